@@ -1,0 +1,1 @@
+"""Vivid Lattice: designs consumer units and switchboards, and explains every figure."""

@@ -1,0 +1,73 @@
+"""What a check looks at: the job, its rules and network, and the circuit in hand. Nothing here may be changed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.job import Board, Circuit, Device, Job
+from vivid_lattice.core.network.drops import Drops
+from vivid_lattice.core.network.loops import Loops
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.rules.protocol import RuleSet
+
+
+@dataclass(frozen=True, slots=True)
+class Network:
+    """A job with everything that is worked out once for all its checks."""
+
+    job: Job
+    rules: RuleSet
+    tree: Tree
+    loops: Loops
+    drops: Drops
+
+    @classmethod
+    def of(cls, job: Job, rules: RuleSet) -> Network:
+        """The network of a job under a rule set."""
+        tree = Tree(job)
+        return cls(job, rules, tree, Loops(job, rules, tree), Drops(job, rules, tree))
+
+
+@dataclass(frozen=True, slots=True)
+class Context:
+    """The network, the circuit a check is asked about, and whether its working is to be written out."""
+
+    network: Network
+    circuit: Circuit
+    explain: bool = True
+
+    @property
+    def job(self) -> Job:
+        """The whole job."""
+        return self.network.job
+
+    @property
+    def rules(self) -> RuleSet:
+        """The rule set in force."""
+        return self.network.rules
+
+    @property
+    def board(self) -> Board:
+        """The board the circuit leaves from."""
+        return self.network.tree.place(self.circuit).board
+
+    @property
+    def device(self) -> Device:
+        """The circuit's device; NeedsInput while it is left to the design."""
+        if isinstance(self.circuit.device, str):
+            raise NeedsInput(
+                Need(
+                    f"a protective device for {self.circuit.name}",
+                    "device",
+                    "Choose one, or let the design choose.",
+                )
+            )
+        return self.circuit.device
+
+    def device_name(self) -> str:
+        """The device as it is said: B32, or 30 A rewirable fuse."""
+        device = self.device
+        if device.curve:
+            return f"{device.curve}{device.rating_a:g}"
+        return f"{device.rating_a:g} A {self.rules.devices.kind(device.kind).title.lower()}"

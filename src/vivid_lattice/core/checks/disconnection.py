@@ -1,0 +1,161 @@
+"""Does the device open in time when the far end faults to earth?"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from vivid_lattice.core.checks.answer import compared, step
+from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.errors import NeedsInput, NotTabulated
+from vivid_lattice.core.findings import Finding, Step, shown, shown_down, shown_up
+from vivid_lattice.core.network.loops import RunOhm
+from vivid_lattice.core.network.tree import RcdAhead
+from vivid_lattice.core.rules.protocol import Looked, LoopLimit
+from vivid_lattice.core.units import a_from_ma
+
+ID = "disconnection"
+
+#: Above this an electrode may not stay as good as it was measured. BS 7671:2018, note to Table 41.5 (from memory).
+_UNSTABLE_OHM = 200.0
+
+
+def check(ctx: Context) -> Finding:
+    """Zs with warm conductors against the device's limit for the time required.
+
+    Equation  Zs = Ze + Σ(R1+R2)·f ≤ Uo·Cmin / Ia; by RCD: Zs · IΔn ≤ touch-voltage limit, opening in time
+    Source    the rule set's loop tables, times and RCD tables
+    In TT the RCD is the regular way. In TN an RCD that stands in for an overcurrent device which would not open in
+    time is accepted by the rules, and said as advice: the design then hangs on the RCD alone.
+    """
+    circuit, system = ctx.circuit, ctx.job.supply.system
+    zs = ctx.network.loops.far_end_ohm(circuit)
+    time = ctx.rules.limits.disconnection_s(circuit, ctx.device.rating_a, system)
+    overcurrent, refused = _overcurrent_limit(ctx, time.value)
+    if overcurrent and zs <= overcurrent.zs_ohm:
+        return _by_overcurrent(ctx, zs, time, overcurrent)
+    by_rcd = _by_rcd(ctx, zs, time)
+    if by_rcd:
+        return by_rcd
+    if overcurrent is None and refused is not None:
+        raise refused
+    assert overcurrent is not None  # one of the two is always there
+    return _by_overcurrent(ctx, zs, time, overcurrent)
+
+
+def _overcurrent_limit(ctx: Context, within_s: float) -> tuple[LoopLimit | None, NeedsInput | None]:
+    try:
+        return ctx.rules.devices.loop_limit(ctx.device, within_s), None
+    except NotTabulated as why:
+        return None, why
+
+
+def _by_overcurrent(ctx: Context, zs: float, time: Looked, limit: LoopLimit) -> Finding:
+    def working() -> list[Step]:
+        volts = ctx.rules.limits.u_min_v(ctx.job.supply.nominal_v)
+        meaning = f"limit of {ctx.device_name()}: Ia = {shown(limit.ia_a)} A"
+        figures = f"{volts.value:g} / {shown(limit.ia_a)}"
+        formula = "Uo · Cmin / Ia, or the table if smaller"
+        return [
+            *_loop_working(ctx, zs, time),
+            step("Zs,max", meaning, formula, figures, limit.zs_ohm, "Ω", limit.source),
+        ]
+
+    sentence = (
+        f"{ctx.circuit.name} has a loop of {shown_up(zs)} Ω at its far end, "
+        f"and {ctx.device_name()} opens in time up to {shown_down(limit.zs_ohm)} Ω"
+    )
+    return compared(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, ctx.rules.rule("loop"), working)
+
+
+def _by_rcd(ctx: Context, zs: float, time: Looked) -> Finding | None:
+    """The answer by the first RCD on the way that meets both impedance and time; None where none does."""
+    system = ctx.job.supply.system
+    for ahead in ctx.network.tree.rcds_ahead(ctx.circuit):
+        limit = ctx.rules.devices.rcd_loop_limit(ahead.rcd, system)
+        try:
+            opens = ctx.rules.devices.rcd_time_s(ahead.rcd, _multiple(ctx, zs, ahead))
+        except NotTabulated:
+            continue
+        if opens.value <= time.value and zs <= limit.zs_ohm:
+            return _rcd_finding(ctx, zs, time, ahead, limit, opens)
+    return None
+
+
+def _rcd_finding(ctx: Context, zs: float, time: Looked, ahead: RcdAhead, limit: LoopLimit, opens: Looked) -> Finding:
+    name = f"{ahead.rcd.idn_ma:g} mA RCD ({ahead.where})"
+
+    def working() -> list[Step]:
+        volts, idn_a = ctx.job.supply.nominal_v, a_from_ma(ahead.rcd.idn_ma)
+        flows = f"{shown(_multiple(ctx, zs, ahead), 3)} IΔn flow"
+        return [
+            *_loop_working(ctx, zs, time),
+            step("If", "earth fault current at the far end", "Uo / Zs", f"{volts:g} / {shown(zs)}", volts / zs, "A"),
+            step("tΔ", f"{name} opens {opens.how}", "table", flows, opens.value, "s", opens.source),
+            step(
+                "Zs,max",
+                f"limit by {name}: {shown(limit.ia_a)} A has to flow",
+                "touch voltage / IΔn, in TN Uo · Cmin / 5 IΔn if smaller",
+                f"IΔn = {idn_a:g} A",
+                limit.zs_ohm,
+                "Ω",
+                limit.source,
+            ),
+        ]
+
+    sentence = f"{ctx.circuit.name} has a loop of {shown_up(zs)} Ω, and the {name} opens in time up to {shown_down(limit.zs_ohm)} Ω"
+    finding = compared(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, limit.source, working)
+    if ctx.job.supply.system != "TT":
+        alone = f"{ctx.device_name()} alone would not open in time at {shown_up(zs)} Ω; the {name} does, and the design hangs on it."
+        return replace(finding, verdict="advice", sentence=alone)
+    if zs > _UNSTABLE_OHM:
+        warning = f"Above {_UNSTABLE_OHM:g} Ω an electrode may not stay that good through dry and frost."
+        return replace(finding, verdict="advice", sentence=f"{finding.sentence} {warning}")
+    return finding
+
+
+def _multiple(ctx: Context, zs: float, ahead: RcdAhead) -> float:
+    return ctx.job.supply.nominal_v / zs / a_from_ma(ahead.rcd.idn_ma)
+
+
+def _loop_working(ctx: Context, zs: float, time: Looked) -> list[Step]:
+    loops, supply = ctx.network.loops, ctx.job.supply
+    ze = loops.ze_ohm()
+    came = f", {supply.ze_source}" if supply.ze_source else ""
+    working = [step("Ze", f"external loop{came}", "given", "", ze, "Ω")]
+    for link in ctx.network.tree.chain(ctx.circuit):
+        working += _run_working(loops.run(link), link.name)
+    parts = " + ".join(s.shown for s in working if s.symbol in ("Ze", "(R1+R2)hot"))
+    return [
+        *working,
+        step("Zs", "loop at the far end, conductors warm", "Ze + Σ(R1+R2)hot", parts, zs, "Ω"),
+        step("t", f"time allowed: {time.how}", "table", supply.system, time.value, "s", time.source),
+    ]
+
+
+def _run_working(run: RunOhm, name: str) -> list[Step]:
+    quarter = " / 4 (ring)" if run.ring else ""
+    cold = step(
+        "R1+R2",
+        f"{name}, at 20 °C: what a meter reads",
+        f"(r1 + r2) · l / 1000{quarter}",
+        f"({run.line.value:g} + {run.cpc.value:g}) · {shown(run.length_m)} / 1000" + (" / 4" if run.ring else ""),
+        run.cold_ohm,
+        "Ω",
+        run.line.source,
+    )
+    same = run.hot.line == run.hot.cpc
+    figures = (
+        f"{shown(run.cold_ohm)} · {run.hot.line:g}"
+        if same
+        else f"{shown(run.r1_cold_ohm)} · {run.hot.line:g} + {shown(run.r2_cold_ohm)} · {run.hot.cpc:g}"
+    )
+    hot = step(
+        "(R1+R2)hot",
+        f"{name}, line at {run.hot.line_c:g} °C",
+        "(R1+R2) · f" if same else "R1 · f1 + R2 · f2",
+        figures,
+        run.hot_ohm,
+        "Ω",
+        run.hot.source,
+    )
+    return [cold, hot]

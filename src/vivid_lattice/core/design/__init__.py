@@ -1,0 +1,1 @@
+"""Choosing: fills what is left as ``auto``, and says which check decided."""

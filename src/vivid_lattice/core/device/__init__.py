@@ -1,0 +1,1 @@
+"""Protective devices: what opens, at what current, in what time."""

@@ -1,0 +1,101 @@
+"""What can go wrong in the core, as a tree. Each error carries its fields, not only a sentence.
+
+CoreError
+├── BadDocument        a job document that cannot be read or contradicts itself
+├── BadTable           packaged rule data that breaks its own form
+├── UnknownRuleSet     a school that is not packaged
+├── EntryNotUnderstood a typed line that could not be made into a circuit
+├── OutOfRange         a figure outside what a formula holds for
+└── NeedsInput         a check lacks something; the runner turns it into a finding, never a pass
+    └── NotTabulated   a table that ends before the figure asked for
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+
+class CoreError(Exception):
+    """Root of all errors the core raises on purpose."""
+
+
+@dataclass(frozen=True, slots=True)
+class DocumentProblem:
+    """One thing wrong with a document: where (a path such as ``circuits[3].run[0].length_m``) and what."""
+
+    path: str
+    message: str
+
+    def line(self) -> str:
+        """The problem as one line a person can act on."""
+        return f"{self.path or 'document'}: {self.message}"
+
+
+class BadDocument(CoreError):
+    """A job document that cannot be read or contradicts itself."""
+
+    def __init__(self, problems: Sequence[DocumentProblem]):
+        self.problems = tuple(problems)
+        super().__init__("; ".join(problem.line() for problem in self.problems))
+
+
+class BadTable(CoreError):
+    """Packaged rule data that breaks its own form."""
+
+    def __init__(self, table: str, what: str):
+        self.table, self.what = table, what
+        super().__init__(f"{table}: {what}")
+
+
+class UnknownRuleSet(CoreError):
+    """A school that is not packaged."""
+
+    def __init__(self, rules: str, known: Sequence[str]):
+        self.rules, self.known = rules, tuple(known)
+        super().__init__(f"no rule set '{rules}'; known: {', '.join(self.known)}")
+
+
+class EntryNotUnderstood(CoreError):
+    """A typed line that could not be made into a circuit."""
+
+    def __init__(self, text: str, why: str):
+        self.text, self.why = text, why
+        super().__init__(why)
+
+
+class OutOfRange(CoreError):
+    """A figure outside what a formula holds for."""
+
+    def __init__(self, name: str, value: float, allowed: str):
+        self.name, self.value, self.allowed = name, value, allowed
+        super().__init__(f"{name} is {value:g}; it has to be {allowed}")
+
+
+@dataclass(frozen=True, slots=True)
+class Need:
+    """An input a check lacks: what it is, where it belongs in the document, and who can supply it."""
+
+    what: str
+    path: str
+    ask: str
+
+
+class NeedsInput(CoreError):
+    """A check lacks an input."""
+
+    def __init__(self, *needs: Need):
+        self.needs = needs
+        super().__init__("; ".join(need.what for need in needs))
+
+
+class NotTabulated(NeedsInput):
+    """A table ends before the figure asked for; nothing is guessed past its edge."""
+
+    def __init__(
+        self,
+        what: str,
+        path: str = "",
+        ask: str = "Take the maker's figure, or choose a size the table holds.",
+    ):
+        super().__init__(Need(what=what, path=path, ask=ask))

@@ -1,0 +1,94 @@
+"""What feeds what."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.job import Board, Circuit, Job, Rcd, Way
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """Where a circuit sits."""
+
+    board: Board
+    way: Way
+
+
+@dataclass(frozen=True, slots=True)
+class RcdAhead:
+    """A residual-current function that an earth fault in a circuit runs through, and where it sits."""
+
+    where: str
+    rcd: Rcd
+
+
+class Tree:
+    """The boards and circuits of a job, by id, with the feeders between them.
+
+    The document has been read by ``read_document``, so every reference holds and there is no loop.
+    """
+
+    def __init__(self, job: Job):
+        self.job = job
+        self.circuits: Mapping[str, Circuit] = {circuit.id: circuit for circuit in job.circuits}
+        self.boards: Mapping[str, Board] = {board.id: board for board in job.boards}
+        self.places: Mapping[str, Place] = {
+            way.circuit: Place(board, way) for board in job.boards for way in board.ways
+        }
+        by_way = {(place.board.id, place.way.number): circuit for circuit, place in self.places.items()}
+        self._feeder: dict[str, str] = {
+            board.id: by_way[(board.fed_by.board, board.fed_by.way)]
+            for board in job.boards
+            if not isinstance(board.fed_by, str)
+        }
+        self.feeds: Mapping[str, str] = {circuit: board for board, circuit in self._feeder.items()}
+
+    def feeder(self, board: Board) -> Circuit | None:
+        """The distribution circuit that feeds a board; None where the origin does."""
+        circuit = self._feeder.get(board.id)
+        return self.circuits[circuit] if circuit else None
+
+    def place(self, circuit: Circuit) -> Place:
+        """Where a circuit sits. NeedsInput where it has been given no way yet."""
+        try:
+            return self.places[circuit.id]
+        except KeyError:
+            raise NeedsInput(
+                Need(f"a way for {circuit.name}", "boards.ways", "Give the circuit a way in a board.")
+            ) from None
+
+    def chain(self, circuit: Circuit) -> tuple[Circuit, ...]:
+        """The circuit and all feeders ahead of it, from the origin outwards."""
+        found = [circuit]
+        feeder = self.feeder(self.place(circuit).board)
+        while feeder is not None:
+            found.append(feeder)
+            feeder = self.feeder(self.place(feeder).board)
+        return tuple(reversed(found))
+
+    def fed_through(self, circuit: Circuit) -> tuple[Circuit, ...]:
+        """All circuits behind a distribution circuit, sub-boards' ones included; of any other circuit, none."""
+        board = self.feeds.get(circuit.id)
+        if board is None:
+            return ()
+        found: list[Circuit] = []
+        for way in self.boards[board].ways:
+            below = self.circuits[way.circuit]
+            found.extend((below, *self.fed_through(below)))
+        return tuple(found)
+
+    def rcds_ahead(self, circuit: Circuit) -> tuple[RcdAhead, ...]:
+        """Every residual-current function on the way to a circuit, nearest first."""
+        found: list[RcdAhead] = []
+        for link in reversed(self.chain(circuit)):
+            place = self.place(link)
+            if not isinstance(link.device, str) and link.device.rcd:
+                found.append(RcdAhead(f"way {place.way.number}, {place.board.name}", link.device.rcd))
+            found.extend(RcdAhead(group.name, group.rcd) for group in place.board.rcds if group.id == place.way.rcd)
+            switch = place.board.main_switch
+            if switch and switch.rcd:
+                found.append(RcdAhead(f"main switch, {place.board.name}", switch.rcd))
+        return tuple(found)

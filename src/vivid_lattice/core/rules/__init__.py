@@ -1,0 +1,21 @@
+"""Rule sets: one a school. Everything about a school stands in its packaged data; ``rule_set`` hands it out."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from vivid_lattice.core.errors import UnknownRuleSet
+from vivid_lattice.core.rules.tabled.school import TabledSchool
+
+KNOWN: tuple[str, ...] = ("uk",)
+
+
+@lru_cache
+def rule_set(rules: str) -> TabledSchool:
+    """The rule set of a school, loaded and validated once a process.
+
+    Raises UnknownRuleSet, naming those there are.
+    """
+    if rules not in KNOWN:
+        raise UnknownRuleSet(rules, KNOWN)
+    return TabledSchool(rules)

@@ -1,0 +1,170 @@
+"""Demand with diversity from tables: some loads by their total, others ranked item by item."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.findings import Source, Step, shown
+from vivid_lattice.core.job import Circuit, Device, Load
+from vivid_lattice.core.loads import load_current_a
+from vivid_lattice.core.rules.protocol import Demand
+from vivid_lattice.core.rules.tables import RuleData
+
+
+class TabledDemand:
+    """Demand rules read from a school's tables."""
+
+    def __init__(self, data: RuleData, school: Mapping[str, Any]):
+        names: Mapping[str, str] = school["tables"]
+        self._by_total = data.table(names["diversity_total"])
+        self._by_item = data.table(names["diversity_item"])
+        self._points = data.table(names["demand_points"])
+        self._method = data.rule(names["demand_rule"]).source
+        self._socket_rule = data.rule(names["socket_current_rule"]).source
+        self._full_rule = data.rule(names["no_diversity_rule"]).source
+        self._category: Mapping[str, str] = school["demand_category"]
+        self._full: frozenset[str] = frozenset(school["no_diversity"]["loads"])
+        self._items = {str(row[0]) for row in self._by_item.rows}
+
+    def circuit_current(self, circuit: Circuit, nominal_v: float) -> Demand:
+        """Design current Ib of a final circuit [A], with the steps.
+
+        A stated current is taken as it stands. A socket circuit counts as loaded to its device's rating; cooking
+        appliances by the table of assumed demand; everything else by its connected current.
+        Raises NeedsInput where loads, a power, a power factor or the device is missing.
+        """
+        if circuit.design_current_a is not None:
+            current = circuit.design_current_a
+            return Demand(
+                current,
+                (_step("Ib", "design current, as stated", "stated", "", current, None),),
+                self._points.source,
+            )
+        if circuit.kind in ("ring", "radial"):
+            rating = _device(circuit).rating_a
+            step = _step(
+                "Ib",
+                "socket circuit, reckoned as fully loaded",
+                "Ib = In",
+                f"{rating:g} A",
+                rating,
+                self._socket_rule,
+            )
+            return Demand(rating, (step,), self._socket_rule)
+        if not circuit.loads:
+            raise NeedsInput(Need("what the circuit feeds", "loads", "Add the load, or state the design current."))
+        steps, total = [], 0.0
+        for load in circuit.loads:
+            step, current = self._load_step(load, nominal_v)
+            steps.append(step)
+            total += current
+        if len(steps) > 1:
+            parts = " + ".join(shown(step.result) for step in steps)
+            steps.append(_step("Ib", "all loads together", "Ib = ΣI", parts, total, self._points.source))
+        return Demand(total, tuple(steps), self._points.source)
+
+    def _load_step(self, load: Load, nominal_v: float) -> tuple[Step, float]:
+        current = load_current_a(load, nominal_v)
+        watts = f"{load.count} × {load.power_w:g}" if load.count > 1 else f"{load.power_w:g}"
+        factor = f" · {load.power_factor:g}" if load.power_factor not in (None, 1.0) else ""
+        if load.kind == "cooker":
+            reduced, rest, extra = self._cooking(current, load.with_socket)
+            figures = (
+                f"I = {watts} W / {nominal_v:g} V = {shown(current)} A; 10 + {rest:g} · {shown(max(0.0, current - 10))}"
+            )
+            figures += f" + {extra:g}" if extra else ""
+            return _step(
+                "Ib",
+                f"{load.name}, first 10 A and 30 % of the rest" + (", 5 A for its socket" if extra else ""),
+                "Ib = min(I, 10) + 0.3 · (I − 10)" + (" + 5" if extra else ""),
+                figures,
+                reduced,
+                self._points.source,
+            ), reduced
+        formula = "Ib = P / (U · cos φ)" if factor else "Ib = P / U"
+        return _step(
+            "Ib",
+            load.name,
+            formula,
+            f"{watts} W / ({nominal_v:g} V{factor})" if factor else f"{watts} W / {nominal_v:g} V",
+            current,
+            None,
+        ), current
+
+    def _cooking(self, current: float, with_socket: bool) -> tuple[float, float, float]:
+        row = self._by_total.row_where(load="cooking appliances")
+        first, rest = float(row["first_A"]), float(row["rest_fraction"])
+        extra = float(row["socket_extra_A"]) if with_socket else 0.0
+        return min(current, first) + rest * max(0.0, current - first) + extra, rest, extra
+
+    def maximum(self, circuits: Sequence[Circuit], nominal_v: float) -> Demand:
+        """Maximum demand of several final circuits [A] with the household diversity, category by category.
+
+        Distribution circuits are passed over: what they carry is counted where it is used.
+        Raises NeedsInput as ``circuit_current`` does.
+        """
+        sums: dict[str, list[float]] = {}
+        sockets = 0
+        for circuit in circuits:
+            if circuit.kind == "distribution":
+                continue
+            for category, current in self._contributions(circuit, nominal_v):
+                sums.setdefault(category, []).append(current)
+            sockets += sum(load.with_socket for load in circuit.loads if load.kind == "cooker")
+        steps = [self._category_step(category, currents, sockets) for category, currents in sums.items()]
+        total = sum(step.result for step in steps)
+        parts = " + ".join(shown(step.result) for step in steps) or "no circuits"
+        steps.append(_step("Id", "maximum demand", "Id = Σ", parts, total, self._method))
+        return Demand(total, tuple(steps), self._method)
+
+    def _contributions(self, circuit: Circuit, nominal_v: float) -> list[tuple[str, float]]:
+        if circuit.kind in ("ring", "radial"):
+            return [(self._category["socket"], self.circuit_current(circuit, nominal_v).current_a)]
+        if circuit.design_current_a is not None or not circuit.loads:
+            kind = circuit.loads[0].kind if circuit.loads else "appliance"
+            return [(self._of(kind), self.circuit_current(circuit, nominal_v).current_a)]
+        return [(self._of(load.kind), load_current_a(load, nominal_v)) for load in circuit.loads]
+
+    def _of(self, kind: str) -> str:
+        return "no diversity" if kind in self._full else self._category[kind]
+
+    def _category_step(self, category: str, currents: list[float], sockets: int) -> Step:
+        if category == "no diversity":
+            return _step("I", category, "I = Σ", " + ".join(map(shown, currents)), sum(currents), self._full_rule)
+        if category in self._items:
+            row = self._by_item.row_where(load=category)
+            full, rest = int(float(row["full_count"])), float(row["rest_fraction"])
+            ranked = sorted(currents, reverse=True)
+            result = sum(ranked[:full]) + rest * sum(ranked[full:])
+            figures = " + ".join(map(shown, ranked[:full]))
+            figures += f" + {rest:g} · ({' + '.join(map(shown, ranked[full:]))})" if ranked[full:] else ""
+            name = category.split(" of ")[0]
+            return _step(
+                "I",
+                name,
+                f"largest {full} in full, the rest by {rest:g}",
+                figures,
+                result,
+                self._by_item.source,
+            )
+        row = self._by_total.row_where(load=category)
+        total, first, rest = sum(currents), float(row["first_A"]), float(row["rest_fraction"])
+        extra = float(row["socket_extra_A"]) * sockets if category == "cooking appliances" else 0.0
+        result = min(total, first) + rest * max(0.0, total - first) + extra
+        figures = (f"{first:g} + " if first and total > first else "") + f"{rest:g} · {shown(max(0.0, total - first))}"
+        if total <= first:
+            figures = shown(total)
+        figures += f" + {extra:g}" if extra else ""
+        return _step("I", category, f"first {first:g} A, the rest by {rest:g}", figures, result, self._by_total.source)
+
+
+def _device(circuit: Circuit) -> Device:
+    if isinstance(circuit.device, str):
+        raise NeedsInput(Need("a protective device", "device", "Choose one, or let the design choose."))
+    return circuit.device
+
+
+def _step(symbol: str, meaning: str, formula: str, figures: str, result: float, source: Source | None) -> Step:
+    return Step(symbol, meaning, formula, figures, result, "A", shown(result), source)

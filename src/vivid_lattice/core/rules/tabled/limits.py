@@ -1,0 +1,72 @@
+"""Limits that belong to a circuit's use: voltage drop, disconnection time, rings, least size."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from vivid_lattice.core.job import Circuit, Device
+from vivid_lattice.core.rules.protocol import Looked, RingRule
+from vivid_lattice.core.rules.tables import RuleData
+
+
+class TabledLimits:
+    """Limits read from a school's tables."""
+
+    def __init__(self, data: RuleData, school: Mapping[str, Any]):
+        self._data = data
+        self._names: Mapping[str, str] = school["tables"]
+        self._uses: Mapping[str, str] = school["min_area_use"]
+
+    def drop_limit_pct(self, circuit: Circuit) -> Looked:
+        """Greatest voltage drop from the origin to the load [% of nominal]."""
+        table = self._data.table(self._names["drop_limit"])
+        row = table.row_where(supply="public low-voltage")
+        lighting = circuit.kind == "lighting"
+        return Looked(
+            float(row["lighting_pct" if lighting else "other_pct"]),
+            table.source,
+            "lighting" if lighting else "other uses",
+        )
+
+    def disconnection_s(self, circuit: Circuit, rating_a: float, system: str) -> Looked:
+        """Longest time [s] in which an earth fault has to be cleared, by use, rating and system."""
+        table = self._data.table(self._names["disconnection_which"])
+        if circuit.kind == "distribution":
+            case = "distribution circuit"
+        elif _feeds_sockets(circuit) and rating_a <= 63:
+            case = "final circuit up to 63 A with one or more socket-outlets"
+        elif not _feeds_sockets(circuit) and rating_a <= 32:
+            case = "final circuit up to 32 A feeding only fixed connected equipment"
+        else:
+            case = "any other final circuit"
+        return Looked(float(table.row_where(circuit=case)["tt_s" if system == "TT" else "tn_s"]), table.source, case)
+
+    def ring(self, device: Device) -> RingRule:
+        """What a ring on this device has to meet."""
+        rule, drop = self._data.rule(self._names["ring_rule"]), self._data.rule(self._names["ring_drop_rule"])
+        far = float(drop.params["far_point_A"])
+        return RingRule(
+            min_iz_a=float(rule.params["iz_min_A"]),
+            min_area_mm2=float(rule.params["min_mm2"]),
+            drop_current_a=min(far, device.rating_a) + max(0.0, device.rating_a - far) / 2,
+            rule=rule.source,
+            drop_rule=drop.source,
+        )
+
+    def min_area_mm2(self, circuit: Circuit) -> Looked:
+        """Least copper conductor by use [mm²]."""
+        table = self._data.table(self._names["min_area"])
+        use = self._uses["lighting" if circuit.kind == "lighting" else "other"]
+        return Looked(float(table.row_where(wiring="cable, fixed", use=use)["min_mm2"]), table.source, use)
+
+    def u_min_v(self, nominal_v: float) -> Looked:
+        """Voltage that drives the smallest fault: nominal times Cmin [V]."""
+        rule = self._data.rule(self._names["loop_rule"])
+        return Looked(nominal_v * float(rule.params["cmin"]), rule.source)
+
+
+def _feeds_sockets(circuit: Circuit) -> bool:
+    return circuit.kind in ("ring", "radial") or any(
+        load.kind == "socket" or load.with_socket for load in circuit.loads
+    )

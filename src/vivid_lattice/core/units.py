@@ -1,0 +1,57 @@
+"""The one place where units are converted. Names elsewhere carry their unit, so nothing else multiplies by 1000."""
+
+from __future__ import annotations
+
+
+def ohm_from_mohm(value_mohm: float) -> float:
+    """Milliohm to ohm.
+
+    >>> ohm_from_mohm(7.41)
+    0.00741
+    """
+    return value_mohm / 1000.0
+
+
+def volt_from_millivolt(value_mv: float) -> float:
+    """Millivolt to volt.
+
+    >>> volt_from_millivolt(18.0)
+    0.018
+    """
+    return value_mv / 1000.0
+
+
+def a_from_ka(value_ka: float) -> float:
+    """Kiloampere to ampere.
+
+    >>> a_from_ka(1.5)
+    1500.0
+    """
+    return value_ka * 1000.0
+
+
+def ka_from_a(value_a: float) -> float:
+    """Ampere to kiloampere.
+
+    >>> ka_from_a(657.0)
+    0.657
+    """
+    return value_a / 1000.0
+
+
+def a_from_ma(value_ma: float) -> float:
+    """Milliampere to ampere.
+
+    >>> a_from_ma(30.0)
+    0.03
+    """
+    return value_ma / 1000.0
+
+
+def s_from_ms(value_ms: float) -> float:
+    """Millisecond to second.
+
+    >>> s_from_ms(300.0)
+    0.3
+    """
+    return value_ms / 1000.0
