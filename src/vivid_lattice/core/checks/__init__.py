@@ -39,7 +39,7 @@ CHECKS: tuple[Check, ...] = (
         "Voltage drop",
         "Drop",
         "Does enough voltage arrive?",
-        "% from origin",
+        "% lost",
         voltage_drop.check,
     ),
     Check(disconnection.ID, "Disconnection", "Loop", "Does it open in time?", "Zs, Ω", disconnection.check),
@@ -48,7 +48,7 @@ CHECKS: tuple[Check, ...] = (
         "Protective conductor",
         "Earth",
         "Does the earth stand the heat?",
-        "mm² by heat",
+        "mm², heat",
         protective_conductor.check,
     ),
     Check(
@@ -56,7 +56,7 @@ CHECKS: tuple[Check, ...] = (
         "Breaking capacity",
         "Break",
         "Can it break the fault?",
-        "kA at board",
+        "kA",
         breaking_capacity.check,
     ),
 )

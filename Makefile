@@ -1,0 +1,76 @@
+# Two commands on a fresh machine: `make demo` and `make test`. Nothing is rebuilt that has not changed.
+SHELL := /bin/bash
+.SHELLFLAGS := -euo pipefail -c
+.DEFAULT_GOAL := help
+.DELETE_ON_ERROR:
+
+PYTHON ?= python3
+PORT ?= 8765
+BIN := .venv/bin
+DIST := src/vivid_lattice/web_dist/index.html
+WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+
+.PHONY: help demo serve test lint web api-types bench shots clean
+
+help: ## what can be made
+	@grep -E '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 12
+
+demo: .stamps/run $(DIST) ## set up, build, and start with the demo jobs
+	@exec $(BIN)/vivid-lattice serve --with-demo --port $(PORT)
+
+serve: .stamps/run $(DIST) ## start with your own jobs
+	@exec $(BIN)/vivid-lattice serve --port $(PORT)
+
+web: $(DIST) ## build the front end
+
+test: .stamps/dev $(DIST) lint ## lint, types and all tests
+	@tools/need.sh chromium
+	$(BIN)/python tools/run_tests.py
+
+lint: .stamps/dev .stamps/web ## ruff, mypy, tsc, biome, and the API types against the server
+	$(BIN)/ruff format --check --quiet src tests tools bench
+	$(BIN)/ruff check src tests tools bench
+	$(BIN)/mypy
+	cd web && npm run --silent types && npm run --silent lint
+	@tools/api_types.sh --check
+
+api-types: .stamps/dev .stamps/web ## types of the web from the server's OpenAPI document
+	@tools/api_types.sh
+
+bench: .stamps/dev ## the engine against pandapower, with the ratio
+	$(BIN)/python bench/assess_against_pandapower.py
+
+shots: .stamps/dev $(DIST) ## the pictures in docs/screenshots
+	@tools/need.sh chromium
+	$(BIN)/python tools/shots.py
+
+clean: ## everything that was built, but no jobs
+	rm -rf .venv .stamps web/node_modules src/vivid_lattice/web_dist
+
+$(BIN)/python:
+	@tools/need.sh python
+	@echo "Setting up Python …"
+	@$(PYTHON) -m venv .venv
+
+.stamps/run: requirements.lock pyproject.toml | $(BIN)/python
+	@mkdir -p .stamps
+	@$(BIN)/pip install --quiet --disable-pip-version-check -r requirements.lock
+	@$(BIN)/pip install --quiet --disable-pip-version-check --no-deps -e .
+	@touch $@
+
+.stamps/dev: requirements-dev.lock .stamps/run
+	@echo "Setting up what the tests need …"
+	@$(BIN)/pip install --quiet --disable-pip-version-check -r requirements-dev.lock
+	@touch $@
+
+.stamps/web: web/package-lock.json web/package.json
+	@tools/need.sh node
+	@mkdir -p .stamps
+	@echo "Setting up the front end …"
+	@cd web && npm ci --silent --no-audit --no-fund
+	@touch $@
+
+$(DIST): $(WEB_SOURCES) .stamps/web
+	@echo "Building the front end …"
+	@cd web && npm run --silent build -- --logLevel warn
+	@touch $@

@@ -1,0 +1,64 @@
+"""Joins the routers, the error table, the guard and the built front end into one application."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from fastapi import FastAPI, Request
+from fastapi.responses import FileResponse, PlainTextResponse, Response
+
+from vivid_lattice.api import assessments, demos, jobs, problems, rules
+from vivid_lattice.api.guard import Guard
+from vivid_lattice.store.database import prepare
+
+WEB_DIST = Path(__file__).parent.parent / "web_dist"
+_FOREVER = "public, max-age=31536000, immutable"
+_UNBUILT = "The front end is not built. Run 'make web', then reload. The API answers under /api."
+
+
+def create_app(database: Path, token: str | None = None) -> FastAPI:
+    """The application over a database file, made ready first.
+
+    Raises DatabaseDamaged or NewerDatabase, the file left as it is.
+    """
+    prepare(database)
+    app = FastAPI(
+        title="Vivid Lattice",
+        version="1",
+        description="Designs consumer units and explains every figure.",
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+        responses=problems.EVERYWHERE,
+    )
+    app.state.database = database
+    problems.install(app)
+    for module in (jobs, assessments, rules, demos):
+        app.include_router(module.router)
+    app.add_api_route("/api/health", _health, methods=["GET"], tags=["server"])
+    app.add_api_route("/{path:path}", _page, methods=["GET"], include_in_schema=False)
+    app.add_middleware(Guard, token=token)
+    return app
+
+
+def _health() -> dict[str, str]:
+    """Whether the server answers."""
+    return {"status": "ok"}
+
+
+def _page(path: str, request: Request) -> Response:
+    """A built file, or the page itself for every address the front end knows."""
+    if path.startswith("api/"):
+        return problems.problem_response(
+            problems.Answer(404, "no-such-address", "No such address"), f"Nothing answers at /{path}."
+        )
+    root = WEB_DIST.resolve()
+    file = (root / path).resolve()
+    if path and file.is_relative_to(root) and file.is_file():
+        return FileResponse(file, headers={"cache-control": _FOREVER if path.startswith("assets/") else "no-cache"})
+    if path.startswith("assets/"):
+        return problems.problem_response(problems.Answer(404, "no-such-file", "No such file"), f"No file {path}.")
+    index = root / "index.html"
+    if not index.is_file():
+        return PlainTextResponse(_UNBUILT, status_code=503)
+    return FileResponse(index, headers={"cache-control": "no-cache"})

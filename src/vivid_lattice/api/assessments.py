@@ -1,0 +1,102 @@
+"""Computing over HTTP. Stateless: each call brings the document it is about."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Response
+from pydantic import BaseModel, Field, TypeAdapter
+
+from vivid_lattice.core.assess import assess
+from vivid_lattice.core.design.choose import Decision, design
+from vivid_lattice.core.document import checked
+from vivid_lattice.core.entry import add_entry
+from vivid_lattice.core.findings import Assessment, Remedy, Subject
+from vivid_lattice.core.job import Job
+from vivid_lattice.core.remedies import remedies, with_remedies
+
+router = APIRouter(prefix="/api", tags=["computing"])
+_assessment = TypeAdapter(Assessment)
+
+
+class Cell(BaseModel):
+    """A crossing of the lattice."""
+
+    check: Annotated[str, Field(examples=["voltage-drop"])]
+    circuit: Annotated[str, Field(examples=["c7"])]
+
+
+class AssessRequest(BaseModel):
+    """A document to assess. ``explain``: the cells whose working is wanted; None: all of them."""
+
+    document: Job
+    explain: list[Cell] | None = None
+    remedies: bool = False
+
+
+class RemedyRequest(BaseModel):
+    """A cell of a document that wants mending."""
+
+    document: Job
+    cell: Cell
+
+
+class DesignRequest(BaseModel):
+    """A document with something left as auto."""
+
+    document: Job
+
+
+class EntryRequest(BaseModel):
+    """A typed line, and the board it is meant for."""
+
+    document: Job
+    board: Annotated[str, Field(examples=["main"])]
+    text: Annotated[str, Field(max_length=300, examples=["cooker 7.2kW 14m"])]
+
+
+class Designed(BaseModel):
+    """A document with everything chosen that could be, and why."""
+
+    document: Job
+    decisions: list[Decision]
+
+
+class Entered(Designed):
+    """The document with the new circuit in it, and what was assumed where the line said nothing."""
+
+    circuit: str
+    assumed: list[str]
+
+
+@router.post("/assess", response_model=Assessment)
+def assess_document(request: AssessRequest) -> Response:
+    """Every finding of a document."""
+    job = checked(request.document)
+    explain = True if request.explain is None else {(cell.check, cell.circuit) for cell in request.explain}
+    found = assess(job, explain=explain)
+    if request.remedies:
+        found = with_remedies(job, found)
+    return Response(_assessment.dump_json(found), media_type="application/json")
+
+
+@router.post("/remedies")
+def find_remedies(request: RemedyRequest) -> list[Remedy]:
+    """Changes that would mend a cell, each found by assessing the changed job."""
+    return list(remedies(checked(request.document), request.cell.check, Subject("circuit", request.cell.circuit)))
+
+
+@router.post("/design")
+def design_document(request: DesignRequest) -> Designed:
+    """Fill every device and cable left as auto."""
+    done = design(checked(request.document))
+    return Designed(document=done.job, decisions=list(done.decisions))
+
+
+@router.post("/entry")
+def enter_circuit(request: EntryRequest) -> Entered:
+    """A typed line made into a circuit, placed in the first free way and designed."""
+    entered = add_entry(checked(request.document), request.text, request.board)
+    done = design(entered.job)
+    own = [decision for decision in done.decisions if decision.circuit == entered.circuit]
+    return Entered(document=done.job, decisions=own, circuit=entered.circuit, assumed=list(entered.assumed))

@@ -1,0 +1,120 @@
+"""What stands before every request: known host and origin, the access token where one is set, a size limit."""
+
+from __future__ import annotations
+
+import secrets
+from http.cookies import SimpleCookie
+from urllib.parse import parse_qs, urlencode
+
+from starlette.datastructures import Headers, MutableHeaders
+from starlette.responses import RedirectResponse
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from vivid_lattice.api.problems import Answer, problem_response
+
+LOOPBACK_HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]"})
+MOST_BYTES = 4 * 1024 * 1024
+COOKIE = "vivid_lattice_token"
+
+_HEADERS = {
+    "content-security-policy": "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'",
+    "x-content-type-options": "nosniff",
+    "referrer-policy": "no-referrer",
+    "cross-origin-opener-policy": "same-origin",
+}
+
+
+class _TooLarge(Exception):
+    """The body went over the limit while it was read."""
+
+
+class Guard:
+    """ASGI middleware. Without a token only loopback names are answered, so that no foreign page gets in by a name
+    that it points here; with one, every call needs it."""
+
+    def __init__(self, app: ASGIApp, token: str | None = None):
+        self._app, self._token = app, token
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http":
+            await self._app(scope, receive, send)
+            return
+        headers = Headers(scope=scope)
+        refusal = self._refusal(headers)
+        if refusal is not None:
+            await problem_response(refusal, refusal.title)(scope, receive, send)
+            return
+        if self._token is not None and not self._has_token(headers):
+            await self._ask_for_token(scope, receive, send)
+            return
+        await self._limited(scope, receive, _with_headers(send))
+
+    def _refusal(self, headers: Headers) -> Answer | None:
+        host = headers.get("host", "")
+        name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
+        if self._token is None and name not in LOOPBACK_HOSTS:
+            return Answer(403, "foreign-host", f"This server answers to {', '.join(sorted(LOOPBACK_HOSTS))} only")
+        origin = headers.get("origin")
+        if origin is not None and origin.split("://", 1)[-1] != host:
+            return Answer(403, "foreign-origin", "Requests from another site's pages are refused")
+        length = headers.get("content-length", "0")
+        if not length.isdigit():
+            return Answer(400, "bad-length", "The content-length header is not a number")
+        if int(length) > MOST_BYTES:
+            return Answer(413, "too-large", f"The request is over {MOST_BYTES // 1024 // 1024} MB")
+        return None
+
+    def _has_token(self, headers: Headers) -> bool:
+        assert self._token is not None
+        given = headers.get("authorization", "").removeprefix("Bearer ").strip()
+        morsel = SimpleCookie(headers.get("cookie", "")).get(COOKIE)
+        return any(
+            secrets.compare_digest(found.encode(), self._token.encode())
+            for found in (given, morsel.value if morsel else "")
+        )
+
+    async def _ask_for_token(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """A page opened with ?token=… gets a cookie and is sent on without it; everything else is refused."""
+        assert self._token is not None
+        query = parse_qs(scope["query_string"].decode("latin-1"))
+        given = query.pop("token", [""])[0]
+        if scope["method"] == "GET" and secrets.compare_digest(given.encode(), self._token.encode()):
+            rest = urlencode(query, doseq=True)
+            response = RedirectResponse(scope["path"] + (f"?{rest}" if rest else ""), status_code=303)
+            response.set_cookie(COOKIE, self._token, httponly=True, samesite="strict")
+            await response(scope, receive, send)
+            return
+        refusal = Answer(401, "no-token", "The access token is missing or wrong")
+        await problem_response(refusal, "Open the page with ?token=…, or send it as 'Authorization: Bearer …'.")(
+            scope, receive, send
+        )
+
+    async def _limited(self, scope: Scope, receive: Receive, send: Send) -> None:
+        seen = 0
+
+        async def counted() -> Message:
+            nonlocal seen
+            message = await receive()
+            seen += len(message.get("body", b""))
+            if seen > MOST_BYTES:
+                raise _TooLarge
+            return message
+
+        try:
+            await self._app(scope, counted, send)
+        except _TooLarge:
+            await problem_response(Answer(413, "too-large", "The request is too large"), "The request is too large")(
+                scope, receive, send
+            )
+
+
+def _with_headers(send: Send) -> Send:
+    async def wrapped(message: Message) -> None:
+        if message["type"] == "http.response.start":
+            headers = MutableHeaders(scope=message)
+            for name, value in _HEADERS.items():
+                headers.setdefault(name, value)
+            headers.setdefault("cache-control", "no-store")
+        await send(message)
+
+    return wrapped

@@ -1,0 +1,138 @@
+"""Jobs and their revisions over HTTP."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Body, Depends, HTTPException, Path, Request
+from pydantic import BaseModel
+
+from vivid_lattice.api.dependencies import AUTHOR, Connection
+from vivid_lattice.api.errors import Conflict
+from vivid_lattice.api.problems import CONFLICT, NOT_FOUND
+from vivid_lattice.core.document import checked, read_document
+from vivid_lattice.core.history import differences
+from vivid_lattice.core.job import Board, Job, JobInfo, Supply
+from vivid_lattice.demo import DEMOS, demo_job
+from vivid_lattice.store import jobs as store
+from vivid_lattice.store.errors import StaleRevision
+
+router = APIRouter(prefix="/api/jobs", tags=["jobs"])
+
+JobId = Annotated[str, Path(min_length=1, max_length=40)]
+#: SQLite's largest whole number; a greater one is nobody's revision.
+Number = Annotated[int, Path(ge=1, le=2**63 - 1)]
+
+
+_FILE = {
+    "required": True,
+    "description": "A job document as a file holds it.",
+    "content": {"application/json": {"schema": {"type": "string"}}},
+}
+
+
+class NewJob(BaseModel):
+    """A job to begin: blank with a title, or a copy of a demo."""
+
+    title: Annotated[str, Body(min_length=1, max_length=120, examples=["Chapel on the hill"])] = "New job"
+    demo: Annotated[str | None, Body(examples=["millrace"])] = None
+
+
+class Save(BaseModel):
+    """A changed document and the revision it was made from."""
+
+    base: Annotated[int, Body(ge=1, le=2**63 - 1)]
+    document: Job
+
+
+class Base(BaseModel):
+    """The revision that is open where the request comes from."""
+
+    base: Annotated[int, Body(ge=1, le=2**63 - 1)]
+
+
+class Archive(BaseModel):
+    """Whether the job is put away."""
+
+    archived: bool
+
+
+@router.get("")
+def list_jobs(conn: Connection) -> list[store.JobLine]:
+    """All jobs, the one saved last first; archived ones too, marked."""
+    return store.list_jobs(conn)
+
+
+@router.post("", status_code=201, responses=NOT_FOUND)
+def create_job(new: NewJob, conn: Connection) -> store.Revision:
+    """Begin a job: blank, or from a demo."""
+    if new.demo is not None:
+        if new.demo not in DEMOS:
+            raise HTTPException(404, f"There is no demo '{new.demo}'; there are {', '.join(DEMOS)}.")
+        return store.create_job(conn, demo_job(new.demo), f"demo {new.demo} opened", AUTHOR)
+    return store.create_job(conn, blank(new.title), "begun", AUTHOR)
+
+
+@router.post("/import", status_code=201)
+def import_job(
+    document: Annotated[bytes, Body(media_type="application/octet-stream")], conn: Connection
+) -> store.Revision:
+    """Begin a job from a document file. One that cannot be read is refused with a line for each thing wrong."""
+    return store.create_job(conn, read_document(document), "read from a file", AUTHOR)
+
+
+@router.get("/{job_id}", responses=NOT_FOUND)
+def read_job(job_id: JobId, conn: Connection) -> store.Revision:
+    """The open revision of a job."""
+    return store.get_revision(conn, job_id)
+
+
+@router.put("/{job_id}", responses={**NOT_FOUND, **CONFLICT})
+def save_job(job_id: JobId, save: Save, conn: Connection) -> store.Revision:
+    """Keep a changed document. Refused with 409 and the difference where the job has moved on since ``base``."""
+    job = checked(save.document)
+    try:
+        return store.append_revision(conn, job_id, save.base, job, AUTHOR)
+    except StaleRevision as stale:
+        before, now = (store.get_revision(conn, job_id, number).job for number in (save.base, stale.head))
+        raise Conflict(save.base, stale.head, differences(before, now), differences(before, job)) from stale
+
+
+@router.post("/{job_id}/undo", responses={**NOT_FOUND, **CONFLICT})
+def undo(job_id: JobId, at: Base, conn: Connection) -> store.Revision:
+    """Step to the revision before."""
+    return store.undo(conn, job_id, at.base)
+
+
+@router.post("/{job_id}/redo", responses={**NOT_FOUND, **CONFLICT})
+def redo(job_id: JobId, at: Base, conn: Connection) -> store.Revision:
+    """Step to the revision that was undone last."""
+    return store.redo(conn, job_id, at.base)
+
+
+@router.post("/{job_id}/archive", status_code=204, responses=NOT_FOUND)
+def archive(job_id: JobId, state: Archive, conn: Connection) -> None:
+    """Put a job away, or take it back out."""
+    store.set_archived(conn, job_id, state.archived)
+
+
+@router.get("/{job_id}/revisions", responses=NOT_FOUND)
+def list_revisions(job_id: JobId, conn: Connection) -> list[store.RevisionLine]:
+    """The history of a job in words, newest first."""
+    return store.list_revisions(conn, job_id)
+
+
+@router.get("/{job_id}/revisions/{number}", responses=NOT_FOUND)
+def read_revision(job_id: JobId, number: Number, conn: Connection) -> store.Revision:
+    """A revision as it was kept."""
+    return store.get_revision(conn, job_id, number)
+
+
+def blank(title: str) -> Job:
+    """A job with one empty board and nothing known of the supply yet."""
+    return Job(
+        format="vivid-lattice/1",
+        job=JobInfo(title=title),
+        supply=Supply(system="TN-C-S"),
+        boards=(Board(id="main", name="Main board", fed_by="origin", ways_total=12),),
+    )

@@ -1,0 +1,162 @@
+"""The one table from error to HTTP answer. Every error is answered as problem+json, never as a traceback."""
+
+from __future__ import annotations
+
+import logging
+from dataclasses import dataclass
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel, Field
+from starlette.exceptions import HTTPException
+
+from vivid_lattice.api.errors import Conflict
+from vivid_lattice.core.document import problems_of
+from vivid_lattice.core.errors import (
+    BadDocument,
+    BadTable,
+    CoreError,
+    EntryNotUnderstood,
+    NeedsInput,
+    OutOfRange,
+    UnknownRuleSet,
+)
+from vivid_lattice.store.errors import (
+    DatabaseDamaged,
+    NewerDatabase,
+    NoSuchJob,
+    NoSuchRevision,
+    NothingToUndo,
+    StaleRevision,
+    StoreError,
+)
+
+MEDIA_TYPE = "application/problem+json"
+_log = logging.getLogger(__name__)
+
+
+class ProblemLine(BaseModel):
+    """One thing wrong with what was sent, and where."""
+
+    path: str
+    message: str
+
+
+class Problem(BaseModel):
+    """An error as it is answered (RFC 9457)."""
+
+    type: str = Field(examples=["urn:vivid-lattice:problem:bad-document"])
+    title: str
+    status: int
+    detail: str
+    problems: list[ProblemLine] = []
+
+
+class ConflictProblem(Problem):
+    """A save made from a revision that is no longer the open one, with what differs."""
+
+    head: int = 0
+    theirs: list[str] = []
+    yours: list[str] = []
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """How an error class is answered."""
+
+    status: int
+    kind: str
+    title: str
+
+
+ANSWERS: dict[type[Exception], Answer] = {
+    BadDocument: Answer(422, "bad-document", "The job document cannot be used"),
+    EntryNotUnderstood: Answer(422, "entry-not-understood", "The line was not understood"),
+    UnknownRuleSet: Answer(404, "unknown-rule-set", "No such rule set"),
+    OutOfRange: Answer(422, "out-of-range", "A figure is out of range"),
+    NeedsInput: Answer(422, "needs-input", "An input is missing"),
+    BadTable: Answer(404, "no-table", "No such table or rule"),
+    NoSuchJob: Answer(404, "no-such-job", "No such job"),
+    NoSuchRevision: Answer(404, "no-such-revision", "No such revision"),
+    StaleRevision: Answer(409, "stale-revision", "The job has moved on"),
+    Conflict: Answer(409, "stale-revision", "The job has moved on"),
+    NothingToUndo: Answer(409, "nothing-to-step-to", "Nothing to undo or redo"),
+    DatabaseDamaged: Answer(503, "database-damaged", "The database is damaged"),
+    NewerDatabase: Answer(503, "newer-database", "The database is newer than the program"),
+}
+
+
+def answer_for(error: Exception) -> Answer:
+    """How an error is answered: by its class, or the nearest of its ancestors."""
+    for ancestor in type(error).__mro__:
+        if ancestor in ANSWERS:
+            return ANSWERS[ancestor]
+    return Answer(500, "unforeseen", "Something went wrong in the program")
+
+
+def problem_response(
+    answer: Answer, detail: str, problems: list[dict[str, str]] | None = None, **more: Any
+) -> JSONResponse:
+    """An error as a response."""
+    body = {
+        "type": f"urn:vivid-lattice:problem:{answer.kind}",
+        "title": answer.title,
+        "status": answer.status,
+        "detail": detail,
+        "problems": problems or [],
+        **more,
+    }
+    return JSONResponse(body, status_code=answer.status, media_type=MEDIA_TYPE)
+
+
+def install(app: FastAPI) -> None:
+    """Have every error of the core, the store and the framework answered from the table."""
+    for root in (CoreError, StoreError, Conflict):
+        app.add_exception_handler(root, _known)
+    app.add_exception_handler(RequestValidationError, _invalid)
+    app.add_exception_handler(HTTPException, _http)
+    app.add_exception_handler(Exception, _unforeseen)
+
+
+def _known(_request: Request, error: Exception) -> JSONResponse:
+    lines = (
+        [{"path": line.path, "message": line.message} for line in error.problems]
+        if isinstance(error, BadDocument)
+        else []
+    )
+    if isinstance(error, Conflict):
+        return problem_response(answer_for(error), str(error), head=error.head, theirs=error.theirs, yours=error.yours)
+    return problem_response(answer_for(error), str(error), lines)
+
+
+def _invalid(_request: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, RequestValidationError)
+    lines = [{"path": line.path, "message": line.message} for line in problems_of(error.errors())]
+    detail = "; ".join(f"{line['path']}: {line['message']}" for line in lines[:3])
+    return problem_response(Answer(422, "bad-request", "The request cannot be used"), detail, lines)
+
+
+def _http(_request: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, HTTPException)
+    response = problem_response(Answer(error.status_code, "http", str(error.detail)), str(error.detail))
+    response.headers.update(error.headers or {})
+    return response
+
+
+def _unforeseen(_request: Request, error: Exception) -> JSONResponse:
+    _log.error("unforeseen error", exc_info=error)
+    return problem_response(answer_for(error), "Nothing was changed. The server's log has the details.")
+
+
+CONFLICT: dict[int | str, dict[str, Any]] = {409: {"model": ConflictProblem, "description": "The job has moved on"}}
+NOT_FOUND: dict[int | str, dict[str, Any]] = {404: {"model": Problem, "description": "No such thing"}}
+INVALID: dict[int | str, dict[str, Any]] = {422: {"model": Problem, "description": "What was sent cannot be used"}}
+EVERYWHERE: dict[int | str, dict[str, Any]] = {
+    **INVALID,
+    400: {"model": Problem, "description": "The request is malformed"},
+    401: {"model": Problem, "description": "The access token is missing or wrong"},
+    403: {"model": Problem, "description": "A foreign host or origin"},
+    413: {"model": Problem, "description": "The request is too large"},
+}

@@ -1,0 +1,121 @@
+"""The rule sets over HTTP: what may be chosen, and the tables behind every figure."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Path
+from pydantic import BaseModel
+
+from vivid_lattice.api.problems import NOT_FOUND
+from vivid_lattice.core.assess import CAUTIONS
+from vivid_lattice.core.checks import CHECKS
+from vivid_lattice.core.errors import BadTable
+from vivid_lattice.core.findings import Source
+from vivid_lattice.core.rules import KNOWN, rule_set
+from vivid_lattice.core.rules.protocol import CableKind, DeviceKind, Grouping, Method
+
+router = APIRouter(prefix="/api/rules", tags=["rules"])
+
+
+class RuleSetLine(BaseModel):
+    """A rule set there is."""
+
+    id: str
+    title: str
+    edition: str
+
+
+class CheckLine(BaseModel):
+    """A check, as a column of the lattice."""
+
+    id: str
+    title: str
+    short: str
+    question: str
+    compares: str
+
+
+class RuleSetView(RuleSetLine):
+    """What a rule set offers to choose from, and its words."""
+
+    words: dict[str, str]
+    systems: list[str]
+    nominal_v: float
+    declared_ze_ohm: dict[str, float]
+    cables: list[CableKind]
+    devices: list[DeviceKind]
+    methods: list[Method]
+    groupings: list[Grouping]
+    checks: list[CheckLine]
+    tables: list[str]
+    cautions: list[str]
+
+
+class TableView(BaseModel):
+    """A table or a rule in words, with where it comes from."""
+
+    id: str
+    title: str
+    source: Source
+    checked: str
+    units: str
+    columns: list[str]
+    rows: list[list[float | str | bool]]
+    notes: str
+
+
+@router.get("")
+def list_rules() -> list[RuleSetLine]:
+    """The rule sets there are."""
+    return [RuleSetLine(id=rules.id, title=rules.title, edition=rules.edition) for rules in map(rule_set, KNOWN)]
+
+
+@router.get("/{rules_id}", responses=NOT_FOUND)
+def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
+    """What a rule set offers, and its words."""
+    rules = rule_set(rules_id)
+    return RuleSetView(
+        id=rules.id,
+        title=rules.title,
+        edition=rules.edition,
+        words=dict(rules.words),
+        systems=list(rules.systems),
+        nominal_v=rules.nominal_v,
+        declared_ze_ohm=dict(rules.declared_ze_ohm),
+        cables=list(rules.cables.kinds.values()),
+        devices=list(rules.devices.kinds.values()),
+        methods=list(rules.factors.methods.values()),
+        groupings=list(rules.factors.groupings.values()),
+        checks=[
+            CheckLine(id=c.id, title=c.title, short=c.short, question=c.question, compares=c.compares) for c in CHECKS
+        ],
+        tables=sorted([*rules.data.tables, *rules.data.rules]),
+        cautions=list(CAUTIONS),
+    )
+
+
+@router.get("/{rules_id}/tables/{table_id}", responses=NOT_FOUND)
+def read_table(
+    rules_id: Annotated[str, Path(max_length=40)], table_id: Annotated[str, Path(max_length=80)]
+) -> TableView:
+    """A table or rule by id, as packaged."""
+    data = rule_set(rules_id).data
+    if table_id in data.rules:
+        rule = data.rules[table_id]
+        return TableView(
+            id=rule.id, title=rule.text, source=rule.source, checked="", units="", columns=[], rows=[], notes=""
+        )
+    if table_id not in data.tables:
+        raise BadTable(table_id, "is not packaged")
+    table = data.tables[table_id]
+    return TableView(
+        id=table.id,
+        title=table.title,
+        source=table.source,
+        checked=table.checked,
+        units=table.units,
+        columns=list(table.columns),
+        rows=[list(row) for row in table.rows],
+        notes=table.notes,
+    )

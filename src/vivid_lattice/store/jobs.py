@@ -1,0 +1,213 @@
+"""Jobs and their revisions: append, look up, step back and forth."""
+
+from __future__ import annotations
+
+import secrets
+import sqlite3
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from vivid_lattice.core.document import read_document, to_text
+from vivid_lattice.core.history import in_words
+from vivid_lattice.core.job import Job
+from vivid_lattice.store.database import transaction
+from vivid_lattice.store.errors import NoSuchJob, NoSuchRevision, NothingToUndo, StaleRevision
+
+
+@dataclass(frozen=True, slots=True)
+class Revision:
+    """A document as it was kept, and whether one can step back or forth from it."""
+
+    job_id: str
+    number: int
+    parent: int | None
+    job: Job
+    words: str
+    author: str
+    saved_at: str
+    can_undo: bool
+    can_redo: bool
+
+
+@dataclass(frozen=True, slots=True)
+class RevisionLine:
+    """A line of a job's history."""
+
+    number: int
+    parent: int | None
+    words: str
+    author: str
+    saved_at: str
+    head: bool
+
+
+@dataclass(frozen=True, slots=True)
+class JobLine:
+    """A line of the list of jobs."""
+
+    id: str
+    title: str
+    site: str
+    rules: str
+    head: int
+    circuits: int
+    saved_at: str
+    archived: bool
+
+
+def create_job(conn: sqlite3.Connection, job: Job, words: str, author: str) -> Revision:
+    """A new job with its first revision."""
+    job_id = secrets.token_hex(6)
+    with transaction(conn):
+        conn.execute("insert into job (id, head, created_at) values (?, 1, ?)", (job_id, _now()))
+        _insert_revision(conn, job_id, 1, None, job, words, author)
+    return get_revision(conn, job_id)
+
+
+def append_revision(conn: sqlite3.Connection, job_id: str, base: int, job: Job, author: str) -> Revision:
+    """Keep a changed document on top of the revision it was made from.
+
+    A document that is the same as its base adds nothing. Raises NoSuchJob, or StaleRevision where the head is no
+    longer ``base``; nothing is written then.
+    """
+    with transaction(conn):
+        head = _head(conn, job_id)
+        if head != base:
+            raise StaleRevision(job_id, base, head)
+        before = _document(conn, job_id, base)
+        if before != job:
+            number = _last_number(conn, job_id) + 1
+            _insert_revision(conn, job_id, number, base, job, in_words(before, job), author)
+            conn.execute("update job set head = ? where id = ?", (number, job_id))
+    return get_revision(conn, job_id)
+
+
+def undo(conn: sqlite3.Connection, job_id: str, base: int) -> Revision:
+    """Step to the parent of the head. Raises NothingToUndo at the first revision, StaleRevision, NoSuchJob."""
+    return _step(conn, job_id, base, "undo", "select parent from revision where job_id = ? and number = ?")
+
+
+def redo(conn: sqlite3.Connection, job_id: str, base: int) -> Revision:
+    """Step to the newest revision made from the head. Raises NothingToUndo where there is none, StaleRevision, NoSuchJob."""
+    return _step(conn, job_id, base, "redo", "select max(number) from revision where job_id = ? and parent = ?")
+
+
+def _step(conn: sqlite3.Connection, job_id: str, base: int, direction: str, find: str) -> Revision:
+    with transaction(conn):
+        head = _head(conn, job_id)
+        if head != base:
+            raise StaleRevision(job_id, base, head)
+        target = conn.execute(find, (job_id, head)).fetchone()[0]
+        if target is None:
+            raise NothingToUndo(job_id, direction)
+        conn.execute("update job set head = ? where id = ?", (target, job_id))
+    return get_revision(conn, job_id)
+
+
+def get_revision(conn: sqlite3.Connection, job_id: str, number: int | None = None) -> Revision:
+    """A revision by number, or the head. Raises NoSuchJob, NoSuchRevision."""
+    wanted = _head(conn, job_id) if number is None else number
+    row = conn.execute(
+        """
+        select number, parent, document, words, author, saved_at,
+               exists (select 1 from revision child where child.job_id = this.job_id and child.parent = this.number) as can_redo
+          from revision this
+         where job_id = ? and number = ?
+        """,
+        (job_id, wanted),
+    ).fetchone()
+    if row is None:
+        _head(conn, job_id)
+        raise NoSuchRevision(job_id, wanted)
+    return Revision(
+        job_id,
+        row["number"],
+        row["parent"],
+        read_document(row["document"]),
+        row["words"],
+        row["author"],
+        row["saved_at"],
+        can_undo=row["parent"] is not None,
+        can_redo=bool(row["can_redo"]),
+    )
+
+
+def list_revisions(conn: sqlite3.Connection, job_id: str) -> list[RevisionLine]:
+    """The history of a job, newest first. Raises NoSuchJob."""
+    head = _head(conn, job_id)
+    rows = conn.execute(
+        "select number, parent, words, author, saved_at from revision where job_id = ? order by number desc", (job_id,)
+    )
+    return [
+        RevisionLine(
+            number=row["number"],
+            parent=row["parent"],
+            words=row["words"],
+            author=row["author"],
+            saved_at=row["saved_at"],
+            head=row["number"] == head,
+        )
+        for row in rows
+    ]
+
+
+def list_jobs(conn: sqlite3.Connection) -> list[JobLine]:
+    """All jobs, the one saved last first; archived ones too, marked."""
+    rows = conn.execute(
+        """
+        select job.id, document ->> '$.job.title' as title, document ->> '$.job.site' as site,
+               document ->> '$.job.rules' as rules, head, json_array_length(document, '$.circuits') as circuits,
+               saved_at, archived_at is not null as archived
+          from job join revision on revision.job_id = job.id and revision.number = job.head
+         order by saved_at desc, job.id
+        """
+    )
+    return [
+        JobLine(
+            id=row["id"],
+            title=row["title"],
+            site=row["site"],
+            rules=row["rules"],
+            head=row["head"],
+            circuits=row["circuits"],
+            saved_at=row["saved_at"],
+            archived=bool(row["archived"]),
+        )
+        for row in rows
+    ]
+
+
+def set_archived(conn: sqlite3.Connection, job_id: str, archived: bool) -> None:
+    """Put a job away or take it back out. Nothing of it is removed. Raises NoSuchJob."""
+    with transaction(conn):
+        _head(conn, job_id)
+        conn.execute("update job set archived_at = ? where id = ?", (_now() if archived else None, job_id))
+
+
+def _head(conn: sqlite3.Connection, job_id: str) -> int:
+    row = conn.execute("select head from job where id = ?", (job_id,)).fetchone()
+    if row is None:
+        raise NoSuchJob(job_id)
+    return int(row["head"])
+
+
+def _document(conn: sqlite3.Connection, job_id: str, number: int) -> Job:
+    row = conn.execute("select document from revision where job_id = ? and number = ?", (job_id, number)).fetchone()
+    return read_document(row["document"])
+
+
+def _last_number(conn: sqlite3.Connection, job_id: str) -> int:
+    return int(conn.execute("select max(number) from revision where job_id = ?", (job_id,)).fetchone()[0])
+
+
+def _insert_revision(
+    conn: sqlite3.Connection, job_id: str, number: int, parent: int | None, job: Job, words: str, author: str
+) -> None:
+    conn.execute(
+        "insert into revision (job_id, number, parent, document, words, author, saved_at) values (?, ?, ?, ?, ?, ?, ?)",
+        (job_id, number, parent, to_text(job), words, author, _now()),
+    )
+
+
+def _now() -> str:
+    return datetime.now(UTC).isoformat(timespec="milliseconds")

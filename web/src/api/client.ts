@@ -1,0 +1,71 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type Job = Schemas["Job"];
+export type Circuit = Schemas["Circuit"];
+export type Board = Schemas["Board"];
+export type Section = Schemas["Section"];
+export type Cable = Schemas["Cable"];
+export type Device = Schemas["Device"];
+export type Load = Schemas["Load"];
+export type Supply = Schemas["Supply"];
+export type Assessment = Schemas["Assessment"];
+export type Finding = Schemas["Finding"];
+export type Step = Schemas["Step"];
+export type Remedy = Schemas["Remedy"];
+export type CircuitFigures = Schemas["CircuitFigures"];
+export type PathPoint = Schemas["PathPoint"];
+export type Revision = Schemas["Revision"];
+export type RevisionLine = Schemas["RevisionLine"];
+export type RuleSetView = Schemas["RuleSetView"];
+export type Decision = Schemas["Decision"];
+export type Verdict = Finding["verdict"];
+export type Problem = Schemas["Problem"];
+export type ConflictProblem = Schemas["ConflictProblem"];
+
+export const client = createClient<paths>({ baseUrl: window.location.origin });
+
+/** What the server refused, and why, as one error that a person can read. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly problem: Problem | ConflictProblem,
+  ) {
+    super(problem.detail || problem.title);
+  }
+}
+
+/** The server did not answer at all. */
+export class Unreachable extends Error {
+  constructor() {
+    super("The server does not answer.");
+  }
+}
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** The data of an answer, or one of the two errors above. */
+export async function answered<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await call;
+  } catch (error) {
+    if (error instanceof DOMException && error.name === "AbortError") throw error;
+    throw new Unreachable();
+  }
+  if (!answer.response.ok)
+    throw new Refused(answer.response.status, asProblem(answer.error, answer.response));
+  return answer.data as T;
+}
+
+function asProblem(error: unknown, response: Response): Problem {
+  if (error && typeof error === "object" && "detail" in error) return error as Problem;
+  return {
+    type: "",
+    title: response.statusText,
+    status: response.status,
+    detail: response.statusText,
+    problems: [],
+  };
+}

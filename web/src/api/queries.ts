@@ -1,0 +1,58 @@
+import { queryOptions } from "@tanstack/react-query";
+import { answered, client, type Job } from "./client";
+
+/** All jobs. */
+export const jobsQuery = queryOptions({
+  queryKey: ["jobs"],
+  queryFn: () => answered(client.GET("/api/jobs")),
+});
+
+/** The demo jobs there are. */
+export const demosQuery = queryOptions({
+  queryKey: ["demos"],
+  queryFn: () => answered(client.GET("/api/demos")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** The open revision of a job, as it was when the page was opened. */
+export const jobQuery = (jobId: string) =>
+  queryOptions({
+    queryKey: ["job", jobId],
+    queryFn: () => answered(client.GET("/api/jobs/{job_id}", { params: { path: { job_id: jobId } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+    retry: false,
+  });
+
+/** The history of a job; asked anew at every revision. */
+export const historyQuery = (jobId: string, revision: number) =>
+  queryOptions({
+    queryKey: ["history", jobId, revision],
+    queryFn: () =>
+      answered(client.GET("/api/jobs/{job_id}/revisions", { params: { path: { job_id: jobId } } })),
+  });
+
+/** What a rule set offers. */
+export const rulesQuery = (rulesId: string) =>
+  queryOptions({
+    queryKey: ["rules", rulesId],
+    queryFn: () => answered(client.GET("/api/rules/{rules_id}", { params: { path: { rules_id: rulesId } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** What would mend a cell of a document. The document's version stands for it in the key. */
+export const remediesQuery = (
+  document: Job,
+  version: number,
+  check: string,
+  circuit: string,
+  wanted: boolean,
+) =>
+  queryOptions({
+    queryKey: ["remedies", version, check, circuit],
+    queryFn: ({ signal }) =>
+      answered(client.POST("/api/remedies", { body: { document, cell: { check, circuit } }, signal })),
+    enabled: wanted,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+  });

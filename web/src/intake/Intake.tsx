@@ -1,0 +1,219 @@
+import type { Supply } from "../api/client";
+import { useJob } from "../job/JobProvider";
+import { Choice, Field, FigureField, TextBox } from "../ui/Field";
+import { Boards } from "./Boards";
+import { Card } from "./Card";
+import { IntakeDrawing } from "./IntakeDrawing";
+import { Rooms } from "./Rooms";
+
+const SOURCES = [
+  { value: "", label: "not said" },
+  { value: "measured", label: "measured" },
+  { value: "enquiry", label: "by enquiry" },
+  { value: "declared", label: "declared figure" },
+];
+
+const SYSTEMS: Record<string, string> = {
+  "TN-S": "TN-S: a conductor of its own",
+  "TN-C-S": "TN-C-S: joined to neutral (PME)",
+  TT: "TT: an electrode of its own",
+};
+
+/** What arrives: supply, cut-out, tails, boards and rooms. Each missing figure says who can supply it. */
+export function Intake() {
+  const { document, rules, edit } = useJob();
+  const { supply, settings } = document;
+  const set = (part: Partial<Supply>) => edit({ ...document, supply: { ...supply, ...part } });
+  const declared = rules.declared_ze_ohm[supply.system];
+  const fuses = rules.devices.filter(
+    (kind) => kind.action === "fuse" && kind.ratings_a.some((rating) => rating >= 60),
+  );
+  const cutout = supply.cutout;
+  const cutoutKind = rules.devices.find((kind) => kind.id === cutout?.kind);
+  return (
+    <main className="min-h-0 flex-1 overflow-auto px-4 py-4">
+      <div className="mx-auto grid max-w-6xl gap-6 lg:grid-cols-[1fr_400px]">
+        <div className="flex flex-col gap-6">
+          <Card title="The job">
+            <div className="grid gap-3 sm:grid-cols-2">
+              {(["title", "client", "site"] as const).map((name) => (
+                <Field key={name} label={{ title: "Title", client: "Client", site: "Site" }[name]}>
+                  {(id) => (
+                    <TextBox
+                      id={id}
+                      value={document.job[name] ?? ""}
+                      maxLength={name === "site" ? 240 : 120}
+                      onCommit={(text) =>
+                        (name !== "title" || text.trim()) &&
+                        edit({ ...document, job: { ...document.job, [name]: text } })
+                      }
+                    />
+                  )}
+                </Field>
+              ))}
+              <p className="self-end text-[13px] text-soft">
+                Rules: {rules.edition}, {rules.title.split(",")[0]}
+              </p>
+            </div>
+          </Card>
+          <Card title="Supply">
+            <div className="grid gap-3 sm:grid-cols-3">
+              <Choice
+                label="Earthing arrangement"
+                value={supply.system}
+                options={rules.systems.map((system) => ({ value: system, label: SYSTEMS[system] ?? system }))}
+                onCommit={(system) => set({ system: system as Supply["system"] })}
+                hint="Seen at the cut-out; ask the distributor if in doubt."
+              />
+              <FigureField
+                label="Ze, external earth loop"
+                unit="Ω"
+                value={supply.ze_ohm}
+                onCommit={(ze_ohm) => set({ ze_ohm })}
+                hint={
+                  declared
+                    ? `Measure it, or ask; ${declared} Ω is usually declared for ${supply.system}.`
+                    : "Measure it, or ask."
+                }
+              />
+              <Choice
+                label="Ze is"
+                value={supply.ze_source ?? ""}
+                options={SOURCES}
+                onCommit={(source) => set({ ze_source: (source || null) as Supply["ze_source"] })}
+              />
+              <Field label="Nominal voltage">
+                {(id) => (
+                  <output id={id} className="figure block py-1">
+                    {supply.nominal_v} V, single-phase
+                  </output>
+                )}
+              </Field>
+              <FigureField
+                label="Prospective fault current"
+                unit="kA"
+                value={supply.fault_current_ka}
+                onCommit={(fault_current_ka) => set({ fault_current_ka })}
+                hint="The larger of line to neutral and line to earth, at the incoming terminals."
+              />
+              <Choice
+                label="It is"
+                value={supply.fault_current_source ?? ""}
+                options={SOURCES}
+                onCommit={(source) =>
+                  set({ fault_current_source: (source || null) as Supply["fault_current_source"] })
+                }
+              />
+              <Choice
+                label="Cut-out fuse"
+                value={cutout?.kind ?? ""}
+                options={[
+                  { value: "", label: "not known" },
+                  ...fuses.map((kind) => ({
+                    value: kind.id,
+                    label: `${kind.standard}, ${kind.title.toLowerCase()}`,
+                  })),
+                ]}
+                onCommit={(kind) =>
+                  set({ cutout: kind ? { kind, rating_a: cutout?.rating_a ?? 100 } : null })
+                }
+                hint="It is the distributor's: read the carrier, do not pull it."
+              />
+              {cutout && cutoutKind && (
+                <Choice
+                  label="Cut-out rating [A]"
+                  value={String(cutout.rating_a)}
+                  options={[...new Set([...cutoutKind.ratings_a, cutout.rating_a])]
+                    .sort((a, b) => a - b)
+                    .map((rating) => ({ value: String(rating), label: String(rating) }))}
+                  onCommit={(rating) => set({ cutout: { ...cutout, rating_a: Number(rating) } })}
+                />
+              )}
+            </div>
+            <div className="mt-3 grid gap-3 sm:grid-cols-3">
+              <Choice
+                label="Tails [mm²]"
+                value={supply.tails ? String(supply.tails.area_mm2) : ""}
+                options={[
+                  { value: "", label: "none: the board is at the cut-out" },
+                  ...[10, 16, 25, 35].map((area) => ({ value: String(area), label: String(area) })),
+                ]}
+                onCommit={(area) =>
+                  set({
+                    tails: area ? { area_mm2: Number(area), length_m: supply.tails?.length_m ?? 2 } : null,
+                  })
+                }
+              />
+              {supply.tails && (
+                <FigureField
+                  label="Length of the tails"
+                  unit="m"
+                  required
+                  value={supply.tails.length_m}
+                  onCommit={(length_m) =>
+                    length_m && supply.tails && set({ tails: { ...supply.tails, length_m } })
+                  }
+                />
+              )}
+            </div>
+          </Card>
+          <Boards />
+          <Rooms />
+          <Card title="Choices the rules leave open">
+            <label className="mb-3 flex items-start gap-2 text-[13px]">
+              <input
+                type="checkbox"
+                className="mt-0.5"
+                checked={settings?.drop_at_operating_temperature ?? false}
+                onChange={(event) =>
+                  edit({
+                    ...document,
+                    settings: { ...settings, drop_at_operating_temperature: event.target.checked },
+                  })
+                }
+              />
+              <span>
+                Correct voltage drop for conductors that run cooler than their limit (factor Ct).
+                <span className="block text-soft">Off: the tabulated figure, on the safe side.</span>
+              </span>
+            </label>
+            <div className="grid gap-3 sm:grid-cols-3">
+              <FigureField
+                label="Own drop limit, lighting"
+                unit="%"
+                value={settings?.lighting_drop_limit_pct}
+                hint="Only ever tighter than the rules."
+                onCommit={(lighting_drop_limit_pct) =>
+                  edit({
+                    ...document,
+                    settings: { ...settings, lighting_drop_limit_pct },
+                  })
+                }
+              />
+              <FigureField
+                label="Own drop limit, other uses"
+                unit="%"
+                value={settings?.other_drop_limit_pct}
+                hint="Only ever tighter than the rules."
+                onCommit={(other_drop_limit_pct) =>
+                  edit({
+                    ...document,
+                    settings: { ...settings, other_drop_limit_pct },
+                  })
+                }
+              />
+            </div>
+          </Card>
+        </div>
+        <aside className="flex flex-col gap-4">
+          <IntakeDrawing />
+          <ul className="flex list-disc flex-col gap-1 pl-5 text-[12.5px] text-soft" aria-label="Cautions">
+            {rules.cautions.map((caution) => (
+              <li key={caution}>{caution}</li>
+            ))}
+          </ul>
+        </aside>
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,92 @@
+import { useJob } from "../job/JobProvider";
+
+const WIDTH = 400;
+const ROW = 62;
+
+type Stop = { title: string; detail: string; known: boolean };
+
+/** The way in, drawn from what is known: what is missing stands in a broken outline. */
+export function IntakeDrawing() {
+  const { document, rules } = useJob();
+  const { supply, boards } = document;
+  const figure = (value: number | null | undefined, unit: string) =>
+    value ? `${value} ${unit}` : "not known";
+  const stops: Stop[] = [
+    {
+      title: `Supply, ${supply.system}`,
+      detail: `Ze ${figure(supply.ze_ohm, "Ω")} · ${figure(supply.fault_current_ka, "kA")}`,
+      known: Boolean(supply.ze_ohm && supply.fault_current_ka),
+    },
+    {
+      title: "Cut-out (distributor's)",
+      detail: supply.cutout ? `${supply.cutout.rating_a} A` : "not known",
+      known: Boolean(supply.cutout),
+    },
+    {
+      title: "Tails",
+      detail: supply.tails
+        ? `${supply.tails.area_mm2} mm², ${supply.tails.length_m} m`
+        : "none: the board is at the cut-out",
+      known: true,
+    },
+    ...(boards ?? []).map((board) => ({
+      title: board.name,
+      detail: `${board.main_switch ? `main switch ${board.main_switch.rating_a} A` : "main switch not known"} · ${board.ways?.length ?? 0} of ${board.ways_total} ways`,
+      known: Boolean(board.main_switch),
+    })),
+  ];
+  const live = 3;
+  const height = stops.length * ROW + 20;
+  return (
+    <figure className="rounded-xl border border-line bg-sheet p-4">
+      <figcaption className="mb-2 font-semibold">The way in</figcaption>
+      <svg
+        viewBox={`0 0 ${WIDTH} ${height}`}
+        className="w-full"
+        role="img"
+        aria-label={stops.map((stop) => `${stop.title}: ${stop.detail}`).join("; ")}
+      >
+        {stops.map((stop, at) => {
+          const top = at * ROW + 10;
+          return (
+            <g key={`${stop.title}${at}`}>
+              {at > 0 && (
+                <line
+                  x1="24"
+                  y1={top - ROW + 40}
+                  x2="24"
+                  y2={top}
+                  className={at <= live ? "stroke-fail" : "stroke-accent"}
+                  strokeWidth="3"
+                />
+              )}
+              <rect
+                x="8"
+                y={top}
+                width="32"
+                height="40"
+                rx="6"
+                className={stop.known ? "fill-wash stroke-accent" : "fill-none stroke-missing"}
+                strokeDasharray={stop.known ? undefined : "4 3"}
+                strokeWidth="1.5"
+              />
+              <text x="24" y={top + 25} textAnchor="middle" className="figure fill-ink text-[13px]">
+                {stop.known ? at + 1 : "?"}
+              </text>
+              <text x="54" y={top + 16} className="fill-ink text-[14px] font-medium">
+                {stop.title}
+              </text>
+              <text x="54" y={top + 34} className="figure fill-soft text-[12.5px]">
+                {stop.detail}
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+      <p className="mt-1 text-[12.5px] text-soft">
+        <span className="text-fail">Red:</span> stays live with the main switch of the {rules.words.board}{" "}
+        off.
+      </p>
+    </figure>
+  );
+}

@@ -1,0 +1,75 @@
+import { X } from "lucide-react";
+import { useState } from "react";
+import { useJob } from "../job/JobProvider";
+import { freeId } from "../job/jobModel";
+import { Button } from "../ui/Button";
+import { Card } from "./Card";
+
+/** The rooms, so that loads can be placed and later views can say what goes dark. */
+export function Rooms() {
+  const { document, edit } = useJob();
+  const rooms = document.rooms ?? [];
+  const [name, setName] = useState("");
+  const [error, setError] = useState("");
+  const add = () => {
+    if (!name.trim()) return;
+    edit({ ...document, rooms: [...rooms, { id: freeId("r", rooms), name: name.trim(), floor: "" }] });
+    setName("");
+  };
+  const remove = (id: string) => {
+    const holds = (document.circuits ?? []).filter((circuit) =>
+      circuit.loads?.some((load) => load.room === id),
+    );
+    if (holds.length)
+      return setError(`Loads of ${holds.map((circuit) => circuit.name).join(", ")} are in this room.`);
+    setError("");
+    edit({ ...document, rooms: rooms.filter((room) => room.id !== id) });
+  };
+  return (
+    <Card title="Rooms">
+      <ul className="mb-3 flex flex-wrap gap-2">
+        {rooms.map((room) => (
+          <li
+            key={room.id}
+            className="flex items-center gap-1 rounded-full border border-line py-0.5 pl-3 pr-1 text-[13px]"
+          >
+            {room.name}
+            {room.floor && <span className="text-soft"> · {room.floor}</span>}
+            <button
+              type="button"
+              aria-label={`Take ${room.name} out`}
+              className="rounded-full p-1 text-soft hover:text-ink"
+              onClick={() => remove(room.id)}
+            >
+              <X size={12} aria-hidden />
+            </button>
+          </li>
+        ))}
+        {rooms.length === 0 && <li className="text-[13px] text-soft">None yet.</li>}
+      </ul>
+      {error && (
+        <p role="alert" className="mb-2 text-[13px] text-fail">
+          {error}
+        </p>
+      )}
+      <form
+        className="flex gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          add();
+        }}
+      >
+        <input
+          aria-label="Name of a new room"
+          className="w-56 rounded-md border border-line bg-sheet px-2 py-1"
+          maxLength={120}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+        <Button type="submit" disabled={!name.trim()}>
+          Add a room
+        </Button>
+      </form>
+    </Card>
+  );
+}

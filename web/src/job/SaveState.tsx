@@ -1,0 +1,32 @@
+import { Check, CloudOff, Loader, TriangleAlert } from "lucide-react";
+import type { Keeping } from "./useKeeping";
+
+const SAID: Record<Keeping, { text: string; icon: typeof Check; look: string }> = {
+  kept: { text: "kept", icon: Check, look: "text-soft" },
+  keeping: { text: "keeping …", icon: Loader, look: "text-soft" },
+  unreachable: {
+    text: "not kept yet: the server does not answer; trying again",
+    icon: CloudOff,
+    look: "text-fail",
+  },
+  refused: { text: "not kept", icon: TriangleAlert, look: "text-fail" },
+  conflict: { text: "not kept: changed elsewhere", icon: TriangleAlert, look: "text-fail" },
+};
+
+/** Whether the last change is safe. */
+export function SaveState({ state, why, revision }: { state: Keeping; why: string; revision: number }) {
+  const { text, icon: Icon, look } = SAID[state];
+  return (
+    <output
+      className={`flex items-center gap-1.5 text-[13px] ${look}`}
+      data-testid="save-state"
+      data-state={state}
+    >
+      <Icon size={14} aria-hidden />
+      <span>
+        revision <span className="figure">{revision}</span> · {text}
+        {state === "refused" && why ? `: ${why}` : ""}
+      </span>
+    </output>
+  );
+}

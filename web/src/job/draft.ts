@@ -1,0 +1,54 @@
+import type { Job } from "../api/client";
+
+/** An edit that the server has not acknowledged yet, kept in this browser so that no crash loses it. */
+export type Draft = { base: number; document: Job; at: number };
+
+/** A draft of another tab is taken over only when that tab has had ample time to keep it itself. */
+const ORPHAN_AFTER_MS = 10_000;
+
+function tabId(): string {
+  const kept = sessionStorage.getItem("vivid-lattice/tab");
+  if (kept) return kept;
+  const made = crypto.randomUUID();
+  sessionStorage.setItem("vivid-lattice/tab", made);
+  return made;
+}
+
+const prefix = (jobId: string) => `vivid-lattice/draft/${jobId}/`;
+
+/** Keep an edit; false where the browser's storage is full or closed. */
+export function keepDraft(jobId: string, base: number, document: Job): boolean {
+  try {
+    localStorage.setItem(prefix(jobId) + tabId(), JSON.stringify({ base, document, at: Date.now() }));
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** Forget this tab's edit: the server has it. */
+export function dropDraft(jobId: string): void {
+  localStorage.removeItem(prefix(jobId) + tabId());
+}
+
+/** An edit of a job that was never kept: this tab's own, or one that another tab left behind. Taken over by this tab. */
+export function takeDraft(jobId: string): Draft | undefined {
+  const own = prefix(jobId) + tabId();
+  const keys = Object.keys(localStorage).filter((key) => key.startsWith(prefix(jobId)));
+  for (const key of [own, ...keys.filter((other) => other !== own)]) {
+    const draft = readDraft(key);
+    if (!draft || (key !== own && Date.now() - draft.at < ORPHAN_AFTER_MS)) continue;
+    if (key !== own) localStorage.removeItem(key);
+    return draft;
+  }
+  return undefined;
+}
+
+function readDraft(key: string): Draft | undefined {
+  try {
+    const draft = JSON.parse(localStorage.getItem(key) ?? "null");
+    return draft && typeof draft.base === "number" && draft.document ? draft : undefined;
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,47 @@
+import type { Board, Circuit, Job } from "../api/client";
+
+/** The document with some circuits (found by id) replaced. */
+export function withCircuits(job: Job, changed: Circuit[]): Job {
+  const byId = new Map(changed.map((circuit) => [circuit.id, circuit]));
+  return { ...job, circuits: (job.circuits ?? []).map((circuit) => byId.get(circuit.id) ?? circuit) };
+}
+
+/** The document with a board (found by id) replaced. */
+export function withBoard(job: Job, changed: Board): Job {
+  return { ...job, boards: (job.boards ?? []).map((board) => (board.id === changed.id ? changed : board)) };
+}
+
+/** A circuit by id. */
+export function circuitById(job: Job, id: string): Circuit | undefined {
+  return job.circuits?.find((circuit) => circuit.id === id);
+}
+
+/** The board a circuit feeds, if any. */
+export function boardFedBy(job: Job, circuitId: string): Board | undefined {
+  const home = job.boards?.find((board) => board.ways?.some((way) => way.circuit === circuitId));
+  const number = home?.ways?.find((way) => way.circuit === circuitId)?.number;
+  return job.boards?.find(
+    (board) =>
+      typeof board.fed_by !== "string" && board.fed_by.board === home?.id && board.fed_by.way === number,
+  );
+}
+
+/** The document without a circuit and its way; a reason in words where the circuit still feeds a board. */
+export function withoutCircuit(job: Job, id: string): Job | string {
+  const fed = boardFedBy(job, id);
+  if (fed) return `It feeds ${fed.name}: take that board out first.`;
+  return {
+    ...job,
+    circuits: (job.circuits ?? []).filter((circuit) => circuit.id !== id),
+    boards: (job.boards ?? []).map((board) => ({
+      ...board,
+      ways: (board.ways ?? []).filter((way) => way.circuit !== id),
+    })),
+  };
+}
+
+/** An id of a kind that no item has yet: c7, r3, b2. */
+export function freeId(prefix: string, taken: Iterable<{ id: string }>): string {
+  const ids = new Set(Array.from(taken, (item) => item.id));
+  for (let number = 1; ; number += 1) if (!ids.has(`${prefix}${number}`)) return `${prefix}${number}`;
+}

@@ -1,0 +1,192 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Moon, Sun } from "lucide-react";
+import { useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { answered, client, Refused } from "../api/client";
+import { demosQuery, jobsQuery } from "../api/queries";
+import { Button } from "../ui/Button";
+import { Mark } from "../ui/Mark";
+import { useTheme } from "../ui/theme";
+
+/** All jobs: open one, begin one, take one in from a file. */
+export function Jobs() {
+  const jobs = useQuery(jobsQuery);
+  const [theme, toggle] = useTheme();
+  const [archived, setArchived] = useState(false);
+  const shown = jobs.data?.filter((job) => archived || !job.archived) ?? [];
+  const away = jobs.data?.filter((job) => job.archived).length ?? 0;
+  return (
+    <div className="h-full overflow-auto">
+      <header className="flex items-center gap-3 border-b border-line bg-sheet px-4 py-2">
+        <Mark />
+        <span className="flex-1 font-semibold">Vivid Lattice</span>
+        <Button look="quiet" aria-label={theme === "light" ? "Dark" : "Light"} onClick={toggle}>
+          {theme === "light" ? <Moon size={16} aria-hidden /> : <Sun size={16} aria-hidden />}
+        </Button>
+      </header>
+      <main className="mx-auto grid max-w-5xl gap-8 p-6 md:grid-cols-[1fr_300px]">
+        <section aria-labelledby="jobs-title">
+          <h1 id="jobs-title" className="mb-3 text-xl font-semibold">
+            Jobs
+          </h1>
+          {jobs.isPending && <p className="text-soft">Reading …</p>}
+          {jobs.error && (
+            <p role="alert" className="text-fail">
+              {jobs.error.message} <Button onClick={() => void jobs.refetch()}>Try again</Button>
+            </p>
+          )}
+          {jobs.data && shown.length === 0 && (
+            <p className="text-soft">None yet. Begin one, or open a demo.</p>
+          )}
+          <ul className="flex flex-col gap-2">
+            {shown.map((job) => (
+              <li
+                key={job.id}
+                className="flex items-center gap-3 rounded-xl border border-line bg-sheet px-4 py-3"
+              >
+                <div className="min-w-0 flex-1">
+                  <Link
+                    to={`/jobs/${job.id}/lattice`}
+                    className="font-semibold hover:text-accent hover:underline"
+                  >
+                    {job.title}
+                  </Link>
+                  <p className="truncate text-[13px] text-soft">{job.site}</p>
+                  <p className="figure text-[12px] text-soft">
+                    {job.circuits} circuits · revision {job.head} · {new Date(job.saved_at).toLocaleString()}
+                  </p>
+                </div>
+                <ArchiveButton id={job.id} title={job.title} archived={job.archived} />
+              </li>
+            ))}
+          </ul>
+          {away > 0 && (
+            <Button look="quiet" className="mt-3" onClick={() => setArchived(!archived)}>
+              {archived ? "Hide those put away" : `Show ${away} put away`}
+            </Button>
+          )}
+        </section>
+        <Begin />
+      </main>
+    </div>
+  );
+}
+
+function ArchiveButton({ id, title, archived }: { id: string; title: string; archived: boolean }) {
+  const queries = useQueryClient();
+  const change = useMutation({
+    mutationFn: () =>
+      answered(
+        client.POST("/api/jobs/{job_id}/archive", {
+          params: { path: { job_id: id } },
+          body: { archived: !archived },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["jobs"] }),
+  });
+  return (
+    <Button
+      look="quiet"
+      aria-label={`${archived ? "Take out" : "Put away"} ${title}`}
+      onClick={() => change.mutate()}
+    >
+      {archived ? "Take out" : "Put away"}
+    </Button>
+  );
+}
+
+function Begin() {
+  const demos = useQuery(demosQuery);
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [title, setTitle] = useState("");
+  const [error, setError] = useState<string[]>([]);
+  const file = useRef<HTMLInputElement>(null);
+
+  const open = async (begun: Promise<{ job_id: string }>, view: "lattice" | "intake") => {
+    try {
+      setError([]);
+      const job = await begun;
+      void queries.invalidateQueries({ queryKey: ["jobs"] });
+      navigate(`/jobs/${job.job_id}/${view}`);
+    } catch (reason) {
+      const lines = reason instanceof Refused ? (reason.problem.problems ?? []) : [];
+      setError(
+        lines.length
+          ? lines.map((line) => `${line.path || "file"}: ${line.message}`)
+          : [(reason as Error).message],
+      );
+    }
+  };
+  const begin = (body: { title: string; demo: string | null }) =>
+    answered(client.POST("/api/jobs", { body }));
+  const read = async (chosen: File) => {
+    const body = await chosen.text();
+    return answered(client.POST("/api/jobs/import", { body, bodySerializer: (text: string) => text }));
+  };
+
+  return (
+    <aside className="flex flex-col gap-6">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (title.trim()) void open(begin({ title: title.trim(), demo: null }), "intake");
+        }}
+      >
+        <h2 className="mb-2 font-semibold">Begin a job</h2>
+        <div className="flex gap-2">
+          <input
+            aria-label="Title of a new job"
+            className="min-w-0 flex-1 rounded-md border border-line bg-sheet px-2 py-1"
+            placeholder="Title"
+            maxLength={120}
+            value={title}
+            onChange={(event) => setTitle(event.target.value)}
+          />
+          <Button type="submit" look="strong" disabled={!title.trim()}>
+            Begin
+          </Button>
+        </div>
+      </form>
+      <section>
+        <h2 className="mb-2 font-semibold">Read a job from a file</h2>
+        <input
+          ref={file}
+          type="file"
+          accept="application/json,.json"
+          aria-label="Job document file"
+          className="w-full text-[13px] file:mr-2 file:rounded-md file:border file:border-line file:bg-sheet file:px-2.5 file:py-1"
+          onChange={(event) => {
+            const [chosen] = event.target.files ?? [];
+            if (chosen) void open(read(chosen), "lattice");
+            event.target.value = "";
+          }}
+        />
+        {error.length > 0 && (
+          <ul role="alert" className="mt-2 list-disc pl-5 text-[13px] text-fail">
+            {error.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+        )}
+      </section>
+      <section>
+        <h2 className="mb-2 font-semibold">Open a demo</h2>
+        <ul className="flex flex-col gap-2">
+          {demos.data?.map((demo) => (
+            <li key={demo.name}>
+              <button
+                type="button"
+                className="w-full rounded-lg border border-line bg-sheet px-3 py-2 text-left hover:border-accent"
+                onClick={() => void open(begin({ title: demo.title, demo: demo.name }), "lattice")}
+              >
+                <b className="block text-[13px] font-semibold">{demo.title}</b>
+                <span className="text-[12px] text-soft">{demo.circuits} circuits, all invented</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      </section>
+    </aside>
+  );
+}

@@ -1,0 +1,69 @@
+import { scaleLinear, scalePoint } from "d3-scale";
+import { line } from "d3-shape";
+import type { CircuitFigures, PathPoint } from "../api/client";
+
+const WIDTH = 940;
+const HEIGHT = 66;
+const INSET = 96;
+
+/** The way from the origin to the far end of the row in hand: voltage falling, loop growing. */
+export function FallingPath({ figures }: { figures: CircuitFigures | undefined }) {
+  if (!figures?.path.length) return <div className="h-[66px]" />;
+  const points = figures.path;
+  const x = scalePoint<number>()
+    .domain(points.map((_, at) => at))
+    .range([INSET, WIDTH - INSET]);
+  const y = scaleLinear()
+    .domain([0, Math.max(figures.drop_limit_pct, ...points.map((point) => point.drop_pct ?? 0))])
+    .range([27, 43]);
+  const at = (point: PathPoint, index: number): [number, number] => [x(index) ?? 0, y(point.drop_pct ?? 0)];
+  const drawn =
+    line<PathPoint>(
+      (point, index) => at(point, index)[0],
+      (point, index) => at(point, index)[1],
+    )(points) ?? "";
+  return (
+    <figure className="max-md:hidden">
+      <svg
+        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        className="block h-[66px] w-full"
+        role="img"
+        aria-label={pathSentence(points)}
+      >
+        <line
+          x1={INSET}
+          x2={WIDTH - INSET}
+          y1={y(figures.drop_limit_pct)}
+          y2={y(figures.drop_limit_pct)}
+          className="stroke-line"
+          strokeDasharray="4 4"
+        />
+        <text x={WIDTH - INSET + 8} y={y(figures.drop_limit_pct) + 4} className="figure fill-soft text-[11px]">
+          {figures.drop_limit_pct} % limit
+        </text>
+        <path d={drawn} className="fill-none stroke-accent" strokeWidth="2" />
+        {points.map((point, index) => {
+          const [left, top] = at(point, index);
+          return (
+            <g key={point.label} textAnchor="middle">
+              <circle cx={left} cy={top} r="4" className="fill-sheet stroke-accent" strokeWidth="2" />
+              <text x={left} y="13" className="fill-ink text-[12px] font-medium">
+                {shortened(point.label)}
+                <tspan className="fill-soft font-normal"> {point.detail}</tspan>
+              </text>
+              <text x={left} y="61" className="figure fill-soft text-[11px]">
+                {point.shown_drop} % · {point.shown_loop} Ω
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+    </figure>
+  );
+}
+
+const shortened = (text: string) => (text.length > 26 ? `${text.slice(0, 25)}…` : text);
+
+function pathSentence(points: PathPoint[]): string {
+  return `From the origin: ${points.map((p) => `${p.label}, ${p.shown_drop} % lost, loop ${p.shown_loop} ohm`).join("; ")}`;
+}

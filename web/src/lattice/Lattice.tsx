@@ -1,0 +1,320 @@
+import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import type { Remedy } from "../api/client";
+import { useJob } from "../job/JobProvider";
+import { circuitById, withCircuits, withoutCircuit } from "../job/jobModel";
+import { cx } from "../ui/cx";
+import { CircuitDialog } from "./CircuitDialog";
+import { Counts } from "./Counts";
+import { FallingPath } from "./FallingPath";
+import { beginsTyping, moved, type Spot } from "./gridKeys";
+import { LatticeRow, type RowActions } from "./LatticeRow";
+import { cellKey, EDITS, editText, findingsByCell, rowsOf, stepped, typed } from "./latticeModel";
+import { QuickEntry } from "./QuickEntry";
+import { Rail } from "./Rail";
+import { fromBox, useCursor } from "./useCursor";
+import { useRemedies, WorkingPanel } from "./WorkingPanel";
+
+const HEADS = ["Circuit", "Device", "mm²", "m", "Method"];
+
+/** Circuits by checks: the job at a glance, edited in place by keyboard. */
+export function Lattice() {
+  const job = useJob();
+  const { document, assessment, rules, edit, say, focus } = job;
+  const groups = useMemo(() => rowsOf(document), [document]);
+  const rows = useMemo(() => groups.flatMap((group) => group.rows), [groups]);
+  const found = useMemo(() => findingsByCell(assessment?.findings ?? []), [assessment]);
+  const figures = useMemo(
+    () => new Map(assessment?.circuits.map((line) => [line.circuit, line])),
+    [assessment],
+  );
+  const { spot, put, grid } = useCursor(rows.length);
+  const [editing, setEditing] = useState<string>();
+  const [lit, setLit] = useState<string>();
+  const [opened, setOpened] = useState<string>();
+  const chosen = rows[spot.row]?.circuit;
+  const columns = 1 + EDITS.length + rules.checks.length;
+  // Beside a figure that is typed over stands the check it decides most.
+  const check =
+    (rules.checks[spot.column - 1 - EDITS.length] ?? rules.checks[DECIDES[spot.column] ?? 0])?.id ?? "";
+  const finding = chosen && found.get(cellKey({ check, circuit: chosen.id }));
+  const remedies = useRemedies(finding);
+
+  const circuitId = chosen?.id;
+  useEffect(() => focus(circuitId ? { check, circuit: circuitId } : undefined), [focus, check, circuitId]);
+
+  const take = useCallback(
+    (remedy: Remedy) => {
+      edit(withCircuits(document, remedy.circuits));
+      put(spot);
+    },
+    [document, edit, put, spot],
+  );
+
+  const change = useCallback(
+    (at: number, text: string, column: number) => {
+      const circuit = rows[at]?.circuit;
+      const which = EDITS[column - 1];
+      if (!circuit || !which || text.trim() === editText(circuit, which)) return true;
+      if (text.trim() === "" && which !== "length") return true;
+      const done = typed(circuit, which, text, rules);
+      if ("wrong" in done) {
+        say(done.wrong);
+        return false;
+      }
+      edit(withCircuits(document, [done.circuit]));
+      return true;
+    },
+    [document, edit, rows, rules, say],
+  );
+
+  const latest = useRef({ change, put });
+  latest.current = { change, put };
+  const actions = useMemo<RowActions>(
+    () => ({
+      put: (at) => {
+        setEditing(undefined);
+        latest.current.put(at);
+      },
+      begin: (at, text) => {
+        latest.current.put(at, false);
+        setEditing(text);
+      },
+      commit: (at, text, move) => {
+        latest.current.change(at.row, text, at.column);
+        setEditing(undefined);
+        latest.current.put(move === "right" ? { ...at, column: at.column + 1 } : at);
+      },
+      cancel: (at) => {
+        setEditing(undefined);
+        latest.current.put(at);
+      },
+      open: setOpened,
+      light: setLit,
+    }),
+    [],
+  );
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (fromBox(event) || event.altKey || !chosen) return;
+    if (takeKey(event)) event.preventDefault();
+  };
+
+  /** What a key does on the cell the cursor is in; false where it means nothing here. */
+  const takeKey = (event: KeyboardEvent): boolean => {
+    const { key } = event;
+    if (!chosen) return false;
+    const to = moved(spot, key, rows.length, columns, event.ctrlKey);
+    if (to) {
+      actions.put(to);
+      return true;
+    }
+    if (event.ctrlKey || event.metaKey) return false;
+    const which = EDITS[spot.column - 1];
+    if ((key === "+" || key === "-") && which) {
+      edit(withCircuits(document, [stepped(chosen, which, key === "+", rules)]));
+      return true;
+    }
+    if (which && key === "Enter") return begin(spot, editText(chosen, which));
+    if (which && (key === "Delete" || key === "Backspace")) return begin(spot, "");
+    if (which && beginsTyping(key) && key !== "e") return begin(spot, key);
+    if (key === "e" || (key === "Enter" && spot.column === 0)) {
+      setOpened(chosen.id);
+      return true;
+    }
+    if (key === "Delete" && spot.column === 0) {
+      remove(chosen.id);
+      return true;
+    }
+    const remedy = /^[1-9]$/.test(key) ? remedies.data?.[Number(key) - 1] : undefined;
+    if (remedy && spot.column > EDITS.length) {
+      take(remedy);
+      return true;
+    }
+    return false;
+  };
+
+  const begin = (at: Spot, text: string) => {
+    actions.begin(at, text);
+    return true;
+  };
+
+  const remove = (id: string) => {
+    const without = withoutCircuit(document, id);
+    if (typeof without === "string") return say(without);
+    edit(without);
+    say(`${circuitById(document, id)?.name ?? id} taken out. Undo brings it back.`);
+  };
+
+  useEffect(() => {
+    const slash = (event: globalThis.KeyboardEvent) => {
+      const typing = event.target instanceof HTMLElement && event.target.matches("input, textarea, select");
+      if (event.key !== "/" || typing) return;
+      event.preventDefault();
+      window.document.getElementById("quick-entry")?.focus();
+    };
+    window.addEventListener("keydown", slash);
+    return () => window.removeEventListener("keydown", slash);
+  }, []);
+
+  const template = `minmax(184px, 1.9fr) 48px 72px 44px 60px repeat(${rules.checks.length}, minmax(74px, 1fr))`;
+  return (
+    <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
+      <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-1.5 px-4 py-2">
+        <div className="flex items-start gap-4">
+          <div className="min-w-0 flex-1">
+            <QuickEntry
+              boards={document.boards ?? []}
+              onAdded={(id) => {
+                const home = groups.flatMap((group) => group.rows).findIndex((row) => row.circuit.id === id);
+                if (home >= 0) put({ row: home, column: 2 });
+              }}
+            />
+          </div>
+          <Counts counts={assessment?.counts} />
+        </div>
+        <FallingPath figures={chosen && figures.get(chosen.id)} />
+        <div className="min-h-0 flex-1 overflow-auto" data-testid="lattice-scroll">
+          <div
+            ref={grid}
+            role="grid"
+            aria-label="Circuits by checks"
+            aria-rowcount={rows.length}
+            className="grid min-w-[900px]"
+            style={{ gridTemplateColumns: template, gridAutoRows: "minmax(26px, auto)" }}
+            onKeyDown={onKeyDown}
+          >
+            <Heads column={spot.column} />
+            {groups.map(({ board, rows: own }) => (
+              <BoardRows
+                key={board.id}
+                name={board.name}
+                note={boardNote(board.fed_by, own.length, board.ways_total)}
+              >
+                {own.map((row) => {
+                  const at = rows.indexOf(row);
+                  const here = at === spot.row;
+                  return (
+                    <LatticeRow
+                      key={row.circuit.id}
+                      row={row}
+                      at={at}
+                      rules={rules}
+                      found={found}
+                      cpc={figures.get(row.circuit.id)?.cpc_mm2}
+                      column={here ? spot.column : undefined}
+                      crossedColumn={spot.column}
+                      editing={here ? editing : undefined}
+                      lit={lit === row.circuit.id}
+                      actions={actions}
+                    />
+                  );
+                })}
+              </BoardRows>
+            ))}
+          </div>
+          {!rows.length && <Empty />}
+        </div>
+        <div className="flex shrink-0 gap-6 overflow-x-auto border-t border-line pb-1 pt-1.5 max-md:hidden">
+          {groups.map(({ board, rows: own }) => (
+            <Rail
+              key={board.id}
+              board={board}
+              rows={own}
+              checks={rules.checks.map((known) => known.id)}
+              found={found}
+              chosen={chosen?.id}
+              lit={lit}
+              onChoose={(id) =>
+                put({ row: rows.findIndex((row) => row.circuit.id === id), column: spot.column })
+              }
+              onLight={setLit}
+            />
+          ))}
+        </div>
+      </div>
+      <aside
+        aria-label="Working"
+        className="flex w-[318px] shrink-0 flex-col overflow-auto border-l border-line bg-sheet px-4 py-3 max-lg:w-full max-lg:border-l-0 max-lg:border-t"
+      >
+        <div className="flex-1">
+          {chosen && <WorkingPanel circuit={chosen} check={check} finding={finding} onTake={take} />}
+        </div>
+        <p className="mt-4 text-[11.5px] text-soft">{rules.cautions[1]}</p>
+      </aside>
+      {opened && (
+        <CircuitDialog id={opened} onClose={() => setOpened(undefined)} onRemove={() => remove(opened)} />
+      )}
+    </main>
+  );
+}
+
+/** The check to show beside an editable column: load for the device, cable for the size, drop for length, cable for method. */
+const DECIDES: Record<number, number> = { 0: 0, 1: 0, 2: 1, 3: 2, 4: 1 };
+
+function Heads({ column }: { column: number }) {
+  const { rules } = useJob();
+  const heads = [
+    ...HEADS.map((head) => ({ title: head, note: "" })),
+    ...rules.checks.map((check) => ({ title: check.short, note: check.compares })),
+  ];
+  return (
+    <div
+      role="row"
+      className="sticky top-0 z-20 grid bg-ground pb-1"
+      style={{ gridTemplateColumns: "subgrid", gridColumn: "1 / -1" }}
+    >
+      {heads.map((head, index) => (
+        <div
+          key={head.title}
+          role="columnheader"
+          className={cx(
+            "flex flex-col justify-end px-1.5 leading-tight",
+            index === column ? "text-accent" : "text-ink",
+            index === 0 && "pl-8",
+          )}
+        >
+          <span className="text-[13px] font-semibold">{head.title}</span>
+          <span className="figure text-[11px] text-soft">{head.note}</span>
+        </div>
+      ))}
+    </div>
+  );
+}
+
+function BoardRows({ name, note, children }: { name: string; note: string; children: React.ReactNode }) {
+  return (
+    <>
+      <div
+        role="row"
+        className="flex items-center gap-3 border-t border-line bg-line/40 px-2"
+        style={{ gridColumn: "1 / -1" }}
+      >
+        <span role="rowheader" className="text-[12.5px] font-semibold">
+          {name}
+        </span>
+        <span role="gridcell" className="text-[12px] text-soft">
+          {note}
+        </span>
+      </div>
+      {children}
+    </>
+  );
+}
+
+function boardNote(fedBy: "origin" | { board: string; way: number }, used: number, total: number): string {
+  const from =
+    typeof fedBy === "string" ? "fed from the origin" : `fed from way ${fedBy.way} of ${fedBy.board}`;
+  return `${from} · ${used} of ${total} ways`;
+}
+
+function Empty() {
+  return (
+    <div className="mx-auto max-w-md p-8 text-center">
+      <p className="mb-2 font-semibold">No circuits yet.</p>
+      <p className="text-soft">
+        Type one above, as <span className="figure">shower 9.5kW 17m</span>, and press Enter. Device and cable
+        are chosen for you and can be typed over.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,102 @@
+import { memo } from "react";
+import type { Finding, RuleSetView } from "../api/client";
+import { cx } from "../ui/cx";
+import { CheckCell } from "./CheckCell";
+import { EditCell } from "./EditCell";
+import type { Spot } from "./gridKeys";
+import { cellKey, EDITS, type Row } from "./latticeModel";
+
+export type RowActions = {
+  put: (spot: Spot) => void;
+  begin: (spot: Spot, text: string) => void;
+  commit: (spot: Spot, text: string, move: "down" | "right" | "none") => void;
+  cancel: (spot: Spot) => void;
+  open: (circuit: string) => void;
+  light: (circuit: string | undefined) => void;
+};
+
+type Props = {
+  row: Row;
+  at: number;
+  rules: RuleSetView;
+  found: Map<string, Finding>;
+  cpc: number | null | undefined;
+  column: number | undefined;
+  crossedColumn: number;
+  editing: string | undefined;
+  lit: boolean;
+  actions: RowActions;
+};
+
+/** A circuit: its name, what can be typed over, and its crossing with every check. */
+export const LatticeRow = memo(function LatticeRow(props: Props) {
+  const { row, at, rules, found, cpc, column, crossedColumn, editing, lit, actions } = props;
+  const { circuit } = row;
+  const here = column !== undefined;
+  const crossed = (index: number) => here || crossedColumn === index;
+  return (
+    <div
+      role="row"
+      aria-label={circuit.name}
+      className={cx("grid min-h-0 border-t border-line", lit && "bg-wash")}
+      style={{ gridTemplateColumns: "subgrid", gridColumn: "1 / -1" }}
+      onMouseEnter={() => actions.light(circuit.id)}
+      onMouseLeave={() => actions.light(undefined)}
+    >
+      <div
+        role="gridcell"
+        tabIndex={column === 0 ? 0 : -1}
+        aria-label={`Way ${row.way}, ${circuit.name}: Enter opens the circuit`}
+        aria-selected={column === 0}
+        data-row={at}
+        data-column={0}
+        onClick={() => actions.put({ row: at, column: 0 })}
+        onDoubleClick={() => actions.open(circuit.id)}
+        onKeyDown={() => undefined}
+        className={cx(
+          "flex min-w-0 items-center gap-2 pl-1 pr-1.5",
+          here && "bg-wash/60",
+          column === 0 && "relative z-10 bg-sheet outline-2 outline-accent",
+        )}
+      >
+        <span className="figure w-5 shrink-0 text-right text-[12px] text-soft">{row.way}</span>
+        <span className="truncate text-[13px] font-medium" title={circuit.name}>
+          {circuit.name}
+        </span>
+      </div>
+      {EDITS.map((edit, index) => (
+        <EditCell
+          key={edit}
+          circuit={circuit}
+          edit={edit}
+          suffix={edit === "cable" && cpc ? `/${cpc}` : undefined}
+          chosen={column === index + 1}
+          crossed={crossed(index + 1)}
+          editing={column === index + 1 ? editing : undefined}
+          row={at}
+          column={index + 1}
+          onChoose={() => actions.put({ row: at, column: index + 1 })}
+          onBegin={(text) => actions.begin({ row: at, column: index + 1 }, text)}
+          onCommit={(text, move) => actions.commit({ row: at, column: index + 1 }, text, move)}
+          onCancel={() => actions.cancel({ row: at, column: index + 1 })}
+        />
+      ))}
+      {rules.checks.map((check, index) => {
+        const column_ = index + 1 + EDITS.length;
+        return (
+          <CheckCell
+            key={check.id}
+            circuit={circuit}
+            title={check.title}
+            finding={found.get(cellKey({ check: check.id, circuit: circuit.id }))}
+            chosen={column === column_}
+            crossed={crossed(column_)}
+            onChoose={() => actions.put({ row: at, column: column_ })}
+            row={at}
+            column={column_}
+          />
+        );
+      })}
+    </div>
+  );
+});

@@ -1,0 +1,137 @@
+import { useMemo, useState } from "react";
+import type { Finding, Remedy } from "../api/client";
+import { useJob } from "../job/JobProvider";
+import { withCircuits } from "../job/jobModel";
+import { Dialog } from "../ui/Dialog";
+import { TextBox } from "../ui/Field";
+import { CellFigure } from "./CheckCell";
+import { Counts } from "./Counts";
+import { Gauge } from "./Gauge";
+import {
+  cableText,
+  cellKey,
+  deviceText,
+  findingsByCell,
+  lengthText,
+  methodText,
+  type Row,
+  rowsOf,
+  spoken,
+  typed,
+} from "./latticeModel";
+import { WorkingPanel } from "./WorkingPanel";
+
+/** The lattice for one free hand: a card a circuit, its length to type over, each check to tap for its sum. */
+export function Pocket() {
+  const { document, assessment, cell, focus, edit } = useJob();
+  const groups = useMemo(() => rowsOf(document), [document]);
+  const found = useMemo(() => findingsByCell(assessment?.findings ?? []), [assessment]);
+  const [open, setOpen] = useState(false);
+  const circuit = document.circuits?.find((known) => known.id === cell?.circuit);
+  const take = (remedy: Remedy) => {
+    edit(withCircuits(document, remedy.circuits));
+    setOpen(false);
+  };
+  return (
+    <main className="flex-1 overflow-auto p-3" data-testid="pocket">
+      <Counts counts={assessment?.counts} />
+      {groups.map(({ board, rows }) => (
+        <section key={board.id} aria-label={board.name}>
+          <h2 className="mb-1 mt-2 font-semibold">{board.name}</h2>
+          <ul className="flex flex-col gap-2">
+            {rows.map((row) => (
+              <Card
+                key={row.circuit.id}
+                row={row}
+                found={found}
+                onCheck={(check) => {
+                  focus({ check, circuit: row.circuit.id });
+                  setOpen(true);
+                }}
+              />
+            ))}
+          </ul>
+        </section>
+      ))}
+      {circuit && cell && (
+        <Dialog open={open} onOpenChange={setOpen} title={circuit.name}>
+          <WorkingPanel
+            circuit={circuit}
+            check={cell.check}
+            finding={found.get(cellKey(cell))}
+            onTake={take}
+          />
+        </Dialog>
+      )}
+    </main>
+  );
+}
+
+function Card({
+  row,
+  found,
+  onCheck,
+}: {
+  row: Row;
+  found: Map<string, Finding>;
+  onCheck: (check: string) => void;
+}) {
+  const { document, rules, edit, say } = useJob();
+  const { circuit, way } = row;
+  const several = circuit.run.length > 1;
+  const setLength = (text: string) => {
+    const done = typed(circuit, "length", text, rules);
+    if ("wrong" in done) say(done.wrong);
+    else edit(withCircuits(document, [done.circuit]));
+  };
+  return (
+    <li className="rounded-lg border border-line bg-sheet p-2">
+      <div className="flex items-baseline gap-2">
+        <span className="figure text-soft">{way}</span>
+        <b className="min-w-0 flex-1 truncate font-semibold">{circuit.name}</b>
+        <span className="figure text-[13px]">
+          {deviceText(circuit)} · {cableText(circuit)} mm² · {methodText(circuit)}
+        </span>
+      </div>
+      <div className="my-1 flex items-center gap-2 text-[13px]">
+        {several ? (
+          <span className="figure text-soft">
+            {lengthText(circuit) || "?"} m in {circuit.run.length} sections
+          </span>
+        ) : (
+          <span className="flex items-center gap-2">
+            Length
+            <TextBox
+              className="figure w-20! text-[16px]"
+              inputMode="decimal"
+              aria-label={`${circuit.name}, length, m`}
+              value={lengthText(circuit)}
+              onCommit={setLength}
+            />
+            m
+          </span>
+        )}
+      </div>
+      <div className="grid grid-cols-3 gap-1.5">
+        {rules.checks.map((check) => {
+          const finding = found.get(cellKey({ check: check.id, circuit: circuit.id }));
+          return (
+            <button
+              key={check.id}
+              type="button"
+              aria-label={spoken(circuit, check.title, finding)}
+              className="rounded border border-line px-1.5 py-1 text-left"
+              onClick={() => onCheck(check.id)}
+            >
+              <span className="block text-[11px] text-soft">{check.short}</span>
+              <CellFigure finding={finding} />
+              {finding && finding.verdict !== "not-applicable" && (
+                <Gauge verdict={finding.verdict} margin={finding.margin} />
+              )}
+            </button>
+          );
+        })}
+      </div>
+    </li>
+  );
+}

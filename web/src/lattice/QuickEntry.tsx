@@ -1,0 +1,84 @@
+import { Plus } from "lucide-react";
+import { useState } from "react";
+import { answered, type Board, client } from "../api/client";
+import { useJob } from "../job/JobProvider";
+import { Button } from "../ui/Button";
+
+type Props = { boards: Board[]; onAdded: (circuit: string) => void };
+
+/** One typed line becomes a circuit, designed at once. A line that is not understood stays in the box, with the reason. */
+export function QuickEntry({ boards, onAdded }: Props) {
+  const { document, edit, say } = useJob();
+  const [text, setText] = useState("");
+  const [board, setBoard] = useState(boards[0]?.id ?? "");
+  const [note, setNote] = useState<{ wrong: boolean; text: string }>();
+  const [busy, setBusy] = useState(false);
+  const chosen = boards.some((known) => known.id === board) ? board : (boards[0]?.id ?? "");
+
+  const add = async () => {
+    if (!text.trim() || busy) return;
+    setBusy(true);
+    try {
+      const entered = await answered(client.POST("/api/entry", { body: { document, board: chosen, text } }));
+      edit(entered.document);
+      say("");
+      setText("");
+      const decided = entered.decisions.map((decision) => decision.sentence).join(" ");
+      setNote({ wrong: false, text: [decided, `Assumed: ${entered.assumed.join("; ")}.`].join(" ") });
+      onAdded(entered.circuit);
+    } catch (error) {
+      setNote({ wrong: true, text: (error as Error).message });
+    } finally {
+      setBusy(false);
+    }
+  };
+
+  return (
+    <form
+      className="no-print"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void add();
+      }}
+    >
+      <div className="flex items-center gap-2">
+        <div className="flex min-w-0 flex-1 items-center rounded-lg border border-line bg-sheet focus-within:border-accent">
+          <Plus size={15} className="ml-2 shrink-0 text-soft" aria-hidden />
+          <input
+            id="quick-entry"
+            aria-label="Add a circuit by typing a line"
+            aria-describedby="quick-entry-note"
+            className="figure min-w-0 flex-1 bg-transparent px-2 py-1.5 text-[13px] outline-none placeholder:text-soft"
+            placeholder="cooker 7.2kW 14m      8 x downlight 6W, bath, 22m      ( / comes here )"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+        </div>
+        {boards.length > 1 && (
+          <select
+            aria-label="Board for the new circuit"
+            className="rounded-md border border-line bg-sheet px-2 py-1.5 text-[13px]"
+            value={chosen}
+            onChange={(event) => setBoard(event.target.value)}
+          >
+            {boards.map((known) => (
+              <option key={known.id} value={known.id}>
+                {known.name}
+              </option>
+            ))}
+          </select>
+        )}
+        <Button type="submit" look="strong" disabled={busy || !text.trim()}>
+          Add
+        </Button>
+      </div>
+      <p
+        id="quick-entry-note"
+        role={note?.wrong ? "alert" : "status"}
+        className={`text-[12px] ${note?.wrong ? "text-fail" : "text-soft"}`}
+      >
+        {note?.text}
+      </p>
+    </form>
+  );
+}

@@ -1,0 +1,1 @@
+export { LatticeView } from "./LatticeView";

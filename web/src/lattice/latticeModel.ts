@@ -1,0 +1,205 @@
+import type { Board, Circuit, Finding, Job, RuleSetView, Verdict } from "../api/client";
+import type { Cell } from "../job/useAssessment";
+import { readFigure } from "../ui/Field";
+
+/** The editable columns of a row, in order. */
+export const EDITS = ["device", "cable", "length", "method"] as const;
+export type Edit = (typeof EDITS)[number];
+
+/** What a typed change came to: a changed circuit, or why it cannot be. */
+export type Typed = { circuit: Circuit } | { wrong: string };
+
+/** A row of the lattice: the circuit and where it sits. */
+export type Row = { circuit: Circuit; board: Board; way: number };
+
+/** The rows of a job, board by board and way by way. */
+export function rowsOf(job: Job): { board: Board; rows: Row[] }[] {
+  const circuits = new Map((job.circuits ?? []).map((circuit) => [circuit.id, circuit]));
+  return (job.boards ?? []).map((board) => ({
+    board,
+    rows: [...(board.ways ?? [])]
+      .sort((a, b) => a.number - b.number)
+      .flatMap((way) => {
+        const circuit = circuits.get(way.circuit);
+        return circuit ? [{ circuit, board, way: way.number }] : [];
+      }),
+  }));
+}
+
+/** The findings by circuit and check, for looking up. */
+export function findingsByCell(findings: Finding[]): Map<string, Finding> {
+  return new Map(
+    findings.map((finding) => [cellKey({ check: finding.check, circuit: finding.subject.id }), finding]),
+  );
+}
+
+export const cellKey = (cell: Cell) => `${cell.circuit} ${cell.check}`;
+
+/** The device as it is written in a row: B32, or 30 for a fuse. */
+export function deviceText(circuit: Circuit): string {
+  if (!circuit.device || typeof circuit.device === "string") return "auto";
+  return `${circuit.device.curve ?? ""}${circuit.device.rating_a}`;
+}
+
+/** The cable's size as it is written in a row. */
+export function cableText(circuit: Circuit): string {
+  return !circuit.cable || typeof circuit.cable === "string" ? "auto" : String(circuit.cable.area_mm2);
+}
+
+/** Length of the run; empty while any of it is not known. */
+export function lengthText(circuit: Circuit): string {
+  const lengths = circuit.run.map((section) => section.length_m);
+  if (lengths.some((length) => length === null || length === undefined)) return "";
+  return String(Number(lengths.reduce((sum: number, length) => sum + (length ?? 0), 0).toFixed(3)));
+}
+
+/** The methods of the run, one after the other. */
+export function methodText(circuit: Circuit): string {
+  return circuit.run.map((section) => section.method).join(" ");
+}
+
+export function editText(circuit: Circuit, edit: Edit): string {
+  return { device: deviceText, cable: cableText, length: lengthText, method: methodText }[edit](circuit);
+}
+
+/** A cell's text as it was typed, made into a changed circuit. What may be chosen comes from the rules. */
+export function typed(circuit: Circuit, edit: Edit, text: string, rules: RuleSetView): Typed {
+  const plain = text.trim();
+  if (edit === "device") return typedDevice(circuit, plain, rules);
+  if (edit === "cable") return typedCable(circuit, plain, rules);
+  if (edit === "length") return typedLength(circuit, plain);
+  return typedMethod(circuit, plain, rules);
+}
+
+function typedDevice(circuit: Circuit, text: string, rules: RuleSetView): Typed {
+  if (text.toLowerCase() === "auto") return { circuit: { ...circuit, device: "auto" } };
+  const found = /^([a-z])?\s*(\d+(?:[.,]\d+)?)\s*a?$/i.exec(text);
+  if (!found) return { wrong: `“${text}” is no device: type a letter and a rating, as B32.` };
+  const rating_a = Number((found[2] ?? "").replace(",", "."));
+  const old = circuit.device && typeof circuit.device !== "string" ? circuit.device : undefined;
+  const kind = rules.devices.find((known) => known.id === (old?.kind ?? "rcbo"));
+  if (!kind) return { wrong: "The kind of device is not known to these rules." };
+  const curves: string[] = kind.curves;
+  const curve = found[1]?.toUpperCase() ?? (curves.length ? (old?.curve ?? curves[0]) : undefined);
+  if (curve && !curves.includes(curve)) {
+    return {
+      wrong: curves.length
+        ? `${kind.short} comes as ${curves.join(", ")}.`
+        : `A ${kind.title.toLowerCase()} has no letter.`,
+    };
+  }
+  if (!kind.ratings_a.includes(rating_a)) {
+    return { wrong: `${kind.short} comes in ${kind.ratings_a.join(", ")} A.` };
+  }
+  const base = old ?? {
+    kind: kind.id,
+    breaking_ka: kind.breaking_choices_ka[0],
+    rcd: { idn_ma: 30, type: "A", delayed: false },
+  };
+  return {
+    circuit: {
+      ...circuit,
+      device: { ...base, rating_a, curve: (curve as "B") ?? null } as Circuit["device"],
+    },
+  };
+}
+
+function typedCable(circuit: Circuit, text: string, rules: RuleSetView): Typed {
+  if (text.toLowerCase() === "auto") return { circuit: { ...circuit, cable: "auto" } };
+  const area = readFigure(text.replace(/\s*mm2?²?$/i, ""));
+  if (!area) return { wrong: `“${text}” is no size: type square millimetres, as 4.` };
+  const old = circuit.cable && typeof circuit.cable !== "string" ? circuit.cable : undefined;
+  const kind = rules.cables.find((known) => known.id === old?.type) ?? rules.cables[0];
+  if (!kind) return { wrong: "These rules hold no cables." };
+  if (!kind.sizes_mm2.includes(area))
+    return { wrong: `${kind.short} comes in ${kind.sizes_mm2.join(", ")} mm².` };
+  // A protective conductor stated for the old size does not go over to the new one, unless it is one of its own.
+  const base = old ?? { type: kind.id, cpc: kind.cpc_choices[0] as "included" };
+  const cpc_mm2 = old?.cpc === "separate" ? old.cpc_mm2 : null;
+  return { circuit: { ...circuit, cable: { ...base, area_mm2: area, cpc_mm2 } } };
+}
+
+function typedLength(circuit: Circuit, text: string): Typed {
+  const length = readFigure(text.replace(/\s*m$/i, ""));
+  if (length === undefined || length === 0) return { wrong: `“${text}” is no length: type metres, as 14.5.` };
+  const [only, ...more] = circuit.run;
+  if (!only) return { wrong: "The circuit has no run." };
+  if (more.length)
+    return {
+      wrong: `The run has ${circuit.run.length} sections: open the circuit (e) and change one of them.`,
+    };
+  return { circuit: { ...circuit, run: [{ ...only, length_m: length }] } };
+}
+
+function typedMethod(circuit: Circuit, text: string, rules: RuleSetView): Typed {
+  const names = text
+    .toUpperCase()
+    .split(/[\s+]+/)
+    .filter(Boolean);
+  const unknown = names.find((name) => !rules.methods.some((method) => method.id === name));
+  if (!names.length || unknown) {
+    return {
+      wrong: `“${unknown ?? text}” is no method: ${rules.methods.map((method) => method.id).join(", ")}.`,
+    };
+  }
+  if (names.length !== circuit.run.length) {
+    return {
+      wrong: `The run has ${circuit.run.length} section${circuit.run.length > 1 ? "s" : ""}: type as many methods.`,
+    };
+  }
+  return {
+    circuit: {
+      ...circuit,
+      run: circuit.run.map((section, at) => ({ ...section, method: names[at] ?? section.method })),
+    },
+  };
+}
+
+/** The next larger or smaller choice of a column that goes in steps; the same circuit where there is none. */
+export function stepped(circuit: Circuit, edit: Edit, up: boolean, rules: RuleSetView): Circuit {
+  const next = (values: number[], now: number) =>
+    up ? values.find((value) => value > now) : values.findLast((value) => value < now);
+  if (edit === "cable" && circuit.cable && typeof circuit.cable !== "string") {
+    const cable = circuit.cable;
+    const sizes = rules.cables.find((kind) => kind.id === cable.type)?.sizes_mm2 ?? [];
+    const size = next(sizes, cable.area_mm2);
+    const done = size ? typed(circuit, "cable", String(size), rules) : undefined;
+    return done && "circuit" in done ? done.circuit : circuit;
+  }
+  if (edit === "device" && circuit.device && typeof circuit.device !== "string") {
+    const device = circuit.device;
+    const ratings = rules.devices.find((kind) => kind.id === device.kind)?.common_ratings_a ?? [];
+    const rating = next(ratings, device.rating_a);
+    return rating ? { ...circuit, device: { ...device, rating_a: rating } } : circuit;
+  }
+  return circuit;
+}
+
+const VERDICT_WORDS: Record<Verdict, string> = {
+  pass: "in order",
+  tight: "tight",
+  fail: "over the limit",
+  advice: "advice",
+  missing: "input missing",
+  "not-applicable": "does not apply",
+};
+
+/** A verdict as people say it. */
+export const verdictWord = (verdict: Verdict) => VERDICT_WORDS[verdict];
+
+/** A cell as a sentence, for those who hear it. */
+export function spoken(circuit: Circuit, title: string, finding: Finding | undefined): string {
+  if (!finding) return `${circuit.name}, ${title}: not worked out yet`;
+  const figure = finding.shown_value
+    ? `, ${finding.shown_value} of ${finding.shown_limit} ${finding.unit}`
+    : "";
+  return `${circuit.name}, ${title}: ${verdictWord(finding.verdict)}${figure}. ${finding.sentence}`;
+}
+
+/** The worst verdict of several, for a mark on a device. */
+export function worstVerdict(findings: (Finding | undefined)[]): Verdict {
+  const order: Verdict[] = ["fail", "missing", "advice", "tight", "pass"];
+  return (
+    order.find((verdict) => findings.some((finding) => finding?.verdict === verdict)) ?? "not-applicable"
+  );
+}
