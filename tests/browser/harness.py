@@ -15,10 +15,18 @@ from pathlib import Path
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
 
-_FLAGS = (
-    "--headless --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking "
-    "--disable-component-update --disable-sync --hide-scrollbars --force-prefers-reduced-motion"
-).split()
+_FLAGS = [
+    "--headless",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--hide-scrollbars",
+    "--force-prefers-reduced-motion",
+]
 _START_WITHIN_S = 20.0
 
 
@@ -30,10 +38,22 @@ class Server:
         self.database = database or Path(self._folder) / "test.sqlite3"
         self.port = _free_port()
         self.url = f"http://127.0.0.1:{self.port}"
-        command = [sys.executable, "-m", "vivid_lattice.cli", "serve", "--port", str(self.port), "--database", str(self.database)]
+        command = [
+            sys.executable,
+            "-m",
+            "vivid_lattice.cli",
+            "serve",
+            "--port",
+            str(self.port),
+            "--database",
+            str(self.database),
+        ]
         environment = {name: value for name, value in os.environ.items() if name != "VIVID_LATTICE_TOKEN"}
         self.process = subprocess.Popen(
-            command + (["--with-demo"] if with_demo else []), stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, env=environment
+            command + (["--with-demo"] if with_demo else []),
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+            env=environment,
         )
         self._wait()
 
@@ -69,7 +89,9 @@ def open_browser(width: int = 1280, height: int = 800) -> webdriver.Chrome:
     options.add_argument(f"--user-data-dir={tempfile.mkdtemp(prefix='vivid-lattice-browser-')}")
     options.add_argument(f"--window-size={width},{height}")
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-    browser = webdriver.Chrome(options=options, service=Service(shutil.which("chromedriver") or "/usr/bin/chromedriver"))
+    browser = webdriver.Chrome(
+        options=options, service=Service(shutil.which("chromedriver") or "/usr/bin/chromedriver")
+    )
     resize(browser, width, height)
     return browser
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Body, Depends, HTTPException, Path, Request
+from fastapi import APIRouter, Body, HTTPException, Path
 from pydantic import BaseModel
 
 from vivid_lattice.api.dependencies import AUTHOR, Connection

@@ -60,10 +60,15 @@ def to_text(job: Job) -> str:
 def problems_of(errors: Iterable[Any], root: str = "") -> list[DocumentProblem]:
     """Validation errors as problems with a path a person can follow, the first forty of them."""
     found: dict[tuple[str, str], DocumentProblem] = {}
+    short: list[str] = []
     for error in errors:
         problem = DocumentProblem(_path(error["loc"], root), _plain(error))
         found.setdefault((problem.path, problem.message), problem)
-    return list(found.values())[:_MOST_PROBLEMS]
+        if error["type"] == "too_short":
+            short.append(problem.path)
+    # A list whose only entry is wrong is called empty as well; the entry's own line is the one that helps.
+    spurious = {path for path in short if any(other.path.startswith(f"{path}[") for other in found.values())}
+    return [problem for problem in found.values() if problem.path not in spurious][:_MOST_PROBLEMS]
 
 
 def _json(raw: bytes | str) -> Any:

@@ -148,6 +148,8 @@ class _Reader:
             if not 1 <= self._count <= 500:
                 raise EntryNotUnderstood(self._text, f"{self._count} of them cannot be; a count is 1 to 500.")
             line = line[counted.end() :]
+        # A comma between figures is a decimal one; between words it parts them.
+        line = re.sub(r"(\d),(\d)", r"\1.\2", line)
         # A unit may stand apart from its figure, and 'pf' before it.
         line = re.sub(r"(\d)\s+(kw|w|kva|m|a)\b", r"\1\2", line, flags=re.IGNORECASE)
         line = re.sub(r"\bpf\s+", "pf", line, flags=re.IGNORECASE)

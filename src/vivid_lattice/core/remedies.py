@@ -15,7 +15,7 @@ from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
 _MENDED = ("pass", "tight")
-_MOST = 6
+_MOST = 9
 #: Lengths are offered to a tenth of a metre, rounded down.
 _LENGTH_STEP_M = 0.1
 

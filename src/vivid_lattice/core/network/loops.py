@@ -136,8 +136,10 @@ class Loops:
 
     def board_fault_a(self, board: Board) -> float:
         """Largest prospective current at a board [A]: line to neutral, conductors cold."""
-        ahead_ohm = self._job.supply.nominal_v / self.origin_fault_a()
         feeder = self._tree.feeder(board)
+        if feeder is None:
+            return self.origin_fault_a()
+        ahead_ohm = self._job.supply.nominal_v / self.origin_fault_a()
         while feeder is not None:
             ahead_ohm += 2 * self.run(feeder).r1_cold_ohm
             feeder = self._tree.feeder(self._tree.place(feeder).board)

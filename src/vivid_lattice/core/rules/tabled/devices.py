@@ -34,7 +34,8 @@ class TabledDevices:
         if entry["action"] == "breaker":
             table = self._data.table(next(iter(entry["loop"].values())))
             ratings = table.key_figures("rating_A")
-            common = tuple(float(row[0]) for row in self._data.table(entry["ratings"]).rows if row[1] is True)
+            preferred = [float(row[0]) for row in self._data.table(entry["ratings"]).rows if row[1] is True]
+            common = tuple(sorted({*preferred, *map(float, entry["also_common_a"])}))
             breaking = tuple(float(value) for value in entry["breaking_choices_ka"])
         else:
             ratings = tuple(

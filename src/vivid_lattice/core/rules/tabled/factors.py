@@ -13,6 +13,9 @@ from vivid_lattice.core.rules.tabled.cables import TabledCables
 from vivid_lattice.core.rules.tabled.devices import TabledDevices
 from vivid_lattice.core.rules.tables import RuleData
 
+#: Greatest conductor the table of short lengths in insulation is made for [mm²].
+_SURROUND_TO_MM2 = 10.0
+
 
 class TabledFactors:
     """Rating factors read from a school's tables."""
@@ -113,9 +116,12 @@ class TabledFactors:
             )
         table = self._data.table(self._names["insulation_surround"])
         found = table.number("Ci", section.in_insulation_mm, between="next-up", beyond="last")
-        if found is None or (cable.area_mm2 > 10 and section.in_insulation_mm <= 500):
-            # The table holds to 10 mm²; the regulation's half is the worst there is, so it stands in.
-            found = Looked(table.key_figures("Ci")[-1], self._data.rule(self._names["insulation_rule"]).source)
+        if found is None or (cable.area_mm2 > _SURROUND_TO_MM2 and section.in_insulation_mm < table.key_figures()[-1]):
+            raise NotTabulated(
+                f"the table of cables in insulation holds to {_SURROUND_TO_MM2:g} mm²",
+                path="run.in_insulation_mm",
+                ask="Keep the cable clear of the insulation, or reckon it as surrounded for half a metre, which halves it.",
+            )
         return Factor("Ci", f"{section.in_insulation_mm:g} mm in insulation" + _how(found), found.value, found.source)
 
     def _soil_factor(self, section: Section) -> Factor | None:

@@ -1,0 +1,136 @@
+"""Healthy jobs to start from: each test breaks one thing in one."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from vivid_lattice.core.assess import assess
+from vivid_lattice.core.document import checked
+from vivid_lattice.core.findings import Finding, Subject
+from vivid_lattice.core.job import (
+    Board,
+    Cable,
+    Circuit,
+    Cutout,
+    Device,
+    FedByWay,
+    Job,
+    JobInfo,
+    Load,
+    MainSwitch,
+    Rcd,
+    Section,
+    Supply,
+    Way,
+)
+from vivid_lattice.core.remedies import find
+
+
+def rcbo(rating_a: float, curve: str = "B", **more: Any) -> Device:
+    """A 30 mA type A RCBO of 6 kA."""
+    return Device.model_validate(
+        {"kind": "rcbo", "curve": curve, "rating_a": rating_a, "breaking_ka": 6.0, "rcd": Rcd(idn_ma=30.0)} | more
+    )
+
+
+def mcb(rating_a: float, curve: str = "B", **more: Any) -> Device:
+    """A circuit-breaker of 6 kA."""
+    return Device.model_validate({"kind": "mcb", "curve": curve, "rating_a": rating_a, "breaking_ka": 6.0} | more)
+
+
+def flat(area_mm2: float, **more: Any) -> Cable:
+    """Flat twin and earth."""
+    return Cable.model_validate({"type": "flat-twin-pvc", "area_mm2": area_mm2} | more)
+
+
+def laid(length_m: float | None, method: str = "C", **more: Any) -> Section:
+    """A section of a run."""
+    return Section.model_validate({"length_m": length_m, "method": method} | more)
+
+
+def circuit(**changed: Any) -> Circuit:
+    """A 3 kW heater on 20 m of 2.5 mm² behind a B16 RCBO: everything in order."""
+    parts: dict[str, Any] = {
+        "id": "c1",
+        "name": "Heater",
+        "kind": "fixed",
+        "loads": (Load(name="Heater", kind="heater", power_w=3000.0),),
+        "run": (laid(20.0),),
+        "cable": flat(2.5),
+        "device": rcbo(16.0),
+    }
+    return Circuit.model_validate(parts | changed)
+
+
+def supply(**changed: Any) -> Supply:
+    """TN-C-S, 0.35 Ω, 1 kA, with the first board at the origin itself."""
+    return Supply.model_validate({"system": "TN-C-S", "ze_ohm": 0.35, "fault_current_ka": 1.0} | changed)
+
+
+def job(*circuits: Circuit, **changed: Any) -> Job:
+    """One board at the origin, its circuits in ways 1, 2, …; without circuits, one healthy one."""
+    held = circuits or (circuit(),)
+    ways = tuple(Way(number=number, circuit=held_.id) for number, held_ in enumerate(held, 1))
+    main = Board(
+        id="main", name="Main board", fed_by="origin", ways_total=40, main_switch=MainSwitch(rating_a=100.0), ways=ways
+    )
+    parts: dict[str, Any] = {
+        "format": "vivid-lattice/1",
+        "job": JobInfo(title="Test"),
+        "supply": supply(),
+        "boards": (main,),
+        "circuits": held,
+    }
+    return checked(Job.model_validate(parts | changed))
+
+
+def feeder(**changed: Any) -> Circuit:
+    """A 40 A feeder on 30 m of buried 10 mm² armoured cable."""
+    return circuit(
+        **(
+            {
+                "id": "f1",
+                "name": "Feeder",
+                "kind": "distribution",
+                "loads": (),
+                "run": (laid(30.0, "D"),),
+                "cable": Cable(type="swa-xlpe", area_mm2=10.0, cpc="core"),
+                "device": mcb(40.0, "C"),
+            }
+            | changed
+        )
+    )
+
+
+def two_boards(feeding: Circuit | None = None, *far: Circuit, **changed: Any) -> Job:
+    """A main board that feeds a second one, the circuits of the second being ``far``."""
+    link = feeding or feeder()
+    held = far or (circuit(),)
+    main = Board(id="main", name="Main board", fed_by="origin", ways_total=10, ways=(Way(number=1, circuit=link.id),))
+    ways = tuple(Way(number=number, circuit=held_.id) for number, held_ in enumerate(held, 1))
+    sub = Board(id="sub", name="Sub-board", fed_by=FedByWay(board="main", way=1), ways_total=20, ways=ways)
+    parts: dict[str, Any] = {
+        "format": "vivid-lattice/1",
+        "job": JobInfo(title="Two boards"),
+        "supply": supply(),
+        "boards": (main, sub),
+        "circuits": (link, *held),
+    }
+    return checked(Job.model_validate(parts | changed))
+
+
+def cutout(rating_a: float = 100.0) -> Cutout:
+    """A household cut-out fuse."""
+    return Cutout(kind="fuse-bs88-3", rating_a=rating_a)
+
+
+def finding(of: Job, check: str, circuit_id: str = "c1") -> Finding:
+    """What a check says of a circuit."""
+    found = find(assess(of), check, Subject("circuit", circuit_id))
+    assert found is not None, f"no finding {check} of {circuit_id}"
+    return found
+
+
+def step_result(of: Finding, symbol: str) -> float:
+    """The result of the (last) step of a working that has the symbol."""
+    return [step.result for step in of.working if step.symbol == symbol][-1]

@@ -1,0 +1,102 @@
+"""The demo's network against pandapower: load flow for voltage drop, short-circuit calculation for loops and currents.
+
+Where the methods differ, and how that is taken out:
+- tables give mV/(A·m) rounded to two figures (up to 2.5 % from IEC 60228 resistance): the lines carry the tabulated
+  drop, so that the flow is checked and not the table (tests/core/rules/test_tables.py checks the tables);
+- tables reckon a constant current: the loads are constant-current ones, at nominal voltage;
+- IEC 60909 puts a voltage factor c = 1.1 on the largest fault: it is divided out;
+- the engine adds magnitudes; below 25 mm² reactance is neglected by the tables themselves.
+"""
+
+from __future__ import annotations
+
+import unittest
+
+from tests.pandapower_model import Model
+from vivid_lattice.core.job import Job
+from vivid_lattice.demo import DEMOS, demo_job
+
+TOLERANCE = 0.01
+
+
+class DemoNetworks(unittest.TestCase):
+    """Every circuit of every demo job."""
+
+    def close(self, ours: float, theirs: float, what: str) -> None:
+        self.assertLessEqual(abs(ours - theirs), TOLERANCE * abs(theirs), f"{what}: {ours} against {theirs}")
+
+    def test_earth_fault_loops_and_currents(self) -> None:
+        for name in DEMOS:
+            model = self._faults(demo_job(name), to_earth=True)
+            for circuit in model.job.circuits:
+                with self.subTest(name, circuit=circuit.name):
+                    theirs = model.fault_a(circuit.id)
+                    self.close(model.ours.loops.earth_fault_a(circuit), theirs, "earth fault current")
+                    self.close(model.ours.loops.far_end_ohm(circuit), model.volts / theirs, "Zs")
+
+    def test_largest_currents_at_every_board(self) -> None:
+        for name in DEMOS:
+            model = self._faults(demo_job(name), to_earth=False)
+            for board in model.job.boards:
+                with self.subTest(name, board=board.name):
+                    self.close(model.ours.loops.board_fault_a(board), model.fault_a(board.id), "prospective current")
+
+    def test_voltage_drop_to_every_far_end(self) -> None:
+        # A feeder carries its diversified current and a final circuit its own, which no single load flow holds at
+        # once: the flow is solved for one far end at a time, with what is left of the feeder's current at its board.
+        for name in DEMOS:
+            job = demo_job(name)
+            for circuit in job.circuits:
+                with self.subTest(name, circuit=circuit.name):
+                    model = Model(job)
+                    self.close(
+                        100 * model.ours.drops.far_end_v(circuit) / model.volts, self._drop(model, circuit.id), "drop"
+                    )
+
+    def _faults(self, job: Job, *, to_earth: bool) -> Model:
+        model = Model(job)
+        loops, tree = model.ours.loops, model.ours.tree
+        origin = loops.ze_ohm() if to_earth else model.volts / loops.origin_fault_a()
+        for board in job.boards:
+            feeder = tree.feeder(board)
+            if feeder is None:
+                model.line("source", board.id, origin)
+            else:
+                model.joined(feeder.id, board.id)
+        for circuit in job.circuits:
+            line, cpc, hot = loops.run(circuit).line.value, loops.run(circuit).cpc.value, loops.run(circuit).hot
+            per_m = line * hot.line + cpc * hot.cpc if to_earth else 2 * line
+            length = sum(section.length_m or 0 for section in circuit.run)
+            home = tree.place(circuit).board.id
+            if circuit.kind == "ring":
+                # A ring is a ring here too: two halves side by side.
+                model.line(home, circuit.id, per_m * length / 2 / 1000)
+                model.line(home, circuit.id, per_m * length / 2 / 1000)
+            else:
+                model.line(home, circuit.id, per_m * length / 1000)
+        return model
+
+    def _drop(self, model: Model, at: str) -> float:
+        drops, tree = model.ours.drops, model.ours.tree
+        [tails] = drops.tails()
+        chain = tree.chain(tree.circuits[at])
+        model.line("source", tree.place(chain[0]).board.id, tails.mv_per_a_m * tails.counted_m / 1000)
+        left = tails.current_a
+        for number, link in enumerate(chain):
+            parts = drops.run(link)
+            ohm = sum(part.mv_per_a_m * part.counted_m for part in parts) / 1000
+            home = tree.place(link).board.id
+            model.line(home, link.id, ohm)
+            model.load(home, left - parts[0].current_a)
+            left = parts[0].current_a
+            if number + 1 < len(chain):
+                model.joined(link.id, tree.feeds[link.id])
+        model.load(at, left)
+        used = {*model.net.line.from_bus, *model.net.line.to_bus, *model.net.switch.element}
+        unused = set(model.net.bus.index) - used
+        model.net.bus.loc[list(unused), "in_service"] = False
+        return model.drop_percent(at)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,228 @@
+"""Designing, mending, typing a line, and saying what changed."""
+
+from __future__ import annotations
+
+import unittest
+
+from tests.builders import circuit, feeder, finding, flat, job, laid, mcb, rcbo, supply, two_boards
+from vivid_lattice.core.assess import assess
+from vivid_lattice.core.checks import CHECKS
+from vivid_lattice.core.design.choose import design
+from vivid_lattice.core.entry import add_entry
+from vivid_lattice.core.errors import EntryNotUnderstood
+from vivid_lattice.core.findings import Subject
+from vivid_lattice.core.history import differences, in_words
+from vivid_lattice.core.job import Board, Circuit, Device, Job, Load, Room, with_circuit
+from vivid_lattice.core.remedies import remedies
+from vivid_lattice.demo import demo_job
+
+
+def designed(made: Job, circuit_id: str = "c1") -> Circuit:
+    """A circuit after designing."""
+    return next(found for found in design(made).job.circuits if found.id == circuit_id)
+
+
+class Design(unittest.TestCase):
+    """The smallest that pass all."""
+
+    def test_it_chooses_what_the_worked_examples_choose(self) -> None:
+        # tests/data/uk_worked_examples.toml: uk.ex.cooker-32a 4 mm², uk.ex.immersion-16a 1.5 mm², uk.ex.shower-45a-101 16 mm².
+        cooker = (Load(name="Cooker", kind="cooker", power_w=10500.0, with_socket=True),)
+        immersion = (Load(name="Immersion", kind="water-heater", power_w=3000.0),)
+        shower = (Load(name="Shower", kind="shower", power_w=10000.0),)
+        for loads, run, device, area in (
+            (cooker, laid(15.0), "auto", 4.0),
+            (immersion, laid(20.0, "102"), "auto", 1.5),
+            (shower, laid(18.0, "101"), rcbo(45.0), 16.0),
+        ):
+            found = designed(job(circuit(loads=loads, run=(run,), cable="auto", device=device)))
+            assert not isinstance(found.cable, str)
+            self.assertEqual(found.cable.area_mm2, area)
+
+    def test_the_next_smaller_size_fails_the_check_that_is_said_to_have_decided(self) -> None:
+        made = job(circuit(cable="auto", device=rcbo(16.0), run=(laid(55.0),)))
+        done = design(made)
+        [decision] = done.decisions
+        self.assertEqual(decision.decided_by, "voltage-drop")
+        smaller = with_circuit(done.job, circuit(cable=flat(1.5), run=(laid(55.0),)))
+        self.assertEqual(finding(smaller, decision.decided_by).verdict, "fail")
+
+    def test_a_device_is_the_smallest_that_carries_the_load(self) -> None:
+        for watts, rating in ((1300.0, 6.0), (1400.0, 10.0), (7300.0, 32.0), (7400.0, 40.0)):
+            found = designed(
+                job(circuit(device="auto", cable="auto", loads=(Load(name="Heater", kind="heater", power_w=watts),)))
+            )
+            assert isinstance(found.device, Device)
+            self.assertEqual(found.device.rating_a, rating)
+
+    def test_a_given_cable_keeps_the_device_within_it(self) -> None:
+        found = designed(job(circuit(device="auto", cable=flat(1.5), run=(laid(20.0, "102"),))))
+        assert isinstance(found.device, Device)
+        self.assertEqual(found.device.rating_a, 16.0)
+
+    def test_a_feeder_grows_when_the_far_circuit_cannot(self) -> None:
+        far = circuit(cable="auto", run=(laid(30.0),), device=rcbo(16.0))
+        done = design(two_boards(feeder(cable="auto", device="auto", run=(laid(110.0, "D"),)), far))
+        self.assertNotIn("fail", [found.verdict for found in assess(done.job).findings])
+
+    def test_what_lacks_an_input_stays_open_and_says_so(self) -> None:
+        done = design(job(circuit(cable="auto", device="auto", run=(laid(None),))))
+        self.assertEqual(done.job.circuits[0].cable, "auto")
+        self.assertTrue(any("length" in decision.sentence for decision in done.decisions if not decision.passes))
+
+    def test_everything_auto_in_a_whole_job_is_filled_and_passes(self) -> None:
+        demo = demo_job("millrace")
+        bare = demo.model_copy(
+            update={"circuits": tuple(c.model_copy(update={"cable": "auto", "device": "auto"}) for c in demo.circuits)}
+        )
+        done = design(bare)
+        self.assertNotIn("auto", [value for c in done.job.circuits for value in (c.cable, c.device)])
+        self.assertIn(assess(done.job).verdict, ("pass", "tight"))
+
+    def test_the_job_given_is_left_as_it_was(self) -> None:
+        made = job(circuit(cable="auto", device="auto"))
+        design(made)
+        self.assertEqual(made.circuits[0].cable, "auto")
+
+
+class Remedies(unittest.TestCase):
+    """Changes found by running the engine again."""
+
+    def test_each_remedy_does_what_it_says(self) -> None:
+        for name in ("millrace", "lock-lodge"):
+            made = demo_job(name)
+            for found in assess(made).findings:
+                if found.verdict != "fail":
+                    continue
+                offered = remedies(made, found.check, found.subject)
+                self.assertTrue(offered, found.sentence)
+                for remedy in offered:
+                    with self.subTest(found.subject.id, remedy=remedy.label):
+                        mended = with_circuit(made, remedy.circuits[0])
+                        after = finding(mended, found.check, found.subject.id)
+                        self.assertEqual((after.verdict, after.shown_value), (remedy.verdict, remedy.shown_value))
+                        self.assertIn(after.verdict, ("pass", "tight"))
+
+    def test_a_smaller_size_than_the_offered_one_does_not_mend_it(self) -> None:
+        made = job(circuit(run=(laid(60.0),)))
+        [larger] = [r for r in remedies(made, "voltage-drop", Subject("circuit", "c1")) if r.id == "larger-cable"]
+        self.assertEqual(larger.circuits[0].cable, flat(4.0))
+
+    def test_the_shorter_route_is_the_longest_that_passes_to_a_tenth_of_a_metre(self) -> None:
+        made = job(circuit(run=(laid(60.0),)))
+        [shorter] = [r for r in remedies(made, "voltage-drop", Subject("circuit", "c1")) if r.id == "shorter"]
+        length = shorter.circuits[0].run[0].length_m or 0
+        # 11.5 V / (18 mV/(A·m) · 13.043 A) = 48.98 m (Table 4D5, BS 7671:2018+A2).
+        self.assertAlmostEqual(length, 48.9, places=1)
+        self.assertEqual(finding(job(circuit(run=(laid(length + 0.1),))), "voltage-drop").verdict, "fail")
+
+    def test_what_a_remedy_makes_worse_is_said(self) -> None:
+        made = job(circuit(loads=(Load(name="Heater", kind="heater", power_w=3600.0),), run=(laid(20.0, "103"),)))
+        [smaller] = [r for r in remedies(made, "capacity", Subject("circuit", "c1")) if r.id == "smaller-device"]
+        self.assertEqual(smaller.worsens, ("c1: overload",))
+
+    def test_nothing_is_offered_where_nothing_is_wrong_or_nothing_helps(self) -> None:
+        self.assertEqual(remedies(job(), "capacity", Subject("circuit", "c1")), ())
+        self.assertEqual(remedies(job(), "capacity", Subject("circuit", "nobody")), ())
+        hopeless = job(circuit(device=mcb(16.0)), supply=supply(ze_ohm=50.0))
+        offered = {remedy.id for remedy in remedies(hopeless, "disconnection", Subject("circuit", "c1"))}
+        self.assertNotIn("larger-cable", offered)
+
+
+class Entry(unittest.TestCase):
+    """A typed line."""
+
+    def setUp(self) -> None:
+        self.job = job(rooms=(Room(id="bath", name="Bathroom"), Room(id="k", name="Kitchen")))
+
+    def entered(self, text: str) -> Circuit:
+        added = add_entry(self.job, text, "main")
+        return next(found for found in added.job.circuits if found.id == added.circuit)
+
+    def test_the_lines_people_type(self) -> None:
+        for text, kind, load, power, count, length, method in (
+            ("cooker 7.2kW 14m", "fixed", "cooker", 7200.0, 1, 14.0, "C"),
+            ("8 x downlight 6W, bath, 22m", "lighting", "lamp", 6.0, 8, 22.0, "C"),
+            ("Kiln 6,6 kW 9 m surface", "fixed", "kiln", 6600.0, 1, 9.0, "C"),
+            ("sluice pump 1100W pf 0.78 40m buried", "fixed", "motor", 1100.0, 1, 40.0, "D"),
+            ("immersion heater 3kW 12m loft", "fixed", "water-heater", 3000.0, 1, 12.0, "101"),
+        ):
+            with self.subTest(text):
+                made = self.entered(text)
+                [found] = made.loads
+                self.assertEqual((made.kind, found.kind, found.power_w, found.count), (kind, load, power, count))
+                self.assertEqual((made.run[0].length_m, made.run[0].method), (length, method))
+
+    def test_rooms_names_and_stated_currents(self) -> None:
+        lamps = self.entered("8 x downlight 6W, bath, 22m")
+        self.assertEqual((lamps.loads[0].room, lamps.name), ("bath", "Downlight, bathroom"))
+        ring = self.entered("workshop ring 54m")
+        self.assertEqual((ring.kind, ring.name, ring.loads), ("ring", "Workshop ring", ()))
+        self.assertEqual(self.entered("sockets 16A 20m").design_current_a, 16.0)
+
+    def test_it_takes_the_first_free_way_and_says_what_it_assumed(self) -> None:
+        added = add_entry(self.job, "shower 9kW", "main")
+        self.assertEqual([way.number for way in added.job.boards[0].ways], [1, 2])
+        said = " ".join(added.assumed)
+        self.assertIn("length not given", said)
+        self.assertIn("way 2 of Main board", said)
+        self.assertEqual(finding(added.job, "voltage-drop", added.circuit).verdict, "missing")
+
+    def test_a_line_that_cannot_be_used_says_why(self) -> None:
+        full = job(boards=(Board.model_validate(self.job.boards[0].model_dump() | {"ways_total": 1}),))
+        for made, text, said in (
+            (self.job, "", "Type what the circuit feeds"),
+            (self.job, "14m", "but not what for"),
+            (self.job, "flux capacitor 1.2kW", "'flux capacitor' names nothing"),
+            (self.job, "cooker 900000W 14m", "power of 900000 W cannot be"),
+            (self.job, "cooker 7kW 0m", "length of 0 m cannot be"),
+            (full, "cooker 7kW 14m", "has no free way"),
+        ):
+            with self.subTest(said), self.assertRaises(EntryNotUnderstood) as caught:
+                add_entry(made, text, "main")
+            self.assertIn(said, str(caught.exception))
+
+
+class History(unittest.TestCase):
+    """What changed, in words."""
+
+    def test_each_kind_of_change_reads_as_it_would_be_said(self) -> None:
+        old = job(supply=supply(tails={"area_mm2": 16.0, "length_m": 2.0}))
+        for changed, words in (
+            (with_circuit(old, circuit(cable=flat(4.0))), "Heater: 2.5 → 4 mm²"),
+            (with_circuit(old, circuit(run=(laid(14.5),))), "Heater: 20 → 14.5 m"),
+            (with_circuit(old, circuit(run=(laid(None),))), "Heater: 20 → none m"),
+            (
+                with_circuit(old, circuit(device=rcbo(20.0, "C"))),
+                "Heater: rcbo B16 30 mA A 6 kA → rcbo C20 30 mA A 6 kA",
+            ),
+            (with_circuit(old, circuit(run=(laid(20.0, "101"),))), "Heater: method C → 101"),
+            (with_circuit(old, circuit(name="Kiln")), "Heater is now called Kiln"),
+            (with_circuit(old, circuit(run=(laid(20.0), laid(3.0)))), "Heater: run of 1 → 2 sections"),
+            (old.model_copy(update={"supply": supply(ze_ohm=0.2, tails=old.supply.tails)}), "Supply Ze: 0.35 → 0.2 Ω"),
+            (old.model_copy(update={"supply": supply()}), "Tails: 16 mm², 2 m → none"),
+        ):
+            with self.subTest(words):
+                self.assertEqual(differences(old, changed), [words])
+
+    def test_nothing_changed_and_much_changed(self) -> None:
+        self.assertEqual(in_words(job(), job()), "nothing changed")
+        many = in_words(demo_job("millrace"), demo_job("ferry-landing"))
+        self.assertRegex(many, r"; and \d+ more$")
+
+    def test_a_circuit_added_and_taken_out(self) -> None:
+        two = job(circuit(), circuit(id="c2", name="Pump"))
+        self.assertIn("Pump added", differences(job(), two))
+        self.assertIn("Pump taken out", differences(two, job()))
+
+
+class Registry(unittest.TestCase):
+    """The one list of checks."""
+
+    def test_every_finding_of_the_demo_stands_in_the_order_of_the_registry(self) -> None:
+        found = [finding.check for finding in assess(demo_job("millrace")).findings]
+        self.assertEqual(found, [check.id for check in CHECKS] * 16)
+
+
+if __name__ == "__main__":
+    unittest.main()

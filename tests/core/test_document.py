@@ -1,0 +1,133 @@
+"""Bad documents: one clear line for each thing wrong, with its path, and never anything half read."""
+
+from __future__ import annotations
+
+import json
+import unittest
+from collections.abc import Callable
+from typing import Any
+
+from tests.builders import two_boards
+from vivid_lattice.core.document import read_document, to_text
+from vivid_lattice.core.errors import BadDocument
+from vivid_lattice.demo import DEMOS, demo_job, demo_text
+
+
+def document() -> dict[str, Any]:
+    """A good document as plain data: two boards, a feeder and a circuit."""
+    data: dict[str, Any] = json.loads(to_text(two_boards()))
+    return data
+
+
+def put(path: list[str | int], value: Any) -> Callable[[dict[str, Any]], None]:
+    """A change of one place of the data."""
+
+    def change(data: dict[str, Any]) -> None:
+        at: Any = data
+        for part in path[:-1]:
+            at = at[part]
+        at[path[-1]] = value
+
+    return change
+
+
+#: A change that breaks the document, the path that is named, and words of the line.
+BROKEN: list[tuple[Callable[[dict[str, Any]], None], str, str]] = [
+    (put(["format"], "vivid-lattice/2"), "format", "version 2 is not read"),
+    (put(["format"], "something/1"), "format", "is not a job document"),
+    (put(["job", "rules"], "mars"), "job.rules", "no rule set 'mars'; known: uk"),
+    (put(["job", "title"], ""), "job.title", "may not be empty"),
+    (put(["circuits", 1, "run", 0, "length_m"], -3), "circuits[1].run[0].length_m", "has to be over 0"),
+    (put(["circuits", 1, "run", 0, "length_m"], "20"), "circuits[1].run[0].length_m", "has to be a number, not '20'"),
+    (put(["circuits", 1, "run"], []), "circuits[1].run", "at least 1"),
+    (put(["circuits", 1, "run", 0, "method"], "Z"), "circuits[1].run[0].method", "no method 'Z'"),
+    (put(["circuits", 1, "cable", "area_mm2"], 0), "circuits[1].cable.area_mm2", "has to be over 0"),
+    (put(["circuits", 1, "cable", "type"], "string"), "circuits[1].cable.type", "no cable 'string'"),
+    (put(["circuits", 1, "device", "kind"], "relay"), "circuits[1].device.kind", "no device 'relay'"),
+    (put(["circuits", 1, "device", "rcd"], None), "circuits[1].device.rcd", "needs its residual-current part"),
+    (put(["circuits", 1, "colour"], "red"), "circuits[1].colour", "not a field of the format"),
+    (put(["circuits", 1, "id"], "f1"), "circuits", "the id 'f1' is used 2 times"),
+    (put(["circuits", 1, "loads", 0, "room"], "attic"), "circuits[1].loads[0].room", "no room 'attic'"),
+    (put(["supply", "ze_ohm"], 0), "supply.ze_ohm", "has to be over 0"),
+    (put(["supply", "system"], "IT"), "supply.system", "has to be"),
+    (put(["supply", "phases"], 3), "supply.phases", "only single-phase"),
+    (put(["supply", "nominal_v"], 400), "supply.nominal_v", "made for 230 V"),
+    (put(["boards", 1, "fed_by"], {"board": "attic", "way": 1}), "boards[1].fed_by.board", "no board 'attic'"),
+    (put(["boards", 1, "fed_by"], {"board": "main", "way": 9}), "boards[1].fed_by.way", "holds no circuit"),
+    (put(["boards", 0, "fed_by"], {"board": "sub", "way": 1}), "boards[0].fed_by", "feeds itself in a circle"),
+    (put(["boards", 1, "ways", 0, "circuit"], "c9"), "boards[1].ways[0].circuit", "no circuit 'c9'"),
+    (put(["boards", 1, "ways", 0, "number"], 21), "boards[1].ways[0].number", "past the board's last, 20"),
+    (put(["boards", 1, "ways", 0, "rcd"], "g1"), "boards[1].ways[0].rcd", "no RCD 'g1'"),
+    (put(["boards", 1, "ways"], []), "circuits[1]", "sits in no way"),
+    (put(["circuits", 0, "kind"], "fixed"), "boards[1].fed_by.way", "is not a distribution circuit"),
+]  # fmt: skip
+
+
+class BadDocuments(unittest.TestCase):
+    """Each is refused for its own reason."""
+
+    def test_each_slip_is_named_with_its_path(self) -> None:
+        for change, path, said in BROKEN:
+            with self.subTest(path=path, said=said):
+                data = document()
+                change(data)
+                with self.assertRaises(BadDocument) as caught:
+                    read_document(json.dumps(data))
+                lines = [problem.line() for problem in caught.exception.problems]
+                self.assertTrue(any(line.startswith(f"{path}: ") and said in line for line in lines), lines)
+                self.assertTrue(all("\n" not in line for line in lines))
+
+    def test_what_is_no_document_at_all_is_said_plainly(self) -> None:
+        for raw, said in (
+            (b"\xff\xfe\x00", "not a text file"),
+            (b"", "not JSON"),
+            (b'{"format": ', "not JSON: Expecting value at line 1"),
+            (b"[]", "not a list"),
+            (b"null", "not a null"),
+            (b"{}", 'missing; a job document says "format"'),
+            (b'{"format": NaN}', "NaN is not a number"),
+            (b"[" * 100_000, "nested too deeply"),
+        ):
+            with self.subTest(said), self.assertRaises(BadDocument) as caught:
+                read_document(raw)
+            self.assertIn(said, str(caught.exception))
+
+    def test_several_slips_are_all_said_at_once(self) -> None:
+        data = document()
+        for change in (
+            put(["supply", "ze_ohm"], -1),
+            put(["circuits", 1, "run", 0, "length_m"], 0),
+            put(["job", "title"], ""),
+        ):
+            change(data)
+        with self.assertRaises(BadDocument) as caught:
+            read_document(json.dumps(data))
+        self.assertEqual(len(caught.exception.problems), 3)
+
+    def test_a_flood_of_slips_is_cut_to_what_a_person_reads(self) -> None:
+        data = document()
+        data["circuits"] = [{"id": f"c{number}"} for number in range(900)]
+        with self.assertRaises(BadDocument) as caught:
+            read_document(json.dumps(data))
+        self.assertLessEqual(len(caught.exception.problems), 40)
+
+
+class GoodDocuments(unittest.TestCase):
+    """What is right is read as it stands."""
+
+    def test_the_demo_jobs_are_kept_in_the_form_the_program_writes(self) -> None:
+        for name in DEMOS:
+            with self.subTest(name):
+                self.assertEqual(to_text(demo_job(name)), demo_text(name))
+
+    def test_a_byte_order_mark_is_passed_over(self) -> None:
+        self.assertEqual(read_document(b"\xef\xbb\xbf" + demo_text("millrace").encode()), demo_job("millrace"))
+
+    def test_whole_numbers_are_figures_too(self) -> None:
+        data = document()
+        data["supply"]["ze_ohm"] = 1
+        self.assertEqual(read_document(json.dumps(data)).supply.ze_ohm, 1.0)
+
+
+if __name__ == "__main__":
+    unittest.main()

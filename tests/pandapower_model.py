@@ -1,0 +1,78 @@
+"""A job as a pandapower network, for checking the engine against somebody else's solver.
+
+pandapower solves balanced three-phase networks by their one-line equivalent. A single-phase circuit of 230 V with a
+line and a neutral conductor is the same one-line equivalent with 230 V to star point and line and neutral in
+series: nominal voltage √3 · 230 V, r = r_line + r_return, and three times the power.
+"""
+
+from __future__ import annotations
+
+from math import sqrt
+
+import pandapower as pp
+import pandapower.shortcircuit as sc
+
+from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.job import Job
+from vivid_lattice.core.rules import rule_set
+
+#: So stiff that the source itself takes no part: the external loop is a line of its own.
+_STIFF_MVA = 1e6
+_THREE = 3.0
+
+
+class Model:
+    """The buses of a job in pandapower; a test lays the lines between them."""
+
+    def __init__(self, job: Job):
+        self.job, self.ours = job, Network.of(job, rule_set(job.job.rules))
+        self.volts = job.supply.nominal_v
+        self.net = pp.create_empty_network(f_hz=50)
+        self.buses: dict[str, int] = {}
+        source = self._bus("source")
+        pp.create_ext_grid(self.net, source, s_sc_max_mva=_STIFF_MVA, s_sc_min_mva=_STIFF_MVA, rx_max=0.1, rx_min=0.1)
+        for board in job.boards:
+            self._bus(board.id)
+        for circuit in job.circuits:
+            self._bus(circuit.id)
+
+    def _bus(self, name: str) -> int:
+        self.buses[name] = pp.create_bus(self.net, vn_kv=sqrt(3) * self.volts / 1000, name=name)
+        return self.buses[name]
+
+    def line(self, start: str, end: str, ohm: float) -> None:
+        """A purely resistive branch."""
+        pp.create_line_from_parameters(
+            self.net,
+            self.buses[start],
+            self.buses[end],
+            length_km=1.0,
+            r_ohm_per_km=ohm,
+            x_ohm_per_km=0.0,
+            c_nf_per_km=0.0,
+            max_i_ka=1.0,
+            endtemp_degree=20.0,
+        )
+
+    def load(self, at: str, current_a: float) -> None:
+        """A constant current, as cable tables reckon."""
+        megawatt = _THREE * self.volts * current_a / 1e6
+        pp.create_load(
+            self.net, self.buses[at], p_mw=megawatt, q_mvar=0.0, const_i_p_percent=100.0, const_i_q_percent=100.0
+        )
+
+    def drop_percent(self, at: str) -> float:
+        """Voltage lost on the way to a place, by load flow."""
+        pp.runpp(self.net, voltage_depend_loads=True, tolerance_mva=1e-9, init="flat", numba=False)
+        return float(100 * (1 - self.net.res_bus.vm_pu[self.buses[at]]))
+
+    def joined(self, start: str, end: str) -> None:
+        """Two names of one place."""
+        pp.create_switch(self.net, self.buses[start], self.buses[end], et="b")
+
+    def fault_a(self, at: str) -> float:
+        """Fault current at a place by short-circuit calculation, its voltage factor c taken back out."""
+        if "res_bus_sc" not in self.net or self.net.res_bus_sc.empty:
+            sc.calc_sc(self.net, case="max", lv_tol_percent=10, fault="3ph")
+        c_max = 1.1
+        return float(1000 * self.net.res_bus_sc.ikss_ka[self.buses[at]] / c_max)
