@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
+from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.responses import FileResponse, PlainTextResponse, Response
@@ -38,7 +40,19 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
     app.add_api_route("/api/health", _health, methods=["GET"], tags=["server"])
     app.add_api_route("/{path:path}", _page, methods=["GET"], include_in_schema=False)
     app.add_middleware(Guard, token=token)
+    app.openapi = partial(_openapi, app)  # type: ignore[method-assign]
     return app
+
+
+def _openapi(app: FastAPI) -> dict[str, Any]:
+    """The OpenAPI document, its refusals under the media type that they are sent with."""
+    if app.openapi_schema is None:
+        document = FastAPI.openapi(app)
+        for operation in (found for path in document["paths"].values() for found in path.values()):
+            for status, response in operation["responses"].items():
+                if int(status) >= 400 and "application/json" in response.get("content", {}):
+                    response["content"] = {problems.MEDIA_TYPE: response["content"]["application/json"]}
+    return app.openapi_schema or {}
 
 
 def _health() -> dict[str, str]:

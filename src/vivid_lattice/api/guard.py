@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import secrets
+from contextlib import suppress
 from http.cookies import SimpleCookie
 from urllib.parse import parse_qs, urlencode
 
@@ -22,6 +23,9 @@ _HEADERS = {
     "referrer-policy": "no-referrer",
     "cross-origin-opener-policy": "same-origin",
 }
+
+
+_TOO_LARGE = Answer(413, "too-large", f"The request is over {MOST_BYTES // 1024 // 1024} MB")
 
 
 class _TooLarge(Exception):
@@ -61,7 +65,7 @@ class Guard:
         if not length.isdigit():
             return Answer(400, "bad-length", "The content-length header is not a number")
         if int(length) > MOST_BYTES:
-            return Answer(413, "too-large", f"The request is over {MOST_BYTES // 1024 // 1024} MB")
+            return _TOO_LARGE
         return None
 
     def _has_token(self, headers: Headers) -> bool:
@@ -90,6 +94,7 @@ class Guard:
         )
 
     async def _limited(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Counts the body as it is read; past the limit, whatever the application makes of that is answered by 413."""
         seen = 0
 
         async def counted() -> Message:
@@ -100,12 +105,14 @@ class Guard:
                 raise _TooLarge
             return message
 
-        try:
-            await self._app(scope, counted, send)
-        except _TooLarge:
-            await problem_response(Answer(413, "too-large", "The request is too large"), "The request is too large")(
-                scope, receive, send
-            )
+        async def unless_too_large(message: Message) -> None:
+            if seen <= MOST_BYTES:
+                await send(message)
+
+        with suppress(_TooLarge):
+            await self._app(scope, counted, unless_too_large)
+        if seen > MOST_BYTES:
+            await problem_response(_TOO_LARGE, _TOO_LARGE.title)(scope, receive, send)
 
 
 def _with_headers(send: Send) -> Send:

@@ -1,0 +1,46 @@
+"""The examples in the docstrings are run, and the lists that stand in two places agree."""
+
+from __future__ import annotations
+
+import doctest
+import importlib
+import pkgutil
+import unittest
+from pathlib import Path
+
+import vivid_lattice.core
+from vivid_lattice.core.checks import CHECKS
+
+ROOT = Path(__file__).resolve().parent.parent.parent
+
+
+def load_tests(loader: unittest.TestLoader, tests: unittest.TestSuite, pattern: str | None) -> unittest.TestSuite:
+    """Add the docstring examples of every module of the core."""
+    for module in pkgutil.walk_packages(vivid_lattice.core.__path__, "vivid_lattice.core."):
+        tests.addTests(doctest.DocTestSuite(importlib.import_module(module.name)))
+    return tests
+
+
+class Documented(unittest.TestCase):
+    """What the program has, the documentation has too."""
+
+    def test_every_check_has_its_method_note(self) -> None:
+        notes = "\n".join(path.read_text("utf-8") for path in (ROOT / "docs" / "method").glob("*.md"))
+        for check in CHECKS:
+            with self.subTest(check.id):
+                self.assertIn(f"`{check.id}`", notes)
+
+    def test_every_command_stands_in_the_readme(self) -> None:
+        readme = (ROOT / "README.md").read_text("utf-8")
+        for command in ("assess", "design", "demo", "schema", "rules", "serve"):
+            with self.subTest(command):
+                self.assertIn(f"vivid-lattice {command}", readme)
+
+    def test_no_check_names_a_school(self) -> None:
+        for path in (ROOT / "src/vivid_lattice/core/checks").glob("*.py"):
+            with self.subTest(path.name):
+                self.assertNotRegex(path.read_text("utf-8"), r'"uk"|rules\.id|\buk\.')
+
+
+if __name__ == "__main__":
+    unittest.main()

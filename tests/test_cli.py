@@ -1,0 +1,100 @@
+"""The commands others check the engine by: their output and their exit codes."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+from tests.builders import circuit, job, laid
+from vivid_lattice.core.document import read_document, to_text
+from vivid_lattice.demo import DEMOS
+
+
+class Commands(unittest.TestCase):
+    """Each in a process of its own."""
+
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+
+    def run_command(self, *args: str, **environment: str) -> subprocess.CompletedProcess[str]:
+        return subprocess.run(
+            [sys.executable, "-m", "vivid_lattice.cli", *args], capture_output=True, text=True, check=False,
+            env=os.environ | environment, timeout=60,
+        )  # fmt: skip
+
+    def written(self, text: str) -> str:
+        path = self.folder / "job.json"
+        path.write_text(text, encoding="utf-8")
+        return str(path)
+
+    def test_assess_answers_by_exit_code(self) -> None:
+        for text, code in (
+            (to_text(job()), 0),
+            (to_text(job(circuit(run=(laid(60.0),)))), 1),
+            (to_text(job(circuit(run=(laid(None),)))), 1),
+            ('{"format": "vivid-lattice/7"}', 2),
+        ):
+            self.assertEqual(self.run_command("assess", self.written(text)).returncode, code)
+
+    def test_assess_as_json_is_the_whole_assessment(self) -> None:
+        done = self.run_command("assess", self.written(to_text(job(circuit(run=(laid(60.0),))))), "--json")
+        found = json.loads(done.stdout)
+        [drop] = [one for one in found["findings"] if one["check"] == "voltage-drop"]
+        self.assertEqual(
+            (found["verdict"], drop["verdict"], drop["subject"]), ("fail", "fail", {"kind": "circuit", "id": "c1"})
+        )
+        self.assertTrue(drop["working"] and drop["remedies"] and drop["rule"]["publication"])
+
+    def test_an_unreadable_document_is_one_line_and_no_traceback(self) -> None:
+        for text in ("not json", '{"format": "vivid-lattice/1"', "{}"):
+            done = self.run_command("assess", self.written(text))
+            self.assertEqual((done.returncode, done.stdout, len(done.stderr.splitlines())), (2, "", 1))
+        missing = self.run_command("assess", str(self.folder / "nowhere.json"))
+        self.assertEqual((missing.returncode, len(missing.stderr.splitlines())), (2, 1))
+
+    def test_design_writes_a_document_that_can_be_assessed(self) -> None:
+        target = self.folder / "out.json"
+        done = self.run_command(
+            "design", self.written(to_text(job(circuit(cable="auto", device="auto")))), "-o", str(target)
+        )
+        self.assertEqual(done.returncode, 0, done.stderr)
+        self.assertNotIsInstance(read_document(target.read_bytes()).circuits[0].cable, str)
+        self.assertEqual(self.run_command("assess", str(target)).returncode, 0)
+
+    def test_demo_jobs_are_listed_and_written(self) -> None:
+        self.assertEqual(self.run_command("demo", "--list").stdout.split(), list(DEMOS))
+        self.run_command("demo", "--write", str(self.folder / "demos"))
+        for name in DEMOS:
+            read_document((self.folder / "demos" / f"{name}.json").read_bytes())
+
+    def test_schema_and_rules_are_printed(self) -> None:
+        self.assertIn("circuits", json.loads(self.run_command("schema").stdout)["properties"])
+        self.assertIn("uk.ccc.flat-twin-pvc", self.run_command("rules", "list").stdout)
+        shown = self.run_command("rules", "show", "uk.ccc.flat-twin-pvc").stdout
+        self.assertIn("BS 7671:2018+A2, Table 4D5 (memory, confidence high)", shown)
+        self.assertEqual(self.run_command("rules", "show", "nothing").returncode, 2)
+
+    def test_serve_refuses_to_be_reached_from_elsewhere_without_a_token(self) -> None:
+        database = str(self.folder / "x.sqlite3")
+        for host in ("0.0.0.0", "192.0.2.7", "::"):
+            done = self.run_command("serve", "--host", host, "--database", database, VIVID_LATTICE_TOKEN="")
+            self.assertEqual(done.returncode, 2)
+            self.assertIn("access token", done.stderr)
+
+    def test_serve_says_what_is_wrong_with_a_damaged_database(self) -> None:
+        path = self.folder / "bad.sqlite3"
+        path.write_bytes(b"no database at all " * 300)
+        done = self.run_command("serve", "--port", "0", "--database", str(path))
+        self.assertEqual((done.returncode, len(done.stderr.splitlines())), (2, 1))
+        self.assertIn("is damaged", done.stderr)
+
+
+if __name__ == "__main__":
+    unittest.main()
