@@ -63,8 +63,9 @@ def circuit(**changed: Any) -> Circuit:
 
 
 def supply(**changed: Any) -> Supply:
-    """TN-C-S, 0.35 Ω, 1 kA, with the first board at the origin itself."""
-    return Supply.model_validate({"system": "TN-C-S", "ze_ohm": 0.35, "fault_current_ka": 1.0} | changed)
+    """TN-C-S, 0.35 Ω, 1 kA behind a 100 A cut-out, with the first board at the origin itself."""
+    parts: dict[str, Any] = {"system": "TN-C-S", "ze_ohm": 0.35, "fault_current_ka": 1.0, "cutout": cutout()}
+    return Supply.model_validate(parts | changed)
 
 
 def job(*circuits: Circuit, **changed: Any) -> Job:
@@ -125,8 +126,9 @@ def cutout(rating_a: float = 100.0) -> Cutout:
 
 
 def finding(of: Job, check: str, circuit_id: str = "c1") -> Finding:
-    """What a check says of a circuit."""
-    found = find(assess(of), check, Subject("circuit", circuit_id))
+    """What a check says of a circuit, or of the supply."""
+    subject = Subject("supply", "supply") if check == "demand" else Subject("circuit", circuit_id)
+    found = find(assess(of), check, subject)
     assert found is not None, f"no finding {check} of {circuit_id}"
     return found
 

@@ -106,7 +106,7 @@ def _assess(args: argparse.Namespace) -> int:
 
 
 def _print_assessment(job: Job, found: Assessment) -> None:
-    names = {circuit.id: circuit.name for circuit in job.circuits}
+    names = {"supply": "Supply"} | {circuit.id: circuit.name for circuit in job.circuits}
     print(
         f"{found.job}: {found.verdict} ({', '.join(f'{count} {verdict}' for verdict, count in found.counts.items())})"
     )

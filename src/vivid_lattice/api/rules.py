@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, get_args
 
 from fastapi import APIRouter, Path
 from pydantic import BaseModel
 
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.core.assess import CAUTIONS
-from vivid_lattice.core.checks import CHECKS
+from vivid_lattice.core.checks import CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.findings import Source
+from vivid_lattice.core.job import RESISTIVE_LOADS, LoadKind
 from vivid_lattice.core.rules import KNOWN, rule_set
 from vivid_lattice.core.rules.protocol import CableKind, DeviceKind, Grouping, Method
 
@@ -36,6 +37,21 @@ class CheckLine(BaseModel):
     compares: str
 
 
+class SupplyCheckLine(BaseModel):
+    """A check of the supply as a whole."""
+
+    id: str
+    title: str
+    question: str
+
+
+class LoadLine(BaseModel):
+    """A kind of load; one that is plain resistance needs no power factor."""
+
+    kind: str
+    resistive: bool
+
+
 class RuleSetView(RuleSetLine):
     """What a rule set offers to choose from, and its words."""
 
@@ -47,7 +63,10 @@ class RuleSetView(RuleSetLine):
     devices: list[DeviceKind]
     methods: list[Method]
     groupings: list[Grouping]
+    ambients_c: dict[str, float]
+    loads: list[LoadLine]
     checks: list[CheckLine]
+    supply_checks: list[SupplyCheckLine]
     tables: list[str]
     cautions: list[str]
 
@@ -87,9 +106,12 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         devices=list(rules.devices.kinds.values()),
         methods=list(rules.factors.methods.values()),
         groupings=list(rules.factors.groupings.values()),
+        ambients_c=dict(rules.factors.ambients_c),
+        loads=[LoadLine(kind=kind, resistive=kind in RESISTIVE_LOADS) for kind in get_args(LoadKind)],
         checks=[
             CheckLine(id=c.id, title=c.title, short=c.short, question=c.question, compares=c.compares) for c in CHECKS
         ],
+        supply_checks=[SupplyCheckLine(id=c.id, title=c.title, question=c.question) for c in SUPPLY_CHECKS],
         tables=sorted([*rules.data.tables, *rules.data.rules]),
         cautions=list(CAUTIONS),
     )

@@ -6,8 +6,8 @@ from collections import Counter
 from collections.abc import Callable, Collection
 from functools import partial
 
-from vivid_lattice.core.checks import CHECKS, run_check
-from vivid_lattice.core.checks.context import Context, Network
+from vivid_lattice.core.checks import CHECKS, SUPPLY_CHECKS, run_check, run_supply_check
+from vivid_lattice.core.checks.context import Context, Network, SupplyContext
 from vivid_lattice.core.checks.voltage_drop import drop_limit
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import (
@@ -35,12 +35,16 @@ CAUTIONS: tuple[str, ...] = (
 def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> Assessment:
     """Every check on every circuit of a job that ``read_document`` has accepted.
 
-    explain  whether workings are written out: all, none, or those of the named (check, circuit) pairs
-    Returns  the findings in the order of the boards' ways and of the checks, with the figures of each row
+    explain  whether workings are written out: all, none, or those of the named (check, circuit or 'supply') pairs
+    Returns  the supply's findings, then the circuits' in the order of the boards' ways and of the checks, with the
+             figures of each row
     """
     network = Network.of(job, rule_set(job.job.rules))
     circuits = in_board_order(job)
     findings = [
+        run_supply_check(check, SupplyContext(network, _wanted(explain, check.id, "supply"))) for check in SUPPLY_CHECKS
+    ]
+    findings += [
         run_check(check, Context(network, circuit, _wanted(explain, check.id, circuit.id)))
         for circuit in circuits
         for check in CHECKS
@@ -67,9 +71,7 @@ def findings_of(job: Job, circuit: Circuit, rules: RuleSet) -> list[Finding]:
 
 
 def overall(findings: list[Finding]) -> Verdict:
-    """The verdict of a whole job: its worst finding. A job with nothing to check is missing its circuits."""
-    if not findings:
-        return "missing"
+    """The verdict of a whole job: its worst finding. Where nothing applies, that is said."""
     return worst([found.verdict for found in findings if found.verdict != "not-applicable"] or ["not-applicable"])
 
 

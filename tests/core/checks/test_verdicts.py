@@ -6,7 +6,7 @@ import unittest
 from typing import Any
 
 from tests.builders import circuit, cutout, feeder, finding, flat, job, laid, mcb, rcbo, step_result, supply, two_boards
-from vivid_lattice.core.checks import CHECKS
+from vivid_lattice.core.checks import CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.job import Board, Cable, Circuit, Device, GroupRcd, Job, Load, MainSwitch, Rcd, Way
 
 
@@ -15,8 +15,9 @@ def heater(watts: float | None) -> tuple[Load, ...]:
     return (Load(name="Heater", kind="heater", power_w=watts),)
 
 
-PASS: dict[str, Job] = {check.id: job() for check in CHECKS}
+PASS: dict[str, Job] = {check.id: job() for check in (*SUPPLY_CHECKS, *CHECKS)}
 FAIL: dict[str, Job] = {
+    "demand": job(*(circuit(id=f"c{at}", loads=(Load(name="S", kind="shower", power_w=9500.0),)) for at in range(4))),
     "overload": job(circuit(loads=heater(4000.0))),
     "capacity": job(circuit(device=rcbo(32.0))),
     "voltage-drop": job(circuit(run=(laid(60.0),))),
@@ -25,6 +26,7 @@ FAIL: dict[str, Job] = {
     "breaking-capacity": job(supply=supply(fault_current_ka=7.0)),
 }
 STARVED: dict[str, tuple[Job, str]] = {
+    "demand": (job(supply=supply(cutout=None)), "supply.cutout"),
     "overload": (job(circuit(loads=heater(None))), "loads.power_w"),
     "capacity": (job(circuit(cable="auto")), "cable"),
     "voltage-drop": (job(circuit(run=(laid(None),))), "run.length_m"),
@@ -64,8 +66,22 @@ class EveryCheck(unittest.TestCase):
                 self.assertTrue(all(need.ask for need in found.needs))
 
     def test_there_is_a_case_of_each_kind_for_every_check(self) -> None:
-        ids = {check.id for check in CHECKS}
+        ids = {check.id for check in (*SUPPLY_CHECKS, *CHECKS)}
         self.assertEqual((set(FAIL), set(STARVED)), (ids, ids))
+
+
+class Demand(unittest.TestCase):
+    """Everything together through the cut-out."""
+
+    def test_a_job_without_circuits_is_not_in_order(self) -> None:
+        empty = job().model_copy(update={"circuits": (), "boards": ()})
+        self.assertEqual(finding(empty, "demand").verdict, "missing")
+
+    def test_one_load_that_nobody_rated_leaves_the_whole_open(self) -> None:
+        self.assertEqual(finding(job(circuit(), circuit(id="c2", loads=heater(None))), "demand").verdict, "missing")
+
+    def test_circuits_of_further_boards_count_once(self) -> None:
+        self.assertEqual(finding(two_boards(), "demand").value, finding(job(), "demand").value)
 
 
 class Overload(unittest.TestCase):

@@ -3,6 +3,7 @@ import { useJob } from "../job/JobProvider";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 import { Boards } from "./Boards";
 import { Card } from "./Card";
+import { Demand } from "./Demand";
 import { IntakeDrawing } from "./IntakeDrawing";
 import { Rooms } from "./Rooms";
 
@@ -182,6 +183,7 @@ export function Intake() {
                 label="Own drop limit, lighting"
                 unit="%"
                 value={settings?.lighting_drop_limit_pct}
+                empty="by the rules"
                 hint="Only ever tighter than the rules."
                 onCommit={(lighting_drop_limit_pct) =>
                   edit({
@@ -194,6 +196,7 @@ export function Intake() {
                 label="Own drop limit, other uses"
                 unit="%"
                 value={settings?.other_drop_limit_pct}
+                empty="by the rules"
                 hint="Only ever tighter than the rules."
                 onCommit={(other_drop_limit_pct) =>
                   edit({
@@ -207,6 +210,7 @@ export function Intake() {
         </div>
         <aside className="flex flex-col gap-4">
           <IntakeDrawing />
+          <Demand />
           <ul className="flex list-disc flex-col gap-1 pl-5 text-[12.5px] text-soft" aria-label="Cautions">
             {rules.cautions.map((caution) => (
               <li key={caution}>{caution}</li>

@@ -14,20 +14,6 @@ const KINDS = [
   { value: "distribution", label: "Distribution, to another board" },
 ];
 
-const LOADS = [
-  "socket",
-  "lamp",
-  "cooker",
-  "shower",
-  "water-heater",
-  "heater",
-  "kiln",
-  "motor",
-  "alarm",
-  "appliance",
-  "charger",
-];
-
 type Change = (part: Partial<Circuit>) => void;
 
 /** Everything a circuit is made of. Each change is assessed and kept as it is made. */
@@ -78,7 +64,8 @@ export function CircuitDialog({
           label="Design current"
           unit="A"
           value={circuit.design_current_a}
-          hint="Empty: worked out from the loads."
+          empty="by loads"
+          hint="Stated, it takes the place of the loads."
           onCommit={(design_current_a) => change({ design_current_a })}
         />
       </div>
@@ -246,7 +233,7 @@ function CablePart({ circuit, change }: { circuit: Circuit; change: Change }) {
               label={`${rules.words.protective_conductor} size`}
               unit="mm²"
               value={cable.cpc_mm2}
-              hint="Empty: as the cable is made up."
+              empty="as made up"
               onCommit={(cpc_mm2) => set({ cpc_mm2 })}
             />
           </>
@@ -292,6 +279,7 @@ function RunPart({ circuit, change }: { circuit: Circuit; change: Change }) {
             />
             <FigureField
               label={medium === "ground" ? "Ground" : "Air"}
+              empty={String(rules.ambients_c[medium] ?? "")}
               unit="°C"
               value={section.ambient_c}
               onCommit={(ambient_c) => set(at, { ambient_c })}
@@ -314,6 +302,7 @@ function RunPart({ circuit, change }: { circuit: Circuit; change: Change }) {
             />
             <FigureField
               label="Insulation"
+              empty="none"
               unit="mm"
               value={section.in_insulation_mm}
               onCommit={(in_insulation_mm) => set(at, { in_insulation_mm })}
@@ -341,7 +330,7 @@ function RunPart({ circuit, change }: { circuit: Circuit; change: Change }) {
 }
 
 function LoadsPart({ circuit, change }: { circuit: Circuit; change: Change }) {
-  const { document } = useJob();
+  const { document, rules } = useJob();
   const loads = circuit.loads ?? [];
   const rooms = document.rooms ?? [];
   const set = (at: number, part: Partial<Load>) =>
@@ -366,7 +355,7 @@ function LoadsPart({ circuit, change }: { circuit: Circuit; change: Change }) {
           <Choice
             label="Kind"
             value={load.kind}
-            options={LOADS.map((kind) => ({ value: kind, label: kind }))}
+            options={rules.loads.map(({ kind }) => ({ value: kind, label: kind }))}
             onCommit={(kind) => set(at, { kind: kind as Load["kind"] })}
           />
           <FigureField
@@ -384,6 +373,7 @@ function LoadsPart({ circuit, change }: { circuit: Circuit; change: Change }) {
           />
           <FigureField
             label="cos φ"
+            empty={rules.loads.find((known) => known.kind === load.kind)?.resistive ? "1" : "?"}
             unit=""
             value={load.power_factor}
             onCommit={(power_factor) => set(at, { power_factor })}

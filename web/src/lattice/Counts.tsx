@@ -1,4 +1,6 @@
-import type { Verdict } from "../api/client";
+import { Link } from "react-router";
+import type { Assessment, Finding, Verdict } from "../api/client";
+import { countVerdicts } from "./latticeModel";
 
 const SHOWN: { verdict: Verdict; mark: string; word: string; look: string }[] = [
   { verdict: "fail", mark: "▲", word: "over the limit", look: "text-fail" },
@@ -8,8 +10,10 @@ const SHOWN: { verdict: Verdict; mark: string; word: string; look: string }[] = 
 ];
 
 /** How the whole job stands, in a line. */
-export function Counts({ counts }: { counts: Record<string, number> | undefined }) {
-  if (!counts) return <p className="py-1.5 text-[13px] text-soft">Working it out …</p>;
+export function Counts({ assessment }: { assessment: Assessment | undefined }) {
+  if (!assessment) return <p className="py-1.5 text-[13px] text-soft">Working it out …</p>;
+  const counts = countVerdicts(assessment.findings);
+  const supply = assessment.findings.filter((found) => found.subject.kind === "supply");
   const trouble = SHOWN.filter(({ verdict }) => counts[verdict]);
   return (
     <output className="flex flex-wrap gap-x-3 py-1.5 text-[13px]" data-testid="counts">
@@ -20,6 +24,24 @@ export function Counts({ counts }: { counts: Record<string, number> | undefined 
           <b className="figure">{counts[verdict]}</b> {word}
         </span>
       ))}
+      {supply.map((finding) => (
+        <SupplyMark key={finding.check} finding={finding} />
+      ))}
     </output>
+  );
+}
+
+/** A finding about the supply that is not in order, with the way to its sum. */
+function SupplyMark({ finding }: { finding: Finding }) {
+  const shown = SHOWN.find(({ verdict }) => verdict === finding.verdict);
+  if (!shown) return null;
+  const figure = finding.shown_value
+    ? `${finding.shown_value} of ${finding.shown_limit} ${finding.unit}`
+    : "?";
+  return (
+    <Link to="../intake" className={`${shown.look} underline decoration-dotted`} title={finding.sentence}>
+      <span aria-hidden="true">{shown.mark} </span>
+      {finding.check} <span className="figure">{figure}</span>
+    </Link>
   );
 }

@@ -38,7 +38,11 @@ export function FallingPath({ figures }: { figures: CircuitFigures | undefined }
           className="stroke-line"
           strokeDasharray="4 4"
         />
-        <text x={WIDTH - INSET + 8} y={y(figures.drop_limit_pct) + 4} className="figure fill-soft text-[11px]">
+        <text
+          x={WIDTH - INSET + 8}
+          y={y(figures.drop_limit_pct) + 4}
+          className="figure fill-soft text-[11px]"
+        >
           {figures.drop_limit_pct} % limit
         </text>
         <path d={drawn} className="fill-none stroke-accent" strokeWidth="2" />

@@ -30,6 +30,7 @@ export function Lattice() {
   const { spot, put, grid } = useCursor(rows.length);
   const [editing, setEditing] = useState<string>();
   const [lit, setLit] = useState<string>();
+  const [added, setAdded] = useState<string>();
   const [opened, setOpened] = useState<string>();
   const chosen = rows[spot.row]?.circuit;
   const columns = 1 + EDITS.length + rules.checks.length;
@@ -38,6 +39,14 @@ export function Lattice() {
     (rules.checks[spot.column - 1 - EDITS.length] ?? rules.checks[DECIDES[spot.column] ?? 0])?.id ?? "";
   const finding = chosen && found.get(cellKey({ check, circuit: chosen.id }));
   const remedies = useRemedies(finding);
+
+  // The cursor goes to a circuit that was typed in as soon as its row is there.
+  useEffect(() => {
+    const row = added ? rows.findIndex((known) => known.circuit.id === added) : -1;
+    if (row < 0) return;
+    put({ row, column: 2 });
+    setAdded(undefined);
+  }, [added, rows, put]);
 
   const circuitId = chosen?.id;
   useEffect(() => focus(circuitId ? { check, circuit: circuitId } : undefined), [focus, check, circuitId]);
@@ -162,15 +171,9 @@ export function Lattice() {
       <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-1.5 px-4 py-2">
         <div className="flex items-start gap-4">
           <div className="min-w-0 flex-1">
-            <QuickEntry
-              boards={document.boards ?? []}
-              onAdded={(id) => {
-                const home = groups.flatMap((group) => group.rows).findIndex((row) => row.circuit.id === id);
-                if (home >= 0) put({ row: home, column: 2 });
-              }}
-            />
+            <QuickEntry boards={document.boards ?? []} onAdded={setAdded} />
           </div>
-          <Counts counts={assessment?.counts} />
+          <Counts assessment={assessment} />
         </div>
         <FallingPath figures={chosen && figures.get(chosen.id)} />
         <div className="min-h-0 flex-1 overflow-auto" data-testid="lattice-scroll">

@@ -34,7 +34,7 @@ export function Pocket() {
   };
   return (
     <main className="flex-1 overflow-auto p-3" data-testid="pocket">
-      <Counts counts={assessment?.counts} />
+      <Counts assessment={assessment} />
       {groups.map(({ board, rows }) => (
         <section key={board.id} aria-label={board.name}>
           <h2 className="mb-1 mt-2 font-semibold">{board.name}</h2>

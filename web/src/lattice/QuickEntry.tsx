@@ -3,6 +3,7 @@ import { useState } from "react";
 import { answered, type Board, client } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
+import { cx } from "../ui/cx";
 
 type Props = { boards: Board[]; onAdded: (circuit: string) => void };
 
@@ -49,7 +50,7 @@ export function QuickEntry({ boards, onAdded }: Props) {
             aria-label="Add a circuit by typing a line"
             aria-describedby="quick-entry-note"
             className="figure min-w-0 flex-1 bg-transparent px-2 py-1.5 text-[13px] outline-none placeholder:text-soft"
-            placeholder="cooker 7.2kW 14m      8 x downlight 6W, bath, 22m      ( / comes here )"
+            placeholder="cooker 7.2kW 14m      8 x downlight 6W, bath, 22m"
             value={text}
             onChange={(event) => setText(event.target.value)}
           />
@@ -75,7 +76,8 @@ export function QuickEntry({ boards, onAdded }: Props) {
       <p
         id="quick-entry-note"
         role={note?.wrong ? "alert" : "status"}
-        className={`text-[12px] ${note?.wrong ? "text-fail" : "text-soft"}`}
+        title={note?.text}
+        className={cx("text-[12px]", note?.wrong ? "text-fail" : "truncate text-soft")}
       >
         {note?.text}
       </p>

@@ -26,7 +26,6 @@ const BIG: Record<Finding["verdict"], string> = {
 export function WorkingPanel({ circuit, check, finding, onTake }: Props) {
   const { rules } = useJob();
   const column = rules.checks.find((known) => known.id === check);
-  if (!finding) return <p className="text-soft">Working it out …</p>;
   return (
     <div className="flex flex-col gap-3" data-testid="working" data-check={check} data-circuit={circuit.id}>
       <header>
@@ -35,6 +34,15 @@ export function WorkingPanel({ circuit, check, finding, onTake }: Props) {
           {circuit.name} · {column?.title}
         </p>
       </header>
+      {finding ? <Answer finding={finding} onTake={onTake} /> : <p className="text-soft">Working it out …</p>}
+    </div>
+  );
+}
+
+/** A finding in full: figure, sentence, what it needs, what mends it, and the sum. */
+export function Answer({ finding, onTake }: { finding: Finding; onTake: (remedy: Remedy) => void }) {
+  return (
+    <div className="flex flex-col gap-3">
       {finding.shown_value && (
         <p className="figure">
           <strong className={cx("text-[26px] leading-none", BIG[finding.verdict])}>
@@ -114,11 +122,15 @@ function Working({ steps }: { steps: Step[] }) {
 
 const MENDABLE: Finding["verdict"][] = ["fail", "advice", "tight"];
 
+/** The supply is not mended by changing a circuit: what could be done about it, its sentence says. */
+const canBeMended = (finding: Finding | undefined) =>
+  finding?.subject.kind === "circuit" && MENDABLE.includes(finding.verdict);
+
 /** Changes that would mend it, each with its effect before it is taken; the figure keys take them. */
 function Remedies({ finding, onTake }: { finding: Finding; onTake: (remedy: Remedy) => void }) {
   const { document } = useJob();
   const remedies = useRemedies(finding);
-  if (!MENDABLE.includes(finding.verdict)) return null;
+  if (!canBeMended(finding)) return null;
   if (remedies.isPending) return <p className="text-[12px] text-soft">Looking for what mends it …</p>;
   if (remedies.error) return <p className="text-[12px] text-fail">{remedies.error.message}</p>;
   if (!remedies.data.length) {
@@ -173,6 +185,6 @@ const worsened = (line: string, nameOf: (id: string) => string) => {
 /** The remedies of a finding of the open document. */
 export function useRemedies(finding: Finding | undefined) {
   const { document, version } = useJob();
-  const wanted = Boolean(finding && MENDABLE.includes(finding.verdict));
+  const wanted = canBeMended(finding);
   return useQuery(remediesQuery(document, version, finding?.check ?? "", finding?.subject.id ?? "", wanted));
 }

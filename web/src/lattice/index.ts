@@ -1,1 +1,2 @@
 export { LatticeView } from "./LatticeView";
+export { Answer } from "./WorkingPanel";

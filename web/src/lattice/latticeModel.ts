@@ -196,6 +196,15 @@ export function spoken(circuit: Circuit, title: string, finding: Finding | undef
   return `${circuit.name}, ${title}: ${verdictWord(finding.verdict)}${figure}. ${finding.sentence}`;
 }
 
+/** How many circuits' findings there are of each verdict. */
+export function countVerdicts(findings: Finding[]): Partial<Record<Verdict, number>> {
+  const counts: Partial<Record<Verdict, number>> = {};
+  for (const { subject, verdict } of findings) {
+    if (subject.kind === "circuit") counts[verdict] = (counts[verdict] ?? 0) + 1;
+  }
+  return counts;
+}
+
 /** The worst verdict of several, for a mark on a device. */
 export function worstVerdict(findings: (Finding | undefined)[]): Verdict {
   const order: Verdict[] = ["fail", "missing", "advice", "tight", "pass"];

@@ -79,12 +79,15 @@ export function FigureField({
   hint,
   onCommit,
   required,
+  empty = "not known",
 }: {
   label: string;
   unit: string;
   value: number | null | undefined;
   hint?: string;
   required?: boolean;
+  /** What an empty box means. */
+  empty?: string;
   onCommit: (value: number | null) => void;
 }) {
   const [error, setError] = useState<string>();
@@ -95,7 +98,7 @@ export function FigureField({
           id={id}
           inputMode="decimal"
           className="figure"
-          placeholder={required ? "" : "not known"}
+          placeholder={required ? "" : empty}
           value={value === null || value === undefined ? "" : String(value)}
           onCommit={(text) => {
             const figure = readFigure(text);

@@ -8,20 +8,21 @@ from dataclasses import dataclass
 from vivid_lattice.core.checks import (
     breaking_capacity,
     capacity,
+    demand,
     disconnection,
     overload,
     protective_conductor,
     voltage_drop,
 )
 from vivid_lattice.core.checks.answer import missing
-from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.checks.context import Context, SupplyContext
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Finding
 
 
 @dataclass(frozen=True, slots=True)
 class Check:
-    """A check: its stable id, the words people know it by, and the function that decides."""
+    """A check of every circuit: its stable id, the words people know it by, and the function that decides."""
 
     id: str
     title: str
@@ -30,6 +31,20 @@ class Check:
     compares: str
     run: Callable[[Context], Finding]
 
+
+@dataclass(frozen=True, slots=True)
+class SupplyCheck:
+    """A check of the supply as a whole."""
+
+    id: str
+    title: str
+    question: str
+    run: Callable[[SupplyContext], Finding]
+
+
+SUPPLY_CHECKS: tuple[SupplyCheck, ...] = (
+    SupplyCheck(demand.ID, "Maximum demand", "Is the cut-out enough for everything together?", demand.check),
+)
 
 CHECKS: tuple[Check, ...] = (
     Check(overload.ID, "Overload", "Load", "Does the device carry the load?", "Ib in In", overload.check),
@@ -64,6 +79,14 @@ CHECKS: tuple[Check, ...] = (
 
 def run_check(check: Check, ctx: Context) -> Finding:
     """A check's answer; where it lacks an input, a finding that says which."""
+    try:
+        return check.run(ctx)
+    except NeedsInput as lack:
+        return missing(check.id, ctx, lack.needs)
+
+
+def run_supply_check(check: SupplyCheck, ctx: SupplyContext) -> Finding:
+    """The same for a check of the supply."""
     try:
         return check.run(ctx)
     except NeedsInput as lack:

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.checks.context import Context, SupplyContext
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings import (
     Finding,
     Source,
     Step,
-    Subject,
     Verdict,
     margin_of,
     shown,
@@ -18,6 +17,9 @@ from vivid_lattice.core.findings import (
     shown_up,
     verdict_of,
 )
+
+#: What a check may be asked about.
+Asked = Context | SupplyContext
 
 
 def said(value: float, limit: float) -> str:
@@ -51,7 +53,7 @@ def step(
 
 def compared(
     check: str,
-    ctx: Context,
+    ctx: Asked,
     value: float,
     limit: float,
     unit: str,
@@ -64,7 +66,7 @@ def compared(
     shown_value, shown_limit = shown_up(value), shown_down(limit)
     return Finding(
         check,
-        Subject("circuit", ctx.circuit.id),
+        ctx.subject,
         plain,
         f"{sentence}. {said(value, limit)}",
         value,
@@ -85,17 +87,17 @@ def _compare(verdict: Verdict, value: float, limit: float, rule: Source) -> Step
     return Step("", "compare", "figure ≤ limit", figures, percent, "% in hand", f"{percent // 1:.0f}", rule)
 
 
-def not_applicable(check: str, ctx: Context, reason: str, rule: Source | None = None) -> Finding:
+def not_applicable(check: str, ctx: Asked, reason: str, rule: Source | None = None) -> Finding:
     """The check does not concern this circuit, and why."""
-    return Finding(check, Subject("circuit", ctx.circuit.id), "not-applicable", reason, rule=rule)
+    return Finding(check, ctx.subject, "not-applicable", reason, rule=rule)
 
 
-def missing(check: str, ctx: Context, needs: tuple[Need, ...]) -> Finding:
+def missing(check: str, ctx: Asked, needs: tuple[Need, ...]) -> Finding:
     """The check lacks something. That is never a pass."""
     lacks = " and ".join(need.what for need in needs)
     return Finding(
         check,
-        Subject("circuit", ctx.circuit.id),
+        ctx.subject,
         "missing",
         f"Cannot be worked out without {lacks}.",
         needs=needs,

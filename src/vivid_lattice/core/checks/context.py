@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.findings import Subject
 from vivid_lattice.core.job import Board, Circuit, Device, Job
 from vivid_lattice.core.network.drops import Drops
 from vivid_lattice.core.network.loops import Loops
@@ -30,12 +31,30 @@ class Network:
 
 
 @dataclass(frozen=True, slots=True)
+class SupplyContext:
+    """The network, for a check that is asked about the supply as a whole."""
+
+    network: Network
+    explain: bool = True
+
+    @property
+    def subject(self) -> Subject:
+        """What the finding will be about."""
+        return Subject("supply", "supply")
+
+
+@dataclass(frozen=True, slots=True)
 class Context:
     """The network, the circuit a check is asked about, and whether its working is to be written out."""
 
     network: Network
     circuit: Circuit
     explain: bool = True
+
+    @property
+    def subject(self) -> Subject:
+        """What the finding will be about."""
+        return Subject("circuit", self.circuit.id)
 
     @property
     def job(self) -> Job:

@@ -166,6 +166,7 @@ class FactorRules(Protocol):
 
     methods: Mapping[str, Method]
     groupings: Mapping[str, Grouping]
+    ambients_c: Mapping[str, float]
     drop_correction_rule: Source
 
     def factors(self, section: Section, cable: Cable) -> tuple[Factor, ...]: ...

@@ -47,7 +47,7 @@ class TabledDemand:
             step = _step(
                 "Ib",
                 "socket circuit, reckoned as fully loaded",
-                "Ib = In",
+                "In",
                 f"{rating:g} A",
                 rating,
                 self._socket_rule,
@@ -62,7 +62,7 @@ class TabledDemand:
             total += current
         if len(steps) > 1:
             parts = " + ".join(shown(step.result) for step in steps)
-            steps.append(_step("Ib", "all loads together", "Ib = ΣI", parts, total, self._points.source))
+            steps.append(_step("Ib", "all loads together", "ΣI", parts, total, self._points.source))
         return Demand(total, tuple(steps), self._points.source)
 
     def _load_step(self, load: Load, nominal_v: float) -> tuple[Step, float]:
@@ -78,12 +78,12 @@ class TabledDemand:
             return _step(
                 "Ib",
                 f"{load.name}, first 10 A and 30 % of the rest" + (", 5 A for its socket" if extra else ""),
-                "Ib = min(I, 10) + 0.3 · (I − 10)" + (" + 5" if extra else ""),
+                "min(I, 10) + 0.3 · (I − 10)" + (" + 5" if extra else ""),
                 figures,
                 reduced,
                 self._points.source,
             ), reduced
-        formula = "Ib = P / (U · cos φ)" if factor else "Ib = P / U"
+        formula = "P / (U · cos φ)" if factor else "P / U"
         return _step(
             "Ib",
             load.name,
@@ -116,7 +116,7 @@ class TabledDemand:
         steps = [self._category_step(category, currents, sockets) for category, currents in sums.items()]
         total = sum(step.result for step in steps)
         parts = " + ".join(shown(step.result) for step in steps) or "no circuits"
-        steps.append(_step("Id", "maximum demand", "Id = Σ", parts, total, self._method))
+        steps.append(_step("Id", "maximum demand", "Σ", parts, total, self._method))
         return Demand(total, tuple(steps), self._method)
 
     def _contributions(self, circuit: Circuit, nominal_v: float) -> list[tuple[str, float]]:
@@ -132,7 +132,7 @@ class TabledDemand:
 
     def _category_step(self, category: str, currents: list[float], sockets: int) -> Step:
         if category == "no diversity":
-            return _step("I", category, "I = Σ", " + ".join(map(shown, currents)), sum(currents), self._full_rule)
+            return _step("I", category, "Σ", " + ".join(map(shown, currents)), sum(currents), self._full_rule)
         if category in self._items:
             row = self._by_item.row_where(load=category)
             full, rest = int(float(row["full_count"])), float(row["rest_fraction"])

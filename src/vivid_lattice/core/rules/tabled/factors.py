@@ -39,6 +39,9 @@ class TabledFactors:
         self.groupings: Mapping[str, Grouping] = MappingProxyType(
             {entry["id"]: Grouping(entry["id"], entry["title"], entry["medium"]) for entry in school["grouping"]}
         )
+        self.ambients_c: Mapping[str, float] = MappingProxyType(
+            {medium: float(entry["base_c"]) for medium, entry in self._ambient.items()}
+        )
         self.drop_correction_rule = data.rule(self._names["drop_correction"]).source
 
     def medium(self, section: Section) -> str:
@@ -53,7 +56,7 @@ class TabledFactors:
 
     def base_ambient_c(self, section: Section) -> float:
         """Temperature the capacity table is made for [°C], in the section's medium."""
-        return float(self._ambient[self.medium(section)]["base_c"])
+        return self.ambients_c[self.medium(section)]
 
     def factors(self, section: Section, cable: Cable) -> tuple[Factor, ...]:
         """Rating factors of a section: ambient, grouping, insulation, soil; only those that are not plainly 1."""
