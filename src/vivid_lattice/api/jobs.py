@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Body, HTTPException, Path
+from fastapi import APIRouter, Body, Depends, HTTPException, Path, Request
 from pydantic import BaseModel
 
 from vivid_lattice.api.dependencies import AUTHOR, Connection
@@ -22,6 +22,13 @@ router = APIRouter(prefix="/api/jobs", tags=["jobs"])
 JobId = Annotated[str, Path(min_length=1, max_length=40)]
 #: SQLite's largest whole number; a greater one is nobody's revision.
 Number = Annotated[int, Path(ge=1, le=2**63 - 1)]
+
+
+_FILE = {
+    "required": True,
+    "description": "A job document as a file holds it.",
+    "content": {"application/json": {"schema": {"type": "string"}}},
+}
 
 
 _FILE = {
@@ -73,10 +80,13 @@ def create_job(new: NewJob, conn: Connection) -> store.Revision:
     return store.create_job(conn, blank(new.title), "begun", AUTHOR)
 
 
-@router.post("/import", status_code=201)
-def import_job(
-    document: Annotated[bytes, Body(media_type="application/octet-stream")], conn: Connection
-) -> store.Revision:
+async def _raw_body(request: Request) -> bytes:
+    """The bytes that were sent: a file is read by the core, so that what is wrong with it is said in one way."""
+    return await request.body()
+
+
+@router.post("/import", status_code=201, openapi_extra={"requestBody": _FILE})
+def import_job(document: Annotated[bytes, Depends(_raw_body)], conn: Connection) -> store.Revision:
     """Begin a job from a document file. One that cannot be read is refused with a line for each thing wrong."""
     return store.create_job(conn, read_document(document), "read from a file", AUTHOR)
 

@@ -1600,9 +1600,10 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
+        /** @description A job document as a file holds it. */
         requestBody: {
             content: {
-                "application/octet-stream": string;
+                "application/json": string;
             };
         };
         responses: {

@@ -40,7 +40,6 @@ export const CheckCell = memo(function CheckCell({
     <div
       role="gridcell"
       tabIndex={chosen ? 0 : -1}
-      aria-label={spoken(circuit, title, finding)}
       aria-selected={chosen}
       data-row={row}
       data-column={column}
@@ -48,19 +47,33 @@ export const CheckCell = memo(function CheckCell({
       onClick={onChoose}
       onKeyDown={() => undefined}
       className={cx(
-        "flex cursor-pointer flex-col justify-center border-l border-line px-1.5",
+        "relative flex cursor-pointer flex-col justify-center border-l border-line px-1.5",
         verdict === "fail" ? "bg-fail/12" : crossed && "bg-wash/60",
-        chosen && "relative z-10 bg-sheet outline-2 outline-accent",
+        chosen && "z-10 bg-sheet outline-2 outline-accent",
       )}
     >
-      <CellFigure finding={finding} />
-      {verdict !== "not-applicable" && <Gauge verdict={verdict} margin={finding?.margin} />}
+      <CellContent circuit={circuit} title={title} finding={finding} />
     </div>
   );
 });
 
+/** A finding as it is seen in a cell, and as a sentence for those who hear it. */
+export function CellContent({ circuit, title, finding }: Pick<Props, "circuit" | "title" | "finding">) {
+  return (
+    <>
+      <span className="sr-only">{spoken(circuit, title, finding)}</span>
+      <span aria-hidden="true">
+        <CellFigure finding={finding} />
+        {finding && finding.verdict !== "not-applicable" && (
+          <Gauge verdict={finding.verdict} margin={finding.margin} />
+        )}
+      </span>
+    </>
+  );
+}
+
 /** The figure and its limit as they are written in a cell. */
-export function CellFigure({ finding }: { finding: Finding | undefined }) {
+function CellFigure({ finding }: { finding: Finding | undefined }) {
   const verdict = finding?.verdict ?? "not-applicable";
   if (verdict === "not-applicable") return <span className="text-center text-soft">–</span>;
   if (verdict === "missing")

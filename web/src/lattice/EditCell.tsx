@@ -33,10 +33,10 @@ export const EditCell = memo(function EditCell(props: Props) {
     <div
       role="gridcell"
       tabIndex={chosen && editing === undefined ? 0 : -1}
-      aria-label={`${circuit.name}, ${LABEL[edit]}: ${text || "not known"}`}
       aria-selected={chosen}
       data-row={row}
       data-column={column}
+      data-value={text}
       onClick={props.onChoose}
       onDoubleClick={() => props.onBegin(text)}
       onKeyDown={() => undefined}
@@ -48,7 +48,12 @@ export const EditCell = memo(function EditCell(props: Props) {
     >
       {editing === undefined ? (
         <span className="truncate">
-          {text || <span className="text-missing">?</span>}
+          <span className="sr-only">{`${circuit.name}, ${LABEL[edit]}: `}</span>
+          {text || (
+            <span className="text-missing">
+              ?<span className="sr-only"> not known</span>
+            </span>
+          )}
           {suffix && <span className="text-soft">{suffix}</span>}
         </span>
       ) : (

@@ -46,7 +46,6 @@ export const LatticeRow = memo(function LatticeRow(props: Props) {
       <div
         role="gridcell"
         tabIndex={column === 0 ? 0 : -1}
-        aria-label={`Way ${row.way}, ${circuit.name}: Enter opens the circuit`}
         aria-selected={column === 0}
         data-row={at}
         data-column={0}

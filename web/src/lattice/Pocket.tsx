@@ -4,9 +4,8 @@ import { useJob } from "../job/JobProvider";
 import { withCircuits } from "../job/jobModel";
 import { Dialog } from "../ui/Dialog";
 import { TextBox } from "../ui/Field";
-import { CellFigure } from "./CheckCell";
+import { CellContent } from "./CheckCell";
 import { Counts } from "./Counts";
-import { Gauge } from "./Gauge";
 import {
   cableText,
   cellKey,
@@ -16,7 +15,6 @@ import {
   methodText,
   type Row,
   rowsOf,
-  spoken,
   typed,
 } from "./latticeModel";
 import { WorkingPanel } from "./WorkingPanel";
@@ -119,15 +117,13 @@ function Card({
             <button
               key={check.id}
               type="button"
-              aria-label={spoken(circuit, check.title, finding)}
-              className="rounded border border-line px-1.5 py-1 text-left"
+              className="relative rounded border border-line px-1.5 py-1 text-left"
               onClick={() => onCheck(check.id)}
             >
-              <span className="block text-[11px] text-soft">{check.short}</span>
-              <CellFigure finding={finding} />
-              {finding && finding.verdict !== "not-applicable" && (
-                <Gauge verdict={finding.verdict} margin={finding.margin} />
-              )}
+              <span aria-hidden="true" className="block text-[11px] text-soft">
+                {check.short}
+              </span>
+              <CellContent circuit={circuit} title={check.title} finding={finding} />
             </button>
           );
         })}

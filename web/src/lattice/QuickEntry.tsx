@@ -77,7 +77,7 @@ export function QuickEntry({ boards, onAdded }: Props) {
         id="quick-entry-note"
         role={note?.wrong ? "alert" : "status"}
         title={note?.text}
-        className={cx("text-[12px]", note?.wrong ? "text-fail" : "truncate text-soft")}
+        className={cx("text-[12px]", note?.wrong ? "text-fail" : "line-clamp-2 text-soft")}
       >
         {note?.text}
       </p>

@@ -65,7 +65,7 @@ export function Rail({ board, rows, checks, found, chosen, lit, onChoose, onLigh
               key={way}
               type="button"
               tabIndex={-1}
-              aria-label={`Way ${way}: ${circuit.name}, ${deviceText(circuit)}`}
+              data-way={`${board.id} ${way}`}
               title={`${way}  ${circuit.name}`}
               style={{ width: MODULE }}
               className={cx(
@@ -76,11 +76,16 @@ export function Rail({ board, rows, checks, found, chosen, lit, onChoose, onLigh
               onMouseEnter={() => onLight(circuit.id)}
               onMouseLeave={() => onLight(undefined)}
             >
-              <span className="tracking-tighter">{deviceText(circuit)}</span>
+              <span className="sr-only">{`Way ${way}: ${circuit.name}, ${deviceText(circuit)}`}</span>
+              <span aria-hidden="true" className="tracking-tighter">
+                {deviceText(circuit)}
+              </span>
               <span className={cx("text-[11px] leading-none", MARK_LOOK[verdict])} aria-hidden="true">
                 {MARK[verdict] ?? <span className="block h-2.5 w-1.5 bg-ink/70" />}
               </span>
-              <span className="text-soft">{way}</span>
+              <span aria-hidden="true" className="text-soft">
+                {way}
+              </span>
             </button>
           );
         })}

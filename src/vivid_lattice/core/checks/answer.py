@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from math import floor
 
 from vivid_lattice.core.checks.context import Context, SupplyContext
 from vivid_lattice.core.errors import Need
@@ -32,8 +33,17 @@ def said(value: float, limit: float) -> str:
     verdict = verdict_of(value, limit)
     if verdict == "fail":
         return f"Over the limit by {shown_up(-margin * 100, 2)} %."
-    in_hand = f"{max(0.0, margin * 100) // 1:.0f} % in hand."
+    in_hand = f"{whole_percent_down(margin)} % in hand."
     return f"In order, but only {in_hand}" if verdict == "tight" else f"In order, {in_hand}"
+
+
+def whole_percent_down(share: float) -> int:
+    """A share in whole per cent, rounded down past the last bit of floating point.
+
+    >>> whole_percent_down(1 - 16 / 20), whole_percent_down(0.1999), whole_percent_down(-0.172)
+    (20, 19, -18)
+    """
+    return floor(round(share * 100, 6))
 
 
 def step(
@@ -84,7 +94,8 @@ def _compare(verdict: Verdict, value: float, limit: float, rule: Source) -> Step
     percent = margin_of(value, limit) * 100
     sign = ">" if verdict == "fail" else "≤"
     figures = f"{shown_up(value)} {sign} {shown_down(limit)}"
-    return Step("", "compare", "figure ≤ limit", figures, percent, "% in hand", f"{percent // 1:.0f}", rule)
+    shown_ = str(whole_percent_down(margin_of(value, limit)))
+    return Step("", "compare", "figure ≤ limit", figures, percent, "% in hand", shown_, rule)
 
 
 def not_applicable(check: str, ctx: Asked, reason: str, rule: Source | None = None) -> Finding:

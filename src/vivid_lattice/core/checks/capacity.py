@@ -80,7 +80,7 @@ def _device_working(rating_a: float, ruling: _SectionCapacity) -> list[Step]:
             )
         )
     every = [factor.value for factor in (*ruling.factors, *ruling.device_factors)]
-    needed, figures = needed_tabulated_a(rating_a, every), f"{rating_a:g} / {prod(every):.4g}"
+    needed, figures = needed_tabulated_a(rating_a, every), f"{rating_a:g}" + (f" / {prod(every):.4g}" if every else "")
     found.append(step("It,min", "tabulated capacity the device asks for", "In / (all factors)", figures, needed, "A"))
     return found
 

@@ -1,0 +1,122 @@
+"""What a person does on the pages, in the words of the pages."""
+
+from __future__ import annotations
+
+import unittest
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from tests.browser.harness import Server, open_browser
+
+MILLRACE = "Millrace: watermill with a pottery studio"
+AXE = Path(__file__).resolve().parent.parent.parent / "web/node_modules/axe-core/axe.min.js"
+PATIENCE_S = 15
+#: Columns of the lattice.
+NAME, DEVICE, CABLE, LENGTH, METHOD = range(5)
+CHECKS = ("overload", "capacity", "voltage-drop", "disconnection", "protective-conductor", "breaking-capacity")
+
+
+class PageCase(unittest.TestCase):
+    """One server and one browser for a class; each test opens a fresh copy of the demo job."""
+
+    server: Server
+    browser: Any
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.server = Server()
+        cls.addClassCleanup(cls.server.stop)
+        cls.browser = open_browser()
+        cls.addClassCleanup(cls.browser.quit)
+
+    def wait(self, until: Callable[[], Any], why: str) -> Any:
+        """What ``until`` gives as soon as it is something; fails with ``why`` when it never is."""
+        found: list[Any] = []
+
+        def tried(_: Any) -> bool:
+            found[:] = [until()]
+            return bool(found[0])
+
+        WebDriverWait(self.browser, PATIENCE_S, poll_frequency=0.03, ignored_exceptions=[Exception]).until(tried, why)
+        return found[0]
+
+    def css(self, selector: str) -> WebElement:
+        """The element of a selector, once it is there."""
+        found: WebElement = self.wait(
+            lambda: self.browser.find_element(By.CSS_SELECTOR, selector), f"nothing matches {selector}"
+        )
+        return found
+
+    def all(self, selector: str) -> list[WebElement]:
+        """All elements of a selector, now."""
+        found: list[WebElement] = self.browser.find_elements(By.CSS_SELECTOR, selector)
+        return found
+
+    def open_demo(self) -> str:
+        """A new copy of the demo job, opened in the lattice; its address."""
+        self.browser.get(self.server.url)
+        demo = f"//aside//button[.//b[text()='{MILLRACE}']]"
+        self.wait(lambda: self.browser.find_element(By.XPATH, demo), "the demo is not offered").click()
+        self.css("[data-verdict=fail], [data-testid=pocket] button")
+        return str(self.browser.current_url)
+
+    def cell(self, row: int, column: int | str) -> WebElement:
+        """A cell of the lattice by row and column, or by row and check."""
+        at = column if isinstance(column, int) else 5 + CHECKS.index(column)
+        return self.css(f'[data-row="{row}"][data-column="{at}"]')
+
+    def typed(self, row: int, column: int) -> str:
+        """What stands in an editable cell."""
+        return str(self.cell(row, column).get_attribute("data-value"))
+
+    def verdict(self, row: int, check: str) -> str:
+        """The verdict shown in a cell."""
+        return str(self.cell(row, check).get_attribute("data-verdict"))
+
+    def wait_verdict(self, row: int, check: str, verdict: str) -> None:
+        """Until a cell shows a verdict."""
+        self.wait(lambda: self.verdict(row, check) == verdict, f"{check} of row {row} is not {verdict}")
+
+    def wait_kept(self, revision: int) -> None:
+        """Until the page says that a revision is kept."""
+
+        def kept() -> bool:
+            state = self.css("[data-testid=save-state]")
+            return state.get_attribute("data-state") == "kept" and f"revision {revision} ·" in state.text
+
+        self.wait(kept, f"revision {revision} is not kept")
+
+    def press(self, *keys: str) -> None:
+        """Keys, to whatever has the focus."""
+        for key in keys:
+            self.browser.switch_to.active_element.send_keys(key)
+
+    def type_over(self, row: int, column: int, text: str) -> None:
+        """A figure typed over in place."""
+        self.cell(row, column).click()
+        self.press(*text, Keys.ENTER)
+
+    def serious_faults(self) -> list[str]:
+        """What axe-core finds that is serious or worse, in words."""
+        self.browser.execute_script(AXE.read_text("utf-8"))
+        found = self.browser.execute_async_script("const done = arguments[0]; axe.run(document).then(done);")
+        return [
+            f"{fault['id']}: {fault['help']} ({fault['nodes'][0]['html'][:120]})"
+            for fault in found["violations"]
+            if fault["impact"] in ("serious", "critical")
+        ]
+
+    def page_errors(self) -> list[str]:
+        """What the browser's console complained of, refusals of the server apart."""
+        entries = self.browser.get_log("browser")
+        return [
+            entry["message"]
+            for entry in entries
+            if entry["level"] == "SEVERE" and "Failed to load resource" not in entry["message"]
+        ]

@@ -1,0 +1,280 @@
+"""The lattice in a real browser: seen, asked, changed, mended, undone, found again."""
+
+from __future__ import annotations
+
+import unittest
+from contextlib import suppress
+
+from selenium.common.exceptions import NoAlertPresentException
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.harness import resize
+from tests.browser.page import CABLE, DEVICE, LENGTH, MILLRACE, NAME, PageCase
+from vivid_lattice.demo import demo_text
+
+#: Rows of the demo: twelve of the mill, then the studio's.
+INDUCTION_HOB, SLUICE_PUMP, KILN, STUDIO_SOCKETS = 2, 9, 12, 13
+
+
+class Editing(PageCase):
+    """Changes and their effect."""
+
+    def test_two_keys_change_the_cable_and_the_cell_relaxes(self) -> None:
+        self.open_demo()
+        self.assertEqual(self.verdict(STUDIO_SOCKETS, "voltage-drop"), "fail")
+        self.cell(STUDIO_SOCKETS, CABLE).click()
+        self.press("4", Keys.ENTER)
+        self.wait_verdict(STUDIO_SOCKETS, "voltage-drop", "tight")
+        self.wait_kept(2)
+        self.assertEqual(self.page_errors(), [])
+
+    def test_a_cell_opens_its_sum_with_the_table_named(self) -> None:
+        self.open_demo()
+        self.cell(KILN, "capacity").click()
+        panel = self.css('[data-testid=working][data-check=capacity] [aria-label="Working"]')
+        for said in ("It", "37 A", "Ca", "0.87", "Table 4B1", "37 · 0.87 · 0.85", "from memory"):
+            self.assertIn(said, panel.text)
+
+    def test_a_remedy_shows_its_effect_and_keeps_its_word(self) -> None:
+        self.open_demo()
+        self.cell(KILN, "capacity").click()
+        remedy = self.css("[data-remedy=larger-cable]")
+        self.assertIn("6 mm² in place of 4 mm²", remedy.text)
+        self.assertIn("32 of 34.7 A", remedy.text)
+        remedy.click()
+        self.wait_verdict(KILN, "capacity", "tight")
+        self.assertIn("34.7", self.cell(KILN, "capacity").text)
+
+    def test_undo_and_redo_outlive_a_reload(self) -> None:
+        address = self.open_demo()
+        self.type_over(STUDIO_SOCKETS, CABLE, "6")
+        self.wait_verdict(STUDIO_SOCKETS, "voltage-drop", "pass")
+        self.wait_kept(2)
+        self.browser.get(address)
+        self.wait_verdict(STUDIO_SOCKETS, "voltage-drop", "pass")
+        self.css('[aria-label="Undo"]').click()
+        self.wait_verdict(STUDIO_SOCKETS, "voltage-drop", "fail")
+        self.browser.refresh()
+        self.wait_verdict(STUDIO_SOCKETS, "voltage-drop", "fail")
+        self.css('[aria-label="Redo"]').click()
+        self.wait_verdict(STUDIO_SOCKETS, "voltage-drop", "pass")
+        self.css('[aria-label="History"]').click()
+        self.wait(
+            lambda: "Studio sockets: 2.5 → 6 mm²" in self.css("[role=dialog]").text, "the history does not say it"
+        )
+
+    def test_what_cannot_be_is_said_and_nothing_is_lost(self) -> None:
+        self.open_demo()
+        for column, text, said in (
+            (CABLE, "3", "T&E comes in 1, 1.5, 2.5"),
+            (DEVICE, "B33", "RCBO comes in"),
+            (LENGTH, "0", "is no length"),
+        ):
+            self.type_over(INDUCTION_HOB, column, text)
+            self.wait(lambda said=said: said in self.css("[role=alert]").text, f"'{said}' is not said")
+        self.assertEqual([self.typed(INDUCTION_HOB, column) for column in (DEVICE, LENGTH)], ["B32", "14"])
+        self.assertIn("revision 1 · kept", self.css("[data-testid=save-state]").text)
+
+    def test_an_empty_length_is_missing_and_not_in_order(self) -> None:
+        self.open_demo()
+        self.cell(INDUCTION_HOB, LENGTH).click()
+        self.press(Keys.DELETE, Keys.ENTER)
+        self.wait_verdict(INDUCTION_HOB, "voltage-drop", "missing")
+        self.cell(INDUCTION_HOB, "voltage-drop").click()
+        self.wait(
+            lambda: "Needed: length of Induction hob" in self.css("[data-testid=working]").text, "the need is not said"
+        )
+
+    def test_a_typed_line_becomes_a_designed_circuit(self) -> None:
+        self.open_demo()
+        box = self.css("#quick-entry")
+        box.send_keys("bread oven 5.2kW 18m", Keys.ENTER)
+        self.wait(lambda: self.cell(12, NAME).text.endswith("Bread oven"), "the circuit is not there")
+        self.assertNotIn("auto", self.typed(12, DEVICE) + self.typed(12, CABLE))
+        self.wait_verdict(12, "voltage-drop", "pass")
+        box.send_keys("gizmo 18m", Keys.ENTER)
+        self.wait(
+            lambda: "names nothing that is known" in self.css("#quick-entry-note").text, "the line is not refused"
+        )
+        self.assertEqual(box.get_attribute("value"), "gizmo 18m")
+
+    def test_rows_and_rail_are_bound(self) -> None:
+        self.open_demo()
+        self.css('[data-way="studio 2"]').click()
+        self.wait(
+            lambda: self.css("[aria-selected=true]").get_attribute("data-row") == str(STUDIO_SOCKETS),
+            "the row is not chosen",
+        )
+
+    def test_everything_is_done_by_keyboard(self) -> None:
+        self.open_demo()
+        self.cell(0, CABLE).click()
+        self.press(Keys.CONTROL + Keys.END, *[Keys.ARROW_UP] * 3)
+        # On the kiln, far right; back to the cable's check, and the first remedy by its figure.
+        self.press(*[Keys.ARROW_LEFT] * 4)
+        self.wait(lambda: self.all("[data-remedy]"), "no remedies")
+        self.press("1")
+        self.wait_verdict(KILN, "capacity", "tight")
+        self.press(Keys.HOME, Keys.ARROW_RIGHT, Keys.ARROW_RIGHT, "-")
+        self.wait_verdict(KILN, "capacity", "fail")
+        self.press(Keys.CONTROL + "z")
+        self.wait_verdict(KILN, "capacity", "tight")
+        self.press("/")
+        self.assertEqual(self.browser.switch_to.active_element.get_attribute("id"), "quick-entry")
+
+    def test_the_circuit_sheet_changes_what_the_row_cannot(self) -> None:
+        self.open_demo()
+        self.cell(SLUICE_PUMP, NAME).click()
+        self.press(Keys.ENTER)
+        sheet = self.css("[role=dialog]")
+        curve = self.wait(
+            lambda: sheet.find_element(By.XPATH, ".//label[text()='Characteristic']/following-sibling::select"),
+            "no choice",
+        )
+        curve.send_keys("B")
+        sheet.find_element(By.XPATH, ".//button[text()='Done']").click()
+        self.wait_verdict(SLUICE_PUMP, "disconnection", "pass")
+        self.assertEqual(self.typed(SLUICE_PUMP, DEVICE), "B16")
+
+    def test_at_1280_by_800_sixteen_circuits_stand_without_scrolling(self) -> None:
+        self.open_demo()
+        scroll = self.css("[data-testid=lattice-scroll]")
+        self.assertLessEqual(scroll.get_property("scrollHeight"), scroll.get_property("clientHeight"))
+        self.assertLessEqual(scroll.get_property("scrollWidth"), scroll.get_property("clientWidth"))
+        self.assertEqual(len(self.all("[data-column='0'][data-row]")), 16)
+
+
+class Safety(PageCase):
+    """Two tabs, a server that is gone, and files that are no jobs."""
+
+    def test_two_tabs_get_each_others_changes_and_nothing_is_overwritten(self) -> None:
+        address = self.open_demo()
+        first = self.browser.current_window_handle
+        self.browser.switch_to.new_window("tab")
+        second = self.browser.current_window_handle
+        self.browser.get(address)
+        self.css("[data-verdict=fail]")
+        self.type_over(INDUCTION_HOB, LENGTH, "15")
+        self.wait_kept(2)
+        self.browser.switch_to.window(first)
+        self.type_over(KILN, CABLE, "6")
+        dialog = self.css("[role=dialog]")
+        self.wait(
+            lambda: "Induction hob: 14 → 15 m" in dialog.text and "Kiln: 4 → 6 mm²" in dialog.text,
+            "the difference is not shown",
+        )
+        dialog.find_element(By.XPATH, ".//button[starts-with(., 'Open theirs, and keep mine')]").click()
+        self.wait(lambda: self.typed(INDUCTION_HOB, LENGTH) == "15", "theirs is not opened")
+        self.assertEqual(self.verdict(KILN, "capacity"), "fail")
+        self.browser.get(self.server.url)
+        copy = self.wait(
+            lambda: self.browser.find_element(By.LINK_TEXT, f"{MILLRACE} (my copy)"), "my copy is not kept"
+        )
+        copy.click()
+        self.wait_verdict(KILN, "capacity", "tight")
+        self.browser.switch_to.window(second)
+        self.browser.close()
+        self.browser.switch_to.window(first)
+
+    def test_mine_can_be_put_on_top(self) -> None:
+        address = self.open_demo()
+        first = self.browser.current_window_handle
+        self.browser.switch_to.new_window("tab")
+        self.browser.get(address)
+        self.type_over(INDUCTION_HOB, LENGTH, "15")
+        self.wait_kept(2)
+        self.browser.close()
+        self.browser.switch_to.window(first)
+        self.type_over(KILN, CABLE, "6")
+        self.css("[role=dialog]").find_element(By.XPATH, ".//button[starts-with(., 'Put mine on top')]").click()
+        self.wait_kept(3)
+        self.assertEqual(self.typed(INDUCTION_HOB, LENGTH), "14")
+
+    def test_an_edit_that_could_not_be_kept_is_there_after_a_reload_and_kept_then(self) -> None:
+        address = self.open_demo()
+        self.cell(0, NAME)
+        # The way to the store is taken away, as in a cellar without a signal.
+        self.browser.execute_cdp_cmd("Network.enable", {})
+        self.browser.execute_cdp_cmd("Network.setBlockedURLs", {"urls": ["*/api/jobs/*"]})
+        self.addCleanup(self.browser.execute_cdp_cmd, "Network.setBlockedURLs", {"urls": []})
+        self.type_over(KILN, CABLE, "6")
+        self.wait(
+            lambda: self.css("[data-testid=save-state]").get_attribute("data-state") == "unreachable", "it is not said"
+        )
+        self.browser.get("about:blank")
+        with suppress(NoAlertPresentException):
+            self.browser.switch_to.alert.accept()
+        self.browser.execute_cdp_cmd("Network.setBlockedURLs", {"urls": []})
+        self.browser.get(address)
+        self.wait_verdict(KILN, "capacity", "tight")
+        self.wait_kept(2)
+
+    def test_a_wrong_file_is_refused_with_the_reason_and_a_right_one_is_read(self) -> None:
+        self.browser.get(self.server.url)
+        chooser = self.css("input[type=file]")
+        folder = self.server.database.parent
+        wrong, right = folder / "wrong.json", folder / "right.json"
+        wrong.write_text('{"format": "vivid-lattice/9"}')
+        chooser.send_keys(str(wrong))
+        self.wait(
+            lambda: "version 9 is not read by this program" in self.css("[role=alert]").text, "the reason is not said"
+        )
+        right.write_text(demo_text("ferry-landing"))
+        self.css("input[type=file]").send_keys(str(right))
+        self.wait(lambda: "Winch" in self.css("[role=grid]").text, "the job is not opened")
+
+
+class Accessible(PageCase):
+    """axe-core on every view, light and dark, wide and narrow."""
+
+    def test_no_view_has_a_serious_fault(self) -> None:
+        self.browser.get(self.server.url)
+        self.css("main h1")
+        faults = {"jobs": self.serious_faults()}
+        address = self.open_demo()
+        self.cell(KILN, "capacity").click()
+        self.css("[data-remedy]")
+        faults["lattice"] = self.serious_faults()
+        self.css('[aria-label="Dark"]').click()
+        faults["lattice, dark"] = self.serious_faults()
+        self.browser.get(address.replace("lattice", "intake"))
+        self.css("[aria-label=Supply]")
+        faults["intake, dark"] = self.serious_faults()
+        self.css('[aria-label="Light"]').click()
+        faults["intake"] = self.serious_faults()
+        self.browser.get(address)
+        self.cell(KILN, NAME).click()
+        self.press(Keys.ENTER)
+        self.css("[role=dialog]")
+        faults["circuit sheet"] = self.serious_faults()
+        resize(self.browser, 390, 844)
+        self.addCleanup(resize, self.browser, 1280, 800)
+        self.browser.get(address)
+        self.css("[data-testid=pocket]")
+        faults["pocket"] = self.serious_faults()
+        self.maxDiff = None
+        self.assertEqual({view: found for view, found in faults.items() if found}, {})
+
+    def test_a_cell_reads_as_a_sentence(self) -> None:
+        self.open_demo()
+        said = self.cell(KILN, "capacity").find_element(By.CSS_SELECTOR, ".sr-only").get_attribute("textContent")
+        self.assertTrue(said.startswith("Kiln, Cable capacity: over the limit, 32 of 27.3 A."), said)
+
+    def test_on_a_phone_a_length_is_changed_and_a_sum_read(self) -> None:
+        resize(self.browser, 390, 844)
+        self.addCleanup(resize, self.browser, 1280, 800)
+        self.open_demo()
+        box = self.css('[aria-label="Studio sockets, length, m"]')
+        box.send_keys(Keys.CONTROL + "a")
+        box.send_keys("15", Keys.ENTER)
+        self.wait_kept(2)
+        drop = "//button[contains(., 'Studio sockets, Voltage drop: tight')]"
+        self.wait(lambda: self.browser.find_element(By.XPATH, drop), "the drop is not tight").click()
+        self.wait(lambda: "18 · 20 · 15 / 1000" in self.css("[role=dialog]").text, "the sum is not there")
+        overflow = self.browser.execute_script("return document.documentElement.scrollWidth - window.innerWidth")
+        self.assertLessEqual(overflow, 0)
+
+
+if __name__ == "__main__":
+    unittest.main()
