@@ -37,8 +37,10 @@ lint: .stamps/dev .stamps/web ## ruff, mypy, tsc, biome, and the API types again
 api-types: .stamps/dev .stamps/web ## types of the web from the server's OpenAPI document
 	@tools/api_types.sh
 
-bench: .stamps/dev ## the engine against pandapower, with the ratio
+bench: .stamps/dev $(DIST) ## the engine against pandapower, and key to paint in the browser
 	$(BIN)/python bench/assess_against_pandapower.py
+	@tools/need.sh chromium
+	$(BIN)/python bench/key_to_paint.py
 
 shots: .stamps/dev $(DIST) ## the pictures in docs/screenshots
 	@tools/need.sh chromium

@@ -44,7 +44,9 @@ def run_python(folders: list[str]) -> tuple[int, int, int]:
 
 def run_web() -> tuple[int, int, int]:
     """Passed, failed, skipped of the front end's own tests."""
-    done = subprocess.run(["npm", "run", "--silent", "test"], cwd=ROOT / "web", capture_output=True, text=True, check=False)
+    done = subprocess.run(
+        ["npm", "run", "--silent", "test"], cwd=ROOT / "web", capture_output=True, text=True, check=False
+    )
     plain = re.sub(r"\x1b\[[0-9;]*m", "", done.stdout)
     line = next((line for line in plain.splitlines() if line.strip().startswith("Tests")), "")
     counts = {word: int(number) for number, word in re.findall(r"(\d+) (passed|failed|skipped)", line)}

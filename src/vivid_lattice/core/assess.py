@@ -3,24 +3,21 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Collection
-from functools import partial
+from collections.abc import Collection
 
 from vivid_lattice.core.checks import CHECKS, SUPPLY_CHECKS, run_check, run_supply_check
 from vivid_lattice.core.checks.context import Context, Network, SupplyContext
 from vivid_lattice.core.checks.voltage_drop import drop_limit
-from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import (
     Assessment,
     CircuitFigures,
     Finding,
-    PathPoint,
     Verdict,
-    shown_up,
     worst,
 )
 from vivid_lattice.core.job import Circuit, Job
 from vivid_lattice.core.network.loops import run_length_m
+from vivid_lattice.core.path import known, path_to
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -37,25 +34,26 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
 
     explain  whether workings are written out: all, none, or those of the named (check, circuit or 'supply') pairs
     Returns  the supply's findings, then the circuits' in the order of the boards' ways and of the checks, with the
-             figures of each row
+             figures of each row (its path only where one of its workings is wanted)
     """
     network = Network.of(job, rule_set(job.job.rules))
     circuits = in_board_order(job)
     findings = [
         run_supply_check(check, SupplyContext(network, _wanted(explain, check.id, "supply"))) for check in SUPPLY_CHECKS
     ]
-    findings += [
-        run_check(check, Context(network, circuit, _wanted(explain, check.id, circuit.id)))
-        for circuit in circuits
-        for check in CHECKS
-    ]
+    rows = []
+    for circuit in circuits:
+        asked = {check.id for check in CHECKS if _wanted(explain, check.id, circuit.id)}
+        plain, explained = Context(network, circuit, False), Context(network, circuit, True)
+        findings += [run_check(check, explained if check.id in asked else plain) for check in CHECKS]
+        rows.append(_figures(explained if asked else plain))
     return Assessment(
         job=job.job.title,
         rules=job.job.rules,
         verdict=overall(findings),
         counts=dict(Counter(found.verdict for found in findings)),
         findings=tuple(findings),
-        circuits=tuple(_figures(Context(network, circuit)) for circuit in circuits),
+        circuits=tuple(rows),
         cautions=CAUTIONS,
     )
 
@@ -90,61 +88,9 @@ def _figures(ctx: Context) -> CircuitFigures:
         circuit=circuit.id,
         board=place.board.id,
         way=place.way.number,
-        design_current_a=_known(lambda: network.drops.design_current(circuit).current_a),
-        length_m=_known(lambda: run_length_m(circuit)),
-        cpc_mm2=None if isinstance(cable, str) else _known(lambda: network.rules.cables.cpc_area_mm2(cable).value),
+        design_current_a=known(lambda: network.drops.design_current(circuit).current_a),
+        length_m=known(lambda: run_length_m(circuit)),
+        cpc_mm2=None if isinstance(cable, str) else known(lambda: network.rules.cables.cpc_area_mm2(cable).value),
         drop_limit_pct=limit.value,
-        path=_path(ctx),
+        path=path_to(ctx) if ctx.explain else (),
     )
-
-
-def _path(ctx: Context) -> tuple[PathPoint, ...]:
-    """Origin, each board on the way, and the far end, with drop and loop as they add up."""
-    network, supply = ctx.network, ctx.job.supply
-    chain = network.tree.chain(ctx.circuit)
-    cutout = f"{supply.cutout.rating_a:g} A" if supply.cutout else "not entered"
-    points = [_point("Origin", f"cut-out {cutout}", 0.0, _known(network.loops.ze_ohm), ctx)]
-    for link in chain:
-        board = network.tree.place(link).board
-        tails = supply.tails if isinstance(board.fed_by, str) else None
-        points.append(
-            _point(
-                board.name,
-                f"tails {tails.area_mm2:g} mm²" if tails else "",
-                _known(partial(network.drops.board_v, board)),
-                _known(partial(network.loops.board_ohm, board)),
-                ctx,
-            )
-        )
-    circuit = ctx.circuit
-    detail = "no cable yet" if isinstance(circuit.cable, str) else f"{circuit.cable.area_mm2:g} mm²"
-    points.append(
-        _point(
-            f"End of {circuit.name}",
-            detail,
-            _known(lambda: network.drops.far_end_v(circuit)),
-            _known(lambda: network.loops.far_end_ohm(circuit)),
-            ctx,
-        )
-    )
-    return tuple(points)
-
-
-def _point(label: str, detail: str, drop_v: float | None, loop_ohm: float | None, ctx: Context) -> PathPoint:
-    percent = None if drop_v is None else 100 * drop_v / ctx.job.supply.nominal_v
-    return PathPoint(
-        label,
-        detail,
-        percent,
-        loop_ohm,
-        "?" if percent is None else shown_up(percent),
-        "?" if loop_ohm is None else shown_up(loop_ohm),
-    )
-
-
-def _known(figure: Callable[[], float]) -> float | None:
-    """A figure, or None while one of its inputs is missing; the finding says which."""
-    try:
-        return figure()
-    except NeedsInput:
-        return None

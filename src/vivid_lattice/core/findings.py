@@ -139,13 +139,12 @@ def margin_of(value: float, limit: float) -> float:
     return 1.0 - value / limit
 
 
-def verdict_of(value: float, limit: float) -> Verdict:
-    """Pass, tight or fail for a figure that must not be over its limit; at the limit passes, but is tight.
+def verdict_by(margin: float) -> Verdict:
+    """Pass, tight or fail for a figure by what it leaves in hand; at the limit it passes, but is tight.
 
-    >>> verdict_of(16, 16), verdict_of(14.4, 16), verdict_of(16.001, 16)
-    ('tight', 'pass', 'fail')
+    >>> [verdict_by(margin_of(value, 16)) for value in (16, 14.4, 16.001)]
+    ['tight', 'pass', 'fail']
     """
-    margin = margin_of(value, limit)
     if margin < -_EPSILON:
         return "fail"
     return "tight" if margin < TIGHT_BELOW - _EPSILON else "pass"

@@ -16,24 +16,22 @@ from vivid_lattice.core.findings import (
     shown,
     shown_down,
     shown_up,
-    verdict_of,
+    verdict_by,
 )
 
 #: What a check may be asked about.
 Asked = Context | SupplyContext
 
 
-def said(value: float, limit: float) -> str:
+def said(margin: float, verdict: Verdict) -> str:
     """How a figure stands to its limit, in words; what is in hand is rounded down, what is over is rounded up.
 
-    >>> said(16, 32), said(15.9, 16), said(18, 16)
+    >>> said(0.5, "pass"), said(0.006, "tight"), said(-0.125, "fail")
     ('In order, 50 % in hand.', 'In order, but only 0 % in hand.', 'Over the limit by 13 %.')
     """
-    margin = margin_of(value, limit)
-    verdict = verdict_of(value, limit)
     if verdict == "fail":
         return f"Over the limit by {shown_up(-margin * 100, 2)} %."
-    in_hand = f"{whole_percent_down(margin)} % in hand."
+    in_hand = f"{max(0, whole_percent_down(margin))} % in hand."
     return f"In order, but only {in_hand}" if verdict == "tight" else f"In order, {in_hand}"
 
 
@@ -72,30 +70,28 @@ def compared(
     working: Callable[[], list[Step]],
 ) -> Finding:
     """A finding from a figure and the limit it must not pass; the working is written out only where it is wanted."""
-    plain = verdict_of(value, limit)
+    margin = margin_of(value, limit)
+    verdict = verdict_by(margin)
     shown_value, shown_limit = shown_up(value), shown_down(limit)
+    steps: tuple[Step, ...] = ()
+    if ctx.explain:
+        figures = f"{shown_value} {'>' if verdict == 'fail' else '≤'} {shown_limit}"
+        in_hand = str(whole_percent_down(margin))
+        steps = (*working(), Step("", "compare", "figure ≤ limit", figures, margin * 100, "% in hand", in_hand, rule))
     return Finding(
         check,
         ctx.subject,
-        plain,
-        f"{sentence}. {said(value, limit)}",
+        verdict,
+        f"{sentence}. {said(margin, verdict)}",
         value,
         limit,
         unit,
         shown_value,
         shown_limit,
-        margin_of(value, limit),
+        margin,
         rule,
-        (*working(), _compare(plain, value, limit, rule)) if ctx.explain else (),
+        steps,
     )
-
-
-def _compare(verdict: Verdict, value: float, limit: float, rule: Source) -> Step:
-    percent = margin_of(value, limit) * 100
-    sign = ">" if verdict == "fail" else "≤"
-    figures = f"{shown_up(value)} {sign} {shown_down(limit)}"
-    shown_ = str(whole_percent_down(margin_of(value, limit)))
-    return Step("", "compare", "figure ≤ limit", figures, percent, "% in hand", shown_, rule)
 
 
 def not_applicable(check: str, ctx: Asked, reason: str, rule: Source | None = None) -> Finding:

@@ -30,41 +30,28 @@ class Network:
         return cls(job, rules, tree, Loops(job, rules, tree), Drops(job, rules, tree))
 
 
-@dataclass(frozen=True, slots=True)
 class SupplyContext:
     """The network, for a check that is asked about the supply as a whole."""
 
-    network: Network
-    explain: bool = True
+    __slots__ = ("explain", "network", "subject")
 
-    @property
-    def subject(self) -> Subject:
-        """What the finding will be about."""
-        return Subject("supply", "supply")
+    def __init__(self, network: Network, explain: bool = True):
+        self.network, self.explain = network, explain
+        self.subject = Subject("supply", "supply")
 
 
-@dataclass(frozen=True, slots=True)
 class Context:
-    """The network, the circuit a check is asked about, and whether its working is to be written out."""
+    """The network, the circuit a check is asked about, and whether its working is to be written out.
 
-    network: Network
-    circuit: Circuit
-    explain: bool = True
+    Made once a circuit and handed to every check, so that what they all need is looked up once.
+    """
 
-    @property
-    def subject(self) -> Subject:
-        """What the finding will be about."""
-        return Subject("circuit", self.circuit.id)
+    __slots__ = ("circuit", "explain", "job", "network", "rules", "subject")
 
-    @property
-    def job(self) -> Job:
-        """The whole job."""
-        return self.network.job
-
-    @property
-    def rules(self) -> RuleSet:
-        """The rule set in force."""
-        return self.network.rules
+    def __init__(self, network: Network, circuit: Circuit, explain: bool = True):
+        self.network, self.circuit, self.explain = network, circuit, explain
+        self.job, self.rules = network.job, network.rules
+        self.subject = Subject("circuit", circuit.id)
 
     @property
     def board(self) -> Board:
@@ -76,11 +63,7 @@ class Context:
         """The circuit's device; NeedsInput while it is left to the design."""
         if isinstance(self.circuit.device, str):
             raise NeedsInput(
-                Need(
-                    f"a protective device for {self.circuit.name}",
-                    "device",
-                    "Choose one, or let the design choose.",
-                )
+                Need(f"a protective device for {self.circuit.name}", "device", "Choose one, or let the design choose.")
             )
         return self.circuit.device
 

@@ -16,7 +16,7 @@ def check(ctx: SupplyContext) -> Finding:
     Equation  Id = Σ (diversified current of each kind of load) ≤ rating of the cut-out
     Source    the rule set's diversity tables
     """
-    job, rules = ctx.network.job, ctx.network.rules
+    job = ctx.network.job
     if not job.circuits:
         raise NeedsInput(Need("any circuit", "circuits", "Add the circuits first."))
     cutout = job.supply.cutout
@@ -28,10 +28,8 @@ def check(ctx: SupplyContext) -> Finding:
                 "Read it on the carrier, or ask the distributor; do not pull it.",
             )
         )
-    demand = rules.demand.maximum(job.circuits, job.supply.nominal_v)
+    demand = ctx.network.drops.whole_demand()
     sentence = f"With diversity the job draws {shown_up(demand.current_a)} A through a cut-out of {cutout.rating_a:g} A"
     if demand.current_a > cutout.rating_a:
         sentence += "; less load, load control or a larger service is for the designer, the client and the distributor to settle"
-    return compared(
-        ID, ctx, demand.current_a, cutout.rating_a, "A", sentence, demand.source, lambda: list(demand.steps)
-    )
+    return compared(ID, ctx, demand.current_a, cutout.rating_a, "A", sentence, demand.source, demand.steps)

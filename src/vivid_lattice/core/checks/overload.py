@@ -33,4 +33,4 @@ def check(ctx: Context) -> Finding:
 
 def _working(ctx: Context, demand: Demand) -> list[Step]:
     rating = ctx.device.rating_a
-    return [*demand.steps, step("In", f"rating of {ctx.device_name()}", "chosen", f"{rating:g} A", rating, "A")]
+    return [*demand.steps(), step("In", f"rating of {ctx.device_name()}", "chosen", f"{rating:g} A", rating, "A")]

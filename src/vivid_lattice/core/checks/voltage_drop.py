@@ -69,7 +69,7 @@ def _currents(ctx: Context) -> list[Step]:
                 rule.drop_rule,
             )
         ]
-    return list(ctx.network.drops.design_current(circuit).steps)
+    return ctx.network.drops.design_current(circuit).steps()
 
 
 def _stretch(part: StretchDrop) -> Step:

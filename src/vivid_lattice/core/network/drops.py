@@ -36,6 +36,8 @@ class Drops:
         self._currents: dict[str, Demand] = {}
         self._runs: dict[str, tuple[StretchDrop, ...]] = {}
         self._tails: tuple[StretchDrop, ...] | None = None
+        self._whole: Demand | None = None
+        self._far_ends: dict[str, float] = {}
 
     def design_current(self, circuit: Circuit) -> Demand:
         """Design current Ib [A]; of a distribution circuit, the diversified demand of what it feeds."""
@@ -47,6 +49,12 @@ class Drops:
             else:
                 self._currents[circuit.id] = demand.circuit_current(circuit, volts)
         return self._currents[circuit.id]
+
+    def whole_demand(self) -> Demand:
+        """Maximum demand of the whole job [A]."""
+        if self._whole is None:
+            self._whole = self._rules.demand.maximum(self._job.circuits, self._job.supply.nominal_v)
+        return self._whole
 
     def tails(self) -> tuple[StretchDrop, ...]:
         """Drop in the tails; none where the first board stands at the origin itself.
@@ -62,7 +70,7 @@ class Drops:
         if tails is None:
             return ()
         try:
-            current = self._rules.demand.maximum(self._job.circuits, self._job.supply.nominal_v).current_a
+            current = self.whole_demand().current_a
         except NeedsInput:
             if cutout is None:
                 raise
@@ -127,7 +135,10 @@ class Drops:
 
     def far_end_v(self, circuit: Circuit) -> float:
         """Drop from the origin to a circuit's far end [V]."""
-        return self.board_v(self._tree.place(circuit).board) + sum(part.drop_v for part in self.run(circuit))
+        if circuit.id not in self._far_ends:
+            own = sum(part.drop_v for part in self.run(circuit))
+            self._far_ends[circuit.id] = self.board_v(self._tree.place(circuit).board) + own
+        return self._far_ends[circuit.id]
 
 
 def _power_factor(circuit: Circuit) -> float | None:

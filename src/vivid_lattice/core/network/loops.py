@@ -66,6 +66,8 @@ class Loops:
         self._job, self._rules, self._tree = job, rules, tree
         self._runs: dict[str, RunOhm] = {}
         self._boards: dict[str, float] = {}
+        self._far_ends: dict[str, float] = {}
+        self._faults: dict[str, float] = {}
 
     def run(self, circuit: Circuit) -> RunOhm:
         """Resistances of a circuit to its far end; of a ring, to the middle of the loop."""
@@ -78,21 +80,10 @@ class Loops:
         line, cpc = self._rules.cables.line_mohm_per_m(cable), self._rules.cables.cpc_mohm_per_m(cable)
         hot, ring = self._rules.cables.hot_factors(cable), circuit.kind == "ring"
 
-        def to_far_end(mohm_per_m: float, factor: float) -> float:
-            whole = conductor_ohm(mohm_per_m, length, factor)
-            return ring_mid_ohm(whole) if ring else whole
-
-        return RunOhm(
-            length,
-            ring,
-            line,
-            cpc,
-            hot,
-            r1_cold_ohm=to_far_end(line.value, 1.0),
-            r2_cold_ohm=to_far_end(cpc.value, 1.0),
-            r1_hot_ohm=to_far_end(line.value, hot.line),
-            r2_hot_ohm=to_far_end(cpc.value, hot.cpc),
-        )
+        r1, r2 = conductor_ohm(line.value, length), conductor_ohm(cpc.value, length)
+        if ring:
+            r1, r2 = ring_mid_ohm(r1), ring_mid_ohm(r2)
+        return RunOhm(length, ring, line, cpc, hot, r1, r2, r1 * hot.line, r2 * hot.cpc)
 
     def ze_ohm(self) -> float:
         """External loop; NeedsInput while it is not known."""
@@ -114,7 +105,10 @@ class Loops:
 
     def far_end_ohm(self, circuit: Circuit) -> float:
         """Zs: earth fault loop at a circuit's far end, conductors warm [Ω]."""
-        return self.board_ohm(self._tree.place(circuit).board) + self.run(circuit).hot_ohm
+        if circuit.id not in self._far_ends:
+            ahead = self.board_ohm(self._tree.place(circuit).board)
+            self._far_ends[circuit.id] = ahead + self.run(circuit).hot_ohm
+        return self._far_ends[circuit.id]
 
     def earth_fault_a(self, circuit: Circuit) -> float:
         """Earth fault current at the far end, conductors warm [A]."""
@@ -136,6 +130,11 @@ class Loops:
 
     def board_fault_a(self, board: Board) -> float:
         """Largest prospective current at a board [A]: line to neutral, conductors cold."""
+        if board.id not in self._faults:
+            self._faults[board.id] = self._board_fault_a(board)
+        return self._faults[board.id]
+
+    def _board_fault_a(self, board: Board) -> float:
         feeder = self._tree.feeder(board)
         if feeder is None:
             return self.origin_fault_a()

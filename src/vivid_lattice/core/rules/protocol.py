@@ -6,7 +6,7 @@ table ends, the answer is ``NotTabulated``, never a guess.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -139,11 +139,11 @@ class RingRule:
 
 @dataclass(frozen=True, slots=True)
 class Demand:
-    """A current reckoned with diversity, and how."""
+    """A current reckoned with diversity, and how: the steps are written out only when they are called for."""
 
     current_a: float
-    steps: tuple[Step, ...]
     source: Source
+    steps: Callable[[], list[Step]]
 
 
 class CableRules(Protocol):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from functools import partial
 from typing import Any
 
 from vivid_lattice.core.errors import Need, NeedsInput
@@ -36,36 +37,32 @@ class TabledDemand:
         Raises NeedsInput where loads, a power, a power factor or the device is missing.
         """
         if circuit.design_current_a is not None:
-            current = circuit.design_current_a
-            return Demand(
-                current,
-                (_step("Ib", "design current, as stated", "stated", "", current, None),),
-                self._points.source,
-            )
-        if circuit.kind in ("ring", "radial"):
-            rating = _device(circuit).rating_a
-            step = _step(
-                "Ib",
-                "socket circuit, reckoned as fully loaded",
-                "In",
-                f"{rating:g} A",
-                rating,
-                self._socket_rule,
-            )
-            return Demand(rating, (step,), self._socket_rule)
-        if not circuit.loads:
+            current, source = circuit.design_current_a, self._points.source
+        elif circuit.kind in ("ring", "radial"):
+            current, source = _device(circuit).rating_a, self._socket_rule
+        elif circuit.loads:
+            current, source = sum(self._reckoned(load, nominal_v) for load in circuit.loads), self._points.source
+        else:
             raise NeedsInput(Need("what the circuit feeds", "loads", "Add the load, or state the design current."))
-        steps, total = [], 0.0
-        for load in circuit.loads:
-            step, current = self._load_step(load, nominal_v)
-            steps.append(step)
-            total += current
-        if len(steps) > 1:
-            parts = " + ".join(shown(step.result) for step in steps)
-            steps.append(_step("Ib", "all loads together", "ΣI", parts, total, self._points.source))
-        return Demand(total, tuple(steps), self._points.source)
+        return Demand(current, source, partial(self._current_steps, circuit, current, nominal_v))
 
-    def _load_step(self, load: Load, nominal_v: float) -> tuple[Step, float]:
+    def _reckoned(self, load: Load, nominal_v: float) -> float:
+        current = load_current_a(load, nominal_v)
+        return self._cooking(current, load.with_socket)[0] if load.kind == "cooker" else current
+
+    def _current_steps(self, circuit: Circuit, current: float, nominal_v: float) -> list[Step]:
+        if circuit.design_current_a is not None:
+            return [_step("Ib", "design current, as stated", "stated", "", current, None)]
+        if circuit.kind in ("ring", "radial"):
+            meaning = "socket circuit, reckoned as fully loaded"
+            return [_step("Ib", meaning, "In", f"{current:g} A", current, self._socket_rule)]
+        steps = [self._load_step(load, nominal_v) for load in circuit.loads]
+        if len(steps) > 1:
+            parts = " + ".join(step.shown for step in steps)
+            steps.append(_step("Ib", "all loads together", "ΣI", parts, current, self._points.source))
+        return steps
+
+    def _load_step(self, load: Load, nominal_v: float) -> Step:
         current = load_current_a(load, nominal_v)
         watts = f"{load.count} × {load.power_w:g}" if load.count > 1 else f"{load.power_w:g}"
         factor = f" · {load.power_factor:g}" if load.power_factor not in (None, 1.0) else ""
@@ -82,7 +79,7 @@ class TabledDemand:
                 figures,
                 reduced,
                 self._points.source,
-            ), reduced
+            )
         formula = "P / (U · cos φ)" if factor else "P / U"
         return _step(
             "Ib",
@@ -91,7 +88,7 @@ class TabledDemand:
             f"{watts} W / ({nominal_v:g} V{factor})" if factor else f"{watts} W / {nominal_v:g} V",
             current,
             None,
-        ), current
+        )
 
     def _cooking(self, current: float, with_socket: bool) -> tuple[float, float, float]:
         row = self._by_total.row_where(load="cooking appliances")
@@ -113,11 +110,13 @@ class TabledDemand:
             for category, current in self._contributions(circuit, nominal_v):
                 sums.setdefault(category, []).append(current)
             sockets += sum(load.with_socket for load in circuit.loads if load.kind == "cooker")
+        total = sum(self._diversified(category, currents, sockets) for category, currents in sums.items())
+        return Demand(total, self._method, partial(self._maximum_steps, sums, sockets, total))
+
+    def _maximum_steps(self, sums: Mapping[str, list[float]], sockets: int, total: float) -> list[Step]:
         steps = [self._category_step(category, currents, sockets) for category, currents in sums.items()]
-        total = sum(step.result for step in steps)
-        parts = " + ".join(shown(step.result) for step in steps) or "no circuits"
-        steps.append(_step("Id", "maximum demand", "Σ", parts, total, self._method))
-        return Demand(total, tuple(steps), self._method)
+        parts = " + ".join(step.shown for step in steps) or "no circuits"
+        return [*steps, _step("Id", "maximum demand", "Σ", parts, total, self._method)]
 
     def _contributions(self, circuit: Circuit, nominal_v: float) -> list[tuple[str, float]]:
         if circuit.kind in ("ring", "radial"):
@@ -130,32 +129,41 @@ class TabledDemand:
     def _of(self, kind: str) -> str:
         return "no diversity" if kind in self._full else self._category[kind]
 
-    def _category_step(self, category: str, currents: list[float], sockets: int) -> Step:
+    def _diversified(self, category: str, currents: list[float], sockets: int) -> float:
+        """What is left of a category's currents after diversity [A]."""
         if category == "no diversity":
-            return _step("I", category, "Σ", " + ".join(map(shown, currents)), sum(currents), self._full_rule)
+            return sum(currents)
         if category in self._items:
             row = self._by_item.row_where(load=category)
-            full, rest = int(float(row["full_count"])), float(row["rest_fraction"])
-            ranked = sorted(currents, reverse=True)
-            result = sum(ranked[:full]) + rest * sum(ranked[full:])
+            ranked, full = sorted(currents, reverse=True), int(float(row["full_count"]))
+            return sum(ranked[:full]) + float(row["rest_fraction"]) * sum(ranked[full:])
+        row = self._by_total.row_where(load=category)
+        total, first = sum(currents), float(row["first_A"])
+        extra = float(row["socket_extra_A"]) * sockets if category == "cooking appliances" else 0.0
+        return min(total, first) + float(row["rest_fraction"]) * max(0.0, total - first) + extra
+
+    def _category_step(self, category: str, currents: list[float], sockets: int) -> Step:
+        result = self._diversified(category, currents, sockets)
+        if category == "no diversity":
+            return _step("I", category, "Σ", " + ".join(map(shown, currents)), result, self._full_rule)
+        if category in self._items:
+            row = self._by_item.row_where(load=category)
+            ranked, full, rest = (
+                sorted(currents, reverse=True),
+                int(float(row["full_count"])),
+                float(row["rest_fraction"]),
+            )
             figures = " + ".join(map(shown, ranked[:full]))
             figures += f" + {rest:g} · ({' + '.join(map(shown, ranked[full:]))})" if ranked[full:] else ""
             name = category.split(" of ")[0]
             return _step(
-                "I",
-                name,
-                f"largest {full} in full, the rest by {rest:g}",
-                figures,
-                result,
-                self._by_item.source,
+                "I", name, f"largest {full} in full, the rest by {rest:g}", figures, result, self._by_item.source
             )
         row = self._by_total.row_where(load=category)
         total, first, rest = sum(currents), float(row["first_A"]), float(row["rest_fraction"])
         extra = float(row["socket_extra_A"]) * sockets if category == "cooking appliances" else 0.0
-        result = min(total, first) + rest * max(0.0, total - first) + extra
-        figures = (f"{first:g} + " if first and total > first else "") + f"{rest:g} · {shown(max(0.0, total - first))}"
-        if total <= first:
-            figures = shown(total)
+        figures = shown(total) if total <= first else f"{rest:g} · {shown(total - first)}"
+        figures = f"{first:g} + {figures}" if 0 < first < total else figures
         figures += f" + {extra:g}" if extra else ""
         return _step("I", category, f"first {first:g} A, the rest by {rest:g}", figures, result, self._by_total.source)
 

@@ -28,6 +28,7 @@ class TabledFactors:
         self._default_grouping: Mapping[str, str] = school["default_grouping"]
         self._cables, self._devices = cables, devices
         self._cache: dict[tuple[Any, ...], tuple[Factor, ...]] = {}
+        self._device_cache: dict[tuple[str, str], tuple[Factor, ...]] = {}
         self.methods: Mapping[str, Method] = MappingProxyType(
             {
                 entry["id"]: Method(
@@ -145,12 +146,17 @@ class TabledFactors:
 
     def device_factors(self, section: Section, device: Device) -> tuple[Factor, ...]:
         """Factors that go with a device giving overload protection: Cf (rewirable fuse) and Cc (buried)."""
-        table = self._data.table(self._names["device_factors"])
-        buried = self.medium(section) == "ground"
-        case = self._devices.overload_case(device.kind)
+        key = (self.medium(section), device.kind)
+        if key not in self._device_cache:
+            self._device_cache[key] = self._device_factors(*key)
+        return self._device_cache[key]
+
+    def _device_factors(self, medium: str, device_kind: str) -> tuple[Factor, ...]:
+        table, buried = self._data.table(self._names["device_factors"]), medium == "ground"
+        case = self._devices.overload_case(device_kind)
         row = table.row_where(case=f"{case}, cable {'in the ground' if buried else 'above ground'}")
         found = (
-            Factor("Cf", self._devices.kind(device.kind).title.lower(), float(row["Cf"]), table.source),
+            Factor("Cf", self._devices.kind(device_kind).title.lower(), float(row["Cf"]), table.source),
             Factor("Cc", "buried, overload-protected", float(row["Cc"]), table.source),
         )
         return tuple(factor for factor in found if factor.value != 1.0)

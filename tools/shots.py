@@ -1,0 +1,91 @@
+"""Takes the pictures in docs/screenshots, each main view once, from the demo jobs. Usage: make shots"""
+
+from __future__ import annotations
+
+import sys
+import time
+from pathlib import Path
+from typing import Any
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.harness import resize
+from tests.browser.page import CABLE, LENGTH, NAME, PageCase
+
+TARGET = ROOT / "docs" / "screenshots"
+#: Long enough for the remedies and the saving to have settled.
+SETTLE_S = 1.0
+KILN, STUDIO_SOCKETS, INDUCTION_HOB = 12, 13, 2
+
+
+class Shots(PageCase):
+    """Not a test: it uses the pages the way the tests do."""
+
+    def take(self, name: str) -> None:
+        """A picture of what is on the page now."""
+        time.sleep(SETTLE_S)
+        self.browser.save_screenshot(str(TARGET / f"{name}.png"))
+        print(f"docs/screenshots/{name}.png")
+
+    def everything(self) -> None:
+        """Every main view, one after the other."""
+        self.browser.get(self.server.url)
+        self.css("main h1")
+        self.take("jobs")
+        address = self.open_demo()
+        self.cell(KILN, "capacity").click()
+        self.css("[data-remedy]")
+        self.take("lattice")
+        self.css('[aria-label="Dark"]').click()
+        self.cell(STUDIO_SOCKETS, "voltage-drop").click()
+        self.css("[data-remedy]")
+        self.take("lattice-dark")
+        self.css('[aria-label="Light"]').click()
+        self.browser.get(address.replace("lattice", "intake"))
+        self.css("[aria-label=Supply]")
+        self.take("intake")
+        self.browser.get(address)
+        self.cell(KILN, NAME).click()
+        self.browser.switch_to.active_element.send_keys(Keys.ENTER)
+        self.css("[role=dialog]")
+        self.take("circuit")
+        self.browser.get(address)
+        self._conflict(address)
+        resize(self.browser, 390, 844)
+        self.browser.get(address)
+        self.css("[data-testid=pocket]")
+        self.take("phone")
+
+    def _conflict(self, address: str) -> None:
+        self.cell(INDUCTION_HOB, NAME)
+        first = self.browser.current_window_handle
+        self.browser.switch_to.new_window("tab")
+        resize(self.browser, 1280, 800)
+        self.browser.get(address)
+        self.type_over(INDUCTION_HOB, LENGTH, "15")
+        self.wait_kept(2)
+        self.browser.close()
+        self.browser.switch_to.window(first)
+        self.type_over(KILN, CABLE, "6")
+        dialog: Any = self.css("[role=dialog]")
+        self.take("conflict")
+        dialog.find_element(By.XPATH, ".//button[starts-with(., 'Open theirs and drop mine')]").click()
+
+
+def main() -> int:
+    """Take them all."""
+    TARGET.mkdir(parents=True, exist_ok=True)
+    Shots.setUpClass()
+    try:
+        Shots().everything()
+    finally:
+        Shots.doClassCleanups()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

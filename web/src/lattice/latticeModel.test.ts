@@ -1,0 +1,174 @@
+import { describe, expect, it } from "vitest";
+import type { Circuit, Finding, Job, RuleSetView } from "../api/client";
+import { beginsTyping, moved } from "./gridKeys";
+import {
+  cableText,
+  countVerdicts,
+  deviceText,
+  lengthText,
+  rowsOf,
+  spoken,
+  stepped,
+  typed,
+  worstVerdict,
+} from "./latticeModel";
+
+/** As much of a rule set as the model asks for. */
+const rules = {
+  cables: [{ id: "flat", short: "T&E", sizes_mm2: [1, 1.5, 2.5, 4, 6], cpc_choices: ["included"] }],
+  devices: [
+    {
+      id: "rcbo",
+      short: "RCBO",
+      title: "RCBO",
+      curves: ["B", "C"],
+      ratings_a: [6, 16, 20, 32, 45],
+      common_ratings_a: [6, 16, 20, 32],
+      breaking_choices_ka: [6],
+    },
+    {
+      id: "fuse",
+      short: "Fuse",
+      title: "Fuse",
+      curves: [],
+      ratings_a: [5, 15, 30],
+      common_ratings_a: [5, 15, 30],
+      breaking_choices_ka: [],
+    },
+  ],
+  methods: [{ id: "C" }, { id: "101" }],
+} as unknown as RuleSetView;
+
+const circuit = {
+  id: "c1",
+  name: "Kiln",
+  kind: "fixed",
+  run: [{ length_m: 9, method: "C" }],
+  cable: { type: "flat", area_mm2: 2.5, cpc: "included", cpc_mm2: 1.5 },
+  device: {
+    kind: "rcbo",
+    curve: "B",
+    rating_a: 16,
+    breaking_ka: 6,
+    rcd: { idn_ma: 30, type: "A", delayed: false },
+  },
+} as unknown as Circuit;
+
+const changed = (edit: Parameters<typeof typed>[1], text: string, from = circuit) => {
+  const done = typed(from, edit, text, rules);
+  if ("wrong" in done) throw new Error(done.wrong);
+  return done.circuit;
+};
+const wrong = (edit: Parameters<typeof typed>[1], text: string, from = circuit) => {
+  const done = typed(from, edit, text, rules);
+  return "wrong" in done ? done.wrong : "";
+};
+
+describe("typing over a device", () => {
+  it("takes letter and rating, and keeps what was not typed", () => {
+    expect(deviceText(changed("device", "c32"))).toBe("C32");
+    expect(deviceText(changed("device", "20"))).toBe("B20");
+    expect(changed("device", "C20").device).toMatchObject({ breaking_ka: 6, rcd: { idn_ma: 30 } });
+    expect(deviceText(changed("device", "auto"))).toBe("auto");
+  });
+  it("says what there is instead of taking what there is not", () => {
+    expect(wrong("device", "B33")).toContain("6, 16, 20, 32, 45");
+    expect(wrong("device", "D16")).toBe("RCBO comes as B, C.");
+    expect(wrong("device", "big")).toContain("as B32");
+    const fused = { ...circuit, device: { kind: "fuse", rating_a: 15 } } as unknown as Circuit;
+    expect(wrong("device", "B15", fused)).toContain("no letter");
+    expect(deviceText(changed("device", "30", fused))).toBe("30");
+  });
+});
+
+describe("typing over cable, length and method", () => {
+  it("takes sizes with comma or point, and drops a protective conductor stated for the old size", () => {
+    expect(changed("cable", "1,5 mm²").cable).toEqual({
+      type: "flat",
+      area_mm2: 1.5,
+      cpc: "included",
+      cpc_mm2: null,
+    });
+    expect(wrong("cable", "3")).toBe("T&E comes in 1, 1.5, 2.5, 4, 6 mm².");
+    expect(wrong("cable", "thick")).toContain("is no size");
+  });
+  it("takes a length, and an empty one as not known, which is not nought", () => {
+    expect(lengthText(changed("length", "14.5 m"))).toBe("14.5");
+    expect(changed("length", "").run[0]?.length_m).toBeNull();
+    expect(wrong("length", "0")).toContain("no length");
+    expect(wrong("length", "-3")).toContain("no length");
+  });
+  it("does not spread one figure over several sections", () => {
+    const two = { ...circuit, run: [circuit.run[0], { length_m: 4, method: "101" }] } as Circuit;
+    expect(lengthText(two)).toBe("13");
+    expect(wrong("length", "20", two)).toContain("2 sections");
+    expect(changed("method", "101 c", two).run.map((section) => section.method)).toEqual(["101", "C"]);
+    expect(wrong("method", "C", two)).toContain("as many");
+    expect(wrong("method", "Z")).toContain("no method");
+  });
+});
+
+describe("stepping", () => {
+  it("goes to the next size and stops at the last", () => {
+    expect(cableText(stepped(circuit, "cable", true, rules))).toBe("4");
+    expect(cableText(stepped(changed("cable", "6"), "cable", true, rules))).toBe("6");
+    expect(deviceText(stepped(circuit, "device", false, rules))).toBe("B6");
+    expect(stepped(circuit, "length", true, rules)).toBe(circuit);
+  });
+});
+
+describe("reading a job", () => {
+  it("puts rows in the order of the ways, whatever order the file has", () => {
+    const job = {
+      circuits: [circuit, { ...circuit, id: "c2" }],
+      boards: [
+        {
+          id: "b",
+          ways: [
+            { number: 7, circuit: "c1" },
+            { number: 2, circuit: "c2" },
+          ],
+        },
+      ],
+    } as unknown as Job;
+    expect(rowsOf(job)[0]?.rows.map((row) => [row.way, row.circuit.id])).toEqual([
+      [2, "c2"],
+      [7, "c1"],
+    ]);
+  });
+  const finding = (verdict: string, kind = "circuit") =>
+    ({
+      verdict,
+      subject: { kind, id: "c1" },
+      sentence: "Why.",
+      shown_value: "32",
+      shown_limit: "27.3",
+      unit: "A",
+    }) as unknown as Finding;
+  it("says a cell as a sentence", () => {
+    expect(spoken(circuit, "Cable capacity", finding("fail"))).toBe(
+      "Kiln, Cable capacity: over the limit, 32 of 27.3 A. Why.",
+    );
+    expect(spoken(circuit, "Cable capacity", undefined)).toContain("not worked out yet");
+  });
+  it("counts circuits' findings and finds the worst", () => {
+    expect(
+      countVerdicts([finding("fail"), finding("fail"), finding("tight"), finding("fail", "supply")]),
+    ).toEqual({ fail: 2, tight: 1 });
+    expect(worstVerdict([finding("pass"), finding("missing"), finding("tight"), undefined])).toBe("missing");
+  });
+});
+
+describe("keys of the grid", () => {
+  it("stay inside it", () => {
+    expect(moved({ row: 0, column: 0 }, "ArrowUp", 3, 4)).toEqual({ row: 0, column: 0 });
+    expect(moved({ row: 2, column: 3 }, "ArrowRight", 3, 4)).toEqual({ row: 2, column: 3 });
+    expect(moved({ row: 0, column: 2 }, "PageDown", 3, 4)).toEqual({ row: 2, column: 2 });
+    expect(moved({ row: 1, column: 1 }, "End", 3, 4, true)).toEqual({ row: 2, column: 3 });
+    expect(moved({ row: 1, column: 1 }, "x", 3, 4)).toBeUndefined();
+  });
+  it("begin typing only with what can stand in a cell", () => {
+    expect(["4", "B", "."].every(beginsTyping)).toBe(true);
+    expect(["Enter", "+", " ", "F2"].some(beginsTyping)).toBe(false);
+  });
+});
