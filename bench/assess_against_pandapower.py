@@ -21,10 +21,10 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 warnings.simplefilter("ignore")
 logging.disable(logging.WARNING)
 
-from tests.builders import circuit, cutout, feeder, flat, laid, rcbo, supply, two_boards  # noqa: E402
-from tests.pandapower_model import Model  # noqa: E402
-from vivid_lattice.core.assess import assess  # noqa: E402
-from vivid_lattice.core.job import Circuit, FedByWay, Job, Way  # noqa: E402
+from tests.builders import circuit, cutout, feeder, flat, laid, rcbo, supply, two_boards
+from tests.pandapower_model import Model
+from vivid_lattice.core.assess import assess
+from vivid_lattice.core.job import Circuit, FedByWay, Job, Way
 
 ROUNDS = 25
 WANTED_RATIO = 10.0

@@ -89,6 +89,10 @@ def _tried(job: Job, move: Move, before: Assessment, here: Finding) -> Remedy | 
     now = find(after, here.check, here.subject)
     if now is None or now.verdict not in _MENDED or not _better(now, here):
         return None
+    worse = worsened(before, after)
+    if worse and here.verdict == "tight":
+        # More room is no reason to break something else; a failure may be.
+        return None
     effect = f"{now.shown_value} of {now.shown_limit} {now.unit}" + (", still tight" if now.verdict == "tight" else "")
     return Remedy(
         move.kind,
@@ -97,7 +101,7 @@ def _tried(job: Job, move: Move, before: Assessment, here: Finding) -> Remedy | 
         now.verdict,
         now.value,
         now.shown_value,
-        worsened(before, after),
+        worse,
         (move.circuit,),
     )
 

@@ -73,8 +73,8 @@ export function Intake() {
                 onCommit={(ze_ohm) => set({ ze_ohm })}
                 hint={
                   declared
-                    ? `Measure it, or ask; ${declared} Ω is usually declared for ${supply.system}.`
-                    : "Measure it, or ask."
+                    ? `At the first board's incoming terminals: measure it, or ask. ${declared} Ω is usually declared for ${supply.system}.`
+                    : "At the first board's incoming terminals: measure it, or ask."
                 }
               />
               <Choice

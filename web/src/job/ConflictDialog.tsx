@@ -20,7 +20,6 @@ export function ConflictDialog() {
   return (
     <Dialog
       open
-      onOpenChange={() => undefined}
       title="Changed elsewhere as well"
       description={`Revision ${conflict.head} was kept from another tab or machine while this one was being edited. Nothing was overwritten.`}
     >

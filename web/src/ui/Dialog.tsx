@@ -5,7 +5,8 @@ import { cx } from "./cx";
 
 type Props = {
   open: boolean;
-  onOpenChange: (open: boolean) => void;
+  /** Left out where the question has to be answered: there is no way round it then. */
+  onOpenChange?: (open: boolean) => void;
   title: string;
   description?: string;
   wide?: boolean;
@@ -31,12 +32,14 @@ export function Dialog({ open, onOpenChange, title, description, wide, children 
                 {description ?? title}
               </Primitive.Description>
             </div>
-            <Primitive.Close
-              aria-label="Close"
-              className="rounded-md p-1 text-soft hover:text-ink hover:bg-wash"
-            >
-              <X size={18} aria-hidden />
-            </Primitive.Close>
+            {onOpenChange && (
+              <Primitive.Close
+                aria-label="Close"
+                className="rounded-md p-1 text-soft hover:bg-wash hover:text-ink"
+              >
+                <X size={18} aria-hidden />
+              </Primitive.Close>
+            )}
           </div>
           {children}
         </Primitive.Content>
