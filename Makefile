@@ -56,20 +56,21 @@ $(BIN)/python:
 
 .stamps/run: requirements.lock pyproject.toml | $(BIN)/python
 	@mkdir -p .stamps
-	@$(BIN)/pip install --quiet --disable-pip-version-check -r requirements.lock
-	@$(BIN)/pip install --quiet --disable-pip-version-check --no-deps -e .
+	@$(BIN)/pip install --quiet --quiet --disable-pip-version-check -r requirements.lock
+	@$(BIN)/pip install --quiet --quiet --disable-pip-version-check --no-deps -e .
 	@touch $@
 
 .stamps/dev: requirements-dev.lock .stamps/run
 	@echo "Setting up what the tests need …"
-	@$(BIN)/pip install --quiet --disable-pip-version-check -r requirements-dev.lock
+	@$(BIN)/pip install --quiet --quiet --disable-pip-version-check -r requirements-dev.lock
 	@touch $@
 
 .stamps/web: web/package-lock.json web/package.json
 	@tools/need.sh node
 	@mkdir -p .stamps
 	@echo "Setting up the front end …"
-	@cd web && npm ci --silent --no-audit --no-fund
+	@# Not `npm ci`: that refuses the whole lock where a registry lacks another platform's optional package.
+	@cd web && npm install --no-save --loglevel=error --no-audit --no-fund >/dev/null
 	@touch $@
 
 $(DIST): $(WEB_SOURCES) .stamps/web
