@@ -99,6 +99,18 @@ class Editing(PageCase):
         )
         self.assertEqual(box.get_attribute("value"), "gizmo 18m")
 
+    def test_what_was_left_open_is_chosen_once_its_input_is_there(self) -> None:
+        self.open_demo()
+        self.css("#quick-entry").send_keys("drying room heater 2.8kW", Keys.ENTER)
+        self.wait(lambda: self.typed(12, CABLE) == "auto", "the circuit is not there")
+        self.wait_verdict(12, "voltage-drop", "missing")
+        self.type_over(12, LENGTH, "24")
+        self.wait_kept(3)
+        self.browser.find_element(By.XPATH, "//button[contains(., 'Choose for 1 open')]").click()
+        self.wait_verdict(12, "voltage-drop", "pass")
+        self.assertNotIn("auto", (self.typed(12, DEVICE), self.typed(12, CABLE)))
+        self.assertEqual(self.browser.find_elements(By.XPATH, "//button[contains(., 'Choose for')]"), [])
+
     def test_rows_and_rail_are_bound(self) -> None:
         self.open_demo()
         self.css('[data-way="studio 2"]').click()

@@ -77,7 +77,7 @@ function CellFigure({ finding }: { finding: Finding | undefined }) {
   const verdict = finding?.verdict ?? "not-applicable";
   if (verdict === "not-applicable") return <span className="block text-center text-soft">–</span>;
   if (verdict === "missing")
-    return <span className="figure block text-[12px] leading-[14px] text-missing">? needs input</span>;
+    return <span className="figure block text-[12px] leading-[14px] text-missing">? input</span>;
   return (
     <span className="figure flex items-baseline justify-between gap-1 text-[12px] leading-[14px]">
       <span className={FIGURE[verdict]}>{finding?.shown_value}</span>

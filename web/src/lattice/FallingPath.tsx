@@ -16,12 +16,15 @@ export function FallingPath({ figures }: { figures: CircuitFigures | undefined }
   const y = scaleLinear()
     .domain([0, Math.max(figures.drop_limit_pct, ...points.map((point) => point.drop_pct ?? 0))])
     .range([27, 43]);
-  const at = (point: PathPoint, index: number): [number, number] => [x(index) ?? 0, y(point.drop_pct ?? 0)];
-  const drawn =
-    line<PathPoint>(
-      (point, index) => at(point, index)[0],
-      (point, index) => at(point, index)[1],
-    )(points) ?? "";
+  // A point whose drop is not known stands level with the last one that is, outside the drawn line.
+  const known = (index: number) =>
+    points.slice(0, index + 1).findLast((point) => point.drop_pct !== null)?.drop_pct ?? 0;
+  const at = (_: PathPoint, index: number): [number, number] => [x(index) ?? 0, y(known(index))];
+  const falling = line<PathPoint>(
+    (point, index) => at(point, index)[0],
+    (point, index) => at(point, index)[1],
+  ).defined((point) => point.drop_pct !== null);
+  const drawn = falling(points) ?? "";
   return (
     <figure className="max-md:hidden">
       <svg
@@ -50,7 +53,14 @@ export function FallingPath({ figures }: { figures: CircuitFigures | undefined }
           const [left, top] = at(point, index);
           return (
             <g key={point.label} textAnchor="middle">
-              <circle cx={left} cy={top} r="4" className="fill-sheet stroke-accent" strokeWidth="2" />
+              <circle
+                cx={left}
+                cy={top}
+                r="4"
+                className="fill-sheet stroke-accent"
+                strokeWidth="2"
+                strokeDasharray={point.drop_pct === null ? "2 2" : undefined}
+              />
               <text x={left} y="13" className="fill-ink text-[12px] font-medium">
                 {shortened(point.label)}
                 <tspan className="fill-soft font-normal"> {point.detail}</tspan>

@@ -4,6 +4,7 @@ import { answered, type Board, client } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
+import { OpenChoices } from "./OpenChoices";
 
 type Props = { boards: Board[]; onAdded: (circuit: string) => void };
 
@@ -72,6 +73,7 @@ export function QuickEntry({ boards, onAdded }: Props) {
         <Button type="submit" look="strong" disabled={busy || !text.trim()}>
           Add
         </Button>
+        <OpenChoices onSaid={(text) => setNote({ wrong: false, text })} />
       </div>
       <p
         id="quick-entry-note"

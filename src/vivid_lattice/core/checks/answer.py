@@ -76,8 +76,12 @@ def compared(
     steps: tuple[Step, ...] = ()
     if ctx.explain:
         figures = f"{shown_value} {'>' if verdict == 'fail' else '≤'} {shown_limit}"
-        in_hand = str(whole_percent_down(margin))
-        steps = (*working(), Step("", "compare", "figure ≤ limit", figures, margin * 100, "% in hand", in_hand, rule))
+        left = (
+            (shown_up(-margin * 100, 2), "% over")
+            if verdict == "fail"
+            else (str(whole_percent_down(margin)), "% in hand")
+        )
+        steps = (*working(), Step("", "compare", "figure ≤ limit", figures, margin * 100, left[1], left[0], rule))
     return Finding(
         check,
         ctx.subject,
