@@ -6,7 +6,7 @@ yet*: a check that needs it says so and does not pass. ``"auto"`` means *choose 
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -222,8 +222,46 @@ class Circuit(Part):
     notes: Text = ""
 
 
+#: A small whole document, for the schema.
+EXAMPLE: dict[str, Any] = {
+    "format": FORMAT,
+    "job": {"title": "Chapel on the hill"},
+    "supply": {
+        "system": "TN-C-S",
+        "ze_ohm": 0.28,
+        "ze_source": "measured",
+        "fault_current_ka": 1.4,
+        "cutout": {"kind": "fuse-bs88-3", "rating_a": 80},
+        "tails": {"area_mm2": 25, "length_m": 2},
+    },
+    "rooms": [{"id": "vestry", "name": "Vestry"}],
+    "boards": [
+        {
+            "id": "main",
+            "name": "Main board",
+            "fed_by": "origin",
+            "ways_total": 8,
+            "ways": [{"number": 1, "circuit": "c1"}],
+        }
+    ],
+    "circuits": [
+        {
+            "id": "c1",
+            "name": "Vestry heater",
+            "kind": "fixed",
+            "loads": [{"name": "Heater", "kind": "heater", "power_w": 3000, "room": "vestry"}],
+            "run": [{"length_m": 18, "method": "C"}],
+            "cable": {"type": "flat-twin-pvc", "area_mm2": 2.5},
+            "device": "auto",
+        }
+    ],
+}
+
+
 class Job(Part):
     """The whole document."""
+
+    model_config = ConfigDict(json_schema_extra={"examples": [EXAMPLE]})
 
     format: Literal["vivid-lattice/1"]
     job: JobInfo

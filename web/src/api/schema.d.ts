@@ -851,6 +851,72 @@ export interface components {
         /**
          * Job
          * @description The whole document.
+         * @example {
+         *       "boards": [
+         *         {
+         *           "fed_by": "origin",
+         *           "id": "main",
+         *           "name": "Main board",
+         *           "ways": [
+         *             {
+         *               "circuit": "c1",
+         *               "number": 1
+         *             }
+         *           ],
+         *           "ways_total": 8
+         *         }
+         *       ],
+         *       "circuits": [
+         *         {
+         *           "cable": {
+         *             "area_mm2": 2.5,
+         *             "type": "flat-twin-pvc"
+         *           },
+         *           "device": "auto",
+         *           "id": "c1",
+         *           "kind": "fixed",
+         *           "loads": [
+         *             {
+         *               "kind": "heater",
+         *               "name": "Heater",
+         *               "power_w": 3000,
+         *               "room": "vestry"
+         *             }
+         *           ],
+         *           "name": "Vestry heater",
+         *           "run": [
+         *             {
+         *               "length_m": 18,
+         *               "method": "C"
+         *             }
+         *           ]
+         *         }
+         *       ],
+         *       "format": "vivid-lattice/1",
+         *       "job": {
+         *         "title": "Chapel on the hill"
+         *       },
+         *       "rooms": [
+         *         {
+         *           "id": "vestry",
+         *           "name": "Vestry"
+         *         }
+         *       ],
+         *       "supply": {
+         *         "cutout": {
+         *           "kind": "fuse-bs88-3",
+         *           "rating_a": 80
+         *         },
+         *         "fault_current_ka": 1.4,
+         *         "system": "TN-C-S",
+         *         "tails": {
+         *           "area_mm2": 25,
+         *           "length_m": 2
+         *         },
+         *         "ze_ohm": 0.28,
+         *         "ze_source": "measured"
+         *       }
+         *     }
          */
         Job: {
             /**

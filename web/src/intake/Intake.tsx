@@ -20,6 +20,11 @@ const SYSTEMS: Record<string, string> = {
   TT: "TT: an electrode of its own",
 };
 
+const DROP_LIMITS = [
+  { name: "lighting_drop_limit_pct", label: "Own drop limit, lighting" },
+  { name: "other_drop_limit_pct", label: "Own drop limit, other uses" },
+] as const;
+
 /** What arrives: supply, cut-out, tails, boards and rooms. Each missing figure says who can supply it. */
 export function Intake() {
   const { document, rules, edit } = useJob();
@@ -179,32 +184,17 @@ export function Intake() {
               </span>
             </label>
             <div className="grid gap-3 sm:grid-cols-3">
-              <FigureField
-                label="Own drop limit, lighting"
-                unit="%"
-                value={settings?.lighting_drop_limit_pct}
-                empty="by the rules"
-                hint="Only ever tighter than the rules."
-                onCommit={(lighting_drop_limit_pct) =>
-                  edit({
-                    ...document,
-                    settings: { ...settings, lighting_drop_limit_pct },
-                  })
-                }
-              />
-              <FigureField
-                label="Own drop limit, other uses"
-                unit="%"
-                value={settings?.other_drop_limit_pct}
-                empty="by the rules"
-                hint="Only ever tighter than the rules."
-                onCommit={(other_drop_limit_pct) =>
-                  edit({
-                    ...document,
-                    settings: { ...settings, other_drop_limit_pct },
-                  })
-                }
-              />
+              {DROP_LIMITS.map(({ name, label }) => (
+                <FigureField
+                  key={name}
+                  label={label}
+                  unit="%"
+                  value={settings?.[name]}
+                  empty="by the rules"
+                  hint="Only ever tighter than the rules."
+                  onCommit={(limit) => edit({ ...document, settings: { ...settings, [name]: limit } })}
+                />
+              ))}
             </div>
           </Card>
         </div>

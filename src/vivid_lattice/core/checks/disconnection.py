@@ -15,9 +15,6 @@ from vivid_lattice.core.units import a_from_ma
 
 ID = "disconnection"
 
-#: Above this an electrode may not stay as good as it was measured. BS 7671:2018, note to Table 41.5 (from memory).
-_UNSTABLE_OHM = 200.0
-
 
 def check(ctx: Context) -> Finding:
     """Zs with warm conductors against the device's limit for the time required.
@@ -107,8 +104,9 @@ def _rcd_finding(ctx: Context, zs: float, time: Looked, ahead: RcdAhead, limit: 
     if ctx.job.supply.system != "TT":
         alone = f"{ctx.device_name()} alone would not open in time at {shown_up(zs)} Ω; the {name} does, and the design hangs on it."
         return replace(finding, verdict="advice", sentence=alone)
-    if zs > _UNSTABLE_OHM:
-        warning = f"Above {_UNSTABLE_OHM:g} Ω an electrode may not stay that good through dry and frost."
+    stable = ctx.rules.limits.stable_electrode_ohm()
+    if zs > stable.value:
+        warning = f"Above {stable.value:g} Ω an electrode may not stay that good through dry and frost."
         return replace(finding, verdict="advice", sentence=f"{finding.sentence} {warning}")
     return finding
 

@@ -57,18 +57,11 @@ def drop_limit(ctx: Context) -> Looked:
 def _currents(ctx: Context) -> list[Step]:
     circuit = ctx.circuit
     if circuit.kind == "ring" and circuit.design_current_a is None:
-        rule = ctx.rules.limits.ring(ctx.device)
-        return [
-            step(
-                "I",
-                "ring: 20 A at the far point, the rest spread evenly",
-                "20 + (In − 20) / 2",
-                f"20 + ({ctx.device.rating_a:g} − 20) / 2",
-                rule.drop_current_a,
-                "A",
-                rule.drop_rule,
-            )
-        ]
+        rule, rating = ctx.rules.limits.ring(ctx.device), ctx.device.rating_a
+        far = f"{rule.far_point_a:g}"
+        meaning = f"ring: {far} A at the far point, the rest spread evenly"
+        figures = f"{far} + ({rating:g} − {far}) / 2"
+        return [step("I", meaning, f"{far} + (In − {far}) / 2", figures, rule.drop_current_a, "A", rule.drop_rule)]
     return ctx.network.drops.design_current(circuit).steps()
 
 

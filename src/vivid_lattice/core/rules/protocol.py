@@ -128,10 +128,12 @@ class Clearing:
 
 @dataclass(frozen=True, slots=True)
 class RingRule:
-    """What the school asks of a ring: least cable rating and size, and the current its drop is reckoned with."""
+    """What the school asks of a ring: least cable rating and size, and how it is loaded for its voltage drop: so much
+    at the far point, the rest of the device's rating spread evenly, which counts as half of it at the far point."""
 
     min_iz_a: float
     min_area_mm2: float
+    far_point_a: float
     drop_current_a: float
     rule: Source
     drop_rule: Source
@@ -199,6 +201,7 @@ class LimitRules(Protocol):
     def ring(self, device: Device) -> RingRule: ...
     def min_area_mm2(self, circuit: Circuit) -> Looked: ...
     def u_min_v(self, nominal_v: float) -> Looked: ...
+    def stable_electrode_ohm(self) -> Looked: ...
 
 
 class DemandRules(Protocol):

@@ -48,7 +48,7 @@ class TabledDemand:
 
     def _reckoned(self, load: Load, nominal_v: float) -> float:
         current = load_current_a(load, nominal_v)
-        return self._cooking(current, load.with_socket)[0] if load.kind == "cooker" else current
+        return self._cooking(current, load.with_socket) if load.kind == "cooker" else current
 
     def _current_steps(self, circuit: Circuit, current: float, nominal_v: float) -> list[Step]:
         if circuit.design_current_a is not None:
@@ -67,34 +67,28 @@ class TabledDemand:
         watts = f"{load.count} × {load.power_w:g}" if load.count > 1 else f"{load.power_w:g}"
         factor = f" · {load.power_factor:g}" if load.power_factor not in (None, 1.0) else ""
         if load.kind == "cooker":
-            reduced, rest, extra = self._cooking(current, load.with_socket)
-            figures = (
-                f"I = {watts} W / {nominal_v:g} V = {shown(current)} A; 10 + {rest:g} · {shown(max(0.0, current - 10))}"
-            )
-            figures += f" + {extra:g}" if extra else ""
-            return _step(
-                "Ib",
-                f"{load.name}, first 10 A and 30 % of the rest" + (", 5 A for its socket" if extra else ""),
-                "min(I, 10) + 0.3 · (I − 10)" + (" + 5" if extra else ""),
-                figures,
-                reduced,
-                self._points.source,
-            )
+            return self._cooking_step(load, current, f"{watts} W / {nominal_v:g} V")
         formula = "P / (U · cos φ)" if factor else "P / U"
-        return _step(
-            "Ib",
-            load.name,
-            formula,
-            f"{watts} W / ({nominal_v:g} V{factor})" if factor else f"{watts} W / {nominal_v:g} V",
-            current,
-            None,
-        )
+        figures = f"{watts} W / ({nominal_v:g} V{factor})" if factor else f"{watts} W / {nominal_v:g} V"
+        return _step("Ib", load.name, formula, figures, current, None)
 
-    def _cooking(self, current: float, with_socket: bool) -> tuple[float, float, float]:
+    def _cooking_step(self, load: Load, current: float, figures: str) -> Step:
+        first, rest, extra = self._cooking_row(load.with_socket)
+        meaning = f"{load.name}, first {first:g} A and {rest:.0%} of the rest" + (
+            f", {extra:g} A for its socket" if extra else ""
+        )
+        formula = f"min(I, {first:g}) + {rest:g} · (I − {first:g})" + (f" + {extra:g}" if extra else "")
+        reduced = self._cooking(current, load.with_socket)
+        figures = f"I = {figures} = {shown(current)} A; {shown(min(current, first))} + {rest:g} · {shown(max(0.0, current - first))}"
+        return _step("Ib", meaning, formula, figures + (f" + {extra:g}" if extra else ""), reduced, self._points.source)
+
+    def _cooking_row(self, with_socket: bool) -> tuple[float, float, float]:
         row = self._by_total.row_where(load="cooking appliances")
-        first, rest = float(row["first_A"]), float(row["rest_fraction"])
-        extra = float(row["socket_extra_A"]) if with_socket else 0.0
-        return min(current, first) + rest * max(0.0, current - first) + extra, rest, extra
+        return float(row["first_A"]), float(row["rest_fraction"]), float(row["socket_extra_A"]) if with_socket else 0.0
+
+    def _cooking(self, current: float, with_socket: bool) -> float:
+        first, rest, extra = self._cooking_row(with_socket)
+        return min(current, first) + rest * max(0.0, current - first) + extra
 
     def maximum(self, circuits: Sequence[Circuit], nominal_v: float) -> Demand:
         """Maximum demand of several final circuits [A] with the household diversity, category by category.

@@ -49,6 +49,7 @@ class TabledLimits:
         return RingRule(
             min_iz_a=float(rule.params["iz_min_A"]),
             min_area_mm2=float(rule.params["min_mm2"]),
+            far_point_a=far,
             drop_current_a=min(far, device.rating_a) + max(0.0, device.rating_a - far) / 2,
             rule=rule.source,
             drop_rule=drop.source,
@@ -64,6 +65,11 @@ class TabledLimits:
         """Voltage that drives the smallest fault: nominal times Cmin [V]."""
         rule = self._data.rule(self._names["loop_rule"])
         return Looked(nominal_v * float(rule.params["cmin"]), rule.source)
+
+    def stable_electrode_ohm(self) -> Looked:
+        """Loop above which an earth electrode may not stay as good as it was measured [Ω]."""
+        rule = self._data.rule(self._names["electrode_rule"])
+        return Looked(float(rule.params["ra_max_ohm"]), rule.source)
 
 
 def _feeds_sockets(circuit: Circuit) -> bool:
