@@ -1,0 +1,122 @@
+"""Jobs and intake in a real browser."""
+
+from __future__ import annotations
+
+import unittest
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+from tests.browser.page import MILLRACE, PageCase
+
+
+class Begin(PageCase):
+    """From nothing to the first figure."""
+
+    def begin(self, title: str) -> None:
+        self.browser.get(self.server.url)
+        box = self.css('[aria-label="Title of a new job"]')
+        box.send_keys(title, Keys.ENTER)
+        self.css("[aria-label=Supply]")
+
+    def field(self, label: str) -> WebElement:
+        """The box or choice that carries a label."""
+        path = f"//label[starts-with(., '{label}')]/following-sibling::*[self::input or self::select]"
+        found: WebElement = self.wait(lambda: self.browser.find_element(By.XPATH, path), f"no field {label}")
+        return found
+
+    def enter(self, label: str, text: str) -> None:
+        box = self.field(label)
+        box.send_keys(Keys.CONTROL + "a")
+        box.send_keys(text, Keys.TAB)
+
+    def test_a_new_job_asks_for_its_supply_and_comes_to_a_verdict(self) -> None:
+        self.begin("Chapel on the hill")
+        self.assertIn("not known", self.css("figure").text + self.css("[aria-label=Supply]").text)
+        self.enter("Ze, external", "0,31")
+        self.enter("Prospective fault", "1.2")
+        self.field("Cut-out fuse").send_keys("BS 88-3")
+        self.wait_kept(4)
+        self.browser.find_element(By.LINK_TEXT, "Lattice").click()
+        self.css("#quick-entry").send_keys("vestry heater 2kW 12m", Keys.ENTER)
+        self.wait_verdict(0, "disconnection", "pass")
+        self.wait_verdict(0, "overload", "pass")
+        self.assertEqual(self.all("[data-verdict=missing]"), [])
+        self.assertEqual(self.page_errors(), [])
+
+    def test_a_figure_that_is_none_stays_in_its_box_with_the_reason(self) -> None:
+        self.begin("Bad figures")
+        self.enter("Ze, external", "about 0.3")
+        self.wait(lambda: "is not a figure" in self.css("[aria-label=Supply] [role=alert]").text, "it is not said")
+        self.assertEqual(self.field("Ze, external").get_attribute("value"), "about 0.3")
+        self.enter("Ze, external", "9999")
+        self.wait(
+            lambda: "has to be 5000" in self.browser.find_element(By.TAG_NAME, "body").text, "the limit is not said"
+        )
+        self.assertIn("revision 1 ·", self.css("[data-testid=save-state]").text)
+
+    def test_a_further_board_comes_with_its_feeder(self) -> None:
+        self.begin("Two boards")
+        self.browser.find_element(By.XPATH, "//button[text()='Add a board']").click()
+        self.wait(
+            lambda: "Fed from way 1 of Main board." in self.browser.find_element(By.TAG_NAME, "main").text, "no board"
+        )
+        self.browser.find_element(By.LINK_TEXT, "Lattice").click()
+        self.wait(lambda: "Board 2" in self.css("[role=grid]").text, "the board is not in the lattice")
+        self.assertEqual(self.verdict(0, "voltage-drop"), "missing")
+
+    def test_what_is_in_use_is_not_taken_out(self) -> None:
+        self.open_demo()
+        self.browser.find_element(By.LINK_TEXT, "Intake").click()
+        self.css('[aria-label="Take Kitchen out"]').click()
+        self.wait(lambda: "Kitchen ring" in self.css("[aria-label=Rooms] [role=alert]").text, "the reason is not said")
+        self.css('[aria-label^="Boards"]').find_element(By.XPATH, ".//button[text()='Take out']").click()
+        self.wait(
+            lambda: "still holds 12 circuits" in self.css('[aria-label^="Boards"] [role=alert]').text,
+            "the reason is not said",
+        )
+
+    def test_the_cooler_conductor_is_the_designers_choice(self) -> None:
+        self.open_demo()
+        before = self.cell(1, "voltage-drop").text
+        self.browser.find_element(By.LINK_TEXT, "Intake").click()
+        self.css("input[type=checkbox]").click()
+        self.wait_kept(2)
+        self.browser.find_element(By.LINK_TEXT, "Lattice").click()
+        self.cell(9, "voltage-drop").click()
+        self.wait(
+            lambda: "corrected for a cooler conductor" in self.css("[data-testid=working]").text,
+            "the correction is not said",
+        )
+        self.assertNotEqual(self.cell(9, "voltage-drop").text, before)
+
+    def test_the_demand_is_shown_with_its_sum(self) -> None:
+        self.open_demo()
+        self.browser.find_element(By.PARTIAL_LINK_TEXT, "demand").click()
+        card = self.css('[aria-label^="Is the cut-out enough"]')
+        self.wait(
+            lambda: "On-Site Guide, Table A2" in card.text and "161 of 100 A" in card.text.replace("\n", " "), "no sum"
+        )
+
+
+class ListOfJobs(PageCase):
+    """The list."""
+
+    def test_a_job_put_away_can_be_taken_out_again(self) -> None:
+        self.browser.get(self.server.url)
+        self.css(f'[aria-label="Put away {MILLRACE}"]').click()
+        self.wait(lambda: not self.browser.find_elements(By.LINK_TEXT, MILLRACE), "it is still there")
+        self.browser.find_element(By.XPATH, "//button[starts-with(., 'Show 1 put away')]").click()
+        self.css(f'[aria-label="Take out {MILLRACE}"]').click()
+        self.css(f'[aria-label="Put away {MILLRACE}"]')
+
+    def test_a_job_that_is_not_there_is_said_with_a_way_back(self) -> None:
+        self.browser.get(f"{self.server.url}/jobs/nobody/lattice")
+        self.wait(lambda: "There is no job 'nobody'" in self.css("main").text, "it is not said")
+        self.browser.find_element(By.LINK_TEXT, "All jobs").click()
+        self.css("#jobs-title")
+
+
+if __name__ == "__main__":
+    unittest.main()
