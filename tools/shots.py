@@ -62,14 +62,7 @@ class Shots(PageCase):
 
     def _conflict(self, address: str) -> None:
         self.cell(INDUCTION_HOB, NAME)
-        first = self.browser.current_window_handle
-        self.browser.switch_to.new_window("tab")
-        resize(self.browser, 1280, 800)
-        self.browser.get(address)
-        self.type_over(INDUCTION_HOB, LENGTH, "15")
-        self.wait_kept(2)
-        self.browser.close()
-        self.browser.switch_to.window(first)
+        self.change_in_another_tab(address, INDUCTION_HOB, LENGTH, "15")
         self.type_over(KILN, CABLE, "6")
         dialog: Any = self.css("[role=dialog]")
         self.take("conflict")

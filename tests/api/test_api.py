@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import tempfile
 import unittest
 import warnings
@@ -240,6 +241,31 @@ class Door(ApiCase):
             body = self.client.get(path).text
             self.assertNotIn("root:", body)
             self.assertNotIn("vivid_lattice", body)
+
+
+class FrontEnd(ApiCase):
+    """The built pages."""
+
+    def test_the_page_is_asked_for_anew_and_its_hashed_files_never(self) -> None:
+        page = self.client.get("/jobs/any/lattice")
+        self.assertEqual((page.status_code, page.headers["cache-control"]), (200, "no-cache"))
+        for asset in re.findall(r"/assets/[\w.-]+", page.text):
+            found = self.client.get(asset)
+            self.assertEqual(
+                (found.status_code, found.headers["cache-control"]), (200, "public, max-age=31536000, immutable")
+            )
+        self.refused(self.client.get("/assets/gone-abc.js"), 404, "no-such-file")
+
+    def test_every_operation_is_described_and_every_document_exemplified(self) -> None:
+        described = self.client.get("/api/openapi.json").json()
+        for path, operations in described["paths"].items():
+            for method, operation in operations.items():
+                with self.subTest(path, method=method):
+                    self.assertTrue(operation["description"] and operation["tags"])
+                    refusals = [status for status in operation["responses"] if status.startswith("4")]
+                    self.assertIn("403", refusals)
+        example = described["components"]["schemas"]["Job"]["examples"][0]
+        self.assertEqual(self.client.post("/api/design", json={"document": example}).status_code, 200)
 
 
 class DoorWithToken(ApiCase):

@@ -33,10 +33,10 @@ _START_WITHIN_S = 20.0
 class Server:
     """``vivid-lattice serve`` in a process of its own."""
 
-    def __init__(self, *, with_demo: bool = True, database: Path | None = None):
+    def __init__(self, *, with_demo: bool = True, database: Path | None = None, port: int | None = None):
         self._folder = tempfile.mkdtemp(prefix="vivid-lattice-")
         self.database = database or Path(self._folder) / "test.sqlite3"
-        self.port = _free_port()
+        self.port = port or _free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         command = [
             sys.executable,

@@ -102,6 +102,16 @@ class PageCase(unittest.TestCase):
         self.cell(row, column).click()
         self.press(*text, Keys.ENTER)
 
+    def change_in_another_tab(self, address: str, row: int, column: int, text: str) -> None:
+        """The same job changed, and kept, in a tab that is closed again."""
+        first = self.browser.current_window_handle
+        self.browser.switch_to.new_window("tab")
+        self.browser.get(address)
+        self.type_over(row, column, text)
+        self.wait_kept(2)
+        self.browser.close()
+        self.browser.switch_to.window(first)
+
     def serious_faults(self) -> list[str]:
         """What axe-core finds that is serious or worse, in words."""
         self.browser.execute_script(AXE.read_text("utf-8"))

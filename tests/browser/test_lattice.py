@@ -162,14 +162,7 @@ class Safety(PageCase):
 
     def test_two_tabs_get_each_others_changes_and_nothing_is_overwritten(self) -> None:
         address = self.open_demo()
-        first = self.browser.current_window_handle
-        self.browser.switch_to.new_window("tab")
-        second = self.browser.current_window_handle
-        self.browser.get(address)
-        self.css("[data-verdict=fail]")
-        self.type_over(INDUCTION_HOB, LENGTH, "15")
-        self.wait_kept(2)
-        self.browser.switch_to.window(first)
+        self.change_in_another_tab(address, INDUCTION_HOB, LENGTH, "15")
         self.type_over(KILN, CABLE, "6")
         dialog = self.css("[role=dialog]")
         self.wait(
@@ -185,19 +178,10 @@ class Safety(PageCase):
         )
         copy.click()
         self.wait_verdict(KILN, "capacity", "tight")
-        self.browser.switch_to.window(second)
-        self.browser.close()
-        self.browser.switch_to.window(first)
 
     def test_mine_can_be_put_on_top(self) -> None:
         address = self.open_demo()
-        first = self.browser.current_window_handle
-        self.browser.switch_to.new_window("tab")
-        self.browser.get(address)
-        self.type_over(INDUCTION_HOB, LENGTH, "15")
-        self.wait_kept(2)
-        self.browser.close()
-        self.browser.switch_to.window(first)
+        self.change_in_another_tab(address, INDUCTION_HOB, LENGTH, "15")
         self.type_over(KILN, CABLE, "6")
         self.css("[role=dialog]").find_element(By.XPATH, ".//button[starts-with(., 'Put mine on top')]").click()
         self.wait_kept(3)

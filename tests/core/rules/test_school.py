@@ -1,0 +1,133 @@
+"""Everything a school says it has can be asked for: no name in its description leads nowhere."""
+
+from __future__ import annotations
+
+import unittest
+from typing import Any
+
+from tests.builders import circuit, laid, mcb
+from vivid_lattice.core.errors import NeedsInput, NotTabulated, UnknownRuleSet
+from vivid_lattice.core.job import Cable, Device, Rcd
+from vivid_lattice.core.rules import KNOWN, rule_set
+
+
+class EverySchool(unittest.TestCase):
+    """Walks all of it."""
+
+    def test_every_cable_answers_in_every_size_and_method_it_names(self) -> None:
+        for rules in map(rule_set, KNOWN):
+            for kind in rules.cables.kinds.values():
+                for area in kind.sizes_mm2:
+                    cable = Cable.model_validate({"type": kind.id, "area_mm2": area, "cpc": kind.cpc_choices[0]})
+                    with self.subTest(rules.id, cable=kind.id, area=area):
+                        capacities = [rules.cables.capacity_a(cable, method).value for method in kind.methods]
+                        self.assertTrue(all(value > 0 for value in capacities))
+                        self.assertTrue(all(rules.cables.drop_figure(cable, method).z > 0 for method in kind.methods))
+                        self.assertGreater(rules.cables.cpc_mohm_per_m(cable).value, 0)
+                        self.assertGreaterEqual(
+                            rules.cables.hot_factors(cable).line, rules.cables.hot_factors(cable).cpc
+                        )
+                        self.assertGreater(rules.cables.k_protective(cable).value, 40)
+
+    def test_every_device_has_a_limit_and_a_clearing_for_every_rating_it_names(self) -> None:
+        for rules in map(rule_set, KNOWN):
+            for kind in rules.devices.kinds.values():
+                for rating in kind.ratings_a:
+                    for curve in kind.curves or (None,):
+                        device = Device(kind=kind.id, rating_a=rating, curve=curve)
+                        with self.subTest(rules.id, device=kind.id, rating=rating, curve=curve):
+                            limit = rules.devices.loop_limit(device, 5.0)
+                            self.assertGreater(limit.zs_ohm, 0)
+                            clearing = rules.devices.clearing(device, 1.001 * limit.ia_a)
+                            self.assertLessEqual(clearing.time_s, 5)
+
+    def test_larger_ratings_ask_for_smaller_loops(self) -> None:
+        for rules in map(rule_set, KNOWN):
+            for kind in rules.devices.kinds.values():
+                for curve in kind.curves or (None,):
+                    limits = [
+                        rules.devices.loop_limit(Device(kind=kind.id, rating_a=rating, curve=curve), 5.0).zs_ohm
+                        for rating in kind.ratings_a
+                    ]
+                    self.assertEqual(limits, sorted(limits, reverse=True), kind.id)
+
+    def test_every_grouping_answers_for_two_circuits(self) -> None:
+        for rules in map(rule_set, KNOWN):
+            methods = {"air": "C", "ground": "D"}
+            for grouping in rules.factors.groupings.values():
+                cable = Cable(type="swa-xlpe", area_mm2=10.0, cpc="core")
+                section = laid(5.0, methods[grouping.medium], circuits_grouped=2, grouping=grouping.id)
+                [factor] = rules.factors.factors(section, cable)
+                self.assertTrue(0.5 < factor.value < 1, grouping.id)
+
+    def test_every_word_a_person_types_leads_to_one_method(self) -> None:
+        for rules in map(rule_set, KNOWN):
+            words = [word for method in rules.factors.methods.values() for word in method.entry_words]
+            self.assertEqual(len(words), len(set(words)))
+
+    def test_what_a_school_does_not_have_is_said_by_name(self) -> None:
+        rules = rule_set("uk")
+        cable, device = Cable(type="flat-twin-pvc", area_mm2=2.5), mcb(16.0)
+        cases: list[tuple[Any, str]] = [
+            (lambda: rules.cables.kind("string"), "'string'"),
+            (
+                lambda: rules.cables.cpc_area_mm2(cable.model_copy(update={"cpc": "armour"})),
+                "no protective conductor of the kind 'armour'",
+            ),
+            (lambda: rules.devices.kind("relay"), "'relay'"),
+            (lambda: rules.devices.loop_limit(mcb(33.0), 0.4), "has no 33 A"),
+            (lambda: rules.devices.loop_limit(device.model_copy(update={"curve": None}), 0.4), "characteristic"),
+            (
+                lambda: rules.devices.loop_limit(Device(kind="fuse-bs88-3", rating_a=32.0), 0.2),
+                "no fuse table for 0.2 s",
+            ),
+            (lambda: rules.devices.rcd_time_s(Rcd(idn_ma=30.0), 0.9), "need not open"),
+            (
+                lambda: rules.factors.factors(laid(5.0, "C", circuits_grouped=2, grouping="buried-touching"), cable),
+                "for a cable in air",
+            ),
+            (lambda: rules.factors.factors(laid(5.0, "C", soil_k_m_per_w=1.0), cable), "soil has no say"),
+            (
+                lambda: rules.factors.factors(
+                    laid(5.0, "C", in_insulation_mm=100.0), cable.model_copy(update={"area_mm2": 16.0})
+                ),
+                "holds to 10 mm²",
+            ),
+        ]
+        for call, said in cases:
+            with self.subTest(said), self.assertRaisesRegex(NeedsInput, said):
+                call()
+        with self.assertRaisesRegex(UnknownRuleSet, "known: uk"):
+            rule_set("mars")
+
+    def test_a_cable_in_insulation_for_half_a_metre_and_more_is_halved_in_every_size(self) -> None:
+        # BS 7671:2018+A2, 523.9 (from memory).
+        for area in (2.5, 16.0):
+            [factor] = rule_set("uk").factors.factors(
+                laid(5.0, in_insulation_mm=800.0), Cable(type="flat-twin-pvc", area_mm2=area)
+            )
+            self.assertEqual(factor.value, 0.5)
+
+    def test_times_of_an_rcd_shorten_as_more_flows(self) -> None:
+        # BS EN 61008: general 300, 150, 40 ms; delayed 500, 200, 150 ms at 1, 2 and 5 IΔn (from memory).
+        devices = rule_set("uk").devices
+        for delayed, times in ((False, [0.3, 0.15, 0.04]), (True, [0.5, 0.2, 0.15])):
+            rcd = Rcd(idn_ma=100.0, delayed=delayed)
+            self.assertEqual([devices.rcd_time_s(rcd, multiple).value for multiple in (1.0, 2.0, 5.0)], times)
+            self.assertEqual(devices.rcd_time_s(rcd, 4.9).value, times[1])
+
+    def test_custom_for_what_is_left_open(self) -> None:
+        devices = rule_set("uk").devices
+        self.assertEqual([devices.socket_rating_a(circuit(kind=kind)) for kind in ("ring", "radial")], [32, 20])
+        final, link = (
+            devices.default_device(circuit(), 16.0),
+            devices.default_device(circuit(kind="distribution"), 40.0),
+        )
+        self.assertEqual((final.kind, final.curve, final.rcd), ("rcbo", "B", Rcd(idn_ma=30.0)))
+        self.assertEqual((link.kind, link.curve, link.rcd), ("mcb", "C", None))
+        with self.assertRaises(NotTabulated):
+            devices.kind("none")
+
+
+if __name__ == "__main__":
+    unittest.main()
