@@ -208,7 +208,12 @@ def _serve(args: argparse.Namespace) -> int:
             file=sys.stderr,
         )
         return 2
-    if not _is_free(args.host, args.port):
+    try:
+        free = _is_free(args.host, args.port)
+    except socket.gaierror:
+        print(f"'{args.host}' is no address of this machine.", file=sys.stderr)
+        return 2
+    if not free:
         print(
             f"Port {args.port} on {args.host} is taken. Stop what listens there, or choose another with --port.",
             file=sys.stderr,
@@ -245,6 +250,8 @@ def _is_free(host: str, port: int) -> bool:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             probe.bind((host, port))
+        except socket.gaierror:
+            raise
         except OSError:
             return False
     return True

@@ -121,6 +121,12 @@ class Remedies(unittest.TestCase):
         [smaller] = [r for r in remedies(made, "capacity", Subject("circuit", "c1")) if r.id == "smaller-device"]
         self.assertEqual(smaller.worsens, ("c1: overload",))
 
+    def test_an_rcd_that_would_stand_in_is_offered_as_advice(self) -> None:
+        made = job(circuit(device=mcb(16.0), run=(laid(130.0),)))
+        [swapped] = [r for r in remedies(made, "disconnection", Subject("circuit", "c1")) if r.id == "other-kind"]
+        self.assertEqual((swapped.verdict, swapped.label), ("advice", "RCBO B16 in place of the MCB B16"))
+        self.assertIn("with advice", swapped.effect)
+
     def test_nothing_is_offered_where_nothing_is_wrong_or_nothing_helps(self) -> None:
         self.assertEqual(remedies(job(), "capacity", Subject("circuit", "c1")), ())
         self.assertEqual(remedies(job(), "capacity", Subject("circuit", "nobody")), ())

@@ -67,8 +67,8 @@ def _page(path: str, request: Request) -> Response:
             problems.Answer(404, "no-such-address", "No such address"), f"Nothing answers at /{path}."
         )
     root = WEB_DIST.resolve()
-    file = (root / path).resolve()
-    if path and file.is_relative_to(root) and file.is_file():
+    file = _file_below(root, path)
+    if file is not None:
         return FileResponse(file, headers={"cache-control": _FOREVER if path.startswith("assets/") else "no-cache"})
     if path.startswith("assets/"):
         return problems.problem_response(problems.Answer(404, "no-such-file", "No such file"), f"No file {path}.")
@@ -76,3 +76,12 @@ def _page(path: str, request: Request) -> Response:
     if not index.is_file():
         return PlainTextResponse(_UNBUILT, status_code=503)
     return FileResponse(index, headers={"cache-control": "no-cache"})
+
+
+def _file_below(root: Path, path: str) -> Path | None:
+    """The file a path names below the root; None where there is none, or the name is one no file can have."""
+    try:
+        file = (root / path).resolve()
+        return file if path and file.is_relative_to(root) and file.is_file() else None
+    except (OSError, ValueError):
+        return None

@@ -15,6 +15,7 @@ from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
 _MENDED = ("pass", "tight")
+_BUT = {"tight": ", still tight", "advice": ", with advice"}
 _MOST = 9
 #: Lengths are offered to a tenth of a metre, rounded down.
 _LENGTH_STEP_M = 0.1
@@ -87,13 +88,14 @@ def _moves(job: Job, circuit: Circuit, check: str, rules: RuleSet) -> Iterator[M
 def _tried(job: Job, move: Move, before: Assessment, here: Finding) -> Remedy | None:
     after = assess(with_circuit(job, move.circuit), explain=False)
     now = find(after, here.check, here.subject)
-    if now is None or now.verdict not in _MENDED or not _better(now, here):
+    accepted = (*_MENDED, "advice") if here.verdict == "fail" else _MENDED
+    if now is None or now.verdict not in accepted or not _better(now, here):
         return None
     worse = worsened(before, after)
     if worse and here.verdict == "tight":
         # More room is no reason to break something else; a failure may be.
         return None
-    effect = f"{now.shown_value} of {now.shown_limit} {now.unit}" + (", still tight" if now.verdict == "tight" else "")
+    effect = f"{now.shown_value} of {now.shown_limit} {now.unit}" + _BUT.get(now.verdict, "")
     return Remedy(
         move.kind,
         move.label[0].upper() + move.label[1:],

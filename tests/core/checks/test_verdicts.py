@@ -135,6 +135,11 @@ class Capacity(unittest.TestCase):
         self.assertEqual(finding(job(circuit(**ring, run=(laid(30.0, "101"),))), "capacity").verdict, "fail")
         self.assertEqual(finding(job(circuit(**ring, cable=flat(1.5))), "capacity").verdict, "fail")
 
+    def test_a_ring_behind_more_than_32_a_fails_whatever_its_cable(self) -> None:
+        # BS 7671:2018+A2, 433.1.204 (from memory): the rule is made for devices of 30 and 32 A.
+        found = finding(job(circuit(kind="ring", loads=(), cable=flat(10.0), device=rcbo(40.0))), "capacity")
+        self.assertEqual((found.verdict, found.value, found.limit), ("fail", 40.0, 32.0))
+
     def test_a_table_that_ends_is_said_and_not_guessed_past(self) -> None:
         for run, said in (
             (laid(20.0, "B"), "no capacity by method B"),

@@ -47,6 +47,11 @@ describe("an edit that the server has not acknowledged", () => {
     expect(takeDraft("j1")).toBeUndefined();
     vi.advanceTimersByTime(11_000);
     expect(takeDraft("j1")?.document.job.title).toBe("theirs");
+    // Taken over, it is this tab's own, and outlives a crash of this one too.
+    expect(takeDraft("j1")?.document.job.title).toBe("theirs");
+    dropDraft("j1");
+    openTab();
+    vi.advanceTimersByTime(60_000);
     expect(takeDraft("j1")).toBeUndefined();
   });
 

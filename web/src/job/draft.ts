@@ -38,7 +38,10 @@ export function takeDraft(jobId: string): Draft | undefined {
   for (const key of [own, ...keys.filter((other) => other !== own)]) {
     const draft = readDraft(key);
     if (!draft || (key !== own && Date.now() - draft.at < ORPHAN_AFTER_MS)) continue;
-    if (key !== own) localStorage.removeItem(key);
+    if (key !== own) {
+      localStorage.setItem(own, JSON.stringify(draft));
+      localStorage.removeItem(key);
+    }
     return draft;
   }
   return undefined;

@@ -137,6 +137,9 @@ def _ring(ctx: Context, cable: Cable, sections: list[_SectionCapacity], ruling: 
         least = step("Iz,min", "least rating of a ring's cable", "rule", "", rule.min_iz_a, "A", rule.rule)
         return [*_working(sections, ruling), least]
 
+    if ctx.device.rating_a > rule.max_device_a:
+        sentence = f"A ring stands behind {rule.max_device_a:g} A at most, and this one behind {ctx.device_name()}"
+        return compared(ID, ctx, ctx.device.rating_a, rule.max_device_a, "A", sentence, rule.rule, working)
     if cable.area_mm2 < rule.min_area_mm2:
         sentence = f"A ring takes {rule.min_area_mm2:g} mm² at least and this cable has {cable.area_mm2:g} mm²"
         return compared(ID, ctx, rule.min_area_mm2, cable.area_mm2, "mm²", sentence, rule.rule, working)

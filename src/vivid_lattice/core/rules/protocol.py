@@ -128,11 +128,12 @@ class Clearing:
 
 @dataclass(frozen=True, slots=True)
 class RingRule:
-    """What the school asks of a ring: least cable rating and size, and how it is loaded for its voltage drop: so much
+    """What the school asks of a ring: least cable rating and size, largest device, and how it is loaded for its voltage drop: so much
     at the far point, the rest of the device's rating spread evenly, which counts as half of it at the far point."""
 
     min_iz_a: float
     min_area_mm2: float
+    max_device_a: float
     far_point_a: float
     drop_current_a: float
     rule: Source

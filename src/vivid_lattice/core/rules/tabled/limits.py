@@ -49,6 +49,7 @@ class TabledLimits:
         return RingRule(
             min_iz_a=float(rule.params["iz_min_A"]),
             min_area_mm2=float(rule.params["min_mm2"]),
+            max_device_a=float(max(rule.params["device_A"])),
             far_point_a=far,
             drop_current_a=min(far, device.rating_a) + max(0.0, device.rating_a - far) / 2,
             rule=rule.source,
