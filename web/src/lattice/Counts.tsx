@@ -11,12 +11,12 @@ const SHOWN: { verdict: Verdict; mark: string; word: string; look: string }[] = 
 
 /** How the whole job stands, in a line. */
 export function Counts({ assessment }: { assessment: Assessment | undefined }) {
-  if (!assessment) return <p className="py-1.5 text-[13px] text-soft">Working it out …</p>;
+  if (!assessment) return <p className="text-[13px] text-soft">Working it out …</p>;
   const counts = countVerdicts(assessment.findings);
   const supply = assessment.findings.filter((found) => found.subject.kind === "supply");
   const trouble = SHOWN.filter(({ verdict }) => counts[verdict]);
   return (
-    <output className="flex flex-wrap gap-x-3 py-1.5 text-[13px]" data-testid="counts">
+    <output className="flex shrink-0 flex-wrap gap-x-3 text-[13px]" data-testid="counts">
       {trouble.length === 0 && <span>{counts.pass ? "Everything is in order" : "Nothing to check yet"}</span>}
       {trouble.map(({ verdict, mark, word, look }) => (
         <span key={verdict} className={look}>

@@ -51,8 +51,15 @@ export function FallingPath({ figures }: { figures: CircuitFigures | undefined }
         <path d={drawn} className="fill-none stroke-accent" strokeWidth="2" />
         {points.map((point, index) => {
           const [left, top] = at(point, index);
+          // The first and last labels hang on the edges, so that a long name is not cut off by them.
+          const [anchor, written] =
+            index === 0
+              ? (["start", 4] as const)
+              : index === points.length - 1
+                ? (["end", WIDTH - 4] as const)
+                : (["middle", left] as const);
           return (
-            <g key={point.label} textAnchor="middle">
+            <g key={`${point.label}${index}`} textAnchor={anchor}>
               <circle
                 cx={left}
                 cy={top}
@@ -61,11 +68,11 @@ export function FallingPath({ figures }: { figures: CircuitFigures | undefined }
                 strokeWidth="2"
                 strokeDasharray={point.drop_pct === null ? "2 2" : undefined}
               />
-              <text x={left} y="13" className="fill-ink text-[12px] font-medium">
+              <text x={written} y="13" className="fill-ink text-[12px] font-medium">
                 {shortened(point.label)}
                 <tspan className="fill-soft font-normal"> {point.detail}</tspan>
               </text>
-              <text x={left} y="61" className="figure fill-soft text-[11px]">
+              <text x={written} y="61" className="figure fill-soft text-[11px]">
                 {point.shown_drop} % · {point.shown_loop} Ω
               </text>
             </g>
@@ -76,7 +83,7 @@ export function FallingPath({ figures }: { figures: CircuitFigures | undefined }
   );
 }
 
-const shortened = (text: string) => (text.length > 26 ? `${text.slice(0, 25)}…` : text);
+const shortened = (text: string) => (text.length > 30 ? `${text.slice(0, 29)}…` : text);
 
 function pathSentence(points: PathPoint[]): string {
   return `From the origin: ${points.map((p) => `${p.label}, ${p.shown_drop} % lost, loop ${p.shown_loop} ohm`).join("; ")}`;

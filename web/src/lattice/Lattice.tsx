@@ -165,16 +165,13 @@ export function Lattice() {
     return () => window.removeEventListener("keydown", slash);
   }, []);
 
-  const template = `minmax(184px, 1.9fr) 48px 72px 44px 60px repeat(${rules.checks.length}, minmax(74px, 1fr))`;
+  const template = `minmax(150px, 2.2fr) 48px 72px 44px 60px repeat(${rules.checks.length}, minmax(74px, 1fr))`;
   return (
     <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
       <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-1.5 px-4 py-2">
-        <div className="flex items-start gap-4">
-          <div className="min-w-0 flex-1">
-            <QuickEntry boards={document.boards ?? []} onAdded={setAdded} />
-          </div>
+        <QuickEntry boards={document.boards ?? []} onAdded={setAdded}>
           <Counts assessment={assessment} />
-        </div>
+        </QuickEntry>
         <FallingPath figures={chosen && figures.get(chosen.id)} />
         <div className="min-h-0 flex-1 overflow-auto" data-testid="lattice-scroll">
           <div
@@ -182,7 +179,7 @@ export function Lattice() {
             role="grid"
             aria-label="Circuits by checks"
             aria-rowcount={rows.length}
-            className="grid min-w-[900px]"
+            className="grid min-w-[820px]"
             style={{ gridTemplateColumns: template, gridAutoRows: "minmax(26px, auto)" }}
             onKeyDown={onKeyDown}
           >

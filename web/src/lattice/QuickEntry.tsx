@@ -1,15 +1,15 @@
 import { Plus } from "lucide-react";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { answered, type Board, client } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
 import { OpenChoices } from "./OpenChoices";
 
-type Props = { boards: Board[]; onAdded: (circuit: string) => void };
+type Props = { boards: Board[]; onAdded: (circuit: string) => void; children: ReactNode };
 
-/** One typed line becomes a circuit, designed at once. A line that is not understood stays in the box, with the reason. */
-export function QuickEntry({ boards, onAdded }: Props) {
+/** One typed line becomes a circuit, designed at once; beneath it what came of it, beside what the page adds. A line that is not understood stays in the box, with the reason. */
+export function QuickEntry({ boards, onAdded, children }: Props) {
   const { document, edit, say } = useJob();
   const [text, setText] = useState("");
   const [board, setBoard] = useState(boards[0]?.id ?? "");
@@ -75,14 +75,17 @@ export function QuickEntry({ boards, onAdded }: Props) {
         </Button>
         <OpenChoices onSaid={(text) => setNote({ wrong: false, text })} />
       </div>
-      <p
-        id="quick-entry-note"
-        role={note?.wrong ? "alert" : "status"}
-        title={note?.text}
-        className={cx("text-[12px]", note?.wrong ? "text-fail" : "line-clamp-2 text-soft")}
-      >
-        {note?.text}
-      </p>
+      <div className="flex items-start justify-between gap-4 pt-1">
+        <p
+          id="quick-entry-note"
+          role={note?.wrong ? "alert" : "status"}
+          title={note?.text}
+          className={cx("min-w-0 text-[12px]", note?.wrong ? "text-fail" : "line-clamp-2 text-soft")}
+        >
+          {note?.text}
+        </p>
+        {children}
+      </div>
     </form>
   );
 }
