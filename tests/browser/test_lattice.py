@@ -153,6 +153,20 @@ class Editing(PageCase):
         self.wait_verdict(SLUICE_PUMP, "disconnection", "pass")
         self.assertEqual(self.typed(SLUICE_PUMP, DEVICE), "B16")
 
+    def test_a_circuit_moves_to_another_board_and_is_checked_there(self) -> None:
+        self.open_demo()
+        self.cell(INDUCTION_HOB, NAME).click()
+        self.press(Keys.ENTER)
+        sheet = self.css("[role=dialog]")
+        place = self.wait(
+            lambda: sheet.find_element(By.XPATH, ".//label[text()='Sits in']/following-sibling::select"), "no place"
+        )
+        place.send_keys("Studio board, way 7")
+        sheet.find_element(By.XPATH, ".//button[text()='Done']").click()
+        self.wait(lambda: self.cell(15, NAME).text.endswith("Induction hob"), "it has not moved")
+        self.wait(lambda: "0.914" in self.cell(15, "breaking-capacity").text, "it is not checked at its new board")
+        self.wait_kept(2)
+
     def test_at_1280_by_800_sixteen_circuits_stand_without_scrolling(self) -> None:
         self.open_demo()
         scroll = self.css("[data-testid=lattice-scroll]")
@@ -248,6 +262,17 @@ class Accessible(PageCase):
         self.press(Keys.ENTER)
         self.css("[role=dialog]")
         faults["circuit sheet"] = self.serious_faults()
+        self.browser.get(address)
+        self.css('[aria-label="History"]').click()
+        self.css("[role=dialog] li")
+        faults["history"] = self.serious_faults()
+        self.browser.get(address)
+        self.cell(KILN, NAME)
+        self.change_in_another_tab(address, INDUCTION_HOB, LENGTH, "15")
+        self.type_over(KILN, CABLE, "6")
+        self.css("[role=dialog]")
+        faults["changed elsewhere"] = self.serious_faults()
+        self.browser.find_element(By.XPATH, "//button[starts-with(., 'Open theirs and drop mine')]").click()
         resize(self.browser, 390, 844)
         self.addCleanup(resize, self.browser, 1280, 800)
         self.browser.get(address)

@@ -40,6 +40,50 @@ export function withoutCircuit(job: Job, id: string): Job | string {
   };
 }
 
+/** A numbered place in a board. */
+export type Place = { board: string; way: number };
+
+/** Where a circuit sits. */
+export function placeOf(job: Job, circuitId: string): Place | undefined {
+  for (const board of job.boards ?? []) {
+    const way = board.ways?.find((known) => known.circuit === circuitId);
+    if (way) return { board: board.id, way: way.number };
+  }
+  return undefined;
+}
+
+/** The free ways a circuit may move to: of every board, but for those it feeds itself, however far on. */
+export function freePlaces(job: Job, circuitId: string): Place[] {
+  const behind = boardsBehind(job, circuitId);
+  return (job.boards ?? [])
+    .filter((board) => !behind.has(board.id))
+    .flatMap((board) => {
+      const taken = new Set(board.ways?.map((way) => way.number));
+      const ways = Array.from({ length: board.ways_total }, (_, at) => at + 1);
+      return ways.filter((way) => !taken.has(way)).map((way) => ({ board: board.id, way }));
+    });
+}
+
+function boardsBehind(job: Job, circuitId: string): Set<string> {
+  const fed = boardFedBy(job, circuitId);
+  if (!fed) return new Set();
+  const further = (fed.ways ?? []).flatMap((way) => [...boardsBehind(job, way.circuit)]);
+  return new Set([fed.id, ...further]);
+}
+
+/** The document with a circuit in another way; a board it feeds goes with it. A shared RCD belongs to the old place. */
+export function movedTo(job: Job, circuitId: string, place: Place): Job {
+  const fed = boardFedBy(job, circuitId);
+  return {
+    ...job,
+    boards: (job.boards ?? []).map((board) => {
+      const kept = (board.ways ?? []).filter((way) => way.circuit !== circuitId);
+      const ways = board.id === place.board ? [...kept, { number: place.way, circuit: circuitId }] : kept;
+      return { ...board, ways, fed_by: board.id === fed?.id ? place : board.fed_by };
+    }),
+  };
+}
+
 /** An id of a kind that no item has yet: c7, r3, b2. */
 export function freeId(prefix: string, taken: Iterable<{ id: string }>): string {
   const ids = new Set(Array.from(taken, (item) => item.id));

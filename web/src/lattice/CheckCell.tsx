@@ -1,4 +1,3 @@
-import { memo } from "react";
 import type { Circuit, Finding } from "../api/client";
 import { cx } from "../ui/cx";
 import { Gauge } from "./Gauge";
@@ -25,16 +24,7 @@ type Props = {
 };
 
 /** A crossing of circuit and check: the figure, its limit, and what is in hand. */
-export const CheckCell = memo(function CheckCell({
-  circuit,
-  title,
-  finding,
-  chosen,
-  crossed,
-  onChoose,
-  row,
-  column,
-}: Props) {
+export function CheckCell({ circuit, title, finding, chosen, crossed, onChoose, row, column }: Props) {
   const verdict = finding?.verdict ?? "not-applicable";
   return (
     <div
@@ -55,7 +45,7 @@ export const CheckCell = memo(function CheckCell({
       <CellContent circuit={circuit} title={title} finding={finding} />
     </div>
   );
-});
+}
 
 /** A finding as it is seen in a cell, and as a sentence for those who hear it. */
 export function CellContent({ circuit, title, finding }: Pick<Props, "circuit" | "title" | "finding">) {

@@ -1,7 +1,7 @@
 import { Trash2 } from "lucide-react";
 import type { Cable, Circuit, Device, Load, Section } from "../api/client";
 import { useJob } from "../job/JobProvider";
-import { circuitById, withCircuits } from "../job/jobModel";
+import { circuitById, freePlaces, movedTo, placeOf, withCircuits } from "../job/jobModel";
 import { Button } from "../ui/Button";
 import { Dialog } from "../ui/Dialog";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
@@ -69,6 +69,7 @@ export function CircuitDialog({
           onCommit={(design_current_a) => change({ design_current_a })}
         />
       </div>
+      <PlacePart circuit={circuit} />
       <DevicePart circuit={circuit} change={change} />
       <CablePart circuit={circuit} change={change} />
       <RunPart circuit={circuit} change={change} />
@@ -87,6 +88,30 @@ export function CircuitDialog({
         </Button>
       </div>
     </Dialog>
+  );
+}
+
+/** The way it sits in; moving it takes along the board it feeds. */
+function PlacePart({ circuit }: { circuit: Circuit }) {
+  const { document, edit } = useJob();
+  const here = placeOf(document, circuit.id);
+  const names = new Map((document.boards ?? []).map((board) => [board.id, board.name]));
+  const places = [...(here ? [here] : []), ...freePlaces(document, circuit.id)];
+  return (
+    <div className="mt-3 sm:w-1/3 sm:pr-2">
+      <Choice
+        label="Sits in"
+        value={here ? `${here.board} ${here.way}` : ""}
+        options={places.map((place) => ({
+          value: `${place.board} ${place.way}`,
+          label: `${names.get(place.board)}, way ${place.way}`,
+        }))}
+        onCommit={(chosen) => {
+          const place = places.find((known) => `${known.board} ${known.way}` === chosen);
+          if (place) edit(movedTo(document, circuit.id, place));
+        }}
+      />
+    </div>
   );
 }
 

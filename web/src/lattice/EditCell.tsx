@@ -1,4 +1,4 @@
-import { memo, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Circuit } from "../api/client";
 import { cx } from "../ui/cx";
 import { type Edit, editText } from "./latticeModel";
@@ -26,7 +26,7 @@ type Props = {
 };
 
 /** A figure of the circuit, typed over in place. `editing` holds what it is begun with. */
-export const EditCell = memo(function EditCell(props: Props) {
+export function EditCell(props: Props) {
   const { circuit, edit, suffix, chosen, crossed, editing, row, column } = props;
   const text = editText(circuit, edit);
   return (
@@ -61,7 +61,7 @@ export const EditCell = memo(function EditCell(props: Props) {
       )}
     </div>
   );
-});
+}
 
 function Box({ begun, label, onCommit, onCancel }: Props & { begun: string; label: string }) {
   const [draft, setDraft] = useState(begun);

@@ -1,5 +1,5 @@
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { Remedy } from "../api/client";
+import type { Assessment, Remedy } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { circuitById, withCircuits, withoutCircuit } from "../job/jobModel";
 import { cx } from "../ui/cx";
@@ -8,7 +8,17 @@ import { Counts } from "./Counts";
 import { FallingPath } from "./FallingPath";
 import { beginsTyping, moved, type Spot } from "./gridKeys";
 import { LatticeRow, type RowActions } from "./LatticeRow";
-import { cellKey, EDITS, editText, findingsByCell, rowsOf, stepped, typed } from "./latticeModel";
+import {
+  cellKey,
+  EDITS,
+  editText,
+  findingsByCell,
+  findingsByRow,
+  type RowFindings,
+  rowsOf,
+  stepped,
+  typed,
+} from "./latticeModel";
 import { QuickEntry } from "./QuickEntry";
 import { Rail } from "./Rail";
 import { fromBox, useCursor } from "./useCursor";
@@ -23,6 +33,7 @@ export function Lattice() {
   const groups = useMemo(() => rowsOf(document), [document]);
   const rows = useMemo(() => groups.flatMap((group) => group.rows), [groups]);
   const found = useMemo(() => findingsByCell(assessment?.findings ?? []), [assessment]);
+  const byRow = useByRow(assessment);
   const figures = useMemo(
     () => new Map(assessment?.circuits.map((line) => [line.circuit, line])),
     [assessment],
@@ -196,10 +207,11 @@ export function Lattice() {
                   return (
                     <LatticeRow
                       key={row.circuit.id}
-                      row={row}
+                      circuit={row.circuit}
+                      way={row.way}
                       at={at}
                       rules={rules}
-                      found={found}
+                      findings={byRow.get(row.circuit.id)}
                       cpc={figures.get(row.circuit.id)?.cpc_mm2}
                       column={here ? spot.column : undefined}
                       crossedColumn={spot.column}
@@ -246,6 +258,15 @@ export function Lattice() {
       )}
     </main>
   );
+}
+
+/** Findings a row, handed out again for every row that looks as it did before. */
+function useByRow(assessment: Assessment | undefined) {
+  const before = useRef<ReadonlyMap<string, RowFindings>>(new Map());
+  return useMemo(() => {
+    before.current = findingsByRow(assessment?.findings ?? [], before.current);
+    return before.current;
+  }, [assessment]);
 }
 
 /** The check to show beside an editable column: load for the device, cable for the size, drop for length, cable for method. */

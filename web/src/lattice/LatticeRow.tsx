@@ -1,10 +1,10 @@
 import { memo } from "react";
-import type { Finding, RuleSetView } from "../api/client";
+import type { Circuit, RuleSetView } from "../api/client";
 import { cx } from "../ui/cx";
 import { CheckCell } from "./CheckCell";
 import { EditCell } from "./EditCell";
 import type { Spot } from "./gridKeys";
-import { cellKey, EDITS, type Row } from "./latticeModel";
+import { EDITS, type RowFindings } from "./latticeModel";
 
 export type RowActions = {
   put: (spot: Spot) => void;
@@ -16,10 +16,11 @@ export type RowActions = {
 };
 
 type Props = {
-  row: Row;
+  circuit: Circuit;
+  way: number;
   at: number;
   rules: RuleSetView;
-  found: Map<string, Finding>;
+  findings: RowFindings | undefined;
   cpc: number | null | undefined;
   column: number | undefined;
   crossedColumn: number;
@@ -30,8 +31,7 @@ type Props = {
 
 /** A circuit: its name, what can be typed over, and its crossing with every check. */
 export const LatticeRow = memo(function LatticeRow(props: Props) {
-  const { row, at, rules, found, cpc, column, crossedColumn, editing, lit, actions } = props;
-  const { circuit } = row;
+  const { circuit, way, at, rules, findings, cpc, column, crossedColumn, editing, lit, actions } = props;
   const here = column !== undefined;
   const crossed = (index: number) => here || crossedColumn === index;
   return (
@@ -58,7 +58,7 @@ export const LatticeRow = memo(function LatticeRow(props: Props) {
           column === 0 && "relative z-10 bg-sheet outline-2 outline-accent",
         )}
       >
-        <span className="figure w-5 shrink-0 text-right text-[12px] text-soft">{row.way}</span>
+        <span className="figure w-5 shrink-0 text-right text-[12px] text-soft">{way}</span>
         <span className="truncate text-[13px] font-medium" title={circuit.name}>
           {circuit.name}
         </span>
@@ -87,7 +87,7 @@ export const LatticeRow = memo(function LatticeRow(props: Props) {
             key={check.id}
             circuit={circuit}
             title={check.title}
-            finding={found.get(cellKey({ check: check.id, circuit: circuit.id }))}
+            finding={findings?.get(check.id)}
             chosen={column === column_}
             crossed={crossed(column_)}
             onChoose={() => actions.put({ row: at, column: column_ })}

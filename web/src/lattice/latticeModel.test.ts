@@ -5,6 +5,7 @@ import {
   cableText,
   countVerdicts,
   deviceText,
+  findingsByRow,
   lengthText,
   rowsOf,
   spoken,
@@ -150,6 +151,16 @@ describe("reading a job", () => {
       "Kiln, Cable capacity: over the limit, 32 of 27.3 A. Why.",
     );
     expect(spoken(circuit, "Cable capacity", undefined)).toContain("not worked out yet");
+  });
+  it("hands a row out again that looks as it did, and a new one where it does not", () => {
+    const of = (id: string, shown_value: string) =>
+      ({ ...finding("pass"), check: "capacity", shown_value, subject: { kind: "circuit", id } }) as Finding;
+    const before = findingsByRow([of("c1", "32"), of("c2", "32")], new Map());
+    const after = findingsByRow([{ ...of("c1", "32"), working: [] }, of("c2", "33")], before);
+    expect(after.get("c1")).toBe(before.get("c1"));
+    expect(after.get("c2")).not.toBe(before.get("c2"));
+    expect(after.get("c2")?.get("capacity")?.shown_value).toBe("33");
+    expect(findingsByRow([of("c1", "32")], before).has("c2")).toBe(false);
   });
   it("counts circuits' findings and finds the worst", () => {
     expect(

@@ -26,6 +26,41 @@ export function rowsOf(job: Job): { board: Board; rows: Row[] }[] {
   }));
 }
 
+/** A circuit's findings by check. */
+export type RowFindings = ReadonlyMap<string, Finding>;
+
+/**
+ * The findings of each circuit. Where nothing that a row shows has changed, the map of before is handed out again, so
+ * that only the rows a change concerns are drawn anew.
+ */
+export function findingsByRow(
+  findings: Finding[],
+  before: ReadonlyMap<string, RowFindings>,
+): Map<string, RowFindings> {
+  const rows = new Map<string, Map<string, Finding>>();
+  for (const finding of findings) {
+    if (finding.subject.kind !== "circuit") continue;
+    const row = rows.get(finding.subject.id) ?? new Map<string, Finding>();
+    rows.set(finding.subject.id, row.set(finding.check, finding));
+  }
+  return new Map(
+    Array.from(rows, ([circuit, row]) => {
+      const old = before.get(circuit);
+      return [circuit, old && sameRow(old, row) ? old : row];
+    }),
+  );
+}
+
+function sameRow(old: RowFindings, row: RowFindings): boolean {
+  if (old.size !== row.size) return false;
+  for (const [check, { verdict, sentence, margin, shown_value, shown_limit }] of row) {
+    const was = old.get(check);
+    const same = was?.verdict === verdict && was.sentence === sentence && was.margin === margin;
+    if (!same || was.shown_value !== shown_value || was.shown_limit !== shown_limit) return false;
+  }
+  return true;
+}
+
 /** The findings by circuit and check, for looking up. */
 export function findingsByCell(findings: Finding[]): Map<string, Finding> {
   return new Map(

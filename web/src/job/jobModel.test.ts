@@ -1,0 +1,73 @@
+import { describe, expect, it } from "vitest";
+import type { Job } from "../api/client";
+import { boardFedBy, freeId, freePlaces, movedTo, placeOf, withoutCircuit } from "./jobModel";
+
+/** Three boards in a row: main feeds sub by f1, sub feeds far by f2; c1 sits in far. */
+const job = {
+  circuits: [{ id: "f1" }, { id: "f2" }, { id: "c1" }],
+  boards: [
+    {
+      id: "main",
+      name: "Main",
+      fed_by: "origin",
+      ways_total: 3,
+      ways: [{ number: 1, circuit: "f1", rcd: "g" }],
+    },
+    {
+      id: "sub",
+      name: "Sub",
+      fed_by: { board: "main", way: 1 },
+      ways_total: 2,
+      ways: [{ number: 1, circuit: "f2" }],
+    },
+    {
+      id: "far",
+      name: "Far",
+      fed_by: { board: "sub", way: 1 },
+      ways_total: 1,
+      ways: [{ number: 1, circuit: "c1" }],
+    },
+  ],
+} as unknown as Job;
+
+describe("moving a circuit", () => {
+  it("goes to any free way, but never behind itself", () => {
+    expect(freePlaces(job, "c1")).toEqual([
+      { board: "main", way: 2 },
+      { board: "main", way: 3 },
+      { board: "sub", way: 2 },
+    ]);
+    expect(freePlaces(job, "f1").map((place) => place.board)).toEqual(["main", "main"]);
+    expect(freePlaces(job, "f2").map((place) => place.board)).toEqual(["main", "main", "sub"]);
+  });
+  it("takes the board it feeds along, and leaves the shared RCD behind", () => {
+    const moved = movedTo(job, "f1", { board: "main", way: 3 });
+    expect(placeOf(moved, "f1")).toEqual({ board: "main", way: 3 });
+    expect(boardFedBy(moved, "f1")?.id).toBe("sub");
+    expect(moved.boards?.[0]?.ways).toEqual([{ number: 3, circuit: "f1" }]);
+    expect(boardFedBy(moved, "f2")?.id).toBe("far");
+  });
+  it("leaves every other circuit where it was", () => {
+    const moved = movedTo(job, "c1", { board: "main", way: 2 });
+    expect([placeOf(moved, "f1"), placeOf(moved, "f2")]).toEqual([placeOf(job, "f1"), placeOf(job, "f2")]);
+    expect(moved.boards?.[2]?.ways).toEqual([]);
+  });
+});
+
+describe("taking a circuit out", () => {
+  it("is refused while it feeds a board, with the board's name", () => {
+    expect(withoutCircuit(job, "f2")).toContain("Far");
+    const without = withoutCircuit(job, "c1");
+    expect(typeof without === "string" ? without : without.circuits?.map((circuit) => circuit.id)).toEqual([
+      "f1",
+      "f2",
+    ]);
+  });
+});
+
+describe("a new id", () => {
+  it("is one that nothing has yet", () => {
+    expect(freeId("c", [{ id: "c1" }, { id: "c3" }])).toBe("c2");
+    expect(freeId("c", [])).toBe("c1");
+  });
+});
