@@ -22,7 +22,7 @@ from vivid_lattice.core.errors import BadDocument, BadTable, UnknownRuleSet
 from vivid_lattice.core.findings import Assessment
 from vivid_lattice.core.job import Job
 from vivid_lattice.core.remedies import with_remedies
-from vivid_lattice.core.rules import KNOWN, rule_set
+from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.demo import DEMOS, demo_job, demo_text
 
 TOKEN_VARIABLE = "VIVID_LATTICE_TOKEN"
@@ -160,7 +160,7 @@ def _openapi(_args: argparse.Namespace) -> int:
 
 
 def _rules_list(_args: argparse.Namespace) -> int:
-    for rules_id in KNOWN:
+    for rules_id in known():
         data = rule_set(rules_id).data
         for table in data.tables.values():
             print(
@@ -172,7 +172,7 @@ def _rules_list(_args: argparse.Namespace) -> int:
 
 
 def _rules_show(args: argparse.Namespace) -> int:
-    for data in (rule_set(rules_id).data for rules_id in KNOWN):
+    for data in (rule_set(rules_id).data for rules_id in known()):
         if args.id in data.rules:
             rule = data.rules[args.id]
             print(f"{rule.id}\n{rule.text}\n{_said_source(rule.source)}")

@@ -46,6 +46,7 @@ BROKEN: list[tuple[Callable[[dict[str, Any]], None], str, str]] = [
     (put(["circuits", 1, "device", "kind"], "relay"), "circuits[1].device.kind", "no device 'relay'"),
     (put(["circuits", 1, "device", "rcd"], None), "circuits[1].device.rcd", "needs its residual-current part"),
     (put(["circuits", 1, "colour"], "red"), "circuits[1].colour", "not a field of the format"),
+    (put(["circuits", 1, "two\nlines"], 1), "circuits[1].two\\nlines", "not a field of the format"),
     (put(["circuits", 1, "id"], "f1"), "circuits", "the id 'f1' is used 2 times"),
     (put(["circuits", 1, "loads", 0, "room"], "attic"), "circuits[1].loads[0].room", "no room 'attic'"),
     (put(["supply", "ze_ohm"], 0), "supply.ze_ohm", "has to be over 0"),

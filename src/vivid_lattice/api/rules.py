@@ -13,7 +13,7 @@ from vivid_lattice.core.checks import CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import RESISTIVE_LOADS, LoadKind
-from vivid_lattice.core.rules import KNOWN, rule_set
+from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.core.rules.protocol import CableKind, DeviceKind, Grouping, Method
 
 router = APIRouter(prefix="/api/rules", tags=["rules"])
@@ -87,7 +87,7 @@ class TableView(BaseModel):
 @router.get("")
 def list_rules() -> list[RuleSetLine]:
     """The rule sets there are."""
-    return [RuleSetLine(id=rules.id, title=rules.title, edition=rules.edition) for rules in map(rule_set, KNOWN)]
+    return [RuleSetLine(id=rules.id, title=rules.title, edition=rules.edition) for rules in map(rule_set, known())]
 
 
 @router.get("/{rules_id}", responses=NOT_FOUND)

@@ -29,7 +29,9 @@ class DocumentProblem:
 
     def line(self) -> str:
         """The problem as one line a person can act on."""
-        return f"{self.path or 'document'}: {self.message}"
+        text = f"{self.path or 'document'}: {self.message}"
+        # A document may hold anything, a line break in a field's name too; the line stays one.
+        return "".join(sign if sign.isprintable() else sign.encode("unicode_escape").decode() for sign in text)
 
 
 class BadDocument(CoreError):

@@ -8,14 +8,14 @@ from typing import Any
 from tests.builders import circuit, laid, mcb
 from vivid_lattice.core.errors import NeedsInput, NotTabulated, UnknownRuleSet
 from vivid_lattice.core.job import Cable, Device, Rcd
-from vivid_lattice.core.rules import KNOWN, rule_set
+from vivid_lattice.core.rules import known, rule_set
 
 
 class EverySchool(unittest.TestCase):
     """Walks all of it."""
 
     def test_every_cable_answers_in_every_size_and_method_it_names(self) -> None:
-        for rules in map(rule_set, KNOWN):
+        for rules in map(rule_set, known()):
             for kind in rules.cables.kinds.values():
                 for area in kind.sizes_mm2:
                     cable = Cable.model_validate({"type": kind.id, "area_mm2": area, "cpc": kind.cpc_choices[0]})
@@ -30,7 +30,7 @@ class EverySchool(unittest.TestCase):
                         self.assertGreater(rules.cables.k_protective(cable).value, 40)
 
     def test_every_device_has_a_limit_and_a_clearing_for_every_rating_it_names(self) -> None:
-        for rules in map(rule_set, KNOWN):
+        for rules in map(rule_set, known()):
             for kind in rules.devices.kinds.values():
                 for rating in kind.ratings_a:
                     for curve in kind.curves or (None,):
@@ -42,7 +42,7 @@ class EverySchool(unittest.TestCase):
                             self.assertLessEqual(clearing.time_s, 5)
 
     def test_larger_ratings_ask_for_smaller_loops(self) -> None:
-        for rules in map(rule_set, KNOWN):
+        for rules in map(rule_set, known()):
             for kind in rules.devices.kinds.values():
                 for curve in kind.curves or (None,):
                     limits = [
@@ -52,7 +52,7 @@ class EverySchool(unittest.TestCase):
                     self.assertEqual(limits, sorted(limits, reverse=True), kind.id)
 
     def test_every_grouping_answers_for_two_circuits(self) -> None:
-        for rules in map(rule_set, KNOWN):
+        for rules in map(rule_set, known()):
             methods = {"air": "C", "ground": "D"}
             for grouping in rules.factors.groupings.values():
                 cable = Cable(type="swa-xlpe", area_mm2=10.0, cpc="core")
@@ -61,7 +61,7 @@ class EverySchool(unittest.TestCase):
                 self.assertTrue(0.5 < factor.value < 1, grouping.id)
 
     def test_every_word_a_person_types_leads_to_one_method(self) -> None:
-        for rules in map(rule_set, KNOWN):
+        for rules in map(rule_set, known()):
             words = [word for method in rules.factors.methods.values() for word in method.entry_words]
             self.assertEqual(len(words), len(set(words)))
 

@@ -43,7 +43,7 @@ export function CircuitDialog({
           {message}
         </p>
       )}
-      <div className="grid gap-3 sm:grid-cols-3">
+      <div className="grid gap-3 sm:grid-cols-4">
         <Field label="Name">
           {(field) => (
             <TextBox
@@ -60,6 +60,7 @@ export function CircuitDialog({
           options={KINDS}
           onCommit={(kind) => change({ kind: kind as Circuit["kind"] })}
         />
+        <PlacePart circuit={circuit} />
         <FigureField
           label="Design current"
           unit="A"
@@ -69,7 +70,6 @@ export function CircuitDialog({
           onCommit={(design_current_a) => change({ design_current_a })}
         />
       </div>
-      <PlacePart circuit={circuit} />
       <DevicePart circuit={circuit} change={change} />
       <CablePart circuit={circuit} change={change} />
       <RunPart circuit={circuit} change={change} />
@@ -98,20 +98,18 @@ function PlacePart({ circuit }: { circuit: Circuit }) {
   const names = new Map((document.boards ?? []).map((board) => [board.id, board.name]));
   const places = [...(here ? [here] : []), ...freePlaces(document, circuit.id)];
   return (
-    <div className="mt-3 sm:w-1/3 sm:pr-2">
-      <Choice
-        label="Sits in"
-        value={here ? `${here.board} ${here.way}` : ""}
-        options={places.map((place) => ({
-          value: `${place.board} ${place.way}`,
-          label: `${names.get(place.board)}, way ${place.way}`,
-        }))}
-        onCommit={(chosen) => {
-          const place = places.find((known) => `${known.board} ${known.way}` === chosen);
-          if (place) edit(movedTo(document, circuit.id, place));
-        }}
-      />
-    </div>
+    <Choice
+      label="Sits in"
+      value={here ? `${here.board} ${here.way}` : ""}
+      options={places.map((place) => ({
+        value: `${place.board} ${place.way}`,
+        label: `${names.get(place.board)}, way ${place.way}`,
+      }))}
+      onCommit={(chosen) => {
+        const place = places.find((known) => `${known.board} ${known.way}` === chosen);
+        if (place) edit(movedTo(document, circuit.id, place));
+      }}
+    />
   );
 }
 

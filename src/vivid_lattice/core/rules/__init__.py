@@ -6,8 +6,13 @@ from functools import lru_cache
 
 from vivid_lattice.core.errors import UnknownRuleSet
 from vivid_lattice.core.rules.tabled.school import TabledSchool
+from vivid_lattice.core.rules.tables import schools
 
-KNOWN: tuple[str, ...] = ("uk",)
+
+@lru_cache
+def known() -> tuple[str, ...]:
+    """Ids of the rule sets there are."""
+    return schools()
 
 
 @lru_cache
@@ -16,6 +21,6 @@ def rule_set(rules: str) -> TabledSchool:
 
     Raises UnknownRuleSet, naming those there are.
     """
-    if rules not in KNOWN:
-        raise UnknownRuleSet(rules, KNOWN)
+    if rules not in known():
+        raise UnknownRuleSet(rules, known())
     return TabledSchool(rules)

@@ -11,6 +11,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cache, lru_cache
 from importlib.resources import files
+from importlib.resources.abc import Traversable
 from types import MappingProxyType
 from typing import Any, Literal
 
@@ -151,6 +152,17 @@ def _row_where(table: Table, wanted: tuple[tuple[str, Cell], ...]) -> Mapping[st
     raise BadTable(table.id, f"has no row with {dict(wanted)}")
 
 
+def data_root() -> Traversable:
+    """Where the packaged schools lie, a folder each."""
+    return files("vivid_lattice.core.rules") / "data"
+
+
+def schools() -> tuple[str, ...]:
+    """Ids of the schools there are: every folder that describes one."""
+    folders = (entry for entry in data_root().iterdir() if entry.is_dir())
+    return tuple(sorted(entry.name for entry in folders if (entry / "school.toml").is_file()))
+
+
 @lru_cache
 def load(school: str) -> RuleData:
     """The packaged data of a school, validated once a process."""
@@ -160,18 +172,18 @@ def load(school: str) -> RuleData:
 @lru_cache
 def known_publications() -> tuple[str, ...]:
     """Publications a table may name, from the one list of them."""
-    raw = tomllib.loads((files("vivid_lattice.core.rules") / "data" / "publications.toml").read_text("utf-8"))
+    raw = tomllib.loads((data_root() / "publications.toml").read_text("utf-8"))
     return tuple(raw["publications"])
 
 
 def school_file(school: str) -> dict[str, Any]:
     """The school's own description: its words, and which table answers which question."""
-    text = (files("vivid_lattice.core.rules") / "data" / school / "school.toml").read_text("utf-8")
+    text = (data_root() / school / "school.toml").read_text("utf-8")
     return tomllib.loads(text)
 
 
 def _texts(school: str) -> Iterator[tuple[str, str]]:
-    for item in sorted((files("vivid_lattice.core.rules") / "data" / school).iterdir(), key=lambda entry: entry.name):
+    for item in sorted((data_root() / school).iterdir(), key=lambda entry: entry.name):
         if item.name.endswith(".toml") and item.name != "school.toml":
             yield item.name, item.read_text("utf-8")
 

@@ -11,9 +11,6 @@ from vivid_lattice.core.job import Cable
 from vivid_lattice.core.rules.protocol import CableKind, DropFigure, HotFactors, Looked
 from vivid_lattice.core.rules.tables import RuleData
 
-#: Rows of the k tables are named by insulation and size; no domestic cable passes 300 mm².
-_K_ROW = {"70C thermoplastic": "70C thermoplastic, to 300 mm2", "90C thermosetting": "90C thermosetting"}
-
 
 class TabledCables:
     """Cable rules read from a school's tables."""
@@ -21,6 +18,7 @@ class TabledCables:
     def __init__(self, data: RuleData, school: Mapping[str, Any]):
         self._data = data
         self._names: Mapping[str, str] = school["tables"]
+        self._hot: Mapping[str, Any] = school["hot"]
         self._entries: dict[str, Mapping[str, Any]] = {entry["id"]: entry for entry in school["cable"]}
         self._cache: dict[tuple[Any, ...], Any] = {}
         self.kinds: Mapping[str, CableKind] = MappingProxyType(
@@ -140,15 +138,17 @@ class TabledCables:
         key = ("hot", cable.type, cable.cpc)
         if key not in self._cache:
             table = self._data.table(self._names["hot"])
-            column = "insulation_" + self._entry(cable)["insulation"].replace(" ", "_")
-            apart, together = (float(row[table.column(column)]) for row in table.rows)
+            column = self._entry(cable)["hot_column"]
+            apart, together = (
+                float(table.row_where(arrangement=self._hot[name])[column]) for name in ("apart", "together")
+            )
             operating = self.kind(cable.type).operating_c
             separate = cable.cpc == "separate"
             self._cache[key] = HotFactors(
                 together,
                 apart if separate else together,
                 operating,
-                30.0 if separate else operating,
+                float(self._hot["apart_c"]) if separate else operating,
                 table.source,
             )
         found: HotFactors = self._cache[key]
@@ -156,11 +156,9 @@ class TabledCables:
 
     def k_protective(self, cable: Cable) -> Looked:
         """Heat constant k of the protective conductor [A·√s/mm²]."""
-        insulation = str(self._entry(cable)["insulation"])
-        name, column = self._names["k_in_cable"], "copper"
-        row = _K_ROW[insulation]
+        name, column, row = self._names["k_in_cable"], "copper", self._entry(cable)["k_row"]
         if cable.cpc == "armour":
-            name, column, row = self._names["k_armour"], "steel", insulation
+            name, column, row = self._names["k_armour"], "steel", self._entry(cable)["insulation"]
         elif cable.cpc == "separate":
             name = self._names["k_separate"]
         table = self._data.table(name)

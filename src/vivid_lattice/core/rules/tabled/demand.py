@@ -13,6 +13,9 @@ from vivid_lattice.core.loads import load_current_a
 from vivid_lattice.core.rules.protocol import Demand
 from vivid_lattice.core.rules.tables import RuleData
 
+#: The category of loads that are always counted in full.
+_NO_DIVERSITY = "no diversity"
+
 
 class TabledDemand:
     """Demand rules read from a school's tables."""
@@ -26,6 +29,7 @@ class TabledDemand:
         self._socket_rule = data.rule(names["socket_current_rule"]).source
         self._full_rule = data.rule(names["no_diversity_rule"]).source
         self._category: Mapping[str, str] = school["demand_category"]
+        self._cooking_row_name: str = school["demand"]["cooking"]
         self._full: frozenset[str] = frozenset(school["no_diversity"]["loads"])
         self._items = {str(row[0]) for row in self._by_item.rows}
 
@@ -83,7 +87,7 @@ class TabledDemand:
         return _step("Ib", meaning, formula, figures + (f" + {extra:g}" if extra else ""), reduced, self._points.source)
 
     def _cooking_row(self, with_socket: bool) -> tuple[float, float, float]:
-        row = self._by_total.row_where(load="cooking appliances")
+        row = self._by_total.row_where(load=self._cooking_row_name)
         return float(row["first_A"]), float(row["rest_fraction"]), float(row["socket_extra_A"]) if with_socket else 0.0
 
     def _cooking(self, current: float, with_socket: bool) -> float:
@@ -121,11 +125,11 @@ class TabledDemand:
         return [(self._of(load.kind), load_current_a(load, nominal_v)) for load in circuit.loads]
 
     def _of(self, kind: str) -> str:
-        return "no diversity" if kind in self._full else self._category[kind]
+        return _NO_DIVERSITY if kind in self._full else self._category[kind]
 
     def _diversified(self, category: str, currents: list[float], sockets: int) -> float:
         """What is left of a category's currents after diversity [A]."""
-        if category == "no diversity":
+        if category == _NO_DIVERSITY:
             return sum(currents)
         if category in self._items:
             row = self._by_item.row_where(load=category)
@@ -133,12 +137,12 @@ class TabledDemand:
             return sum(ranked[:full]) + float(row["rest_fraction"]) * sum(ranked[full:])
         row = self._by_total.row_where(load=category)
         total, first = sum(currents), float(row["first_A"])
-        extra = float(row["socket_extra_A"]) * sockets if category == "cooking appliances" else 0.0
+        extra = float(row["socket_extra_A"]) * sockets if category == self._cooking_row_name else 0.0
         return min(total, first) + float(row["rest_fraction"]) * max(0.0, total - first) + extra
 
     def _category_step(self, category: str, currents: list[float], sockets: int) -> Step:
         result = self._diversified(category, currents, sockets)
-        if category == "no diversity":
+        if category == _NO_DIVERSITY:
             return _step("I", category, "Σ", " + ".join(map(shown, currents)), result, self._full_rule)
         if category in self._items:
             row = self._by_item.row_where(load=category)
@@ -155,7 +159,7 @@ class TabledDemand:
             )
         row = self._by_total.row_where(load=category)
         total, first, rest = sum(currents), float(row["first_A"]), float(row["rest_fraction"])
-        extra = float(row["socket_extra_A"]) * sockets if category == "cooking appliances" else 0.0
+        extra = float(row["socket_extra_A"]) * sockets if category == self._cooking_row_name else 0.0
         figures = shown(total) if total <= first else f"{rest:g} · {shown(total - first)}"
         figures = f"{first:g} + {figures}" if 0 < first < total else figures
         figures += f" + {extra:g}" if extra else ""

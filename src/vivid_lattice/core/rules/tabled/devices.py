@@ -21,6 +21,7 @@ class TabledDevices:
         self._data = data
         self._names: Mapping[str, str] = school["tables"]
         self._entries: dict[str, Mapping[str, Any]] = {entry["id"]: entry for entry in school["device"]}
+        self._rcd_kinds: Mapping[str, str] = school["rcd_times"]
         self._backup: Mapping[str, Any] = school["backup"]
         self._default: Mapping[str, Any] = school["default_device"]
         self._uo_v = float(school["school"]["nominal_v"])
@@ -44,9 +45,7 @@ class TabledDevices:
             common = ratings
             rows = self._data.table(self._names["fuse_breaking"])
             breaking = tuple(float(rows.row_where(kind=kind)["capacity_kA"]) for kind in entry["breaking_rows"])
-        case = self._data.table(self._names["device_factors"]).row_where(
-            case=f"{entry['overload_case']}, cable above ground"
-        )
+        case = self._data.table(self._names["device_factors"]).row_where(case=entry["overload_rows"]["air"])
         return DeviceKind(
             id=entry["id"],
             title=entry["title"],
@@ -70,10 +69,15 @@ class TabledDevices:
         except KeyError:
             raise NotTabulated(f"no device of the kind '{device_kind}' in these rules", path="device.kind") from None
 
-    def overload_case(self, device_kind: str) -> str:
-        """The row of the device-factor table that the kind falls under."""
+    def overload_row(self, device_kind: str, medium: str) -> str:
+        """The row of the device-factor table that the kind falls under, for a cable in air or in the ground."""
         self.kind(device_kind)
-        return str(self._entries[device_kind]["overload_case"])
+        return str(self._entries[device_kind]["overload_rows"][medium])
+
+    def corrects_drop(self, device_kind: str) -> bool:
+        """Whether voltage drop behind the kind may be corrected for a cooler conductor."""
+        self.kind(device_kind)
+        return bool(self._entries[device_kind]["corrects_drop"])
 
     def loop_limit(self, device: Device, within_s: float) -> LoopLimit:
         """Greatest Zs at which the device opens within the time, by its overcurrent function.
@@ -204,7 +208,7 @@ class TabledDevices:
         Raises NotTabulated below IΔn: the device need not open at all.
         """
         table = self._data.table(self._names["rcd_times"])
-        kind = ("delayed S" if rcd.delayed else "general") + " BS EN 61008 / 61009"
+        kind = self._rcd_kinds["delayed" if rcd.delayed else "general"]
         rows = [row for row in table.rows if row[0] == kind and float(row[1]) <= multiple]
         if not rows:
             raise NotTabulated(

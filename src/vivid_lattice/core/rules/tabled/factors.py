@@ -152,9 +152,8 @@ class TabledFactors:
         return self._device_cache[key]
 
     def _device_factors(self, medium: str, device_kind: str) -> tuple[Factor, ...]:
-        table, buried = self._data.table(self._names["device_factors"]), medium == "ground"
-        case = self._devices.overload_case(device_kind)
-        row = table.row_where(case=f"{case}, cable {'in the ground' if buried else 'above ground'}")
+        table = self._data.table(self._names["device_factors"])
+        row = table.row_where(case=self._devices.overload_row(device_kind, medium))
         found = (
             Factor("Cf", self._devices.kind(device_kind).title.lower(), float(row["Cf"]), table.source),
             Factor("Cc", "buried, overload-protected", float(row["Cc"]), table.source),
@@ -163,8 +162,8 @@ class TabledFactors:
 
     def drop_correction_refused(self, section: Section, device: Device) -> str:
         """Why voltage drop may not be corrected for a cooler conductor; empty where it may."""
-        if self._devices.overload_case(device.kind) != "any other device":
-            return "not with a rewirable fuse"
+        if not self._devices.corrects_drop(device.kind):
+            return f"not with a {self._devices.kind(device.kind).title.lower()}"
         if (
             self.medium(section) == "air"
             and section.ambient_c is not None

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.job import Circuit, Device
 from vivid_lattice.core.rules.protocol import Looked, RingRule
 from vivid_lattice.core.rules.tables import RuleData
@@ -16,31 +17,27 @@ class TabledLimits:
     def __init__(self, data: RuleData, school: Mapping[str, Any]):
         self._data = data
         self._names: Mapping[str, str] = school["tables"]
-        self._uses: Mapping[str, str] = school["min_area_use"]
+        self._drop: Mapping[str, Any] = school["drop_limit"]
+        self._min_area: Mapping[str, Any] = school["min_area"]
+        self._time_column: Mapping[str, str] = school["disconnection"]["column"]
+        self._time_cases: list[Mapping[str, Any]] = school["disconnection_case"]
 
     def drop_limit_pct(self, circuit: Circuit) -> Looked:
         """Greatest voltage drop from the origin to the load [% of nominal]."""
         table = self._data.table(self._names["drop_limit"])
-        row = table.row_where(supply="public low-voltage")
         lighting = circuit.kind == "lighting"
-        return Looked(
-            float(row["lighting_pct" if lighting else "other_pct"]),
-            table.source,
-            "lighting" if lighting else "other uses",
-        )
+        percent = table.row_where(**self._drop["row"])[self._drop["lighting" if lighting else "other"]]
+        return Looked(float(percent), table.source, "lighting" if lighting else "other uses")
 
     def disconnection_s(self, circuit: Circuit, rating_a: float, system: str) -> Looked:
         """Longest time [s] in which an earth fault has to be cleared, by use, rating and system."""
         table = self._data.table(self._names["disconnection_which"])
-        if circuit.kind == "distribution":
-            case = "distribution circuit"
-        elif _feeds_sockets(circuit) and rating_a <= 63:
-            case = "final circuit up to 63 A with one or more socket-outlets"
-        elif not _feeds_sockets(circuit) and rating_a <= 32:
-            case = "final circuit up to 32 A feeding only fixed connected equipment"
-        else:
-            case = "any other final circuit"
-        return Looked(float(table.row_where(circuit=case)["tt_s" if system == "TT" else "tn_s"]), table.source, case)
+        use = "distribution" if circuit.kind == "distribution" else "sockets" if _feeds_sockets(circuit) else "fixed"
+        for case in self._time_cases:
+            if use in case["uses"] and rating_a <= case.get("upto_a", rating_a):
+                row = table.row_where(circuit=case["row"])
+                return Looked(float(row[self._time_column[system]]), table.source, case["row"])
+        raise NotTabulated(f"no disconnection time for {use} behind {rating_a:g} A", path="device.rating_a")
 
     def ring(self, device: Device) -> RingRule:
         """What a ring on this device has to meet."""
@@ -59,8 +56,8 @@ class TabledLimits:
     def min_area_mm2(self, circuit: Circuit) -> Looked:
         """Least copper conductor by use [mm²]."""
         table = self._data.table(self._names["min_area"])
-        use = self._uses["lighting" if circuit.kind == "lighting" else "other"]
-        return Looked(float(table.row_where(wiring="cable, fixed", use=use)["min_mm2"]), table.source, use)
+        use = self._min_area["lighting" if circuit.kind == "lighting" else "other"]
+        return Looked(float(table.row_where(use=use, **self._min_area["row"])["min_mm2"]), table.source, use)
 
     def u_min_v(self, nominal_v: float) -> Looked:
         """Voltage that drives the smallest fault: nominal times Cmin [V]."""

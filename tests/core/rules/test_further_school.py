@@ -1,0 +1,281 @@
+"""A further school needs data and nothing else: a tiny invented one, put beside the packaged ones, assesses a job.
+
+All its figures are invented, chosen so that the sums can be done in the head.
+"""
+
+from __future__ import annotations
+
+import shutil
+import tempfile
+import unittest
+from importlib.resources import as_file
+from pathlib import Path
+from unittest.mock import patch
+
+from tests.builders import circuit, finding, flat, job, laid, mcb, step_result, supply, two_boards
+from vivid_lattice.core import rules
+from vivid_lattice.core.job import Cable, JobInfo
+from vivid_lattice.core.rules import tables
+
+SCHOOL = """
+[school]
+id = "isle"
+title = "Isle of Example"
+edition = "first and last"
+systems = ["TN-S", "TT"]
+nominal_v = 100
+default_cable = "rope"
+default_method = "SKY"
+default_buried_cable = "rope"
+tails_cable = "rope"
+
+[words]
+board = "fuse chest"
+protective_conductor = "safety wire"
+
+[tables]
+resistance = "isle.r"
+resistance_column = "r"
+hot = "isle.hot"
+disconnection_which = "isle.times"
+drop_limit = "isle.drop-limit"
+loop_rule = "isle.loop"
+tt_rule = "isle.touch"
+electrode_rule = "isle.electrode"
+rcd_route_rule = "isle.rule"
+rcd_times = "isle.rcd"
+breaking_rule = "isle.rule"
+assembly_rule = "isle.assembly"
+fuse_breaking = "isle.r"
+ring_rule = "isle.rule"
+ring_drop_rule = "isle.rule"
+min_area = "isle.min-area"
+declared_ze = "isle.declared"
+diversity_total = "isle.total"
+diversity_item = "isle.item"
+demand_rule = "isle.rule"
+demand_points = "isle.total"
+socket_current_rule = "isle.rule"
+no_diversity_rule = "isle.rule"
+adiabatic_rule = "isle.rule"
+overload_rule = "isle.rule"
+capacity_rule = "isle.rule"
+drop_correction = "isle.rule"
+k_in_cable = "isle.k"
+k_separate = "isle.k"
+device_factors = "isle.device-factors"
+
+[drop_limit]
+row = { network = "all" }
+lighting = "lamps"
+other = "rest"
+
+[min_area]
+row = { wiring = "rope" }
+lighting = "any"
+other = "any"
+
+[disconnection]
+column = { "TN-S" = "s", TT = "s" }
+
+[[disconnection_case]]
+row = "everything"
+uses = ["distribution", "sockets", "fixed"]
+
+[rcd_times]
+general = "quick"
+delayed = "slow"
+
+[hot]
+apart = "apart"
+together = "together"
+apart_c = 25
+
+[demand]
+cooking = "stoves"
+
+[demand_category]
+heater = "everything"
+socket = "outlets"
+
+[no_diversity]
+loads = []
+
+[backup]
+kinds = []
+
+[default_device]
+final = "mcb"
+distribution = "mcb"
+curve = "B"
+distribution_curve = "B"
+breaking_ka = 6
+idn_ma = 30
+rcd_type = "A"
+ring_a = 10
+radial_a = 10
+
+[default_grouping]
+air = "heap"
+
+[ambient.air]
+base_c = 25
+table = { hemp = "isle.warm" }
+
+[[method]]
+id = "SKY"
+title = "Hung in the air"
+text = "Hung between masts."
+medium = "air"
+entry_words = ["mast"]
+
+[[grouping]]
+id = "heap"
+title = "In a heap"
+medium = "air"
+table = "isle.heap"
+column = "factor"
+beyond = "refuse"
+
+[[cable]]
+id = "rope"
+title = "Hemp rope"
+short = "Rope"
+insulation = "hemp"
+k_row = "hemp"
+hot_column = "hemp"
+rated_as = "hemp"
+operating_c = 60
+capacity = "isle.capacity"
+capacity_suffix = ""
+drop = "isle.drop"
+drop_prefix = { default = "" }
+cpc_choices = ["core"]
+methods = ["SKY"]
+
+[[device]]
+id = "mcb"
+title = "Tripper"
+short = "Trip"
+standard = "none"
+action = "breaker"
+curves = ["B"]
+ratings = "isle.ratings"
+also_common_a = []
+loop = { B = "isle.trip" }
+clears_s = 0.2
+breaking_choices_ka = [6]
+overload_rows = { air = "all", ground = "all" }
+corrects_drop = true
+has_rcd = false
+current = true
+modules = 1
+"""
+
+HEAD = 'publication = "arithmetic, invented"\nprovenance = "formula"\n'
+
+TABLES = {
+    "r": ("area_mm2, r", "[[1.0, 10], [2.0, 5], [4.0, 2.5]]"),
+    "capacity": ("area_mm2, method_SKY", "[[1.0, 10], [2.0, 20], [4.0, 40]]"),
+    "drop": ("area_mm2, r", "[[1.0, 20], [2.0, 10], [4.0, 5]]"),
+    "hot": ("arrangement, hemp", '[["apart", 1.0], ["together", 2.0]]'),
+    "times": ("circuit, s", '[["everything", 1.0]]'),
+    "drop-limit": ("network, lamps, rest", '[["all", 2.0, 10.0]]'),
+    "rcd": ("kind, multiple, min_ms, max_ms", '[["quick", 1, 0, 100], ["slow", 1, 0, 900]]'),
+    "min-area": ("wiring, use, min_mm2", '[["rope", "any", 1.0]]'),
+    "declared": ("system, ze_ohm", '[["TN-S", 0.5]]'),
+    "total": (
+        "load, first_A, rest_fraction, socket_extra_A",
+        '[["everything", 0.0, 1.0, 0.0], ["stoves", 0.0, 1.0, 0.0]]',
+    ),
+    "item": ("load, full_count, rest_fraction", '[["outlets", 1, 0.5]]'),
+    "k": ("insulation, copper", '[["hemp", 100]]'),
+    "device-factors": ("case, Cf, Cc", '[["all", 1.0, 1.0]]'),
+    "warm": ("ambient_C, Ca", "[[25, 1.0], [50, 0.5]]"),
+    "heap": ("circuits, factor", "[[1, 1.0], [2, 0.5]]"),
+    "ratings": ("rating_A, common", "[[10, true], [16, true], [20, true]]"),
+    "trip": ("rating_A, ia_A, zs_max_ohm", "[[10, 50, 1.8], [16, 80, 1.1], [20, 100, 0.9]]"),
+}
+RULES = {
+    "loop": "{ cmin = 0.9 }",
+    "touch": "{ touch_voltage_V = 25 }",
+    "electrode": "{ ra_max_ohm = 50 }",
+    "assembly": "{ backup_fuse_max_A = 1, conditional_kA = 1 }",
+    "rule": "{ iz_min_A = 1, min_mm2 = 1, device_A = [10], far_point_A = 5 }",
+}
+
+
+def school_tables() -> str:
+    """The invented tables and rules as TOML."""
+    parts = []
+    for name, (columns, rows) in TABLES.items():
+        listed = ", ".join(f'"{column.strip()}"' for column in columns.split(","))
+        parts.append(f'[[table]]\nid = "isle.{name}"\n{HEAD}columns = [{listed}]\nrows = {rows}\n')
+    for name, params in RULES.items():
+        parts.append(f'[[rule]]\nid = "isle.{name}"\ntext = "invented"\n{HEAD}params = {params}\n')
+    return "\n".join(parts)
+
+
+def _forget() -> None:
+    for cached in (rules.rule_set, rules.known, tables.load, tables.known_publications):
+        cached.cache_clear()
+
+
+class FurtherSchool(unittest.TestCase):
+    """The isle, beside the packaged schools."""
+
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        root = Path(folder.name) / "data"
+        with as_file(tables.data_root()) as packaged:
+            shutil.copytree(packaged, root)
+        (root / "isle").mkdir()
+        (root / "isle" / "school.toml").write_text(SCHOOL, "utf-8")
+        (root / "isle" / "tables.toml").write_text(school_tables(), "utf-8")
+        patched = patch.object(tables, "data_root", lambda: root)
+        patched.start()
+        self.addCleanup(_forget)
+        self.addCleanup(patched.stop)
+        _forget()
+
+    rope = Cable(type="rope", area_mm2=2.0, cpc="core")
+    isle = JobInfo(title="Isle", rules="isle")
+
+    def island(self, **changed: object) -> object:
+        return circuit(cable=self.rope, device=mcb(10.0), run=(laid(10.0, "SKY"),), design_current_a=8.0, **changed)
+
+    def test_it_is_found_by_being_there(self) -> None:
+        self.assertEqual(rules.known(), ("isle", "uk"))
+
+    def test_every_check_answers_by_its_figures(self) -> None:
+        made = job(self.island(), job=self.isle, supply=supply(system="TN-S", nominal_v=100.0, ze_ohm=0.5, cutout=None))
+        figures = {
+            name: (finding(made, name).value, finding(made, name).limit)
+            for name in ("overload", "capacity", "voltage-drop")
+        }
+        self.assertEqual(figures["overload"], (8.0, 10.0))
+        self.assertEqual(figures["capacity"], (10.0, 20.0))
+        # 10 mV/(A·m) · 8 A · 10 m = 0.8 V of 100 V.
+        self.assertAlmostEqual(figures["voltage-drop"][0] or 0, 0.8)
+        # 0.5 Ω + 2 · (5 + 5) mΩ/m · 10 m = 0.7 Ω; 100 V · 0.9 / 50 A = 1.8 Ω.
+        loop, heat = finding(made, "disconnection"), finding(made, "protective-conductor")
+        self.assertAlmostEqual(loop.value or 0, 0.7)
+        self.assertEqual((loop.limit, step_result(loop, "t")), (1.8, 1.0))
+        # 100 V / 0.7 Ω for 0.2 s at k = 100.
+        self.assertAlmostEqual(heat.value or 0, 100 / 0.7 * 0.2**0.5 / 100)
+        self.assertEqual(finding(made, "breaking-capacity").verdict, "pass")
+
+    def test_its_edges_are_its_own(self) -> None:
+        warm = self.island().model_copy(update={"run": (laid(10.0, "SKY", ambient_c=40.0, circuits_grouped=2),)})  # type: ignore[attr-defined]
+        island = supply(system="TN-S", nominal_v=100.0, ze_ohm=0.5, cutout=None)
+        found = finding(job(warm, job=self.isle, supply=island), "capacity")
+        self.assertEqual((found.limit, found.verdict), (20 * 0.5 * 0.5, "fail"))
+
+    def test_the_packaged_schools_stay_as_they_are(self) -> None:
+        self.assertEqual(finding(job(circuit(cable=flat(2.5))), "capacity").limit, 27)
+        self.assertEqual(finding(two_boards(), "overload").verdict, "pass")
+
+
+if __name__ == "__main__":
+    unittest.main()
