@@ -14,6 +14,9 @@ const KINDS = [
   { value: "distribution", label: "Distribution, to another board" },
 ];
 
+/** What belongs to one way of laying alone, and does not go over to another. */
+const LEFT_BEHIND = { grouping: null, in_insulation_mm: null, soil_k_m_per_w: null };
+
 type Change = (part: Partial<Circuit>) => void;
 
 /** Everything a circuit is made of. Each change is assessed and kept as it is made. */
@@ -298,7 +301,7 @@ function RunPart({ circuit, change }: { circuit: Circuit; change: Change }) {
                 value: method.id,
                 label: `${method.id}: ${method.title}`,
               }))}
-              onCommit={(method) => set(at, { method, grouping: null })}
+              onCommit={(method) => set(at, { method, ...LEFT_BEHIND })}
             />
             <FigureField
               label={medium === "ground" ? "Ground" : "Air"}
@@ -323,13 +326,23 @@ function RunPart({ circuit, change }: { circuit: Circuit; change: Change }) {
               ]}
               onCommit={(grouping) => set(at, { grouping: grouping || null })}
             />
-            <FigureField
-              label="Insulation"
-              empty="none"
-              unit="mm"
-              value={section.in_insulation_mm}
-              onCommit={(in_insulation_mm) => set(at, { in_insulation_mm })}
-            />
+            {medium === "ground" ? (
+              <FigureField
+                label="Soil"
+                unit="K·m/W"
+                empty="by table"
+                value={section.soil_k_m_per_w}
+                onCommit={(soil_k_m_per_w) => set(at, { soil_k_m_per_w })}
+              />
+            ) : (
+              <FigureField
+                label="Insulation"
+                empty="none"
+                unit="mm"
+                value={section.in_insulation_mm}
+                onCommit={(in_insulation_mm) => set(at, { in_insulation_mm })}
+              />
+            )}
             {circuit.run.length > 1 && (
               <Button
                 look="quiet"
