@@ -69,6 +69,12 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("-o", "--output", type=Path, required=True)
     command.set_defaults(run=_design)
 
+    command = commands.add_parser("check-batch", help="check every job document below a folder, over all cores")
+    command.add_argument("folder", type=Path)
+    command.add_argument("--csv", type=Path, help="a line a document")
+    command.add_argument("--workers", type=int, help="processes; as many as there are cores unless given")
+    command.set_defaults(run=_check_batch)
+
     command = commands.add_parser("demo", help="the demo jobs")
     group = command.add_mutually_exclusive_group(required=True)
     group.add_argument("--list", action="store_true", help="their names")
@@ -129,6 +135,30 @@ def _design(args: argparse.Namespace) -> int:
     for decision in done.decisions:
         print(f"{decision.circuit} {decision.what}: {decision.sentence}")
     return 0 if all(decision.passes for decision in done.decisions) else 1
+
+
+def _check_batch(args: argparse.Namespace) -> int:
+    from vivid_lattice.batch import check_all, documents_in, summary, write_csv
+
+    if not args.folder.is_dir():
+        print(f"{args.folder}: no such folder", file=sys.stderr)
+        return 2
+    paths = documents_in(args.folder)
+    if not paths:
+        print(f"{args.folder}: no .json document in it", file=sys.stderr)
+        return 2
+    lines = check_all(paths, args.workers, _show_progress if sys.stderr.isatty() else None)
+    for line in lines:
+        if line.verdict in ("fail", "missing", "unreadable"):
+            print(f"{line.file}: {line.verdict}  {line.worst or line.problem}")
+    print("\n".join(summary(lines)))
+    if args.csv is not None:
+        write_csv(lines, args.csv)
+    return 1 if any(line.verdict in ("fail", "missing", "unreadable") for line in lines) else 0
+
+
+def _show_progress(done: int, all_: int) -> None:
+    print(f"\r{done} of {all_}", end="\n" if done == all_ else "", file=sys.stderr, flush=True)
 
 
 def _demo(args: argparse.Namespace) -> int:

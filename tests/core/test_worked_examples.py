@@ -131,6 +131,21 @@ class WorkedExamples(unittest.TestCase):
         ):
             self.close(min_area_adiabatic_mm2(given["fault_A"], given["clear_s"], k), expected, f"k = {k}")
 
+    def test_close_to_the_origin_the_energy_let_through_counts(self) -> None:
+        example = EXAMPLES["uk.ex.adiabatic-let-through"]
+        given, wanted = example["given"], example["expect"]
+        for area, good in zip(given["cpc_candidates_mm2"], wanted["ok"], strict=True):
+            # A short run where 4 kA flow to earth: over 3 kA, so the row of 6 kA holds.
+            cable = flat(4.0, cpc_mm2=area)
+            made = job(
+                circuit(run=(laid(0.5),), cable=cable, device=rcbo(32.0)),
+                supply=supply(ze_ohm=0.048, fault_current_ka=5.0),
+            )
+            heat = finding(made, "protective-conductor")
+            self.assertEqual(step_result(heat, "I²t"), given["i2t_A2s"])
+            self.close(heat.value, wanted["S_mm2"], "size by let-through")
+            self.assertEqual(heat.verdict != "fail", good)
+
     def test_correction_for_a_cooler_conductor(self) -> None:
         for name in ("uk.ex.voltage-drop-ct", "uk.ex.voltage-drop-ct-grouped"):
             given, wanted = EXAMPLES[name]["given"], EXAMPLES[name]["expect"]

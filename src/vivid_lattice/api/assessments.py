@@ -13,6 +13,7 @@ from vivid_lattice.core.document import checked
 from vivid_lattice.core.entry import add_entry
 from vivid_lattice.core.findings import Assessment, Remedy, Subject
 from vivid_lattice.core.job import Job
+from vivid_lattice.core.lengths import LongestRun, longest_runs
 from vivid_lattice.core.remedies import remedies, with_remedies
 
 router = APIRouter(prefix="/api", tags=["computing"])
@@ -39,6 +40,13 @@ class RemedyRequest(BaseModel):
 
     document: Job
     cell: Cell
+
+
+class LengthsRequest(BaseModel):
+    """A circuit of a document whose longest runs are wanted."""
+
+    document: Job
+    circuit: Annotated[str, Field(examples=["c1"])]
 
 
 class DesignRequest(BaseModel):
@@ -84,6 +92,12 @@ def assess_document(request: AssessRequest) -> Response:
 def find_remedies(request: RemedyRequest) -> list[Remedy]:
     """Changes that would mend a cell, each found by assessing the changed job."""
     return list(remedies(checked(request.document), request.cell.check, Subject("circuit", request.cell.circuit)))
+
+
+@router.post("/lengths")
+def find_lengths(request: LengthsRequest) -> list[LongestRun]:
+    """How long a circuit may be in each size of its cable, and which check ends it."""
+    return list(longest_runs(checked(request.document), request.circuit))
 
 
 @router.post("/design")

@@ -263,6 +263,20 @@ class ProtectiveConductor(unittest.TestCase):
         armoured = circuit(cable=Cable(type="swa-xlpe", area_mm2=6.0, cpc="armour"), run=(laid(20.0, "D"),))
         self.assertEqual(finding(job(armoured), "disconnection").verdict, "missing")
 
+    def test_a_breaker_close_by_is_judged_by_its_class_and_not_by_a_tenth_of_a_second(self) -> None:
+        # uk.mcb.let-through: class 3, to 3 kA, 15 kA²s to 16 A and 18 kA²s to 32 A for type B, 22 kA²s for type C; 40 A 1.2 times.
+        # By time alone 650 A for 0.1 s would be 42 kA²s, and every short run of 2.5/1.5 mm² would fail.
+        for device, energy in (
+            (rcbo(16.0), 15_000), (rcbo(32.0), 18_000), (rcbo(32.0, "C"), 22_000), (rcbo(40.0), 1.2 * 18_000),
+        ):  # fmt: skip
+            near = job(circuit(run=(laid(0.5),), cable=flat(6.0), device=device))
+            self.assertEqual(step_result(finding(near, "protective-conductor"), "I²t"), energy)
+
+    def test_without_a_class_limit_the_time_alone_counts(self) -> None:
+        for device in (mcb(16.0, "D"), rcbo(50.0)):
+            near = finding(job(circuit(run=(laid(0.5),), cable=flat(10.0), device=device)), "protective-conductor")
+            self.assertAlmostEqual(step_result(near, "I²t"), step_result(near, "If") ** 2 * 0.1)
+
     def test_a_fault_too_small_for_the_breaker_is_cleared_by_the_rcd_or_not_judged(self) -> None:
         far = (laid(150.0),)
         by_rcd = finding(job(circuit(run=far)), "protective-conductor")

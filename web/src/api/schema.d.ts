@@ -212,6 +212,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lengths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Lengths
+         * @description How long a circuit may be in each size of its cable, and which check ends it.
+         */
+        post: operations["find_lengths_api_lengths_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/design": {
         parameters: {
             query?: never;
@@ -1000,6 +1020,18 @@ export interface components {
             archived: boolean;
         };
         /**
+         * LengthsRequest
+         * @description A circuit of a document whose longest runs are wanted.
+         */
+        LengthsRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Circuit
+             * @example c1
+             */
+            circuit: string;
+        };
+        /**
          * Load
          * @description Something that draws current, or several alike.
          */
@@ -1038,6 +1070,25 @@ export interface components {
             kind: string;
             /** Resistive */
             resistive: boolean;
+        };
+        /**
+         * LongestRun
+         * @description A size, the longest run it allows, and the check that fails first beyond it.
+         *
+         *     ``length_m`` None: no length passes, and ``decided_by`` says why; ``unlimited``: passes as far as was looked.
+         */
+        LongestRun: {
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Length M */
+            length_m: number | null;
+            /** Decided By */
+            decided_by: string;
+            /**
+             * Unlimited
+             * @default false
+             */
+            unlimited: boolean;
         };
         /**
          * MainSwitch
@@ -2392,6 +2443,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Remedy"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_lengths_api_lengths_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LengthsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LongestRun"][];
                 };
             };
             /** @description The request is malformed */

@@ -109,7 +109,10 @@ function Working({ steps }: { steps: Step[] }) {
                 >
                   {" "}
                   · {step.source.publication}
-                  {step.source.provenance === "memory" ? ", from memory" : `, ${step.source.provenance}`}
+                  {step.source.provenance === "memory"
+                    ? ", from memory"
+                    : `, ${step.source.provenance}
+                  {step.source.confidence === "high" ? "" : ", not quite sure"}`}
                 </cite>
               )}
             </div>

@@ -27,6 +27,25 @@ def min_area_adiabatic_mm2(current_a: float, time_s: float, k: float) -> float:
         raise OutOfRange("current_a", current_a, "0 or more")
     if not 0 < time_s <= 5:
         raise OutOfRange("time_s", time_s, "over 0 and at most 5 s")
+    return min_area_for_energy_mm2(current_a**2 * time_s, k)
+
+
+def min_area_for_energy_mm2(energy_a2s: float, k: float) -> float:
+    """Least conductor size that a let-through energy does not overheat.
+
+    Equation  S = √(I²t) / k
+
+    energy_a2s  I²t, energy let through until the fault is cleared [A²s], 0 or more
+    k           heat constant of conductor and insulation [A·√s/mm²], over 0
+    Returns     S [mm²]
+    Raises      OutOfRange
+    Source      BS 7671:2018, 434.5.2 and 543.1.3 (from memory)
+
+    >>> round(min_area_for_energy_mm2(45000, 115), 4)
+    1.8446
+    """
+    if energy_a2s < 0:
+        raise OutOfRange("energy_a2s", energy_a2s, "0 or more")
     if k <= 0:
         raise OutOfRange("k", k, "over 0")
-    return current_a * sqrt(time_s) / k
+    return sqrt(energy_a2s) / k

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.cable.adiabatic import min_area_adiabatic_mm2
+from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.checks.answer import compared, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
@@ -26,19 +26,37 @@ def check(ctx: Context) -> Finding:
     fault = loops.earth_fault_a(ctx.circuit)
     clearing = _clearing(ctx, fault)
     area, k = ctx.rules.cables.cpc_area_mm2(cable), ctx.rules.cables.k_protective(cable)
-    needed = min_area_adiabatic_mm2(clearing.current_a, clearing.time_s, k.value)
+    needed = min_area_for_energy_mm2(clearing.energy_a2s, k.value)
 
     def working() -> list[Step]:
         zs, volts = loops.far_end_ohm(ctx.circuit), ctx.job.supply.nominal_v
-        current, time = clearing.current_a, clearing.time_s
-        sum_ = f"√({shown(current)}² · {time:g}) / {k.value:g}"
+        current, time, energy = clearing.current_a, clearing.time_s, clearing.energy_a2s
+        by_time = energy >= current**2 * time
         made = f", {area.how}" if area.how else ""
         return [
             step("If", "earth fault current at the far end", "Uo / Zs", f"{volts:g} / {shown(zs)}", fault, "A"),
-            step("I", "current reckoned with", clearing.why, "", current, "A", clearing.source),
-            step("t", "until it is cleared", "table", "", time, "s", clearing.source),
+            step("t", clearing.why if by_time else "its instantaneous time", "table", "", time, "s", clearing.source),
+            step(
+                "I²t",
+                "energy until it is cleared" if by_time else clearing.why,
+                "I² · t" if by_time else "table, less than I² · t",
+                f"{shown(current)}² · {time:g}"
+                if by_time
+                else f"{shown(current)}² · {time:g} = {shown(current**2 * time)}",
+                energy,
+                "A²s",
+                clearing.source,
+            ),
             step("k", "heat constant of the protective conductor", "table", "", k.value, "A·√s/mm²", k.source),
-            step("S", "least size", "√(I² · t) / k", sum_, needed, "mm²", ctx.rules.rule("adiabatic")),
+            step(
+                "S",
+                "least size",
+                "√(I²t) / k",
+                f"√{shown(energy)} / {k.value:g}",
+                needed,
+                "mm²",
+                ctx.rules.rule("adiabatic"),
+            ),
             step(
                 "Sp", f"protective conductor of the cable{made}", "table or given", "", area.value, "mm²", area.source
             ),
@@ -58,5 +76,11 @@ def _clearing(ctx: Context, fault_a: float) -> Clearing:
                 opens = ctx.rules.devices.rcd_time_s(ahead.rcd, fault_a / a_from_ma(ahead.rcd.idn_ma))
             except NotTabulated:
                 continue
-            return Clearing(fault_a, opens.value, opens.source, f"the {ahead.rcd.idn_ma:g} mA RCD opens {opens.how}")
+            return Clearing(
+                fault_a,
+                opens.value,
+                fault_a**2 * opens.value,
+                opens.source,
+                f"the {ahead.rcd.idn_ma:g} mA RCD opens {opens.how}",
+            )
         raise NeedsInput(*overcurrent_refused.needs) from overcurrent_refused

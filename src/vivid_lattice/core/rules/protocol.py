@@ -118,10 +118,11 @@ class LoopLimit:
 
 @dataclass(frozen=True, slots=True)
 class Clearing:
-    """How a device clears a fault: in what time at what current, for the heat in a conductor."""
+    """How a device clears a fault: the current and time reckoned with, and the most energy it lets through."""
 
     current_a: float
     time_s: float
+    energy_a2s: float
     source: Source
     why: str
 

@@ -8,10 +8,11 @@ from typing import Any
 
 from vivid_lattice.core.device.loop import loop_limit_ohm
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
+from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Circuit, Device, Rcd
 from vivid_lattice.core.rules.protocol import Clearing, DeviceKind, Looked, LoopLimit
 from vivid_lattice.core.rules.tables import RuleData, Table
-from vivid_lattice.core.units import a_from_ma, s_from_ms
+from vivid_lattice.core.units import a_from_ka, a_from_ma, s_from_ms
 
 
 class TabledDevices:
@@ -151,29 +152,54 @@ class TabledDevices:
                     path="device",
                     ask="Mend the disconnection first: a larger cable, a smaller device or an RCD.",
                 )
-            return Clearing(
-                fault_a,
-                float(self._entries[device.kind]["clears_s"]),
-                limit.source,
-                "at or above its instantaneous current the breaker opens within 0.1 s",
-            )
+            return self._breaker_clearing(device, fault_a, limit.source)
         for time in sorted(float(key) for key in self._entries[device.kind]["fuse_points"]):
             table = self._fuse_table(device, time)
             if device.rating_a not in table.key_figures("rating_A"):
                 continue
             ia = self.loop_limit(device, time).ia_a
             if fault_a >= ia:
-                return Clearing(
-                    ia,
-                    time,
-                    table.source,
-                    f"the fuse's {time:g} s point; a larger current melts it with no more energy",
-                )
+                why = f"the fuse's {time:g} s point; a larger current melts it with no more energy"
+                return Clearing(ia, time, ia**2 * time, table.source, why)
         raise NotTabulated(
             f"{fault_a:.0f} A is below every tabulated point of the fuse",
             path="device",
             ask="Mend the disconnection first: a larger cable or a smaller device.",
         )
+
+    def _breaker_clearing(self, device: Device, fault_a: float, source: Source) -> Clearing:
+        """By its instantaneous time, or by the energy its class lets through at most where that is less."""
+        time = float(self._entries[device.kind]["clears_s"])
+        by_time = Clearing(
+            fault_a,
+            time,
+            fault_a**2 * time,
+            source,
+            f"at or above its instantaneous current it opens within {time:g} s",
+        )
+        let_through = self._let_through(device, fault_a)
+        if let_through is None or let_through.value >= by_time.energy_a2s:
+            return by_time
+        return Clearing(fault_a, time, let_through.value, let_through.source, let_through.how)
+
+    def _let_through(self, device: Device, fault_a: float) -> Looked | None:
+        """The most energy a breaker of the usual energy-limiting class lets through at a fault of so many amperes
+        [A²s]: the row of the next larger rating and fault current; None where the table has neither."""
+        entry: Mapping[str, Any] | None = self._entries[device.kind].get("let_through")
+        column = entry["columns"].get(device.curve) if entry else None
+        if entry is None or column is None:
+            return None
+        table = self._data.table(entry["table"])
+        at = table.column(column)
+        ratings = [(float(upto), 1.0) for upto in sorted({row[0] for row in table.rows})]
+        ratings.append((float(entry["extended_to_a"]), float(entry["extended_by"])))
+        rating, times = next((found for found in ratings if device.rating_a <= found[0]), (None, 1.0))
+        row_rating = rating if times == 1.0 else ratings[-2][0]
+        fitting = [row for row in table.rows if row[0] == row_rating and a_from_ka(float(row[1])) >= fault_a]
+        if rating is None or not fitting:
+            return None
+        how = f"{entry['class']}: at up to {float(fitting[0][1]):g} kA it lets no more through; see its mark"
+        return Looked(times * float(fitting[0][at]), table.source, how)
 
     def breaking_ka(self, device: Device) -> Looked:
         """Rated breaking capacity [kA], as read off the device. NeedsInput where it is not stated."""

@@ -1,0 +1,78 @@
+"""How long a circuit may be in each size of its cable, and which check ends it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.assess import findings_of
+from vivid_lattice.core.job import Circuit, Job, with_circuit
+from vivid_lattice.core.moves import scaled, with_cable
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import RuleSet
+
+#: Lengths are found to a tenth of a metre, rounded down, and not looked for beyond this [m].
+STEP_M = 0.1
+LONGEST_M = 1000.0
+
+
+@dataclass(frozen=True, slots=True)
+class LongestRun:
+    """A size, the longest run it allows, and the check that fails first beyond it.
+
+    ``length_m`` None: no length passes, and ``decided_by`` says why; ``unlimited``: passes as far as was looked.
+    """
+
+    area_mm2: float
+    length_m: float | None
+    decided_by: str
+    unlimited: bool = False
+
+
+def longest_runs(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
+    """The longest run of a circuit in each size of its kind of cable, smallest first; everything else as it is.
+
+    A run of several sections is stretched in proportion. Nothing is said of a circuit with no cable chosen, or of
+    several sections some of which have no length yet. Length may be given: it plays no part in the answer.
+    """
+    rules = rule_set(job.job.rules)
+    circuit = next((found for found in job.circuits if found.id == circuit_id), None)
+    if circuit is None or isinstance(circuit.cable, str) or circuit.cable.type not in rules.cables.kinds:
+        return ()
+    if len(circuit.run) > 1 and any(section.length_m is None for section in circuit.run):
+        return ()
+    found = []
+    for area in rules.cables.kinds[circuit.cable.type].sizes_mm2:
+        stated = circuit.cable.cpc_mm2 if area == circuit.cable.area_mm2 else None
+        sized = with_cable(circuit, circuit.cable.model_copy(update={"area_mm2": area, "cpc_mm2": stated}))
+        found.append(_longest(job, sized, area, rules))
+    return tuple(found)
+
+
+def _longest(job: Job, circuit: Circuit, area: float, rules: RuleSet) -> LongestRun:
+    def ends(tenths: int) -> str:
+        """The first check that does not pass at a length; empty where all do."""
+        tried = _of_length(circuit, tenths * STEP_M)
+        for finding in findings_of(with_circuit(job, tried), tried, rules):
+            if finding.verdict in ("fail", "missing", "advice"):
+                return finding.check
+        return ""
+
+    low, high = 1, round(LONGEST_M / STEP_M)
+    at_once = ends(low)
+    if at_once:
+        return LongestRun(area, None, at_once)
+    if not ends(high):
+        return LongestRun(area, LONGEST_M, "", unlimited=True)
+    while high - low > 1:
+        middle = (low + high) // 2
+        if ends(middle):
+            high = middle
+        else:
+            low = middle
+    return LongestRun(area, round(low * STEP_M, 1), ends(high))
+
+
+def _of_length(circuit: Circuit, length_m: float) -> Circuit:
+    if len(circuit.run) == 1:
+        return circuit.model_copy(update={"run": (circuit.run[0].model_copy(update={"length_m": length_m}),)})
+    return scaled(circuit, length_m / sum(section.length_m or 0.0 for section in circuit.run))

@@ -1,0 +1,58 @@
+"""The longest run in each size, against the published kind of example and against assessing at that length."""
+
+from __future__ import annotations
+
+import unittest
+
+from tests.builders import circuit, flat, job, laid, mcb, rcbo
+from vivid_lattice.core.assess import assess
+from vivid_lattice.core.job import Circuit
+from vivid_lattice.core.lengths import longest_runs
+
+
+class LongestRuns(unittest.TestCase):
+    """A circuit in every size."""
+
+    def of(self, made: Circuit) -> dict[float, tuple[float | None, str]]:
+        return {found.area_mm2: (found.length_m, found.decided_by) for found in longest_runs(job(made), made.id)}
+
+    def test_it_agrees_with_the_examples_of_longest_circuits(self) -> None:
+        # tests/data/uk_worked_examples.toml: uk.ex.max-length-radial 31.94 m by voltage drop, uk.ex.max-length-type-c 16.46 m
+        # by Zs; the limit there is the rounded 0.68 Ω, here too.
+        radial = self.of(circuit(kind="radial", device=rcbo(20.0), cable=flat(2.5)))
+        self.assertEqual(radial[2.5], (31.9, "voltage-drop"))
+        type_c = self.of(circuit(design_current_a=32.0, device=mcb(32.0, "C"), cable=flat(4.0)))
+        self.assertEqual(type_c[4.0], (16.4, "disconnection"))
+
+    def test_a_tenth_of_a_metre_more_fails_the_check_that_is_said(self) -> None:
+        for area, (length, check) in self.of(circuit()).items():
+            if length is None or not check:
+                continue
+            with self.subTest(area=area):
+                for metres, failing in ((length, False), (length + 0.1, True)):
+                    found = assess(job(circuit(cable=flat(area), run=(laid(round(metres, 1)),)))).findings
+                    verdicts = {one.check: one.verdict for one in found if one.subject.kind == "circuit"}
+                    self.assertEqual(verdicts[check] in ("fail", "advice"), failing)
+
+    def test_a_size_that_never_passes_says_why(self) -> None:
+        self.assertEqual(self.of(circuit(device=rcbo(32.0)))[2.5], (None, "capacity"))
+
+    def test_larger_sizes_reach_further(self) -> None:
+        reached = [length for length, _ in self.of(circuit()).values() if length is not None]
+        self.assertEqual(reached, sorted(reached))
+
+    def test_the_length_there_is_plays_no_part_even_where_it_is_unknown(self) -> None:
+        self.assertEqual(self.of(circuit(run=(laid(None),))), self.of(circuit(run=(laid(500.0),))))
+
+    def test_several_sections_keep_their_proportions(self) -> None:
+        one, two = (self.of(circuit(run=run))[4.0][0] or 0 for run in ((laid(10.0),), (laid(4.0), laid(6.0))))
+        self.assertAlmostEqual(one, two, delta=0.1)
+
+    def test_nothing_is_said_where_nothing_can_be(self) -> None:
+        for made in (circuit(cable="auto"), circuit(run=(laid(None), laid(3.0)))):
+            self.assertEqual(self.of(made), {})
+        self.assertEqual(longest_runs(job(), "nobody"), ())
+
+
+if __name__ == "__main__":
+    unittest.main()
