@@ -111,6 +111,17 @@ class Editing(PageCase):
         self.assertNotIn("auto", (self.typed(12, DEVICE), self.typed(12, CABLE)))
         self.assertEqual(self.browser.find_elements(By.XPATH, "//button[contains(., 'Choose for')]"), [])
 
+    def test_beside_the_length_stands_how_far_each_size_goes(self) -> None:
+        self.open_demo()
+        self.cell(STUDIO_SOCKETS, LENGTH).click()
+        self.wait(
+            lambda: "4 mm²\n27.6 m\nvoltage drop" in self.css("[data-testid=lengths]").text, "the lengths are not there"
+        )
+        self.type_over(STUDIO_SOCKETS, CABLE, "4")
+        self.wait_verdict(STUDIO_SOCKETS, "voltage-drop", "tight")
+        self.type_over(STUDIO_SOCKETS, LENGTH, "27.7")
+        self.wait_verdict(STUDIO_SOCKETS, "voltage-drop", "fail")
+
     def test_rows_and_rail_are_bound(self) -> None:
         self.open_demo()
         self.css('[data-way="studio 2"]').click()

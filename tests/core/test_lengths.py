@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import unittest
 
-from tests.builders import circuit, flat, job, laid, mcb, rcbo
+from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.job import Circuit
 from vivid_lattice.core.lengths import longest_runs
@@ -36,6 +36,12 @@ class LongestRuns(unittest.TestCase):
 
     def test_a_size_that_never_passes_says_why(self) -> None:
         self.assertEqual(self.of(circuit(device=rcbo(32.0)))[2.5], (None, "capacity"))
+
+    def test_a_short_run_that_fails_by_heat_does_not_hide_the_long_one_that_passes(self) -> None:
+        # B20 on 1.5/1.0 mm²: at the board 18 kA²s take 1.17 mm²; far off less current flows, and voltage drop ends the run.
+        self.assertEqual(self.of(circuit(device=rcbo(20.0)))[1.5][1], "voltage-drop")
+        near = job(circuit(device=rcbo(20.0), cable=flat(1.5), run=(laid(0.5),)))
+        self.assertEqual(finding(near, "protective-conductor").verdict, "fail")
 
     def test_larger_sizes_reach_further(self) -> None:
         reached = [length for length, _ in self.of(circuit()).values() if length is not None]

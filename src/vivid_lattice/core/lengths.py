@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.assess import findings_of
+from vivid_lattice.core.checks import protective_conductor
 from vivid_lattice.core.job import Circuit, Job, with_circuit
 from vivid_lattice.core.moves import scaled, with_cable
 from vivid_lattice.core.rules import rule_set
@@ -13,6 +14,7 @@ from vivid_lattice.core.rules.protocol import RuleSet
 #: Lengths are found to a tenth of a metre, rounded down, and not looked for beyond this [m].
 STEP_M = 0.1
 LONGEST_M = 1000.0
+_HEAT = frozenset({protective_conductor.ID})
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,7 +34,8 @@ def longest_runs(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
     """The longest run of a circuit in each size of its kind of cable, smallest first; everything else as it is.
 
     A run of several sections is stretched in proportion. Nothing is said of a circuit with no cable chosen, or of
-    several sections some of which have no length yet. Length may be given: it plays no part in the answer.
+    several sections some of which have no length yet. The length there is plays no part in the answer. A run much
+    shorter than the longest may still fail ``protective-conductor``, since more current flows there.
     """
     rules = rule_set(job.job.rules)
     circuit = next((found for found in job.circuits if found.id == circuit_id), None)
@@ -49,13 +52,20 @@ def longest_runs(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
 
 
 def _longest(job: Job, circuit: Circuit, area: float, rules: RuleSet) -> LongestRun:
+    """Heat under an earth fault is the one check that a longer run can mend, since less current flows: it is left out
+    of the search and asked at its end, and only where it fails there does it take part."""
+    found = _search(job, circuit, area, rules, _HEAT)
+    if (
+        found.length_m is None
+        or _first_failing(job, circuit, found.length_m, rules, frozenset()) != protective_conductor.ID
+    ):
+        return found
+    return _search(job, circuit, area, rules, frozenset())
+
+
+def _search(job: Job, circuit: Circuit, area: float, rules: RuleSet, passed_over: frozenset[str]) -> LongestRun:
     def ends(tenths: int) -> str:
-        """The first check that does not pass at a length; empty where all do."""
-        tried = _of_length(circuit, tenths * STEP_M)
-        for finding in findings_of(with_circuit(job, tried), tried, rules):
-            if finding.verdict in ("fail", "missing", "advice"):
-                return finding.check
-        return ""
+        return _first_failing(job, circuit, tenths * STEP_M, rules, passed_over)
 
     low, high = 1, round(LONGEST_M / STEP_M)
     at_once = ends(low)
@@ -70,6 +80,15 @@ def _longest(job: Job, circuit: Circuit, area: float, rules: RuleSet) -> Longest
         else:
             low = middle
     return LongestRun(area, round(low * STEP_M, 1), ends(high))
+
+
+def _first_failing(job: Job, circuit: Circuit, length_m: float, rules: RuleSet, passed_over: frozenset[str]) -> str:
+    """The first check that does not pass at a length; empty where all do."""
+    tried = _of_length(circuit, length_m)
+    for finding in findings_of(with_circuit(job, tried), tried, rules):
+        if finding.verdict in ("fail", "missing", "advice") and finding.check not in passed_over:
+            return finding.check
+    return ""
 
 
 def _of_length(circuit: Circuit, length_m: float) -> Circuit:

@@ -56,3 +56,12 @@ export const remediesQuery = (
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
   });
+
+/** How far each size of a circuit's cable goes. */
+export const lengthsQuery = (document: Job, version: number, circuit: string) =>
+  queryOptions({
+    queryKey: ["lengths", version, circuit],
+    queryFn: ({ signal }) => answered(client.POST("/api/lengths", { body: { document, circuit }, signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+  });

@@ -8,9 +8,11 @@ import { Counts } from "./Counts";
 import { FallingPath } from "./FallingPath";
 import { beginsTyping, moved, type Spot } from "./gridKeys";
 import { LatticeRow, type RowActions } from "./LatticeRow";
+import { LongestRuns } from "./LongestRuns";
 import {
   cellKey,
   EDITS,
+  type Edit,
   editText,
   findingsByCell,
   findingsByRow,
@@ -249,7 +251,11 @@ export function Lattice() {
         className="flex w-[318px] shrink-0 flex-col overflow-auto border-l border-line bg-sheet px-4 py-3 max-lg:w-full max-lg:border-l-0 max-lg:border-t"
       >
         <div className="flex-1">
-          {chosen && <WorkingPanel circuit={chosen} check={check} finding={finding} onTake={take} />}
+          {chosen && (
+            <WorkingPanel circuit={chosen} check={check} finding={finding} onTake={take}>
+              {LENGTH_MATTERS.has(EDITS[spot.column - 1]) && <LongestRuns circuit={chosen} />}
+            </WorkingPanel>
+          )}
         </div>
         <p className="mt-4 text-[11.5px] text-soft">{rules.cautions[1]}</p>
       </aside>
@@ -259,6 +265,9 @@ export function Lattice() {
     </main>
   );
 }
+
+/** Beside these columns stands how far each size goes. */
+const LENGTH_MATTERS = new Set<Edit | undefined>(["cable", "length"]);
 
 /** Findings a row, handed out again for every row that looks as it did before. */
 function useByRow(assessment: Assessment | undefined) {

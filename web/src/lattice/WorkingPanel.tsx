@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
 import type { Circuit, Finding, Remedy, Step } from "../api/client";
 import { remediesQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
@@ -11,6 +12,7 @@ type Props = {
   check: string;
   finding: Finding | undefined;
   onTake: (remedy: Remedy) => void;
+  children?: ReactNode;
 };
 
 const BIG: Record<Finding["verdict"], string> = {
@@ -23,7 +25,7 @@ const BIG: Record<Finding["verdict"], string> = {
 };
 
 /** Why a cell is as it is: the sum, the limit, where they come from, and what would mend it. */
-export function WorkingPanel({ circuit, check, finding, onTake }: Props) {
+export function WorkingPanel({ circuit, check, finding, onTake, children }: Props) {
   const { rules } = useJob();
   const column = rules.checks.find((known) => known.id === check);
   return (
@@ -34,13 +36,27 @@ export function WorkingPanel({ circuit, check, finding, onTake }: Props) {
           {circuit.name} · {column?.title}
         </p>
       </header>
-      {finding ? <Answer finding={finding} onTake={onTake} /> : <p className="text-soft">Working it out …</p>}
+      {finding ? (
+        <Answer finding={finding} onTake={onTake}>
+          {children}
+        </Answer>
+      ) : (
+        <p className="text-soft">Working it out …</p>
+      )}
     </div>
   );
 }
 
 /** A finding in full: figure, sentence, what it needs, what mends it, and the sum. */
-export function Answer({ finding, onTake }: { finding: Finding; onTake: (remedy: Remedy) => void }) {
+export function Answer({
+  finding,
+  onTake,
+  children,
+}: {
+  finding: Finding;
+  onTake: (remedy: Remedy) => void;
+  children?: ReactNode;
+}) {
   return (
     <div className="flex flex-col gap-3">
       {finding.shown_value && (
@@ -57,6 +73,7 @@ export function Answer({ finding, onTake }: { finding: Finding; onTake: (remedy:
       <p className="text-[13px]">{finding.sentence}</p>
       <Needs finding={finding} />
       <Remedies finding={finding} onTake={onTake} />
+      {children}
       <Working steps={finding.working ?? []} />
       {finding.rule && (
         <p className="text-[12px] text-soft">
