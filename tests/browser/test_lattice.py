@@ -35,6 +35,7 @@ class Editing(PageCase):
         panel = self.css('[data-testid=working][data-check=capacity] [aria-label="Working"]')
         for said in ("It", "37 A", "Ca", "0.87", "Table 4B1", "37 · 0.87 · 0.85", "from memory"):
             self.assertIn(said, panel.text)
+        self.assertNotRegex(panel.text, r"[{}]|undefined|NaN|null")
 
     def test_a_remedy_shows_its_effect_and_keeps_its_word(self) -> None:
         self.open_demo()

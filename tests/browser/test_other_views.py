@@ -8,7 +8,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
-from tests.browser.page import MILLRACE, PageCase
+from tests.browser.page import MILLRACE, NAME, PageCase
 
 
 class Begin(PageCase):
@@ -66,6 +66,26 @@ class Begin(PageCase):
         self.wait(lambda: "Board 2" in self.css("[role=grid]").text, "the board is not in the lattice")
         self.assertEqual(self.verdict(0, "voltage-drop"), "missing")
 
+    def test_a_shared_rcd_is_added_and_a_circuit_put_behind_it(self) -> None:
+        address = self.open_demo()
+        self.browser.get(address.replace("lattice", "intake"))
+        self.wait(
+            lambda: self.browser.find_element(By.XPATH, "(//button[text()='Add a shared RCD'])[1]"), "no button"
+        ).click()
+        self.wait_kept(2)
+        self.browser.get(address)
+        self.cell(11, NAME).click()
+        self.browser.switch_to.active_element.send_keys(Keys.ENTER)
+        sheet = self.css("[role=dialog]")
+        path = ".//label[text()='Behind a shared RCD']/following-sibling::select"
+        self.wait(lambda: sheet.find_element(By.XPATH, path), "no choice").send_keys("RCD 1")
+        self.wait_kept(3)
+        self.browser.get(address.replace("lattice", "intake"))
+        self.wait(lambda: self.browser.find_element(By.XPATH, "(//button[text()='Take out'])[1]"), "no button").click()
+        self.wait(
+            lambda: "1 circuits stand behind RCD 1" in self.css('[aria-label^="Boards"]').text, "it is not refused"
+        )
+
     def test_what_is_in_use_is_not_taken_out(self) -> None:
         self.open_demo()
         self.browser.find_element(By.LINK_TEXT, "Intake").click()
@@ -98,6 +118,7 @@ class Begin(PageCase):
         self.wait(
             lambda: "On-Site Guide, Table A2" in card.text and "161 of 100 A" in card.text.replace("\n", " "), "no sum"
         )
+        self.assertNotRegex(card.text, r"[{}]|undefined|NaN|null")
 
 
 class ListOfJobs(PageCase):

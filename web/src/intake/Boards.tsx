@@ -5,6 +5,7 @@ import { freeId, withBoard } from "../job/jobModel";
 import { Button } from "../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 import { Card } from "./Card";
+import { SharedRcds } from "./SharedRcds";
 
 /** The boards of the job: name, ways, main switch, and what feeds them. */
 export function Boards() {
@@ -90,6 +91,7 @@ export function Boards() {
             hint="Maker's conditional rating."
             onCommit={(assembly_ka) => edit(withBoard(document, { ...board, assembly_ka }))}
           />
+          <SharedRcds board={board} />
           <p className="text-[12px] text-soft sm:col-span-4">{feed(board, boards)}</p>
           <Button look="quiet" className="justify-self-end" onClick={() => remove(board)}>
             Take out

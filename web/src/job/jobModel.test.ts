@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Job } from "../api/client";
-import { boardFedBy, freeId, freePlaces, movedTo, placeOf, withoutCircuit } from "./jobModel";
+import { behindRcd, boardFedBy, freeId, freePlaces, movedTo, placeOf, withoutCircuit } from "./jobModel";
 
 /** Three boards in a row: main feeds sub by f1, sub feeds far by f2; c1 sits in far. */
 const job = {
@@ -51,6 +51,14 @@ describe("moving a circuit", () => {
     const moved = movedTo(job, "c1", { board: "main", way: 2 });
     expect([placeOf(moved, "f1"), placeOf(moved, "f2")]).toEqual([placeOf(job, "f1"), placeOf(job, "f2")]);
     expect(moved.boards?.[2]?.ways).toEqual([]);
+  });
+});
+
+describe("a shared RCD", () => {
+  it("is taken and left by one circuit alone", () => {
+    expect(behindRcd(job, "f1", null).boards?.[0]?.ways).toEqual([{ number: 1, circuit: "f1", rcd: null }]);
+    expect(behindRcd(job, "c1", "g").boards?.[2]?.ways).toEqual([{ number: 1, circuit: "c1", rcd: "g" }]);
+    expect(behindRcd(job, "c1", "g").boards?.[0]).toEqual(job.boards?.[0]);
   });
 });
 

@@ -84,6 +84,17 @@ export function movedTo(job: Job, circuitId: string, place: Place): Job {
   };
 }
 
+/** The document with a circuit behind one of its board's shared RCDs, or behind none. */
+export function behindRcd(job: Job, circuitId: string, rcd: string | null): Job {
+  return {
+    ...job,
+    boards: (job.boards ?? []).map((board) => ({
+      ...board,
+      ways: (board.ways ?? []).map((way) => (way.circuit === circuitId ? { ...way, rcd } : way)),
+    })),
+  };
+}
+
 /** An id of a kind that no item has yet: c7, r3, b2. */
 export function freeId(prefix: string, taken: Iterable<{ id: string }>): string {
   const ids = new Set(Array.from(taken, (item) => item.id));

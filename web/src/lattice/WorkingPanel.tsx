@@ -126,10 +126,8 @@ function Working({ steps }: { steps: Step[] }) {
                 >
                   {" "}
                   · {step.source.publication}
-                  {step.source.provenance === "memory"
-                    ? ", from memory"
-                    : `, ${step.source.provenance}
-                  {step.source.confidence === "high" ? "" : ", not quite sure"}`}
+                  {step.source.provenance === "memory" ? ", from memory" : `, ${step.source.provenance}`}
+                  {step.source.confidence === "high" ? "" : ", not quite sure"}
                 </cite>
               )}
             </div>

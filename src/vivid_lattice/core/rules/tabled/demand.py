@@ -163,7 +163,8 @@ class TabledDemand:
         figures = shown(total) if total <= first else f"{rest:g} · {shown(total - first)}"
         figures = f"{first:g} + {figures}" if 0 < first < total else figures
         figures += f" + {extra:g}" if extra else ""
-        return _step("I", category, f"first {first:g} A, the rest by {rest:g}", figures, result, self._by_total.source)
+        formula = f"first {first:g} A, the rest by {rest:g}" if first else f"all by {rest:g}"
+        return _step("I", category, formula, figures, result, self._by_total.source)
 
 
 def _device(circuit: Circuit) -> Device:
