@@ -272,8 +272,25 @@ class FrontEnd(ApiCase):
                     self.assertTrue(operation["description"] and operation["tags"])
                     refusals = [status for status in operation["responses"] if status.startswith("4")]
                     self.assertIn("403", refusals)
+        self.assertEqual(
+            [
+                path
+                for path, operations in described["paths"].items()
+                for operation in operations.values()
+                if path.startswith(
+                    ("/api/jobs", "/api/assess", "/api/remedies", "/api/lengths", "/api/design", "/api/entry")
+                )
+                and not self._exemplified(operation)
+            ],
+            ["/api/jobs/{job_id}/archive"],
+        )
         example = described["components"]["schemas"]["Job"]["examples"][0]
         self.assertEqual(self.client.post("/api/design", json={"document": example}).status_code, 200)
+
+    @staticmethod
+    def _exemplified(operation: Any) -> bool:
+        good = [answer for status, answer in operation["responses"].items() if status.startswith("2")]
+        return all(answer.get("content", {}).get("application/json", {}).get("example") for answer in good)
 
 
 class DoorWithToken(ApiCase):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -9,7 +10,7 @@ from typing import Any
 from fastapi import FastAPI, Request
 from fastapi.responses import FileResponse, PlainTextResponse, Response
 
-from vivid_lattice.api import assessments, demos, jobs, problems, rules
+from vivid_lattice.api import assessments, demos, examples, jobs, problems, rules
 from vivid_lattice.api.guard import Guard
 from vivid_lattice.store.database import prepare
 
@@ -45,14 +46,23 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
 
 
 def _openapi(app: FastAPI) -> dict[str, Any]:
-    """The OpenAPI document, its refusals under the media type that they are sent with."""
+    """The OpenAPI document, with examples, and refusals under the media type that they are sent with."""
     if app.openapi_schema is None:
-        document = FastAPI.openapi(app)
-        for operation in (found for path in document["paths"].values() for found in path.values()):
+        document, shown = FastAPI.openapi(app), examples.answers()
+        for path, method, operation in _operations(document):
             for status, response in operation["responses"].items():
+                if int(status) < 300 and (path, method) in shown:
+                    response["content"]["application/json"]["example"] = shown[path, method]
                 if int(status) >= 400 and "application/json" in response.get("content", {}):
                     response["content"] = {problems.MEDIA_TYPE: response["content"]["application/json"]}
     return app.openapi_schema or {}
+
+
+def _operations(document: dict[str, Any]) -> Iterator[tuple[str, str, dict[str, Any]]]:
+    """Path, method and description of every operation of an OpenAPI document."""
+    for path, operations in document["paths"].items():
+        for method, operation in operations.items():
+            yield path, method, operation
 
 
 def _health() -> dict[str, str]:

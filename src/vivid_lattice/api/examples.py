@@ -1,0 +1,57 @@
+"""Examples of answers for the OpenAPI document: computed, not written down, so that they cannot go stale."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from vivid_lattice.core.assess import assess
+from vivid_lattice.core.design.choose import design
+from vivid_lattice.core.document import read_data, to_text
+from vivid_lattice.core.entry import add_entry
+from vivid_lattice.core.findings import Subject
+from vivid_lattice.core.job import EXAMPLE, Job
+from vivid_lattice.core.lengths import longest_runs
+from vivid_lattice.core.remedies import remedies
+from vivid_lattice.store.jobs import JobLine, Revision, RevisionLine
+
+_WHEN = "2026-01-31T09:00:00.000+00:00"
+
+
+def answers() -> dict[tuple[str, str], Any]:
+    """An example of the answer of an operation, by path and method."""
+    job = design(read_data(EXAMPLE)).job
+    entered = add_entry(job, "cooker 7.2kW 14m", "main")
+    done = design(entered.job)
+    revision = Revision("3f2a9c", 2, 1, job, "Vestry heater: 14 → 18 m", "this machine", _WHEN, True, False)
+    line = JobLine("3f2a9c", job.job.title, job.job.site, job.job.rules, 2, len(job.circuits), _WHEN, False)
+    history = [
+        RevisionLine(2, 1, revision.words, revision.author, _WHEN, True),
+        RevisionLine(1, None, "begun", revision.author, _WHEN, False),
+    ]
+    designed = {"document": _plain(done.job), "decisions": [_plain(made) for made in done.decisions]}
+    one = "/api/jobs/{job_id}"
+    return {
+        ("/api/jobs", "get"): [_plain(line)],
+        **{(path, method): _plain(revision) for path, method in (
+            ("/api/jobs", "post"), ("/api/jobs/import", "post"), (one, "get"), (one, "put"), (f"{one}/undo", "post"),
+            (f"{one}/redo", "post"), (f"{one}/revisions/{{number}}", "get"),
+        )},
+        (f"{one}/revisions", "get"): [_plain(entry) for entry in history],
+        ("/api/assess", "post"): _plain(assess(job, explain={("capacity", "c1")})),
+        ("/api/remedies", "post"): [_plain(found) for found in remedies(_tight(job), "voltage-drop", Subject("circuit", "c1"))[:1]],
+        ("/api/lengths", "post"): [_plain(found) for found in longest_runs(job, "c1")],
+        ("/api/design", "post"): designed,
+        ("/api/entry", "post"): designed | {"circuit": entered.circuit, "assumed": list(entered.assumed)},
+    }  # fmt: skip
+
+
+def _tight(job: Job) -> Job:
+    """The example with a run too long for its cable, so that there is something to mend."""
+    text = to_text(job).replace('"length_m": 18.0', '"length_m": 60.0')
+    return Job.model_validate_json(text)
+
+
+def _plain(value: Any) -> Any:
+    return TypeAdapter(type(value)).dump_python(value, mode="json")
