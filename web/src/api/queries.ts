@@ -58,10 +58,11 @@ export const remediesQuery = (
   });
 
 /** How far each size of a circuit's cable goes. */
-export const lengthsQuery = (document: Job, version: number, circuit: string) =>
+export const lengthsQuery = (document: Job, version: number, circuit: string, wanted: boolean) =>
   queryOptions({
     queryKey: ["lengths", version, circuit],
     queryFn: ({ signal }) => answered(client.POST("/api/lengths", { body: { document, circuit }, signal })),
+    enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
   });

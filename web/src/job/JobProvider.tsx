@@ -28,6 +28,8 @@ type OpenJob = {
   version: number;
   revision: Revision;
   assessment: Assessment | undefined;
+  /** Whether the assessment is that of the document as it stands: what takes longer waits for it. */
+  settled: boolean;
   assessError: Error | undefined;
   rules: RuleSetView;
   keeping: Keeping;
@@ -90,7 +92,7 @@ export function JobProvider({
   const { keep, adopt, settle, putOnTop, baseRef } = keeping;
 
   const shown = useRef(opened.job);
-  const { found, error } = useAssessment(
+  const { found, error, current } = useAssessment(
     open.document,
     cell,
     (document) => {
@@ -182,6 +184,7 @@ export function JobProvider({
       version: open.version,
       revision,
       assessment: found?.assessment,
+      settled: current,
       assessError: error,
       rules,
       keeping: keeping.state,
@@ -202,6 +205,7 @@ export function JobProvider({
       open,
       revision,
       found,
+      current,
       error,
       rules,
       keeping.state,

@@ -7,15 +7,16 @@ import { cableText } from "./latticeModel";
 
 /** How far each size of the circuit's cable goes before a check ends it. */
 export function LongestRuns({ circuit }: { circuit: Circuit }) {
-  const { document, version, rules } = useJob();
-  const found = useQuery(lengthsQuery(document, version, circuit.id));
+  const { document, version, settled, rules } = useJob();
+  const found = useQuery(lengthsQuery(document, version, circuit.id, settled));
   const titles = new Map(rules.checks.map((check) => [check.id, check.title.toLowerCase()]));
-  if (!found.data?.length) return null;
+  if (found.data?.length === 0) return null;
   return (
     <section aria-label="How far each size goes" data-testid="lengths">
       <h3 className="mb-1 text-[12px] font-semibold text-soft">How far each size goes</h3>
       <ul className="figure flex flex-col text-[12px]">
-        {found.data.map((run) => (
+        {found.isPending && <li className="font-sans text-soft">Working it out …</li>}
+        {found.data?.map((run) => (
           <li
             key={run.area_mm2}
             className={cx(

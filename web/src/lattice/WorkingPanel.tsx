@@ -202,7 +202,7 @@ const worsened = (line: string, nameOf: (id: string) => string) => {
 
 /** The remedies of a finding of the open document. */
 export function useRemedies(finding: Finding | undefined) {
-  const { document, version } = useJob();
-  const wanted = canBeMended(finding);
+  const { document, version, settled } = useJob();
+  const wanted = settled && canBeMended(finding);
   return useQuery(remediesQuery(document, version, finding?.check ?? "", finding?.subject.id ?? "", wanted));
 }
