@@ -143,6 +143,10 @@ def _grow_feeders(
     job: Job, circuit: Circuit, rules: RuleSet, open_cables: set[str], decisions: dict[tuple[str, str], Decision]
 ) -> Job:
     """Larger feeders, nearest first and a size at a time, until the circuit passes; the job as it was if none helps."""
+    stuck = next(found for found in job.circuits if found.id == circuit.id)
+    helped = [check for check in _bad_checks(findings_of(job, stuck, rules)) if check in _FEEDER_HELPS]
+    if not helped:
+        return job
     chain = Network.of(job, rules).tree.chain(circuit)[:-1]
     for feeder in reversed([link for link in chain if link.id in open_cables and not isinstance(link.cable, str)]):
         assert not isinstance(feeder.cable, str)
@@ -158,7 +162,7 @@ def _grow_feeders(
                     feeder.id,
                     "cable",
                     f"{area:g} mm²",
-                    _FEEDER_HELPS[0],
+                    helped[0],
                     f"{area:g} mm²: a smaller feeder leaves too little for {circuit.name}.",
                     True,
                 )
