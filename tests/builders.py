@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from vivid_lattice.core.assess import assess
+from vivid_lattice.core.checks import SUPPLY_CHECKS
 from vivid_lattice.core.document import checked
 from vivid_lattice.core.findings import Finding, Subject
 from vivid_lattice.core.job import (
@@ -125,9 +126,12 @@ def cutout(rating_a: float = 100.0) -> Cutout:
     return Cutout(kind="fuse-bs88-3", rating_a=rating_a)
 
 
+_OF_THE_SUPPLY = frozenset(check.id for check in SUPPLY_CHECKS)
+
+
 def finding(of: Job, check: str, circuit_id: str = "c1") -> Finding:
     """What a check says of a circuit, or of the supply."""
-    subject = Subject("supply", "supply") if check == "demand" else Subject("circuit", circuit_id)
+    subject = Subject("supply", "supply") if check in _OF_THE_SUPPLY else Subject("circuit", circuit_id)
     found = find(assess(of), check, subject)
     assert found is not None, f"no finding {check} of {circuit_id}"
     return found

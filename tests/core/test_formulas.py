@@ -18,7 +18,7 @@ REFUSED: list[tuple[str, Callable[[], float]]] = [
     ("mv_per_a_m", lambda: volt_drop_v(0, 1, 1)),
     ("current_a", lambda: volt_drop_v(18, -1, 1)),
     ("length_m", lambda: volt_drop_v(18, 1, 0)),
-    ("power_factor", lambda: drop_figure_mv(18, 0, 18, 2.5, 1.2)),
+    ("power_factor", lambda: drop_figure_mv(18, 0, 18, 1.2)),
     ("tabulated_a", lambda: operating_temperature_factor(70, 30, 1, 1, 10, 0)),
     ("mohm_per_m", lambda: conductor_ohm(0, 1)),
     ("hot_factor", lambda: conductor_ohm(7.41, 1, 0)),
@@ -55,15 +55,15 @@ class Drop(unittest.TestCase):
     """The power factor acts as the publication says, on each side of 16 mm² (BS 7671:2018, Appendix 4, section 6)."""
 
     def test_to_16_mm2_it_takes_from_the_whole_figure(self) -> None:
-        self.assertAlmostEqual(drop_figure_mv(2.8, 0.0, 2.8, 16.0, 0.8), 2.24)
+        self.assertAlmostEqual(drop_figure_mv(2.8, 0.0, 2.8, 0.8), 2.24)
 
     def test_above_16_mm2_resistance_and_reactance_share(self) -> None:
-        self.assertAlmostEqual(drop_figure_mv(1.85, 0.160, 1.90, 25.0, 0.8), 1.85 * 0.8 + 0.160 * 0.6)
+        self.assertAlmostEqual(drop_figure_mv(1.85, 0.160, 1.90, 0.8), 1.85 * 0.8 + 0.160 * 0.6)
 
     def test_unknown_takes_the_impedance_which_no_power_factor_exceeds(self) -> None:
-        for area, r, x, z in ((16.0, 2.8, 0.0, 2.8), (25.0, 1.85, 0.160, 1.90), (70.0, 0.67, 0.150, 0.69)):
+        for r, x, z in ((2.8, 0.0, 2.8), (1.85, 0.160, 1.90), (0.67, 0.150, 0.69)):
             for factor in (0.2, 0.5, 0.8, 0.95, 1.0):
-                self.assertLessEqual(drop_figure_mv(r, x, z, area, factor), drop_figure_mv(r, x, z, area, None) * 1.01)
+                self.assertLessEqual(drop_figure_mv(r, x, z, factor), drop_figure_mv(r, x, z, None) * 1.01)
 
     def test_a_conductor_at_its_limit_is_not_corrected_and_none_is_made_worse(self) -> None:
         self.assertEqual(operating_temperature_factor(70, 30, 1.0, 1.0, 27, 27), 1.0)

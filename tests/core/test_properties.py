@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.builders import circuit, finding, flat, job, laid, rcbo, supply
 from vivid_lattice.core.assess import assess
-from vivid_lattice.core.checks import CHECKS, SUPPLY_CHECKS
+from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.document import read_document, to_text
 from vivid_lattice.core.findings import VERDICT_ORDER
 from vivid_lattice.core.job import Cable, Circuit, Job, Load, Section
@@ -80,7 +80,8 @@ class Laws(unittest.TestCase):
     @settings(max_examples=60, deadline=None)
     def test_every_circuit_has_one_answer_of_every_check_and_none_passes_over_its_limit(self, made: Job) -> None:
         found = assess(made).findings
-        self.assertEqual(len(found), len(SUPPLY_CHECKS) + len(made.circuits) * len(CHECKS))
+        wanted = len(SUPPLY_CHECKS) + len(made.boards) * len(BOARD_CHECKS) + len(made.circuits) * len(CHECKS)
+        self.assertEqual(len(found), wanted)
         for one in found:
             if one.verdict in ("pass", "tight"):
                 assert one.value is not None and one.limit is not None

@@ -15,6 +15,7 @@ from typing import Any
 from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, step_result, supply
 from vivid_lattice.core.cable.adiabatic import min_area_adiabatic_mm2
 from vivid_lattice.core.cable.drop import operating_temperature_factor
+from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.job import Cable, Circuit, Job, Load
 from vivid_lattice.core.rules import rule_set
 
@@ -198,9 +199,8 @@ class WorkedExamples(unittest.TestCase):
                     circuit(id=f"r{at}", kind="ring", device=rcbo(rating))
                     for at, rating in enumerate(map(float, given["ring_A"]))
                 ]
-                self.close(
-                    rule_set("uk").demand.maximum(circuits, 230.0).current_a, wanted["maximum_demand_A"], "demand"
-                )
+                drops = Network.of(job(*circuits), rule_set("uk")).drops
+                self.close(drops.whole_demand().current_a, wanted["maximum_demand_A"], "demand")
 
     def test_prospective_current_at_the_origin(self) -> None:
         given, wanted = EXAMPLES["uk.ex.pfc-origin"]["given"], EXAMPLES["uk.ex.pfc-origin"]["expect"]

@@ -5,21 +5,32 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Collection
 
-from vivid_lattice.core.checks import CHECKS, SUPPLY_CHECKS, run_check, run_supply_check
-from vivid_lattice.core.checks.context import Context, Network, SupplyContext
+from vivid_lattice.core.checks import (
+    BOARD_CHECKS,
+    CHECKS,
+    SUPPLY_CHECKS,
+    run_board_check,
+    run_check,
+    run_supply_check,
+)
+from vivid_lattice.core.checks.context import BoardContext, Context, Network, SupplyContext
 from vivid_lattice.core.checks.voltage_drop import drop_limit
 from vivid_lattice.core.findings import (
     Assessment,
+    BoardFigures,
     CircuitFigures,
     Finding,
+    LineLoad,
     Verdict,
+    shown_up,
     worst,
 )
-from vivid_lattice.core.job import Circuit, Job
+from vivid_lattice.core.job import Board, Cable, Circuit, Job
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.path import known, path_to
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.units import ka_from_a
 
 CAUTIONS: tuple[str, ...] = (
     "Electricity kills. Work dead: isolate, lock off, prove.",
@@ -33,13 +44,18 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
     """Every check on every circuit of a job that ``read_document`` has accepted.
 
     explain  whether workings are written out: all, none, or those of the named (check, circuit or 'supply') pairs
-    Returns  the supply's findings, then the circuits' in the order of the boards' ways and of the checks, with the
+    Returns  the supply's findings, the boards', then the circuits' in the order of the boards' ways and of the checks, with the
              figures of each row (its path only where one of its workings is wanted)
     """
     network = Network.of(job, rule_set(job.job.rules))
     circuits = in_board_order(job)
     findings = [
         run_supply_check(check, SupplyContext(network, _wanted(explain, check.id, "supply"))) for check in SUPPLY_CHECKS
+    ]
+    findings += [
+        run_board_check(check, BoardContext(network, board, _wanted(explain, check.id, board.id)))
+        for board in job.boards
+        for check in BOARD_CHECKS
     ]
     rows = []
     for circuit in circuits:
@@ -54,8 +70,14 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
         counts=dict(Counter(found.verdict for found in findings)),
         findings=tuple(findings),
         circuits=tuple(rows),
-        cautions=CAUTIONS,
+        boards=tuple(_board_figures(network, board) for board in job.boards),
+        cautions=cautions_of(network.rules),
     )
+
+
+def cautions_of(rules: RuleSet) -> tuple[str, ...]:
+    """The cautions every output carries, with the school's own."""
+    return (*CAUTIONS, rules.caution) if rules.caution else CAUTIONS
 
 
 def _wanted(explain: bool | Collection[tuple[str, str]], check: str, circuit: str) -> bool:
@@ -81,6 +103,7 @@ def in_board_order(job: Job) -> list[Circuit]:
 
 def _figures(ctx: Context) -> CircuitFigures:
     circuit, network = ctx.circuit, ctx.network
+    loops = network.loops
     place = network.tree.place(circuit)
     limit = drop_limit(ctx)
     cable = circuit.cable
@@ -88,9 +111,34 @@ def _figures(ctx: Context) -> CircuitFigures:
         circuit=circuit.id,
         board=place.board.id,
         way=place.way.number,
+        lines=known(lambda: network.tree.supplied(circuit).lines) or (),
         design_current_a=known(lambda: network.drops.design_current(circuit).current_a),
         length_m=known(lambda: run_length_m(circuit)),
-        cpc_mm2=None if isinstance(cable, str) else known(lambda: network.rules.cables.cpc_area_mm2(cable).value),
+        cpc_mm2=None if isinstance(cable, str) else known(lambda: _cpc_mm2(ctx, cable)),
+        size="" if isinstance(cable, str) else ctx.size(cable.area_mm2),
+        r1r2_ohm=known(lambda: loops.run(circuit).cold_ohm),
+        zs_cold_ohm=known(lambda: loops.far_end_cold_ohm(circuit)),
+        zs_warm_ohm=known(lambda: loops.far_end_ohm(circuit)),
+        fault_max_ka=known(lambda: ka_from_a(loops.board_fault_a(place.board))),
+        fault_min_ka=known(lambda: ka_from_a(loops.earth_fault_a(circuit))),
         drop_limit_pct=limit.value,
         path=path_to(ctx) if ctx.explain else (),
+    )
+
+
+def _cpc_mm2(ctx: Context, cable: Cable) -> float:
+    return ctx.rules.cables.cpc_area_mm2(cable, ctx.loaded).value
+
+
+def _board_figures(network: Network, board: Board) -> BoardFigures:
+    loops, drops = network.loops, network.drops
+    fault = known(lambda: loops.board_fault(board))
+    whole = isinstance(board.fed_by, str)
+    demand = known(lambda: drops.whole_demand() if whole else drops.board_demand(board)) if board.ways else None
+    return BoardFigures(
+        board=board.id,
+        lines=tuple(LineLoad(line, amps, shown_up(amps)) for line, amps in demand.by_line.items()) if demand else (),
+        fault_lines_ka=ka_from_a(fault.lines_a) if fault and fault.lines_a is not None else None,
+        fault_neutral_ka=ka_from_a(fault.neutral_a) if fault else None,
+        loop_ohm=known(lambda: loops.board_ohm(board)),
     )

@@ -10,7 +10,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, UnknownRuleSet
-from vivid_lattice.core.job import FORMAT, Board, Job
+from vivid_lattice.core.job import FORMAT, LINES, Board, Circuit, Job, Line, Load
 from vivid_lattice.core.rules import rule_set
 
 #: More lines than this help nobody; the rest is counted.
@@ -53,8 +53,8 @@ def checked(job: Job) -> Job:
 
 
 def to_text(job: Job) -> str:
-    """The document of a job, as it is kept and handed on: stable order, two-space indent."""
-    return json.dumps(job.model_dump(mode="json"), indent=2, ensure_ascii=False) + "\n"
+    """The document of a job, as it is kept and handed on: stable order, two-space indent, nothing that is not known."""
+    return json.dumps(job.model_dump(mode="json", exclude_none=True), indent=2, ensure_ascii=False) + "\n"
 
 
 def problems_of(errors: Iterable[Any], root: str = "") -> list[DocumentProblem]:
@@ -154,6 +154,8 @@ def _inconsistencies(job: Job) -> Iterator[tuple[str, str]]:
     yield from _twice("circuits", (circuit.id for circuit in job.circuits))
     yield from _ways(job)
     yield from _tree(job)
+    yield from _lines(job)
+    yield from _source(job)
     rooms = {room.id for room in job.rooms}
     for index, circuit in enumerate(job.circuits):
         for number, load in enumerate(circuit.loads):
@@ -216,6 +218,66 @@ def _tree(job: Job) -> Iterator[tuple[str, str]]:
             yield f"{at}.way", f"way {board.fed_by.way} of '{source.id}' feeds more than one board"
         if _goes_round(board, boards):
             yield at, f"'{board.id}' feeds itself in a circle; one board has to be fed by the origin"
+
+
+def _lines(job: Job) -> Iterator[tuple[str, str]]:
+    """Lines that a supply, a feeder or a circuit does not have."""
+    held = LINES[: job.supply.phases]
+    fed = _fed_lines(job)
+    for index, circuit in enumerate(job.circuits):
+        at = f"circuits[{index}]"
+        if len(set(circuit.lines)) < len(circuit.lines):
+            yield f"{at}.lines", "names a line twice"
+        for line in circuit.lines:
+            if line not in held:
+                yield f"{at}.lines", f"the supply has no {line}; it has {', '.join(held)}"
+            elif line not in fed.get(circuit.id, held):
+                yield f"{at}.lines", f"no {line} reaches its board; {', '.join(fed[circuit.id])} does"
+        if circuit.kind == "ring" and len(circuit.lines) > 1:
+            yield f"{at}.lines", "a ring is on one line"
+        if not circuit.neutral and len(circuit.lines) < 2:
+            yield f"{at}.neutral", "a circuit without a neutral has two lines at least"
+        for number, load in enumerate(circuit.loads):
+            yield from _load_lines(circuit, load, f"{at}.loads[{number}].lines")
+
+
+def _load_lines(circuit: Circuit, load: Load, at: str) -> Iterator[tuple[str, str]]:
+    own = load.lines
+    if not own:
+        return
+    if not set(own) <= set(circuit.lines) or len(set(own)) < len(own):
+        yield at, f"has to be of the circuit's lines ({', '.join(circuit.lines) or 'none stated'}), each once"
+    if len(own) == 1 and not circuit.neutral:
+        yield at, "a load on one line needs the neutral that this circuit has not"
+
+
+def _fed_lines(job: Job) -> dict[str, tuple[Line, ...]]:
+    """Lines that reach each circuit's board, where the board hangs behind a feeder with stated lines."""
+    by_way = {(board.id, way.number): way.circuit for board in job.boards for way in board.ways}
+    stated = {circuit.id: circuit.lines for circuit in job.circuits}
+    found: dict[str, tuple[Line, ...]] = {}
+    for board in job.boards:
+        if isinstance(board.fed_by, str):
+            continue
+        lines = stated.get(by_way.get((board.fed_by.board, board.fed_by.way), ""), ())
+        if lines:
+            found |= {way.circuit: lines for way in board.ways}
+    return found
+
+
+def _source(job: Job) -> Iterator[tuple[str, str]]:
+    """A supply given in two ways that could contradict each other."""
+    supply = job.supply
+    if supply.transformer is None:
+        if supply.service is not None:
+            yield "supply.service", "a service cable is reckoned with its transformer; enter that as well"
+        return
+    if supply.fault_current_ka is not None or supply.fault_current_lines_ka is not None:
+        yield "supply.fault_current_ka", "is calculated from the transformer; leave one of the two out"
+    if supply.ze_ohm is not None and supply.system != "TT":
+        yield "supply.ze_ohm", "is calculated from the transformer; leave one of the two out"
+    if supply.transformer.resistance_pct > supply.transformer.impedance_pct:
+        yield "supply.transformer.resistance_pct", "cannot be more than the impedance"
 
 
 def _goes_round(board: Board, boards: dict[str, Board]) -> bool:

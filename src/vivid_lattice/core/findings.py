@@ -12,7 +12,7 @@ from functools import lru_cache
 from typing import Literal
 
 from vivid_lattice.core.errors import Need
-from vivid_lattice.core.job import Circuit
+from vivid_lattice.core.job import Circuit, Line
 
 Verdict = Literal["pass", "tight", "fail", "advice", "missing", "not-applicable"]
 SubjectKind = Literal["circuit", "board", "supply"]
@@ -99,22 +99,52 @@ class PathPoint:
     detail: str
     drop_pct: float | None
     loop_ohm: float | None
+    largest_ka: float | None
     shown_drop: str
     shown_loop: str
+    shown_largest: str
 
 
 @dataclass(frozen=True, slots=True)
 class CircuitFigures:
-    """What a row of the lattice shows beside its checks."""
+    """What a row of the lattice shows beside its checks. ``r1r2_ohm`` and ``zs_cold_ohm`` are what a meter should read at
+    20 °C; ``fault_max_ka`` flows next to its board, ``fault_min_ka`` to earth at its far end."""
 
     circuit: str
     board: str
     way: int
+    lines: tuple[Line, ...]
     design_current_a: float | None
     length_m: float | None
     cpc_mm2: float | None
+    size: str
+    r1r2_ohm: float | None
+    zs_cold_ohm: float | None
+    zs_warm_ohm: float | None
+    fault_max_ka: float | None
+    fault_min_ka: float | None
     drop_limit_pct: float
     path: tuple[PathPoint, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class LineLoad:
+    """What a line of a board carries after diversity [A]."""
+
+    line: Line
+    current_a: float
+    shown: str
+
+
+@dataclass(frozen=True, slots=True)
+class BoardFigures:
+    """A board's lines, what they carry, and the largest currents that may flow at it."""
+
+    board: str
+    lines: tuple[LineLoad, ...]
+    fault_lines_ka: float | None
+    fault_neutral_ka: float | None
+    loop_ohm: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,6 +157,7 @@ class Assessment:
     counts: dict[str, int]
     findings: tuple[Finding, ...]
     circuits: tuple[CircuitFigures, ...]
+    boards: tuple[BoardFigures, ...]
     cautions: tuple[str, ...] = field(default=())
 
 

@@ -17,6 +17,13 @@ _SUPPLY_WORDS = {
     "fault_current_ka": ("fault current", "kA"),
     "fault_current_source": ("fault current is", ""),
     "phases": ("phases", ""),
+    "fault_current_lines_ka": ("fault current between lines", "kA"),
+}
+_SUPPLY_PARTS = {
+    "transformer": "Transformer",
+    "service": "Service cable",
+    "electrode": "Earth electrode",
+    "earthing": "Earthing and bonding",
 }
 _SECTION_WORDS = {
     "length_m": ("", "m"),
@@ -63,6 +70,9 @@ def _supply(old: Job, new: Job) -> Iterator[str]:
         was, now = getattr(old.supply, field), getattr(new.supply, field)
         if was != now:
             yield f"Supply {label}: {_change(was, now, unit)}"
+    for field, label in _SUPPLY_PARTS.items():
+        if getattr(old.supply, field) != getattr(new.supply, field):
+            yield f"{label} changed"
     if old.supply.cutout != new.supply.cutout:
         yield f"Cut-out: {_cutout(old)} → {_cutout(new)}"
     if old.supply.tails != new.supply.tails:
@@ -137,10 +147,20 @@ def _circuit(old: Circuit, new: Circuit) -> Iterator[str]:
         yield f"design current {_change(old.design_current_a, new.design_current_a, 'A')}"
     if old.run != new.run:
         yield from _run(old.run, new.run)
+    if old.lines != new.lines:
+        yield f"lines {_lines(old)} → {_lines(new)}"
+    if (old.neutral, old.spread, old.use) != (new.neutral, new.spread, new.use):
+        yield "neutral, spread of loads or use changed"
+    if old.spurs != new.spurs:
+        yield "spurs changed"
     if old.loads != new.loads:
         yield "loads changed"
     if old.notes != new.notes:
         yield "notes changed"
+
+
+def _lines(circuit: Circuit) -> str:
+    return "+".join(circuit.lines) or "not said"
 
 
 def _cable(old: Cable | str, new: Cable | str) -> str:

@@ -17,7 +17,7 @@ Name = Annotated[str, Field(min_length=1, max_length=120)]
 Text = Annotated[str, Field(max_length=4000)]
 Auto = Literal["auto"]
 
-CircuitKind = Literal["ring", "radial", "lighting", "fixed", "distribution"]
+CircuitKind = Literal["ring", "radial", "lighting", "fixed", "distribution", "control"]
 LoadKind = Literal[
     "socket",
     "lamp",
@@ -30,8 +30,15 @@ LoadKind = Literal[
     "alarm",
     "appliance",
     "charger",
+    "dryer",
+    "air-conditioner",
+    "welder",
 ]
-System = Literal["TN-S", "TN-C-S", "TT"]
+System = Literal["TN-S", "TN-C-S", "MEN", "TT"]
+Line = Literal["L1", "L2", "L3"]
+#: Lines in the order in which they are named.
+LINES: tuple[Line, ...] = ("L1", "L2", "L3")
+Found = Literal["measured", "enquiry", "declared"]
 
 #: Loads that are plain resistance: their power factor is 1 by physics, so it need not be asked for.
 RESISTIVE_LOADS: frozenset[str] = frozenset({"cooker", "shower", "water-heater", "heater", "kiln"})
@@ -51,6 +58,24 @@ class JobInfo(Part):
     site: Annotated[str, Field(max_length=240)] = ""
     notes: Text = ""
     rules: Annotated[str, Field(description="Id of the rule set, for instance 'uk'.")] = "uk"
+    floor_area_m2: (
+        Annotated[float, Field(gt=0, le=5000, description="Living area, where demand goes by it.")] | None
+    ) = None
+
+
+class DevicePrice(Part):
+    """What a kind of device costs, each pole."""
+
+    kind: str
+    each: Annotated[float, Field(ge=0, le=10_000)]
+
+
+class Prices(Part):
+    """A small price list for weighing copper against devices. The figures are the user's own."""
+
+    copper_per_kg: Annotated[float, Field(ge=0, le=1000)] = 12.0
+    cable_per_m: Annotated[float, Field(ge=0, le=1000, description="What a metre costs beside its copper.")] = 0.5
+    devices: Annotated[tuple[DevicePrice, ...], Field(strict=False, max_length=40)] = ()
 
 
 class Settings(Part):
@@ -62,6 +87,12 @@ class Settings(Part):
     ] = False
     lighting_drop_limit_pct: Annotated[float, Field(gt=0, le=20)] | None = None
     other_drop_limit_pct: Annotated[float, Field(gt=0, le=20)] | None = None
+    demand_method: (
+        Annotated[str, Field(max_length=40, description="One of the school's methods; none: its usual.")] | None
+    ) = None
+    terminals_c: Annotated[Literal[60, 75, 90], Field(description="Marked temperature of all terminals.")] | None = None
+    design_for: Literal["size", "price"] = "size"
+    prices: Prices = Prices()
 
 
 class Cutout(Part):
@@ -78,20 +109,78 @@ class Tails(Part):
     length_m: Annotated[float, Field(gt=0, le=50)]
 
 
+class Transformer(Part):
+    """The transformer a supply is calculated from."""
+
+    rated_kva: Annotated[float, Field(gt=0, le=2500)]
+    impedance_pct: Annotated[float, Field(gt=0, le=20)]
+    resistance_pct: Annotated[float, Field(ge=0, le=20, description="From its load loss; none: all reactance.")] = 0.0
+
+
+class ServiceCable(Part):
+    """The cable from the transformer to the origin. ``earth_mm2`` None: as large as the line (a PEN does both)."""
+
+    material: Literal["copper", "aluminium"] = "aluminium"
+    area_mm2: Annotated[float, Field(gt=0, le=400)]
+    length_m: Annotated[float, Field(gt=0, le=2000)]
+    earth_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
+
+
+class Electrode(Part):
+    """Rods that a TT installation is earthed by, in soil of known resistivity."""
+
+    soil_ohm_m: Annotated[float, Field(gt=0, le=20_000)]
+    rod_length_m: Annotated[float, Field(gt=0, le=30)]
+    rod_diameter_mm: Annotated[float, Field(gt=0, le=100)] = 14.2
+    rods: Annotated[int, Field(ge=1, le=20, description="Driven at least a rod's length apart.")] = 1
+
+
+class Bond(Part):
+    """Metalwork that main bonding joins to the main earth. ``area_mm2`` None: not known yet."""
+
+    name: Name
+    area_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
+
+
+class Earthing(Part):
+    """Conductors at the main earth. None: not known yet."""
+
+    conductor_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
+    pen_mm2: (
+        Annotated[float, Field(gt=0, le=400, description="Combined conductor ahead of where it is split.")] | None
+    ) = None
+    link_mm2: Annotated[float, Field(gt=0, le=400, description="MEN link or main bonding jumper.")] | None = None
+    electrode: Annotated[bool, Field(description="The conductor runs to an electrode alone.")] = False
+    bonds: Annotated[tuple[Bond, ...], Field(strict=False, max_length=20)] = ()
+
+
 class Supply(Part):
-    """What arrives at the origin. Ze and the fault current are those at the first board's incoming terminals."""
+    """What arrives at the origin. Ze and the fault currents are those at the first board's incoming terminals.
+
+    ``phases`` 2 is the split-phase supply: two lines of opposite sign and a neutral. ``nominal_v`` is from line to neutral.
+    With a transformer given, Ze and the fault currents are calculated and must not be stated as well.
+    """
 
     system: System
-    phases: Literal[1, 3] = 1
+    phases: Literal[1, 2, 3] = 1
     nominal_v: Annotated[float, Field(ge=100, le=480)] = 230.0
     ze_ohm: (
         Annotated[float, Field(gt=0, le=5000, description="External earth fault loop; TT: with the electrode.")] | None
     ) = None
-    ze_source: Literal["measured", "enquiry", "declared"] | None = None
-    fault_current_ka: Annotated[float, Field(gt=0, le=100, description="Largest prospective fault current.")] | None = (
-        None
-    )
-    fault_current_source: Literal["measured", "enquiry", "declared"] | None = None
+    ze_source: Found | None = None
+    fault_current_ka: (
+        Annotated[float, Field(gt=0, le=100, description="Largest prospective current, line to neutral or earth.")]
+        | None
+    ) = None
+    fault_current_source: Found | None = None
+    fault_current_lines_ka: (
+        Annotated[float, Field(gt=0, le=100, description="Largest between all lines; none: taken as twice the other.")]
+        | None
+    ) = None
+    transformer: Transformer | None = None
+    service: ServiceCable | None = None
+    electrode: Electrode | None = None
+    earthing: Earthing | None = None
     cutout: Cutout | None = None
     tails: Tails | None = None
 
@@ -172,6 +261,15 @@ class Load(Part):
     power_factor: Annotated[float, Field(gt=0, le=1)] | None = None
     room: Id | None = None
     with_socket: Annotated[bool, Field(description="A cooker's control unit that holds a socket-outlet.")] = False
+    lines: Annotated[
+        tuple[Line, ...], Field(strict=False, max_length=3, description="None: over all lines of its circuit alike.")
+    ] = ()
+    continuous: Annotated[bool, Field(description="Runs for three hours or more.")] = False
+    duty_pct: Annotated[float, Field(gt=0, le=100, description="Share of the time it draws its current.")] | None = None
+    starting_multiple: (
+        Annotated[float, Field(ge=1, le=100, description="Starting or inrush current over the running one.")] | None
+    ) = None
+    third_harmonic_pct: Annotated[float, Field(ge=0, le=100, description="Of the line current.")] | None = None
 
 
 class Section(Part):
@@ -191,8 +289,20 @@ class Cable(Part):
 
     type: str
     area_mm2: Annotated[float, Field(gt=0, le=400)]
-    cpc: Literal["included", "core", "armour", "separate"] = "included"
-    cpc_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
+    cpc: Literal["included", "core", "armour", "separate", "metal"] = "included"
+    cpc_mm2: Annotated[float, Field(gt=0, le=2000)] | None = None
+    cpc_mohm_per_m: (
+        Annotated[
+            float, Field(gt=0, le=1000, description="Of conduit or other metal that serves; measured, or its maker's.")
+        ]
+        | None
+    ) = None
+    cpc_beside_mm2: (
+        Annotated[
+            float, Field(gt=0, le=400, description="A copper conductor laid beside, in parallel with the cable's own.")
+        ]
+        | None
+    ) = None
 
 
 class Device(Part):
@@ -202,20 +312,40 @@ class Device(Part):
     curve: Literal["B", "C", "D"] | None = None
     rating_a: Annotated[float, Field(gt=0, le=400)]
     breaking_ka: Annotated[float, Field(gt=0, le=100)] | None = None
+    let_through_a2s: (
+        Annotated[float, Field(gt=0, le=1e9, description="The maker's figure at the prospective current of its board.")]
+        | None
+    ) = None
     rcd: Rcd | None = None
+
+
+class Spur(Part):
+    """A branch off a circuit. ``fuse_a`` None: unfused."""
+
+    name: Name
+    length_m: Annotated[float, Field(gt=0, le=500)]
+    area_mm2: Annotated[float, Field(gt=0, le=400)]
+    fuse_a: Annotated[float, Field(gt=0, le=63)] | None = None
 
 
 class Circuit(Part):
     """A circuit: what it is for, what it feeds, how it runs, and what protects it.
 
-    A ring's sections add up to the whole loop, from the board round and back.
+    A ring's sections add up to the whole loop, from the board round and back. ``lines`` empty: one line, not yet said
+    which (on a single-phase board there is but one). Two lines without a neutral feed a load between them; with one they
+    are a multiwire circuit.
     """
 
     id: Id
     name: Name
     kind: CircuitKind
     loads: Annotated[tuple[Load, ...], Field(strict=False)] = ()
+    lines: Annotated[tuple[Line, ...], Field(strict=False, max_length=3)] = ()
+    neutral: Annotated[bool, Field(description="False: the lines feed loads between them only.")] = True
     design_current_a: Annotated[float, Field(gt=0, le=400)] | None = None
+    spread: Annotated[bool, Field(description="Its loads stand evenly along it, not all at the far end.")] = False
+    use: Annotated[str, Field(max_length=40, description="A use the school's demand goes by.")] | None = None
+    spurs: Annotated[tuple[Spur, ...], Field(strict=False, max_length=20)] = ()
     run: Annotated[tuple[Section, ...], Field(strict=False, min_length=1, max_length=20)]
     cable: Cable | Auto = "auto"
     device: Device | Auto = "auto"

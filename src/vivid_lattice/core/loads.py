@@ -1,9 +1,31 @@
-"""Currents of loads, before any diversity."""
+"""Currents of loads, before any diversity, and over which lines they flow."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass
+from math import sqrt
+
 from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
-from vivid_lattice.core.job import RESISTIVE_LOADS, Load
+from vivid_lattice.core.job import RESISTIVE_LOADS, Circuit, Line, Load
+
+#: Angle of each line's voltage to neutral [degrees], by the number of lines of the supply.
+LINE_ANGLES_DEG: Mapping[int, Mapping[Line, float]] = {
+    1: {"L1": 0.0},
+    2: {"L1": 0.0, "L2": 180.0},
+    3: {"L1": 0.0, "L2": -120.0, "L3": 120.0},
+}
+#: Voltage between two lines over that from line to neutral, by the number of lines of the supply.
+BETWEEN_LINES: Mapping[int, float] = {1: 1.0, 2: 2.0, 3: sqrt(3.0)}
+
+
+@dataclass(frozen=True, slots=True)
+class Supplied:
+    """How a circuit is supplied: its lines, of how many the supply has, and the voltage from line to neutral [V]."""
+
+    lines: tuple[Line, ...]
+    phases: int
+    nominal_v: float
 
 
 def single_phase_current_a(power_w: float, voltage_v: float, power_factor: float) -> float:
@@ -28,22 +50,62 @@ def single_phase_current_a(power_w: float, voltage_v: float, power_factor: float
     return power_w / (voltage_v * power_factor)
 
 
-def load_current_a(load: Load, voltage_v: float) -> float:
-    """Current of a load, all its items together [A].
+def driving_v(lines: int, phases: int, nominal_v: float) -> float:
+    """Voltage by which a power becomes the current of each of its lines [V]: U, U between two lines, or 3 · U.
+
+    >>> driving_v(1, 3, 230.0), driving_v(2, 2, 120.0), driving_v(3, 3, 230.0)
+    (230.0, 240.0, 690.0)
+    """
+    if lines == 3:
+        return 3 * nominal_v
+    return nominal_v * BETWEEN_LINES[phases] if lines == 2 else nominal_v
+
+
+def lines_of_load(load: Load, supplied: Supplied) -> tuple[Line, ...]:
+    """The lines a load is on: its own, or all of its circuit's."""
+    return load.lines or supplied.lines
+
+
+def load_current_a(load: Load, supplied: Supplied) -> float:
+    """Current of a load in each of its lines, all its items together [A].
 
     Raises NeedsInput where power is missing, or the power factor of a load that is not plain resistance.
     """
     if load.power_w is None:
         raise NeedsInput(Need(f"power of {load.name}", "loads.power_w", "Read the rating plate."))
-    factor = load.power_factor
-    if factor is None:
-        if load.kind not in RESISTIVE_LOADS:
-            raise NeedsInput(
-                Need(
-                    f"power factor of {load.name}",
-                    "loads.power_factor",
-                    "Rating plate or maker's sheet; taking 1 would make the current look smaller.",
-                )
-            )
-        factor = 1.0
-    return single_phase_current_a(load.power_w * load.count, voltage_v, factor)
+    volts = driving_v(len(lines_of_load(load, supplied)), supplied.phases, supplied.nominal_v)
+    return single_phase_current_a(load.power_w * load.count, volts, power_factor_of(load))
+
+
+def power_factor_of(load: Load) -> float:
+    """Power factor of a load; that of plain resistance is 1. NeedsInput where it is not known."""
+    if load.power_factor is not None:
+        return load.power_factor
+    if load.kind in RESISTIVE_LOADS:
+        return 1.0
+    raise NeedsInput(
+        Need(
+            f"power factor of {load.name}",
+            "loads.power_factor",
+            "Rating plate or maker's sheet; taking 1 would make the current look smaller.",
+        )
+    )
+
+
+def duty_share(load: Load) -> float:
+    """Share of a load's current that heats a cable, by its duty cycle.
+
+    Equation  √(duty)
+
+    Returns   1 for a load that is not intermittent
+    Source    equal heat over the cycle; NEC 630.11 tabulates the same figures for welders (from memory)
+
+    >>> duty_share(Load(name="Welder", kind="welder", power_w=4000.0, duty_pct=36.0))
+    0.6
+    """
+    return 1.0 if load.duty_pct is None else sqrt(load.duty_pct / 100)
+
+
+def third_harmonic_pct(circuit: Circuit) -> float:
+    """Largest stated third harmonic of a circuit's loads [% of the line current]; 0 where none is stated."""
+    return max((load.third_harmonic_pct or 0.0 for load in circuit.loads), default=0.0)

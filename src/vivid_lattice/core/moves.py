@@ -50,7 +50,7 @@ def larger_cables(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
             update = {"area_mm2": area} if cable.cpc == "separate" else {"area_mm2": area, "cpc_mm2": None}
             yield Move(
                 "larger-cable",
-                f"{area:g} mm² in place of {cable.area_mm2:g} mm²",
+                f"{rules.cables.size_label(area)} in place of {rules.cables.size_label(cable.area_mm2)}",
                 with_cable(circuit, cable.model_copy(update=update)),
             )
 

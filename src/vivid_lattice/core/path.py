@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
+from typing import TypeVar
 
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import PathPoint, shown_up
+from vivid_lattice.core.job import Board
+from vivid_lattice.core.units import ka_from_a
 
 
 def path_to(ctx: Context) -> tuple[PathPoint, ...]:
@@ -15,46 +18,61 @@ def path_to(ctx: Context) -> tuple[PathPoint, ...]:
     network, supply = ctx.network, ctx.job.supply
     chain = network.tree.chain(ctx.circuit)
     cutout = f"{supply.cutout.rating_a:g} A" if supply.cutout else "not entered"
-    points = [_point("Origin", f"cut-out {cutout}", 0.0, known(network.loops.ze_ohm), ctx)]
+    name = ctx.rules.words.get("origin", "cut-out")
+    origin = known(lambda: ka_from_a(network.loops.origin_fault_a()))
+    points = [_point("Origin", f"{name} {cutout}", 0.0, known(network.loops.ze_ohm), origin, ctx)]
     for link in chain:
         board = network.tree.place(link).board
         tails = supply.tails if isinstance(board.fed_by, str) else None
         points.append(
             _point(
                 board.name,
-                f"tails {tails.area_mm2:g} mm²" if tails else "",
+                f"tails {ctx.size(tails.area_mm2)}" if tails else "",
                 known(partial(network.drops.board_v, board)),
                 known(partial(network.loops.board_ohm, board)),
+                known(partial(_board_ka, ctx, board)),
                 ctx,
             )
         )
     circuit = ctx.circuit
-    detail = "no cable yet" if isinstance(circuit.cable, str) else f"{circuit.cable.area_mm2:g} mm²"
+    detail = "no cable yet" if isinstance(circuit.cable, str) else ctx.size(circuit.cable.area_mm2)
     points.append(
         _point(
             f"End of {circuit.name}",
             detail,
             known(lambda: network.drops.far_end_v(circuit)),
             known(lambda: network.loops.far_end_ohm(circuit)),
+            known(lambda: ka_from_a(network.loops.far_end_fault(circuit).largest_a)),
             ctx,
         )
     )
     return tuple(points)
 
 
-def _point(label: str, detail: str, drop_v: float | None, loop_ohm: float | None, ctx: Context) -> PathPoint:
+Known = TypeVar("Known")
+
+
+def _board_ka(ctx: Context, board: Board) -> float:
+    return ka_from_a(ctx.network.loops.board_fault_a(board))
+
+
+def _point(
+    label: str, detail: str, drop_v: float | None, loop_ohm: float | None, largest_ka: float | None, ctx: Context
+) -> PathPoint:
     percent = None if drop_v is None else 100 * drop_v / ctx.job.supply.nominal_v
     return PathPoint(
         label,
         detail,
         percent,
         loop_ohm,
+        largest_ka,
         "?" if percent is None else shown_up(percent),
         "?" if loop_ohm is None else shown_up(loop_ohm),
+        "?" if largest_ka is None else shown_up(largest_ka),
     )
 
 
-def known(figure: Callable[[], float]) -> float | None:
+def known(figure: Callable[[], Known]) -> Known | None:
     """A figure, or None while one of its inputs is missing; the finding says which."""
     try:
         return figure()

@@ -7,7 +7,16 @@ from importlib.resources import files
 from vivid_lattice.core.document import read_document
 from vivid_lattice.core.job import Job
 
-DEMOS: tuple[str, ...] = ("millrace", "ferry-landing", "lock-lodge")
+DEMOS: tuple[str, ...] = (
+    "millrace",
+    "ferry-landing",
+    "lock-lodge",
+    "wool-loft",
+    "press-house",
+    "organ-loft",
+    "honey-house",
+    "keepers-house",
+)
 
 
 def demo_text(name: str) -> str:

@@ -3,11 +3,25 @@
 from __future__ import annotations
 
 import unittest
+from math import hypot
 from typing import Any
 
 from tests.builders import circuit, cutout, feeder, finding, flat, job, laid, mcb, rcbo, step_result, supply, two_boards
 from vivid_lattice.core.checks import CHECKS, SUPPLY_CHECKS
-from vivid_lattice.core.job import Board, Cable, Circuit, Device, GroupRcd, Job, Load, MainSwitch, Rcd, Way
+from vivid_lattice.core.job import (
+    Board,
+    Bond,
+    Cable,
+    Circuit,
+    Device,
+    Earthing,
+    GroupRcd,
+    Job,
+    Load,
+    MainSwitch,
+    Rcd,
+    Way,
+)
 
 
 def heater(watts: float | None) -> tuple[Load, ...]:
@@ -15,7 +29,17 @@ def heater(watts: float | None) -> tuple[Load, ...]:
     return (Load(name="Heater", kind="heater", power_w=watts),)
 
 
-PASS: dict[str, Job] = {check.id: job() for check in (*SUPPLY_CHECKS, *CHECKS)}
+def earthed(**changed: Any) -> Job:
+    """25 mm² tails, 16 mm² to the main earth, and a water pipe bonded in 10 mm²."""
+    parts: dict[str, Any] = {"conductor_mm2": 16.0, "bonds": (Bond(name="water pipe", area_mm2=10.0),)}
+    held = Earthing.model_validate(parts | changed)
+    return job(supply=supply(tails={"area_mm2": 25.0, "length_m": 2.0}, earthing=held))
+
+
+PASS: dict[str, Job] = {check.id: job() for check in (*SUPPLY_CHECKS, *CHECKS)} | {
+    "earthing": earthed(),
+    "bonding": earthed(),
+}
 FAIL: dict[str, Job] = {
     "demand": job(*(circuit(id=f"c{at}", loads=(Load(name="S", kind="shower", power_w=9500.0),)) for at in range(4))),
     "overload": job(circuit(loads=heater(4000.0))),
@@ -24,6 +48,9 @@ FAIL: dict[str, Job] = {
     "disconnection": job(circuit(run=(laid(120.0),), device=mcb(16.0))),
     "protective-conductor": job(circuit(cable=flat(16.0, cpc_mm2=1.0), device=rcbo(63.0), run=(laid(5.0),))),
     "breaking-capacity": job(supply=supply(fault_current_ka=7.0)),
+    "short-circuit-withstand": job(circuit(cable=flat(1.0)), supply=supply(fault_current_ka=5.9)),
+    "earthing": earthed(conductor_mm2=10.0),
+    "bonding": earthed(bonds=(Bond(name="gas pipe", area_mm2=6.0),)),
 }
 STARVED: dict[str, tuple[Job, str]] = {
     "demand": (job(supply=supply(cutout=None)), "supply.cutout"),
@@ -33,6 +60,12 @@ STARVED: dict[str, tuple[Job, str]] = {
     "disconnection": (job(supply=supply(ze_ohm=None)), "supply.ze_ohm"),
     "protective-conductor": (job(supply=supply(ze_ohm=None)), "supply.ze_ohm"),
     "breaking-capacity": (job(supply=supply(fault_current_ka=None)), "supply.fault_current_ka"),
+    "short-circuit-withstand": (
+        job(circuit(run=(laid(1.0),), device=rcbo(63.0, "D")), supply=supply(fault_current_ka=6.0)),
+        "device.let_through_a2s",
+    ),
+    "earthing": (job(), "supply.earthing.conductor_mm2"),
+    "bonding": (earthed(bonds=(Bond(name="oil pipe"),)), "supply.earthing.bonds"),
 }
 
 
@@ -55,7 +88,7 @@ class EveryCheck(unittest.TestCase):
                 assert found.value is not None and found.limit is not None and found.margin is not None
                 self.assertGreater(found.value, found.limit)
                 self.assertLess(found.margin, 0)
-                self.assertIn("Over the limit", found.sentence)
+                self.assertRegex(found.sentence, "Over the limit|Too small")
 
     def test_never_passes_without_an_input_and_says_which(self) -> None:
         for check, (made, path) in STARVED.items():
@@ -289,11 +322,12 @@ class BreakingCapacity(unittest.TestCase):
 
     def test_a_feeder_takes_the_edge_off_the_fault_at_the_next_board(self) -> None:
         made = two_boards(supply=supply(fault_current_ka=6.0))
-        # 230 / (230/6000 + 2 · 1.83 mΩ/m · 30 m): IEC 60228, conductors cold.
+        # 230 / √((230/6000)² + (2 · 1.83 mΩ/m · 30 m)²): IEC 60228, conductors cold. The angle of a measured current is not
+        # known, so that the largest current there can be is that across which the feeder's resistance stands.
         self.assertAlmostEqual(
-            finding(made, "breaking-capacity").value or 0, 230 / (230 / 6000 + 2 * 0.0549) / 1000, places=6
+            finding(made, "breaking-capacity").value or 0, 230 / hypot(230 / 6000, 2 * 0.0549) / 1000, places=6
         )
-        self.assertEqual(finding(made, "breaking-capacity", "f1").value, 6.0)
+        self.assertAlmostEqual(finding(made, "breaking-capacity", "f1").value or 0, 6.0)
 
     def test_a_tested_assembly_lifts_the_limit_only_behind_its_fuse(self) -> None:
         board = Board(

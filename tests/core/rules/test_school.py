@@ -3,12 +3,25 @@
 from __future__ import annotations
 
 import unittest
+from contextlib import nullcontext
 from typing import Any
 
 from tests.builders import circuit, laid, mcb
 from vivid_lattice.core.errors import NeedsInput, NotTabulated, UnknownRuleSet
 from vivid_lattice.core.job import Cable, Device, Rcd
 from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.rules.protocol import RuleSet
+
+#: Grouping tables that end, and do not say that their last row holds on.
+_ENDING = (
+    "uk.cg.bunched",
+    "uk.cg.buried-direct",
+    "uk.cg.buried-ducts",
+    "iec.factor.group.bunched",
+    "iec.factor.group.buried-direct",
+    "iec.factor.group.ducts",
+    "anz.ccc.grouping",
+)
 
 
 class EverySchool(unittest.TestCase):
@@ -20,14 +33,31 @@ class EverySchool(unittest.TestCase):
                 for area in kind.sizes_mm2:
                     cable = Cable.model_validate({"type": kind.id, "area_mm2": area, "cpc": kind.cpc_choices[0]})
                     with self.subTest(rules.id, cable=kind.id, area=area):
-                        capacities = [rules.cables.capacity_a(cable, method).value for method in kind.methods]
-                        self.assertTrue(all(value > 0 for value in capacities))
-                        self.assertTrue(all(rules.cables.drop_figure(cable, method).z > 0 for method in kind.methods))
-                        self.assertGreater(rules.cables.cpc_mohm_per_m(cable).value, 0)
+                        found = [
+                            (
+                                self._capacity(rules, cable, method, loaded),
+                                rules.cables.drop_figure(cable, method, loaded),
+                            )
+                            for method in kind.methods
+                            for loaded in kind.loaded
+                        ]
+                        self.assertTrue(any(amps for amps, _ in found), "no method at all holds this size")
+                        self.assertTrue(all(drop.z > 0 for _, drop in found))
                         self.assertGreaterEqual(
                             rules.cables.hot_factors(cable).line, rules.cables.hot_factors(cable).cpc
                         )
-                        self.assertGreater(rules.cables.k_protective(cable).value, 40)
+                        try:
+                            self.assertGreater(rules.cables.cpc_mohm_per_m(cable).value, 0)
+                        except NeedsInput as why:  # a make-up that differs by maker, or past the table's end
+                            self.assertTrue(any(need.ask for need in why.needs))
+
+    def _capacity(self, rules: RuleSet, cable: Cable, method: str, loaded: int) -> float:
+        """The tabulated capacity, or 0 where the table says in words that it does not reach so far."""
+        try:
+            return rules.cables.capacity_a(cable, method, loaded).value
+        except NotTabulated as why:
+            self.assertRegex(str(why), "has no row for|loaded conductors")
+            return 0.0
 
     def test_every_device_has_a_limit_and_a_clearing_for_every_rating_it_names(self) -> None:
         for rules in map(rule_set, known()):
@@ -36,13 +66,17 @@ class EverySchool(unittest.TestCase):
                     for curve in kind.curves or (None,):
                         device = Device(kind=kind.id, rating_a=rating, curve=curve)
                         with self.subTest(rules.id, device=kind.id, rating=rating, curve=curve):
+                            if rules.limits.no_disconnection:
+                                # A school without loop limits says so, and has no current to give.
+                                self.assertRaises(NotTabulated, rules.devices.loop_limit, device, 5.0)
+                                continue
                             limit = rules.devices.loop_limit(device, 5.0)
                             self.assertGreater(limit.zs_ohm, 0)
                             clearing = rules.devices.clearing(device, 1.001 * limit.ia_a)
                             self.assertLessEqual(clearing.time_s, 5)
 
     def test_larger_ratings_ask_for_smaller_loops(self) -> None:
-        for rules in map(rule_set, known()):
+        for rules in [rules for rules in map(rule_set, known()) if not rules.limits.no_disconnection]:
             for kind in rules.devices.kinds.values():
                 for curve in kind.curves or (None,):
                     limits = [
@@ -53,12 +87,14 @@ class EverySchool(unittest.TestCase):
 
     def test_every_grouping_answers_for_two_circuits(self) -> None:
         for rules in map(rule_set, known()):
-            methods = {"air": "C", "ground": "D"}
+            by_medium = {method.medium: method.id for method in rules.factors.methods.values()}
             for grouping in rules.factors.groupings.values():
-                cable = Cable(type="swa-xlpe", area_mm2=10.0, cpc="core")
-                section = laid(5.0, methods[grouping.medium], circuits_grouped=2, grouping=grouping.id)
+                cable = Cable(type=rules.default_buried_cable, area_mm2=10.0)
+                section = laid(5.0, by_medium[grouping.medium], circuits_grouped=2, grouping=grouping.id)
                 [factor] = rules.factors.factors(section, cable)
                 self.assertTrue(0.5 < factor.value < 1, grouping.id)
+                with self.assertRaises(NotTabulated) if factor.source.table in _ENDING else nullcontext():
+                    rules.factors.factors(section.model_copy(update={"circuits_grouped": 100}), cable)
 
     def test_every_word_a_person_types_leads_to_one_method(self) -> None:
         for rules in map(rule_set, known()):
@@ -97,7 +133,7 @@ class EverySchool(unittest.TestCase):
         for call, said in cases:
             with self.subTest(said), self.assertRaisesRegex(NeedsInput, said):
                 call()
-        with self.assertRaisesRegex(UnknownRuleSet, "known: uk"):
+        with self.assertRaisesRegex(UnknownRuleSet, "known: anz"):
             rule_set("mars")
 
     def test_a_cable_in_insulation_for_half_a_metre_and_more_is_halved_in_every_size(self) -> None:

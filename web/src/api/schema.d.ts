@@ -420,6 +420,8 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             /** Circuits */
             circuits: components["schemas"]["CircuitFigures"][];
+            /** Boards */
+            boards: components["schemas"]["BoardFigures"][];
             /**
              * Cautions
              * @default []
@@ -465,6 +467,32 @@ export interface components {
             ways: components["schemas"]["Way"][];
         };
         /**
+         * BoardFigures
+         * @description A board's lines, what they carry, and the largest currents that may flow at it.
+         */
+        BoardFigures: {
+            /** Board */
+            board: string;
+            /** Lines */
+            lines: components["schemas"]["LineLoad"][];
+            /** Fault Lines Ka */
+            fault_lines_ka: number | null;
+            /** Fault Neutral Ka */
+            fault_neutral_ka: number | null;
+            /** Loop Ohm */
+            loop_ohm: number | null;
+        };
+        /**
+         * Bond
+         * @description Metalwork that main bonding joins to the main earth. ``area_mm2`` None: not known yet.
+         */
+        Bond: {
+            /** Name */
+            name: string;
+            /** Area Mm2 */
+            area_mm2?: number | null;
+        };
+        /**
          * Cable
          * @description A cable by kind and size. ``cpc_mm2`` None: the size the cable is made up with.
          */
@@ -478,13 +506,17 @@ export interface components {
              * @default included
              * @enum {string}
              */
-            cpc: "included" | "core" | "armour" | "separate";
+            cpc: "included" | "core" | "armour" | "separate" | "metal";
             /** Cpc Mm2 */
             cpc_mm2?: number | null;
+            /** Cpc Mohm Per M */
+            cpc_mohm_per_m?: number | null;
+            /** Cpc Beside Mm2 */
+            cpc_beside_mm2?: number | null;
         };
         /**
          * CableKind
-         * @description A kind of cable the school knows.
+         * @description A kind of cable the school knows. ``loaded``: the numbers of loaded conductors it has ratings for.
          */
         CableKind: {
             /** Id */
@@ -495,14 +527,30 @@ export interface components {
             short: string;
             /** Insulation */
             insulation: string;
+            /** Material */
+            material: string;
             /** Operating C */
             operating_c: number;
             /** Sizes Mm2 */
             sizes_mm2: number[];
+            /** Sizes */
+            sizes: components["schemas"]["CableSize"][];
             /** Methods */
             methods: string[];
+            /** Loaded */
+            loaded: number[];
             /** Cpc Choices */
             cpc_choices: string[];
+        };
+        /**
+         * CableSize
+         * @description A size of conductor: its area, and what the school calls it.
+         */
+        CableSize: {
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Label */
+            label: string;
         };
         /**
          * Cell
@@ -540,7 +588,9 @@ export interface components {
          * Circuit
          * @description A circuit: what it is for, what it feeds, how it runs, and what protects it.
          *
-         *     A ring's sections add up to the whole loop, from the board round and back.
+         *     A ring's sections add up to the whole loop, from the board round and back. ``lines`` empty: one line, not yet said
+         *     which (on a single-phase board there is but one). Two lines without a neutral feed a load between them; with one they
+         *     are a multiwire circuit.
          */
         Circuit: {
             /**
@@ -554,14 +604,38 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "ring" | "radial" | "lighting" | "fixed" | "distribution";
+            kind: "ring" | "radial" | "lighting" | "fixed" | "distribution" | "control";
             /**
              * Loads
              * @default []
              */
             loads: components["schemas"]["Load"][];
+            /**
+             * Lines
+             * @default []
+             */
+            lines: ("L1" | "L2" | "L3")[];
+            /**
+             * Neutral
+             * @description False: the lines feed loads between them only.
+             * @default true
+             */
+            neutral: boolean;
             /** Design Current A */
             design_current_a?: number | null;
+            /**
+             * Spread
+             * @description Its loads stand evenly along it, not all at the far end.
+             * @default false
+             */
+            spread: boolean;
+            /** Use */
+            use?: string | null;
+            /**
+             * Spurs
+             * @default []
+             */
+            spurs: components["schemas"]["Spur"][];
             /** Run */
             run: components["schemas"]["Section"][];
             /**
@@ -582,7 +656,8 @@ export interface components {
         };
         /**
          * CircuitFigures
-         * @description What a row of the lattice shows beside its checks.
+         * @description What a row of the lattice shows beside its checks. ``r1r2_ohm`` and ``zs_cold_ohm`` are what a meter should read at
+         *     20 °C; ``fault_max_ka`` flows next to its board, ``fault_min_ka`` to earth at its far end.
          */
         CircuitFigures: {
             /** Circuit */
@@ -591,12 +666,26 @@ export interface components {
             board: string;
             /** Way */
             way: number;
+            /** Lines */
+            lines: ("L1" | "L2" | "L3")[];
             /** Design Current A */
             design_current_a: number | null;
             /** Length M */
             length_m: number | null;
             /** Cpc Mm2 */
             cpc_mm2: number | null;
+            /** Size */
+            size: string;
+            /** R1R2 Ohm */
+            r1r2_ohm: number | null;
+            /** Zs Cold Ohm */
+            zs_cold_ohm: number | null;
+            /** Zs Warm Ohm */
+            zs_warm_ohm: number | null;
+            /** Fault Max Ka */
+            fault_max_ka: number | null;
+            /** Fault Min Ka */
+            fault_min_ka: number | null;
             /** Drop Limit Pct */
             drop_limit_pct: number;
             /** Path */
@@ -651,7 +740,7 @@ export interface components {
         };
         /**
          * Decision
-         * @description What was chosen for a circuit, and the check that ruled out the next smaller choice.
+         * @description What was chosen for a circuit, the check that ruled out the next smaller choice, and what else was considered.
          */
         Decision: {
             /** Circuit */
@@ -666,6 +755,16 @@ export interface components {
             sentence: string;
             /** Passes */
             passes: boolean;
+            /**
+             * Cost
+             * @default 0
+             */
+            cost: number;
+            /**
+             * Runners
+             * @default []
+             */
+            runners: components["schemas"]["Runner"][];
         };
         /**
          * DemoLine
@@ -710,6 +809,8 @@ export interface components {
             rating_a: number;
             /** Breaking Ka */
             breaking_ka?: number | null;
+            /** Let Through A2S */
+            let_through_a2s?: number | null;
             rcd?: components["schemas"]["Rcd"] | null;
         };
         /**
@@ -743,6 +844,60 @@ export interface components {
             current: boolean;
             /** Modules */
             modules: number;
+        };
+        /**
+         * DevicePrice
+         * @description What a kind of device costs, each pole.
+         */
+        DevicePrice: {
+            /** Kind */
+            kind: string;
+            /** Each */
+            each: number;
+        };
+        /**
+         * Earthing
+         * @description Conductors at the main earth. None: not known yet.
+         */
+        Earthing: {
+            /** Conductor Mm2 */
+            conductor_mm2?: number | null;
+            /** Pen Mm2 */
+            pen_mm2?: number | null;
+            /** Link Mm2 */
+            link_mm2?: number | null;
+            /**
+             * Electrode
+             * @description The conductor runs to an electrode alone.
+             * @default false
+             */
+            electrode: boolean;
+            /**
+             * Bonds
+             * @default []
+             */
+            bonds: components["schemas"]["Bond"][];
+        };
+        /**
+         * Electrode
+         * @description Rods that a TT installation is earthed by, in soil of known resistivity.
+         */
+        Electrode: {
+            /** Soil Ohm M */
+            soil_ohm_m: number;
+            /** Rod Length M */
+            rod_length_m: number;
+            /**
+             * Rod Diameter Mm
+             * @default 14.2
+             */
+            rod_diameter_mm: number;
+            /**
+             * Rods
+             * @description Driven at least a rod's length apart.
+             * @default 1
+             */
+            rods: number;
         };
         /**
          * Entered
@@ -947,7 +1102,13 @@ export interface components {
             job: components["schemas"]["JobInfo"];
             /**
              * @default {
-             *       "drop_at_operating_temperature": false
+             *       "drop_at_operating_temperature": false,
+             *       "design_for": "size",
+             *       "prices": {
+             *         "cable_per_m": 0.5,
+             *         "copper_per_kg": 12,
+             *         "devices": []
+             *       }
              *     }
              */
             settings: components["schemas"]["Settings"];
@@ -996,6 +1157,8 @@ export interface components {
              * @default uk
              */
             rules: string;
+            /** Floor Area M2 */
+            floor_area_m2?: number | null;
         };
         /**
          * JobLine
@@ -1032,6 +1195,21 @@ export interface components {
             circuit: string;
         };
         /**
+         * LineLoad
+         * @description What a line of a board carries after diversity [A].
+         */
+        LineLoad: {
+            /**
+             * Line
+             * @enum {string}
+             */
+            line: "L1" | "L2" | "L3";
+            /** Current A */
+            current_a: number;
+            /** Shown */
+            shown: string;
+        };
+        /**
          * Load
          * @description Something that draws current, or several alike.
          */
@@ -1042,7 +1220,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "socket" | "lamp" | "cooker" | "shower" | "water-heater" | "heater" | "kiln" | "motor" | "alarm" | "appliance" | "charger";
+            kind: "socket" | "lamp" | "cooker" | "shower" | "water-heater" | "heater" | "kiln" | "motor" | "alarm" | "appliance" | "charger" | "dryer" | "air-conditioner" | "welder";
             /** Power W */
             power_w?: number | null;
             /**
@@ -1060,6 +1238,24 @@ export interface components {
              * @default false
              */
             with_socket: boolean;
+            /**
+             * Lines
+             * @description None: over all lines of its circuit alike.
+             * @default []
+             */
+            lines: ("L1" | "L2" | "L3")[];
+            /**
+             * Continuous
+             * @description Runs for three hours or more.
+             * @default false
+             */
+            continuous: boolean;
+            /** Duty Pct */
+            duty_pct?: number | null;
+            /** Starting Multiple */
+            starting_multiple?: number | null;
+            /** Third Harmonic Pct */
+            third_harmonic_pct?: number | null;
         };
         /**
          * LoadLine
@@ -1112,6 +1308,8 @@ export interface components {
             text: string;
             /** Medium */
             medium: string;
+            /** Picture */
+            picture: string;
             /** Entry Words */
             entry_words: string[];
         };
@@ -1157,10 +1355,36 @@ export interface components {
             drop_pct: number | null;
             /** Loop Ohm */
             loop_ohm: number | null;
+            /** Largest Ka */
+            largest_ka: number | null;
             /** Shown Drop */
             shown_drop: string;
             /** Shown Loop */
             shown_loop: string;
+            /** Shown Largest */
+            shown_largest: string;
+        };
+        /**
+         * Prices
+         * @description A small price list for weighing copper against devices. The figures are the user's own.
+         */
+        Prices: {
+            /**
+             * Copper Per Kg
+             * @default 12
+             */
+            copper_per_kg: number;
+            /**
+             * Cable Per M
+             * @description What a metre costs beside its copper.
+             * @default 0.5
+             */
+            cable_per_m: number;
+            /**
+             * Devices
+             * @default []
+             */
+            devices: components["schemas"]["DevicePrice"][];
         };
         /**
          * Problem
@@ -1364,6 +1588,18 @@ export interface components {
             cautions: string[];
         };
         /**
+         * Runner
+         * @description A choice that was not taken, and why it lost. ``cost`` by the job's price list, as cable.
+         */
+        Runner: {
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /** Cost */
+            cost: number;
+        };
+        /**
          * Save
          * @description A changed document and the revision it was made from.
          */
@@ -1396,6 +1632,24 @@ export interface components {
             soil_k_m_per_w?: number | null;
         };
         /**
+         * ServiceCable
+         * @description The cable from the transformer to the origin. ``earth_mm2`` None: as large as the line (a PEN does both).
+         */
+        ServiceCable: {
+            /**
+             * Material
+             * @default aluminium
+             * @enum {string}
+             */
+            material: "copper" | "aluminium";
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Length M */
+            length_m: number;
+            /** Earth Mm2 */
+            earth_mm2?: number | null;
+        };
+        /**
          * Settings
          * @description Choices of the designer that the rules leave open.
          */
@@ -1410,6 +1664,24 @@ export interface components {
             lighting_drop_limit_pct?: number | null;
             /** Other Drop Limit Pct */
             other_drop_limit_pct?: number | null;
+            /** Demand Method */
+            demand_method?: string | null;
+            /** Terminals C */
+            terminals_c?: (60 | 75 | 90) | null;
+            /**
+             * Design For
+             * @default size
+             * @enum {string}
+             */
+            design_for: "size" | "price";
+            /**
+             * @default {
+             *       "copper_per_kg": 12,
+             *       "cable_per_m": 0.5,
+             *       "devices": []
+             *     }
+             */
+            prices: components["schemas"]["Prices"];
         };
         /**
          * Source
@@ -1433,6 +1705,20 @@ export interface components {
              * @default high
              */
             confidence: string;
+        };
+        /**
+         * Spur
+         * @description A branch off a circuit. ``fuse_a`` None: unfused.
+         */
+        Spur: {
+            /** Name */
+            name: string;
+            /** Length M */
+            length_m: number;
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Fuse A */
+            fuse_a?: number | null;
         };
         /**
          * Step
@@ -1470,20 +1756,23 @@ export interface components {
         };
         /**
          * Supply
-         * @description What arrives at the origin. Ze and the fault current are those at the first board's incoming terminals.
+         * @description What arrives at the origin. Ze and the fault currents are those at the first board's incoming terminals.
+         *
+         *     ``phases`` 2 is the split-phase supply: two lines of opposite sign and a neutral. ``nominal_v`` is from line to neutral.
+         *     With a transformer given, Ze and the fault currents are calculated and must not be stated as well.
          */
         Supply: {
             /**
              * System
              * @enum {string}
              */
-            system: "TN-S" | "TN-C-S" | "TT";
+            system: "TN-S" | "TN-C-S" | "MEN" | "TT";
             /**
              * Phases
              * @default 1
              * @enum {integer}
              */
-            phases: 1 | 3;
+            phases: 1 | 2 | 3;
             /**
              * Nominal V
              * @default 230
@@ -1497,6 +1786,12 @@ export interface components {
             fault_current_ka?: number | null;
             /** Fault Current Source */
             fault_current_source?: ("measured" | "enquiry" | "declared") | null;
+            /** Fault Current Lines Ka */
+            fault_current_lines_ka?: number | null;
+            transformer?: components["schemas"]["Transformer"] | null;
+            service?: components["schemas"]["ServiceCable"] | null;
+            electrode?: components["schemas"]["Electrode"] | null;
+            earthing?: components["schemas"]["Earthing"] | null;
             cutout?: components["schemas"]["Cutout"] | null;
             tails?: components["schemas"]["Tails"] | null;
         };
@@ -1542,6 +1837,22 @@ export interface components {
             area_mm2: number;
             /** Length M */
             length_m: number;
+        };
+        /**
+         * Transformer
+         * @description The transformer a supply is calculated from.
+         */
+        Transformer: {
+            /** Rated Kva */
+            rated_kva: number;
+            /** Impedance Pct */
+            impedance_pct: number;
+            /**
+             * Resistance Pct
+             * @description From its load loss; none: all reactance.
+             * @default 0
+             */
+            resistance_pct: number;
         };
         /**
          * Way

@@ -7,9 +7,6 @@ from math import sqrt
 from vivid_lattice.core.errors import OutOfRange
 from vivid_lattice.core.units import volt_from_millivolt
 
-#: Up to this size the resistance alone counts, so that the power factor acts on the whole figure [mm²].
-RESISTIVE_TO_MM2 = 16.0
-
 
 def volt_drop_v(mv_per_a_m: float, current_a: float, length_m: float) -> float:
     """Voltage drop along one run, from the tabulated figure of its cable.
@@ -36,28 +33,25 @@ def volt_drop_v(mv_per_a_m: float, current_a: float, length_m: float) -> float:
     return volt_from_millivolt(mv_per_a_m * current_a * length_m)
 
 
-def drop_figure_mv(r: float, x: float, z: float, area_mm2: float, power_factor: float | None) -> float:
+def drop_figure_mv(r: float, x: float, z: float, power_factor: float | None) -> float:
     """Tabulated figure for a load of known or unknown power factor.
 
-    Equation  z unknown cos φ;  r · cos φ to 16 mm²;  r · cos φ + x · sin φ above
+    Equation  z for unknown cos φ;  r · cos φ + x · sin φ;  z · cos φ where no reactance is tabulated
 
-    r, x, z       resistive, reactive and impedance part [mV/(A·m)]
-    area_mm2      conductor size [mm²]
+    r, x, z       resistive, reactive and impedance part [mV/(A·m)]; x 0 at sizes where it is neglected
     power_factor  cos φ of the load [-], over 0 and at most 1; None where it is not known
     Returns       the figure to multiply by current and length [mV/(A·m)]
     Raises        OutOfRange
-    Source        BS 7671:2018, Appendix 4, section 6 (from memory)
+    Source        BS 7671:2018, Appendix 4, section 6; IEC 60364-5-52:2009, Annex G (from memory)
 
-    >>> round(drop_figure_mv(1.85, 0.160, 1.90, 25.0, 0.95) * 60 * 40 / 1000, 3)
+    >>> round(drop_figure_mv(1.85, 0.160, 1.90, 0.95) * 60 * 40 / 1000, 3)
     4.338
     """
     if power_factor is None:
         return z
     if not 0 < power_factor <= 1:
         raise OutOfRange("power_factor", power_factor, "over 0 and at most 1")
-    if area_mm2 <= RESISTIVE_TO_MM2:
-        return z * power_factor
-    return r * power_factor + x * sqrt(1 - power_factor**2)
+    return z * power_factor if x == 0 else r * power_factor + x * sqrt(1 - power_factor**2)
 
 
 def operating_temperature_factor(

@@ -46,3 +46,22 @@ def ring_mid_ohm(end_to_end_ohm: float) -> float:
     if end_to_end_ohm < 0:
         raise OutOfRange("end_to_end_ohm", end_to_end_ohm, "0 or more")
     return end_to_end_ohm / 4
+
+
+def temperature_factor(temperature_c: float, beta_c: float = 234.5) -> float:
+    """Resistance at a temperature over that at 20 °C.
+
+    Equation  f = (β + θ) / (β + 20)
+
+    temperature_c  θ [°C], over −β
+    beta_c         β, 234.5 for copper, 228 for aluminium [°C]
+    Returns        f [-]
+    Raises         OutOfRange
+    Source         IEC 60364-5-54:2011, Annex A; IEC 60228:2004, Annex A (from memory)
+
+    >>> round(temperature_factor(70.0), 4), round(temperature_factor(75.0), 4)
+    (1.1965, 1.2161)
+    """
+    if temperature_c <= -beta_c:
+        raise OutOfRange("temperature_c", temperature_c, f"over {-beta_c:g}")
+    return (beta_c + temperature_c) / (beta_c + 20.0)

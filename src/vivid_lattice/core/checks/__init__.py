@@ -4,20 +4,26 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TypeVar
 
 from vivid_lattice.core.checks import (
+    bonding,
     breaking_capacity,
     capacity,
     demand,
     disconnection,
+    earthing,
     overload,
     protective_conductor,
+    short_circuit_withstand,
     voltage_drop,
 )
 from vivid_lattice.core.checks.answer import missing
-from vivid_lattice.core.checks.context import Context, SupplyContext
+from vivid_lattice.core.checks.context import BoardContext, Context, SupplyContext
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Finding
+
+_Ctx = TypeVar("_Ctx", Context, SupplyContext, BoardContext)
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,8 +48,24 @@ class SupplyCheck:
     run: Callable[[SupplyContext], Finding]
 
 
+@dataclass(frozen=True, slots=True)
+class BoardCheck:
+    """A check of a board as a whole."""
+
+    id: str
+    title: str
+    question: str
+    run: Callable[[BoardContext], Finding]
+
+
 SUPPLY_CHECKS: tuple[SupplyCheck, ...] = (
     SupplyCheck(demand.ID, "Maximum demand", "Is the cut-out enough for everything together?", demand.check),
+    SupplyCheck(earthing.ID, "Earthing", "Are the conductors at the main earth large enough?", earthing.check),
+    SupplyCheck(bonding.ID, "Main bonding", "Is the main bonding large enough?", bonding.check),
+)
+
+BOARD_CHECKS: tuple[BoardCheck, ...] = (
+    BoardCheck(demand.ID, "Demand of the board", "Is its main switch enough?", demand.check_board),
 )
 
 CHECKS: tuple[Check, ...] = (
@@ -67,6 +89,14 @@ CHECKS: tuple[Check, ...] = (
         protective_conductor.check,
     ),
     Check(
+        short_circuit_withstand.ID,
+        "Short-circuit withstand",
+        "Short",
+        "Do the live conductors stand a short circuit?",
+        "mm², I²t",
+        short_circuit_withstand.check,
+    ),
+    Check(
         breaking_capacity.ID,
         "Breaking capacity",
         "Break",
@@ -79,15 +109,22 @@ CHECKS: tuple[Check, ...] = (
 
 def run_check(check: Check, ctx: Context) -> Finding:
     """A check's answer; where it lacks an input, a finding that says which."""
+    return run_check_alone(check.run, check.id, ctx)
+
+
+def run_check_alone(run: Callable[[_Ctx], Finding], check_id: str, ctx: _Ctx) -> Finding:
+    """The answer of a check given as a function, for those that want one alone."""
     try:
-        return check.run(ctx)
+        return run(ctx)
     except NeedsInput as lack:
-        return missing(check.id, ctx, lack.needs)
+        return missing(check_id, ctx, lack.needs)
+
+
+def run_board_check(check: BoardCheck, ctx: BoardContext) -> Finding:
+    """The same for a check of a board."""
+    return run_check_alone(check.run, check.id, ctx)
 
 
 def run_supply_check(check: SupplyCheck, ctx: SupplyContext) -> Finding:
     """The same for a check of the supply."""
-    try:
-        return check.run(ctx)
-    except NeedsInput as lack:
-        return missing(check.id, ctx, lack.needs)
+    return run_check_alone(check.run, check.id, ctx)

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from math import floor
 
-from vivid_lattice.core.checks.context import Context, SupplyContext
+from vivid_lattice.core.checks.context import BoardContext, Context, SupplyContext
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings import (
     Finding,
@@ -18,9 +19,10 @@ from vivid_lattice.core.findings import (
     shown_up,
     verdict_by,
 )
+from vivid_lattice.core.rules.protocol import Looked
 
 #: What a check may be asked about.
-Asked = Context | SupplyContext
+Asked = Context | SupplyContext | BoardContext
 
 
 def said(margin: float, verdict: Verdict) -> str:
@@ -94,6 +96,57 @@ def compared(
         shown_limit,
         margin,
         rule,
+        steps,
+    )
+
+
+#: A class's let-through limit stands for the current of its row. Where no more than two thirds of that may flow, and the limit
+#: is passed by no more than a tenth, less gets through than the limit says; on-site tables round such sizes away. Common practice.
+_CLASS_SHARE, _CLASS_OVER = 2 / 3, -0.10
+
+
+def by_class_limit(found: Finding, fault_a: float, row_a: float | None) -> Finding:
+    """A finding over the limit of a device's energy class: advice where the limit is a bound well above what flows."""
+    if found.verdict != "fail" or row_a is None or found.margin is None:
+        return found
+    if fault_a > _CLASS_SHARE * row_a or found.margin < _CLASS_OVER:
+        return found
+    text = f"{found.sentence} That is by its class's limit at {row_a / 1000:g} kA, and {shown_up(fault_a / 1000)} kA flow: look at the maker's diagram."
+    return replace(found, verdict="advice", sentence=text)
+
+
+def standard_size(
+    check: str,
+    ctx: Asked,
+    least: Looked,
+    there_is: Looked,
+    sentence: str,
+    working: Callable[[], list[Step]],
+) -> Finding:
+    """A finding of a conductor of a standard size against the least a table asks for: the size itself is all that is asked,
+    so that one exactly at it is in order and not tight."""
+    margin = margin_of(least.value, there_is.value)
+    verdict: Verdict = "fail" if verdict_by(margin) == "fail" else "pass"
+    size = ctx.rules.cables.size_label
+    steps: tuple[Step, ...] = ()
+    if ctx.explain:
+        sign = "<" if verdict == "fail" else "≥"
+        figures = f"{size(there_is.value)} {sign} {size(least.value)}"
+        said_ = "too small" if verdict == "fail" else "enough"
+        steps = (*working(), Step("", "compare", "size ≥ least size", figures, margin * 100, "", said_, least.source))
+    end = "Too small." if verdict == "fail" else "In order."
+    return Finding(
+        check,
+        ctx.subject,
+        verdict,
+        f"{sentence}. {end}",
+        least.value,
+        there_is.value,
+        "mm²",
+        shown_up(least.value),
+        shown_down(there_is.value),
+        margin,
+        least.source,
         steps,
     )
 

@@ -15,8 +15,10 @@ ID = "breaking-capacity"
 def check(ctx: Context) -> Finding:
     """The largest prospective current at the board against what the device can break.
 
-    Equation  I = Uo / (Uo/I0 + Σ 2·R1) ≤ Icn, conductors cold
-    Source    the rule set's breaking rule; a tested assembly behind the cut-out where its rule allows
+    Equation  I = c · Uo / |Z0 + Σ Z| ≤ Icn, conductors cold: between all lines, or from line to neutral
+    Source    the rule set's breaking rule; a tested assembly or declared back-up where its rule allows
+    Of a current that was measured or asked for no angle is known: the run's resistance is then added across it, so that the
+    current comes out no smaller than it can be.
     """
     fault_ka = ka_from_a(ctx.network.loops.board_fault_a(ctx.board))
     limit = _limit(ctx)
@@ -30,20 +32,25 @@ def check(ctx: Context) -> Finding:
 
 def _working(ctx: Context, fault_ka: float, limit: Looked) -> list[Step]:
     loops, supply = ctx.network.loops, ctx.job.supply
-    origin = loops.origin_fault_a()
-    came = f", {supply.fault_current_source}" if supply.fault_current_source else ""
-    meaning = f"largest prospective current at the origin{came}"
-    working = [step("I0", meaning, "given, or Uo/Ze if larger", "", ka_from_a(origin), "kA")]
-    ahead = supply.nominal_v / origin
+    ahead, found = loops.ahead, loops.board_fault(ctx.board)
+    several = found.lines_a is not None and found.lines_a >= found.neutral_a
+    kind = "between all lines" if several else "line to neutral or earth"
+    came = "calculated from the transformer" if ahead.calculated else supply.fault_current_source or "given"
+    origin = ahead.fault_lines_a if several else ahead.fault_a
+    working = [step("I0", f"largest prospective current at the origin, {kind}", came, "", ka_from_a(origin), "kA")]
+    source = ahead.origin.volts_max / origin
+    run = 0.0
     for link in ctx.network.tree.chain(ctx.circuit)[:-1]:
-        run = loops.run(link)
-        figures = f"{shown(ahead)} + 2 · {shown(run.r1_cold_ohm)}"
-        ahead += 2 * run.r1_cold_ohm
-        working.append(
-            step("Z", f"{link.name}: line and neutral, cold", "Uo/I0 + 2 · R1", figures, ahead, "Ω", run.line.source)
-        )
-    figures = f"{supply.nominal_v:g} / {shown(ahead)}"
-    working.append(step("I", f"at {ctx.board.name}", "Uo / Z", figures, fault_ka, "kA"))
+        one = loops.run(link)
+        run += one.r1_cold_ohm * (1 if several else 2)
+        formula, figures = ("R1", "") if several else ("2 · R1", f"2 · {shown(one.r1_cold_ohm)}")
+        working.append(step("R", f"{link.name}, cold", formula, figures, run, "Ω", one.line.source))
+    if run:
+        together = ahead.origin.volts_max / found.largest_a
+        how = "|Z0 + R|" if ahead.calculated else "√(Z0² + R²): Z0's angle is not known"
+        working.append(step("Z", "together", how, f"{shown(source)}, {shown(run)}", together, "Ω"))
+        figures = f"{ahead.origin.volts_max:g} / {shown(together)}"
+        working.append(step("I", f"at {ctx.board.name}", "U / Z", figures, fault_ka, "kA"))
     return [*working, step("Icn", limit.how, "given", "", limit.value, "kA", limit.source)]
 
 

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import partial
 from math import prod
 
 from vivid_lattice.core.cable.capacity import installed_capacity_a, needed_tabulated_a
 from vivid_lattice.core.checks.answer import compared, step
 from vivid_lattice.core.checks.context import Context
-from vivid_lattice.core.findings import Finding, Step, shown, shown_down
+from vivid_lattice.core.checks.overload import counted_current_a
+from vivid_lattice.core.findings import Finding, Step, shown, shown_down, shown_up
 from vivid_lattice.core.job import Cable, Section
+from vivid_lattice.core.loads import third_harmonic_pct
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.rules.protocol import Factor, Looked
 
@@ -27,29 +30,52 @@ class _SectionCapacity:
     device_factors: tuple[Factor, ...]
     iz_a: float
     device_limit_a: float
+    ceiling: Looked | None
 
 
 def check(ctx: Context) -> Finding:
     """The device's rating against what the cable carries where it lies.
 
-    Equation  In ≤ Iz · Cf · Cc, with Iz = It · Ca · Cg · Ci · Cs; a ring: Iz at or above the school's figure
+    Equation  In ≤ Iz · Cf · Cc, with Iz = It · Ca · Cg · Ci · Cs · Ch; a ring: Iz at or above the school's figure
     Source    the rule set's capacity table, factor tables and rules
-    The worst section rules. A conductor under the least size for its use fails whatever its rating.
+    The worst section rules. A conductor under the least size for its use fails whatever its rating. Where the neutral
+    carries more than the lines, by third harmonics, it is the neutral that must not be overloaded. In schools that let the
+    next standard device stand above the ampacity, the load must still be within it; small conductors have ceilings.
     """
     circuit, device, cable = ctx.circuit, ctx.device, chosen_cable(ctx.circuit)
-    sections = [_capacity(ctx, cable, number, section) for number, section in enumerate(circuit.run, 1)]
+    harmonic, times_neutral = _harmonic(ctx)
+    sections = [_capacity(ctx, cable, number, section, harmonic) for number, section in enumerate(circuit.run, 1)]
     ruling = min(sections, key=lambda found: found.device_limit_a if circuit.kind != "ring" else found.iz_a)
     least = ctx.rules.limits.min_area_mm2(circuit)
     if cable.area_mm2 < least.value:
-        sentence = f"A {least.how} takes {least.value:g} mm² at least and this cable has {cable.area_mm2:g} mm²"
+        sentence = f"A {least.how} takes {ctx.size(least.value)} at least and this cable has {ctx.size(cable.area_mm2)}"
         return compared(
             ID, ctx, least.value, cable.area_mm2, "mm²", sentence, least.source, lambda: _working(sections, ruling)
         )
+    spur = _spurs(ctx, cable)
+    if spur is not None:
+        return spur
     if circuit.kind == "ring":
         return _ring(ctx, cable, sections, ruling)
+    ceiling = ctx.rules.limits.device_ceiling_a(
+        circuit, cable, ctx.rules.cables.kind(cable.type).material, ctx.size(cable.area_mm2).split(" ")[0]
+    )
+    if ceiling is not None and device.rating_a > ceiling.value:
+        sentence = (
+            f"{ctx.device_name()} on a conductor ({ceiling.how}) that may have {ceiling.value:g} A ahead of it at most"
+        )
+        return compared(
+            ID, ctx, device.rating_a, ceiling.value, "A", sentence, ceiling.source, lambda: _working(sections, ruling)
+        )
+    if device.rating_a > ruling.device_limit_a:
+        by_load = _next_size_up(ctx, sections, ruling)
+        if by_load is not None:
+            return by_load
+    if times_neutral > 1:
+        return _by_neutral(ctx, sections, ruling, times_neutral)
     sentence = f"{ctx.device_name()} on a cable that may have {shown_down(ruling.device_limit_a)} A ahead of it"
     rule = ctx.rules.rule("capacity")
-    return compared(
+    found = compared(
         ID,
         ctx,
         device.rating_a,
@@ -59,6 +85,71 @@ def check(ctx: Context) -> Finding:
         rule,
         lambda: [*_working(sections, ruling), *_device_working(device.rating_a, ruling)],
     )
+    if found.verdict == "tight" and ceiling is not None:
+        # The rule pairs this size with this device: it is made to have nothing in hand.
+        return replace(found, verdict="pass", sentence=f"{sentence}: the size the rule pairs with it. In order.")
+    return found
+
+
+def _harmonic(ctx: Context) -> tuple[Factor | None, float]:
+    """Factor for third harmonics in a three-phase circuit with a neutral, and the neutral's current over the lines'."""
+    third = third_harmonic_pct(ctx.circuit)
+    if ctx.loaded < 3 or not ctx.circuit.neutral or not third:
+        return None, 1.0
+    factor, by_neutral = ctx.rules.factors.harmonic(third)
+    return factor, 3 * third / 100 if by_neutral else 1.0
+
+
+def _by_neutral(ctx: Context, sections: list[_SectionCapacity], ruling: _SectionCapacity, times: float) -> Finding:
+    """The neutral's current against what the cable carries: In of the lines lets more than In through the neutral."""
+    current = times * ctx.device.rating_a
+    third = third_harmonic_pct(ctx.circuit)
+    sentence = f"With {third:g} % third harmonic the neutral carries {shown_up(current)} A, and the cable {shown_down(ruling.device_limit_a)} A"
+
+    def working() -> list[Step]:
+        figures = f"3 · {third / 100:g} · {ctx.device.rating_a:g}"
+        own = step("In", "current of the neutral", "3 · h · In", figures, current, "A")
+        return [*_working(sections, ruling), own]
+
+    return compared(ID, ctx, current, ruling.device_limit_a, "A", sentence, ctx.rules.rule("capacity"), working)
+
+
+def _next_size_up(ctx: Context, sections: list[_SectionCapacity], ruling: _SectionCapacity) -> Finding | None:
+    """Where the school lets the next standard device stand: the load against the ampacity; None where it does not let it."""
+    allowed = ctx.rules.limits.next_size_up_a(ctx.circuit, ruling.device_limit_a)
+    if allowed is None or ctx.device.rating_a > allowed.value:
+        return None
+    load = counted_current_a(ctx)
+    sentence = (
+        f"{ctx.device_name()} is the next standard size above {shown_down(ruling.device_limit_a)} A, "
+        f"and the load of {shown_up(load.value)} A is within that"
+    )
+
+    def working() -> list[Step]:
+        up = step("In,max", allowed.how, "table", "", allowed.value, "A", allowed.source)
+        return [*_working(sections, ruling), up, step("I", load.how or "load", "", "", load.value, "A", load.source)]
+
+    return compared(ID, ctx, load.value, ruling.device_limit_a, "A", sentence, allowed.source, working)
+
+
+def _spurs(ctx: Context, cable: Cable) -> Finding | None:
+    """A spur whose cable does not carry its fuse, or an unfused one thinner than the circuit; None where all are in order."""
+    for spur in ctx.circuit.spurs:
+        rule = ctx.rules.rule("capacity")
+        if spur.fuse_a is None and spur.area_mm2 < cable.area_mm2:
+            sentence = f"The unfused spur to {spur.name} takes the circuit's own {ctx.size(cable.area_mm2)} and has {ctx.size(spur.area_mm2)}"
+            return compared(ID, ctx, cable.area_mm2, spur.area_mm2, "mm²", sentence, rule, list)
+        if spur.fuse_a is None:
+            continue
+        own = cable.model_copy(update={"area_mm2": spur.area_mm2})
+        worst = min(
+            (_capacity(ctx, own, number, section, None) for number, section in enumerate(ctx.circuit.run, 1)),
+            key=lambda found: found.iz_a,
+        )
+        if spur.fuse_a > worst.iz_a:
+            sentence = f"The spur to {spur.name} carries {shown_down(worst.iz_a)} A behind a fuse of {spur.fuse_a:g} A"
+            return compared(ID, ctx, spur.fuse_a, worst.iz_a, "A", sentence, rule, partial(_working, [worst], worst))
+    return None
 
 
 def _device_working(rating_a: float, ruling: _SectionCapacity) -> list[Step]:
@@ -85,21 +176,27 @@ def _device_working(rating_a: float, ruling: _SectionCapacity) -> list[Step]:
     return found
 
 
-def _capacity(ctx: Context, cable: Cable, number: int, section: Section) -> _SectionCapacity:
-    tabulated = ctx.rules.cables.capacity_a(cable, section.method)
-    factors = ctx.rules.factors.factors(section, cable)
+def _capacity(ctx: Context, cable: Cable, number: int, section: Section, harmonic: Factor | None) -> _SectionCapacity:
+    tabulated = ctx.rules.cables.capacity_a(cable, section.method, ctx.loaded)
+    factors = ctx.rules.factors.factors(section, cable, ctx.loaded)
+    if harmonic is not None:
+        factors = (*factors, harmonic)
     device_factors = ctx.rules.factors.device_factors(section, ctx.device)
     iz = installed_capacity_a(tabulated.value, [factor.value for factor in factors])
+    ceiling = ctx.rules.cables.terminal_ceiling(cable, ctx.device.rating_a, ctx.job.settings.terminals_c)
+    if ceiling is not None:
+        iz = min(iz, ceiling.value)
     limit = installed_capacity_a(iz, [factor.value for factor in device_factors])
-    return _SectionCapacity(number, section, tabulated, factors, device_factors, iz, limit)
+    return _SectionCapacity(number, section, tabulated, factors, device_factors, iz, limit, ceiling)
 
 
 def _working(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> list[Step]:
-    which = f", section {ruling.number} of {len(sections)} rules" if len(sections) > 1 else ""
+    which = _which(sections, ruling)
     working = [
         step(
             "It",
-            f"tabulated capacity, method {ruling.section.method}{which}",
+            f"tabulated capacity, method {ruling.section.method}{which}"
+            + (f", {ruling.tabulated.how}" if ruling.tabulated.how else ""),
             "table",
             "",
             ruling.tabulated.value,
@@ -113,6 +210,10 @@ def _working(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> list
     ]
     formula = " · ".join(["It", *(factor.symbol for factor in ruling.factors)])
     figures = " · ".join([f"{ruling.tabulated.value:g}", *(f"{factor.value:g}" for factor in ruling.factors)])
+    if ruling.ceiling is not None:
+        ceiling = ruling.ceiling
+        working.append(step("Itc", ceiling.how, "table", "", ceiling.value, "A", ceiling.source))
+        formula, figures = f"min({formula}, Itc)", f"min({figures}, {ceiling.value:g})"
     working.append(step("Iz", "what the cable carries as it lies", formula, figures, ruling.iz_a, "A"))
     others = [found for found in sections if found is not ruling]
     working += [
@@ -128,6 +229,16 @@ def _working(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> list
         for found in others
     ]
     return working
+
+
+def _which(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> str:
+    """Which section rules, and by how much less it carries than the next."""
+    others = [found.iz_a for found in sections if found is not ruling]
+    if not others:
+        return ""
+    by = (min(others) - ruling.iz_a) / min(others)
+    less = f", {shown(100 * by, 2)} % less than the next" if by > 0 else ""
+    return f", section {ruling.number} of {len(sections)} rules{less}"
 
 
 def _ring(ctx: Context, cable: Cable, sections: list[_SectionCapacity], ruling: _SectionCapacity) -> Finding:

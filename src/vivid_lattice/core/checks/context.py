@@ -33,11 +33,23 @@ class Network:
 class SupplyContext:
     """The network, for a check that is asked about the supply as a whole."""
 
-    __slots__ = ("explain", "network", "subject")
+    __slots__ = ("explain", "job", "network", "rules", "subject")
 
     def __init__(self, network: Network, explain: bool = True):
         self.network, self.explain = network, explain
+        self.job, self.rules = network.job, network.rules
         self.subject = Subject("supply", "supply")
+
+
+class BoardContext:
+    """The network and a board, for a check that is asked about the board as a whole."""
+
+    __slots__ = ("board", "explain", "job", "network", "rules", "subject")
+
+    def __init__(self, network: Network, board: Board, explain: bool = True):
+        self.network, self.board, self.explain = network, board, explain
+        self.job, self.rules = network.job, network.rules
+        self.subject = Subject("board", board.id)
 
 
 class Context:
@@ -66,6 +78,15 @@ class Context:
                 Need(f"a protective device for {self.circuit.name}", "device", "Choose one, or let the design choose.")
             )
         return self.circuit.device
+
+    @property
+    def loaded(self) -> int:
+        """Loaded conductors of the circuit: two or three."""
+        return self.network.tree.loaded(self.circuit)
+
+    def size(self, area_mm2: float) -> str:
+        """A conductor size as the school writes it."""
+        return self.rules.cables.size_label(area_mm2)
 
     def device_name(self) -> str:
         """The device as it is said: B32, or 30 A rewirable fuse."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import compared, step
+from vivid_lattice.core.checks.answer import compared, not_applicable, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Finding, Step, shown, shown_down, shown_up
@@ -25,6 +25,9 @@ def check(ctx: Context) -> Finding:
     time is accepted by the rules, and said as advice: the design then hangs on the RCD alone.
     """
     circuit, system = ctx.circuit, ctx.job.supply.system
+    none = ctx.rules.limits.no_disconnection
+    if none is not None:
+        return not_applicable(ID, ctx, none[0], none[1])
     zs = ctx.network.loops.far_end_ohm(circuit)
     time = ctx.rules.limits.disconnection_s(circuit, ctx.device.rating_a, system)
     overcurrent, refused = _overcurrent_limit(ctx, time.value)
@@ -117,43 +120,51 @@ def _multiple(ctx: Context, zs: float, ahead: RcdAhead) -> float:
 
 def _loop_working(ctx: Context, zs: float, time: Looked) -> list[Step]:
     loops, supply = ctx.network.loops, ctx.job.supply
-    ze = loops.ze_ohm()
-    came = f", {supply.ze_source}" if supply.ze_source else ""
-    working = [step("Ze", f"external loop{came}", "given", "", ze, "Ω")]
+    working = loops.ahead.steps()
     for link in ctx.network.tree.chain(ctx.circuit):
         working += _run_working(loops.run(link), link.name)
     parts = " + ".join(s.shown for s in working if s.symbol in ("Ze", "(R1+R2)hot"))
+    vector = loops.ahead.calculated or any(loops.run(link).x_ohm for link in ctx.network.tree.chain(ctx.circuit))
+    formula = "|Ze + Σ(R1+R2)hot + jΣX|" if vector else "Ze + Σ(R1+R2)hot"
+    cold = loops.far_end_cold_ohm(ctx.circuit)
     return [
         *working,
-        step("Zs", "loop at the far end, conductors warm", "Ze + Σ(R1+R2)hot", parts, zs, "Ω"),
+        step("Zs20", "loop a meter should read, conductors at 20 °C", "Ze + Σ(R1+R2)", "", cold, "Ω"),
+        step("Zs", "loop at the far end, conductors warm", formula, parts, zs, "Ω"),
         step("t", f"time allowed: {time.how}", "table", supply.system, time.value, "s", time.source),
     ]
 
 
 def _run_working(run: RunOhm, name: str) -> list[Step]:
+    own_cold, own_hot = run.r1_cold_ohm + run.r2_cold_ohm, run.r1_hot_ohm + run.r2_hot_ohm
     quarter = " / 4 (ring)" if run.ring else ""
     cold = step(
         "R1+R2",
         f"{name}, at 20 °C: what a meter reads",
         f"(r1 + r2) · l / 1000{quarter}",
-        f"({run.line.value:g} + {run.cpc.value:g}) · {shown(run.length_m)} / 1000" + (" / 4" if run.ring else ""),
-        run.cold_ohm,
+        f"({run.line.value:.5g} + {run.cpc.value:.5g}) · {shown(run.length_m)} / 1000" + (" / 4" if run.ring else ""),
+        own_cold,
         "Ω",
         run.line.source,
     )
     same = run.hot.line == run.hot.cpc
     figures = (
-        f"{shown(run.cold_ohm)} · {run.hot.line:g}"
+        f"{shown(own_cold)} · {run.hot.line:.4g}"
         if same
-        else f"{shown(run.r1_cold_ohm)} · {run.hot.line:g} + {shown(run.r2_cold_ohm)} · {run.hot.cpc:g}"
+        else f"{shown(run.r1_cold_ohm)} · {run.hot.line:.4g} + {shown(run.r2_cold_ohm)} · {run.hot.cpc:.4g}"
     )
     hot = step(
         "(R1+R2)hot",
         f"{name}, line at {run.hot.line_c:g} °C",
         "(R1+R2) · f" if same else "R1 · f1 + R2 · f2",
         figures,
-        run.hot_ohm,
+        own_hot,
         "Ω",
         run.hot.source,
     )
-    return [cold, hot]
+    if run.spur is None:
+        return [cold, hot]
+    spur = step(
+        "(R1+R2)hot", f"spur to {run.spur.name}, warm", "(r1 + r2) · l · f", "", run.spur.hot_ohm, "Ω", run.line.source
+    )
+    return [cold, hot, spur]

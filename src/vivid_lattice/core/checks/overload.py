@@ -1,19 +1,26 @@
-"""Does the device carry the load? Ib ≤ In."""
+"""Does the device carry the load, and stay closed while it starts? Ib ≤ In."""
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from vivid_lattice.core.checks.answer import compared, not_applicable, step
 from vivid_lattice.core.checks.context import Context
-from vivid_lattice.core.findings import Finding, Step, shown_up
-from vivid_lattice.core.rules.protocol import Demand
+from vivid_lattice.core.findings import Finding, Step, margin_of, shown, shown_up
+from vivid_lattice.core.job import Load
+from vivid_lattice.core.loads import duty_share, lines_of_load
+from vivid_lattice.core.rules.protocol import Demand, Looked
 
 ID = "overload"
+#: Starting current of a motor over its running one, where nobody has stated it. Common practice, no source.
+MOTOR_STARTS_AT = 6.0
 
 
 def check(ctx: Context) -> Finding:
-    """The design current against the device's rating.
+    """The design current against the device's rating, with the school's factor on what runs for hours; and the largest
+    load's starting current against the current below which the device surely stays closed.
 
-    Equation  Ib ≤ In
+    Equation  Ib ≤ In, intermittent loads by √(duty), continuous ones by the school's factor; Ib + (n − 1)·I ≤ m·In
     Source    the rule set's overload rule; the other half, In ≤ Iz, is ``capacity``
     A socket circuit with no stated current is reckoned as loaded to its device, so there is nothing to compare.
     """
@@ -26,11 +33,86 @@ def check(ctx: Context) -> Finding:
             "State a design current to have it checked.",
             rule,
         )
-    demand = ctx.network.drops.design_current(circuit)
-    sentence = f"{circuit.name} draws {shown_up(demand.current_a)} A through a device of {device.rating_a:g} A"
-    return compared(ID, ctx, demand.current_a, device.rating_a, "A", sentence, rule, lambda: _working(ctx, demand))
+    demand, counted = ctx.network.drops.design_current(circuit), counted_current_a(ctx)
+    starting = _starting(ctx, demand, counted.value / device.rating_a)
+    if starting is not None:
+        return starting
+    sentence = f"{circuit.name} draws {shown_up(counted.value)} A through a device of {device.rating_a:g} A"
+    return compared(
+        ID, ctx, counted.value, device.rating_a, "A", sentence, rule, lambda: _working(ctx, demand, counted)
+    )
 
 
-def _working(ctx: Context, demand: Demand) -> list[Step]:
+def counted_current_a(ctx: Context) -> Looked:
+    """What of a circuit's current counts for device and cable [A]: intermittent loads less, continuous ones more."""
+    circuit, demand = ctx.circuit, ctx.network.drops.design_current(ctx.circuit)
+    rule, source = ctx.rules.limits.continuous(circuit), demand.source or ctx.rules.rule("overload")
+    if circuit.design_current_a is not None or not circuit.loads or circuit.kind in ("ring", "radial", "distribution"):
+        return Looked(demand.heating_a, source)
+    if rule is None:
+        intermittent = demand.heating_a < demand.current_a
+        return Looked(demand.heating_a, source, "intermittent loads by √(duty)" if intermittent else "")
+    supplied = ctx.network.tree.supplied(circuit)
+    by_line = dict.fromkeys(supplied.lines, 0.0)
+    for load in circuit.loads:
+        factor = rule.value if ctx.rules.limits.is_continuous(load.kind, load.continuous) else 1.0
+        current = ctx.rules.demand.circuit_current(circuit.model_copy(update={"loads": (load,)}), supplied)
+        for line in lines_of_load(load, supplied):
+            by_line[line] += current.by_line[line] * duty_share(load) * factor
+    counted = max(by_line.values())
+    if counted <= demand.heating_a:
+        return Looked(demand.heating_a, source)
+    return Looked(counted, rule.source, f"what runs for three hours or more by {rule.value:g}")
+
+
+def _starting(ctx: Context, demand: Demand, used: float) -> Finding | None:
+    """The answer by the starting current, where it leaves less in hand than the running one; None where it does not rule."""
+    holds = ctx.rules.devices.holds_a(ctx.device)
+    if holds is None or ctx.circuit.design_current_a is not None:
+        return None
+    assumed = [load for load in ctx.circuit.loads if load.kind == "motor" and load.starting_multiple is None]
+    current, load, multiple = _largest_start(ctx, demand)
+    if load is None or margin_of(current, holds.value) >= 1 - used:
+        return None
+    said = f"{load.name} starts at {shown_up(current)} A, and {ctx.device_name()} surely stays closed to {shown(holds.value)} A"
+
+    def working() -> list[Step]:
+        how = "assumed, common practice: read the maker's figure" if load in assumed else "as stated"
+        return [
+            *demand.steps(),
+            step("n", f"starting current of {load.name} over its running one, {how}", "", "", multiple, ""),
+            step("Ia", "current while it starts", "Ib + (n − 1) · I", "", current, "A"),
+            step("m·In", f"{ctx.device_name()} does not open at once below", "", "", holds.value, "A", holds.source),
+        ]
+
+    found = compared(ID, ctx, current, holds.value, "A", said, holds.source, working)
+    if load in assumed and found.verdict == "fail":
+        text = (
+            f"{said}, at six times its current (assumed). State its starting current, or take a slower characteristic."
+        )
+        return replace(found, verdict="advice", sentence=text)
+    return None if load in assumed else found
+
+
+def _largest_start(ctx: Context, demand: Demand) -> tuple[float, Load | None, float]:
+    """The current while the load with the largest start starts, that load, and its multiple."""
+    supplied, best = ctx.network.tree.supplied(ctx.circuit), (0.0, None, 1.0)
+    found: tuple[float, Load | None, float] = best
+    for load in ctx.circuit.loads:
+        multiple = load.starting_multiple or (MOTOR_STARTS_AT if load.kind == "motor" else 1.0)
+        if multiple <= 1 or load.power_w is None:
+            continue
+        one = load.model_copy(update={"count": 1})
+        own = ctx.rules.demand.circuit_current(ctx.circuit.model_copy(update={"loads": (one,)}), supplied).current_a
+        current = demand.current_a + (multiple - 1) * own
+        if current > found[0]:
+            found = (current, load, multiple)
+    return found
+
+
+def _working(ctx: Context, demand: Demand, counted: Looked) -> list[Step]:
     rating = ctx.device.rating_a
-    return [*demand.steps(), step("In", f"rating of {ctx.device_name()}", "chosen", f"{rating:g} A", rating, "A")]
+    steps = list(demand.steps())
+    if counted.how:
+        steps.append(step("I", counted.how, "", "", counted.value, "A", counted.source))
+    return [*steps, step("In", f"rating of {ctx.device_name()}", "chosen", f"{rating:g} A", rating, "A")]

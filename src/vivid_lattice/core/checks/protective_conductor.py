@@ -1,38 +1,59 @@
-"""Does the protective conductor stand the heat of an earth fault until the device opens?"""
+"""Does the protective conductor stand the heat of an earth fault until the device opens, or is it of the size rules ask?"""
 
 from __future__ import annotations
 
 from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
-from vivid_lattice.core.checks.answer import compared, step
+from vivid_lattice.core.checks import capacity
+from vivid_lattice.core.checks.answer import by_class_limit, compared, standard_size, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Finding, Step, shown, shown_up
 from vivid_lattice.core.network.loops import chosen_cable
-from vivid_lattice.core.rules.protocol import Clearing
+from vivid_lattice.core.rules.protocol import Clearing, Looked
 from vivid_lattice.core.units import a_from_ma
 
 ID = "protective-conductor"
 
 
 def check(ctx: Context) -> Finding:
-    """The adiabatic size against the protective conductor there is, for a fault at the far end.
+    """The protective conductor there is, against the least there may be.
 
-    Equation  S = √(I²·t) / k ≤ cross-section of the protective conductor
+    Equation  S = √(I²·t) / k ≤ cross-section of the protective conductor, or the size the rule set tabulates for the line;
+              in schools that go by the device, the size for its rating, enlarged with the line
     Source    the rule set's k tables, device tables and adiabatic rule
-    A fault close to the board is larger and shorter; there the energy the device lets through counts, which is
-    the business of ``short-circuit-withstand``.
+    The table is turned to where the sum fails or cannot be made. The fault is one at the far end. Close to the board the current is larger and shorter; there the energy the device lets
+    through counts, which is the business of ``short-circuit-withstand``.
     """
+    cable = chosen_cable(ctx.circuit)
+    area = ctx.rules.cables.cpc_area_mm2(cable, ctx.loaded)
+    material = ctx.rules.cables.kind(cable.type).material
+    by_device = ctx.rules.earthing.protective_by_device_mm2(ctx.device.rating_a, material)
+    if by_device is not None:
+        return _by_device(ctx, area, by_device)
+    by_line = ctx.rules.earthing.protective_mm2(cable.area_mm2)
+    needs_no_sum = by_line is not None and by_line.value <= area.value and cable.cpc not in ("armour", "metal")
+    try:
+        by_sum = _by_sum(ctx, area)
+    except NeedsInput:
+        if by_line is None or not needs_no_sum:
+            raise
+        return _by_line(ctx, area, by_line)
+    if by_line is not None and needs_no_sum and by_sum.verdict in ("fail", "advice"):
+        return _by_line(ctx, area, by_line)
+    return by_sum
+
+
+def _by_sum(ctx: Context, area: Looked) -> Finding:
+    """By the adiabatic sum, for the fault at the far end."""
     cable, loops = chosen_cable(ctx.circuit), ctx.network.loops
     fault = loops.earth_fault_a(ctx.circuit)
-    clearing = _clearing(ctx, fault)
-    area, k = ctx.rules.cables.cpc_area_mm2(cable), ctx.rules.cables.k_protective(cable)
+    clearing, k = _clearing(ctx, fault), ctx.rules.cables.k_protective(cable)
     needed = min_area_for_energy_mm2(clearing.energy_a2s, k.value)
 
     def working() -> list[Step]:
         zs, volts = loops.far_end_ohm(ctx.circuit), ctx.job.supply.nominal_v
         current, time, energy = clearing.current_a, clearing.time_s, clearing.energy_a2s
         by_time = energy >= current**2 * time
-        made = f", {area.how}" if area.how else ""
         return [
             step("If", "earth fault current at the far end", "Uo / Zs", f"{volts:g} / {shown(zs)}", fault, "A"),
             step("t", clearing.why if by_time else "its instantaneous time", "table", "", time, "s", clearing.source),
@@ -57,13 +78,68 @@ def check(ctx: Context) -> Finding:
                 "mm²",
                 ctx.rules.rule("adiabatic"),
             ),
-            step(
-                "Sp", f"protective conductor of the cable{made}", "table or given", "", area.value, "mm²", area.source
-            ),
+            _there_is(area),
         ]
 
     sentence = f"The protective conductor of {ctx.circuit.name} needs {shown_up(needed)} mm² and has {area.value:g} mm²"
-    return compared(ID, ctx, needed, area.value, "mm²", sentence, ctx.rules.rule("adiabatic"), working)
+    found = compared(ID, ctx, needed, area.value, "mm²", sentence, ctx.rules.rule("adiabatic"), working)
+    return by_class_limit(found, fault, ctx.rules.devices.class_row_a(ctx.device, fault))
+
+
+def _there_is(area: Looked) -> Step:
+    made = f", {area.how}" if area.how else ""
+    return step("Sp", f"protective conductor of the cable{made}", "table or given", "", area.value, "mm²", area.source)
+
+
+def _by_line(ctx: Context, area: Looked, least: Looked) -> Finding:
+    """By the table that needs no sum. A size of the table has nothing to spare by nature, so it is not called tight."""
+
+    def working() -> list[Step]:
+        meaning = f"least size for a line of {ctx.size(chosen_cable(ctx.circuit).area_mm2)}"
+        how = f", {least.how}" if least.how else ""
+        return [step("S", meaning + how, "table", "", least.value, "mm²", least.source), _there_is(area)]
+
+    name = ctx.rules.words.get("protective_conductor", "protective conductor")
+    sentence = f"The {name} of {ctx.circuit.name} has {ctx.size(area.value)}, the size tabulated for its line, which needs no sum"
+    return standard_size(ID, ctx, least, area, sentence, working)
+
+
+def _by_device(ctx: Context, area: Looked, least: Looked) -> Finding:
+    """By the device's rating; a line larger than its device needs takes the protective conductor with it."""
+    cable, upsized = chosen_cable(ctx.circuit), ctx.rules.earthing.upsized_with_line()
+    needed, grown = min(least.value, cable.area_mm2), 1.0
+    smallest = _smallest_line_mm2(ctx)
+    if upsized is not None and smallest is not None and cable.area_mm2 > smallest:
+        grown = cable.area_mm2 / smallest
+        needed = min(needed * grown, cable.area_mm2)
+
+    def working() -> list[Step]:
+        found = [step("S", f"least size for a {least.how}", "table", "", least.value, "mm²", least.source)]
+        if grown > 1 and upsized is not None and smallest is not None:
+            figures = f"{shown(least.value)} · {shown(cable.area_mm2)} / {shown(smallest)}"
+            meaning = f"enlarged as the line is, from {ctx.size(smallest)} to {ctx.size(cable.area_mm2)}"
+            found.append(step("S", meaning, "S · A / A,least, at most A", figures, needed, "mm²", upsized.source))
+        return [*found, _there_is(area)]
+
+    name = ctx.rules.words.get("protective_conductor", "protective conductor")
+    sentence = f"The {name} of {ctx.circuit.name} takes {ctx.size(needed)} for {ctx.device_name()} and has {ctx.size(area.value)}"
+    return standard_size(ID, ctx, Looked(needed, least.source), area, sentence, working)
+
+
+def _smallest_line_mm2(ctx: Context) -> float | None:
+    """The smallest conductor of the cable that its device could have stood ahead of, by capacity; None where none could."""
+    cable = chosen_cable(ctx.circuit)
+    for area in ctx.rules.cables.kind(cable.type).sizes_mm2:
+        if area > cable.area_mm2:
+            return None
+        smaller = ctx.circuit.model_copy(update={"cable": cable.model_copy(update={"area_mm2": area})})
+        try:
+            found = capacity.check(Context(ctx.network, smaller, explain=False))
+        except NeedsInput:
+            continue
+        if found.verdict in ("pass", "tight"):
+            return area
+    return None
 
 
 def _clearing(ctx: Context, fault_a: float) -> Clearing:

@@ -1,28 +1,40 @@
-"""The smallest device and cable that pass every check."""
+"""The device and cable of each circuit: the smallest that pass every check, or the cheapest by the job's price list."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 from vivid_lattice.core.assess import findings_of, in_board_order
-from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.checks import overload, run_check_alone
+from vivid_lattice.core.checks.context import Context, Network
+from vivid_lattice.core.design.cost import cable_cost, device_cost
+from vivid_lattice.core.design.lines import balanced
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Finding, shown
-from vivid_lattice.core.job import Cable, Circuit, Job, with_circuit
+from vivid_lattice.core.job import Cable, Circuit, Device, Job, with_circuit
 from vivid_lattice.core.moves import with_cable, with_device
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.rules.protocol import CableKind, RuleSet
 
 #: Verdicts that do not count against a choice.
 _GOOD = frozenset({"pass", "tight", "not-applicable"})
 #: Checks of a final circuit that a larger feeder can mend.
 _FEEDER_HELPS = ("voltage-drop", "disconnection")
+_MOST_RUNNERS = 6
+
+
+@dataclass(frozen=True, slots=True)
+class Runner:
+    """A choice that was not taken, and why it lost. ``cost`` by the job's price list, as cable."""
+
+    what: str
+    why: str
+    cost: float
 
 
 @dataclass(frozen=True, slots=True)
 class Decision:
-    """What was chosen for a circuit, and the check that ruled out the next smaller choice."""
+    """What was chosen for a circuit, the check that ruled out the next smaller choice, and what else was considered."""
 
     circuit: str
     what: str
@@ -30,6 +42,8 @@ class Decision:
     decided_by: str
     sentence: str
     passes: bool
+    cost: float = 0.0
+    runners: tuple[Runner, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,15 +54,34 @@ class Design:
     decisions: tuple[Decision, ...]
 
 
-def design(job: Job) -> Design:
-    """Fill every device and cable left as ``auto`` with the smallest that pass all checks.
+@dataclass(frozen=True, slots=True)
+class _Candidate:
+    """A circuit on a cable: how it does in the checks, and what the cable costs."""
 
-    Devices come first, since a feeder's load hangs on what it feeds; then cables from the origin outwards. Where a
-    final circuit cannot be made to pass and its feeder was left open too, the feeder grows until it does.
+    circuit: Circuit
+    cable: Cable
+    kind: CableKind
+    rank: int
+    findings: list[Finding]
+    cost: float
+
+
+def design(job: Job) -> Design:
+    """Fill every line, device and cable left open with what passes all checks: the smallest, or the cheapest where the job
+    asks for that.
+
+    Lines come first, spread evenly; then devices, since a feeder's load hangs on what it feeds; then cables from the origin
+    outwards. Where a final circuit cannot be made to pass and its feeder was left open too, the feeder grows until it does.
     What lacks an input stays auto, and the decision says what is missing. The job given is left as it was.
     """
-    rules, decisions = rule_set(job.job.rules), {}
+    rules = rule_set(job.job.rules)
+    decisions: dict[tuple[str, str], Decision] = {}
     open_cables = {circuit.id for circuit in job.circuits if isinstance(circuit.cable, str)}
+    job, placed = balanced(job, rules)
+    for identity in placed:
+        [line] = next(circuit.lines for circuit in job.circuits if circuit.id == identity)
+        sentence = f"{line}: the line that carries least without it."
+        decisions[identity, "line"] = Decision(identity, "line", line, "demand", sentence, True)
     for circuit in _devices_first(job):
         if isinstance(circuit.device, str):
             job, decision = _choose_device(job, circuit, rules)
@@ -77,66 +110,133 @@ def _feeders_first(job: Job) -> list[Circuit]:
     )
 
 
+# ------------------------------------------------------------------------------------------------ devices
+
+
 def _choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decision]:
     sockets = circuit.kind in ("ring", "radial") and circuit.design_current_a is None
     try:
-        current = (
-            rules.devices.socket_rating_a(circuit)
-            if sockets
-            else Network.of(job, rules).drops.design_current(circuit).current_a
-        )
+        current = rules.devices.socket_rating_a(circuit) if sockets else _needed_a(job, circuit, rules)
     except NeedsInput as lack:
         return job, Decision(circuit.id, "device", "auto", "", f"Left open: {lack} is missing.", False)
-    kind = rules.devices.kind(rules.devices.default_device(circuit, current).kind)
+    kind = rules.devices.kind(rules.devices.default_device(circuit, min(current, 400.0)).kind)
     devices = [rules.devices.default_device(circuit, rating) for rating in kind.common_ratings_a if rating >= current]
     if not devices:
         sentence = f"Left open: {shown(current)} A is more than any device here carries."
         return job, Decision(circuit.id, "device", "auto", "overload", sentence, False)
-    device = devices[0]
+    device, starts = _that_starts(job, circuit, devices, rules)
     if not isinstance(circuit.cable, str):
         # The cable is given, so a larger rating than the smallest is taken only where it alone passes.
         ranks = [_rank(findings_of(*_with(job, with_device(circuit, found)), rules)) for found in devices]
-        device = devices[ranks.index(min(ranks))]
+        device = devices[ranks.index(min(ranks))] if not starts else device
     chosen = f"{device.curve or ''}{device.rating_a:g}"
     why = "the customary rating of a socket circuit" if sockets else f"the smallest at or above {shown(current)} A"
-    return with_circuit(job, with_device(circuit, device)), Decision(
-        circuit.id, "device", chosen, "overload", f"{chosen}: {why}.", True
-    )
+    if starts:
+        why = f"at or above {shown(current)} A, and it stays closed while the load starts"
+    settled = with_device(circuit, device)
+    changed = with_circuit(job, settled)
+    cost = device_cost(settled, device, Network.of(changed, rules).tree, job.settings.prices)
+    return changed, Decision(circuit.id, "device", chosen, "overload", f"{chosen}: {why}.", True, cost)
+
+
+def _needed_a(job: Job, circuit: Circuit, rules: RuleSet) -> float:
+    """What a device has to carry [A]: the design current, with the school's factor on what runs for hours."""
+    return overload.counted_current_a(Context(Network.of(job, rules), circuit, explain=False)).value
+
+
+def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleSet) -> tuple[Device, bool]:
+    """The first device that stays closed while the load starts: a slower characteristic before a larger rating. The first of
+    all where none does; and whether the start decided."""
+    network = Network.of(job, rules)
+    for device in devices[:4]:
+        curves = [curve for curve in rules.devices.kind(device.kind).curves if curve >= (device.curve or "")]
+        for tried in [device.model_copy(update={"curve": curve}) for curve in curves] or [device]:
+            found = run_check_alone(overload.check, overload.ID, Context(network, with_device(circuit, tried), False))
+            if found.verdict in _GOOD:
+                return tried, tried != devices[0]
+    return devices[0], False
+
+
+# ------------------------------------------------------------------------------------------------ cables
 
 
 def _choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decision]:
     circuit = next(found for found in job.circuits if found.id == circuit.id)
-    tried: list[tuple[int, Circuit, list[Finding]]] = []
-    for cable in _cables(circuit, rules):
-        candidate = with_cable(circuit, cable)
-        findings = findings_of(*_with(job, candidate), rules)
-        tried.append((_rank(findings), candidate, findings))
-        if tried[-1][0] == 0:
-            break
-    if not tried:
+    cheapest = job.settings.design_for == "price"
+    kinds = _kinds(circuit, rules)
+    if not kinds:
         return job, Decision(
             circuit.id, "cable", "auto", "", "Left open: no kind of cable here may be laid by all its methods.", False
         )
-    at = min(range(len(tried)), key=lambda index: (tried[index][0], index))
-    rank, best, findings = tried[at]
-    lacks = [need.what for found in findings for need in found.needs]
-    if rank >= _RANK_MISSING:
+    tried = [_climbed(job, circuit, kind, rules) for kind in (kinds if cheapest else kinds[:1])]
+    best_of = [min(held, key=lambda one: (one.rank, held.index(one))) for held in tried]
+    best = min(best_of, key=lambda one: (one.rank, one.cost)) if cheapest else best_of[0]
+    held = tried[best_of.index(best)]
+    lacks = [need.what for found in best.findings for need in found.needs]
+    if best.rank >= _RANK_MISSING:
         return job, Decision(
             circuit.id, "cable", "auto", "", f"Left open: {', '.join(dict.fromkeys(lacks))} missing.", False
         )
-    assert not isinstance(best.cable, str)
-    chosen = f"{best.cable.area_mm2:g} mm²"
-    ruled_out = _bad_checks(tried[at - 1][2]) if at else []
+    return with_circuit(job, best.circuit), _decided(best, held, [one for one in best_of if one is not best], rules)
+
+
+def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate], rules: RuleSet) -> Decision:
+    at = held.index(best)
+    chosen = rules.cables.size_label(best.cable.area_mm2)
+    ruled_out = _bad_checks(held[at - 1].findings) if at else []
     sentence = (
         f"{chosen}: the next smaller size fails {', '.join(ruled_out)}."
         if ruled_out
         else f"{chosen}: the smallest size there is."
     )
-    if rank >= _RANK_FAIL:
-        sentence = f"{chosen}: the best there is, and it still fails {', '.join(_bad_checks(findings))}."
-    return with_circuit(job, best), Decision(
-        circuit.id, "cable", chosen, ruled_out[0] if ruled_out else "", sentence, rank < _RANK_FAIL
+    if best.rank >= _RANK_FAIL:
+        sentence = f"{chosen}: the best there is, and it still fails {', '.join(_bad_checks(best.findings))}."
+    elif others:
+        sentence += f" Of {len(others) + 1} kinds of cable the cheapest that passes."
+    runners = [
+        Runner(
+            f"{rules.cables.size_label(one.cable.area_mm2)} {one.kind.short}",
+            f"fails {', '.join(_bad_checks(one.findings))}",
+            one.cost,
+        )
+        for one in reversed(held[:at])
+    ]
+    runners += [
+        Runner(
+            f"{rules.cables.size_label(one.cable.area_mm2)} {one.kind.short}",
+            f"fails {', '.join(_bad_checks(one.findings))}"
+            if one.rank
+            else f"passes, and costs {one.cost - best.cost:.0f} more",
+            one.cost,
+        )
+        for one in others
+    ]
+    decided_by = ruled_out[0] if ruled_out else ""
+    return Decision(
+        best.circuit.id,
+        "cable",
+        chosen,
+        decided_by,
+        sentence,
+        best.rank < _RANK_FAIL,
+        best.cost,
+        tuple(runners[:_MOST_RUNNERS]),
     )
+
+
+def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet) -> list[_Candidate]:
+    """A kind of cable in each size, smallest first, up to the first that passes everything."""
+    found: list[_Candidate] = []
+    for area in kind.sizes_mm2:
+        cable = Cable.model_validate({"type": kind.id, "area_mm2": area, "cpc": kind.cpc_choices[0]})
+        candidate = with_cable(circuit, cable)
+        changed, _ = _with(job, candidate)
+        findings = findings_of(changed, candidate, rules)
+        cost = cable_cost(candidate, cable, Network.of(changed, rules).tree, rules, job.settings.prices)
+        found.append(_Candidate(candidate, cable, kind, _rank(findings), findings, cost))
+        if found[-1].rank == 0:
+            break
+    return found
 
 
 def _grow_feeders(
@@ -154,33 +254,26 @@ def _grow_feeders(
             if area <= feeder.cable.area_mm2:
                 continue
             grown = with_circuit(job, with_cable(feeder, feeder.cable.model_copy(update={"area_mm2": area})))
-            reopened = with_circuit(grown, circuit.model_copy(update={"cable": "auto"}))
+            reopened = with_circuit(grown, circuit.model_copy(update={"cable": "auto", "device": stuck.device}))
             settled, decision = _choose_cable(reopened, circuit, rules)
             if decision.passes:
                 decisions[circuit.id, "cable"] = decision
-                decisions[feeder.id, "cable"] = Decision(
-                    feeder.id,
-                    "cable",
-                    f"{area:g} mm²",
-                    helped[0],
-                    f"{area:g} mm²: a smaller feeder leaves too little for {circuit.name}.",
-                    True,
-                )
+                size = rules.cables.size_label(area)
+                sentence = f"{size}: a smaller feeder leaves too little for {circuit.name}."
+                decisions[feeder.id, "cable"] = Decision(feeder.id, "cable", size, helped[0], sentence, True)
                 return settled
     return job
 
 
-def _cables(circuit: Circuit, rules: RuleSet) -> Iterator[Cable]:
-    """Sizes, smallest first, of the school's usual cable for the way the circuit is laid."""
+def _kinds(circuit: Circuit, rules: RuleSet) -> list[CableKind]:
+    """Kinds of cable that may be laid as the circuit is, the school's usual one first."""
     methods = {section.method for section in circuit.run}
     buried = any(rules.factors.methods[method].medium == "ground" for method in methods)
-    preferred = rules.default_buried_cable if buried else rules.default_cable
-    order = [preferred, *(kind for kind in rules.cables.kinds if kind != preferred)]
-    kind = next((rules.cables.kinds[name] for name in order if methods <= set(rules.cables.kinds[name].methods)), None)
-    if kind is None:
-        return
-    for area in kind.sizes_mm2:
-        yield Cable.model_validate({"type": kind.id, "area_mm2": area, "cpc": kind.cpc_choices[0]})
+    loaded = 3 if len(circuit.lines) == 3 else 2
+    indoors = rules.default_three_phase_cable if loaded == 3 else rules.default_cable
+    preferred = rules.default_buried_cable if buried else indoors
+    order = sorted(rules.cables.kinds.values(), key=lambda kind: kind.id != preferred)
+    return [kind for kind in order if methods <= set(kind.methods) and loaded in kind.loaded]
 
 
 _RANK_ADVICE, _RANK_FAIL, _RANK_MISSING = 1, 100, 1000

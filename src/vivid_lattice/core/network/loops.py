@@ -8,14 +8,24 @@ from vivid_lattice.core.cable.impedance import conductor_ohm, ring_mid_ohm
 from vivid_lattice.core.device.loop import fault_current_a
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.job import Board, Cable, Circuit, Job, Section
+from vivid_lattice.core.network.source import Ahead
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import HotFactors, Looked, RuleSet
-from vivid_lattice.core.units import a_from_ka
+from vivid_lattice.core.units import ohm_from_mohm
+
+
+@dataclass(frozen=True, slots=True)
+class SpurOhm:
+    """Resistance of a spur's conductors [Ω], by name, cold and warm."""
+
+    name: str
+    cold_ohm: float
+    hot_ohm: float
 
 
 @dataclass(frozen=True, slots=True)
 class RunOhm:
-    """Resistance of a circuit's conductors to its far end [Ω], with the figures it was made of."""
+    """Impedance of a circuit's conductors to its far end [Ω], with the figures it was made of."""
 
     length_m: float
     ring: bool
@@ -26,16 +36,46 @@ class RunOhm:
     r2_cold_ohm: float
     r1_hot_ohm: float
     r2_hot_ohm: float
+    x_ohm: float
+    spur: SpurOhm | None
 
     @property
     def cold_ohm(self) -> float:
-        """R1+R2 at 20 °C: what a meter reads."""
-        return self.r1_cold_ohm + self.r2_cold_ohm
+        """R1+R2 at 20 °C: what a meter reads, on the spur if there is one."""
+        return self.r1_cold_ohm + self.r2_cold_ohm + (self.spur.cold_ohm if self.spur else 0.0)
 
     @property
     def hot_ohm(self) -> float:
         """R1+R2 at the temperature assumed under fault."""
-        return self.r1_hot_ohm + self.r2_hot_ohm
+        return self.r1_hot_ohm + self.r2_hot_ohm + (self.spur.hot_ohm if self.spur else 0.0)
+
+    @property
+    def loop(self) -> complex:
+        """Line and protective conductor there and back, warm [Ω]."""
+        return complex(self.hot_ohm, 2 * self.x_ohm)
+
+    @property
+    def line_cold(self) -> complex:
+        """One line conductor, cold [Ω]."""
+        return complex(self.r1_cold_ohm, self.x_ohm)
+
+    @property
+    def line_hot(self) -> complex:
+        """One line conductor, warm [Ω]."""
+        return complex(self.r1_hot_ohm, self.x_ohm)
+
+
+@dataclass(frozen=True, slots=True)
+class Prospective:
+    """Currents at a place [A]: largest between lines (of a single-phase circuit, None), largest from line to neutral."""
+
+    lines_a: float | None
+    neutral_a: float
+
+    @property
+    def largest_a(self) -> float:
+        """The larger of the two."""
+        return max(self.lines_a or 0.0, self.neutral_a)
 
 
 def chosen_cable(circuit: Circuit) -> Cable:
@@ -64,82 +104,114 @@ class Loops:
 
     def __init__(self, job: Job, rules: RuleSet, tree: Tree):
         self._job, self._rules, self._tree = job, rules, tree
+        self.ahead = Ahead(job, rules)
         self._runs: dict[str, RunOhm] = {}
-        self._boards: dict[str, float] = {}
-        self._far_ends: dict[str, float] = {}
-        self._faults: dict[str, float] = {}
+        self._boards: dict[str, complex] = {}
+        self._far_ends: dict[str, complex] = {}
+        self._faults: dict[str, Prospective] = {}
 
     def run(self, circuit: Circuit) -> RunOhm:
-        """Resistances of a circuit to its far end; of a ring, to the middle of the loop."""
+        """Impedances of a circuit to its far end; of a ring, to the middle of the loop."""
         if circuit.id not in self._runs:
             self._runs[circuit.id] = self._run(circuit)
         return self._runs[circuit.id]
 
     def _run(self, circuit: Circuit) -> RunOhm:
-        cable, length = chosen_cable(circuit), run_length_m(circuit)
-        line, cpc = self._rules.cables.line_mohm_per_m(cable), self._rules.cables.cpc_mohm_per_m(cable)
-        hot, ring = self._rules.cables.hot_factors(cable), circuit.kind == "ring"
-
+        cable, length, cables = chosen_cable(circuit), run_length_m(circuit), self._rules.cables
+        loaded = self._tree.loaded(circuit)
+        line, cpc = cables.line_mohm_per_m(cable), cables.cpc_mohm_per_m(cable, loaded)
+        hot, ring = cables.hot_factors(cable), circuit.kind == "ring"
         r1, r2 = conductor_ohm(line.value, length), conductor_ohm(cpc.value, length)
+        x = ohm_from_mohm(cables.reactance_mohm_per_m(cable) * length)
         if ring:
-            r1, r2 = ring_mid_ohm(r1), ring_mid_ohm(r2)
-        return RunOhm(length, ring, line, cpc, hot, r1, r2, r1 * hot.line, r2 * hot.cpc)
+            r1, r2, x = ring_mid_ohm(r1), ring_mid_ohm(r2), ring_mid_ohm(x)
+        spur = self._worst_spur(circuit, cable, hot)
+        return RunOhm(length, ring, line, cpc, hot, r1, r2, r1 * hot.line, r2 * hot.cpc, x, spur)
+
+    def _worst_spur(self, circuit: Circuit, cable: Cable, hot: HotFactors) -> SpurOhm | None:
+        """The spur of most resistance, as if it left at the far end."""
+        found = []
+        for spur in circuit.spurs:
+            own = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None})
+            r1 = conductor_ohm(self._rules.cables.line_mohm_per_m(own).value, spur.length_m)
+            r2 = conductor_ohm(self._rules.cables.cpc_mohm_per_m(own).value, spur.length_m)
+            found.append(SpurOhm(spur.name, r1 + r2, r1 * hot.line + r2 * hot.cpc))
+        return max(found, key=lambda spur: spur.hot_ohm, default=None)
 
     def ze_ohm(self) -> float:
         """External loop; NeedsInput while it is not known."""
-        if self._job.supply.ze_ohm is None:
-            declared = self._rules.declared_ze_ohm.get(self._job.supply.system)
-            ask = "Measure it at the incoming terminals, or ask the distributor"
-            ask += (
-                f"; {declared:g} Ω is the figure usually declared for {self._job.supply.system}." if declared else "."
-            )
-            raise NeedsInput(Need("Ze, the external earth fault loop", "supply.ze_ohm", ask))
-        return self._job.supply.ze_ohm
+        return abs(self.ahead.ze)
+
+    def _board_loop(self, board: Board) -> complex:
+        if board.id not in self._boards:
+            feeder = self._tree.feeder(board)
+            self._boards[board.id] = self._far_end_loop(feeder) if feeder else self.ahead.ze
+        return self._boards[board.id]
+
+    def _far_end_loop(self, circuit: Circuit) -> complex:
+        if circuit.id not in self._far_ends:
+            self._far_ends[circuit.id] = self._board_loop(self._tree.place(circuit).board) + self.run(circuit).loop
+        return self._far_ends[circuit.id]
 
     def board_ohm(self, board: Board) -> float:
         """Earth fault loop at a board, conductors warm [Ω]."""
-        if board.id not in self._boards:
-            feeder = self._tree.feeder(board)
-            self._boards[board.id] = self.far_end_ohm(feeder) if feeder else self.ze_ohm()
-        return self._boards[board.id]
+        return abs(self._board_loop(board))
 
     def far_end_ohm(self, circuit: Circuit) -> float:
-        """Zs: earth fault loop at a circuit's far end, conductors warm [Ω]."""
-        if circuit.id not in self._far_ends:
-            ahead = self.board_ohm(self._tree.place(circuit).board)
-            self._far_ends[circuit.id] = ahead + self.run(circuit).hot_ohm
-        return self._far_ends[circuit.id]
+        """Zs: earth fault loop at a circuit's far end, conductors warm [Ω].
+
+        A measured Ze has no angle and is added as resistance, which makes the sum no smaller than it can be.
+        """
+        return abs(self._far_end_loop(circuit))
+
+    def far_end_cold_ohm(self, circuit: Circuit) -> float:
+        """The loop a meter should read at the far end with conductors at 20 °C [Ω]."""
+        return abs(self.ahead.ze) + sum(self.run(link).cold_ohm for link in self._tree.chain(circuit))
 
     def earth_fault_a(self, circuit: Circuit) -> float:
         """Earth fault current at the far end, conductors warm [A]."""
         return fault_current_a(self._job.supply.nominal_v, self.far_end_ohm(circuit))
 
-    def origin_fault_a(self) -> float:
-        """Largest prospective current at the origin [A]: as stated, and never less than Ze itself would let flow."""
-        supply = self._job.supply
-        if supply.fault_current_ka is None:
-            raise NeedsInput(
-                Need(
-                    "the prospective fault current at the origin",
-                    "supply.fault_current_ka",
-                    "Measure line to neutral and line to earth and take the larger, or ask the distributor.",
-                )
-            )
-        by_ze = fault_current_a(supply.nominal_v, supply.ze_ohm) if supply.ze_ohm is not None else 0.0
-        return max(a_from_ka(supply.fault_current_ka), by_ze)
+    def neutral_fault_a(self, circuit: Circuit) -> float:
+        """Smallest current of a fault between line and neutral at the far end, conductors warm [A]."""
+        origin = self.ahead.origin
+        chain = self._tree.chain(circuit)
+        loop = origin.line_warm + origin.return_warm + sum(2 * self.run(link).line_hot for link in chain)
+        return fault_current_a(origin.volts_min, abs(loop))
 
-    def board_fault_a(self, board: Board) -> float:
-        """Largest prospective current at a board [A]: line to neutral, conductors cold."""
+    def origin_fault_a(self) -> float:
+        """Largest prospective current at the origin [A]; see ``Ahead``."""
+        return max(self.ahead.fault_a, self.ahead.fault_lines_a)
+
+    def board_fault(self, board: Board) -> Prospective:
+        """Largest prospective currents at a board, conductors cold."""
         if board.id not in self._faults:
-            self._faults[board.id] = self._board_fault_a(board)
+            feeder = self._tree.feeder(board)
+            chain = self._tree.chain(feeder) if feeder else ()
+            self._faults[board.id] = self._prospective(chain, len(self._tree.board_lines(board)))
         return self._faults[board.id]
 
-    def _board_fault_a(self, board: Board) -> float:
-        feeder = self._tree.feeder(board)
-        if feeder is None:
-            return self.origin_fault_a()
-        ahead_ohm = self._job.supply.nominal_v / self.origin_fault_a()
-        while feeder is not None:
-            ahead_ohm += 2 * self.run(feeder).r1_cold_ohm
-            feeder = self._tree.feeder(self._tree.place(feeder).board)
-        return fault_current_a(self._job.supply.nominal_v, ahead_ohm)
+    def far_end_fault(self, circuit: Circuit) -> Prospective:
+        """Largest prospective currents at a circuit's far end, conductors cold."""
+        return self._prospective(self._tree.chain(circuit), len(self._tree.supplied(circuit).lines))
+
+    def board_fault_a(self, board: Board) -> float:
+        """Largest prospective current at a board [A]."""
+        return self.board_fault(board).largest_a
+
+    def _prospective(self, chain: tuple[Circuit, ...], lines: int) -> Prospective:
+        origin = self.ahead.origin
+        run = sum((self.run(link).line_cold for link in chain), 0j)
+        to_neutral = self._together(origin.line_cold + origin.return_cold, 2 * run)
+        neutral_a = fault_current_a(origin.volts_max, to_neutral)
+        if lines == 1:
+            return Prospective(None, neutral_a)
+        # Three lines meet at a star point; two opposite lines are a loop of twice the voltage and twice the line.
+        return Prospective(fault_current_a(origin.volts_max, self._together(origin.line_cold, run)), neutral_a)
+
+    def _together(self, source: complex, run: complex) -> float:
+        """Magnitude of source and run in series [Ω]. Where the source's angle is not known it is taken across the run's, which
+        makes the sum no larger, and the current no smaller, than it can be."""
+        if self.ahead.calculated:
+            return abs(source + run)
+        return abs(complex(run.real, run.imag + abs(source))) if run else abs(source)

@@ -6,7 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.job import Board, Circuit, Job, Rcd, Way
+from vivid_lattice.core.job import LINES, Board, Circuit, Job, Line, Rcd, Way
+from vivid_lattice.core.loads import Supplied
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,11 +46,41 @@ class Tree:
             if not isinstance(board.fed_by, str)
         }
         self.feeds: Mapping[str, str] = {circuit: board for board, circuit in self._feeder.items()}
+        self._supplied: dict[str, Supplied] = {}
 
     def feeder(self, board: Board) -> Circuit | None:
         """The distribution circuit that feeds a board; None where the origin does."""
         circuit = self._feeder.get(board.id)
         return self.circuits[circuit] if circuit else None
+
+    def board_lines(self, board: Board) -> tuple[Line, ...]:
+        """The lines that reach a board: those of the supply, or of its feeder. NeedsInput as ``supplied``."""
+        feeder = self.feeder(board)
+        return LINES[: self.job.supply.phases] if feeder is None else self.supplied(feeder).lines
+
+    def supplied(self, circuit: Circuit) -> Supplied:
+        """The lines of a circuit: as stated; where nothing is stated, the only line its board has.
+
+        NeedsInput where a board has several lines and nobody has said which one feeds the circuit.
+        """
+        found = self._supplied.get(circuit.id)
+        if found is None:
+            supply = self.job.supply
+            lines = circuit.lines or self.board_lines(self.place(circuit).board)
+            if not circuit.lines and len(lines) > 1:
+                raise NeedsInput(
+                    Need(
+                        f"the line that feeds {circuit.name}",
+                        "lines",
+                        "Choose one, or let the design balance the lines.",
+                    )
+                )
+            found = self._supplied[circuit.id] = Supplied(lines, supply.phases, supply.nominal_v)
+        return found
+
+    def loaded(self, circuit: Circuit) -> int:
+        """Loaded conductors of a circuit: two, or three where it has three lines."""
+        return 3 if len(circuit.lines) == 3 else 2
 
     def place(self, circuit: Circuit) -> Place:
         """Where a circuit sits. NeedsInput where it has been given no way yet."""

@@ -11,7 +11,8 @@ from dataclasses import dataclass
 from typing import Protocol
 
 from vivid_lattice.core.findings import Source, Step
-from vivid_lattice.core.job import Cable, Circuit, Device, Job, Rcd, Section
+from vivid_lattice.core.job import Cable, Circuit, Device, Job, JobInfo, Line, Rcd, Section
+from vivid_lattice.core.loads import Supplied
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,11 +36,13 @@ class Factor:
 
 @dataclass(frozen=True, slots=True)
 class DropFigure:
-    """Tabulated voltage drop of a cable: resistive, reactive and impedance parts [mV/(A·m)], both conductors."""
+    """Voltage drop of a cable: resistive, reactive and impedance parts [mV/(A·m)], of two loaded conductors both together,
+    of three between lines. ``any_power_factor``: the figure is the greatest over the power factor, and is used as it is."""
 
     r: float
     x: float
     z: float
+    any_power_factor: bool
     source: Source
 
 
@@ -55,16 +58,27 @@ class HotFactors:
 
 
 @dataclass(frozen=True, slots=True)
+class CableSize:
+    """A size of conductor: its area, and what the school calls it."""
+
+    area_mm2: float
+    label: str
+
+
+@dataclass(frozen=True, slots=True)
 class CableKind:
-    """A kind of cable the school knows."""
+    """A kind of cable the school knows. ``loaded``: the numbers of loaded conductors it has ratings for."""
 
     id: str
     title: str
     short: str
     insulation: str
+    material: str
     operating_c: float
     sizes_mm2: tuple[float, ...]
+    sizes: tuple[CableSize, ...]
     methods: tuple[str, ...]
+    loaded: tuple[int, ...]
     cpc_choices: tuple[str, ...]
 
 
@@ -76,6 +90,7 @@ class Method:
     title: str
     text: str
     medium: str
+    picture: str
     entry_words: tuple[str, ...]
 
 
@@ -142,10 +157,45 @@ class RingRule:
 
 
 @dataclass(frozen=True, slots=True)
+class DropLimit:
+    """Greatest voltage drop [%]: in all, from where it counts, and of a circuit's own run where the school parts them.
+
+    ``advisory``: the publication recommends it and does not demand it. ``by_device``: the source of the rule that the drop
+    is reckoned with the device's rating, where there is one.
+    """
+
+    percent: float
+    source: Source
+    use: str
+    counts_from: str
+    own_percent: float | None
+    advisory: bool
+    by_device: Source | None
+
+
+@dataclass(frozen=True, slots=True)
 class Demand:
-    """A current reckoned with diversity, and how: the steps are written out only when they are called for."""
+    """Current of a circuit: the largest of its lines, each line's, what of each comes back through the neutral, what heats
+    the cable (intermittent loads count less), what flows while the largest load starts, and how it was found: the steps
+    are written out only when they are called for."""
 
     current_a: float
+    by_line: Mapping[Line, float]
+    to_neutral: Mapping[Line, float]
+    heating_a: float
+    starting_a: float
+    source: Source | None
+    steps: Callable[[], list[Step]]
+
+
+@dataclass(frozen=True, slots=True)
+class MaximumDemand:
+    """A current reckoned with diversity: that of the worst line, each line's, and what comes back through the neutral."""
+
+    current_a: float
+    line: Line
+    by_line: Mapping[Line, float]
+    to_neutral: Mapping[Line, float]
     source: Source
     steps: Callable[[], list[Step]]
 
@@ -156,13 +206,17 @@ class CableRules(Protocol):
     kinds: Mapping[str, CableKind]
 
     def kind(self, cable_type: str) -> CableKind: ...
-    def capacity_a(self, cable: Cable, method: str) -> Looked: ...
-    def drop_figure(self, cable: Cable, method: str) -> DropFigure: ...
-    def cpc_area_mm2(self, cable: Cable) -> Looked: ...
+    def size_label(self, area_mm2: float) -> str: ...
+    def capacity_a(self, cable: Cable, method: str, loaded: int = 2) -> Looked: ...
+    def terminal_ceiling(self, cable: Cable, rating_a: float, marked_c: int | None) -> Looked | None: ...
+    def drop_figure(self, cable: Cable, method: str, loaded: int = 2) -> DropFigure: ...
+    def cpc_area_mm2(self, cable: Cable, loaded: int = 2) -> Looked: ...
     def line_mohm_per_m(self, cable: Cable) -> Looked: ...
-    def cpc_mohm_per_m(self, cable: Cable) -> Looked: ...
+    def reactance_mohm_per_m(self, cable: Cable) -> float: ...
+    def cpc_mohm_per_m(self, cable: Cable, loaded: int = 2) -> Looked: ...
     def hot_factors(self, cable: Cable) -> HotFactors: ...
     def k_protective(self, cable: Cable) -> Looked: ...
+    def k_live(self, cable: Cable) -> Looked: ...
 
 
 class FactorRules(Protocol):
@@ -171,10 +225,11 @@ class FactorRules(Protocol):
     methods: Mapping[str, Method]
     groupings: Mapping[str, Grouping]
     ambients_c: Mapping[str, float]
-    drop_correction_rule: Source
+    drop_correction_rule: Source | None
 
-    def factors(self, section: Section, cable: Cable) -> tuple[Factor, ...]: ...
+    def factors(self, section: Section, cable: Cable, loaded: int = 2) -> tuple[Factor, ...]: ...
     def device_factors(self, section: Section, device: Device) -> tuple[Factor, ...]: ...
+    def harmonic(self, third_pct: float) -> tuple[Factor | None, bool]: ...
     def base_ambient_c(self, section: Section) -> float: ...
     def drop_correction_refused(self, section: Section, device: Device) -> str: ...
 
@@ -187,6 +242,9 @@ class DeviceRules(Protocol):
     def kind(self, device_kind: str) -> DeviceKind: ...
     def loop_limit(self, device: Device, within_s: float) -> LoopLimit: ...
     def clearing(self, device: Device, fault_a: float) -> Clearing: ...
+    def let_through(self, device: Device, fault_a: float) -> Looked: ...
+    def class_row_a(self, device: Device, fault_a: float) -> float | None: ...
+    def holds_a(self, device: Device) -> Looked | None: ...
     def breaking_ka(self, device: Device) -> Looked: ...
     def backed_up_ka(self, assembly_ka: float, cutout_kind: str, cutout_a: float) -> Looked | None: ...
     def rcd_loop_limit(self, rcd: Rcd, system: str) -> LoopLimit: ...
@@ -198,19 +256,55 @@ class DeviceRules(Protocol):
 class LimitRules(Protocol):
     """Limits that belong to a circuit's use."""
 
-    def drop_limit_pct(self, circuit: Circuit) -> Looked: ...
+    @property
+    def knows_rings(self) -> bool: ...
+    @property
+    def no_disconnection(self) -> tuple[str, Source] | None: ...
+    @property
+    def no_withstand(self) -> tuple[str, Source] | None: ...
+    def drop_limit(self, circuit: Circuit) -> DropLimit: ...
     def disconnection_s(self, circuit: Circuit, rating_a: float, system: str) -> Looked: ...
     def ring(self, device: Device) -> RingRule: ...
     def min_area_mm2(self, circuit: Circuit) -> Looked: ...
+    def continuous(self, circuit: Circuit) -> Looked | None: ...
+    def is_continuous(self, load_kind: str, stated: bool) -> bool: ...
+    def device_ceiling_a(self, circuit: Circuit, cable: Cable, material: str, label: str) -> Looked | None: ...
+    def next_size_up_a(self, circuit: Circuit, ampacity_a: float) -> Looked | None: ...
     def u_min_v(self, nominal_v: float) -> Looked: ...
     def stable_electrode_ohm(self) -> Looked: ...
+
+
+class EarthingRules(Protocol):
+    """Sizes of protective, earthing and bonding conductors."""
+
+    def protective_mm2(self, line_mm2: float) -> Looked | None: ...
+    def protective_by_device_mm2(self, rating_a: float, material: str) -> Looked | None: ...
+    def upsized_with_line(self) -> Looked | None: ...
+    def earthing_mm2(self, line_mm2: float, electrode_alone: bool, material: str = "copper") -> Looked: ...
+    def bonding_mm2(self, system: str, line_mm2: float, material: str = "copper") -> Looked: ...
+    def what_to_bond(self) -> Looked: ...
+    def not_below_bonding(self, system: str) -> bool: ...
+    def link_mm2(self, system: str, neutral_mm2: float) -> Looked | None: ...
+    def pen_mm2(self) -> Looked | None: ...
 
 
 class DemandRules(Protocol):
     """How much of what is connected is taken to run at once."""
 
-    def circuit_current(self, circuit: Circuit, nominal_v: float) -> Demand: ...
-    def maximum(self, circuits: Sequence[Circuit], nominal_v: float) -> Demand: ...
+    methods: Mapping[str, str]
+
+    def circuit_current(self, circuit: Circuit, supplied: Supplied) -> Demand: ...
+    def maximum(
+        self,
+        circuits: Sequence[Circuit],
+        supplied: Callable[[Circuit], Supplied],
+        job: JobInfo,
+        phases: int,
+        nominal_v: float,
+        *,
+        whole: bool,
+        method: str | None = None,
+    ) -> MaximumDemand: ...
 
 
 class RuleSet(Protocol):
@@ -219,19 +313,25 @@ class RuleSet(Protocol):
     id: str
     title: str
     edition: str
+    caution: str
     words: Mapping[str, str]
     systems: tuple[str, ...]
+    supplies: tuple[int, ...]
     nominal_v: float
     declared_ze_ohm: Mapping[str, float]
     default_method: str
     default_cable: str
+    default_three_phase_cable: str
     default_buried_cable: str
     tails_cable: str
+    tails_method: str
     cables: CableRules
     factors: FactorRules
     devices: DeviceRules
     limits: LimitRules
+    earthing: EarthingRules
     demand: DemandRules
 
     def rule(self, topic: str) -> Source: ...
+    def calculated_source_factors(self) -> tuple[float, float, Source]: ...
     def check_job(self, job: Job) -> Sequence[tuple[str, str]]: ...

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import tomllib
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache, lru_cache
 from importlib.resources import files
 from importlib.resources.abc import Traversable
@@ -81,6 +81,23 @@ class Table:
             return Looked(float(self.rows[-1][value_at]), self.source, f"past the last row, which holds on for {key:g}")
         return None
 
+    def look(
+        self,
+        column: str,
+        key: float | str,
+        *,
+        key_column: str | None = None,
+        where: Mapping[str, Cell] | None = None,
+        between: Between = "exact",
+        beyond: Beyond = "refuse",
+    ) -> Looked | None:
+        """As ``number``, of the rows that hold what ``where`` asks; the key may be a word or a size by name."""
+        kept = self if not where else _filtered(self, tuple(where.items()))
+        if isinstance(key, str):
+            at, value_at = kept.column(key_column) if key_column else 0, kept.column(column)
+            return next((Looked(float(row[value_at]), self.source) for row in kept.rows if row[at] == key), None)
+        return kept.number(column, key, key_column=key_column, between=between, beyond=beyond)
+
     def row_where(self, **wanted: Cell) -> Mapping[str, Cell]:
         """The one row whose named columns hold the wanted values; BadTable if there is none."""
         return _row_where(self, tuple(wanted.items()))
@@ -144,6 +161,12 @@ def parse(texts: Mapping[str, str], publications: tuple[str, ...]) -> RuleData:
 
 
 @cache
+def _filtered(table: Table, where: tuple[tuple[str, Cell], ...]) -> Table:
+    wanted = [(table.column(name), value) for name, value in where]
+    return replace(table, rows=tuple(row for row in table.rows if all(row[at] == value for at, value in wanted)))
+
+
+@cache
 def _row_where(table: Table, wanted: tuple[tuple[str, Cell], ...]) -> Mapping[str, Cell]:
     for row in table.rows:
         entry = dict(zip(table.columns, row, strict=True))
@@ -158,15 +181,41 @@ def data_root() -> Traversable:
 
 
 def schools() -> tuple[str, ...]:
-    """Ids of the schools there are: every folder that describes one."""
-    folders = (entry for entry in data_root().iterdir() if entry.is_dir())
-    return tuple(sorted(entry.name for entry in folders if (entry / "school.toml").is_file()))
+    """Ids of the schools there are: every folder that describes one, and every variant beside it."""
+    return tuple(sorted(_homes()))
+
+
+@lru_cache
+def _homes() -> Mapping[str, tuple[str, Traversable | None]]:
+    """Folder of each school, and the file of what differs where it is a variant."""
+    found: dict[str, tuple[str, Traversable | None]] = {}
+    for folder in data_root().iterdir():
+        if not folder.is_dir() or not (folder / "school.toml").is_file():
+            continue
+        found[folder.name] = (folder.name, None)
+        if (folder / "variants").is_dir():
+            for file in (folder / "variants").iterdir():
+                name = file.name.removesuffix(".toml")
+                found[f"{folder.name}-{name}"] = (folder.name, file)
+    return MappingProxyType(found)
 
 
 @lru_cache
 def load(school: str) -> RuleData:
-    """The packaged data of a school, validated once a process."""
-    return parse(dict(_texts(school)), known_publications())
+    """The packaged data of a school with what it shares of others, validated once a process."""
+    folder, _ = _homes()[school]
+    own = _folder(folder)
+    tables, rules = dict(own.tables), dict(own.rules)
+    for name in school_file(school)["school"].get("shares", []):
+        shared = _folder(name)
+        tables |= shared.tables
+        rules |= shared.rules
+    return RuleData(MappingProxyType(tables), MappingProxyType(rules))
+
+
+@lru_cache
+def _folder(name: str) -> RuleData:
+    return parse(dict(_texts(name)), known_publications())
 
 
 @lru_cache
@@ -176,10 +225,35 @@ def known_publications() -> tuple[str, ...]:
     return tuple(raw["publications"])
 
 
-def school_file(school: str) -> dict[str, Any]:
-    """The school's own description: its words, and which table answers which question."""
-    text = (data_root() / school / "school.toml").read_text("utf-8")
-    return tomllib.loads(text)
+@lru_cache
+def school_file(school: str) -> Mapping[str, Any]:
+    """The school's own description: its words, and which table answers which question; a variant's laid over its base.
+
+    Lists of entries with an ``id`` are laid over each other by it: an entry of the variant changes the base's entry of
+    the same id or is added; every other list or figure of the variant takes the base's place.
+    """
+    folder, variant = _homes()[school]
+    base = tomllib.loads((data_root() / folder / "school.toml").read_text("utf-8"))
+    return MappingProxyType(_laid_over(base, tomllib.loads(variant.read_text("utf-8"))) if variant else base)
+
+
+def _laid_over(base: dict[str, Any], over: Mapping[str, Any]) -> dict[str, Any]:
+    found = dict(base)
+    for key, value in over.items():
+        was = found.get(key)
+        if isinstance(value, dict) and isinstance(was, dict):
+            found[key] = _laid_over(was, value)
+        elif isinstance(was, list) and _entries(value) and _entries(was):
+            changed = {entry["id"]: entry for entry in value}
+            kept = [_laid_over(entry, changed.pop(entry["id"], {})) for entry in was]
+            found[key] = [*kept, *changed.values()]
+        else:
+            found[key] = value
+    return found
+
+
+def _entries(value: Any) -> bool:
+    return isinstance(value, list) and bool(value) and all(isinstance(entry, dict) and "id" in entry for entry in value)
 
 
 def _texts(school: str) -> Iterator[tuple[str, str]]:
@@ -199,7 +273,7 @@ def _source(entry: Mapping[str, Any], publications: tuple[str, ...]) -> Source:
     if confidence not in CONFIDENCES:
         raise BadTable(where, f"confidence '{confidence}' is not one of {', '.join(CONFIDENCES)}")
     publication = str(entry["publication"])
-    if not publication.startswith(publications):
+    if entry["provenance"] != "formula" and not publication.startswith(publications):
         raise BadTable(where, f"publication '{publication}' is not in the list of known publications")
     return Source(publication, where, entry["provenance"], confidence)
 

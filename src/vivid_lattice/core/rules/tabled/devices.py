@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from types import MappingProxyType
 from typing import Any
 
@@ -12,7 +13,16 @@ from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Circuit, Device, Rcd
 from vivid_lattice.core.rules.protocol import Clearing, DeviceKind, Looked, LoopLimit
 from vivid_lattice.core.rules.tables import RuleData, Table
-from vivid_lattice.core.units import a_from_ka, a_from_ma, s_from_ms
+from vivid_lattice.core.units import a_from_ma, ka_from_a
+
+
+@dataclass(frozen=True, slots=True)
+class _FusePoint:
+    """A point of a fuse's characteristic: at this current or more it has opened within the time."""
+
+    time_s: float
+    ia_a: float
+    source: Source
 
 
 class TabledDevices:
@@ -22,7 +32,7 @@ class TabledDevices:
         self._data = data
         self._names: Mapping[str, str] = school["tables"]
         self._entries: dict[str, Mapping[str, Any]] = {entry["id"]: entry for entry in school["device"]}
-        self._rcd_kinds: Mapping[str, str] = school["rcd_times"]
+        self._rcd: Mapping[str, Any] = school["rcd_times"]
         self._backup: Mapping[str, Any] = school["backup"]
         self._default: Mapping[str, Any] = school["default_device"]
         self._uo_v = float(school["school"]["nominal_v"])
@@ -33,20 +43,20 @@ class TabledDevices:
         )
 
     def _kind(self, entry: Mapping[str, Any]) -> DeviceKind:
-        if entry["action"] == "breaker":
-            table = self._data.table(next(iter(entry["loop"].values())))
-            ratings = table.key_figures("rating_A")
-            preferred = [float(row[0]) for row in self._data.table(entry["ratings"]).rows if row[1] is True]
-            common = tuple(sorted({*preferred, *map(float, entry["also_common_a"])}))
-            breaking = tuple(float(value) for value in entry["breaking_choices_ka"])
+        ratings = self._ratings(entry)
+        common: Mapping[str, Any] | None = entry.get("common")
+        if common:
+            table = self._data.table(common["table"])
+            at = table.column(common["usual"])
+            preferred = [float(row[table.column(common["column"])]) for row in table.rows if row[at] is True]
+            usual = tuple(sorted({*preferred, *map(float, common["also"])}))
         else:
-            ratings = tuple(
-                sorted({key for name in entry["fuse_points"].values() for key in self._data.table(name).key_figures()})
-            )
-            common = ratings
+            usual = ratings
+        if "breaking_rows" in entry:
             rows = self._data.table(self._names["fuse_breaking"])
             breaking = tuple(float(rows.row_where(kind=kind)["capacity_kA"]) for kind in entry["breaking_rows"])
-        case = self._data.table(self._names["device_factors"]).row_where(case=entry["overload_rows"]["air"])
+        else:
+            breaking = tuple(float(value) for value in entry["breaking_choices_ka"])
         return DeviceKind(
             id=entry["id"],
             title=entry["title"],
@@ -55,13 +65,21 @@ class TabledDevices:
             action=entry["action"],
             curves=tuple(entry["curves"]),
             ratings_a=ratings,
-            common_ratings_a=common,
+            common_ratings_a=usual,
             breaking_choices_ka=breaking,
-            overload_factor=float(case["Cf"]),
+            overload_factor=self._overload(entry, "air")[0].value,
             has_rcd=entry["has_rcd"],
             current=entry["current"],
             modules=int(entry["modules"]),
         )
+
+    def _ratings(self, entry: Mapping[str, Any]) -> tuple[float, ...]:
+        if entry["action"] == "fuse":
+            points = [self._data.table(point["table"]).key_figures() for point in entry["fuse_points"]]
+            return tuple(sorted({rating for held in points for rating in held}))
+        table = self._data.table(entry["ratings"]["table"])
+        most = float(entry["ratings"].get("upto_a", 1e9))
+        return tuple(rating for rating in table.key_figures(entry["ratings"]["column"]) if rating <= most)
 
     def kind(self, device_kind: str) -> DeviceKind:
         """A kind of device by id; NotTabulated if the school has none of that name."""
@@ -70,15 +88,25 @@ class TabledDevices:
         except KeyError:
             raise NotTabulated(f"no device of the kind '{device_kind}' in these rules", path="device.kind") from None
 
-    def overload_row(self, device_kind: str, medium: str) -> str:
-        """The row of the device-factor table that the kind falls under, for a cable in air or in the ground."""
+    def overload_factors(self, device_kind: str, medium: str) -> tuple[Looked, Looked]:
+        """What the kind takes off a cable's rating where it gives overload protection: by its fusing factor (Cf), and for
+        a cable in the ground (Cc); each 1 where the school asks for nothing."""
         self.kind(device_kind)
-        return str(self._entries[device_kind]["overload_rows"][medium])
+        return self._overload(self._entries[device_kind], medium)
+
+    def _overload(self, entry: Mapping[str, Any], medium: str) -> tuple[Looked, Looked]:
+        source = entry.get("overload", {})
+        if "table" in source:
+            table = self._data.table(source["table"])
+            row = table.row_where(case=source[medium])
+            return Looked(float(row["Cf"]), table.source), Looked(float(row["Cc"]), table.source)
+        rule = self._data.rule(source.get("rule", self._names["overload_rule"])).source
+        return Looked(float(source.get("cf", 1.0)), rule), Looked(1.0, rule)
 
     def corrects_drop(self, device_kind: str) -> bool:
         """Whether voltage drop behind the kind may be corrected for a cooler conductor."""
         self.kind(device_kind)
-        return bool(self._entries[device_kind]["corrects_drop"])
+        return bool(self._entries[device_kind].get("corrects_drop", True))
 
     def loop_limit(self, device: Device, within_s: float) -> LoopLimit:
         """Greatest Zs at which the device opens within the time, by its overcurrent function.
@@ -93,19 +121,31 @@ class TabledDevices:
         return self._cache[key]
 
     def _loop_limit(self, device: Device, within_s: float) -> LoopLimit:
-        kind = self.kind(device.kind)
-        if kind.action == "breaker":
-            table = self._breaker_table(device)
-            row = self._row(table, device)
-            ia, tabulated = float(row["ia_A"]), float(row["zs_max_ohm"])
-            return LoopLimit(min(tabulated, loop_limit_ohm(self._uo_v, self._cmin, ia)), ia, table.source)
-        table = self._fuse_table(device, within_s)
-        tabulated = float(self._row(table, device)["zs_max_ohm"])
-        return LoopLimit(tabulated, self._uo_v * self._cmin / tabulated, table.source)
+        if self.kind(device.kind).action == "breaker":
+            return self._breaker_limit(device)
+        points = [point for point in self._points(device) if point.time_s <= within_s]
+        if not points:
+            held = [point.time_s for point in self._points(device)]
+            if not held:
+                raise self._no_rating(device, self._entries[device.kind]["fuse_points"][0]["table"])
+            raise NotTabulated(
+                f"no fuse table for {within_s:g} s; the shortest is {min(held):g} s",
+                path="device",
+                ask="Where the time is shorter than the tables, fault protection is by RCD.",
+            )
+        longest = max(points, key=lambda point: point.time_s)
+        return LoopLimit(self._uo_v * self._cmin / longest.ia_a, longest.ia_a, longest.source)
 
-    def _breaker_table(self, device: Device) -> Table:
-        loops: Mapping[str, str] = self._entries[device.kind]["loop"]
-        if device.curve is None or device.curve not in loops:
+    def _breaker_limit(self, device: Device) -> LoopLimit:
+        entry = self._entries[device.kind]
+        if "loop" not in entry and "multiples" not in entry:
+            raise NotTabulated(
+                f"no current at which a {self.kind(device.kind).title.lower()} surely opens at once is held in these tables",
+                path="device",
+                ask="Take the maker's characteristic.",
+            )
+        by_curve: Mapping[str, Any] = entry.get("loop") or entry["multiples"]
+        if device.curve is None or device.curve not in by_curve:
             raise NeedsInput(
                 Need(
                     f"the characteristic of the {self.kind(device.kind).title.lower()} (B, C or D)",
@@ -113,18 +153,41 @@ class TabledDevices:
                     "It is printed before the rating: B32.",
                 )
             )
-        return self._data.table(loops[device.curve])
+        if "loop" in entry:
+            table = self._data.table(by_curve[device.curve])
+            row = self._row(table, device)
+            ia, tabulated = float(row["ia_A"]), float(row["zs_max_ohm"])
+            return LoopLimit(min(tabulated, loop_limit_ohm(self._uo_v, self._cmin, ia)), ia, table.source)
+        ratings = self._data.table(entry["ratings"]["table"])
+        if device.rating_a not in ratings.key_figures(entry["ratings"]["column"]):
+            raise self._no_rating(device, ratings.id)
+        ia = float(by_curve[device.curve]) * device.rating_a
+        source = self._data.table(by_curve["table"]).source
+        return LoopLimit(loop_limit_ohm(self._uo_v, self._cmin, ia), ia, source)
 
-    def _fuse_table(self, device: Device, within_s: float) -> Table:
-        points = sorted((float(time), name) for time, name in self._entries[device.kind]["fuse_points"].items())
-        quick_enough = [(time, name) for time, name in points if time <= within_s]
-        if not quick_enough:
-            raise NotTabulated(
-                f"no fuse table for {within_s:g} s; the shortest is {points[0][0]:g} s",
-                path="device",
-                ask="Where the time is shorter than the tables, fault protection is by RCD.",
-            )
-        return self._data.table(quick_enough[-1][1])
+    def _points(self, device: Device) -> list[_FusePoint]:
+        """The tabulated points of a fuse's characteristic that hold its rating, quickest first."""
+        found: dict[float, _FusePoint] = {}
+        for point in self._entries[device.kind]["fuse_points"]:
+            table, time = self._data.table(point["table"]), float(point["s"])
+            if time in found or device.rating_a not in table.key_figures():
+                continue
+            looked = table.number(point.get("zs") or point["ia"], device.rating_a)
+            assert looked is not None
+            ia = self._uo_v * self._cmin / looked.value if "zs" in point else looked.value
+            found[time] = _FusePoint(time, ia, table.source)
+        return [found[time] for time in sorted(found)]
+
+    def _no_rating(self, device: Device, table: str) -> NotTabulated:
+        held = ", ".join(f"{key:g}" for key in self.kind(device.kind).ratings_a)
+        return NotTabulated(f"table {table} has no {device.rating_a:g} A; it holds {held}", path="device.rating_a")
+
+    def holds_a(self, device: Device) -> Looked | None:
+        """Current [A] below which a breaker's instantaneous part surely stays closed; None for kinds without such a band."""
+        holds = self._entries.get(device.kind, {}).get("holds", {})
+        if device.curve is None or device.curve not in holds:
+            return None
+        return Looked(float(holds[device.curve]) * device.rating_a, self._data.table(holds["table"]).source)
 
     @staticmethod
     def _row(table: Table, device: Device) -> Mapping[str, Any]:
@@ -153,14 +216,10 @@ class TabledDevices:
                     ask="Mend the disconnection first: a larger cable, a smaller device or an RCD.",
                 )
             return self._breaker_clearing(device, fault_a, limit.source)
-        for time in sorted(float(key) for key in self._entries[device.kind]["fuse_points"]):
-            table = self._fuse_table(device, time)
-            if device.rating_a not in table.key_figures("rating_A"):
-                continue
-            ia = self.loop_limit(device, time).ia_a
-            if fault_a >= ia:
-                why = f"the fuse's {time:g} s point; a larger current melts it with no more energy"
-                return Clearing(ia, time, ia**2 * time, table.source, why)
+        for point in self._points(device):
+            if fault_a >= point.ia_a:
+                why = f"the fuse's {point.time_s:g} s point; a larger current melts it with no more energy"
+                return Clearing(point.ia_a, point.time_s, point.ia_a**2 * point.time_s, point.source, why)
         raise NotTabulated(
             f"{fault_a:.0f} A is below every tabulated point of the fuse",
             path="device",
@@ -177,29 +236,56 @@ class TabledDevices:
             source,
             f"at or above its instantaneous current it opens within {time:g} s",
         )
-        let_through = self._let_through(device, fault_a)
-        if let_through is None or let_through.value >= by_time.energy_a2s:
+        row = self._class_row(device, fault_a)
+        if row is None or row[0].value >= by_time.energy_a2s:
             return by_time
+        let_through = row[0]
         return Clearing(fault_a, time, let_through.value, let_through.source, let_through.how)
 
-    def _let_through(self, device: Device, fault_a: float) -> Looked | None:
+    def _class_row(self, device: Device, fault_a: float) -> tuple[Looked, float] | None:
         """The most energy a breaker of the usual energy-limiting class lets through at a fault of so many amperes
-        [A²s]: the row of the next larger rating and fault current; None where the table has neither."""
+        [A²s]: the row of the next larger rating and fault current, and that current [A]; None where the table has neither."""
         entry: Mapping[str, Any] | None = self._entries[device.kind].get("let_through")
         column = entry["columns"].get(device.curve) if entry else None
         if entry is None or column is None:
             return None
         table = self._data.table(entry["table"])
-        at = table.column(column)
-        ratings = [(float(upto), 1.0) for upto in sorted({row[0] for row in table.rows})]
-        ratings.append((float(entry["extended_to_a"]), float(entry["extended_by"])))
-        rating, times = next((found for found in ratings if device.rating_a <= found[0]), (None, 1.0))
-        row_rating = rating if times == 1.0 else ratings[-2][0]
-        fitting = [row for row in table.rows if row[0] == row_rating and a_from_ka(float(row[1])) >= fault_a]
-        if rating is None or not fitting:
+        rating_at, fault_at, energy_at = (table.column(name) for name in (entry["rating"], entry["fault"], column))
+        where = [(table.column(name), value) for name, value in entry.get("where", {}).items()]
+        rows = [row for row in table.rows if all(row[at] == value for at, value in where)]
+        held = sorted({float(row[rating_at]) for row in rows})
+        times = 1.0
+        if held[-1] < device.rating_a <= float(entry["extended_to_a"]):
+            times, held = float(entry["extended_by"]), held[-1:]
+        rating = held[-1] if times != 1.0 else next((upto for upto in held if device.rating_a <= upto), None)
+        unit_a = float(entry["fault_a"])
+        fitting = [row for row in rows if row[rating_at] == rating and float(row[fault_at]) * unit_a >= fault_a]
+        if not fitting:
             return None
-        how = f"{entry['class']}: at up to {float(fitting[0][1]):g} kA it lets no more through; see its mark"
-        return Looked(times * float(fitting[0][at]), table.source, how)
+        best = min(fitting, key=lambda row: float(row[fault_at]))
+        fault_ka = ka_from_a(float(best[fault_at]) * unit_a)
+        how = f"{entry['class']}: at up to {fault_ka:g} kA it lets no more through; see its mark"
+        return Looked(times * float(best[energy_at]), table.source, how), float(best[fault_at]) * unit_a
+
+    def let_through(self, device: Device, fault_a: float) -> Looked:
+        """The most energy [A²s] the device lets through when a fault of so many amperes is cleared: the maker's figure
+        where it is stated, else by its class, else by its time.
+
+        Raises NotTabulated where none is known.
+        """
+        if device.let_through_a2s is not None:
+            source = self._data.rule(self._names["withstand_rule"]).source
+            return Looked(device.let_through_a2s, source, "the maker's figure, as stated")
+        found = self.clearing(device, fault_a)
+        return Looked(found.energy_a2s, found.source, found.why)
+
+    def class_row_a(self, device: Device, fault_a: float) -> float | None:
+        """The prospective current [A] for which the let-through limit of the device's class stands that is used at a fault;
+        None where a figure of its maker, or no limit of a class, is used."""
+        if device.let_through_a2s is not None:
+            return None
+        found = self._class_row(device, fault_a)
+        return found[1] if found else None
 
     def breaking_ka(self, device: Device) -> Looked:
         """Rated breaking capacity [kA], as read off the device. NeedsInput where it is not stated."""
@@ -214,6 +300,8 @@ class TabledDevices:
     def backed_up_ka(self, assembly_ka: float, cutout_kind: str, cutout_a: float) -> Looked | None:
         """Fault current [kA] a tested assembly stands behind its cut-out fuse, or None where that does not hold."""
         rule = self._data.rule(self._names["assembly_rule"])
+        if self._backup.get("declared"):
+            return Looked(assembly_ka, rule.source)
         if cutout_kind in self._backup["kinds"] and cutout_a <= float(rule.params["backup_fuse_max_A"]):
             return Looked(min(assembly_ka, float(rule.params["conditional_kA"])), rule.source)
         return None
@@ -233,8 +321,9 @@ class TabledDevices:
 
         Raises NotTabulated below IΔn: the device need not open at all.
         """
-        table = self._data.table(self._names["rcd_times"])
-        kind = self._rcd_kinds["delayed" if rcd.delayed else "general"]
+        table = self._data.table(self._rcd["table"])
+        kind = self._rcd.get("delayed" if rcd.delayed else "general")
+        most = table.column(self._rcd["most"]) if kind else 0
         rows = [row for row in table.rows if row[0] == kind and float(row[1]) <= multiple]
         if not rows:
             raise NotTabulated(
@@ -242,20 +331,21 @@ class TabledDevices:
                 path="supply.ze_ohm",
                 ask="Lower the loop impedance (a better electrode) or choose a smaller IΔn.",
             )
-        return Looked(s_from_ms(float(rows[-1][3])), table.source, f"at {float(rows[-1][1]):g} IΔn")
+        time = float(rows[-1][most]) / float(self._rcd["per_second"])
+        return Looked(time, table.source, f"at {float(rows[-1][1]):g} IΔn")
 
     def default_device(self, circuit: Circuit, rating_a: float) -> Device:
         """The device the school would take unless somebody says otherwise."""
         distribution = circuit.kind == "distribution"
-        kind = self._default["distribution" if distribution else "final"]
+        use = circuit.kind if circuit.kind in self._default else "distribution" if distribution else "final"
+        kind = self.kind(self._default[use])
+        curve = self._default.get("distribution_curve" if distribution else "curve")
         return Device(
-            kind=kind,
-            curve=self._default["distribution_curve" if distribution else "curve"],
+            kind=kind.id,
+            curve=curve if kind.curves else None,
             rating_a=rating_a,
             breaking_ka=float(self._default["breaking_ka"]),
-            rcd=Rcd(idn_ma=float(self._default["idn_ma"]), type=self._default["rcd_type"])
-            if self.kind(kind).has_rcd
-            else None,
+            rcd=Rcd(idn_ma=float(self._default["idn_ma"]), type=self._default["rcd_type"]) if kind.has_rcd else None,
         )
 
     def socket_rating_a(self, circuit: Circuit) -> float:

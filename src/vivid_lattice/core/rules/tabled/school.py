@@ -3,17 +3,39 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
 from types import MappingProxyType
+from typing import Any
 
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Circuit, Job
-from vivid_lattice.core.rules.protocol import CableRules, DemandRules, DeviceRules, FactorRules, LimitRules
+from vivid_lattice.core.rules.protocol import (
+    CableRules,
+    DemandRules,
+    DeviceRules,
+    EarthingRules,
+    FactorRules,
+    LimitRules,
+)
 from vivid_lattice.core.rules.tabled.cables import TabledCables
 from vivid_lattice.core.rules.tabled.demand import TabledDemand
 from vivid_lattice.core.rules.tabled.devices import TabledDevices
+from vivid_lattice.core.rules.tabled.earthing import TabledEarthing
 from vivid_lattice.core.rules.tabled.factors import TabledFactors
 from vivid_lattice.core.rules.tabled.limits import TabledLimits
+from vivid_lattice.core.rules.tabled.sizes import Sizes
 from vivid_lattice.core.rules.tables import load, school_file
+
+_SUPPLY_WORDS = {1: "single-phase", 2: "split-phase", 3: "three-phase"}
+
+
+@dataclass(frozen=True, slots=True)
+class Colours:
+    """Conductor colours in the order L1, L2, L3, neutral, protective: as now laid, and as met in old work."""
+
+    now: tuple[str, ...]
+    old: tuple[str, ...]
+    source: Source
 
 
 class TabledSchool:
@@ -21,71 +43,107 @@ class TabledSchool:
 
     def __init__(self, school_id: str):
         school, self.data = school_file(school_id), load(school_id)
+        self.file = school
         head = school["school"]
         self.id, self.title, self.edition = str(head["id"]), str(head["title"]), str(head["edition"])
+        self.caution = str(head.get("caution", ""))
         self.words: Mapping[str, str] = MappingProxyType(dict(school["words"]))
         self.systems: tuple[str, ...] = tuple(head["systems"])
+        self.system_titles: Mapping[str, str] = MappingProxyType(dict(school.get("system_titles", {})))
+        self.supplies: tuple[int, ...] = tuple(head.get("supplies", (1,)))
         self.nominal_v = float(head["nominal_v"])
         self.default_method = str(head["default_method"])
         self.default_cable = str(head["default_cable"])
+        self.default_three_phase_cable = str(head.get("default_three_phase_cable", self.default_cable))
         self.default_buried_cable = str(head["default_buried_cable"])
         self.tails_cable = str(head["tails_cable"])
+        self.tails_method = str(head.get("tails_method", self.default_method))
         self.names: Mapping[str, str] = MappingProxyType(dict(school["tables"]))
-        declared = self.data.table(self.names["declared_ze"])
-        self.declared_ze_ohm: Mapping[str, float] = MappingProxyType(
-            {str(row[0]): float(row[1]) for row in declared.rows}
-        )
-        cables = TabledCables(self.data, school)
+        self.declared_ze_ohm = self._declared()
+        self.sizes = Sizes(self.data, school)
+        cables = TabledCables(self.data, school, self.sizes)
         devices = TabledDevices(self.data, school)
         self.cables: CableRules = cables
         self.devices: DeviceRules = devices
         self.factors: FactorRules = TabledFactors(self.data, school, cables, devices)
         self.limits: LimitRules = TabledLimits(self.data, school)
+        self.earthing: EarthingRules = TabledEarthing(self.data, school, self.sizes)
         self.demand: DemandRules = TabledDemand(self.data, school)
+
+    def _declared(self) -> Mapping[str, float]:
+        if "declared_ze" not in self.names:
+            return MappingProxyType({})
+        table = self.data.table(self.names["declared_ze"])
+        return MappingProxyType({str(row[0]): float(row[1]) for row in table.rows})
+
+    @property
+    def colours(self) -> Colours | None:
+        """Conductor colours, where the school's file holds them."""
+        entry: Mapping[str, Any] | None = self.file.get("colours")
+        if entry is None:
+            return None
+        return Colours(tuple(entry["now"]), tuple(entry["old"]), self._source(entry["rule"]))
+
+    @property
+    def supply_range_pct(self) -> tuple[float, float, Source] | None:
+        """How far the supply's voltage may lie below and above nominal [%], where the school's file holds it."""
+        entry: Mapping[str, Any] | None = self.file.get("supply_range")
+        if entry is None:
+            return None
+        return float(entry["low_pct"]), float(entry["high_pct"]), self._source(entry["rule"])
+
+    def _source(self, name: str) -> Source:
+        return self.data.rule(name).source if name in self.data.rules else self.data.table(name).source
 
     def rule(self, topic: str) -> Source:
         """Where the rule behind a topic ('overload', 'capacity', 'drop', 'adiabatic', …) stands."""
-        return self.data.rule(self.names[f"{topic}_rule"]).source
+        return self._source(self.names[f"{topic}_rule"])
+
+    def calculated_source_factors(self) -> tuple[float, float, Source]:
+        """Voltage factors c for the largest and the smallest current of a calculated supply, and where they stand."""
+        entry: Mapping[str, Any] | None = self.file.get("calculated_source")
+        if entry is None:
+            return 1.0, 1.0, self.rule("loop")
+        table = self.data.table(entry["table"])
+        row = table.row_where(network_tolerance=entry["row"])
+        return float(row["c_max"]), float(row["c_min"]), table.source
 
     def check_job(self, job: Job) -> Sequence[tuple[str, str]]:
         """What in a document this school does not know: pairs of path and message."""
         return list(self._problems(job))
 
     def _problems(self, job: Job) -> Iterator[tuple[str, str]]:
-        if job.supply.system not in self.systems:
+        supply = job.supply
+        if supply.system not in self.systems:
             yield (
                 "supply.system",
-                f"{self.title} has no system {job.supply.system}; it has {', '.join(self.systems)}",
+                f"{self.title} has no system {supply.system}; it has {', '.join(self.systems)}",
             )
-        if job.supply.phases != 1:
+        if supply.phases not in self.supplies:
+            known = " and ".join(_SUPPLY_WORDS[count] for count in self.supplies)
+            yield "supply.phases", f"{self.title} knows {known} supplies, not {_SUPPLY_WORDS[supply.phases]} ones"
+        if supply.nominal_v != self.nominal_v:
             yield (
-                "supply.phases",
-                "only single-phase supplies are computed in this version; nothing is guessed for three",
+                "supply.nominal_v",
+                f"the tables of {self.title} are made for {self.nominal_v:g} V from line to neutral",
             )
-        if job.supply.nominal_v != self.nominal_v:
-            yield "supply.nominal_v", f"the tables of {self.title} are made for {self.nominal_v:g} V"
-        if job.supply.cutout and job.supply.cutout.kind not in self.devices.kinds:
-            yield "supply.cutout.kind", _unknown("device", job.supply.cutout.kind, self.devices.kinds)
+        if supply.cutout and supply.cutout.kind not in self.devices.kinds:
+            yield "supply.cutout.kind", _unknown("device", supply.cutout.kind, self.devices.kinds)
+        if job.settings.demand_method is not None and job.settings.demand_method not in self.demand.methods:
+            yield (
+                "settings.demand_method",
+                _unknown("method of demand", job.settings.demand_method, self.demand.methods),
+            )
         for index, circuit in enumerate(job.circuits):
             for path, message in self._circuit_problems(circuit):
                 yield f"circuits[{index}].{path}", message
 
     def _circuit_problems(self, circuit: Circuit) -> Iterator[tuple[str, str]]:
+        if circuit.kind == "ring" and not self.limits.knows_rings:
+            yield "kind", f"{self.title} knows no ring circuits; make it a radial"
         if not isinstance(circuit.cable, str) and circuit.cable.type not in self.cables.kinds:
             yield "cable.type", _unknown("cable", circuit.cable.type, self.cables.kinds)
-        if not isinstance(circuit.device, str):
-            kind = self.devices.kinds.get(circuit.device.kind)
-            if kind is None:
-                yield "device.kind", _unknown("device", circuit.device.kind, self.devices.kinds)
-            elif kind.has_rcd and circuit.device.rcd is None:
-                yield "device.rcd", f"the {kind.short} needs its residual-current part: idn_ma and type"
-            elif not kind.has_rcd and circuit.device.rcd is not None:
-                yield (
-                    "device.rcd",
-                    f"the {kind.short} has no residual-current part; choose another kind or leave it out",
-                )
-            elif kind.action == "fuse" and circuit.device.curve is not None:
-                yield "device.curve", f"the {kind.title.lower()} has no characteristic letter; leave it out"
+        yield from self._device_problems(circuit)
         for number, section in enumerate(circuit.run):
             if section.method not in self.factors.methods:
                 yield f"run[{number}].method", _unknown("method", section.method, self.factors.methods)
@@ -94,6 +152,22 @@ class TabledSchool:
                     f"run[{number}].grouping",
                     _unknown("grouping", section.grouping, self.factors.groupings),
                 )
+
+    def _device_problems(self, circuit: Circuit) -> Iterator[tuple[str, str]]:
+        if isinstance(circuit.device, str):
+            return
+        kind = self.devices.kinds.get(circuit.device.kind)
+        if kind is None:
+            yield "device.kind", _unknown("device", circuit.device.kind, self.devices.kinds)
+        elif kind.has_rcd and circuit.device.rcd is None:
+            yield "device.rcd", f"the {kind.short} needs its residual-current part: idn_ma and type"
+        elif not kind.has_rcd and circuit.device.rcd is not None:
+            yield (
+                "device.rcd",
+                f"the {kind.short} has no residual-current part; choose another kind or leave it out",
+            )
+        elif not kind.curves and circuit.device.curve is not None:
+            yield "device.curve", f"the {kind.title.lower()} has no characteristic letter; leave it out"
 
 
 def _unknown(what: str, given: str, known: Mapping[str, object]) -> str:

@@ -1,0 +1,103 @@
+"""Do the live conductors stand the energy the device lets through when they are shorted?"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
+from vivid_lattice.core.checks.answer import by_class_limit, compared, not_applicable, step
+from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.findings import Finding, Step, shown, shown_up
+from vivid_lattice.core.network.loops import chosen_cable
+from vivid_lattice.core.rules.protocol import Looked
+
+ID = "short-circuit-withstand"
+
+
+@dataclass(frozen=True, slots=True)
+class _End:
+    """A place of the fault: the current there and the energy let through."""
+
+    where: str
+    fault_a: float
+    energy: Looked
+
+
+def check(ctx: Context) -> Finding:
+    """The energy let through at the largest fault, next to the board, and at the smallest, at the far end.
+
+    Equation  I²t ≤ k² · S²
+    Source    the rule set's withstand rule, k tables and let-through tables
+    Energy by the maker's figure where it is stated, else by the device's energy class, else by its opening time. A bound by
+    time alone is far above what a breaker lets through: where only it would fail, the maker's figure is asked for. At the
+    far end a current too small to open the device at once is not judged by let-through energy: overload protection and
+    ``disconnection`` hold it.
+    """
+    none = ctx.rules.limits.no_withstand
+    if none is not None:
+        return not_applicable(ID, ctx, none[0], none[1])
+    cable, devices = chosen_cable(ctx.circuit), ctx.rules.devices
+    near = ctx.network.loops.board_fault_a(ctx.board)
+    ends = [_End(f"next to {ctx.board.name}", near, devices.let_through(ctx.device, near))]
+    far = _far_end(ctx)
+    if far is not None:
+        ends.append(far)
+    k = ctx.rules.cables.k_live(cable)
+    worst = max(ends, key=lambda end: end.energy.value)
+    needed = min_area_for_energy_mm2(worst.energy.value, k.value)
+    row = devices.class_row_a(ctx.device, worst.fault_a)
+    if needed > cable.area_mm2 and row is None and ctx.device.let_through_a2s is None and _breaker(ctx):
+        raise NeedsInput(
+            Need(
+                f"the energy {ctx.device_name()} lets through at {shown_up(worst.fault_a / 1000)} kA",
+                "device.let_through_a2s",
+                "Maker's let-through diagram at the prospective current; the opening time alone gives a bound too high to judge by.",
+            )
+        )
+
+    def working() -> list[Step]:
+        return [
+            step("I", f"prospective current {worst.where}", "", "", worst.fault_a, "A"),
+            step("I²t", worst.energy.how, "table, or I² · t", "", worst.energy.value, "A²s", worst.energy.source),
+            step("k", "heat constant of the live conductors", "table", "", k.value, "A·√s/mm²", k.source),
+            step(
+                "S",
+                "least size",
+                "√(I²t) / k",
+                f"√{shown(worst.energy.value)} / {k.value:g}",
+                needed,
+                "mm²",
+                ctx.rules.rule("withstand"),
+            ),
+            *(
+                step(
+                    "I²t",
+                    f"{end.where}: {end.energy.how}",
+                    "for comparison",
+                    "",
+                    end.energy.value,
+                    "A²s",
+                    end.energy.source,
+                )
+                for end in ends
+                if end is not worst
+            ),
+        ]
+
+    sentence = f"A fault {worst.where} asks {shown_up(needed)} mm² of the live conductors of {ctx.circuit.name}, which have {ctx.size(cable.area_mm2)}"
+    found = compared(ID, ctx, needed, cable.area_mm2, "mm²", sentence, ctx.rules.rule("withstand"), working)
+    return by_class_limit(found, worst.fault_a, row)
+
+
+def _breaker(ctx: Context) -> bool:
+    return ctx.rules.devices.kind(ctx.device.kind).action == "breaker"
+
+
+def _far_end(ctx: Context) -> _End | None:
+    try:
+        fault = ctx.network.loops.neutral_fault_a(ctx.circuit)
+        clearing = ctx.rules.devices.clearing(ctx.device, fault)
+    except NeedsInput:
+        return None
+    return _End("at the far end", fault, Looked(clearing.energy_a2s, clearing.source, clearing.why))

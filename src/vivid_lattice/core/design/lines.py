@@ -1,0 +1,65 @@
+"""Which line feeds which circuit: the lines loaded as evenly as their circuits allow."""
+
+from __future__ import annotations
+
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.job import LINES, Circuit, Job, Line, with_circuit
+from vivid_lattice.core.loads import Supplied
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.rules.protocol import RuleSet
+
+
+def balanced(job: Job, rules: RuleSet) -> tuple[Job, tuple[str, ...]]:
+    """The job with a line for every circuit of one line that has none yet, and the ids of the circuits given one.
+
+    Largest current first, each to the line of its board that carries least by then. Circuits whose line is stated stay, and
+    count. A circuit whose current is not known counts as its device's rating, or as nothing.
+    """
+    if job.supply.phases == 1:
+        return job, ()
+    tree, given = Tree(job), []
+    carried = dict.fromkeys(LINES[: job.supply.phases], 0.0)
+    open_: list[tuple[float, str]] = []
+    for circuit in job.circuits:
+        if circuit.kind == "distribution" and circuit.lines:
+            continue
+        current = _current(circuit, job, rules)
+        for line in circuit.lines:
+            carried[line] += current
+        if not circuit.lines:
+            open_.append((current, circuit.id))
+    for current, identity in sorted(open_, key=lambda entry: (-entry[0], entry[1])):
+        circuit = next(one for one in job.circuits if one.id == identity)
+        choices = _reaching(tree, circuit)
+        if len(choices) < 2:
+            continue
+        line = min(choices, key=lambda name: carried[name])
+        carried[line] += current
+        job = with_circuit(job, circuit.model_copy(update={"lines": (line,)}))
+        tree = Tree(job)
+        given.append(identity)
+    return job, tuple(given)
+
+
+def rebalanced(job: Job, rules: RuleSet) -> Job:
+    """The job with every final circuit of one line placed anew, as if none had been stated; feeders and others stay."""
+    free = {circuit.id for circuit in job.circuits if len(circuit.lines) == 1 and circuit.kind != "distribution"}
+    circuits = tuple(
+        circuit.model_copy(update={"lines": ()}) if circuit.id in free else circuit for circuit in job.circuits
+    )
+    return balanced(job.model_copy(update={"circuits": circuits}), rules)[0]
+
+
+def _reaching(tree: Tree, circuit: Circuit) -> tuple[Line, ...]:
+    try:
+        return tree.board_lines(tree.place(circuit).board)
+    except NeedsInput:
+        return ()
+
+
+def _current(circuit: Circuit, job: Job, rules: RuleSet) -> float:
+    supplied = Supplied(circuit.lines or ("L1",), job.supply.phases, job.supply.nominal_v)
+    try:
+        return rules.demand.circuit_current(circuit, supplied).current_a
+    except NeedsInput:
+        return circuit.device.rating_a if not isinstance(circuit.device, str) else 0.0

@@ -1,0 +1,74 @@
+"""Demand from tables: what each circuit draws, and the methods by which schools add circuits up."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from types import MappingProxyType
+from typing import Any
+
+from vivid_lattice.core.errors import NotTabulated
+from vivid_lattice.core.job import Circuit, JobInfo
+from vivid_lattice.core.loads import Supplied
+from vivid_lattice.core.rules.protocol import Demand, MaximumDemand
+from vivid_lattice.core.rules.tabled.demand.categories import Categories
+from vivid_lattice.core.rules.tabled.demand.count import ByCount
+from vivid_lattice.core.rules.tabled.demand.currents import Currents, Household, Method
+from vivid_lattice.core.rules.tabled.demand.dwelling import ByDwelling
+from vivid_lattice.core.rules.tabled.demand.floor_area import Optional, Standard
+from vivid_lattice.core.rules.tabled.demand.points import ByPoints
+from vivid_lattice.core.rules.tables import RuleData
+
+_Build = Callable[[RuleData, Mapping[str, Any], Currents], Method]
+_METHODS: Mapping[str, _Build] = {
+    "categories": Categories,
+    "points": ByPoints,
+    "count": ByCount,
+    "dwelling": ByDwelling,
+    "nec-standard": Standard,
+    "nec-optional": Optional,
+}
+
+
+class TabledDemand:
+    """Demand rules read from a school's tables."""
+
+    def __init__(self, data: RuleData, school: Mapping[str, Any]):
+        entries = {entry["id"]: entry for entry in school["demand_method"]}
+        order: list[str] = school["demand"]["methods"]
+        self._currents = Currents(data, entries[order[0]])
+        self._methods = {name: _METHODS[entries[name]["by"]](data, entries[name], self._currents) for name in order}
+        self.methods: Mapping[str, str] = MappingProxyType({name: entries[name]["title"] for name in order})
+
+    def circuit_current(self, circuit: Circuit, supplied: Supplied) -> Demand:
+        """Design current Ib of a final circuit, line by line, with the steps.
+
+        Raises NeedsInput where loads, a power, a power factor or the device is missing.
+        """
+        return self._currents.of(circuit, supplied)
+
+    def maximum(
+        self,
+        circuits: Sequence[Circuit],
+        supplied: Callable[[Circuit], Supplied],
+        job: JobInfo,
+        phases: int,
+        nominal_v: float,
+        *,
+        whole: bool,
+        method: str | None = None,
+    ) -> MaximumDemand:
+        """Maximum demand of several final circuits with the school's diversity, line by line [A].
+
+        Distribution circuits are passed over: what they carry is counted where it is used.
+        whole   all that the supply feeds, for methods that go by the dwelling
+        Raises  NeedsInput as ``circuit_current`` does; NotTabulated for a method the school does not know
+        """
+        chosen = method or next(iter(self._methods))
+        if chosen not in self._methods:
+            raise NotTabulated(
+                f"these rules know no method '{chosen}' of demand; they know {', '.join(self._methods)}",
+                path="settings.demand_method",
+            )
+        final = [circuit for circuit in circuits if circuit.kind != "distribution"]
+        house = Household(tuple(final), supplied, job, phases, nominal_v, whole)
+        return self._methods[chosen].maximum(house)
