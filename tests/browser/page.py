@@ -19,7 +19,15 @@ AXE = Path(__file__).resolve().parent.parent.parent / "web/node_modules/axe-core
 PATIENCE_S = 15
 #: Columns of the lattice.
 NAME, DEVICE, CABLE, LENGTH, METHOD = range(5)
-CHECKS = ("overload", "capacity", "voltage-drop", "disconnection", "protective-conductor", "breaking-capacity")
+CHECKS = (
+    "overload",
+    "capacity",
+    "voltage-drop",
+    "disconnection",
+    "protective-conductor",
+    "short-circuit-withstand",
+    "breaking-capacity",
+)
 
 
 class PageCase(unittest.TestCase):

@@ -122,13 +122,10 @@ class LineByLine(unittest.TestCase):
                 for line, lost in found.items():
                     with self.subTest(count, circuit=circuit.id, line=line):
                         along, magnitude = theirs[line]
-                        # The line that loses most is the one a finding is about; of the others, which its return current
-                        # lifts or lowers, a thousandth of the voltage is near enough.
-                        worst = lost == max(found.values())
-                        self.close(100 * lost / 230.0, along, "drop", least=0.0 if worst else 0.1)
-                        if worst:
-                            self.assertGreaterEqual(100 * lost / 230.0, magnitude * (1 - TOLERANCE))
-                        self.assertLess(abs(100 * lost / 230.0 - magnitude), 0.15)
+                        # Within 1 %, or 0.06 % of the voltage where a line's own drop is mostly what others' return
+                        # current makes of it.
+                        self.close(100 * lost / 230.0, along, "drop", least=0.06)
+                        self.assertGreaterEqual(100 * lost / 230.0, magnitude * (1 - TOLERANCE) - 0.06)
 
     def test_largest_and_smallest_currents_everywhere(self) -> None:
         for count in (5, 60):

@@ -9,6 +9,8 @@ import { Intake } from "./intake";
 import { JobShell } from "./job/JobShell";
 import { Jobs } from "./jobs";
 import { LatticeView } from "./lattice";
+import { Schools } from "./schools";
+import { Variants } from "./variants";
 
 const router = createBrowserRouter([
   { path: "/", element: <Jobs /> },
@@ -19,8 +21,10 @@ const router = createBrowserRouter([
       { index: true, element: <Navigate to="lattice" replace /> },
       { path: "intake", element: <Intake /> },
       { path: "lattice", element: <LatticeView /> },
+      { path: "variants", element: <Variants /> },
     ],
   },
+  { path: "/schools", element: <Schools /> },
   { path: "*", element: <Navigate to="/" replace /> },
 ]);
 

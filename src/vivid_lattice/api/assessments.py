@@ -8,13 +8,18 @@ from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field, TypeAdapter
 
 from vivid_lattice.core.assess import assess
+from vivid_lattice.core.compare import Comparison, compare
 from vivid_lattice.core.design.choose import Decision, design
+from vivid_lattice.core.design.lines import rebalanced
 from vivid_lattice.core.document import checked
 from vivid_lattice.core.entry import add_entry
 from vivid_lattice.core.findings import Assessment, Remedy, Subject
 from vivid_lattice.core.job import Job
 from vivid_lattice.core.lengths import LongestRun, longest_runs
 from vivid_lattice.core.remedies import remedies, with_remedies
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.upgrade import Upgrade, upgrade
+from vivid_lattice.core.whatif import Quantity, Range, WhatIf, ranges, what_if
 
 router = APIRouter(prefix="/api", tags=["computing"])
 _assessment = TypeAdapter(Assessment)
@@ -47,6 +52,21 @@ class LengthsRequest(BaseModel):
 
     document: Job
     circuit: Annotated[str, Field(examples=["c1"])]
+
+
+class WhatIfRequest(BaseModel):
+    """A circuit of a document, and the quantity that is moved."""
+
+    document: Job
+    circuit: Annotated[str, Field(examples=["c1"])]
+    quantity: Quantity
+
+
+class CompareRequest(BaseModel):
+    """Two variants of a job."""
+
+    before: Job
+    after: Job
 
 
 class DesignRequest(BaseModel):
@@ -98,6 +118,39 @@ def find_remedies(request: RemedyRequest) -> list[Remedy]:
 def find_lengths(request: LengthsRequest) -> list[LongestRun]:
     """How long a circuit may be in each size of its cable, and which check ends it."""
     return list(longest_runs(checked(request.document), request.circuit))
+
+
+@router.post("/whatif/ranges")
+def find_ranges(request: LengthsRequest) -> list[Range]:
+    """What of a circuit may be moved, and how far."""
+    job = checked(request.document)
+    circuit = next((one for one in job.circuits if one.id == request.circuit), None)
+    return list(ranges(job, circuit)) if circuit else []
+
+
+@router.post("/whatif")
+def move_quantity(request: WhatIfRequest) -> WhatIf | None:
+    """A quantity of a circuit along its range, with the point at which each check gives way."""
+    return what_if(checked(request.document), request.circuit, request.quantity)
+
+
+@router.post("/compare")
+def compare_variants(request: CompareRequest) -> Comparison:
+    """Two variants of a job: what differs in words, and which findings turned."""
+    return compare(checked(request.before), checked(request.after))
+
+
+@router.post("/upgrade")
+def find_upgrade(request: DesignRequest) -> Upgrade | None:
+    """What has to stand before a larger service is granted; nothing where the present one is enough."""
+    return upgrade(checked(request.document))
+
+
+@router.post("/balance")
+def balance_lines(request: DesignRequest) -> Designed:
+    """Every circuit of one line placed anew, so that the lines carry as nearly alike as they can."""
+    job = checked(request.document)
+    return Designed(document=rebalanced(job, rule_set(job.job.rules)), decisions=[])
 
 
 @router.post("/design")

@@ -7,6 +7,7 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from vivid_lattice.core.assess import assess
+from vivid_lattice.core.compare import compare
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.document import read_data, to_text
 from vivid_lattice.core.entry import add_entry
@@ -14,6 +15,7 @@ from vivid_lattice.core.findings import Subject
 from vivid_lattice.core.job import EXAMPLE, Job
 from vivid_lattice.core.lengths import longest_runs
 from vivid_lattice.core.remedies import remedies
+from vivid_lattice.core.whatif import ranges, what_if
 from vivid_lattice.store.jobs import JobLine, Revision, RevisionLine
 
 _WHEN = "2026-01-31T09:00:00.000+00:00"
@@ -42,6 +44,11 @@ def answers() -> dict[tuple[str, str], Any]:
         ("/api/assess", "post"): _plain(assess(job, explain={("capacity", "c1")})),
         ("/api/remedies", "post"): [_plain(found) for found in remedies(_tight(job), "voltage-drop", Subject("circuit", "c1"))[:1]],
         ("/api/lengths", "post"): [_plain(found) for found in longest_runs(job, "c1")],
+        ("/api/whatif/ranges", "post"): [_plain(found) for found in ranges(job, job.circuits[0])],
+        ("/api/whatif", "post"): _plain(what_if(job, "c1", "length")),
+        ("/api/compare", "post"): _plain(compare(job, _tight(job))),
+        ("/api/upgrade", "post"): None,
+        ("/api/balance", "post"): {"document": _plain(job), "decisions": []},
         ("/api/design", "post"): designed,
         ("/api/entry", "post"): designed | {"circuit": entered.circuit, "assumed": list(entered.assumed)},
     }  # fmt: skip

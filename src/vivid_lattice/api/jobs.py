@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Body, Depends, HTTPException, Path, Request
 from pydantic import BaseModel
@@ -13,6 +13,8 @@ from vivid_lattice.api.problems import CONFLICT, NOT_FOUND
 from vivid_lattice.core.document import checked, read_document
 from vivid_lattice.core.history import differences
 from vivid_lattice.core.job import Board, Job, JobInfo, Supply
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.store import jobs as store
 from vivid_lattice.store.errors import StaleRevision
@@ -43,6 +45,10 @@ class NewJob(BaseModel):
 
     title: Annotated[str, Body(min_length=1, max_length=120, examples=["Chapel on the hill"])] = "New job"
     demo: Annotated[str | None, Body(examples=["millrace"])] = None
+    rules: Annotated[str, Body(max_length=40, examples=["uk"])] = "uk"
+    phases: Annotated[Literal[1, 2, 3] | None, Body(description="Lines of the supply; none: the school's fewest.")] = (
+        None
+    )
 
 
 class Save(BaseModel):
@@ -77,7 +83,7 @@ def create_job(new: NewJob, conn: Connection) -> store.Revision:
         if new.demo not in DEMOS:
             raise HTTPException(404, f"There is no demo '{new.demo}'; there are {', '.join(DEMOS)}.")
         return store.create_job(conn, demo_job(new.demo), f"demo {new.demo} opened", AUTHOR)
-    return store.create_job(conn, blank(new.title), "begun", AUTHOR)
+    return store.create_job(conn, blank(new.title, rule_set(new.rules), new.phases), "begun", AUTHOR)
 
 
 async def _raw_body(request: Request) -> bytes:
@@ -138,11 +144,20 @@ def read_revision(job_id: JobId, number: Number, conn: Connection) -> store.Revi
     return store.get_revision(conn, job_id, number)
 
 
-def blank(title: str) -> Job:
-    """A job with one empty board and nothing known of the supply yet."""
-    return Job(
-        format="vivid-lattice/1",
-        job=JobInfo(title=title),
-        supply=Supply(system="TN-C-S"),
-        boards=(Board(id="main", name="Main board", fed_by="origin", ways_total=12),),
+def blank(title: str, rules: RuleSet, phases: int | None = None) -> Job:
+    """A job with one empty board and nothing known of the supply yet. ``phases`` None: the school's fewest."""
+    board = rules.words.get("board", "board")
+    return checked(
+        Job(
+            format="vivid-lattice/1",
+            job=JobInfo(title=title, rules=rules.id),
+            supply=Supply.model_validate(
+                {
+                    "system": rules.systems[1 if len(rules.systems) > 2 else 0],
+                    "phases": phases or rules.supplies[0],
+                    "nominal_v": rules.nominal_v,
+                }
+            ),
+            boards=(Board(id="main", name=f"Main {board}", fed_by="origin", ways_total=12),),
+        )
     )

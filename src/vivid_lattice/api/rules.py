@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Annotated, get_args
 
 from fastapi import APIRouter, Path
 from pydantic import BaseModel
 
 from vivid_lattice.api.problems import NOT_FOUND
-from vivid_lattice.core.assess import CAUTIONS
-from vivid_lattice.core.checks import CHECKS, SUPPLY_CHECKS
+from vivid_lattice.core.assess import cautions_of
+from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import RESISTIVE_LOADS, LoadKind
 from vivid_lattice.core.rules import known, rule_set
-from vivid_lattice.core.rules.protocol import CableKind, DeviceKind, Grouping, Method
+from vivid_lattice.core.rules.differences import Differences, differences
+from vivid_lattice.core.rules.protocol import CableKind, CableSize, DeviceKind, Grouping, Method
 
 router = APIRouter(prefix="/api/rules", tags=["rules"])
 
@@ -52,12 +54,35 @@ class LoadLine(BaseModel):
     resistive: bool
 
 
+class Named(BaseModel):
+    """A choice by id, and what it is called."""
+
+    id: str
+    title: str
+
+
+class ColoursView(BaseModel):
+    """Conductor colours in the order L1, L2, L3, neutral, protective: as now laid, and as met in old work."""
+
+    now: list[str]
+    old: list[str]
+    source: Source
+
+
 class RuleSetView(RuleSetLine):
     """What a rule set offers to choose from, and its words."""
 
     words: dict[str, str]
-    systems: list[str]
+    systems: list[Named]
+    supplies: list[int]
     nominal_v: float
+    size_unit: str
+    tails_sizes: list[CableSize]
+    colours: ColoursView | None
+    uses: list[Named]
+    demand_methods: list[Named]
+    rings: bool
+    default_method: str
     declared_ze_ohm: dict[str, float]
     cables: list[CableKind]
     devices: list[DeviceKind]
@@ -67,6 +92,7 @@ class RuleSetView(RuleSetLine):
     loads: list[LoadLine]
     checks: list[CheckLine]
     supply_checks: list[SupplyCheckLine]
+    board_checks: list[SupplyCheckLine]
     tables: list[str]
     cautions: list[str]
 
@@ -90,17 +116,32 @@ def list_rules() -> list[RuleSetLine]:
     return [RuleSetLine(id=rules.id, title=rules.title, edition=rules.edition) for rules in map(rule_set, known())]
 
 
+@router.get("/differences")
+def read_differences() -> Differences:
+    """All rule sets side by side, question by question."""
+    return differences()
+
+
 @router.get("/{rules_id}", responses=NOT_FOUND)
 def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
     """What a rule set offers, and its words."""
     rules = rule_set(rules_id)
+    colours = rules.colours
     return RuleSetView(
         id=rules.id,
         title=rules.title,
         edition=rules.edition,
         words=dict(rules.words),
-        systems=list(rules.systems),
+        systems=[Named(id=name, title=rules.system_titles.get(name, name)) for name in rules.systems],
+        supplies=list(rules.supplies),
         nominal_v=rules.nominal_v,
+        size_unit=rules.sizes.unit,
+        tails_sizes=list(rules.cables.kind(rules.tails_cable).sizes),
+        colours=ColoursView(now=list(colours.now), old=list(colours.old), source=colours.source) if colours else None,
+        uses=_named(rules.uses),
+        demand_methods=_named(rules.demand.methods),
+        rings=rules.limits.knows_rings,
+        default_method=rules.default_method,
         declared_ze_ohm=dict(rules.declared_ze_ohm),
         cables=list(rules.cables.kinds.values()),
         devices=list(rules.devices.kinds.values()),
@@ -112,9 +153,14 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
             CheckLine(id=c.id, title=c.title, short=c.short, question=c.question, compares=c.compares) for c in CHECKS
         ],
         supply_checks=[SupplyCheckLine(id=c.id, title=c.title, question=c.question) for c in SUPPLY_CHECKS],
+        board_checks=[SupplyCheckLine(id=c.id, title=c.title, question=c.question) for c in BOARD_CHECKS],
         tables=sorted([*rules.data.tables, *rules.data.rules]),
-        cautions=list(CAUTIONS),
+        cautions=list(cautions_of(rules)),
     )
+
+
+def _named(held: Mapping[str, str]) -> list[Named]:
+    return [Named(id=name, title=title) for name, title in held.items()]
 
 
 @router.get("/{rules_id}/tables/{table_id}", responses=NOT_FOUND)

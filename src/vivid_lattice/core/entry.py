@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass
 
 from vivid_lattice.core.errors import EntryNotUnderstood
-from vivid_lattice.core.job import Board, Circuit, CircuitKind, Job, Load, LoadKind, Room, Section, Way
+from vivid_lattice.core.job import LINES, Board, Circuit, CircuitKind, Job, Line, Load, LoadKind, Room, Section, Way
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -34,25 +34,35 @@ class _Use:
 _USES: tuple[_Use, ...] = (
     _Use(("smoke", "heat alarm", "alarm", "co alarm"), "alarm", "fixed", 0.9),
     _Use(("ring",), "socket", "ring"),
-    _Use(("socket", "sockets", "radial", "outlets"), "socket", "radial"),
+    _Use(("socket", "sockets", "radial", "outlets", "receptacle"), "socket", "radial"),
     _Use(
         ("light", "lights", "lighting", "downlight", "downlights", "lamp", "lamps", "luminaire", "floodlight"),
         "lamp",
         "lighting",
         0.9,
     ),
-    _Use(("cooker", "hob", "oven", "range"), "cooker", "fixed"),
-    _Use(("shower",), "shower", "fixed"),
-    _Use(("immersion", "water heater", "cylinder"), "water-heater", "fixed"),
+    _Use(("cooker", "hob", "oven", "range", "stove"), "cooker", "fixed"),
+    _Use(("shower", "flow heater"), "shower", "fixed"),
+    _Use(("immersion", "water heater", "cylinder", "geyser"), "water-heater", "fixed"),
     _Use(("kiln", "furnace"), "kiln", "fixed"),
     _Use(("pump", "motor", "fan", "extractor", "lathe", "saw", "wheel", "compressor"), "motor", "fixed", 0.8),
+    _Use(("dryer", "tumble dryer"), "dryer", "fixed", 1.0),
+    _Use(
+        ("air conditioner", "aircon", "air conditioning", "heat pump", "split system"), "air-conditioner", "fixed", 0.9
+    ),
+    _Use(("welder",), "welder", "fixed", 0.7),
+    _Use(("dishwasher", "washing machine", "fridge", "freezer", "microwave", "appliance"), "appliance", "fixed", 0.9),
+    _Use(("control", "controls", "doorbell", "contactor coil"), "appliance", "control", 0.5),
     _Use(("charger", "charging", "wallbox"), "charger", "fixed", 1.0),
     _Use(("heater", "radiator", "panel heater", "towel rail", "underfloor"), "heater", "fixed"),
-    _Use(("board", "sub-board", "submain"), "appliance", "distribution"),
+    _Use(("board", "sub-board", "submain", "feeder", "panel"), "appliance", "distribution"),
 )
 
 _POWER = re.compile(r"^(\d+(?:[.,]\d+)?)\s*(k?w|kva|va)$", re.IGNORECASE)
-_LENGTH = re.compile(r"^(\d+(?:[.,]\d+)?)\s*m$", re.IGNORECASE)
+_LENGTH = re.compile(r"^(\d+(?:[.,]\d+)?)\s*(m|ft)$", re.IGNORECASE)
+_LINE = re.compile(r"^l([123])$", re.IGNORECASE)
+_LINES = re.compile(r"^(?:([23])(?:p|ph|phase|~)|(two|three)-(?:pole|phase))$", re.IGNORECASE)
+_M_PER_FT = 0.3048
 _CURRENT = re.compile(r"^(\d+(?:[.,]\d+)?)\s*a$", re.IGNORECASE)
 _FACTOR = re.compile(r"^pf\s*(0?[.,]\d+|1(?:[.,]0+)?)$", re.IGNORECASE)
 _COUNT = re.compile(r"^\s*(\d{1,3})\s*(?:x|×|\*)\s*", re.IGNORECASE)
@@ -85,8 +95,9 @@ def free_way(board: Board) -> int | None:
 def parse_entry(text: str, job: Job, rules: RuleSet) -> tuple[Circuit, tuple[str, ...]]:
     """The circuit a typed line names, and what was assumed.
 
-    Understood    a count (``8 x``), a power (``7.2kW``, ``60W``), a current (``16A``), a length (``14m``), a power
-                  factor (``pf 0.8``), a method of installation by its word (``buried``, ``loft``), a room's name
+    Understood    a count (``8 x``), a power (``7.2kW``, ``60W``), a current (``16A``), a length (``14m``, ``45ft``), a
+                  power factor (``pf 0.8``), a method of installation by its word (``buried``, ``loft``), a room's name,
+                  its lines (``L2``, ``3ph``, ``2p``), ``continuous``, ``spread``
     Raises        EntryNotUnderstood
     """
     reader = _Reader(text, job, rules)
@@ -106,6 +117,8 @@ class _Reader:
         self._factor: float | None = None
         self._method: str | None = None
         self._room: Room | None = None
+        self._lines: tuple[Line, ...] = ()
+        self._continuous = self._spread = False
         self._name: list[str] = []
 
     def circuit(self) -> tuple[Circuit, tuple[str, ...]]:
@@ -122,8 +135,9 @@ class _Reader:
             power_w=self._power_w,
             power_factor=power_factor,
             room=self._room.id if self._room else None,
+            continuous=self._continuous,
         )
-        feeds = () if use.circuit in ("ring", "radial", "distribution") else (load,)
+        feeds = self._feeds(use, load)
         if feeds and self._power_w is None and self._current_a is None:
             self._assumed.append("power not given: the checks that need it say so")
         if self._length_m is None:
@@ -134,9 +148,19 @@ class _Reader:
             name=f"{load.name}{where}"[:120],
             kind=use.circuit,
             loads=feeds,
+            lines=self._lines,
+            spread=self._spread,
             design_current_a=self._current_a,
             run=(Section(length_m=self._length_m, method=self._chosen_method()),),
         ), tuple(self._assumed)
+
+    def _feeds(self, use: _Use, load: Load) -> tuple[Load, ...]:
+        """What stands in the circuit: of sockets only their number, where it was said."""
+        if use.circuit == "ring" and not self._rules.limits.knows_rings:
+            raise EntryNotUnderstood(self._text, f"{self._rules.title} knows no ring circuits; type 'sockets'.")
+        if use.circuit in ("ring", "radial"):
+            return (load.model_copy(update={"power_w": None, "power_factor": None}),) if self._count > 1 else ()
+        return () if use.circuit == "distribution" else (load,)
 
     def _read(self) -> None:
         line = self._text.strip()
@@ -151,7 +175,7 @@ class _Reader:
         # A comma between figures is a decimal one; between words it parts them.
         line = re.sub(r"(\d),(\d)", r"\1.\2", line)
         # A unit may stand apart from its figure, and 'pf' before it.
-        line = re.sub(r"(\d)\s+(kw|w|kva|m|a)\b", r"\1\2", line, flags=re.IGNORECASE)
+        line = re.sub(r"(\d)\s+(kw|w|kva|m|ft|a)\b", r"\1\2", line, flags=re.IGNORECASE)
         line = re.sub(r"\bpf\s+", "pf", line, flags=re.IGNORECASE)
         for part in line.split(","):
             if not self._is_room(part.strip()):
@@ -172,7 +196,12 @@ class _Reader:
             watts = _figure(found.group(1)) * (1000 if found.group(2).lower().startswith("k") else 1)
             self._power_w = self._within("power", watts, 100_000, "W")
         elif found := _LENGTH.match(word):
-            self._length_m = self._within("length", _figure(found.group(1)), 5000, "m")
+            metres = _figure(found.group(1)) * (_M_PER_FT if found.group(2).lower() == "ft" else 1)
+            self._length_m = round(self._within("length", metres, 5000, "m"), 2)
+        elif (found := _LINE.match(word)) or (found := _LINES.match(word)):
+            self._lines = self._said_lines(found)
+        elif word.lower() in ("continuous", "spread"):
+            self._continuous, self._spread = word.lower() == "continuous", word.lower() == "spread"
         elif found := _CURRENT.match(word):
             self._current_a = self._within("current", _figure(found.group(1)), 400, "A")
         elif found := _FACTOR.match(word):
@@ -181,6 +210,17 @@ class _Reader:
             self._method = method
         else:
             self._name.append(word)
+
+    def _said_lines(self, found: re.Match[str]) -> tuple[Line, ...]:
+        held = LINES[: self._job.supply.phases]
+        if found.re is _LINE:
+            wanted: tuple[Line, ...] = (LINES[int(found.group(1)) - 1],)
+        else:
+            count = int(found.group(1)) if found.group(1) else {"two": 2, "three": 3}[found.group(2).lower()]
+            wanted = LINES[:count]
+        if not set(wanted) <= set(held):
+            raise EntryNotUnderstood(self._text, f"The supply has no {' and '.join(wanted)}; it has {', '.join(held)}.")
+        return wanted
 
     def _within(self, what: str, value: float, most: float, unit: str) -> float:
         if not 0 < value <= most:

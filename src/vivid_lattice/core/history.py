@@ -24,6 +24,7 @@ _SUPPLY_PARTS = {
     "service": "Service cable",
     "electrode": "Earth electrode",
     "earthing": "Earthing and bonding",
+    "prerequisites": "Prerequisites of a larger service",
 }
 _SECTION_WORDS = {
     "length_m": ("", "m"),

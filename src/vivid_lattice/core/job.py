@@ -154,6 +154,14 @@ class Earthing(Part):
     bonds: Annotated[tuple[Bond, ...], Field(strict=False, max_length=20)] = ()
 
 
+class Dated(Part):
+    """A prerequisite of a larger service (by the id ``upgrade`` gives it): for when it is arranged, and whether it is done."""
+
+    id: Id
+    on: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$", examples=["2027-03-01"])] | None = None
+    done: bool = False
+
+
 class Supply(Part):
     """What arrives at the origin. Ze and the fault currents are those at the first board's incoming terminals.
 
@@ -181,6 +189,7 @@ class Supply(Part):
     service: ServiceCable | None = None
     electrode: Electrode | None = None
     earthing: Earthing | None = None
+    prerequisites: Annotated[tuple[Dated, ...], Field(strict=False, max_length=20)] = ()
     cutout: Cutout | None = None
     tails: Tails | None = None
 

@@ -1,5 +1,5 @@
 import { queryOptions } from "@tanstack/react-query";
-import { answered, client, type Job } from "./client";
+import { answered, client, type Job, type Range } from "./client";
 
 /** All jobs. */
 export const jobsQuery = queryOptions({
@@ -52,6 +52,57 @@ export const remediesQuery = (
     queryKey: ["remedies", version, check, circuit],
     queryFn: ({ signal }) =>
       answered(client.POST("/api/remedies", { body: { document, cell: { check, circuit } }, signal })),
+    enabled: wanted,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+  });
+
+/** All rule sets, and what they differ in. */
+export const rulesListQuery = queryOptions({
+  queryKey: ["rules"],
+  queryFn: () => answered(client.GET("/api/rules")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const differencesQuery = queryOptions({
+  queryKey: ["differences"],
+  queryFn: () => answered(client.GET("/api/rules/differences")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** What of a circuit may be moved. */
+export const rangesQuery = (document: Job, version: number, circuit: string, wanted: boolean) =>
+  queryOptions({
+    queryKey: ["ranges", version, circuit],
+    queryFn: ({ signal }) =>
+      answered(client.POST("/api/whatif/ranges", { body: { document, circuit }, signal })),
+    enabled: wanted,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+  });
+
+/** A quantity of a circuit along its range. */
+export const whatIfQuery = (
+  document: Job,
+  version: number,
+  circuit: string,
+  quantity: Range["quantity"],
+  wanted: boolean,
+) =>
+  queryOptions({
+    queryKey: ["whatif", version, circuit, quantity],
+    queryFn: ({ signal }) =>
+      answered(client.POST("/api/whatif", { body: { document, circuit, quantity }, signal })),
+    enabled: wanted,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+  });
+
+/** What a larger service asks for. */
+export const upgradeQuery = (document: Job, version: number, wanted: boolean) =>
+  queryOptions({
+    queryKey: ["upgrade", version],
+    queryFn: ({ signal }) => answered(client.POST("/api/upgrade", { body: { document }, signal })),
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,

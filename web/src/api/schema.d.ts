@@ -232,6 +232,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/whatif/ranges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Ranges
+         * @description What of a circuit may be moved, and how far.
+         */
+        post: operations["find_ranges_api_whatif_ranges_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/whatif": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Quantity
+         * @description A quantity of a circuit along its range, with the point at which each check gives way.
+         */
+        post: operations["move_quantity_api_whatif_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare Variants
+         * @description Two variants of a job: what differs in words, and which findings turned.
+         */
+        post: operations["compare_variants_api_compare_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upgrade": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Upgrade
+         * @description What has to stand before a larger service is granted; nothing where the present one is enough.
+         */
+        post: operations["find_upgrade_api_upgrade_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Balance Lines
+         * @description Every circuit of one line placed anew, so that the lines carry as nearly alike as they can.
+         */
+        post: operations["balance_lines_api_balance_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/design": {
         parameters: {
             query?: never;
@@ -284,6 +384,26 @@ export interface paths {
          * @description The rule sets there are.
          */
         get: operations["list_rules_api_rules_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Differences
+         * @description All rule sets side by side, question by question.
+         */
+        get: operations["read_differences_api_rules_differences_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -692,6 +812,53 @@ export interface components {
             path: components["schemas"]["PathPoint"][];
         };
         /**
+         * ColoursView
+         * @description Conductor colours in the order L1, L2, L3, neutral, protective: as now laid, and as met in old work.
+         */
+        ColoursView: {
+            /** Now */
+            now: string[];
+            /** Old */
+            old: string[];
+            source: components["schemas"]["Source"];
+        };
+        /**
+         * CompareRequest
+         * @description Two variants of a job.
+         */
+        CompareRequest: {
+            before: components["schemas"]["Job"];
+            after: components["schemas"]["Job"];
+        };
+        /**
+         * Comparison
+         * @description Two variants: what differs between the documents, and which findings turned.
+         */
+        Comparison: {
+            /** Words */
+            words: string[];
+            /**
+             * Verdict Before
+             * @enum {string}
+             */
+            verdict_before: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /**
+             * Verdict After
+             * @enum {string}
+             */
+            verdict_after: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Counts Before */
+            counts_before: {
+                [key: string]: number;
+            };
+            /** Counts After */
+            counts_after: {
+                [key: string]: number;
+            };
+            /** Turned */
+            turned: components["schemas"]["Turned"][];
+        };
+        /**
          * ConflictProblem
          * @description A save made from a revision that is no longer the open one, with what differs.
          */
@@ -729,6 +896,28 @@ export interface components {
             yours: string[];
         };
         /**
+         * Curve
+         * @description A check along the range: what is in hand at each point (None where it does not say), and where it gives way.
+         *
+         *     ``breaks_at``: the last value that passes, coming from the present one, rounded to the safe side; None: nowhere in the
+         *     range, or already failing. ``verdict``: as it stands now.
+         */
+        Curve: {
+            /** Check */
+            check: string;
+            /** Title */
+            title: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Margins */
+            margins: (number | null)[];
+            /** Breaks At */
+            breaks_at: number | null;
+        };
+        /**
          * Cutout
          * @description The distributor's fuse at the origin.
          */
@@ -737,6 +926,24 @@ export interface components {
             kind: string;
             /** Rating A */
             rating_a: number;
+        };
+        /**
+         * Dated
+         * @description A prerequisite of a larger service (by the id ``upgrade`` gives it): for when it is arranged, and whether it is done.
+         */
+        Dated: {
+            /**
+             * Id
+             * @example c1
+             */
+            id: string;
+            /** On */
+            on?: string | null;
+            /**
+             * Done
+             * @default false
+             */
+            done: boolean;
         };
         /**
          * Decision
@@ -777,6 +984,8 @@ export interface components {
             title: string;
             /** Site */
             site: string;
+            /** Rules */
+            rules: string;
             /** Circuits */
             circuits: number;
         };
@@ -854,6 +1063,30 @@ export interface components {
             kind: string;
             /** Each */
             each: number;
+        };
+        /**
+         * DifferenceRow
+         * @description A question and every school's answer, in the order of ``schools``.
+         */
+        DifferenceRow: {
+            /** Group */
+            group: string;
+            /** Question */
+            question: string;
+            /** Answers */
+            answers: string[];
+        };
+        /**
+         * Differences
+         * @description The schools, and every question that is put to them.
+         */
+        Differences: {
+            /** Schools */
+            schools: string[];
+            /** Titles */
+            titles: string[];
+            /** Rows */
+            rows: components["schemas"]["DifferenceRow"][];
         };
         /**
          * Earthing
@@ -1297,11 +1530,13 @@ export interface components {
         };
         /**
          * Method
-         * @description A reference method of installation.
+         * @description A reference method of installation. ``short``: what stands in a narrow column.
          */
         Method: {
             /** Id */
             id: string;
+            /** Short */
+            short: string;
             /** Title */
             title: string;
             /** Text */
@@ -1312,6 +1547,16 @@ export interface components {
             picture: string;
             /** Entry Words */
             entry_words: string[];
+        };
+        /**
+         * Named
+         * @description A choice by id, and what it is called.
+         */
+        Named: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
         };
         /**
          * Need
@@ -1341,6 +1586,17 @@ export interface components {
              * @example millrace
              */
             demo?: string | null;
+            /**
+             * Rules
+             * @default uk
+             * @example uk
+             */
+            rules: string;
+            /**
+             * Phases
+             * @description Lines of the supply; none: the school's fewest.
+             */
+            phases?: (1 | 2 | 3) | null;
         };
         /**
          * PathPoint
@@ -1363,6 +1619,23 @@ export interface components {
             shown_loop: string;
             /** Shown Largest */
             shown_largest: string;
+        };
+        /**
+         * Prerequisite
+         * @description Something that has to be done before a larger service is granted: what, why, who does it, and whether the job already
+         *     has it.
+         */
+        Prerequisite: {
+            /** Id */
+            id: string;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /** Who */
+            who: string;
+            /** Met */
+            met: boolean;
         };
         /**
          * Prices
@@ -1417,6 +1690,29 @@ export interface components {
             path: string;
             /** Message */
             message: string;
+        };
+        /**
+         * Range
+         * @description A quantity that may be moved: what it is now, how far it may go, and its unit. ``steps`` in whole numbers.
+         */
+        Range: {
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "length" | "load" | "ambient" | "grouping" | "ze";
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Now */
+            now: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Whole */
+            whole: boolean;
         };
         /**
          * Rcd
@@ -1557,9 +1853,24 @@ export interface components {
                 [key: string]: string;
             };
             /** Systems */
-            systems: string[];
+            systems: components["schemas"]["Named"][];
+            /** Supplies */
+            supplies: number[];
             /** Nominal V */
             nominal_v: number;
+            /** Size Unit */
+            size_unit: string;
+            /** Tails Sizes */
+            tails_sizes: components["schemas"]["CableSize"][];
+            colours: components["schemas"]["ColoursView"] | null;
+            /** Uses */
+            uses: components["schemas"]["Named"][];
+            /** Demand Methods */
+            demand_methods: components["schemas"]["Named"][];
+            /** Rings */
+            rings: boolean;
+            /** Default Method */
+            default_method: string;
             /** Declared Ze Ohm */
             declared_ze_ohm: {
                 [key: string]: number;
@@ -1582,6 +1893,8 @@ export interface components {
             checks: components["schemas"]["CheckLine"][];
             /** Supply Checks */
             supply_checks: components["schemas"]["SupplyCheckLine"][];
+            /** Board Checks */
+            board_checks: components["schemas"]["SupplyCheckLine"][];
             /** Tables */
             tables: string[];
             /** Cautions */
@@ -1792,6 +2105,11 @@ export interface components {
             service?: components["schemas"]["ServiceCable"] | null;
             electrode?: components["schemas"]["Electrode"] | null;
             earthing?: components["schemas"]["Earthing"] | null;
+            /**
+             * Prerequisites
+             * @default []
+             */
+            prerequisites: components["schemas"]["Dated"][];
             cutout?: components["schemas"]["Cutout"] | null;
             tails?: components["schemas"]["Tails"] | null;
         };
@@ -1855,6 +2173,39 @@ export interface components {
             resistance_pct: number;
         };
         /**
+         * Turned
+         * @description A finding that answers otherwise in the other variant. A verdict of None: it is not there in that one.
+         */
+        Turned: {
+            /** Check */
+            check: string;
+            subject: components["schemas"]["Subject"];
+            /** Name */
+            name: string;
+            /** Before */
+            before: ("pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable") | null;
+            /** After */
+            after: ("pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable") | null;
+            /** Figure Before */
+            figure_before: string;
+            /** Figure After */
+            figure_after: string;
+            /** Better */
+            better: boolean;
+        };
+        /**
+         * Upgrade
+         * @description The next service rating that carries the demand, and what has to stand before it.
+         */
+        Upgrade: {
+            /** Wanted A */
+            wanted_a: number;
+            /** Demand A */
+            demand_a: number;
+            /** Prerequisites */
+            prerequisites: components["schemas"]["Prerequisite"][];
+        };
+        /**
          * Way
          * @description A numbered place in a board, with the circuit it feeds and the shared RCD it stands behind, if any.
          */
@@ -1868,6 +2219,36 @@ export interface components {
             circuit: string;
             /** Rcd */
             rcd?: string | null;
+        };
+        /**
+         * WhatIf
+         * @description A quantity, the values it was tried at, and every check along them.
+         */
+        WhatIf: {
+            range: components["schemas"]["Range"];
+            /** Values */
+            values: number[];
+            /** Curves */
+            curves: components["schemas"]["Curve"][];
+            /** First */
+            first: string;
+        };
+        /**
+         * WhatIfRequest
+         * @description A circuit of a document, and the quantity that is moved.
+         */
+        WhatIfRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Circuit
+             * @example c1
+             */
+            circuit: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "length" | "load" | "ambient" | "grouping" | "ze";
         };
     };
     responses: never;
@@ -2872,6 +3253,351 @@ export interface operations {
             };
         };
     };
+    find_ranges_api_whatif_ranges_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LengthsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Range"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_quantity_api_whatif_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"] | null;
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_variants_api_compare_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_upgrade_api_upgrade_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upgrade"] | null;
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    balance_lines_api_balance_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Designed"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     design_document_api_design_post: {
         parameters: {
             query?: never;
@@ -3026,6 +3752,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RuleSetLine"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_differences_api_rules_differences_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Differences"];
                 };
             };
             /** @description The request is malformed */

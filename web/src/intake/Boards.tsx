@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Board } from "../api/client";
 import { useJob } from "../job/JobProvider";
-import { freeId, withBoard } from "../job/jobModel";
+import { freeId, LINES, withBoard } from "../job/jobModel";
 import { Button } from "../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 import { Card } from "./Card";
@@ -145,9 +145,13 @@ function AddBoard({ boards }: { boards: Board[] }) {
           id: circuit,
           name: blank.name,
           kind: "distribution",
+          lines: (document.supply.phases ?? 1) > 1 ? LINES.slice(0, document.supply.phases) : [],
+          neutral: true,
+          spread: false,
+          spurs: [],
           run: [
             {
-              method: rules.methods.find((method) => method.medium === "ground")?.id ?? "C",
+              method: rules.methods.find((method) => method.medium === "ground")?.id ?? rules.default_method,
               circuits_grouped: 1,
             },
           ],

@@ -1,11 +1,18 @@
+import { Link } from "react-router";
 import type { Supply } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 import { Boards } from "./Boards";
+import { CalculatedSupply } from "./CalculatedSupply";
 import { Card } from "./Card";
+import { Colours } from "./Colours";
 import { Demand } from "./Demand";
+import { EarthingCard } from "./EarthingCard";
 import { IntakeDrawing } from "./IntakeDrawing";
+import { LinesCard } from "./LinesCard";
+import { PhasesChoice } from "./PhasesChoice";
 import { Rooms } from "./Rooms";
+import { RuleChoices } from "./RuleChoices";
 
 const SOURCES = [
   { value: "", label: "not said" },
@@ -13,12 +20,6 @@ const SOURCES = [
   { value: "enquiry", label: "by enquiry" },
   { value: "declared", label: "declared figure" },
 ];
-
-const SYSTEMS: Record<string, string> = {
-  "TN-S": "TN-S: a conductor of its own",
-  "TN-C-S": "TN-C-S: joined to neutral (PME)",
-  TT: "TT: an electrode of its own",
-};
 
 const DROP_LIMITS = [
   { name: "lighting_drop_limit_pct", label: "Own drop limit, lighting" },
@@ -31,9 +32,10 @@ export function Intake() {
   const { supply, settings } = document;
   const set = (part: Partial<Supply>) => edit({ ...document, supply: { ...supply, ...part } });
   const declared = rules.declared_ze_ohm[supply.system];
-  const fuses = rules.devices.filter(
-    (kind) => kind.action === "fuse" && kind.ratings_a.some((rating) => rating >= 60),
+  const atOrigin = rules.devices.filter(
+    (kind) => !kind.has_rcd && kind.ratings_a.some((rating) => rating >= 60),
   );
+
   const cutout = supply.cutout;
   const cutoutKind = rules.devices.find((kind) => kind.id === cutout?.kind);
   return (
@@ -58,7 +60,11 @@ export function Intake() {
                 </Field>
               ))}
               <p className="self-end text-[13px] text-soft">
-                Rules: {rules.edition}, {rules.title.split(",")[0]}
+                Rules: {rules.edition}, {rules.title.split(",")[0]}.{" "}
+                <Link to="/schools" className="text-accent underline">
+                  All schools
+                </Link>
+                <Colours />
               </p>
             </div>
           </Card>
@@ -67,9 +73,9 @@ export function Intake() {
               <Choice
                 label="Earthing arrangement"
                 value={supply.system}
-                options={rules.systems.map((system) => ({ value: system, label: SYSTEMS[system] ?? system }))}
+                options={rules.systems.map((system) => ({ value: system.id, label: system.title }))}
                 onCommit={(system) => set({ system: system as Supply["system"] })}
-                hint="Seen at the cut-out; ask the distributor if in doubt."
+                hint="Seen at the origin; ask the distributor if in doubt."
               />
               <FigureField
                 label="Ze, external earth loop"
@@ -88,13 +94,7 @@ export function Intake() {
                 options={SOURCES}
                 onCommit={(source) => set({ ze_source: (source || null) as Supply["ze_source"] })}
               />
-              <Field label="Nominal voltage">
-                {(id) => (
-                  <output id={id} className="figure block py-1">
-                    {supply.nominal_v} V, single-phase
-                  </output>
-                )}
-              </Field>
+              <PhasesChoice />
               <FigureField
                 label="Prospective fault current"
                 unit="kA"
@@ -110,14 +110,24 @@ export function Intake() {
                   set({ fault_current_source: (source || null) as Supply["fault_current_source"] })
                 }
               />
+              {(supply.phases ?? 1) > 1 && (
+                <FigureField
+                  label="Fault current between lines"
+                  unit="kA"
+                  value={supply.fault_current_lines_ka}
+                  empty={supply.phases === 3 ? "twice the other" : "as the other"}
+                  hint="All lines shorted at the incoming terminals."
+                  onCommit={(fault_current_lines_ka) => set({ fault_current_lines_ka })}
+                />
+              )}
               <Choice
-                label="Cut-out fuse"
+                label={capital(rules.words.origin ?? "cut-out")}
                 value={cutout?.kind ?? ""}
                 options={[
                   { value: "", label: "not known" },
-                  ...fuses.map((kind) => ({
+                  ...atOrigin.map((kind) => ({
                     value: kind.id,
-                    label: `${kind.standard}, ${kind.title.toLowerCase()}`,
+                    label: `${kind.standard}, ${kind.title}`,
                   })),
                 ]}
                 onCommit={(kind) =>
@@ -127,7 +137,7 @@ export function Intake() {
               />
               {cutout && cutoutKind && (
                 <Choice
-                  label="Cut-out rating [A]"
+                  label="Its rating [A]"
                   value={String(cutout.rating_a)}
                   options={[...new Set([...cutoutKind.ratings_a, cutout.rating_a])]
                     .sort((a, b) => a - b)
@@ -138,11 +148,13 @@ export function Intake() {
             </div>
             <div className="mt-3 grid gap-3 sm:grid-cols-3">
               <Choice
-                label="Tails [mm²]"
+                label={`Tails [${rules.size_unit}]`}
                 value={supply.tails ? String(supply.tails.area_mm2) : ""}
                 options={[
-                  { value: "", label: "none: the board is at the cut-out" },
-                  ...[10, 16, 25, 35].map((area) => ({ value: String(area), label: String(area) })),
+                  { value: "", label: "none: the board is at the origin" },
+                  ...rules.tails_sizes
+                    .filter((size) => size.area_mm2 >= 6)
+                    .map((size) => ({ value: String(size.area_mm2), label: size.label })),
                 ]}
                 onCommit={(area) =>
                   set({
@@ -163,6 +175,8 @@ export function Intake() {
               )}
             </div>
           </Card>
+          <CalculatedSupply />
+          <EarthingCard />
           <Boards />
           <Rooms />
           <Card title="Choices the rules leave open">
@@ -183,6 +197,7 @@ export function Intake() {
                 <span className="block text-soft">Off: the tabulated figure, on the safe side.</span>
               </span>
             </label>
+            <RuleChoices />
             <div className="grid gap-3 sm:grid-cols-3">
               {DROP_LIMITS.map(({ name, label }) => (
                 <FigureField
@@ -201,6 +216,7 @@ export function Intake() {
         <aside className="flex flex-col gap-4">
           <IntakeDrawing />
           <Demand />
+          <LinesCard />
           <ul className="flex list-disc flex-col gap-1 pl-5 text-[12.5px] text-soft" aria-label="Cautions">
             {rules.cautions.map((caution) => (
               <li key={caution}>{caution}</li>
@@ -211,3 +227,5 @@ export function Intake() {
     </main>
   );
 }
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

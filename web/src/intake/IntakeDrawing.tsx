@@ -9,24 +9,29 @@ type Stop = { title: string; detail: string; known: boolean };
 export function IntakeDrawing() {
   const { document, rules } = useJob();
   const { supply, boards } = document;
+  const origin = rules.words.origin ?? "cut-out";
   const figure = (value: number | null | undefined, unit: string) =>
     value ? `${value} ${unit}` : "not known";
+  const sizeOf = (area: number) =>
+    `${rules.tails_sizes.find((size) => size.area_mm2 === area)?.label ?? area} ${rules.size_unit}`;
   const stops: Stop[] = [
     {
       title: `Supply, ${supply.system}`,
-      detail: `Ze ${figure(supply.ze_ohm, "Ω")} · ${figure(supply.fault_current_ka, "kA")}`,
-      known: Boolean(supply.ze_ohm && supply.fault_current_ka),
+      detail: supply.transformer
+        ? `${supply.transformer.rated_kva} kVA, calculated`
+        : `Ze ${figure(supply.ze_ohm, "Ω")} · ${figure(supply.fault_current_ka, "kA")}`,
+      known: Boolean(supply.transformer || (supply.ze_ohm && supply.fault_current_ka)),
     },
     {
-      title: "Cut-out (distributor's)",
+      title: `${origin.charAt(0).toUpperCase()}${origin.slice(1)} (not the consumer's)`,
       detail: supply.cutout ? `${supply.cutout.rating_a} A` : "not known",
       known: Boolean(supply.cutout),
     },
     {
       title: "Tails",
       detail: supply.tails
-        ? `${supply.tails.area_mm2} mm², ${supply.tails.length_m} m`
-        : "none: the board is at the cut-out",
+        ? `${sizeOf(supply.tails.area_mm2)}, ${supply.tails.length_m} m`
+        : "none: the board is at the origin",
       known: true,
     },
     ...(boards ?? []).map((board) => ({

@@ -1,4 +1,7 @@
-import type { Board, Circuit, Job } from "../api/client";
+import type { Board, Circuit, Job, Line } from "../api/client";
+
+/** Lines in the order in which they are named. */
+export const LINES: Line[] = ["L1", "L2", "L3"];
 
 /** The document with some circuits (found by id) replaced. */
 export function withCircuits(job: Job, changed: Circuit[]): Job {

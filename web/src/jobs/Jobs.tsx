@@ -3,8 +3,9 @@ import { Moon, Sun } from "lucide-react";
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { answered, client, Refused } from "../api/client";
-import { demosQuery, jobsQuery } from "../api/queries";
+import { demosQuery, jobsQuery, rulesListQuery } from "../api/queries";
 import { Button } from "../ui/Button";
+import { Choice } from "../ui/Field";
 import { Mark } from "../ui/Mark";
 import { useTheme } from "../ui/theme";
 
@@ -99,6 +100,8 @@ function Begin() {
   const demos = useQuery(demosQuery);
   const queries = useQueryClient();
   const navigate = useNavigate();
+  const schools = useQuery(rulesListQuery);
+  const [school, setSchool] = useState("uk");
   const [title, setTitle] = useState("");
   const [error, setError] = useState<string[]>([]);
   const file = useRef<HTMLInputElement>(null);
@@ -119,7 +122,7 @@ function Begin() {
     }
   };
   const begin = (body: { title: string; demo: string | null }) =>
-    answered(client.POST("/api/jobs", { body }));
+    answered(client.POST("/api/jobs", { body: { ...body, rules: school, phases: null } }));
   const read = async (chosen: File) => {
     const body = await chosen.text();
     return answered(client.POST("/api/jobs/import", { body, bodySerializer: (text: string) => text }));
@@ -147,6 +150,17 @@ function Begin() {
             Begin
           </Button>
         </div>
+        <div className="mt-2">
+          <Choice
+            label="By the rules of"
+            value={school}
+            options={(schools.data ?? []).map((rules) => ({ value: rules.id, label: rules.title }))}
+            onCommit={setSchool}
+          />
+        </div>
+        <Link to="/schools" className="mt-1 inline-block text-[12.5px] text-accent underline">
+          What the schools differ in
+        </Link>
       </form>
       <section>
         <h2 className="mb-2 font-semibold">Read a job from a file</h2>
@@ -181,7 +195,9 @@ function Begin() {
                 onClick={() => void open(begin({ title: demo.title, demo: demo.name }), "lattice")}
               >
                 <b className="block text-[13px] font-semibold">{demo.title}</b>
-                <span className="text-[12px] text-soft">{demo.circuits} circuits, all invented</span>
+                <span className="text-[12px] text-soft">
+                  {demo.rules}, {demo.circuits} circuits, all invented
+                </span>
               </button>
             </li>
           ))}

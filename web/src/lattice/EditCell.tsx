@@ -1,11 +1,12 @@
 import { useEffect, useRef, useState } from "react";
 import type { Circuit } from "../api/client";
 import { cx } from "../ui/cx";
-import { type Edit, editText } from "./latticeModel";
+import type { Edit } from "./latticeModel";
 
 const LABEL: Record<Edit, string> = {
   device: "device",
-  cable: "cable, mm²",
+  lines: "lines",
+  cable: "cable size",
   length: "length, m",
   method: "method",
 };
@@ -13,6 +14,7 @@ const LABEL: Record<Edit, string> = {
 type Props = {
   circuit: Circuit;
   edit: Edit;
+  text: string;
   suffix?: string;
   chosen: boolean;
   crossed: boolean;
@@ -27,8 +29,7 @@ type Props = {
 
 /** A figure of the circuit, typed over in place. `editing` holds what it is begun with. */
 export function EditCell(props: Props) {
-  const { circuit, edit, suffix, chosen, crossed, editing, row, column } = props;
-  const text = editText(circuit, edit);
+  const { circuit, edit, text, suffix, chosen, crossed, editing, row, column } = props;
   return (
     <div
       role="gridcell"

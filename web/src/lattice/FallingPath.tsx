@@ -73,7 +73,7 @@ export function FallingPath({ figures }: { figures: CircuitFigures | undefined }
                 <tspan className="fill-soft font-normal"> {point.detail}</tspan>
               </text>
               <text x={written} y="61" className="figure fill-soft text-[11px]">
-                {point.shown_drop} % · {point.shown_loop} Ω
+                {point.shown_drop} % · {point.shown_loop} Ω · {point.shown_largest} kA
               </text>
             </g>
           );
@@ -86,5 +86,5 @@ export function FallingPath({ figures }: { figures: CircuitFigures | undefined }
 const shortened = (text: string) => (text.length > 30 ? `${text.slice(0, 29)}…` : text);
 
 function pathSentence(points: PathPoint[]): string {
-  return `From the origin: ${points.map((p) => `${p.label}, ${p.shown_drop} % lost, loop ${p.shown_loop} ohm`).join("; ")}`;
+  return `From the origin: ${points.map((p) => `${p.label}, ${p.shown_drop} % lost, loop ${p.shown_loop} ohm, up to ${p.shown_largest} kiloamperes`).join("; ")}`;
 }

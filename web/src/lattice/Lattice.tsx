@@ -1,5 +1,5 @@
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { Assessment, Remedy } from "../api/client";
+import type { Assessment, BoardFigures, Circuit, CircuitFigures, Remedy, RuleSetView } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { circuitById, withCircuits, withoutCircuit } from "../job/jobModel";
 import { cx } from "../ui/cx";
@@ -11,27 +11,45 @@ import { LatticeRow, type RowActions } from "./LatticeRow";
 import { LongestRuns } from "./LongestRuns";
 import {
   cellKey,
-  EDITS,
   type Edit,
+  editsOf,
   editText,
   findingsByCell,
   findingsByRow,
   type RowFindings,
   rowsOf,
+  sizeLabel,
   stepped,
   typed,
 } from "./latticeModel";
 import { QuickEntry } from "./QuickEntry";
 import { Rail } from "./Rail";
 import { fromBox, useCursor } from "./useCursor";
+import { WhatIfPanel } from "./WhatIfPanel";
 import { useRemedies, WorkingPanel } from "./WorkingPanel";
 
-const HEADS = ["Circuit", "Device", "mm²", "m", "Method"];
+const HEAD: Record<Edit, string> = {
+  device: "Device",
+  lines: "Line",
+  cable: "Size",
+  length: "m",
+  method: "Method",
+};
+const WIDTH: Record<Edit, string> = {
+  device: "48px",
+  lines: "46px",
+  cable: "72px",
+  length: "44px",
+  method: "62px",
+};
 
 /** Circuits by checks: the job at a glance, edited in place by keyboard. */
 export function Lattice() {
   const job = useJob();
   const { document, assessment, rules, edit, say, focus } = job;
+  const phases = document.supply.phases;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the columns hang on the number of lines alone
+  const edits = useMemo(() => editsOf(document), [phases]);
   const groups = useMemo(() => rowsOf(document), [document]);
   const rows = useMemo(() => groups.flatMap((group) => group.rows), [groups]);
   const found = useMemo(() => findingsByCell(assessment?.findings ?? []), [assessment]);
@@ -46,10 +64,13 @@ export function Lattice() {
   const [added, setAdded] = useState<string>();
   const [opened, setOpened] = useState<string>();
   const chosen = rows[spot.row]?.circuit;
-  const columns = 1 + EDITS.length + rules.checks.length;
+  const columns = 1 + edits.length + rules.checks.length;
   // Beside a figure that is typed over stands the check it decides most.
   const check =
-    (rules.checks[spot.column - 1 - EDITS.length] ?? rules.checks[DECIDES[spot.column] ?? 0])?.id ?? "";
+    (
+      rules.checks[spot.column - 1 - edits.length] ??
+      rules.checks[DECIDES[edits[spot.column - 1] ?? "device"]]
+    )?.id ?? "";
   const finding = chosen && found.get(cellKey({ check, circuit: chosen.id }));
   const remedies = useRemedies(finding);
 
@@ -75,9 +96,9 @@ export function Lattice() {
   const change = useCallback(
     (at: number, text: string, column: number) => {
       const circuit = rows[at]?.circuit;
-      const which = EDITS[column - 1];
-      if (!circuit || !which || text.trim() === editText(circuit, which)) return true;
-      if (text.trim() === "" && which !== "length") return true;
+      const which = edits[column - 1];
+      if (!circuit || !which || text.trim() === editText(circuit, which, rules)) return true;
+      if (text.trim() === "" && which !== "length" && which !== "lines") return true;
       const done = typed(circuit, which, text, rules);
       if ("wrong" in done) {
         say(done.wrong);
@@ -86,7 +107,7 @@ export function Lattice() {
       edit(withCircuits(document, [done.circuit]));
       return true;
     },
-    [document, edit, rows, rules, say],
+    [document, edit, edits, rows, rules, say],
   );
 
   const latest = useRef({ change, put });
@@ -131,12 +152,12 @@ export function Lattice() {
       return true;
     }
     if (event.ctrlKey || event.metaKey) return false;
-    const which = EDITS[spot.column - 1];
+    const which = edits[spot.column - 1];
     if ((key === "+" || key === "-") && which) {
       edit(withCircuits(document, [stepped(chosen, which, key === "+", rules)]));
       return true;
     }
-    if (which && key === "Enter") return begin(spot, editText(chosen, which));
+    if (which && key === "Enter") return begin(spot, editText(chosen, which, rules));
     if (which && (key === "Delete" || key === "Backspace")) return begin(spot, "");
     if (which && beginsTyping(key) && key !== "e") return begin(spot, key);
     if (key === "e" || (key === "Enter" && spot.column === 0)) {
@@ -148,7 +169,7 @@ export function Lattice() {
       return true;
     }
     const remedy = /^[1-9]$/.test(key) ? remedies.data?.[Number(key) - 1] : undefined;
-    if (remedy && spot.column > EDITS.length) {
+    if (remedy && spot.column > edits.length) {
       take(remedy);
       return true;
     }
@@ -178,7 +199,7 @@ export function Lattice() {
     return () => window.removeEventListener("keydown", slash);
   }, []);
 
-  const template = `minmax(150px, 2.2fr) 48px 72px 44px 60px repeat(${rules.checks.length}, minmax(74px, 1fr))`;
+  const template = `minmax(132px, 2.2fr) ${edits.map((each) => WIDTH[each]).join(" ")} repeat(${rules.checks.length}, minmax(74px, 1fr))`;
   return (
     <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
       <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-1.5 px-4 py-2">
@@ -196,12 +217,13 @@ export function Lattice() {
             style={{ gridTemplateColumns: template, gridAutoRows: "minmax(26px, auto)" }}
             onKeyDown={onKeyDown}
           >
-            <Heads column={spot.column} />
+            <Heads column={spot.column} edits={edits} />
             {groups.map(({ board, rows: own }) => (
               <BoardRows
                 key={board.id}
                 name={board.name}
                 note={boardNote(board.fed_by, own.length, board.ways_total)}
+                figures={assessment?.boards?.find((line) => line.board === board.id)}
               >
                 {own.map((row) => {
                   const at = rows.indexOf(row);
@@ -213,8 +235,9 @@ export function Lattice() {
                       way={row.way}
                       at={at}
                       rules={rules}
+                      edits={edits}
                       findings={byRow.get(row.circuit.id)}
-                      cpc={figures.get(row.circuit.id)?.cpc_mm2}
+                      cpc={cpcText(figures.get(row.circuit.id), row.circuit, rules)}
                       column={here ? spot.column : undefined}
                       crossedColumn={spot.column}
                       editing={here ? editing : undefined}
@@ -253,7 +276,8 @@ export function Lattice() {
         <div className="flex-1">
           {chosen && (
             <WorkingPanel circuit={chosen} check={check} finding={finding} onTake={take}>
-              {LENGTH_MATTERS.has(EDITS[spot.column - 1]) && <LongestRuns circuit={chosen} />}
+              {LENGTH_MATTERS.has(edits[spot.column - 1]) && <LongestRuns circuit={chosen} />}
+              <WhatIfPanel circuit={chosen} />
             </WorkingPanel>
           )}
         </div>
@@ -279,12 +303,24 @@ function useByRow(assessment: Assessment | undefined) {
 }
 
 /** The check to show beside an editable column: load for the device, cable for the size, drop for length, cable for method. */
-const DECIDES: Record<number, number> = { 0: 0, 1: 0, 2: 1, 3: 2, 4: 1 };
+const DECIDES: Record<Edit, number> = { device: 0, lines: 2, cable: 1, length: 2, method: 1 };
 
-function Heads({ column }: { column: number }) {
+/** The protective conductor beside the size, as the school writes it. */
+function cpcText(
+  figures: CircuitFigures | undefined,
+  circuit: Circuit,
+  rules: RuleSetView,
+): string | undefined {
+  const area = figures?.cpc_mm2;
+  if (!area || !circuit.cable || typeof circuit.cable === "string") return undefined;
+  return sizeLabel(rules, circuit.cable.type, area);
+}
+
+function Heads({ column, edits }: { column: number; edits: readonly Edit[] }) {
   const { rules } = useJob();
   const heads = [
-    ...HEADS.map((head) => ({ title: head, note: "" })),
+    { title: "Circuit", note: "" },
+    ...edits.map((each) => ({ title: HEAD[each], note: each === "cable" ? rules.size_unit : "" })),
     ...rules.checks.map((check) => ({ title: check.short, note: check.compares })),
   ];
   return (
@@ -311,7 +347,17 @@ function Heads({ column }: { column: number }) {
   );
 }
 
-function BoardRows({ name, note, children }: { name: string; note: string; children: React.ReactNode }) {
+function BoardRows({
+  name,
+  note,
+  figures,
+  children,
+}: {
+  name: string;
+  note: string;
+  figures: BoardFigures | undefined;
+  children: React.ReactNode;
+}) {
   return (
     <>
       <div
@@ -324,6 +370,14 @@ function BoardRows({ name, note, children }: { name: string; note: string; child
         </span>
         <span role="gridcell" className="text-[12px] text-soft">
           {note}
+        </span>
+        <span role="gridcell" className="figure ml-auto text-[12px] text-soft" data-testid="board-lines">
+          {figures?.lines?.map((line) => (
+            <span key={line.line} className="ml-3">
+              {(figures.lines?.length ?? 0) > 1 && `${line.line} `}
+              {line.shown} A
+            </span>
+          ))}
         </span>
       </div>
       {children}

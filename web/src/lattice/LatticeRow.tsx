@@ -4,7 +4,7 @@ import { cx } from "../ui/cx";
 import { CheckCell } from "./CheckCell";
 import { EditCell } from "./EditCell";
 import type { Spot } from "./gridKeys";
-import { EDITS, type RowFindings } from "./latticeModel";
+import { type Edit, editText, type RowFindings } from "./latticeModel";
 
 export type RowActions = {
   put: (spot: Spot) => void;
@@ -20,8 +20,9 @@ type Props = {
   way: number;
   at: number;
   rules: RuleSetView;
+  edits: readonly Edit[];
   findings: RowFindings | undefined;
-  cpc: number | null | undefined;
+  cpc: string | undefined;
   column: number | undefined;
   crossedColumn: number;
   editing: string | undefined;
@@ -31,7 +32,8 @@ type Props = {
 
 /** A circuit: its name, what can be typed over, and its crossing with every check. */
 export const LatticeRow = memo(function LatticeRow(props: Props) {
-  const { circuit, way, at, rules, findings, cpc, column, crossedColumn, editing, lit, actions } = props;
+  const { circuit, way, at, rules, edits, findings, cpc, column, crossedColumn, editing, lit, actions } =
+    props;
   const here = column !== undefined;
   const crossed = (index: number) => here || crossedColumn === index;
   return (
@@ -63,11 +65,12 @@ export const LatticeRow = memo(function LatticeRow(props: Props) {
           {circuit.name}
         </span>
       </div>
-      {EDITS.map((edit, index) => (
+      {edits.map((edit, index) => (
         <EditCell
           key={edit}
           circuit={circuit}
           edit={edit}
+          text={editText(circuit, edit, rules)}
           suffix={edit === "cable" && cpc ? `/${cpc}` : undefined}
           chosen={column === index + 1}
           crossed={crossed(index + 1)}
@@ -81,7 +84,7 @@ export const LatticeRow = memo(function LatticeRow(props: Props) {
         />
       ))}
       {rules.checks.map((check, index) => {
-        const column_ = index + 1 + EDITS.length;
+        const column_ = index + 1 + edits.length;
         return (
           <CheckCell
             key={check.id}

@@ -3,13 +3,15 @@ import type { Circuit } from "../api/client";
 import { lengthsQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
 import { cx } from "../ui/cx";
-import { cableText } from "./latticeModel";
+import { cableText, sizeLabel } from "./latticeModel";
 
 /** How far each size of the circuit's cable goes before a check ends it. */
 export function LongestRuns({ circuit }: { circuit: Circuit }) {
   const { document, version, settled, rules } = useJob();
   const found = useQuery(lengthsQuery(document, version, circuit.id, settled));
   const titles = new Map(rules.checks.map((check) => [check.id, check.title.toLowerCase()]));
+  const type = circuit.cable && typeof circuit.cable !== "string" ? circuit.cable.type : "";
+  const sizeOf = (area_mm2: number) => sizeLabel(rules, type, area_mm2);
   if (found.data?.length === 0) return null;
   return (
     <section aria-label="How far each size goes" data-testid="lengths">
@@ -21,10 +23,12 @@ export function LongestRuns({ circuit }: { circuit: Circuit }) {
             key={run.area_mm2}
             className={cx(
               "grid grid-cols-[4.5rem_5rem_1fr] border-t border-line py-0.5",
-              String(run.area_mm2) === cableText(circuit) && "bg-wash font-semibold",
+              sizeOf(run.area_mm2) === cableText(circuit, rules) && "bg-wash font-semibold",
             )}
           >
-            <span>{run.area_mm2} mm²</span>
+            <span>
+              {sizeOf(run.area_mm2)} {rules.size_unit}
+            </span>
             <span className="pr-2 text-right">
               {run.length_m === null ? "–" : `${run.unlimited ? "over " : ""}${run.length_m} m`}
             </span>

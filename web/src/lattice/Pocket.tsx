@@ -88,7 +88,7 @@ function Card({
         <span className="figure text-soft">{way}</span>
         <b className="min-w-0 flex-1 truncate font-semibold">{circuit.name}</b>
         <span className="figure text-[13px]">
-          {deviceText(circuit)} · {cableText(circuit)} mm² · {methodText(circuit)}
+          {deviceText(circuit)} · {cableText(circuit, rules)} {rules.size_unit} · {methodText(circuit, rules)}
         </span>
       </div>
       <div className="my-1 flex items-center gap-2 text-[13px]">

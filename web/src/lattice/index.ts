@@ -1,2 +1,3 @@
 export { LatticeView } from "./LatticeView";
+export { verdictWord } from "./latticeModel";
 export { Answer } from "./WorkingPanel";

@@ -7,6 +7,7 @@ import {
   deviceText,
   findingsByRow,
   lengthText,
+  linesText,
   rowsOf,
   spoken,
   stepped,
@@ -16,7 +17,26 @@ import {
 
 /** As much of a rule set as the model asks for. */
 const rules = {
-  cables: [{ id: "flat", short: "T&E", sizes_mm2: [1, 1.5, 2.5, 4, 6], cpc_choices: ["included"] }],
+  size_unit: "mm²",
+  cables: [
+    {
+      id: "flat",
+      short: "T&E",
+      sizes_mm2: [1, 1.5, 2.5, 4, 6],
+      sizes: [1, 1.5, 2.5, 4, 6].map((area_mm2) => ({ area_mm2, label: String(area_mm2) })),
+      cpc_choices: ["included"],
+    },
+    {
+      id: "nm",
+      short: "NM",
+      sizes_mm2: [2.08, 3.31],
+      sizes: [
+        { area_mm2: 2.08, label: "14" },
+        { area_mm2: 3.31, label: "12" },
+      ],
+      cpc_choices: ["included"],
+    },
+  ],
   devices: [
     {
       id: "rcbo",
@@ -37,7 +57,10 @@ const rules = {
       breaking_choices_ka: [],
     },
   ],
-  methods: [{ id: "C" }, { id: "101" }],
+  methods: [
+    { id: "C", entry_words: ["wall"] },
+    { id: "101", entry_words: ["loft"] },
+  ],
 } as unknown as RuleSetView;
 
 const circuit = {
@@ -90,7 +113,7 @@ describe("typing over cable, length and method", () => {
       cpc: "included",
       cpc_mm2: null,
     });
-    expect(wrong("cable", "3")).toBe("T&E comes in 1, 1.5, 2.5, 4, 6 mm².");
+    expect(wrong("cable", "3")).toContain("T&E comes in 1, 1.5, 2.5, 4, 6 mm²");
     expect(wrong("cable", "thick")).toContain("is no size");
   });
   it("takes a length, and an empty one as not known, which is not nought", () => {
@@ -109,10 +132,32 @@ describe("typing over cable, length and method", () => {
   });
 });
 
+describe("lines and sizes by name", () => {
+  it("takes lines as figures, several at once, and none", () => {
+    expect(linesText(changed("lines", "2"))).toBe("L2");
+    expect(linesText(changed("lines", "L1 L2"))).toBe("L1+2");
+    expect(linesText(changed("lines", "321"))).toBe("L1–3");
+    expect(linesText(changed("lines", ""))).toBe("");
+    expect(wrong("lines", "4")).toContain("no line");
+  });
+
+  it("calls a size what the school calls it", () => {
+    const nm = { ...circuit, cable: { type: "nm", area_mm2: 2.08, cpc: "included" } } as Circuit;
+    expect(cableText(nm, rules)).toBe("14");
+    expect(changed("cable", "12 AWG", nm).cable).toMatchObject({ area_mm2: 3.31 });
+    expect(cableText(stepped(nm, "cable", true, rules), rules)).toBe("12");
+    expect(wrong("cable", "13", nm)).toContain("14, 12");
+  });
+
+  it("knows a method by one of its words", () => {
+    expect(changed("method", "Loft").run[0]?.method).toBe("101");
+  });
+});
+
 describe("stepping", () => {
   it("goes to the next size and stops at the last", () => {
-    expect(cableText(stepped(circuit, "cable", true, rules))).toBe("4");
-    expect(cableText(stepped(changed("cable", "6"), "cable", true, rules))).toBe("6");
+    expect(cableText(stepped(circuit, "cable", true, rules), rules)).toBe("4");
+    expect(cableText(stepped(changed("cable", "6"), "cable", true, rules), rules)).toBe("6");
     expect(deviceText(stepped(circuit, "device", false, rules))).toBe("B6");
     expect(stepped(circuit, "length", true, rules)).toBe(circuit);
   });

@@ -1,10 +1,15 @@
-import type { Board, Circuit, Finding, Job, RuleSetView, Verdict } from "../api/client";
+import type { Board, Circuit, Finding, Job, Line, RuleSetView, Verdict } from "../api/client";
 import type { Cell } from "../job/useAssessment";
 import { readFigure } from "../ui/Field";
 
-/** The editable columns of a row, in order. */
-export const EDITS = ["device", "cable", "length", "method"] as const;
-export type Edit = (typeof EDITS)[number];
+export type Edit = "device" | "lines" | "cable" | "length" | "method";
+
+const EDITS: readonly Edit[] = ["device", "cable", "length", "method"];
+const EDITS_WITH_LINES: readonly Edit[] = ["device", "lines", "cable", "length", "method"];
+
+/** The editable columns of a row, in order: which line feeds it only where the supply has more than one. */
+export const editsOf = (job: Job): readonly Edit[] =>
+  (job.supply.phases ?? 1) > 1 ? EDITS_WITH_LINES : EDITS;
 
 /** What a typed change came to: a changed circuit, or why it cannot be. */
 export type Typed = { circuit: Circuit } | { wrong: string };
@@ -76,9 +81,23 @@ export function deviceText(circuit: Circuit): string {
   return `${circuit.device.curve ?? ""}${circuit.device.rating_a}`;
 }
 
+/** What the school calls a size of a kind of cable: 2.5, or 12 where sizes go by gauge. */
+export function sizeLabel(rules: RuleSetView, type: string, area_mm2: number): string {
+  const kind = rules.cables.find((known) => known.id === type);
+  return kind?.sizes.find((size) => size.area_mm2 === area_mm2)?.label ?? String(area_mm2);
+}
+
 /** The cable's size as it is written in a row. */
-export function cableText(circuit: Circuit): string {
-  return !circuit.cable || typeof circuit.cable === "string" ? "auto" : String(circuit.cable.area_mm2);
+export function cableText(circuit: Circuit, rules: RuleSetView): string {
+  if (!circuit.cable || typeof circuit.cable === "string") return "auto";
+  return sizeLabel(rules, circuit.cable.type, circuit.cable.area_mm2);
+}
+
+/** The lines as they are written in a row: L2, L1–3, or nothing while none is chosen. */
+export function linesText(circuit: Circuit): string {
+  const lines = circuit.lines ?? [];
+  if (lines.length < 2) return lines[0] ?? "";
+  return lines.length === 3 ? "L1–3" : lines.join("+").replaceAll("+L", "+");
 }
 
 /** Length of the run; empty while any of it is not known. */
@@ -88,13 +107,21 @@ export function lengthText(circuit: Circuit): string {
   return String(Number(lengths.reduce((sum: number, length) => sum + (length ?? 0), 0).toFixed(3)));
 }
 
-/** The methods of the run, one after the other. */
-export function methodText(circuit: Circuit): string {
-  return circuit.run.map((section) => section.method).join(" ");
+/** The methods of the run, one after the other, by their short names. */
+export function methodText(circuit: Circuit, rules: RuleSetView): string {
+  const short = (id: string) => rules.methods.find((method) => method.id === id)?.short ?? id;
+  return circuit.run.map((section) => short(section.method)).join(" ");
 }
 
-export function editText(circuit: Circuit, edit: Edit): string {
-  return { device: deviceText, cable: cableText, length: lengthText, method: methodText }[edit](circuit);
+export function editText(circuit: Circuit, edit: Edit, rules: RuleSetView): string {
+  const texts = {
+    device: deviceText,
+    lines: linesText,
+    cable: cableText,
+    length: lengthText,
+    method: methodText,
+  };
+  return texts[edit](circuit, rules);
 }
 
 /** A cell's text as it was typed, made into a changed circuit. What may be chosen comes from the rules. */
@@ -103,6 +130,7 @@ export function typed(circuit: Circuit, edit: Edit, text: string, rules: RuleSet
   if (edit === "device") return typedDevice(circuit, plain, rules);
   if (edit === "cable") return typedCable(circuit, plain, rules);
   if (edit === "length") return typedLength(circuit, plain);
+  if (edit === "lines") return typedLines(circuit, plain);
   return typedMethod(circuit, plain, rules);
 }
 
@@ -112,7 +140,8 @@ function typedDevice(circuit: Circuit, text: string, rules: RuleSetView): Typed 
   if (!found) return { wrong: `“${text}” is no device: type a letter and a rating, as B32.` };
   const rating_a = Number((found[2] ?? "").replace(",", "."));
   const old = circuit.device && typeof circuit.device !== "string" ? circuit.device : undefined;
-  const kind = rules.devices.find((known) => known.id === (old?.kind ?? "rcbo"));
+  const kind =
+    rules.devices.find((known) => known.id === old?.kind) ?? rules.devices.find(({ current }) => current);
   if (!kind) return { wrong: "The kind of device is not known to these rules." };
   const curves: string[] = kind.curves;
   const curve = found[1]?.toUpperCase() ?? (curves.length ? (old?.curve ?? curves[0]) : undefined);
@@ -129,7 +158,7 @@ function typedDevice(circuit: Circuit, text: string, rules: RuleSetView): Typed 
   const base = old ?? {
     kind: kind.id,
     breaking_ka: kind.breaking_choices_ka[0],
-    rcd: { idn_ma: 30, type: "A", delayed: false },
+    rcd: kind.has_rcd ? { idn_ma: 30, type: "A", delayed: false } : null,
   };
   return {
     circuit: {
@@ -141,13 +170,15 @@ function typedDevice(circuit: Circuit, text: string, rules: RuleSetView): Typed 
 
 function typedCable(circuit: Circuit, text: string, rules: RuleSetView): Typed {
   if (text.toLowerCase() === "auto") return { circuit: { ...circuit, cable: "auto" } };
-  const area = readFigure(text.replace(/\s*mm2?²?$/i, ""));
-  if (!area) return { wrong: `“${text}” is no size: type square millimetres, as 4.` };
+  const name = text.replace(/\s*(mm2?²?|awg|kcmil)$/i, "").replace(",", ".");
   const old = circuit.cable && typeof circuit.cable !== "string" ? circuit.cable : undefined;
   const kind = rules.cables.find((known) => known.id === old?.type) ?? rules.cables[0];
   if (!kind) return { wrong: "These rules hold no cables." };
-  if (!kind.sizes_mm2.includes(area))
-    return { wrong: `${kind.short} comes in ${kind.sizes_mm2.join(", ")} mm².` };
+  const area = kind.sizes.find((size) => size.label === name)?.area_mm2;
+  if (!area) {
+    const held = kind.sizes.map((size) => size.label).join(", ");
+    return { wrong: `“${text}” is no size: ${kind.short} comes in ${held} ${rules.size_unit}.` };
+  }
   // A protective conductor stated for the old size does not go over to the new one, unless it is one of its own.
   const base = old ?? { type: kind.id, cpc: kind.cpc_choices[0] as "included" };
   const cpc_mm2 = old?.cpc === "separate" ? old.cpc_mm2 : null;
@@ -166,12 +197,21 @@ function typedLength(circuit: Circuit, text: string): Typed {
   return { circuit: { ...circuit, run: [{ ...only, length_m: length }] } };
 }
 
+function typedLines(circuit: Circuit, text: string): Typed {
+  const figures = [...new Set(text.replace(/[^0-9]/g, ""))].sort();
+  const all = /^(l1[–-]3|3ph|all)$/i.test(text) ? ["1", "2", "3"] : figures;
+  if (text && (!all.length || all.some((figure) => !"123".includes(figure)))) {
+    return { wrong: `“${text}” is no line: type 1, 2, 3, or several, as 123.` };
+  }
+  const lines = all.map((figure) => `L${figure}` as Line);
+  return { circuit: { ...circuit, lines, neutral: lines.length > 1 ? circuit.neutral : true } };
+}
+
 function typedMethod(circuit: Circuit, text: string, rules: RuleSetView): Typed {
-  const names = text
-    .toUpperCase()
-    .split(/[\s+]+/)
-    .filter(Boolean);
-  const unknown = names.find((name) => !rules.methods.some((method) => method.id === name));
+  const words = text.split(/[\s+]+/).filter(Boolean);
+  const found = words.map((word) => methodNamed(word, rules));
+  const names = found.filter((name) => name !== undefined);
+  const unknown = words.find((_, at) => found[at] === undefined);
   if (!names.length || unknown) {
     return {
       wrong: `“${unknown ?? text}” is no method: ${rules.methods.map((method) => method.id).join(", ")}.`,
@@ -190,6 +230,14 @@ function typedMethod(circuit: Circuit, text: string, rules: RuleSetView): Typed 
   };
 }
 
+/** A method by its id or by one of its words, whatever the case. */
+function methodNamed(word: string, rules: RuleSetView): string | undefined {
+  const plain = word.toLowerCase();
+  const named = (known: RuleSetView["methods"][number]) =>
+    [known.id, known.short, ...(known.entry_words ?? [])].some((name) => name?.toLowerCase() === plain);
+  return rules.methods.find(named)?.id;
+}
+
 /** The next larger or smaller choice of a column that goes in steps; the same circuit where there is none. */
 export function stepped(circuit: Circuit, edit: Edit, up: boolean, rules: RuleSetView): Circuit {
   const next = (values: number[], now: number) =>
@@ -198,7 +246,7 @@ export function stepped(circuit: Circuit, edit: Edit, up: boolean, rules: RuleSe
     const cable = circuit.cable;
     const sizes = rules.cables.find((kind) => kind.id === cable.type)?.sizes_mm2 ?? [];
     const size = next(sizes, cable.area_mm2);
-    const done = size ? typed(circuit, "cable", String(size), rules) : undefined;
+    const done = size ? typed(circuit, "cable", sizeLabel(rules, cable.type, size), rules) : undefined;
     return done && "circuit" in done ? done.circuit : circuit;
   }
   if (edit === "device" && circuit.device && typeof circuit.device !== "string") {

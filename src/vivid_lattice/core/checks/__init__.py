@@ -59,7 +59,7 @@ class BoardCheck:
 
 
 SUPPLY_CHECKS: tuple[SupplyCheck, ...] = (
-    SupplyCheck(demand.ID, "Maximum demand", "Is the cut-out enough for everything together?", demand.check),
+    SupplyCheck(demand.ID, "Maximum demand", "Is the supply enough for everything together?", demand.check),
     SupplyCheck(earthing.ID, "Earthing", "Are the conductors at the main earth large enough?", earthing.check),
     SupplyCheck(bonding.ID, "Main bonding", "Is the main bonding large enough?", bonding.check),
 )

@@ -183,11 +183,9 @@ def _choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
 def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate], rules: RuleSet) -> Decision:
     at = held.index(best)
     chosen = rules.cables.size_label(best.cable.area_mm2)
-    ruled_out = _bad_checks(held[at - 1].findings) if at else []
+    ruled_out = (_bad_checks(held[at - 1].findings) or ["voltage-drop"]) if at else []
     sentence = (
-        f"{chosen}: the next smaller size fails {', '.join(ruled_out)}."
-        if ruled_out
-        else f"{chosen}: the smallest size there is."
+        f"{chosen}: the next smaller size {_why(held[at - 1])}." if at else f"{chosen}: the smallest size there is."
     )
     if best.rank >= _RANK_FAIL:
         sentence = f"{chosen}: the best there is, and it still fails {', '.join(_bad_checks(best.findings))}."
@@ -196,7 +194,7 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
     runners = [
         Runner(
             f"{rules.cables.size_label(one.cable.area_mm2)} {one.kind.short}",
-            f"fails {', '.join(_bad_checks(one.findings))}",
+            _why(one),
             one.cost,
         )
         for one in reversed(held[:at])
@@ -204,9 +202,7 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
     runners += [
         Runner(
             f"{rules.cables.size_label(one.cable.area_mm2)} {one.kind.short}",
-            f"fails {', '.join(_bad_checks(one.findings))}"
-            if one.rank
-            else f"passes, and costs {one.cost - best.cost:.0f} more",
+            _why(one) if one.rank else f"passes, and costs {one.cost - best.cost:.0f} more",
             one.cost,
         )
         for one in others
@@ -233,10 +229,24 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet) -> lis
         changed, _ = _with(job, candidate)
         findings = findings_of(changed, candidate, rules)
         cost = cable_cost(candidate, cable, Network.of(changed, rules).tree, rules, job.settings.prices)
-        found.append(_Candidate(candidate, cable, kind, _rank(findings), findings, cost))
+        rank = _rank(findings) + (_RANK_ADVICE if _leaves_too_little(candidate, findings) else 0)
+        found.append(_Candidate(candidate, cable, kind, rank, findings, cost))
         if found[-1].rank == 0:
             break
     return found
+
+
+def _leaves_too_little(circuit: Circuit, findings: list[Finding]) -> bool:
+    """Whether a feeder loses more than half of what may be lost in all. Half and half is a usual split; common practice."""
+    return circuit.kind == "distribution" and any(
+        found.check == "voltage-drop" and found.margin is not None and found.margin < 1 / 2 for found in findings
+    )
+
+
+def _why(one: _Candidate) -> str:
+    """What speaks against a choice that does not pass."""
+    bad = _bad_checks(one.findings)
+    return f"fails {', '.join(bad)}" if bad else "leaves less than half of the voltage drop to what it feeds"
 
 
 def _grow_feeders(

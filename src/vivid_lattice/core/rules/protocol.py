@@ -84,9 +84,10 @@ class CableKind:
 
 @dataclass(frozen=True, slots=True)
 class Method:
-    """A reference method of installation."""
+    """A reference method of installation. ``short``: what stands in a narrow column."""
 
     id: str
+    short: str
     title: str
     text: str
     medium: str

@@ -8,6 +8,7 @@ const CPC: Record<string, string> = {
   core: "a core of the cable",
   armour: "the armour",
   separate: "run separately",
+  metal: "conduit or other metal",
 };
 
 /** The cable, by kind and size, and what its protective conductor is. */
@@ -38,9 +39,9 @@ export function CablePart({ circuit, change }: { circuit: Circuit; change: Chang
         {cable && kind && (
           <>
             <Choice
-              label="Size [mm²]"
+              label={`Size [${rules.size_unit}]`}
               value={String(cable.area_mm2)}
-              options={kind.sizes_mm2.map((size) => ({ value: String(size), label: String(size) }))}
+              options={kind.sizes.map((size) => ({ value: String(size.area_mm2), label: size.label }))}
               onCommit={(size) => set({ area_mm2: Number(size), cpc_mm2: null })}
             />
             <Choice
@@ -55,6 +56,23 @@ export function CablePart({ circuit, change }: { circuit: Circuit; change: Chang
               value={cable.cpc_mm2}
               empty="as made up"
               onCommit={(cpc_mm2) => set({ cpc_mm2 })}
+            />
+            {(cable.cpc === "metal" || cable.cpc === "armour") && (
+              <FigureField
+                label="Its resistance at 20 °C"
+                unit="mΩ/m"
+                value={cable.cpc_mohm_per_m}
+                empty={cable.cpc === "armour" ? "by table" : "not known"}
+                hint="Measured, or its maker's."
+                onCommit={(cpc_mohm_per_m) => set({ cpc_mohm_per_m })}
+              />
+            )}
+            <FigureField
+              label="A copper one beside it"
+              unit="mm²"
+              value={cable.cpc_beside_mm2}
+              empty="none"
+              onCommit={(cpc_beside_mm2) => set({ cpc_beside_mm2 })}
             />
           </>
         )}

@@ -7,10 +7,12 @@ import { Dialog } from "../../ui/Dialog";
 import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
 import { CablePart } from "./CablePart";
 import { DevicePart } from "./DevicePart";
+import { LinesPart } from "./LinesPart";
 import { LoadsPart } from "./LoadsPart";
 import type { Change } from "./Part";
 import { PlacePart } from "./PlacePart";
 import { RunPart } from "./RunPart";
+import { SpursPart } from "./SpursPart";
 
 const KINDS = [
   { value: "ring", label: "Ring" },
@@ -18,6 +20,7 @@ const KINDS = [
   { value: "lighting", label: "Lighting" },
   { value: "fixed", label: "Fixed appliance" },
   { value: "distribution", label: "Distribution, to another board" },
+  { value: "control", label: "Control circuit" },
 ];
 
 /** Everything a circuit is made of. Each change is assessed and kept as it is made. */
@@ -30,7 +33,7 @@ export function CircuitDialog({
   onClose: () => void;
   onRemove: () => void;
 }) {
-  const { document, edit, message } = useJob();
+  const { document, rules, edit, message } = useJob();
   const circuit = circuitById(document, id);
   if (!circuit) return null;
   const change: Change = (part) => edit(withCircuits(document, [{ ...circuit, ...part }]));
@@ -61,7 +64,7 @@ export function CircuitDialog({
         <Choice
           label="Kind"
           value={circuit.kind}
-          options={KINDS}
+          options={KINDS.filter((kind) => kind.value !== "ring" || rules.rings)}
           onCommit={(kind) => change({ kind: kind as Circuit["kind"] })}
         />
         <PlacePart circuit={circuit} />
@@ -74,10 +77,12 @@ export function CircuitDialog({
           onCommit={(design_current_a) => change({ design_current_a })}
         />
       </div>
+      <LinesPart circuit={circuit} change={change} />
       <DevicePart circuit={circuit} change={change} />
       <CablePart circuit={circuit} change={change} />
       <RunPart circuit={circuit} change={change} />
       <LoadsPart circuit={circuit} change={change} />
+      <SpursPart circuit={circuit} change={change} />
       <div className="mt-5 flex justify-between">
         <Button
           onClick={() => {

@@ -23,7 +23,9 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
           next.breaking_choices_ka.length === 1 || next.action === "breaker"
             ? next.breaking_choices_ka[0]
             : null,
-        rcd: next.has_rcd ? (device?.rcd ?? { idn_ma: 30, type: "A", delayed: false }) : null,
+        rcd: next.has_rcd
+          ? (device?.rcd ?? { idn_ma: rules.size_unit === "AWG" ? 5 : 30, type: "A", delayed: false })
+          : null,
       },
     });
   };
@@ -64,6 +66,14 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
               value={device.breaking_ka}
               hint="As marked on it."
               onCommit={(breaking_ka) => set({ breaking_ka })}
+            />
+            <FigureField
+              label="Lets through"
+              unit="A²s"
+              value={device.let_through_a2s}
+              empty="by its class"
+              hint="Maker's figure, where it is asked for."
+              onCommit={(let_through_a2s) => set({ let_through_a2s })}
             />
             {device.rcd && (
               <>

@@ -15,72 +15,160 @@ export function LoadsPart({ circuit, change }: { circuit: Circuit; change: Chang
   return (
     <Part title="Loads">
       {loads.map((load, at) => (
-        <div
-          key={at}
-          className="mb-3 grid items-start gap-2 sm:grid-cols-[1fr_7rem_4rem_6rem_5rem_8rem_2rem]"
-        >
-          <Field label="Name">
-            {(field) => (
-              <TextBox
-                id={field}
-                value={load.name}
-                maxLength={120}
-                onCommit={(name) => name.trim() && set(at, { name: name.trim() })}
-              />
-            )}
-          </Field>
-          <Choice
-            label="Kind"
-            value={load.kind}
-            options={rules.loads.map(({ kind }) => ({ value: kind, label: kind }))}
-            onCommit={(kind) => set(at, { kind: kind as Load["kind"] })}
-          />
-          <FigureField
-            label="Count"
-            unit=""
-            required
-            value={load.count ?? 1}
-            onCommit={(count) => count && set(at, { count: Math.round(count) })}
-          />
-          <FigureField
-            label="Power"
-            unit="W"
-            value={load.power_w}
-            onCommit={(power_w) => set(at, { power_w })}
-          />
-          <FigureField
-            label="cos φ"
-            empty={rules.loads.find((known) => known.kind === load.kind)?.resistive ? "1" : "?"}
-            unit=""
-            value={load.power_factor}
-            onCommit={(power_factor) => set(at, { power_factor })}
-          />
-          <Choice
-            label="Room"
-            value={load.room ?? ""}
-            options={[
-              { value: "", label: "–" },
-              ...rooms.map((room) => ({ value: room.id, label: room.name })),
-            ]}
-            onCommit={(room) => set(at, { room: room || null })}
-          />
-          <Button
-            look="quiet"
-            className="mt-5"
-            aria-label={`Take ${load.name} out`}
-            onClick={() => change({ loads: loads.filter((_, index) => index !== at) })}
-          >
-            <Trash2 size={14} aria-hidden />
-          </Button>
+        <div key={at} className="mb-3">
+          <div className="grid items-start gap-2 sm:grid-cols-[1fr_7rem_4rem_6rem_5rem_8rem_2rem]">
+            <Field label="Name">
+              {(field) => (
+                <TextBox
+                  id={field}
+                  value={load.name}
+                  maxLength={120}
+                  onCommit={(name) => name.trim() && set(at, { name: name.trim() })}
+                />
+              )}
+            </Field>
+            <Choice
+              label="Kind"
+              value={load.kind}
+              options={rules.loads.map(({ kind }) => ({ value: kind, label: kind }))}
+              onCommit={(kind) => set(at, { kind: kind as Load["kind"] })}
+            />
+            <FigureField
+              label="Count"
+              unit=""
+              required
+              value={load.count ?? 1}
+              onCommit={(count) => count && set(at, { count: Math.round(count) })}
+            />
+            <FigureField
+              label="Power"
+              unit="W"
+              value={load.power_w}
+              onCommit={(power_w) => set(at, { power_w })}
+            />
+            <FigureField
+              label="cos φ"
+              empty={rules.loads.find((known) => known.kind === load.kind)?.resistive ? "1" : "?"}
+              unit=""
+              value={load.power_factor}
+              onCommit={(power_factor) => set(at, { power_factor })}
+            />
+            <Choice
+              label="Room"
+              value={load.room ?? ""}
+              options={[
+                { value: "", label: "–" },
+                ...rooms.map((room) => ({ value: room.id, label: room.name })),
+              ]}
+              onCommit={(room) => set(at, { room: room || null })}
+            />
+            <Button
+              look="quiet"
+              className="mt-5"
+              aria-label={`Take ${load.name} out`}
+              onClick={() => change({ loads: loads.filter((_, index) => index !== at) })}
+            >
+              <Trash2 size={14} aria-hidden />
+            </Button>
+          </div>
+          <Unusual circuit={circuit} load={load} set={(part) => set(at, part)} />
         </div>
       ))}
       <Button
         onClick={() =>
-          change({ loads: [...loads, { name: "New load", kind: "appliance", count: 1, with_socket: false }] })
+          change({
+            loads: [
+              ...loads,
+              {
+                name: "New load",
+                kind: "appliance",
+                count: 1,
+                with_socket: false,
+                continuous: false,
+                lines: [],
+              },
+            ],
+          })
         }
       >
         Another load
       </Button>
     </Part>
+  );
+}
+
+/** What few loads have: opened where one of it is stated, and otherwise only when it is asked for. */
+function Unusual({
+  circuit,
+  load,
+  set,
+}: {
+  circuit: Circuit;
+  load: Load;
+  set: (part: Partial<Load>) => void;
+}) {
+  const several = (circuit.lines?.length ?? 0) > 1;
+  const stated =
+    load.continuous ||
+    load.duty_pct ||
+    load.starting_multiple ||
+    load.third_harmonic_pct ||
+    (load.lines?.length ?? 0) > 0;
+  return (
+    <details className="mt-1 pl-1" open={Boolean(stated)}>
+      <summary className="cursor-pointer text-[12px] text-accent">Start, duty, harmonics, lines</summary>
+      <div className="mt-1 grid items-start gap-2 sm:grid-cols-5">
+        {several && (
+          <Choice
+            label="On"
+            value={load.lines?.[0] ?? ""}
+            options={[
+              { value: "", label: "all its lines" },
+              ...(circuit.lines ?? []).map((line) => ({ value: line, label: line })),
+            ]}
+            onCommit={(line) => set({ lines: line ? [line as "L1"] : [] })}
+          />
+        )}
+        <FigureField
+          label="Starts at"
+          unit="× I"
+          value={load.starting_multiple}
+          empty={load.kind === "motor" ? "6, assumed" : "1"}
+          onCommit={(starting_multiple) => set({ starting_multiple })}
+        />
+        <FigureField
+          label="Duty"
+          unit="%"
+          value={load.duty_pct}
+          empty="100"
+          onCommit={(duty_pct) => set({ duty_pct })}
+        />
+        <FigureField
+          label="Third harmonic"
+          unit="%"
+          value={load.third_harmonic_pct}
+          empty="none"
+          onCommit={(third_harmonic_pct) => set({ third_harmonic_pct })}
+        />
+        <label className="flex items-center gap-2 pt-5 text-[13px]">
+          <input
+            type="checkbox"
+            checked={load.continuous ?? false}
+            onChange={(event) => set({ continuous: event.target.checked })}
+          />
+          three hours or more
+        </label>
+        {load.kind === "cooker" && (
+          <label className="flex items-center gap-2 pt-5 text-[13px]">
+            <input
+              type="checkbox"
+              checked={load.with_socket ?? false}
+              onChange={(event) => set({ with_socket: event.target.checked })}
+            />
+            control unit with a socket
+          </label>
+        )}
+      </div>
+    </details>
   );
 }

@@ -3,6 +3,7 @@ import type { Circuit, Section } from "../../api/client";
 import { useJob } from "../../job/JobProvider";
 import { Button } from "../../ui/Button";
 import { Choice, FigureField } from "../../ui/Field";
+import { RunStrip } from "../RunStrip";
 import { type Change, Part } from "./Part";
 
 /** What belongs to one way of laying alone, and does not go over to another. */
@@ -20,6 +21,7 @@ export function RunPart({ circuit, change }: { circuit: Circuit; change: Change 
         circuit.kind === "ring" ? "Run: once round the whole loop" : "Run, from the board to the far end"
       }
     >
+      <RunStrip run={circuit.run} />
       {circuit.run.map((section, at) => {
         const medium = rules.methods.find((method) => method.id === section.method)?.medium ?? "air";
         const groupings = rules.groupings.filter((grouping) => grouping.medium === medium);

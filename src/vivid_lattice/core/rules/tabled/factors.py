@@ -38,6 +38,7 @@ class TabledFactors:
             {
                 entry["id"]: Method(
                     entry["id"],
+                    entry.get("short", entry["id"]),
                     entry["title"],
                     entry["text"],
                     entry["medium"],

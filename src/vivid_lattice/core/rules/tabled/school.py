@@ -50,6 +50,7 @@ class TabledSchool:
         self.words: Mapping[str, str] = MappingProxyType(dict(school["words"]))
         self.systems: tuple[str, ...] = tuple(head["systems"])
         self.system_titles: Mapping[str, str] = MappingProxyType(dict(school.get("system_titles", {})))
+        self.uses: Mapping[str, str] = MappingProxyType({use["id"]: use["title"] for use in school.get("use", [])})
         self.supplies: tuple[int, ...] = tuple(head.get("supplies", (1,)))
         self.nominal_v = float(head["nominal_v"])
         self.default_method = str(head["default_method"])
@@ -143,6 +144,8 @@ class TabledSchool:
             yield "kind", f"{self.title} knows no ring circuits; make it a radial"
         if not isinstance(circuit.cable, str) and circuit.cable.type not in self.cables.kinds:
             yield "cable.type", _unknown("cable", circuit.cable.type, self.cables.kinds)
+        if circuit.use is not None and circuit.use not in self.uses:
+            yield "use", _unknown("use", circuit.use, self.uses)
         yield from self._device_problems(circuit)
         for number, section in enumerate(circuit.run):
             if section.method not in self.factors.methods:

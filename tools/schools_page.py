@@ -1,0 +1,13 @@
+"""Writes docs/method/schools.md from the rule sets' data. Usage: python tools/schools_page.py"""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from vivid_lattice.core.rules.differences import as_markdown, differences
+
+PAGE = Path(__file__).resolve().parent.parent / "docs" / "method" / "schools.md"
+
+if __name__ == "__main__":
+    PAGE.write_text(as_markdown(differences()), "utf-8")
+    print(f"{PAGE.name}: {len(differences().rows)} questions to {len(differences().schools)} schools")

@@ -1,0 +1,81 @@
+import type { Job } from "../api/client";
+import { useJob } from "../job/JobProvider";
+import { Choice, FigureField } from "../ui/Field";
+
+type Settings = NonNullable<Job["settings"]>;
+
+/** What the school leaves to the designer: the method of demand, the floor area it may go by, terminals, and prices. */
+export function RuleChoices() {
+  const { document, rules, edit } = useJob();
+  const { settings, job } = document;
+  const set = (part: Partial<Settings>) =>
+    edit({ ...document, settings: { ...settings, ...part } as Settings });
+  const byArea = rules.demand_methods.some((method) => /220|calculation/.test(method.title));
+  const prices = settings?.prices;
+  return (
+    <div className="mb-3 grid gap-3 sm:grid-cols-3">
+      {rules.demand_methods.length > 1 && (
+        <Choice
+          label="Maximum demand by"
+          value={settings?.demand_method ?? ""}
+          options={rules.demand_methods.map((method, at) => ({
+            value: at ? method.id : "",
+            label: method.title,
+          }))}
+          onCommit={(method) => set({ demand_method: method || null })}
+        />
+      )}
+      {byArea && (
+        <>
+          <FigureField
+            label="Floor area"
+            unit="m²"
+            value={job.floor_area_m2}
+            hint="Outside dimensions, without porch and garage."
+            onCommit={(floor_area_m2) => edit({ ...document, job: { ...job, floor_area_m2 } })}
+          />
+          <Choice
+            label="Terminals marked"
+            value={String(settings?.terminals_c ?? "")}
+            options={[
+              { value: "", label: "60 °C to 100 A, 75 °C above" },
+              { value: "75", label: "75 °C, all of them" },
+            ]}
+            onCommit={(degrees) => set({ terminals_c: degrees ? 75 : null })}
+          />
+        </>
+      )}
+      <Choice
+        label="Design chooses"
+        value={settings?.design_for ?? "size"}
+        options={[
+          { value: "size", label: "the smallest that passes" },
+          { value: "price", label: "the cheapest that passes" },
+        ]}
+        onCommit={(wish) => set({ design_for: wish as Settings["design_for"] })}
+      />
+      {settings?.design_for === "price" && (
+        <>
+          <FigureField
+            label="Copper"
+            unit="per kg"
+            required
+            value={prices?.copper_per_kg ?? 12}
+            onCommit={(copper_per_kg) =>
+              copper_per_kg !== null && set({ prices: { ...prices, copper_per_kg } as Settings["prices"] })
+            }
+          />
+          <FigureField
+            label="Cable beside its copper"
+            unit="per m"
+            required
+            value={prices?.cable_per_m ?? 0.5}
+            onCommit={(cable_per_m) =>
+              cable_per_m !== null && set({ prices: { ...prices, cable_per_m } as Settings["prices"] })
+            }
+          />
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,1 @@
+export { Schools } from "./Schools";

@@ -1,0 +1,1 @@
+export { Variants } from "./Variants";
