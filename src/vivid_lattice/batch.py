@@ -12,6 +12,7 @@ from pathlib import Path
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.document import read_document
 from vivid_lattice.core.errors import BadDocument
+from vivid_lattice.core.job import names_of
 
 #: Documents handed to a worker at a time: enough that the handing over does not count.
 _CHUNK = 16
@@ -48,16 +49,25 @@ def documents_in(folder: Path) -> list[Path]:
 def check_document(path: Path) -> BatchLine:
     """One document assessed; a document that cannot be read is an answer too, never an error."""
     try:
-        job = read_document(path.read_bytes())
-    except (BadDocument, OSError) as why:
+        raw = path.read_bytes()
+    except OSError as why:
         return BatchLine(str(path), problem=str(why))
+    return check_text(str(path), raw)
+
+
+def check_text(name: str, raw: bytes) -> BatchLine:
+    """The same for a document that has been read already, by the name it is to be answered under."""
+    try:
+        job = read_document(raw)
+    except BadDocument as why:
+        return BatchLine(name, problem=str(why))
     found = assess(job, explain=False)
-    names = {"supply": "Supply"} | {circuit.id: circuit.name for circuit in job.circuits}
+    names = names_of(job)
     over = [finding for finding in found.findings if finding.verdict == "fail"]
     worst = min(over, key=lambda finding: finding.margin or 0.0, default=None)
     count = found.counts.get
     return BatchLine(
-        file=str(path),
+        file=name,
         title=job.job.title,
         verdict=found.verdict,
         circuits=len(job.circuits),

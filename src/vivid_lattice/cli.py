@@ -15,12 +15,12 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from vivid_lattice.core.assess import CAUTIONS, assess
+from vivid_lattice.core.assess import assess
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.document import read_document, to_text
 from vivid_lattice.core.errors import BadDocument, BadTable, UnknownRuleSet
 from vivid_lattice.core.findings import Assessment
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.job import Job, names_of
 from vivid_lattice.core.remedies import with_remedies
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.demo import DEMOS, demo_job, demo_text
@@ -73,6 +73,7 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("folder", type=Path)
     command.add_argument("--csv", type=Path, help="a line a document")
     command.add_argument("--workers", type=int, help="processes; as many as there are cores unless given")
+    command.add_argument("--scheduler", metavar="ADDRESS", help="a running dask scheduler to hand the documents to")
     command.set_defaults(run=_check_batch)
 
     command = commands.add_parser("demo", help="the demo jobs")
@@ -88,6 +89,7 @@ def _parser() -> argparse.ArgumentParser:
     what = command.add_subparsers(required=True, metavar="list|show")
     listed = what.add_parser("list", aliases=["LIST"], help="ids of all tables and rules")
     listed.set_defaults(run=_rules_list)
+    what.add_parser("differences", help="all schools side by side").set_defaults(run=_rules_differences)
     one = what.add_parser("show", aliases=["SHOW"], help="one table or rule")
     one.add_argument("id")
     one.set_defaults(run=_rules_show)
@@ -112,7 +114,7 @@ def _assess(args: argparse.Namespace) -> int:
 
 
 def _print_assessment(job: Job, found: Assessment) -> None:
-    names = {"supply": "Supply"} | {circuit.id: circuit.name for circuit in job.circuits}
+    names = names_of(job)
     print(
         f"{found.job}: {found.verdict} ({', '.join(f'{count} {verdict}' for verdict, count in found.counts.items())})"
     )
@@ -123,7 +125,7 @@ def _print_assessment(job: Job, found: Assessment) -> None:
         )
         for need in finding.needs:
             print(f"{'':10}needs {need.what}: {need.ask}")
-    for caution in CAUTIONS:
+    for caution in found.cautions:
         print(f"! {caution}")
 
 
@@ -147,7 +149,17 @@ def _check_batch(args: argparse.Namespace) -> int:
     if not paths:
         print(f"{args.folder}: no .json document in it", file=sys.stderr)
         return 2
-    lines = check_all(paths, args.workers, _show_progress if sys.stderr.isatty() else None)
+    shown = _show_progress if sys.stderr.isatty() else None
+    if args.scheduler is None:
+        lines = check_all(paths, args.workers, shown)
+    else:
+        from vivid_lattice.cluster import ClusterProblem, check_on_cluster
+
+        try:
+            lines = check_on_cluster(paths, args.scheduler, shown)
+        except ClusterProblem as why:
+            print(why, file=sys.stderr)
+            return 2
     for line in lines:
         if line.verdict in ("fail", "missing", "unreadable"):
             print(f"{line.file}: {line.verdict}  {line.worst or line.problem}")
@@ -190,14 +202,24 @@ def _openapi(_args: argparse.Namespace) -> int:
 
 
 def _rules_list(_args: argparse.Namespace) -> int:
-    for rules_id in known():
-        data = rule_set(rules_id).data
-        for table in data.tables.values():
-            print(
-                f"{table.id:36} {table.source.publication} ({table.source.provenance}, {table.source.confidence})  {table.title}"
-            )
-        for rule in data.rules.values():
-            print(f"{rule.id:36} {rule.source.publication} ({rule.source.provenance}, {rule.source.confidence})  rule")
+    # Tables that several schools share are listed once.
+    titles = {
+        table.id: (table.source, table.title)
+        for rules_id in known()
+        for table in rule_set(rules_id).data.tables.values()
+    }
+    titles |= {
+        rule.id: (rule.source, "rule") for rules_id in known() for rule in rule_set(rules_id).data.rules.values()
+    }
+    for name, (source, title) in titles.items():
+        print(f"{name:36} {source.publication} ({source.provenance}, {source.confidence})  {title}")
+    return 0
+
+
+def _rules_differences(_args: argparse.Namespace) -> int:
+    from vivid_lattice.core.rules.differences import as_markdown, differences
+
+    _write(as_markdown(differences()))
     return 0
 
 

@@ -140,7 +140,7 @@ class Editing(PageCase):
                 break
         self.press(Keys.CONTROL + Keys.END, *[Keys.ARROW_UP] * 3)
         # On the kiln, far right; back to the cable's check, and the first remedy by its figure.
-        self.press(*[Keys.ARROW_LEFT] * 4)
+        self.press(*[Keys.ARROW_LEFT] * 5)
         self.wait(lambda: self.all("[data-remedy]"), "no remedies")
         self.press("1")
         self.wait_verdict(KILN, "capacity", "tight")
@@ -176,7 +176,7 @@ class Editing(PageCase):
         place.send_keys("Studio board, way 7")
         sheet.find_element(By.XPATH, ".//button[text()='Done']").click()
         self.wait(lambda: self.cell(15, NAME).text.endswith("Induction hob"), "it has not moved")
-        self.wait(lambda: "0.914" in self.cell(15, "breaking-capacity").text, "it is not checked at its new board")
+        self.wait(lambda: "1.24" in self.cell(15, "breaking-capacity").text, "it is not checked at its new board")
         self.wait_kept(2)
 
     def test_at_1280_by_800_sixteen_circuits_stand_without_scrolling(self) -> None:

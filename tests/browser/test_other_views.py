@@ -36,8 +36,19 @@ class Begin(PageCase):
         self.assertIn("not known", self.css("figure").text + self.css("[aria-label=Supply]").text)
         self.enter("Ze, external", "0,31")
         self.enter("Prospective fault", "1.2")
-        self.field("Cut-out fuse").send_keys("BS 88-3")
-        self.wait_kept(4)
+        self.field("Cut-out").send_keys("BS 88-3")
+        self.field("Tails").send_keys("25")
+        self.enter("Earthing conductor", "16")
+        self.browser.find_element(By.XPATH, "//button[normalize-space()='+ water pipe']").click()
+        sizes = self.wait(
+            lambda: self.browser.find_elements(
+                By.XPATH,
+                "//section[@aria-label='Earth and bonding']//li//label[starts-with(text(), 'Size')]/following-sibling::input",
+            ),
+            "no bond",
+        )
+        sizes[0].send_keys("10", Keys.TAB)
+        self.wait_kept(8)
         self.browser.find_element(By.LINK_TEXT, "Lattice").click()
         self.css("#quick-entry").send_keys("vestry heater 2kW 12m", Keys.ENTER)
         self.wait_verdict(0, "disconnection", "pass")
@@ -60,7 +71,8 @@ class Begin(PageCase):
         self.begin("Two boards")
         self.browser.find_element(By.XPATH, "//button[text()='Add a board']").click()
         self.wait(
-            lambda: "Fed from way 1 of Main board." in self.browser.find_element(By.TAG_NAME, "main").text, "no board"
+            lambda: "Fed from way 1 of Main consumer unit." in self.browser.find_element(By.TAG_NAME, "main").text,
+            "no board",
         )
         self.browser.find_element(By.LINK_TEXT, "Lattice").click()
         self.wait(lambda: "Board 2" in self.css("[role=grid]").text, "the board is not in the lattice")
@@ -101,7 +113,7 @@ class Begin(PageCase):
         self.open_demo()
         before = self.cell(1, "voltage-drop").text
         self.browser.find_element(By.LINK_TEXT, "Intake").click()
-        self.css("input[type=checkbox]").click()
+        self.browser.find_element(By.XPATH, "//label[contains(., 'factor Ct')]//input").click()
         self.wait_kept(2)
         self.browser.find_element(By.LINK_TEXT, "Lattice").click()
         self.cell(9, "voltage-drop").click()
@@ -114,7 +126,7 @@ class Begin(PageCase):
     def test_the_demand_is_shown_with_its_sum(self) -> None:
         self.open_demo()
         self.browser.find_element(By.PARTIAL_LINK_TEXT, "demand").click()
-        card = self.css('[aria-label^="Is the cut-out enough"]')
+        card = self.css('[aria-label^="Is the supply enough"]')
         self.wait(
             lambda: "On-Site Guide, Table A2" in card.text and "161 of 100 A" in card.text.replace("\n", " "), "no sum"
         )

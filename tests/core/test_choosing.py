@@ -206,7 +206,7 @@ class History(unittest.TestCase):
             (with_circuit(old, circuit(name="Kiln")), "Heater is now called Kiln"),
             (with_circuit(old, circuit(run=(laid(20.0), laid(3.0)))), "Heater: run of 1 → 2 sections"),
             (old.model_copy(update={"supply": supply(ze_ohm=0.2, tails=old.supply.tails)}), "Supply Ze: 0.35 → 0.2 Ω"),
-            (old.model_copy(update={"supply": supply()}), "Tails: 16 mm², 2 m → none"),
+            (old.model_copy(update={"supply": supply(tails=None)}), "Tails: 16 mm², 2 m → none"),
         ):
             with self.subTest(words):
                 self.assertEqual(differences(old, changed), [words])

@@ -64,6 +64,7 @@ def generated(count: int, seed: int, rules: str = "iec") -> Job:
             fault_current_ka=None,
             ze_ohm=None,
             cutout=None,
+            tails=None,
             transformer={"rated_kva": 250.0, "impedance_pct": 4.0, "resistance_pct": 1.2},
             service={"material": "aluminium", "area_mm2": 95.0, "length_m": 60.0},
         ),

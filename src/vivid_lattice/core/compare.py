@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.findings import VERDICT_ORDER, Assessment, Finding, Subject, Verdict
 from vivid_lattice.core.history import differences
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.job import Job, names_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,10 +39,7 @@ class Comparison:
 def compare(before: Job, after: Job) -> Comparison:
     """What differs between two variants of a job, each assessed by its own rules."""
     old, new = assess(before, explain=False), assess(after, explain=False)
-    names = {"supply": "Supply"}
-    for job in (before, after):
-        names |= {board.id: board.name for board in job.boards}
-        names |= {circuit.id: circuit.name for circuit in job.circuits}
+    names = names_of(before) | names_of(after)
     was, now = _by_place(old), _by_place(new)
     turned = [
         _turned(place, was.get(place), now.get(place), names)

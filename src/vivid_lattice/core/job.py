@@ -372,6 +372,7 @@ EXAMPLE: dict[str, Any] = {
         "fault_current_ka": 1.4,
         "cutout": {"kind": "fuse-bs88-3", "rating_a": 80},
         "tails": {"area_mm2": 25, "length_m": 2},
+        "earthing": {"conductor_mm2": 16, "bonds": [{"name": "water pipe", "area_mm2": 10}]},
     },
     "rooms": [{"id": "vestry", "name": "Vestry"}],
     "boards": [
@@ -414,3 +415,9 @@ class Job(Part):
 def with_circuit(job: Job, circuit: Circuit) -> Job:
     """The job with one circuit (found by its id) replaced; the job given is left as it was."""
     return job.model_copy(update={"circuits": tuple(circuit if old.id == circuit.id else old for old in job.circuits)})
+
+
+def names_of(job: Job) -> dict[str, str]:
+    """What the subjects of findings are called, by id."""
+    names = {"supply": "Supply"} | {board.id: board.name for board in job.boards}
+    return names | {circuit.id: circuit.name for circuit in job.circuits}

@@ -64,7 +64,7 @@ STARVED: dict[str, tuple[Job, str]] = {
         job(circuit(run=(laid(1.0),), device=rcbo(63.0, "D")), supply=supply(fault_current_ka=6.0)),
         "device.let_through_a2s",
     ),
-    "earthing": (job(), "supply.earthing.conductor_mm2"),
+    "earthing": (job(supply=supply(earthing=None)), "supply.earthing.conductor_mm2"),
     "bonding": (earthed(bonds=(Bond(name="oil pipe"),)), "supply.earthing.bonds"),
 }
 

@@ -251,7 +251,11 @@ class FurtherSchool(unittest.TestCase):
         self.assertIn("isle", rules.known())
 
     def test_every_check_answers_by_its_figures(self) -> None:
-        made = job(self.island(), job=self.isle, supply=supply(system="TN-S", nominal_v=100.0, ze_ohm=0.5, cutout=None))
+        made = job(
+            self.island(),
+            job=self.isle,
+            supply=supply(system="TN-S", nominal_v=100.0, ze_ohm=0.5, cutout=None, tails=None, earthing=None),
+        )
         figures = {
             name: (finding(made, name).value, finding(made, name).limit)
             for name in ("overload", "capacity", "voltage-drop")
@@ -270,7 +274,7 @@ class FurtherSchool(unittest.TestCase):
 
     def test_its_edges_are_its_own(self) -> None:
         warm = self.island().model_copy(update={"run": (laid(10.0, "SKY", ambient_c=40.0, circuits_grouped=2),)})  # type: ignore[attr-defined]
-        island = supply(system="TN-S", nominal_v=100.0, ze_ohm=0.5, cutout=None)
+        island = supply(system="TN-S", nominal_v=100.0, ze_ohm=0.5, cutout=None, tails=None, earthing=None)
         found = finding(job(warm, job=self.isle, supply=island), "capacity")
         self.assertEqual((found.limit, found.verdict), (20 * 0.5 * 0.5, "fail"))
 

@@ -1,5 +1,13 @@
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { Assessment, BoardFigures, Circuit, CircuitFigures, Remedy, RuleSetView } from "../api/client";
+import type {
+  Assessment,
+  BoardFigures,
+  Circuit,
+  CircuitFigures,
+  Finding,
+  Remedy,
+  RuleSetView,
+} from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { circuitById, withCircuits, withoutCircuit } from "../job/jobModel";
 import { cx } from "../ui/cx";
@@ -224,6 +232,9 @@ export function Lattice() {
                 name={board.name}
                 note={boardNote(board.fed_by, own.length, board.ways_total)}
                 figures={assessment?.boards?.find((line) => line.board === board.id)}
+                finding={assessment?.findings.find(
+                  (one) => one.subject.kind === "board" && one.subject.id === board.id,
+                )}
               >
                 {own.map((row) => {
                   const at = rows.indexOf(row);
@@ -351,11 +362,13 @@ function BoardRows({
   name,
   note,
   figures,
+  finding,
   children,
 }: {
   name: string;
   note: string;
   figures: BoardFigures | undefined;
+  finding: Finding | undefined;
   children: React.ReactNode;
 }) {
   return (
@@ -371,7 +384,21 @@ function BoardRows({
         <span role="gridcell" className="text-[12px] text-soft">
           {note}
         </span>
-        <span role="gridcell" className="figure ml-auto text-[12px] text-soft" data-testid="board-lines">
+        <span
+          role="gridcell"
+          className={cx(
+            "figure ml-auto text-[12px]",
+            finding?.verdict === "fail"
+              ? "text-fail"
+              : finding?.verdict === "tight"
+                ? "text-tight"
+                : "text-soft",
+          )}
+          title={finding?.sentence}
+          data-testid="board-lines"
+        >
+          {finding?.verdict === "fail" && "▲ "}
+          {finding?.verdict === "tight" && "‖ "}
           {figures?.lines?.map((line) => (
             <span key={line.line} className="ml-3">
               {(figures.lines?.length ?? 0) > 1 && `${line.line} `}

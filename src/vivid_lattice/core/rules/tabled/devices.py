@@ -15,6 +15,9 @@ from vivid_lattice.core.rules.protocol import Clearing, DeviceKind, Looked, Loop
 from vivid_lattice.core.rules.tables import RuleData, Table
 from vivid_lattice.core.units import a_from_ma, ka_from_a
 
+#: A current worked out as 6000.0000001 A is 6 kA.
+_JUST_UNDER = 1 - 1e-9
+
 
 @dataclass(frozen=True, slots=True)
 class _FusePoint:
@@ -259,7 +262,9 @@ class TabledDevices:
             times, held = float(entry["extended_by"]), held[-1:]
         rating = held[-1] if times != 1.0 else next((upto for upto in held if device.rating_a <= upto), None)
         unit_a = float(entry["fault_a"])
-        fitting = [row for row in rows if row[rating_at] == rating and float(row[fault_at]) * unit_a >= fault_a]
+        fitting = [
+            row for row in rows if row[rating_at] == rating and float(row[fault_at]) * unit_a >= fault_a * _JUST_UNDER
+        ]
         if not fitting:
             return None
         best = min(fitting, key=lambda row: float(row[fault_at]))
