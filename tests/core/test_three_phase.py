@@ -51,7 +51,7 @@ def generated(count: int, seed: int, rules: str = "iec") -> Job:
             id=f"b{at}",
             name=f"Board {at}",
             fed_by="origin" if at == 0 else FedByWay(board=f"b{at - 1}", way=1),
-            ways_total=80,
+            ways_total=200,
             ways=tuple(Way(number=place, circuit=one) for place, one in enumerate(ways[at], 1)),
         )
         for at in range(boards)

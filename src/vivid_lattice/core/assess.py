@@ -60,7 +60,8 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
     rows = []
     for circuit in circuits:
         asked = {check.id for check in CHECKS if _wanted(explain, check.id, circuit.id)}
-        plain, explained = Context(network, circuit, False), Context(network, circuit, True)
+        plain = Context(network, circuit, False)
+        explained = Context(network, circuit, True) if asked else plain
         findings += [run_check(check, explained if check.id in asked else plain) for check in CHECKS]
         rows.append(_figures(explained if asked else plain))
     return Assessment(

@@ -57,9 +57,7 @@ def check(ctx: Context) -> Finding:
         return spur
     if circuit.kind == "ring":
         return _ring(ctx, cable, sections, ruling)
-    ceiling = ctx.rules.limits.device_ceiling_a(
-        circuit, cable, ctx.rules.cables.kind(cable.type).material, ctx.size(cable.area_mm2).split(" ")[0]
-    )
+    ceiling = _ceiling(ctx, cable)
     if ceiling is not None and device.rating_a > ceiling.value:
         sentence = (
             f"{ctx.device_name()} on a conductor ({ceiling.how}) that may have {ceiling.value:g} A ahead of it at most"
@@ -91,10 +89,18 @@ def check(ctx: Context) -> Finding:
     return found
 
 
+def _ceiling(ctx: Context, cable: Cable) -> Looked | None:
+    """The largest device that a small conductor may have ahead of it, where the school has such a rule."""
+    if not ctx.rules.limits.caps_small_conductors:
+        return None
+    material, label = ctx.rules.cables.kind(cable.type).material, ctx.size(cable.area_mm2).split(" ")[0]
+    return ctx.rules.limits.device_ceiling_a(ctx.circuit, material, label)
+
+
 def _harmonic(ctx: Context) -> tuple[Factor | None, float]:
     """Factor for third harmonics in a three-phase circuit with a neutral, and the neutral's current over the lines'."""
-    third = third_harmonic_pct(ctx.circuit)
-    if ctx.loaded < 3 or not ctx.circuit.neutral or not third:
+    third = third_harmonic_pct(ctx.circuit) if ctx.loaded == 3 and ctx.circuit.neutral else 0.0
+    if not third:
         return None, 1.0
     factor, by_neutral = ctx.rules.factors.harmonic(third)
     return factor, 3 * third / 100 if by_neutral else 1.0

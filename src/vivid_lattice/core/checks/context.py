@@ -55,20 +55,19 @@ class BoardContext:
 class Context:
     """The network, the circuit a check is asked about, and whether its working is to be written out.
 
-    Made once a circuit and handed to every check, so that what they all need is looked up once.
+    Made once a circuit and handed to every check, so that what they all need is looked up once: ``board`` is the board it
+    leaves from, ``loaded`` its number of loaded conductors. NeedsInput where it has been given no way yet.
     """
 
-    __slots__ = ("circuit", "explain", "job", "network", "rules", "subject")
+    __slots__ = ("_name", "board", "circuit", "explain", "job", "loaded", "network", "rules", "subject")
 
     def __init__(self, network: Network, circuit: Circuit, explain: bool = True):
         self.network, self.circuit, self.explain = network, circuit, explain
+        self._name = ""
+        self.board: Board = network.tree.place(circuit).board
+        self.loaded = network.tree.loaded(circuit)
         self.job, self.rules = network.job, network.rules
         self.subject = Subject("circuit", circuit.id)
-
-    @property
-    def board(self) -> Board:
-        """The board the circuit leaves from."""
-        return self.network.tree.place(self.circuit).board
 
     @property
     def device(self) -> Device:
@@ -79,18 +78,17 @@ class Context:
             )
         return self.circuit.device
 
-    @property
-    def loaded(self) -> int:
-        """Loaded conductors of the circuit: two or three."""
-        return self.network.tree.loaded(self.circuit)
-
     def size(self, area_mm2: float) -> str:
         """A conductor size as the school writes it."""
         return self.rules.cables.size_label(area_mm2)
 
     def device_name(self) -> str:
         """The device as it is said: B32, or 30 A rewirable fuse."""
-        device = self.device
-        if device.curve:
-            return f"{device.curve}{device.rating_a:g}"
-        return f"{device.rating_a:g} A {self.rules.devices.kind(device.kind).title.lower()}"
+        if not self._name:
+            device = self.device
+            self._name = (
+                f"{device.curve}{device.rating_a:g}"
+                if device.curve
+                else f"{device.rating_a:g} A {self.rules.devices.kind(device.kind).title.lower()}"
+            )
+        return self._name

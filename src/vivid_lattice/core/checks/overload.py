@@ -67,8 +67,11 @@ def counted_current_a(ctx: Context) -> Looked:
 
 def _starting(ctx: Context, demand: Demand, used: float) -> Finding | None:
     """The answer by the starting current, where it leaves less in hand than the running one; None where it does not rule."""
+    starts = any(load.kind == "motor" or load.starting_multiple for load in ctx.circuit.loads)
+    if not starts or ctx.circuit.design_current_a is not None:
+        return None
     holds = ctx.rules.devices.holds_a(ctx.device)
-    if holds is None or ctx.circuit.design_current_a is not None:
+    if holds is None:
         return None
     assumed = [load for load in ctx.circuit.loads if load.kind == "motor" and load.starting_multiple is None]
     current, load, multiple = _largest_start(ctx, demand)

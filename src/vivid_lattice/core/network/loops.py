@@ -109,6 +109,8 @@ class Loops:
         self._boards: dict[str, complex] = {}
         self._far_ends: dict[str, complex] = {}
         self._faults: dict[str, Prospective] = {}
+        self._neutral_loops: dict[str, complex] = {}
+        self._cold: dict[str, float] = {}
 
     def run(self, circuit: Circuit) -> RunOhm:
         """Impedances of a circuit to its far end; of a ring, to the middle of the loop."""
@@ -166,7 +168,12 @@ class Loops:
 
     def far_end_cold_ohm(self, circuit: Circuit) -> float:
         """The loop a meter should read at the far end with conductors at 20 °C [Ω]."""
-        return abs(self.ahead.ze) + sum(self.run(link).cold_ohm for link in self._tree.chain(circuit))
+        found = self._cold.get(circuit.id)
+        if found is None:
+            feeder = self._tree.feeder(self._tree.place(circuit).board)
+            ahead = abs(self.ahead.ze) if feeder is None else self.far_end_cold_ohm(feeder)
+            found = self._cold[circuit.id] = ahead + self.run(circuit).cold_ohm
+        return found
 
     def earth_fault_a(self, circuit: Circuit) -> float:
         """Earth fault current at the far end, conductors warm [A]."""
@@ -174,10 +181,17 @@ class Loops:
 
     def neutral_fault_a(self, circuit: Circuit) -> float:
         """Smallest current of a fault between line and neutral at the far end, conductors warm [A]."""
-        origin = self.ahead.origin
-        chain = self._tree.chain(circuit)
-        loop = origin.line_warm + origin.return_warm + sum(2 * self.run(link).line_hot for link in chain)
-        return fault_current_a(origin.volts_min, abs(loop))
+        return fault_current_a(self.ahead.origin.volts_min, abs(self._neutral_loop(circuit)))
+
+    def _neutral_loop(self, circuit: Circuit) -> complex:
+        """Line and neutral from the source to a far end and back, warm [Ω]."""
+        found = self._neutral_loops.get(circuit.id)
+        if found is None:
+            feeder = self._tree.feeder(self._tree.place(circuit).board)
+            origin = self.ahead.origin
+            ahead = origin.line_warm + origin.return_warm if feeder is None else self._neutral_loop(feeder)
+            found = self._neutral_loops[circuit.id] = ahead + 2 * self.run(circuit).line_hot
+        return found
 
     def origin_fault_a(self) -> float:
         """Largest prospective current at the origin [A]; see ``Ahead``."""

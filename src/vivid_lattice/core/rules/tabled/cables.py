@@ -286,11 +286,12 @@ class TabledCables:
 
     def k_protective(self, cable: Cable) -> Looked:
         """Heat constant k of the protective conductor [A·√s/mm²]."""
-        return self._k(cable, "core" if cable.cpc == "included" else cable.cpc)
+        which = "core" if cable.cpc == "included" else cable.cpc
+        return self._kept(("k", cable.type, which), self._k, cable, which)
 
     def k_live(self, cable: Cable) -> Looked:
         """Heat constant k of the live conductors [A·√s/mm²]."""
-        return self._k(cable, "live")
+        return self._kept(("k", cable.type, "live"), self._k, cable, "live")
 
     def _k(self, cable: Cable, which: str) -> Looked:
         found = self._entry(cable)["k"].get(which)

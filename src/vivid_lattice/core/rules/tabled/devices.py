@@ -41,6 +41,7 @@ class TabledDevices:
         self._uo_v = float(school["school"]["nominal_v"])
         self._cmin = float(data.rule(self._names["loop_rule"]).params["cmin"])
         self._cache: dict[tuple[Any, ...], LoopLimit] = {}
+        self._class_rows: dict[tuple[Any, ...], list[tuple[float, Looked]]] = {}
         self.kinds: Mapping[str, DeviceKind] = MappingProxyType(
             {entry["id"]: self._kind(entry) for entry in school["device"]}
         )
@@ -248,29 +249,36 @@ class TabledDevices:
     def _class_row(self, device: Device, fault_a: float) -> tuple[Looked, float] | None:
         """The most energy a breaker of the usual energy-limiting class lets through at a fault of so many amperes
         [A²s]: the row of the next larger rating and fault current, and that current [A]; None where the table has neither."""
+        key = (device.kind, device.curve, device.rating_a)
+        rows = self._class_rows.get(key)
+        if rows is None:
+            rows = self._class_rows[key] = self._rows_of_class(device)
+        for at_a, energy in rows:
+            if at_a >= fault_a * _JUST_UNDER:
+                return energy, at_a
+        return None
+
+    def _rows_of_class(self, device: Device) -> list[tuple[float, Looked]]:
+        """The let-through limits of a device's class, by the prospective current [A] each stands for, smallest first."""
         entry: Mapping[str, Any] | None = self._entries[device.kind].get("let_through")
         column = entry["columns"].get(device.curve) if entry else None
         if entry is None or column is None:
-            return None
+            return []
         table = self._data.table(entry["table"])
         rating_at, fault_at, energy_at = (table.column(name) for name in (entry["rating"], entry["fault"], column))
         where = [(table.column(name), value) for name, value in entry.get("where", {}).items()]
         rows = [row for row in table.rows if all(row[at] == value for at, value in where)]
         held = sorted({float(row[rating_at]) for row in rows})
-        times = 1.0
-        if held[-1] < device.rating_a <= float(entry["extended_to_a"]):
-            times, held = float(entry["extended_by"]), held[-1:]
-        rating = held[-1] if times != 1.0 else next((upto for upto in held if device.rating_a <= upto), None)
-        unit_a = float(entry["fault_a"])
-        fitting = [
-            row for row in rows if row[rating_at] == rating and float(row[fault_at]) * unit_a >= fault_a * _JUST_UNDER
-        ]
-        if not fitting:
-            return None
-        best = min(fitting, key=lambda row: float(row[fault_at]))
-        fault_ka = ka_from_a(float(best[fault_at]) * unit_a)
-        how = f"{entry['class']}: at up to {fault_ka:g} kA it lets no more through; see its mark"
-        return Looked(times * float(best[energy_at]), table.source, how), float(best[fault_at]) * unit_a
+        times, rating = 1.0, next((upto for upto in held if device.rating_a <= upto), None)
+        if rating is None and device.rating_a <= float(entry["extended_to_a"]):
+            times, rating = float(entry["extended_by"]), held[-1]
+        found = []
+        for row in rows:
+            if row[rating_at] == rating:
+                at_a = float(row[fault_at]) * float(entry["fault_a"])
+                how = f"{entry['class']}: at up to {ka_from_a(at_a):g} kA it lets no more through; see its mark"
+                found.append((at_a, Looked(times * float(row[energy_at]), table.source, how)))
+        return sorted(found, key=lambda pair: pair[0])
 
     def let_through(self, device: Device, fault_a: float) -> Looked:
         """The most energy [A²s] the device lets through when a fault of so many amperes is cleared: the maker's figure

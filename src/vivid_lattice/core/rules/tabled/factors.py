@@ -76,6 +76,9 @@ class TabledFactors:
 
         loaded  loaded conductors of a circuit, where the school counts conductors and not circuits
         """
+        if _plain(section):
+            self.medium(section)
+            return ()
         key = (section, cable.type, cable.area_mm2, loaded)
         kept = self._cache.get(key)
         if kept is None:
@@ -240,6 +243,16 @@ class TabledFactors:
         if self.medium(section) == "ground":
             return "the formula is made for air"
         return ""
+
+
+def _plain(section: Section) -> bool:
+    """Whether nothing is said of a section that a factor could go by."""
+    return (
+        section.ambient_c is None
+        and section.circuits_grouped == 1
+        and section.in_insulation_mm is None
+        and section.soil_k_m_per_w is None
+    )
 
 
 def _how(found: Looked) -> str:

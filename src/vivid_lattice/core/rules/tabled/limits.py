@@ -7,7 +7,7 @@ from typing import Any
 
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.findings import Source
-from vivid_lattice.core.job import Cable, Circuit, Device
+from vivid_lattice.core.job import Circuit, Device
 from vivid_lattice.core.rules.protocol import DropLimit, Looked, RingRule
 from vivid_lattice.core.rules.tables import RuleData
 
@@ -126,7 +126,12 @@ class TabledLimits:
         """Whether a load counts as running for hours: as stated, or by its kind."""
         return stated or load_kind in self._continuous.get("always", [])
 
-    def device_ceiling_a(self, circuit: Circuit, cable: Cable, material: str, label: str) -> Looked | None:
+    @property
+    def caps_small_conductors(self) -> bool:
+        """Whether small conductors have a largest device whatever they carry."""
+        return self._small is not None
+
+    def device_ceiling_a(self, circuit: Circuit, material: str, label: str) -> Looked | None:
         """Largest device [A] for a small conductor whatever its ampacity; None where no such rule binds."""
         small = self._small
         if small is None or any(load.kind in small["except_loads"] for load in circuit.loads):

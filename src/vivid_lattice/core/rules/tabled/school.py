@@ -60,6 +60,7 @@ class TabledSchool:
         self.tails_cable = str(head["tails_cable"])
         self.tails_method = str(head.get("tails_method", self.default_method))
         self.names: Mapping[str, str] = MappingProxyType(dict(school["tables"]))
+        self._topics: dict[str, Source] = {}
         self.declared_ze_ohm = self._declared()
         self.sizes = Sizes(self.data, school)
         cables = TabledCables(self.data, school, self.sizes)
@@ -98,7 +99,10 @@ class TabledSchool:
 
     def rule(self, topic: str) -> Source:
         """Where the rule behind a topic ('overload', 'capacity', 'drop', 'adiabatic', …) stands."""
-        return self._source(self.names[f"{topic}_rule"])
+        found = self._topics.get(topic)
+        if found is None:
+            found = self._topics[topic] = self._source(self.names[f"{topic}_rule"])
+        return found
 
     def calculated_source_factors(self) -> tuple[float, float, Source]:
         """Voltage factors c for the largest and the smallest current of a calculated supply, and where they stand."""
