@@ -55,23 +55,31 @@ def forty() -> Job:
 
 
 def solver(job: Job) -> Callable[[], None]:
-    """What the assessment answers, by pandapower: one load flow for the drops, one short-circuit calculation of the
-    line and neutral network for the largest currents, and one of the line and earth network for the loops."""
-    live, earth = Model(job), Model(job)
-    loops, tree = live.ours.loops, live.ours.tree
-    live.line("source", "main", live.volts / loops.origin_fault_a())
-    earth.line("source", "main", loops.ze_ohm())
-    for model in (live, earth):
+    """What the assessment answers, by pandapower: one load flow for the drops, and a short-circuit calculation for each of what
+    the checks and the row show: largest current (line and neutral cold), smallest (warm), the earth loop as a meter reads
+    it, and warm."""
+    nets = {what: Model(job) for what in ("cold", "warm", "meter", "earth")}
+    loops, tree = nets["cold"].ours.loops, nets["cold"].ours.tree
+    for what, model in nets.items():
+        ahead = loops.ze_ohm() if what in ("meter", "earth") else model.volts / loops.origin_fault_a()
+        model.line("source", "main", ahead)
         model.joined("f1", "sub")
     for one in job.circuits:
-        live.line(tree.place(one).board.id, one.id, 2 * loops.run(one).r1_cold_ohm)
-        earth.line(tree.place(one).board.id, one.id, loops.run(one).hot_ohm)
+        run = loops.run(one)
+        ohms = {
+            "cold": 2 * run.r1_cold_ohm,
+            "warm": 2 * run.line_hot.real,
+            "meter": run.cold_ohm,
+            "earth": run.hot_ohm,
+        }
+        for what, model in nets.items():
+            model.line(tree.place(one).board.id, one.id, ohms[what])
         if one.kind != "distribution":
-            live.load(one.id, 5.0)
+            nets["warm"].load(one.id, 5.0)
 
     def solve() -> None:
-        live.drop_percent("c0")
-        for model in (live, earth):
+        nets["warm"].drop_percent("c0")
+        for model in nets.values():
             model.net.pop("res_bus_sc", None)
             model.fault_a("c0")
 
@@ -80,27 +88,34 @@ def solver(job: Job) -> Callable[[], None]:
 
 def three_phase_solver(job: Job) -> Callable[[], None]:
     """What the assessment of a three-phase job answers, by pandapower: one unbalanced load flow for the drops of every line,
-    and short-circuit calculations of the lines, of line and neutral, and of line and earth."""
+    and short-circuit calculations of the lines, of line and neutral cold and warm, and of line and earth cold and warm."""
     ours, flow = Network.of(job, rule_set(job.job.rules)), Unbalanced(job.supply.nominal_v)
     flow.ROUNDS = 1
     for place in (*job.boards, *job.circuits):
         flow.bus(place.id)
     flow.line("source", "b0", complex(1e-5, 1e-6))
-    faults = {"lines": Model(job), "neutral": Model(job), "earth": Model(job)}
+    faults = {what: Model(job) for what in ("lines", "neutral", "neutral warm", "meter", "earth")}
     for model in faults.values():
         model.line("source", "b0", ours.loops.ahead.origin.line_cold)
-    for circuit in job.circuits:
-        home, run = ours.tree.place(circuit).board.id, ours.loops.run(circuit)
-        flow.line(home, circuit.id, run.line_hot)
-        for what, ohm in (("lines", run.line_cold), ("neutral", 2 * run.line_cold), ("earth", run.loop)):
-            faults[what].line(home, circuit.id, ohm)
-        if circuit.kind == "distribution":
-            flow.line(circuit.id, ours.tree.feeds[circuit.id], complex(1e-5, 1e-6))
+    for one in job.circuits:
+        home, run = ours.tree.place(one).board.id, ours.loops.run(one)
+        flow.line(home, one.id, run.line_hot)
+        ohms = {
+            "lines": run.line_cold,
+            "neutral": 2 * run.line_cold,
+            "neutral warm": 2 * run.line_hot,
+            "meter": run.cold_ohm,
+            "earth": run.loop,
+        }
+        for what, model in faults.items():
+            model.line(home, one.id, ohms[what])
+        if one.kind == "distribution":
+            flow.line(one.id, ours.tree.feeds[one.id], complex(1e-5, 1e-6))
             for model in faults.values():
-                model.joined(circuit.id, ours.tree.feeds[circuit.id])
+                model.joined(one.id, ours.tree.feeds[one.id])
         else:
-            carried = ours.drops.design_current(circuit).by_line
-            flow.load(circuit.id, tuple(carried.get(line, 0.0) for line in LINES), 1.0)
+            carried = ours.drops.design_current(one).by_line
+            flow.load(one.id, tuple(carried.get(line, 0.0) for line in LINES), 1.0)
 
     def solve() -> None:
         flow.solve()

@@ -105,15 +105,17 @@ class Unbalanced:
         self.buses[name] = pp.create_bus(self.net, vn_kv=sqrt(3) * self.volts / 1000, name=name)
 
     def line(self, start: str, end: str, z: complex) -> None:
+        """A branch of line impedance z [Ω]; the solver starts from a flow that knows reactance alone, so there is a little."""
+        reactance = z.imag or 1e-6
         pp.create_line_from_parameters(
             self.net,
             self.buses[start],
             self.buses[end],
             length_km=1.0,
             r_ohm_per_km=z.real,
-            x_ohm_per_km=z.imag,
+            x_ohm_per_km=reactance,
             r0_ohm_per_km=4 * z.real,
-            x0_ohm_per_km=4 * z.imag,
+            x0_ohm_per_km=4 * reactance,
             c_nf_per_km=0.0,
             c0_nf_per_km=0.0,
             max_i_ka=1.0,
