@@ -5,11 +5,13 @@ from __future__ import annotations
 import doctest
 import importlib
 import pkgutil
+import re
 import unittest
 from pathlib import Path
 
 import vivid_lattice.core
-from vivid_lattice.core.checks import CHECKS, SUPPLY_CHECKS
+from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
+from vivid_lattice.core.rules.differences import as_markdown, differences
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 
@@ -24,11 +26,19 @@ def load_tests(loader: unittest.TestLoader, tests: unittest.TestSuite, pattern: 
 class Documented(unittest.TestCase):
     """What the program has, the documentation has too."""
 
-    def test_every_check_has_its_method_note(self) -> None:
-        notes = "\n".join(path.read_text("utf-8") for path in (ROOT / "docs" / "method").glob("*.md"))
-        for check in (*SUPPLY_CHECKS, *CHECKS):
+    def test_every_check_has_its_page_of_one_build(self) -> None:
+        for check in (*SUPPLY_CHECKS, *BOARD_CHECKS, *CHECKS):
             with self.subTest(check.id):
-                self.assertIn(f"`{check.id}`", notes)
+                page = (ROOT / "docs" / "method" / f"{check.id}.md").read_text("utf-8")
+                self.assertTrue(page.startswith(f"# `{check.id}`"))
+                headings = re.findall(r"^## (.+)$", page, re.M)
+                self.assertGreaterEqual(set(headings), {"Formula", "Schools", "Limits"})
+                if check.id != "demand":  # where the sources stand in the table of methods
+                    self.assertIn("Source", headings)
+
+    def test_the_page_of_differences_is_made_from_the_data_there_is(self) -> None:
+        written = (ROOT / "docs" / "method" / "schools.md").read_text("utf-8")
+        self.assertEqual(written, as_markdown(differences()), "run: python tools/schools_page.py")
 
     def test_every_command_stands_in_the_readme(self) -> None:
         readme = (ROOT / "README.md").read_text("utf-8")

@@ -142,6 +142,18 @@ class Bond(Part):
     area_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
 
 
+class SupplementaryBond(Part):
+    """A conductor that joins metalwork within a room. ``to``: another exposed part, or a pipe or other metalwork that is not
+    part of the installation. ``protective_mm2``: the protective conductor of the exposed part, the smaller of two.
+    None: not known yet."""
+
+    name: Name
+    area_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
+    protective_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
+    to: Literal["part", "pipe"] = "pipe"
+    protected: Annotated[bool, Field(description="Against mechanical damage: sheathed, or in conduit.")] = True
+
+
 class Earthing(Part):
     """Conductors at the main earth. None: not known yet."""
 
@@ -152,6 +164,7 @@ class Earthing(Part):
     link_mm2: Annotated[float, Field(gt=0, le=400, description="MEN link or main bonding jumper.")] | None = None
     electrode: Annotated[bool, Field(description="The conductor runs to an electrode alone.")] = False
     bonds: Annotated[tuple[Bond, ...], Field(strict=False, max_length=20)] = ()
+    supplementary: Annotated[tuple[SupplementaryBond, ...], Field(strict=False, max_length=40)] = ()
 
 
 class Dated(Part):

@@ -1110,6 +1110,11 @@ export interface components {
              * @default []
              */
             bonds: components["schemas"]["Bond"][];
+            /**
+             * Supplementary
+             * @default []
+             */
+            supplementary: components["schemas"]["SupplementaryBond"][];
         };
         /**
          * Electrode
@@ -1314,6 +1319,15 @@ export interface components {
          *         "cutout": {
          *           "kind": "fuse-bs88-3",
          *           "rating_a": 80
+         *         },
+         *         "earthing": {
+         *           "bonds": [
+         *             {
+         *               "area_mm2": 10,
+         *               "name": "water pipe"
+         *             }
+         *           ],
+         *           "conductor_mm2": 16
          *         },
          *         "fault_current_ka": 1.4,
          *         "system": "TN-C-S",
@@ -2066,6 +2080,32 @@ export interface components {
             kind: "circuit" | "board" | "supply";
             /** Id */
             id: string;
+        };
+        /**
+         * SupplementaryBond
+         * @description A conductor that joins metalwork within a room. ``to``: another exposed part, or a pipe or other metalwork that is not
+         *     part of the installation. ``protective_mm2``: the protective conductor of the exposed part, the smaller of two.
+         *     None: not known yet.
+         */
+        SupplementaryBond: {
+            /** Name */
+            name: string;
+            /** Area Mm2 */
+            area_mm2?: number | null;
+            /** Protective Mm2 */
+            protective_mm2?: number | null;
+            /**
+             * To
+             * @default pipe
+             * @enum {string}
+             */
+            to: "part" | "pipe";
+            /**
+             * Protected
+             * @description Against mechanical damage: sheathed, or in conduit.
+             * @default true
+             */
+            protected: boolean;
         };
         /**
          * Supply

@@ -1,21 +1,22 @@
-"""Is the main bonding large enough?"""
+"""Is the bonding large enough: main bonding at the main earth, and supplementary bonding in a room?"""
 
 from __future__ import annotations
 
-from vivid_lattice.core.checks.answer import not_applicable, standard_size, step
+from vivid_lattice.core.checks.answer import not_applicable
 from vivid_lattice.core.checks.context import SupplyContext
-from vivid_lattice.core.checks.earthing import supply_line_mm2
+from vivid_lattice.core.checks.sized import Sized, least_in_hand, supply_line_mm2
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Finding, Step
-from vivid_lattice.core.rules.protocol import Looked
+from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.job import Earthing
 
 ID = "bonding"
 
 
 def check(ctx: SupplyContext) -> Finding:
-    """The smallest main bonding conductor against the least there may be.
+    """The bonding conductor with least in hand.
 
-    Equation  size ≥ the rule set's least size, by the supply's neutral or by the earthing conductor
+    Equation  main: size ≥ the rule set's least, by the supply's neutral or by the earthing conductor; supplementary: size ≥
+              the protective conductor of the part it joins, or a share of it to a pipe, and never below the rule set's least
     Source    the rule set's bonding rules
     Which metalwork is to be bonded is a matter of looking: where nothing is entered, that is asked for.
     """
@@ -28,31 +29,41 @@ def check(ctx: SupplyContext) -> Finding:
                 "Water, gas, oil, heating, steelwork; an empty list says that nothing has to be.",
             )
         )
-    if not supply.earthing.bonds:
+    held = [*_main(ctx, supply.earthing), *_supplementary(ctx, supply.earthing)]
+    if not held:
         return not_applicable(ID, ctx, f"Nothing is entered that has to be bonded. {what.how}", what.source)
-    unknown = [bond.name for bond in supply.earthing.bonds if bond.area_mm2 is None]
-    if unknown:
-        raise NeedsInput(
-            *(
-                Need(
-                    f"the bonding conductor of {name}",
-                    "supply.earthing.bonds",
-                    "Measure it, or find that there is none.",
-                )
-                for name in unknown
-            )
+    return least_in_hand(ID, ctx, held)
+
+
+def _main(ctx: SupplyContext, earthing: Earthing) -> list[Sized]:
+    unknown = [
+        Need(
+            f"the bonding conductor of {bond.name}", "supply.earthing.bonds", "Measure it, or find that there is none."
         )
-    least = ctx.rules.earthing.bonding_mm2(supply.system, supply_line_mm2(ctx))
-    held = sorted((bond.area_mm2 or 0.0, bond.name) for bond in supply.earthing.bonds)
-    area, name = held[0]
+        for bond in earthing.bonds
+        if bond.area_mm2 is None
+    ]
+    if unknown:
+        raise NeedsInput(*unknown)
+    if not earthing.bonds:
+        return []
+    least = ctx.rules.earthing.bonding_mm2(ctx.job.supply.system, supply_line_mm2(ctx))
+    return [Sized(f"main bonding of {bond.name}", bond.area_mm2 or 0.0, least) for bond in earthing.bonds]
 
-    def working() -> list[Step]:
-        how = f", {least.how}" if least.how else ""
-        return [
-            step("S", f"least main bonding conductor{how}", "table or rule", "", least.value, "mm²", least.source),
-            *(step("Sp", f"bonding of {one}", "given", "", size, "mm²") for size, one in held),
-        ]
 
-    size_of = ctx.rules.cables.size_label
-    sentence = f"Main bonding takes {size_of(least.value)} at least, and {name} has {size_of(area)}"
-    return standard_size(ID, ctx, least, Looked(area, least.source), sentence, working)
+def _supplementary(ctx: SupplyContext, earthing: Earthing) -> list[Sized]:
+    found = []
+    for bond in earthing.supplementary:
+        if bond.area_mm2 is None or bond.protective_mm2 is None:
+            raise NeedsInput(
+                Need(
+                    f"supplementary bonding of {bond.name}: its own size and that of the protective conductor it goes by",
+                    "supply.earthing.supplementary",
+                    "The smaller protective conductor of the two parts it joins; to a pipe, that of the one part.",
+                )
+            )
+        least = ctx.rules.earthing.supplementary_mm2(
+            bond.protective_mm2, to_pipe=bond.to == "pipe", protected=bond.protected
+        )
+        found.append(Sized(f"supplementary bonding of {bond.name}", bond.area_mm2, least))
+    return found

@@ -187,6 +187,13 @@ def _earthing(school: TabledSchool) -> str:
     return f"{say(line)} line: earthing {say(earth.value)}, bonding {say(bond.value)}"
 
 
+def _in_a_room(school: TabledSchool) -> str:
+    to_part = school.earthing.supplementary_mm2(6.0, to_pipe=False, protected=True).value
+    to_pipe = school.earthing.supplementary_mm2(6.0, to_pipe=True, protected=True).value
+    bare = school.earthing.supplementary_mm2(1.5, to_pipe=True, protected=False).value
+    return f"part earthed by 6 mm²: to a part {to_part:g} mm², to a pipe {to_pipe:g} mm²; unprotected never below {bare:g} mm²"
+
+
 def _link(school: TabledSchool) -> str:
     found = school.earthing.link_mm2(school.systems[0], 16.0)
     return (
@@ -248,6 +255,7 @@ _QUESTIONS: tuple[tuple[str, str, _Answer], ...] = (
     ),
     ("Earth", "Protective conductor", _protective),
     ("Earth", "Earthing and bonding", _earthing),
+    ("Earth", "Bonding within a room", _in_a_room),
     ("Demand", "Methods", lambda school: "; ".join(school.demand.methods.values())),
     ("Cautions", "What is not held with certainty", lambda school: school.caution),
 )

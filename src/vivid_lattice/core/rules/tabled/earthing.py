@@ -79,6 +79,29 @@ class TabledEarthing:
             value, source, f"half the earthing conductor, {entry['least_mm2']:g} mm² at least" if share else ""
         )
 
+    def supplementary_mm2(self, protective_mm2: float, *, to_pipe: bool, protected: bool) -> Looked:
+        """Least supplementary bonding conductor [mm²], by the protective conductor of the exposed part it joins.
+
+        to_pipe    whether it leads to metalwork that is not part of the installation, rather than to another exposed part
+        protected  against mechanical damage
+        Raises     NotTabulated where the school's tables hold no sizes for it
+        """
+        entry: Mapping[str, Any] | None = self._bonding.get("supplementary")
+        if entry is None:
+            raise NotTabulated(
+                "no sizes of supplementary bonding conductors in these tables", path="supply.earthing.supplementary"
+            )
+        source, least = (
+            self._data.rule(entry["rule"]).source,
+            float(entry["protected_mm2" if protected else "bare_mm2"]),
+        )
+        share = float(entry["share_to_pipe"]) if to_pipe else float(entry["share_to_part"])
+        if share * protective_mm2 <= least:
+            return Looked(least, source, f"never less where it is {'' if protected else 'not '}protected")
+        return Looked(
+            share * protective_mm2, source, f"{share:g} of the protective conductor of {protective_mm2:g} mm²"
+        )
+
     def what_to_bond(self) -> Looked:
         """The rule that says which metalwork is bonded."""
         rule = self._data.rule(self._bonding["what_rule"])

@@ -1,0 +1,48 @@
+"""Conductors that must be of a standard size at least: the one with least in hand answers for all."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.checks.answer import standard_size, step
+from vivid_lattice.core.checks.context import SupplyContext
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.findings import Finding, Step
+from vivid_lattice.core.rules.protocol import Looked
+
+
+@dataclass(frozen=True, slots=True)
+class Sized:
+    """A conductor: what it is called, its size [mm²], and the least there may be."""
+
+    name: str
+    area_mm2: float
+    least: Looked
+
+
+def least_in_hand(check: str, ctx: SupplyContext, held: list[Sized]) -> Finding:
+    """The finding of the conductor with least in hand; every one of them stands in the working."""
+    worst = min(held, key=lambda one: one.area_mm2 / one.least.value)
+
+    def working() -> list[Step]:
+        found = []
+        for one in held:
+            how = f", {one.least.how}" if one.least.how else ""
+            found.append(
+                step("S", f"least {one.name}{how}", "table or rule", "", one.least.value, "mm²", one.least.source)
+            )
+            found.append(step("Sp", one.name, "given", "", one.area_mm2, "mm²"))
+        return found
+
+    size = ctx.rules.cables.size_label
+    sentence = f"The {worst.name} takes {size(worst.least.value)} at least and has {size(worst.area_mm2)}"
+    there_is = Looked(worst.area_mm2, worst.least.source)
+    return standard_size(check, ctx, worst.least, there_is, sentence, working)
+
+
+def supply_line_mm2(ctx: SupplyContext) -> float:
+    """Line conductors of the supply [mm²]: the tails. NeedsInput while they are not entered."""
+    tails = ctx.job.supply.tails
+    if tails is None:
+        raise NeedsInput(Need("the size of the tails", "supply.tails", "Measure the conductors from meter to board."))
+    return tails.area_mm2

@@ -1,0 +1,191 @@
+"""Laws that hold in every school, whatever its tables: found by hypothesis over all of its cables, methods and devices."""
+
+from __future__ import annotations
+
+import unittest
+from typing import Any
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.builders import finding, job, supply
+from vivid_lattice.core.assess import assess
+from vivid_lattice.core.checks import CHECKS
+from vivid_lattice.core.document import checked
+from vivid_lattice.core.findings import VERDICT_ORDER, Finding
+from vivid_lattice.core.job import Cable, Circuit, Job, JobInfo, Load, Section
+from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.rules.tabled.school import TabledSchool
+
+EXAMPLES = 70
+SCHOOLS = {name: rule_set(name) for name in known()}
+#: A size asked of a protective conductor may fall where a longer run makes a smaller fault.
+BY_LENGTH = ("voltage-drop", "disconnection")
+
+
+@st.composite
+def cases(draw: Any) -> Job:
+    """A job of one final circuit in any school: any of its cables, sizes, methods and ratings."""
+    name = draw(st.sampled_from(sorted(SCHOOLS)))
+    school = SCHOOLS[name]
+    cable_kind = draw(st.sampled_from([kind for kind in school.cables.kinds.values() if kind.methods]))
+    method = draw(st.sampled_from(sorted(cable_kind.methods)))
+    size = draw(st.sampled_from(cable_kind.sizes_mm2))
+    kind = draw(st.sampled_from(["radial", "lighting", "fixed"]))
+    device = school.devices.default_device(_blank(kind), draw(st.sampled_from([10.0, 16.0, 20.0, 32.0, 50.0])))
+    return _job(
+        school,
+        Circuit(
+            id="c1",
+            name="Circuit",
+            kind=kind,
+            loads=(Load(name="Load", kind="appliance", power_w=draw(st.floats(50, 9000)), power_factor=0.9),),
+            run=(
+                Section(
+                    length_m=round(draw(st.floats(0.5, 150)), 1),
+                    method=method,
+                    ambient_c=draw(st.none() | st.sampled_from([20.0, 30.0, 40.0, 45.0])),
+                    circuits_grouped=draw(st.integers(1, 6)),
+                ),
+            ),
+            cable=Cable(type=cable_kind.id, area_mm2=size),
+            device=device,
+        ),
+    )
+
+
+def _blank(kind: str) -> Circuit:
+    return Circuit.model_validate(
+        {
+            "id": "c1",
+            "name": "c",
+            "kind": kind,
+            "run": (Section(length_m=1.0, method="C"),),
+            "cable": "auto",
+            "device": "auto",
+        }
+    )
+
+
+def _job(school: TabledSchool, held: Circuit) -> Job:
+    system = school.systems[0]
+    made = job().model_copy(update={"circuits": (held,)})
+    ahead = supply(system=system, cutout=None, nominal_v=school.nominal_v)
+    return checked(made.model_copy(update={"job": JobInfo(title="Law", rules=school.id), "supply": ahead}))
+
+
+def _with(made: Job, **changed: Any) -> Job:
+    [held] = made.circuits
+    return made.model_copy(update={"circuits": (held.model_copy(update=changed),)})
+
+
+def _section(made: Job, **changed: Any) -> Job:
+    [held] = made.circuits
+    return _with(made, run=(held.run[0].model_copy(update=changed),))
+
+
+class Laws(unittest.TestCase):
+    """Worse surroundings never answer better; more copper never answers worse; nothing is passed in the dark."""
+
+    def never_better(self, before: Finding, after: Finding) -> None:
+        """A verdict no better than it was, and no more in hand of the same limit. What goes past a table's end is missing."""
+        if "missing" in (before.verdict, after.verdict):
+            self.assertNotIn(after.verdict, ("pass", "tight") if before.verdict == "fail" else ())
+            return
+        if "not-applicable" in (before.verdict, after.verdict):
+            return
+        if before.margin is not None and after.margin is not None:
+            self.assertLessEqual(after.margin, before.margin + 1e-9, f"{before.sentence}\n{after.sentence}")
+        self.assertLessEqual(VERDICT_ORDER.index(after.verdict), VERDICT_ORDER.index(before.verdict), after.sentence)
+
+    @given(cases(), st.floats(1.05, 4))
+    @settings(max_examples=EXAMPLES, deadline=None)
+    def test_longer(self, made: Job, times: float) -> None:
+        longer = _section(made, length_m=(made.circuits[0].run[0].length_m or 1.0) * times)
+        for check in BY_LENGTH:
+            before, after = finding(made, check), finding(longer, check)
+            if before.verdict == "advice" or after.verdict == "advice":
+                continue  # another way of clearing, or a limit that is recommended: its own figures
+            if before.limit == after.limit:
+                self.never_better(before, after)
+
+    @given(cases())
+    @settings(max_examples=EXAMPLES, deadline=None)
+    def test_hotter_or_more_crowded(self, made: Job) -> None:
+        section = made.circuits[0].run[0]
+        base = SCHOOLS[made.job.rules].factors.base_ambient_c(section)
+        ambient = section.ambient_c if section.ambient_c is not None else base
+        before = finding(made, "capacity")
+        self.never_better(before, finding(_section(made, ambient_c=ambient + 10.0), "capacity"))
+        self.never_better(before, finding(_section(made, circuits_grouped=section.circuits_grouped + 2), "capacity"))
+
+    @given(cases())
+    @settings(max_examples=EXAMPLES, deadline=None)
+    def test_more_copper(self, made: Job) -> None:
+        cable = made.circuits[0].cable
+        assert not isinstance(cable, str)
+        sizes = SCHOOLS[made.job.rules].cables.kind(cable.type).sizes_mm2
+        at = sizes.index(cable.area_mm2)
+        if at + 1 == len(sizes):
+            return
+        larger = _with(made, cable=cable.model_copy(update={"area_mm2": sizes[at + 1]}))
+        for check in ("capacity", "voltage-drop", "disconnection", "short-circuit-withstand"):
+            before, after = finding(larger, check), finding(made, check)
+            if before.unit == after.unit and "advice" not in (before.verdict, after.verdict):
+                self.never_better(before, after)
+
+    @given(cases(), st.floats(1.1, 20))
+    @settings(max_examples=EXAMPLES, deadline=None)
+    def test_more_impedance_ahead(self, made: Job, times: float) -> None:
+        ahead = made.supply.model_copy(update={"ze_ohm": (made.supply.ze_ohm or 0.35) * times})
+        before, after = (
+            finding(made, "disconnection"),
+            finding(made.model_copy(update={"supply": ahead}), "disconnection"),
+        )
+        if before.limit == after.limit:
+            self.never_better(before, after)
+
+    @given(cases())
+    @settings(max_examples=EXAMPLES, deadline=None)
+    def test_more_current_to_break(self, made: Job) -> None:
+        larger = made.model_copy(update={"supply": made.supply.model_copy(update={"fault_current_ka": 16.0})})
+        self.never_better(finding(made, "breaking-capacity"), finding(larger, "breaking-capacity"))
+
+    @given(cases(), st.sampled_from(["length", "power", "factor", "cable", "device", "ze", "fault"]))
+    @settings(max_examples=2 * EXAMPLES, deadline=None)
+    def test_what_is_taken_away_never_makes_a_pass(self, made: Job, what: str) -> None:
+        [held] = made.circuits
+        load = held.loads[0]
+        poorer = {
+            "length": lambda: _section(made, length_m=None),
+            "power": lambda: _with(made, loads=(load.model_copy(update={"power_w": None}),)),
+            "factor": lambda: _with(made, loads=(load.model_copy(update={"power_factor": None}),)),
+            "cable": lambda: _with(made, cable="auto"),
+            "device": lambda: _with(made, device="auto"),
+            "ze": lambda: made.model_copy(update={"supply": made.supply.model_copy(update={"ze_ohm": None})}),
+            "fault": lambda: made.model_copy(
+                update={"supply": made.supply.model_copy(update={"fault_current_ka": None})}
+            ),
+        }[what]()
+        before = {(one.check, one.subject): one for one in assess(made, explain=False).findings}
+        for after in assess(poorer, explain=False).findings:
+            was = before[after.check, after.subject]
+            if after.verdict in ("pass", "tight") and was.verdict not in ("pass", "tight"):
+                self.fail(f"{what} taken away: {was.sentence} became {after.sentence}")
+            if after.verdict == "missing":
+                self.assertTrue(after.needs and all(need.what for need in after.needs), after.sentence)
+
+    @given(cases())
+    @settings(max_examples=EXAMPLES, deadline=None)
+    def test_every_figure_names_where_it_comes_from(self, made: Job) -> None:
+        for check in CHECKS:
+            found = finding(made, check.id)
+            for step in found.working:
+                if step.source is not None:
+                    self.assertTrue(step.source.publication and step.source.provenance, f"{check.id}: {step}")
+            if found.verdict not in ("missing", "not-applicable"):
+                self.assertIsNotNone(found.rule, check.id)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,115 @@
+import { Trash2 } from "lucide-react";
+import type { Supply } from "../api/client";
+import { Button } from "../ui/Button";
+import { Choice, Field, TextBox } from "../ui/Field";
+import { SizeChoice } from "./SizeChoice";
+
+type Earthing = NonNullable<Supply["earthing"]>;
+type Main = NonNullable<Earthing["bonds"]>[number];
+type InRoom = NonNullable<Earthing["supplementary"]>[number];
+
+const ENTERING = ["water pipe", "gas pipe", "oil pipe", "heating pipes", "steelwork"];
+
+/** Metalwork that enters and is bonded at the main earth. */
+export function MainBonds({ bonds, onChange }: { bonds: Main[]; onChange: (bonds: Main[]) => void }) {
+  const set = (at: number, part: Partial<Main>) => onChange(changedAt(bonds, at, part));
+  return (
+    <>
+      <ul className="flex flex-col gap-2">
+        {bonds.map((bond, at) => (
+          <li key={at} className="grid grid-cols-[1fr_9rem_2rem] items-end gap-2">
+            <Metalwork name={bond.name} onCommit={(name) => set(at, { name })} />
+            <SizeChoice label="Size" value={bond.area_mm2} onCommit={(area_mm2) => set(at, { area_mm2 })} />
+            <TakeOut name={bond.name} onClick={() => onChange(without(bonds, at))} />
+          </li>
+        ))}
+      </ul>
+      <div className="mt-2 flex flex-wrap gap-2">
+        {ENTERING.filter((name) => !bonds.some((bond) => bond.name === name)).map((name) => (
+          <Button key={name} onClick={() => onChange([...bonds, { name }])}>
+            + {name}
+          </Button>
+        ))}
+      </div>
+    </>
+  );
+}
+
+/** Conductors that join metalwork within a room, each by the protective conductor of the part it joins. */
+export function RoomBonds({ bonds, onChange }: { bonds: InRoom[]; onChange: (bonds: InRoom[]) => void }) {
+  const set = (at: number, part: Partial<InRoom>) => onChange(changedAt(bonds, at, part));
+  return (
+    <>
+      <ul className="flex flex-col gap-2">
+        {bonds.map((bond, at) => (
+          <li
+            key={at}
+            className="grid grid-cols-2 items-end gap-2 sm:grid-cols-[1fr_8rem_8rem_8rem_8rem_2rem]"
+          >
+            <Metalwork name={bond.name} onCommit={(name) => set(at, { name })} />
+            <SizeChoice label="Size" value={bond.area_mm2} onCommit={(area_mm2) => set(at, { area_mm2 })} />
+            <Choice
+              label="Joins a part to"
+              value={bond.to ?? "pipe"}
+              options={[
+                { value: "pipe", label: "metalwork" },
+                { value: "part", label: "another part" },
+              ]}
+              onCommit={(to) => set(at, { to: to as InRoom["to"] })}
+            />
+            <SizeChoice
+              label="Part's earth"
+              value={bond.protective_mm2}
+              onCommit={(protective_mm2) => set(at, { protective_mm2 })}
+            />
+            <Choice
+              label="Laid"
+              value={bond.protected === false ? "bare" : "protected"}
+              options={[
+                { value: "protected", label: "protected" },
+                { value: "bare", label: "unprotected" },
+              ]}
+              onCommit={(laid) => set(at, { protected: laid === "protected" })}
+            />
+            <TakeOut name={bond.name} onClick={() => onChange(without(bonds, at))} />
+          </li>
+        ))}
+      </ul>
+      <Button
+        look={bonds.length ? "plain" : "quiet"}
+        className="mt-2"
+        onClick={() => onChange([...bonds, { name: "pipes of the bathroom", to: "pipe", protected: true }])}
+      >
+        + bonding within a room
+      </Button>
+    </>
+  );
+}
+
+function Metalwork({ name, onCommit }: { name: string; onCommit: (name: string) => void }) {
+  return (
+    <Field label="Metalwork">
+      {(id) => (
+        <TextBox
+          id={id}
+          value={name}
+          maxLength={120}
+          onCommit={(text) => text.trim() && onCommit(text.trim())}
+        />
+      )}
+    </Field>
+  );
+}
+
+function TakeOut({ name, onClick }: { name: string; onClick: () => void }) {
+  return (
+    <Button look="quiet" aria-label={`Take ${name} out`} onClick={onClick}>
+      <Trash2 size={14} aria-hidden />
+    </Button>
+  );
+}
+
+const changedAt = <T,>(list: T[], at: number, part: Partial<T>) =>
+  list.map((one, index) => (index === at ? { ...one, ...part } : one));
+
+const without = <T,>(list: T[], at: number) => list.filter((_, index) => index !== at);
