@@ -257,9 +257,9 @@ class TabledCables:
         return Looked(value, own.source, f"{own.value:.4g} in parallel with {beside.value:.4g}")
 
     def _own_cpc_resistance(self, cable: Cable, loaded: int) -> Looked:
-        area = self.cpc_area_mm2(cable, loaded)
         if cable.cpc_mohm_per_m is not None:
-            return Looked(cable.cpc_mohm_per_m, area.source, "as stated in the job")
+            source = self._data.table(self._entry(cable)["r20"][-1]["table"]).source
+            return Looked(cable.cpc_mohm_per_m, source, "as stated in the job")
         if cable.cpc == "armour":
             return self._armour(cable, loaded, "r20", "cable.cpc_mohm_per_m")
         if cable.cpc == "metal":
@@ -270,7 +270,7 @@ class TabledCables:
                     "Measure it, or its maker's sheet.",
                 )
             )
-        return self._resistance(cable, area.value)
+        return self._resistance(cable, self.cpc_area_mm2(cable, loaded).value)
 
     def _armour(self, cable: Cable, loaded: int, what: str, path: str) -> Looked:
         entries: Mapping[str, Mapping[str, Any]] = self._entry(cable).get("armour", {})

@@ -107,7 +107,8 @@ class TabledFactors:
         table, column, key, where = self._reference(source)
         found = table.look(column, ambient, key_column=key, where=where, between="next-up")
         if found is None or found.value <= 0:
-            keys = [row[table.column(key) if key else 0] for row in table.rows]
+            at, value_at = table.column(key) if key else 0, table.column(column)
+            keys = [row[at] for row in table.rows if float(row[value_at]) > 0]
             raise NotTabulated(
                 f"no factor for {ambient:g} °C {medium}: table {table.id} ends at {max(map(float, keys)):g} °C",
                 path="run.ambient_c",
