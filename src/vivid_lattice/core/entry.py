@@ -128,6 +128,7 @@ class _Reader:
         if use is None:
             raise EntryNotUnderstood(self._text, self._unknown(name))
         power_factor = self._power_factor(use)
+        neutral = self._between_lines(use)
         load = Load(
             name=name[:1].upper() + name[1:],
             kind=use.load,
@@ -149,6 +150,7 @@ class _Reader:
             kind=use.circuit,
             loads=feeds,
             lines=self._lines,
+            neutral=neutral,
             spread=self._spread,
             design_current_a=self._current_a,
             run=(Section(length_m=self._length_m, method=self._chosen_method()),),
@@ -161,6 +163,18 @@ class _Reader:
         if use.circuit in ("ring", "radial"):
             return (load.model_copy(update={"power_w": None, "power_factor": None}),) if self._count > 1 else ()
         return () if use.circuit == "distribution" else (load,)
+
+    def _between_lines(self, use: _Use) -> bool:
+        """Whether the circuit has a neutral. On a split phase, loads that are made for both lines are put between them."""
+        if self._job.supply.phases != 2 or use.circuit == "distribution":
+            return True
+        habit = self._rules.between_lines.get(use.load)
+        if habit is None or (self._lines and len(self._lines) != 2):
+            return True
+        if not self._lines:
+            self._lines = LINES[:2]
+            self._assumed.append("between both lines, as such loads are made; type L1 or L2 for one that is not")
+        return habit
 
     def _read(self) -> None:
         line = self._text.strip()

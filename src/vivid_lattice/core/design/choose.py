@@ -145,15 +145,23 @@ def _needed_a(job: Job, circuit: Circuit, rules: RuleSet) -> float:
 
 
 def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleSet) -> tuple[Device, bool]:
-    """The first device that stays closed while the load starts: a slower characteristic before a larger rating. The first of
-    all where none does; and whether the start decided."""
-    network = Network.of(job, rules)
-    for device in devices[:4]:
-        curves = [curve for curve in rules.devices.kind(device.kind).curves if curve >= (device.curve or "")]
-        for tried in [device.model_copy(update={"curve": curve}) for curve in curves] or [device]:
-            found = run_check_alone(overload.check, overload.ID, Context(network, with_device(circuit, tried), False))
-            if found.verdict in _GOOD:
-                return tried, tried != devices[0]
+    """The first device that stays closed while the load starts, and whether the start decided; the first of all where none does.
+
+    A larger rating comes before the slowest characteristic: that one asks twice the current of the loop, and what it lets
+    through stands in no table.
+    """
+    network, most = Network.of(job, rules), devices[:4]
+    curves = sorted(
+        {curve for curve in rules.devices.kind(devices[0].kind).curves if curve >= (devices[0].curve or "")}
+    )
+    quick, slowest = curves[: max(1, len(curves) - 1)], curves[-1:] if len(curves) > 1 else []
+    tries = [
+        device.model_copy(update={"curve": curve}) for some in (quick, slowest) for device in most for curve in some
+    ]
+    for tried in tries or most:
+        found = run_check_alone(overload.check, overload.ID, Context(network, with_device(circuit, tried), False))
+        if found.verdict in _GOOD:
+            return tried, tried != devices[0]
     return devices[0], False
 
 

@@ -324,6 +324,8 @@ class RuleSet(Protocol):
     supplies: tuple[int, ...]
     nominal_v: float
     declared_ze_ohm: Mapping[str, float]
+    #: Kinds of load that a split phase feeds between both lines, and whether such a circuit has a neutral.
+    between_lines: Mapping[str, bool]
     default_method: str
     default_cable: str
     default_three_phase_cable: str

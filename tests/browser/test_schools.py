@@ -1,0 +1,138 @@
+"""A circuit of each kind typed into jobs of four schools, and what else a school changes on the pages."""
+
+from __future__ import annotations
+
+import unittest
+from typing import Any
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+from tests.browser.page import CHECKS, PageCase
+
+#: Lines of one school's words: what is typed, the name that comes of it, and a pattern of the device that is chosen.
+TYPED: dict[str, tuple[tuple[str, str, str], ...]] = {
+    "Ferry landing": (
+        ("workshop ring 40m", "Workshop ring", "B32"),
+        ("8 x lamp 9W 20m", "Lamp", "B6"),
+        ("oven 3.6kW 12m", "Oven", "B16"),
+        ("saw 1.5kW 16m", "Saw", "C10"),
+        ("doorbell control 20W 8m", "Doorbell control", "B6"),
+    ),
+    "Wool loft": (
+        ("sockets 18m", "Sockets", "C20"),
+        ("12 x lamp 9W spread 30m", "Lamp", "C6"),
+        ("press motor 4kW 20m 3ph", "Press motor", "C10"),
+        ("welder 4kW 10m L2", "Welder", "C25"),
+        ("geyser 3kW 14m", "Geyser", "C16"),
+        ("contactor coil 30W 8m", "Contactor coil", "C6"),
+    ),
+    "Organ builder": (
+        ("sockets 18m", "Sockets", "B16"),
+        ("glue kiln 6kW 15m 3ph", "Glue kiln", "B10"),
+        ("planer motor 3kW 16m 3ph", "Planer motor", "C"),
+        ("lights 300W continuous 25m L3", "Lights", "B6"),
+        ("heater 2kW 12m", "Heater", "B10"),
+    ),
+    "Lighthouse": (
+        ("receptacle 60ft", "Receptacle", "20"),
+        ("10 x lamp 9W 80ft", "Lamp", "15"),
+        ("water heater 4.5kW 30ft", "Water heater", "25"),
+        ("dryer 5kW 40ft", "Dryer", "25"),
+        ("pump 750W 50ft L2", "Pump", "15"),
+        ("welder 6kW 30ft", "Welder", "40"),
+    ),
+}
+
+
+class EveryKind(PageCase):
+    """From a typed line to a row that answers."""
+
+    def open_job(self, title: str) -> None:
+        self.browser.get(self.server.url)
+        path = f'//aside//button[.//b[contains(., "{title}")]]'
+        self.wait(lambda: self.browser.find_element(By.XPATH, path), f"{title} is not offered").click()
+        self.css("#quick-entry")
+        self.css("[data-row='0']")
+
+    def row_of(self, name: str) -> str:
+        cell: WebElement = self.wait(
+            lambda: [one for one in self.all("[data-column='0']") if one.text.endswith(name)][-1], f"no row {name}"
+        )
+        return str(cell.get_attribute("data-row"))
+
+    def cells(self, row: str) -> dict[str, Any]:
+        """What a row's cells hold: the editable ones in their order, and the verdict of every check."""
+        held = self.all(f"[data-row='{row}'][data-column]")
+        return {
+            "edits": [one.get_attribute("data-value") for one in held if one.get_attribute("data-value") is not None],
+            "verdicts": [one.get_attribute("data-verdict") for one in held if one.get_attribute("data-verdict")],
+        }
+
+    def test_each_kind_is_typed_chosen_and_checked(self) -> None:
+        for title, lines in TYPED.items():
+            self.open_job(title)
+            for text, name, device in lines:
+                with self.subTest(title, text=text):
+                    box = self.css("#quick-entry")
+                    box.send_keys(text, Keys.ENTER)
+                    row = self.row_of(name)
+                    found = self.wait(
+                        lambda row=row: (cells := self.cells(row)) and len(cells["verdicts"]) == len(CHECKS) and cells,
+                        f"{name} is not answered",
+                    )
+                    self.assertTrue(
+                        any(device in (value or "") for value in found["edits"]), f"{device} not in {found['edits']}"
+                    )
+                    self.assertNotIn("missing", found["verdicts"])
+                    self.assertNotIn("fail", found["verdicts"])
+        self.assertEqual(self.page_errors(), [])
+
+    def test_a_ring_is_refused_by_a_school_that_knows_none_and_the_line_stays(self) -> None:
+        self.open_job("Wool loft")
+        box = self.css("#quick-entry")
+        box.send_keys("kitchen ring 40m", Keys.ENTER)
+        self.wait(lambda: "knows no ring circuits" in self.css("body").text, "no reason is given")
+        self.assertEqual(box.get_attribute("value"), "kitchen ring 40m")
+
+    def test_a_feeder_waits_for_what_it_feeds(self) -> None:
+        self.open_job("Ferry landing")
+        self.css("#quick-entry").send_keys("boathouse feeder 30m", Keys.ENTER)
+        row = self.row_of("Boathouse feeder")
+        self.wait(lambda: "missing" in self.cells(row)["verdicts"], "a feeder of nothing is judged")
+        self.assertNotIn("pass", self.cells(row)["verdicts"])
+
+
+class OtherViews(PageCase):
+    """What if, two variants, the schools side by side: there, right, and readable by everybody."""
+
+    open_job = EveryKind.open_job
+
+    def link(self, text: str) -> None:
+        self.wait(lambda: self.browser.find_element(By.PARTIAL_LINK_TEXT, text), f"no link {text}").click()
+
+    def test_schools_stand_side_by_side(self) -> None:
+        self.browser.get(f"{self.server.url}/schools")
+        self.wait(lambda: "AS/NZS 3000" in self.css("table").text, "no table of schools")
+        text = self.css("main").text
+        self.assertIn("equipment ground", text)
+        self.assertIn("switchboard", text)
+        self.assertEqual(self.serious_faults(), [])
+
+    def test_two_variants_are_told_apart_in_words(self) -> None:
+        address = self.open_demo()
+        self.type_over(0, 3, "90")
+        self.wait_kept(2)
+        self.browser.get(
+            address.replace("/lattice", "") + "/variants"
+            if "/lattice" not in address
+            else address.replace("/lattice", "/variants")
+        )
+        self.wait(lambda: "90 m" in self.css("main").text, "the change is not told")
+        self.assertEqual(self.serious_faults(), [])
+        self.assertEqual(self.page_errors(), [])
+
+
+if __name__ == "__main__":
+    unittest.main()
