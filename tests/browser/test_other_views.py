@@ -43,11 +43,11 @@ class Begin(PageCase):
         sizes = self.wait(
             lambda: self.browser.find_elements(
                 By.XPATH,
-                "//section[@aria-label='Earth and bonding']//li//label[starts-with(text(), 'Size')]/following-sibling::input",
+                "//section[@aria-label='Earth and bonding']//li//label[starts-with(text(), 'Size')]/following-sibling::select",
             ),
             "no bond",
         )
-        sizes[0].send_keys("10", Keys.TAB)
+        sizes[0].send_keys("10")
         self.wait_kept(8)
         self.browser.find_element(By.LINK_TEXT, "Lattice").click()
         self.css("#quick-entry").send_keys("vestry heater 2kW 12m", Keys.ENTER)

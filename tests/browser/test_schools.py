@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import unittest
 from typing import Any
 
@@ -9,7 +10,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
-from tests.browser.page import CHECKS, PageCase
+from tests.browser.page import CHECKS, LENGTH, PageCase
 
 #: Lines of one school's words: what is typed, the name that comes of it, and a pattern of the device that is chosen.
 TYPED: dict[str, tuple[tuple[str, str, str], ...]] = {
@@ -48,13 +49,6 @@ TYPED: dict[str, tuple[tuple[str, str, str], ...]] = {
 
 class EveryKind(PageCase):
     """From a typed line to a row that answers."""
-
-    def open_job(self, title: str) -> None:
-        self.browser.get(self.server.url)
-        path = f'//aside//button[.//b[contains(., "{title}")]]'
-        self.wait(lambda: self.browser.find_element(By.XPATH, path), f"{title} is not offered").click()
-        self.css("#quick-entry")
-        self.css("[data-row='0']")
 
     def row_of(self, name: str) -> str:
         cell: WebElement = self.wait(
@@ -107,11 +101,6 @@ class EveryKind(PageCase):
 class OtherViews(PageCase):
     """What if, two variants, the schools side by side: there, right, and readable by everybody."""
 
-    open_job = EveryKind.open_job
-
-    def link(self, text: str) -> None:
-        self.wait(lambda: self.browser.find_element(By.PARTIAL_LINK_TEXT, text), f"no link {text}").click()
-
     def test_schools_stand_side_by_side(self) -> None:
         self.browser.get(f"{self.server.url}/schools")
         self.wait(lambda: "AS/NZS 3000" in self.css("table").text, "no table of schools")
@@ -120,15 +109,33 @@ class OtherViews(PageCase):
         self.assertIn("switchboard", text)
         self.assertEqual(self.serious_faults(), [])
 
+    def test_what_if_moves_a_figure_and_takes_it_over(self) -> None:
+        self.open_demo()
+        self.cell(4, "voltage-drop").click()
+        before = self.typed(4, LENGTH)
+        self.wait(
+            lambda: self.browser.find_element(By.XPATH, "//button[normalize-space()='What if …']"), "no what if"
+        ).click()
+        slider = self.css("[data-testid=what-if] input[type=range]")
+        shown = self.css("[data-testid=what-if]").text
+        self.assertRegex(shown, r"Length[\s\S]*Ambient")
+        slider.send_keys(Keys.END)
+        self.wait(lambda: re.search(r"-\d+ %", self.css("[data-testid=what-if]").text), "nothing is over its limit")
+        self.assertIn("gives way first", self.css("[data-testid=what-if]").text)
+        self.assertEqual(self.typed(4, LENGTH), before)
+        self.assertEqual(self.serious_faults(), [])
+        self.wait(
+            lambda: next(one for one in self.all("[data-testid=what-if] button") if one.text.startswith("Take")),
+            "no way to take it",
+        ).click()
+        self.wait(lambda: float(self.typed(4, LENGTH)) > 2 * float(before), "the figure is not taken over")
+        self.assertEqual(self.page_errors(), [])
+
     def test_two_variants_are_told_apart_in_words(self) -> None:
         address = self.open_demo()
         self.type_over(0, 3, "90")
         self.wait_kept(2)
-        self.browser.get(
-            address.replace("/lattice", "") + "/variants"
-            if "/lattice" not in address
-            else address.replace("/lattice", "/variants")
-        )
+        self.browser.get(address.replace("lattice", "variants"))
         self.wait(lambda: "90 m" in self.css("main").text, "the change is not told")
         self.assertEqual(self.serious_faults(), [])
         self.assertEqual(self.page_errors(), [])

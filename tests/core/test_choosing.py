@@ -12,7 +12,7 @@ from vivid_lattice.core.entry import add_entry
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.findings import Subject
 from vivid_lattice.core.history import differences, in_words
-from vivid_lattice.core.job import Board, Circuit, Device, Job, Load, Room, with_circuit
+from vivid_lattice.core.job import Board, Circuit, Device, Job, JobInfo, Load, Room, with_circuit
 from vivid_lattice.core.remedies import remedies
 from vivid_lattice.demo import demo_job
 
@@ -165,6 +165,29 @@ class Entry(unittest.TestCase):
         ring = self.entered("workshop ring 54m")
         self.assertEqual((ring.kind, ring.name, ring.loads), ("ring", "Workshop ring", ()))
         self.assertEqual(self.entered("sockets 16A 20m").design_current_a, 16.0)
+
+    def test_lines_feet_and_how_a_load_runs(self) -> None:
+        self.job = job(job=JobInfo(title="Split", rules="na"), supply=supply(phases=2, nominal_v=120.0, cutout=None),
+                       circuits=(), boards=(Board(id="main", name="Panel", fed_by="origin", ways_total=20),))  # fmt: skip
+        for text, lines, neutral, length in (
+            ("dryer 5kW 40ft", ("L1", "L2"), True, 12.19),
+            ("water heater 4.5kW 10m", ("L1", "L2"), False, 10.0),
+            ("water heater 1.4kW 10m L2", ("L2",), True, 10.0),
+            ("pump 750W 15m", (), True, 15.0),
+            ("range 8kW 12m 2p", ("L1", "L2"), True, 12.0),
+        ):
+            with self.subTest(text):
+                made = self.entered(text)
+                self.assertEqual((made.lines, made.neutral, made.run[0].length_m), (lines, neutral, length))
+        self.assertTrue(self.entered("lights 200W 20m continuous").loads[0].continuous)
+        self.assertTrue(self.entered("lights 200W 20m spread").spread)
+        for text, said in (
+            ("saw 2kW 9m 3ph", "no L1 and L2 and L3"),
+            ("saw 2kW 9m L3", "The supply has no L3"),
+            ("ring 30m", "knows no ring"),
+        ):
+            with self.subTest(text), self.assertRaisesRegex(EntryNotUnderstood, said):
+                self.entered(text)
 
     def test_it_takes_the_first_free_way_and_says_what_it_assumed(self) -> None:
         added = add_entry(self.job, "shower 9kW", "main")

@@ -676,6 +676,21 @@ class PublishedFormulas(unittest.TestCase):
                 wanted = sqrt((greatest - float(degrees)) / (greatest - base))
                 self.assertLess(abs(float(factor) - wanted), 0.011, (name, degrees))
 
+    def test_resistances_of_every_metric_school_are_those_of_iec_60228(self) -> None:
+        # IEC 60228:2004, classes 1 and 2, plain copper [mΩ/m] (from memory); the limit lies up to 10 % over ρ/S.
+        limits = {1.5: 12.1, 2.5: 7.41, 4.0: 4.61, 6.0: 3.08, 10.0: 1.83, 16.0: 1.15, 25.0: 0.727, 35.0: 0.524}
+        for area, limit in limits.items():
+            self.assertTrue(17.241 / area < limit < 1.1 * 17.241 / area, area)
+        for school, cable in (("uk", "multicore-pvc"), ("iec", "sheathed-pvc"), ("anz", "circular"), ("za", "singles")):
+            cables = rule_set(school).cables
+            for area, limit in limits.items():
+                if area in cables.kind(cable).sizes_mm2:
+                    with self.subTest(school, area=area):
+                        found = cables.line_mohm_per_m(Cable(type=cable, area_mm2=area))
+                        # AS/NZS 1125 (from memory): 13.6 for 1.5 mm² of seven strands.
+                        published = 13.6 if (school, area) == ("anz", 1.5) else limit
+                        self.assertAlmostEqual(found.value / published, 1, delta=0.005)
+
     def test_resistance_of_gauges_against_their_circular_mils(self) -> None:
         # NEC Chapter 9, Table 8: 12.61/cmil · 2 % lay for stranded copper at 75 °C (from memory); 20.77/cmil for aluminum.
         for size, mils, area, copper, aluminum in load("na").table("na.conductor.properties").rows:

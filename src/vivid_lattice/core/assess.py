@@ -85,9 +85,9 @@ def _wanted(explain: bool | Collection[tuple[str, str]], check: str, circuit: st
     return explain if isinstance(explain, bool) else (check, circuit) in explain
 
 
-def findings_of(job: Job, circuit: Circuit, rules: RuleSet) -> list[Finding]:
-    """The findings of one circuit alone, for trying out a change."""
-    ctx = Context(Network.of(job, rules), circuit, explain=False)
+def findings_of(job: Job, circuit: Circuit, rules: RuleSet, like: Network | None = None) -> list[Finding]:
+    """The findings of one circuit alone, for trying out a change; ``like``: see ``Network.of``."""
+    ctx = Context(Network.of(job, rules, like), circuit, explain=False)
     return [run_check(check, ctx) for check in CHECKS]
 
 

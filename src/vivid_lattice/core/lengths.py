@@ -6,10 +6,10 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.assess import findings_of
 from vivid_lattice.core.checks import protective_conductor
+from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.job import Circuit, Job, with_circuit
 from vivid_lattice.core.moves import scaled, with_cable
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.protocol import RuleSet
 
 #: Lengths are found to a tenth of a metre, rounded down, and not looked for beyond this [m].
 STEP_M = 0.1
@@ -43,29 +43,29 @@ def longest_runs(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
         return ()
     if len(circuit.run) > 1 and any(section.length_m is None for section in circuit.run):
         return ()
-    found = []
+    found, network = [], Network.of(job, rules)
     for area in rules.cables.kinds[circuit.cable.type].sizes_mm2:
         stated = circuit.cable.cpc_mm2 if area == circuit.cable.area_mm2 else None
         sized = with_cable(circuit, circuit.cable.model_copy(update={"area_mm2": area, "cpc_mm2": stated}))
-        found.append(_longest(job, sized, area, rules))
+        found.append(_longest(network, sized, area))
     return tuple(found)
 
 
-def _longest(job: Job, circuit: Circuit, area: float, rules: RuleSet) -> LongestRun:
+def _longest(network: Network, circuit: Circuit, area: float) -> LongestRun:
     """Heat under an earth fault is the one check that a longer run can mend, since less current flows: it is left out
     of the search and asked at its end, and only where it fails there does it take part."""
-    found = _search(job, circuit, area, rules, _HEAT)
+    found = _search(network, circuit, area, _HEAT)
     if (
         found.length_m is None
-        or _first_failing(job, circuit, found.length_m, rules, frozenset()) != protective_conductor.ID
+        or _first_failing(network, circuit, found.length_m, frozenset()) != protective_conductor.ID
     ):
         return found
-    return _search(job, circuit, area, rules, frozenset())
+    return _search(network, circuit, area, frozenset())
 
 
-def _search(job: Job, circuit: Circuit, area: float, rules: RuleSet, passed_over: frozenset[str]) -> LongestRun:
+def _search(network: Network, circuit: Circuit, area: float, passed_over: frozenset[str]) -> LongestRun:
     def ends(tenths: int) -> str:
-        return _first_failing(job, circuit, tenths * STEP_M, rules, passed_over)
+        return _first_failing(network, circuit, tenths * STEP_M, passed_over)
 
     low, high = 1, round(LONGEST_M / STEP_M)
     at_once = ends(low)
@@ -82,10 +82,10 @@ def _search(job: Job, circuit: Circuit, area: float, rules: RuleSet, passed_over
     return LongestRun(area, round(low * STEP_M, 1), ends(high))
 
 
-def _first_failing(job: Job, circuit: Circuit, length_m: float, rules: RuleSet, passed_over: frozenset[str]) -> str:
+def _first_failing(network: Network, circuit: Circuit, length_m: float, passed_over: frozenset[str]) -> str:
     """The first check that does not pass at a length; empty where all do."""
     tried = _of_length(circuit, length_m)
-    for finding in findings_of(with_circuit(job, tried), tried, rules):
+    for finding in findings_of(with_circuit(network.job, tried), tried, network.rules, like=network):
         if finding.verdict in ("fail", "missing", "advice") and finding.check not in passed_over:
             return finding.check
     return ""

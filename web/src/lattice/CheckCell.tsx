@@ -37,7 +37,7 @@ export function CheckCell({ circuit, title, finding, chosen, crossed, onChoose, 
       onClick={onChoose}
       onKeyDown={() => undefined}
       className={cx(
-        "relative flex cursor-pointer flex-col justify-center border-l border-line px-1.5",
+        "relative flex cursor-pointer flex-col justify-center border-l border-line px-1",
         verdict === "fail" ? "bg-fail/12" : crossed && "bg-wash/60",
         chosen && "z-10 bg-sheet outline-2 outline-accent",
       )}
@@ -69,7 +69,7 @@ function CellFigure({ finding }: { finding: Finding | undefined }) {
   if (verdict === "missing")
     return <span className="figure block text-[12px] leading-[14px] text-missing">? input</span>;
   return (
-    <span className="figure flex items-baseline justify-between gap-1 text-[12px] leading-[14px]">
+    <span className="figure flex items-baseline justify-between gap-0.5 text-[12px] leading-[14px] tracking-[-0.03em]">
       <span className={FIGURE[verdict]}>{finding?.shown_value}</span>
       <span className="text-[11px] text-soft">{finding?.shown_limit}</span>
     </span>

@@ -24,10 +24,14 @@ class Network:
     drops: Drops
 
     @classmethod
-    def of(cls, job: Job, rules: RuleSet) -> Network:
-        """The network of a job under a rule set."""
+    def of(cls, job: Job, rules: RuleSet, like: Network | None = None) -> Network:
+        """The network of a job under a rule set.
+
+        like  a network of the same job but for cables and runs: what it has worked out of currents and demand is taken over
+        """
         tree = Tree(job)
-        return cls(job, rules, tree, Loops(job, rules, tree), Drops(job, rules, tree))
+        drops = Drops(job, rules, tree, like.drops if like else None)
+        return cls(job, rules, tree, Loops(job, rules, tree), drops)
 
 
 class SupplyContext:

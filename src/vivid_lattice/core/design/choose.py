@@ -231,12 +231,13 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
 def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet) -> list[_Candidate]:
     """A kind of cable in each size, smallest first, up to the first that passes everything."""
     found: list[_Candidate] = []
+    network = Network.of(job, rules)
     for area in kind.sizes_mm2:
         cable = Cable.model_validate({"type": kind.id, "area_mm2": area, "cpc": kind.cpc_choices[0]})
         candidate = with_cable(circuit, cable)
         changed, _ = _with(job, candidate)
-        findings = findings_of(changed, candidate, rules)
-        cost = cable_cost(candidate, cable, Network.of(changed, rules).tree, rules, job.settings.prices)
+        findings = findings_of(changed, candidate, rules, like=network)
+        cost = cable_cost(candidate, cable, network.tree, rules, job.settings.prices)
         rank = _rank(findings) + (_RANK_ADVICE if _leaves_too_little(candidate, findings) else 0)
         found.append(_Candidate(candidate, cable, kind, rank, findings, cost))
         if found[-1].rank == 0:

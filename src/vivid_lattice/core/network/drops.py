@@ -49,10 +49,11 @@ class _Flow:
 class Drops:
     """Voltage drops and design currents of a job's network, worked out once each."""
 
-    def __init__(self, job: Job, rules: RuleSet, tree: Tree):
+    def __init__(self, job: Job, rules: RuleSet, tree: Tree, like: Drops | None = None):
+        """``like``: drops of a job with the same loads and devices, whose currents are shared."""
         self._job, self._rules, self._tree = job, rules, tree
-        self._currents: dict[str, Demand] = {}
-        self._maxima: dict[str, MaximumDemand] = {}
+        self._currents: dict[str, Demand] = like._currents if like else {}
+        self._maxima: dict[str, MaximumDemand] = like._maxima if like else {}
         self._runs: dict[str, tuple[StretchDrop, ...]] = {}
         self._tails: tuple[StretchDrop, ...] | None = None
         self._far_ends: dict[str, Mapping[Line, float]] = {}
