@@ -1,7 +1,7 @@
 """The whole assessment of 40-circuit jobs, single-phase and three-phase, against pandapower's load flow and short-circuit
 calculation of the same network; and how the cost grows with the number of circuits.
 
-Both run on the same network in the same process, one after the other, best of several rounds. pandapower solves the
+Both run on the same network in the same process, taking turns, best of several rounds. pandapower solves the
 network exactly; the engine adds up the same impedances and also looks up tables, applies every check and writes
 the workings. The ratio says how much quicker an answer at every keystroke is than a solver would be.
 Usage: make bench
@@ -15,7 +15,7 @@ import statistics
 import sys
 import time
 import warnings
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
@@ -128,30 +128,31 @@ def three_phase_solver(job: Job) -> Callable[[], None]:
     return solve
 
 
-def best_ms(call: Callable[[], object], rounds: int = ROUNDS) -> tuple[float, float]:
-    """Best and median of several rounds [ms], after one to warm up; the collector rests meanwhile."""
-    call()
+def best_ms(calls: Sequence[Callable[[], object]], rounds: int = ROUNDS) -> list[tuple[float, float]]:
+    """Best and median of several rounds of each call [ms], after one to warm up; the collector rests meanwhile.
+
+    The calls take turns, so that a machine that slows down for a while slows all of them alike.
+    """
+    for call in calls:
+        call()
+    times: list[list[float]] = [[] for _ in calls]
     gc.collect()
     gc.disable()
     try:
-        times = []
         for _ in range(rounds):
-            start = time.perf_counter()
-            call()
-            times.append(1000 * (time.perf_counter() - start))
+            for call, held in zip(calls, times, strict=True):
+                start = time.perf_counter()
+                call()
+                held.append(1000 * (time.perf_counter() - start))
     finally:
         gc.enable()
-    return min(times), statistics.median(times)
+    return [(min(held), statistics.median(held)) for held in times]
 
 
 def compared(title: str, job: Job, solve: Callable[[], None], rounds: int) -> tuple[float, float]:
     """Both, one after the other, printed; what a keystroke takes [ms] and how many times longer the solver, by the best."""
     asked = {("capacity", job.circuits[-1].id)}
-    keystroke, whole, theirs = (
-        best_ms(lambda: assess(job, explain=asked), rounds),
-        best_ms(lambda: assess(job), rounds),
-        best_ms(solve, max(3, rounds // 5)),
-    )
+    keystroke, whole, theirs = best_ms([lambda: assess(job, explain=asked), lambda: assess(job), solve], rounds)
     print(
         f"{title}: {len(job.circuits)} circuits on {len(job.boards)} boards, {len(assess(job).findings)} findings; best (median)"
     )
@@ -173,7 +174,7 @@ def designing(job: Job) -> float:
     for aim in ("size", "price"):
         settings = job.settings.model_copy(update={"design_for": aim})
         opened = job.model_copy(update={"circuits": held, "settings": settings})
-        took.append(best_ms(lambda opened=opened: design(opened), 3)[0] / 1000)  # type: ignore[misc]
+        took.append(best_ms([lambda opened=opened: design(opened)], 3)[0][0] / 1000)  # type: ignore[misc]
     print(f"designing all of it anew: by size {took[0]:.2f} s, by price {took[1]:.2f} s (wanted: under {DESIGN_S:g} s)")
     return max(took)
 
@@ -183,7 +184,7 @@ def growth() -> float:
     each = {}
     for count in (5, 20, 80, 320):
         job = generated(count, seed=count)
-        took = best_ms(lambda job=job: assess(job, explain=False), 5)[0]  # type: ignore[misc]
+        took = best_ms([lambda job=job: assess(job, explain=False)], 5)[0][0]  # type: ignore[misc]
         each[count] = took / count
         print(f"  {count:4} circuits {took:8.1f} ms, {1000 * took / count:6.0f} µs each")
     return each[320] / each[20]

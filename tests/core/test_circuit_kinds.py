@@ -140,6 +140,20 @@ class Duty(unittest.TestCase):
         self.assertAlmostEqual((fused.limit or 0) / (plain.limit or 1), 0.725)
 
 
+class ByDevice(unittest.TestCase):
+    """Where drop is reckoned with the device's rating."""
+
+    def test_without_a_device_nothing_is_said_of_the_drop(self) -> None:
+        # DIN 18015-1 (from memory): voltage drop by the rating of the device. Found by hypothesis: 'auto' once passed.
+        cable = Cable(type="sheathed-pvc", area_mm2=1.5, cpc="core")
+        load = Load(name="Lamp", kind="lamp", power_w=100.0, power_factor=1.0)
+        held = circuit(kind="lighting", loads=(load,), cable=cable, device=mcb(10.0), run=(laid(35.0),))
+        german: dict[str, Any] = {"job": JobInfo(title="By device", rules="iec-de"), "supply": supply(cutout=None)}
+        self.assertEqual(finding(job(held, **german), "voltage-drop").verdict, "fail")
+        open_ = finding(job(held.model_copy(update={"device": "auto"}), **german), "voltage-drop")
+        self.assertEqual((open_.verdict, open_.needs[0].path), ("missing", "device"))
+
+
 class Lines(unittest.TestCase):
     """Circuits of several lines."""
 

@@ -13,7 +13,7 @@ from vivid_lattice.core.assess import assess
 from vivid_lattice.core.checks import CHECKS
 from vivid_lattice.core.document import checked
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding
-from vivid_lattice.core.job import Cable, Circuit, Job, JobInfo, Load, Section
+from vivid_lattice.core.job import Cable, Circuit, Cutout, Job, JobInfo, Load, Section
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.core.rules.tabled.school import TabledSchool
 
@@ -32,7 +32,9 @@ def cases(draw: Any) -> Job:
     method = draw(st.sampled_from(sorted(cable_kind.methods)))
     size = draw(st.sampled_from(cable_kind.sizes_mm2))
     kind = draw(st.sampled_from(["radial", "lighting", "fixed"]))
-    device = school.devices.default_device(_blank(kind), draw(st.sampled_from([10.0, 16.0, 20.0, 32.0, 50.0])))
+    usual = school.devices.default_device(_blank(kind), 20.0)
+    rating = draw(st.sampled_from([at for at in school.devices.kind(usual.kind).ratings_a if at <= 63]))
+    device = school.devices.default_device(_blank(kind), rating)
     return _job(
         school,
         Circuit(
@@ -72,6 +74,13 @@ def _job(school: TabledSchool, held: Circuit) -> Job:
     made = job().model_copy(update={"circuits": (held,)})
     ahead = supply(system=system, cutout=None, nominal_v=school.nominal_v)
     return checked(made.model_copy(update={"job": JobInfo(title="Law", rules=school.id), "supply": ahead}))
+
+
+def _cutout(school: TabledSchool) -> Cutout:
+    """The largest device of the school's first kind of fuse, or of its first kind of device."""
+    kinds = list(school.devices.kinds.values())
+    kind = next((one for one in kinds if one.action == "fuse"), kinds[0])
+    return Cutout(kind=kind.id, rating_a=max(kind.ratings_a))
 
 
 def _with(made: Job, **changed: Any) -> Job:
@@ -150,6 +159,32 @@ class Laws(unittest.TestCase):
     def test_more_current_to_break(self, made: Job) -> None:
         larger = made.model_copy(update={"supply": made.supply.model_copy(update={"fault_current_ka": 16.0})})
         self.never_better(finding(made, "breaking-capacity"), finding(larger, "breaking-capacity"))
+
+    @given(cases(), st.floats(1.1, 3))
+    @settings(max_examples=EXAMPLES, deadline=None)
+    def test_more_load(self, made: Job, times: float) -> None:
+        load = made.circuits[0].loads[0]
+        ahead = made.supply.model_copy(update={"cutout": _cutout(SCHOOLS[made.job.rules])})
+        made = made.model_copy(update={"supply": ahead})
+        heavier = _with(made, loads=(load.model_copy(update={"power_w": (load.power_w or 1.0) * times}),))
+        for check in ("overload", "voltage-drop", "demand"):
+            self.never_better(finding(made, check), finding(heavier, check))
+
+    @given(cases(), st.sampled_from([4.0, 6.0, 10.0, 16.0, 25.0]), st.sampled_from([10.0, 16.0, 25.0]))
+    @settings(max_examples=EXAMPLES, deadline=None)
+    def test_thinner_earthing_or_thicker_tails(self, made: Job, earth: float, tails: float) -> None:
+        def with_(earth_mm2: float, tails_mm2: float) -> Job:
+            bonds = ({"name": "water pipe", "area_mm2": earth_mm2},)
+            earthing = {"conductor_mm2": earth_mm2, "link_mm2": earth_mm2, "bonds": bonds}
+            ahead = supply(
+                system=made.supply.system, nominal_v=made.supply.nominal_v, cutout=None, earthing=earthing,
+                tails={"area_mm2": tails_mm2, "length_m": 1.0},
+            )  # fmt: skip
+            return made.model_copy(update={"supply": ahead})
+
+        for check in ("earthing", "bonding"):
+            self.never_better(finding(with_(earth, tails), check), finding(with_(earth / 1.6, tails), check))
+            self.never_better(finding(with_(earth, tails), check), finding(with_(earth, tails * 1.4), check))
 
     @given(cases(), st.sampled_from(["length", "power", "factor", "cable", "device", "ze", "fault"]))
     @settings(max_examples=2 * EXAMPLES, deadline=None)

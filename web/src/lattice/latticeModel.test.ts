@@ -118,6 +118,8 @@ describe("typing over cable, length and method", () => {
   });
   it("takes a length, and an empty one as not known, which is not nought", () => {
     expect(lengthText(changed("length", "14.5 m"))).toBe("14.5");
+    expect(lengthText(changed("length", "40 ft"))).toBe("12.19");
+    expect(wrong("length", "ft")).toContain("no length");
     expect(changed("length", "").run[0]?.length_m).toBeNull();
     expect(wrong("length", "0")).toContain("no length");
     expect(wrong("length", "-3")).toContain("no length");

@@ -185,9 +185,20 @@ function typedCable(circuit: Circuit, text: string, rules: RuleSetView): Typed {
   return { circuit: { ...circuit, cable: { ...base, area_mm2: area, cpc_mm2 } } };
 }
 
+const M_PER_FT = 0.3048;
+
+/** A length as it is typed, metres or feet, in metres. */
+function readLength(text: string): number | null | undefined {
+  const feet = /^(.*?)\s*(?:ft|feet|')$/i.exec(text.trim());
+  if (!feet) return readFigure(text.replace(/\s*m$/i, ""));
+  const figure = readFigure(feet[1] ?? "");
+  return figure ? Number((figure * M_PER_FT).toFixed(2)) : undefined;
+}
+
 function typedLength(circuit: Circuit, text: string): Typed {
-  const length = readFigure(text.replace(/\s*m$/i, ""));
-  if (length === undefined || length === 0) return { wrong: `“${text}” is no length: type metres, as 14.5.` };
+  const length = readLength(text);
+  if (length === undefined || length === 0)
+    return { wrong: `“${text}” is no length: type metres, as 14.5, or feet, as 48ft.` };
   const [only, ...more] = circuit.run;
   if (!only) return { wrong: "The circuit has no run." };
   if (more.length)

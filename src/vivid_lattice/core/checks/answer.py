@@ -128,6 +128,7 @@ def standard_size(
     margin = margin_of(least.value, there_is.value)
     verdict: Verdict = "fail" if verdict_by(margin) == "fail" else "pass"
     size = ctx.rules.cables.size_label
+    least_shown, there_shown, unit = _sizes_shown(size(least.value), size(there_is.value), least.value, there_is.value)
     steps: tuple[Step, ...] = ()
     if ctx.explain:
         sign = "<" if verdict == "fail" else "≥"
@@ -142,13 +143,21 @@ def standard_size(
         f"{sentence}. {end}",
         least.value,
         there_is.value,
-        "mm²",
-        shown_up(least.value),
-        shown_down(there_is.value),
+        unit,
+        least_shown,
+        there_shown,
         margin,
         least.source,
         steps,
     )
+
+
+def _sizes_shown(least: str, there_is: str, least_mm2: float, there_is_mm2: float) -> tuple[str, str, str]:
+    """Two sizes by their names where both have one of the same kind (12 AWG), else by their area; and the unit."""
+    (one, unit), (other, its_unit) = least.rsplit(" ", 1), there_is.rsplit(" ", 1)
+    if unit == its_unit != "mm²":
+        return one, other, unit
+    return shown_up(least_mm2), shown_down(there_is_mm2), "mm²"
 
 
 def not_applicable(check: str, ctx: Asked, reason: str, rule: Source | None = None) -> Finding:

@@ -58,7 +58,7 @@ def check(ctx: Context) -> Finding:
     if circuit.kind == "ring":
         return _ring(ctx, cable, sections, ruling)
     ceiling = _ceiling(ctx, cable)
-    if ceiling is not None and device.rating_a > ceiling.value:
+    if ceiling is not None and device.rating_a > ceiling.value <= ruling.device_limit_a:
         sentence = (
             f"{ctx.device_name()} on a conductor ({ceiling.how}) that may have {ceiling.value:g} A ahead of it at most"
         )
@@ -123,19 +123,21 @@ def _by_neutral(ctx: Context, sections: list[_SectionCapacity], ruling: _Section
 def _next_size_up(ctx: Context, sections: list[_SectionCapacity], ruling: _SectionCapacity) -> Finding | None:
     """Where the school lets the next standard device stand: the load against the ampacity; None where it does not let it."""
     allowed = ctx.rules.limits.next_size_up_a(ctx.circuit, ruling.device_limit_a)
-    if allowed is None or ctx.device.rating_a > allowed.value:
+    load, limit = counted_current_a(ctx), ruling.device_limit_a
+    if allowed is None or ctx.device.rating_a > allowed.value or load.value > ctx.device.rating_a:
         return None
-    load = counted_current_a(ctx)
-    sentence = (
-        f"{ctx.device_name()} is the next standard size above {shown_down(ruling.device_limit_a)} A, "
-        f"and the load of {shown_up(load.value)} A is within that"
-    )
+    above = f"{ctx.device_name()} is the next standard size above the {shown_down(limit)} A of the cable"
 
     def working() -> list[Step]:
         up = step("In,max", allowed.how, "table", "", allowed.value, "A", allowed.source)
         return [*_working(sections, ruling), up, step("I", load.how or "load", "", "", load.value, "A", load.source)]
 
-    return compared(ID, ctx, load.value, ruling.device_limit_a, "A", sentence, allowed.source, working)
+    if load.value > limit:
+        sentence = f"{above}, which its load of {shown_up(load.value)} A passes"
+        return compared(ID, ctx, load.value, limit, "A", sentence, allowed.source, working)
+    # What there was in hand is used up by the rule itself, however small the load.
+    sentence = f"{above}, which its load of {shown_up(load.value)} A does not pass: the rule lets it stand"
+    return compared(ID, ctx, ctx.device.rating_a, allowed.value, "A", sentence, allowed.source, working)
 
 
 def _spurs(ctx: Context, cable: Cable) -> Finding | None:

@@ -63,11 +63,12 @@ class Context:
     leaves from, ``loaded`` its number of loaded conductors. NeedsInput where it has been given no way yet.
     """
 
-    __slots__ = ("_name", "board", "circuit", "explain", "job", "loaded", "network", "rules", "subject")
+    __slots__ = ("_device", "_name", "board", "circuit", "explain", "job", "loaded", "network", "rules", "subject")
 
     def __init__(self, network: Network, circuit: Circuit, explain: bool = True):
         self.network, self.circuit, self.explain = network, circuit, explain
         self._name = ""
+        self._device = None if isinstance(circuit.device, str) else circuit.device
         self.board: Board = network.tree.place(circuit).board
         self.loaded = network.tree.loaded(circuit)
         self.job, self.rules = network.job, network.rules
@@ -76,11 +77,11 @@ class Context:
     @property
     def device(self) -> Device:
         """The circuit's device; NeedsInput while it is left to the design."""
-        if isinstance(self.circuit.device, str):
+        if self._device is None:
             raise NeedsInput(
                 Need(f"a protective device for {self.circuit.name}", "device", "Choose one, or let the design choose.")
             )
-        return self.circuit.device
+        return self._device
 
     def size(self, area_mm2: float) -> str:
         """A conductor size as the school writes it."""

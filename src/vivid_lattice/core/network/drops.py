@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from math import acos, pi, prod, sqrt
 
 from vivid_lattice.core.cable.drop import drop_figure_mv, operating_temperature_factor, volt_drop_v
-from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import RESISTIVE_LOADS, Board, Cable, Circuit, Job, Line, Section
 from vivid_lattice.core.loads import LINE_ANGLES_DEG
@@ -148,7 +148,15 @@ class Drops:
             return _Flow({line: current}, {line: current})
         demand = self.design_current(circuit)
         by_device = self._rules.limits.drop_limit(circuit).by_device
-        if by_device and not stated and device is not None and circuit.kind != "distribution":
+        if by_device and not stated and circuit.kind != "distribution":
+            if device is None:
+                raise NeedsInput(
+                    Need(
+                        f"a protective device for {circuit.name}",
+                        "device",
+                        "Voltage drop is reckoned with its rating here: choose one, or let the design choose.",
+                    )
+                )
             by_line = dict.fromkeys(demand.by_line, max(device.rating_a, demand.current_a))
             return _Flow(by_line, by_line if len(by_line) == 1 else {})
         return _Flow(demand.by_line, demand.to_neutral)
