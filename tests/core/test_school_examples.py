@@ -14,7 +14,7 @@ from pathlib import Path
 from typing import Any
 
 from tests.builders import finding, step_result
-from vivid_lattice.core.cable.adiabatic import min_area_adiabatic_mm2
+from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.document import checked
@@ -229,7 +229,9 @@ class AustraliaNewZealand(Examples):
         self.assertEqual(school.earthing.earthing_mm2(2.5, True).value, 4.0)
         given, wanted = self.given("anz.ex.adiabatic")
         k = school.cables.k_live(Cable(type="flat-tps", area_mm2=4.0)).value
-        self.close(min_area_adiabatic_mm2(given["current_A"], given["time_s"], k), wanted["area_mm2"], "adiabatic")
+        self.close(
+            min_area_for_energy_mm2(given["current_A"] ** 2 * given["time_s"], k), wanted["area_mm2"], "adiabatic"
+        )
 
 
 class NorthAmerica(Examples):
@@ -604,7 +606,7 @@ class Continental(Examples):
             self.assertEqual(energy, wanted["let_through_A2s"])
             self.assertEqual(found.verdict in ("pass", "tight"), good)
         given, wanted = self.given("common.we.adiabatic.area")
-        self.close(min_area_adiabatic_mm2(given["I_A"], given["t_s"], given["k"]), wanted["S_min_mm2"], "area")
+        self.close(min_area_for_energy_mm2(given["I_A"] ** 2 * given["t_s"], given["k"]), wanted["S_min_mm2"], "area")
 
     def test_electrodes_and_rcds(self) -> None:
         given, _ = self.given("common.we.tt")

@@ -13,7 +13,7 @@ from pathlib import Path
 from typing import Any
 
 from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, step_result, supply
-from vivid_lattice.core.cable.adiabatic import min_area_adiabatic_mm2
+from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.cable.drop import operating_temperature_factor
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.job import Cable, Circuit, Job, Load
@@ -130,7 +130,7 @@ class WorkedExamples(unittest.TestCase):
             (given["k_in_cable"], wanted["S_in_cable_mm2"]),
             (given["k_separate"], wanted["S_separate_mm2"]),
         ):
-            self.close(min_area_adiabatic_mm2(given["fault_A"], given["clear_s"], k), expected, f"k = {k}")
+            self.close(min_area_for_energy_mm2(given["fault_A"] ** 2 * given["clear_s"], k), expected, f"k = {k}")
 
     def test_close_to_the_origin_the_energy_let_through_counts(self) -> None:
         example = EXAMPLES["uk.ex.adiabatic-let-through"]

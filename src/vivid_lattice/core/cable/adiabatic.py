@@ -7,29 +7,6 @@ from math import sqrt
 from vivid_lattice.core.errors import OutOfRange
 
 
-def min_area_adiabatic_mm2(current_a: float, time_s: float, k: float) -> float:
-    """Least conductor size that a fault does not overheat.
-
-    Equation  S = √(I²·t) / k
-
-    current_a  I, fault current [A], 0 or more
-    time_s     t, time until it is cleared [s], over 0, at most 5
-    k          heat constant of conductor and insulation [A·√s/mm²], over 0
-    Returns    S [mm²]
-    Raises     OutOfRange
-    Holds for  all heat kept in the conductor, which is so for times to 5 s
-    Source     BS 7671:2018, 543.1.3 (from memory)
-
-    >>> round(min_area_adiabatic_mm2(1000, 0.4, 46), 2)
-    13.75
-    """
-    if current_a < 0:
-        raise OutOfRange("current_a", current_a, "0 or more")
-    if not 0 < time_s <= 5:
-        raise OutOfRange("time_s", time_s, "over 0 and at most 5 s")
-    return min_area_for_energy_mm2(current_a**2 * time_s, k)
-
-
 def min_area_for_energy_mm2(energy_a2s: float, k: float) -> float:
     """Least conductor size that a let-through energy does not overheat.
 
@@ -39,6 +16,7 @@ def min_area_for_energy_mm2(energy_a2s: float, k: float) -> float:
     k           heat constant of conductor and insulation [A·√s/mm²], over 0
     Returns     S [mm²]
     Raises      OutOfRange
+    Holds for   all heat kept in the conductor, which is so for times to 5 s; the tables of devices end there
     Source      BS 7671:2018, 434.5.2 and 543.1.3 (from memory)
 
     >>> round(min_area_for_energy_mm2(45000, 115), 4)
