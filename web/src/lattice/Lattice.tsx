@@ -332,7 +332,10 @@ function Heads({ column, edits }: { column: number; edits: readonly Edit[] }) {
   const heads = [
     { title: "Circuit", note: "" },
     ...edits.map((each) => ({ title: HEAD[each], note: each === "cable" ? rules.size_unit : "" })),
-    ...rules.checks.map((check) => ({ title: check.short, note: check.compares })),
+    ...rules.checks.map((check) => ({
+      title: check.short,
+      note: check.compares.replace("mm²", rules.size_unit),
+    })),
   ];
   return (
     <div
