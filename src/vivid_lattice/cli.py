@@ -136,6 +136,8 @@ def _design(args: argparse.Namespace) -> int:
     partial.replace(args.output)
     for decision in done.decisions:
         print(f"{decision.circuit} {decision.what}: {decision.sentence}")
+        for runner in decision.runners:
+            print(f"    not taken: {runner.what} {runner.why}")
     return 0 if all(decision.passes for decision in done.decisions) else 1
 
 

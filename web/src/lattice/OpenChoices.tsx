@@ -3,6 +3,7 @@ import { useState } from "react";
 import { answered, client } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
+import { decided } from "./latticeModel";
 
 /** What was left to the design: how many choices are open, and the button that has them made. */
 export function OpenChoices({ onSaid }: { onSaid: (text: string) => void }) {
@@ -16,7 +17,7 @@ export function OpenChoices({ onSaid }: { onSaid: (text: string) => void }) {
     try {
       const designed = await answered(client.POST("/api/design", { body: { document } }));
       const names = new Map((document.circuits ?? []).map((circuit) => [circuit.id, circuit.name]));
-      onSaid(designed.decisions.map((made) => `${names.get(made.circuit)}: ${made.sentence}`).join(" "));
+      onSaid(designed.decisions.map((made) => `${names.get(made.circuit)}: ${decided(made)}`).join(" "));
       edit(designed.document);
     } catch (error) {
       say((error as Error).message);

@@ -4,6 +4,7 @@ import { answered, type Board, client } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
+import { decided } from "./latticeModel";
 import { OpenChoices } from "./OpenChoices";
 
 type Props = { boards: Board[]; onAdded: (circuit: string) => void; children: ReactNode };
@@ -25,8 +26,8 @@ export function QuickEntry({ boards, onAdded, children }: Props) {
       edit(entered.document);
       say("");
       setText("");
-      const decided = entered.decisions.map((decision) => decision.sentence).join(" ");
-      setNote({ wrong: false, text: [decided, `Assumed: ${entered.assumed.join("; ")}.`].join(" ") });
+      const said = [`Assumed: ${entered.assumed.join("; ")}.`, ...entered.decisions.map(decided)].join(" ");
+      setNote({ wrong: false, text: said });
       onAdded(entered.circuit);
     } catch (error) {
       setNote({ wrong: true, text: (error as Error).message });

@@ -4,6 +4,7 @@ import { beginsTyping, moved } from "./gridKeys";
 import {
   cableText,
   countVerdicts,
+  decided,
   deviceText,
   findingsByRow,
   lengthText,
@@ -228,5 +229,14 @@ describe("keys of the grid", () => {
   it("begin typing only with what can stand in a cell", () => {
     expect(["4", "B", "."].every(beginsTyping)).toBe(true);
     expect(["Enter", "+", " ", "F2"].some(beginsTyping)).toBe(false);
+  });
+});
+
+describe("what the design decided", () => {
+  const sentence = "4 mm²: the next smaller size fails voltage-drop.";
+  it("names the runners-up with the reason each lost", () => {
+    const runners = [{ what: "2.5 mm² T&E", why: "fails voltage-drop", cost: 21 }];
+    expect(decided({ sentence, runners })).toBe(`${sentence} Not taken: 2.5 mm² T&E fails voltage-drop.`);
+    expect(decided({ sentence, runners: [] })).toBe(sentence);
   });
 });

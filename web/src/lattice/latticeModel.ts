@@ -1,4 +1,4 @@
-import type { Board, Circuit, Finding, Job, Line, RuleSetView, Verdict } from "../api/client";
+import type { Board, Circuit, Decision, Finding, Job, Line, RuleSetView, Verdict } from "../api/client";
 import type { Cell } from "../job/useAssessment";
 import { readFigure } from "../ui/Field";
 
@@ -183,6 +183,12 @@ function typedCable(circuit: Circuit, text: string, rules: RuleSetView): Typed {
   const base = old ?? { type: kind.id, cpc: kind.cpc_choices[0] as "included" };
   const cpc_mm2 = old?.cpc === "separate" ? old.cpc_mm2 : null;
   return { circuit: { ...circuit, cable: { ...base, area_mm2: area, cpc_mm2 } } };
+}
+
+/** What the design decided, and why the runners-up lost. */
+export function decided(made: Pick<Decision, "sentence" | "runners">): string {
+  const lost = made.runners.map((runner) => `${runner.what} ${runner.why}`).join("; ");
+  return lost ? `${made.sentence} Not taken: ${lost}.` : made.sentence;
 }
 
 const M_PER_FT = 0.3048;
