@@ -342,10 +342,10 @@ class Device(Part):
 
 
 class Spur(Part):
-    """A branch off a circuit. ``fuse_a`` None: unfused."""
+    """A branch off a circuit. ``fuse_a`` None: unfused. ``length_m`` None: not known yet."""
 
     name: Name
-    length_m: Annotated[float, Field(gt=0, le=500)]
+    length_m: Annotated[float, Field(gt=0, le=500)] | None = None
     area_mm2: Annotated[float, Field(gt=0, le=400)]
     fuse_a: Annotated[float, Field(gt=0, le=63)] | None = None
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 from vivid_lattice.core.checks.answer import compared, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.findings import Finding, Step, margin_of, shown, shown_up
-from vivid_lattice.core.network.drops import StretchDrop
+from vivid_lattice.core.network.stretch import StretchDrop
 from vivid_lattice.core.rules.protocol import DropLimit, Looked
 
 ID = "voltage-drop"

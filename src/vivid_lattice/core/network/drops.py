@@ -2,48 +2,18 @@
 
 from __future__ import annotations
 
-from cmath import exp
 from collections.abc import Mapping
-from dataclasses import dataclass
-from math import acos, pi, prod, sqrt
+from dataclasses import replace
+from math import prod
 
-from vivid_lattice.core.cable.drop import drop_figure_mv, operating_temperature_factor, volt_drop_v
+from vivid_lattice.core.cable.drop import operating_temperature_factor
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import RESISTIVE_LOADS, Board, Cable, Circuit, Job, Line, Section
 from vivid_lattice.core.loads import LINE_ANGLES_DEG
-from vivid_lattice.core.network.loops import chosen_cable, section_length_m
+from vivid_lattice.core.network.loops import chosen_cable, section_length_m, spur_length_m
+from vivid_lattice.core.network.stretch import Flow, Laid, StretchDrop, stretch_drop
 from vivid_lattice.core.network.tree import Tree
-from vivid_lattice.core.rules.protocol import Demand, DropFigure, MaximumDemand, RuleSet
-
-
-@dataclass(frozen=True, slots=True)
-class StretchDrop:
-    """Voltage drop of one section, line to neutral: its figure [mV/(A·m)], current, counted length, correction, and what
-    each line loses [V]. ``how``: what the figure is and what current it is multiplied by."""
-
-    label: str
-    mv_per_a_m: float
-    current_a: float
-    counted_m: float
-    correction: float
-    correction_note: str
-    by_line: Mapping[Line, float]
-    source: Source
-    how: str = ""
-
-    @property
-    def drop_v(self) -> float:
-        """What the worst line loses [V]."""
-        return max(self.by_line.values())
-
-
-@dataclass(frozen=True, slots=True)
-class _Flow:
-    """Currents along a run: of each line, and what of each comes back through the neutral [A]."""
-
-    by_line: Mapping[Line, float]
-    to_neutral: Mapping[Line, float]
+from vivid_lattice.core.rules.protocol import Demand, MaximumDemand, RuleSet
 
 
 class Drops:
@@ -115,20 +85,21 @@ class Drops:
             return ()
         try:
             demand = self.whole_demand()
-            flow = _Flow(demand.by_line, demand.to_neutral)
+            flow = Flow(demand.by_line, demand.to_neutral)
         except NeedsInput:
             if cutout is None:
                 raise
-            lines = tuple(LINE_ANGLES_DEG[self._job.supply.phases])
-            rated = dict.fromkeys(lines, cutout.rating_a)
-            flow = _Flow(rated, rated if len(lines) == 1 else {})
+            flow = Flow.alike(tuple(LINE_ANGLES_DEG[self._job.supply.phases]), cutout.rating_a)
         if cutout is not None:
-            flow = _Flow(
+            flow = Flow(
                 {line: min(amps, cutout.rating_a) for line, amps in flow.by_line.items()},
                 {line: min(amps, cutout.rating_a) for line, amps in flow.to_neutral.items()},
             )
         cable = Cable(type=self._rules.tails_cable, area_mm2=tails.area_mm2, cpc="separate")
-        return (self._drop("tails", cable, self._rules.tails_method, flow, None, tails.length_m, 1.0, ""),)
+        return (self._drop(Laid("tails", cable, self._rules.tails_method, tails.length_m), flow),)
+
+    def _drop(self, laid: Laid, flow: Flow) -> StretchDrop:
+        return stretch_drop(laid, flow, self._rules.cables, self._job.supply.phases)
 
     def run(self, circuit: Circuit) -> tuple[StretchDrop, ...]:
         """Drop of every section of a circuit's own run; a ring counts a quarter of its loop."""
@@ -139,13 +110,11 @@ class Drops:
             found = self._runs[circuit.id] = (*stretches, *self._spur(circuit, cable, flow))
         return found
 
-    def _flow(self, circuit: Circuit) -> _Flow:
+    def _flow(self, circuit: Circuit) -> Flow:
         device = None if isinstance(circuit.device, str) else circuit.device
         stated = circuit.design_current_a is not None
         if circuit.kind == "ring" and not stated and device is not None:
-            [line] = self._tree.supplied(circuit).lines
-            current = self._rules.limits.ring(device).drop_current_a
-            return _Flow({line: current}, {line: current})
+            return Flow.alike(self._tree.supplied(circuit).lines, self._rules.limits.ring(device).drop_current_a)
         demand = self.design_current(circuit)
         by_device = self._rules.limits.drop_limit(circuit).by_device
         if by_device and not stated and circuit.kind != "distribution":
@@ -157,103 +126,30 @@ class Drops:
                         "Voltage drop is reckoned with its rating here: choose one, or let the design choose.",
                     )
                 )
-            by_line = dict.fromkeys(demand.by_line, max(device.rating_a, demand.current_a))
-            return _Flow(by_line, by_line if len(by_line) == 1 else {})
-        return _Flow(demand.by_line, demand.to_neutral)
+            return Flow.alike(tuple(demand.by_line), max(device.rating_a, demand.current_a))
+        return Flow(demand.by_line, demand.to_neutral)
 
-    def _stretch(self, circuit: Circuit, cable: Cable, section: Section, flow: _Flow) -> StretchDrop:
+    def _stretch(self, circuit: Circuit, cable: Cable, section: Section, flow: Flow) -> StretchDrop:
         length = section_length_m(circuit, section)
         counted = length / 4 if circuit.kind == "ring" else length / 2 if circuit.spread else length
-        correction, note = self._correction(circuit, cable, section, max(flow.by_line.values()))
+        correction, note = self._correction(circuit, cable, section, flow.largest_a)
         label = f"{circuit.name}, {section.method}" + (
             ", loads spread along it: half its length" if circuit.spread else ""
         )
-        return self._drop(label, cable, section.method, flow, _power_factor(circuit), counted, correction, note)
+        laid = Laid(label, cable, section.method, counted, _power_factor(circuit), correction, note)
+        return self._drop(laid, flow)
 
-    def _spur(self, circuit: Circuit, cable: Cable, flow: _Flow) -> tuple[StretchDrop, ...]:
+    def _spur(self, circuit: Circuit, cable: Cable, flow: Flow) -> tuple[StretchDrop, ...]:
         """Drop of the longest spur, for its fuse's current, or for what one outlet may take of the circuit."""
-        found = []
+        found, lines = [], tuple(flow.by_line)
         for spur in circuit.spurs:
-            current = min(spur.fuse_a or _ONE_OUTLET_A, max(flow.by_line.values()))
-            line = next(iter(flow.by_line))
+            current = min(spur.fuse_a or _ONE_OUTLET_A, flow.largest_a)
             own = cable.model_copy(update={"area_mm2": spur.area_mm2})
-            carried = _Flow({line: current}, {line: current})
-            found.append(
-                self._drop(f"spur to {spur.name}", own, circuit.run[-1].method, carried, None, spur.length_m, 1.0, "")
-            )
+            laid = Laid(f"spur to {spur.name}", own, circuit.run[-1].method, spur_length_m(spur))
+            one = self._drop(laid, Flow.alike(lines[:1], current))
+            # Nobody says which of several lines it hangs on, so it may be the worst.
+            found.append(replace(one, by_line=dict.fromkeys(lines, one.drop_v)))
         return (max(found, key=lambda part: part.drop_v),) if found else ()
-
-    def _drop(
-        self,
-        label: str,
-        cable: Cable,
-        method: str,
-        flow: _Flow,
-        power_factor: float | None,
-        counted_m: float,
-        correction: float,
-        note: str,
-    ) -> StretchDrop:
-        current = max(flow.by_line.values())
-        if len(flow.by_line) == 1:
-            figure = self._rules.cables.drop_figure(cable, method)
-            mv = _figure(figure, power_factor)
-            lost = volt_drop_v(mv * correction, current, counted_m)
-            by_line: dict[Line, float] = dict.fromkeys(flow.by_line, lost)
-            return StretchDrop(label, mv, current, counted_m, correction, note, by_line, figure.source)
-        if not any(flow.to_neutral.values()):
-            return self._balanced(label, cable, method, flow, power_factor, counted_m, correction, note)
-        return self._unbalanced(label, cable, method, flow, power_factor, counted_m, correction, note)
-
-    def _balanced(
-        self,
-        label: str,
-        cable: Cable,
-        method: str,
-        flow: _Flow,
-        power_factor: float | None,
-        counted_m: float,
-        correction: float,
-        note: str,
-    ) -> StretchDrop:
-        """Lines that need no neutral: each loses what one conductor of it loses."""
-        three = len(flow.by_line) == 3
-        figure = self._rules.cables.drop_figure(cable, method, 3 if three else 2)
-        mv = _figure(figure, power_factor) / (sqrt(3.0) if three else 2.0)
-        by_line = {line: volt_drop_v(mv * correction, amps, counted_m) for line, amps in flow.by_line.items()}
-        how = "balanced: the figure between lines / √3" if three else "between two lines: half the figure of both"
-        return StretchDrop(
-            label, mv, max(flow.by_line.values()), counted_m, correction, note, by_line, figure.source, how
-        )
-
-    def _unbalanced(
-        self,
-        label: str,
-        cable: Cable,
-        method: str,
-        flow: _Flow,
-        power_factor: float | None,
-        counted_m: float,
-        correction: float,
-        note: str,
-    ) -> StretchDrop:
-        """Line and neutral apart: a line loses its own drop, and what the others' return current adds to it or takes off."""
-        figure = self._rules.cables.drop_figure(cable, method)
-        r, x, lag = figure.r / 2, figure.x / 2, acos(power_factor) if power_factor is not None else 0.0
-        z = complex(figure.z / 2, 0.0) if power_factor is None or figure.any_power_factor else complex(r, x)
-        angles = LINE_ANGLES_DEG[self._job.supply.phases]
-        turn = 1.0 if power_factor is None or figure.any_power_factor else exp(-1j * lag)
-        by_line: dict[Line, float] = {}
-        for line, amps in flow.by_line.items():
-            back = sum(
-                other * exp(1j * pi / 180 * (angles[name] - angles[line])) for name, other in flow.to_neutral.items()
-            )
-            lost = (z * turn * (amps + back)).real
-            by_line[line] = max(0.0, lost * correction * counted_m / 1000)
-        how = "half the figure of both conductors, for the line and for what comes back through the neutral"
-        return StretchDrop(
-            label, abs(z), max(flow.by_line.values()), counted_m, correction, note, by_line, figure.source, how
-        )
 
     def _correction(self, circuit: Circuit, cable: Cable, section: Section, current: float) -> tuple[float, str]:
         if not self._job.settings.drop_at_operating_temperature or isinstance(circuit.device, str):
@@ -320,12 +216,6 @@ _ONE_OUTLET_A = 20.0
 def _as_demand(found: MaximumDemand) -> Demand:
     current = found.current_a
     return Demand(current, found.by_line, found.to_neutral, current, current, found.source, found.steps)
-
-
-def _figure(figure: DropFigure, power_factor: float | None) -> float:
-    if figure.any_power_factor:
-        return figure.z
-    return drop_figure_mv(figure.r, figure.x, figure.z, power_factor)
 
 
 def _power_factor(circuit: Circuit) -> float | None:

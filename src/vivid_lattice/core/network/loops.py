@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.cable.impedance import conductor_ohm, ring_mid_ohm
 from vivid_lattice.core.device.loop import fault_current_a
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.job import Board, Cable, Circuit, Job, Section
+from vivid_lattice.core.job import Board, Cable, Circuit, Job, Section, Spur
 from vivid_lattice.core.network.source import Ahead
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import HotFactors, Looked, RuleSet
@@ -94,6 +94,13 @@ def section_length_m(circuit: Circuit, section: Section) -> float:
     return section.length_m
 
 
+def spur_length_m(spur: Spur) -> float:
+    """Length of a spur; NeedsInput while it is not known."""
+    if spur.length_m is None:
+        raise NeedsInput(Need(f"length of the spur to {spur.name}", "spurs.length_m", "Measure its route."))
+    return spur.length_m
+
+
 def run_length_m(circuit: Circuit) -> float:
     """Length of the whole run [m]; of a ring, once round."""
     return sum(section_length_m(circuit, section) for section in circuit.run)
@@ -134,9 +141,9 @@ class Loops:
         """The spur of most resistance, as if it left at the far end."""
         found = []
         for spur in circuit.spurs:
-            own = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None})
-            r1 = conductor_ohm(self._rules.cables.line_mohm_per_m(own).value, spur.length_m)
-            r2 = conductor_ohm(self._rules.cables.cpc_mohm_per_m(own).value, spur.length_m)
+            own, length = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None}), spur_length_m(spur)
+            r1 = conductor_ohm(self._rules.cables.line_mohm_per_m(own).value, length)
+            r2 = conductor_ohm(self._rules.cables.cpc_mohm_per_m(own).value, length)
             found.append(SpurOhm(spur.name, r1 + r2, r1 * hot.line + r2 * hot.cpc))
         return max(found, key=lambda spur: spur.hot_ohm, default=None)
 
