@@ -19,7 +19,7 @@ from vivid_lattice.core.lengths import LongestRun, longest_runs
 from vivid_lattice.core.remedies import remedies, with_remedies
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.upgrade import Upgrade, upgrade
-from vivid_lattice.core.whatif import Quantity, Range, WhatIf, ranges, what_if
+from vivid_lattice.core.whatif import Quantity, Range, WhatIf, ranges, taken_over, what_if
 
 router = APIRouter(prefix="/api", tags=["computing"])
 _assessment = TypeAdapter(Assessment)
@@ -60,6 +60,12 @@ class WhatIfRequest(BaseModel):
     document: Job
     circuit: Annotated[str, Field(examples=["c1"])]
     quantity: Quantity
+
+
+class TakeOverRequest(WhatIfRequest):
+    """A quantity that is to be kept at the value it was moved to."""
+
+    value: float
 
 
 class CompareRequest(BaseModel):
@@ -132,6 +138,13 @@ def find_ranges(request: LengthsRequest) -> list[Range]:
 def move_quantity(request: WhatIfRequest) -> WhatIf | None:
     """A quantity of a circuit along its range, with the point at which each check gives way."""
     return what_if(checked(request.document), request.circuit, request.quantity)
+
+
+@router.post("/whatif/take")
+def take_over(request: TakeOverRequest) -> Designed:
+    """The document with the quantity at the value."""
+    job = taken_over(checked(request.document), request.circuit, request.quantity, request.value)
+    return Designed(document=job, decisions=[])
 
 
 @router.post("/compare")

@@ -11,9 +11,11 @@ from pydantic import BaseModel
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.core.assess import cautions_of
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
+from vivid_lattice.core.checks.overload import assumed_start
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import RESISTIVE_LOADS, LoadKind
+from vivid_lattice.core.loads import supply_title
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.core.rules.differences import Differences, differences
 from vivid_lattice.core.rules.protocol import CableKind, CableSize, DeviceKind, Grouping, Method
@@ -48,16 +50,25 @@ class SupplyCheckLine(BaseModel):
 
 
 class LoadLine(BaseModel):
-    """A kind of load; one that is plain resistance needs no power factor."""
+    """A kind of load; one that is plain resistance needs no power factor. ``starts_at``: its starting current over the
+    running one that is assumed while nobody states it."""
 
     kind: str
     resistive: bool
+    starts_at: float | None
 
 
 class Named(BaseModel):
     """A choice by id, and what it is called."""
 
     id: str
+    title: str
+
+
+class SupplyLine(BaseModel):
+    """A supply that may arrive, by the number of its lines."""
+
+    phases: int
     title: str
 
 
@@ -74,7 +85,11 @@ class RuleSetView(RuleSetLine):
 
     words: dict[str, str]
     systems: list[Named]
-    supplies: list[int]
+    supplies: list[SupplyLine]
+    link_systems: list[str]
+    pen_systems: list[str]
+    by_floor_area: bool
+    usual_terminals: str
     nominal_v: float
     size_unit: str
     tails_sizes: list[CableSize]
@@ -133,7 +148,11 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         edition=rules.edition,
         words=dict(rules.words),
         systems=[Named(id=name, title=rules.system_titles.get(name, name)) for name in rules.systems],
-        supplies=list(rules.supplies),
+        supplies=[SupplyLine(phases=each, title=supply_title(each, rules.nominal_v)) for each in rules.supplies],
+        link_systems=list(rules.earthing.link_systems),
+        pen_systems=list(rules.earthing.pen_systems),
+        by_floor_area=rules.demand.by_floor_area,
+        usual_terminals=rules.cables.terminals_said(),
         nominal_v=rules.nominal_v,
         size_unit=rules.sizes.unit,
         tails_sizes=list(rules.cables.kind(rules.tails_cable).sizes),
@@ -148,7 +167,10 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         methods=list(rules.factors.methods.values()),
         groupings=list(rules.factors.groupings.values()),
         ambients_c=dict(rules.factors.ambients_c),
-        loads=[LoadLine(kind=kind, resistive=kind in RESISTIVE_LOADS) for kind in get_args(LoadKind)],
+        loads=[
+            LoadLine(kind=kind, resistive=kind in RESISTIVE_LOADS, starts_at=assumed_start(kind))
+            for kind in get_args(LoadKind)
+        ],
         checks=[
             CheckLine(id=c.id, title=c.title, short=c.short, question=c.question, compares=c.compares) for c in CHECKS
         ],

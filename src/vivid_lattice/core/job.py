@@ -35,6 +35,7 @@ LoadKind = Literal[
     "welder",
 ]
 System = Literal["TN-S", "TN-C-S", "MEN", "TT"]
+Curve = Literal["B", "C", "D"]
 Line = Literal["L1", "L2", "L3"]
 #: Lines in the order in which they are named.
 LINES: tuple[Line, ...] = ("L1", "L2", "L3")
@@ -115,6 +116,7 @@ class Transformer(Part):
     rated_kva: Annotated[float, Field(gt=0, le=2500)]
     impedance_pct: Annotated[float, Field(gt=0, le=20)]
     resistance_pct: Annotated[float, Field(ge=0, le=20, description="From its load loss; none: all reactance.")] = 0.0
+    at_board: Annotated[bool, Field(description="The first board stands at it: there is no service cable.")] = False
 
 
 class ServiceCable(Part):
@@ -331,7 +333,7 @@ class Device(Part):
     """A protective device by kind, characteristic and rating. ``breaking_ka`` None: read it off the device."""
 
     kind: str
-    curve: Literal["B", "C", "D"] | None = None
+    curve: Curve | None = None
     rating_a: Annotated[float, Field(gt=0, le=400)]
     breaking_ka: Annotated[float, Field(gt=0, le=100)] | None = None
     let_through_a2s: (

@@ -19,6 +19,20 @@ LINE_ANGLES_DEG: Mapping[int, Mapping[Line, float]] = {
 BETWEEN_LINES: Mapping[int, float] = {1: 1.0, 2: 2.0, 3: sqrt(3.0)}
 
 
+#: What a supply is called by the number of its lines.
+SUPPLY_WORDS: Mapping[int, str] = {1: "single-phase", 2: "split-phase", 3: "three-phase"}
+
+
+def supply_title(phases: int, nominal_v: float) -> str:
+    """A supply by its lines and voltages, the one between lines to the next ten as it is named.
+
+    >>> supply_title(1, 230.0), supply_title(2, 120.0), supply_title(3, 230.0)
+    ('single-phase, 230 V', 'split-phase, 120/240 V', 'three-phase, 230/400 V')
+    """
+    between = "" if phases == 1 else f"/{10 * round(nominal_v * BETWEEN_LINES[phases] / 10)}"
+    return f"{SUPPLY_WORDS[phases]}, {nominal_v:g}{between} V"
+
+
 @dataclass(frozen=True, slots=True)
 class Supplied:
     """How a circuit is supplied: its lines, of how many the supply has, and the voltage from line to neutral [V]."""

@@ -8,8 +8,9 @@ from typing import Literal
 
 from vivid_lattice.core.assess import findings_of
 from vivid_lattice.core.checks import CHECKS
-from vivid_lattice.core.errors import CoreError
-from vivid_lattice.core.findings import Verdict
+from vivid_lattice.core.checks.answer import whole_percent_down
+from vivid_lattice.core.errors import CoreError, OutOfRange
+from vivid_lattice.core.findings import Finding, Verdict
 from vivid_lattice.core.job import Circuit, Job, with_circuit
 from vivid_lattice.core.moves import scaled
 from vivid_lattice.core.rules import rule_set
@@ -35,8 +36,18 @@ class Range:
 
 
 @dataclass(frozen=True, slots=True)
+class Point:
+    """What a check says at a value: its verdict, and what is in hand (None where it does not say) with how it is written,
+    rounded down."""
+
+    verdict: Verdict
+    margin: float | None
+    shown: str
+
+
+@dataclass(frozen=True, slots=True)
 class Curve:
-    """A check along the range: what is in hand at each point (None where it does not say), and where it gives way.
+    """A check along the range, point by point, and where it gives way.
 
     ``breaks_at``: the last value that passes, coming from the present one, rounded to the safe side; None: nowhere in the
     range, or already failing. ``verdict``: as it stands now.
@@ -45,7 +56,7 @@ class Curve:
     check: str
     title: str
     verdict: Verdict
-    margins: tuple[float | None, ...]
+    points: tuple[Point, ...]
     breaks_at: float | None
 
 
@@ -94,14 +105,14 @@ def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
     now = _asked(job, circuit, found, found.now, rules)
     curves = []
     for check in CHECKS:
-        margins = tuple(answer[check.id][1] for answer in asked)
-        verdict = now[check.id][0]
+        points = tuple(answer[check.id] for answer in asked)
+        verdict = now[check.id].verdict
         curves.append(
             Curve(
                 check.id,
                 check.title,
                 verdict,
-                margins,
+                points,
                 _breaks(job, circuit, found, check.id, values, asked, now, rules),
             )
         )
@@ -117,16 +128,36 @@ def _points(found: Range) -> tuple[float, ...]:
     return tuple(sorted(values))
 
 
-_Answers = dict[str, tuple[Verdict, float | None]]
+_Answers = dict[str, Point]
+_LACKING = Point("missing", None, "–")
 
 
 def _asked(job: Job, circuit: Circuit, found: Range, value: float, rules: RuleSet) -> _Answers:
     """Verdict and margin of every check with the quantity at a value."""
     changed, moved = moved_to(job, circuit, found, value)
     try:
-        return {one.check: (one.verdict, one.margin) for one in findings_of(changed, moved, rules)}
+        return {one.check: _point(one) for one in findings_of(changed, moved, rules)}
     except CoreError:
-        return {check.id: ("missing", None) for check in CHECKS}
+        return dict.fromkeys((check.id for check in CHECKS), _LACKING)
+
+
+def _point(found: Finding) -> Point:
+    shown = "–" if found.margin is None else f"{whole_percent_down(found.margin)} %"
+    return Point(found.verdict, found.margin, shown)
+
+
+def taken_over(job: Job, circuit_id: str, quantity: Quantity, value: float) -> Job:
+    """The job with a quantity of a circuit at a value, as it is entered; the job as it was where it cannot be moved.
+
+    Raises OutOfRange for a value outside the range.
+    """
+    circuit = next((one for one in job.circuits if one.id == circuit_id), None)
+    found = next((one for one in ranges(job, circuit) if one.quantity == quantity), None) if circuit else None
+    if circuit is None or found is None:
+        return job
+    if not found.low <= value <= found.high:
+        raise OutOfRange(quantity, value, f"{found.low:g} to {found.high:g} {found.unit}".strip())
+    return moved_to(job, circuit, found, value)[0]
 
 
 def moved_to(job: Job, circuit: Circuit, found: Range, value: float) -> tuple[Job, Circuit]:
@@ -138,7 +169,7 @@ def moved_to(job: Job, circuit: Circuit, found: Range, value: float) -> tuple[Jo
     elif found.quantity == "load":
         share = value / found.now
         loads = tuple(
-            load if load.power_w is None else load.model_copy(update={"power_w": load.power_w * share})
+            load if load.power_w is None else load.model_copy(update={"power_w": round(load.power_w * share, 1)})
             for load in circuit.loads
         )
         moved = circuit.model_copy(update={"loads": loads})
@@ -163,7 +194,7 @@ def _breaks(
     """Where a check that holds now first gives way, going up from the present value; None where it does not in the range."""
 
     def bad(answers: _Answers) -> bool:
-        return answers[check][0] in _BAD
+        return answers[check].verdict in _BAD
 
     if bad(now):
         return None

@@ -272,6 +272,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/whatif/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Over
+         * @description The document with the quantity at the value.
+         */
+        post: operations["take_over_api_whatif_take_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compare": {
         parameters: {
             query?: never;
@@ -897,7 +917,7 @@ export interface components {
         };
         /**
          * Curve
-         * @description A check along the range: what is in hand at each point (None where it does not say), and where it gives way.
+         * @description A check along the range, point by point, and where it gives way.
          *
          *     ``breaks_at``: the last value that passes, coming from the present one, rounded to the safe side; None: nowhere in the
          *     range, or already failing. ``verdict``: as it stands now.
@@ -912,8 +932,8 @@ export interface components {
              * @enum {string}
              */
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
-            /** Margins */
-            margins: (number | null)[];
+            /** Points */
+            points: components["schemas"]["Point"][];
             /** Breaks At */
             breaks_at: number | null;
         };
@@ -1053,6 +1073,9 @@ export interface components {
             current: boolean;
             /** Modules */
             modules: number;
+            /** Usual Curve */
+            usual_curve?: ("B" | "C" | "D") | null;
+            usual_rcd?: components["schemas"]["Rcd"] | null;
         };
         /**
          * DevicePrice
@@ -1506,13 +1529,16 @@ export interface components {
         };
         /**
          * LoadLine
-         * @description A kind of load; one that is plain resistance needs no power factor.
+         * @description A kind of load; one that is plain resistance needs no power factor. ``starts_at``: its starting current over the
+         *     running one that is assumed while nobody states it.
          */
         LoadLine: {
             /** Kind */
             kind: string;
             /** Resistive */
             resistive: boolean;
+            /** Starts At */
+            starts_at: number | null;
         };
         /**
          * LongestRun
@@ -1633,6 +1659,22 @@ export interface components {
             shown_loop: string;
             /** Shown Largest */
             shown_largest: string;
+        };
+        /**
+         * Point
+         * @description What a check says at a value: its verdict, and what is in hand (None where it does not say) with how it is written,
+         *     rounded down.
+         */
+        Point: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Margin */
+            margin: number | null;
+            /** Shown */
+            shown: string;
         };
         /**
          * Prerequisite
@@ -1869,7 +1911,15 @@ export interface components {
             /** Systems */
             systems: components["schemas"]["Named"][];
             /** Supplies */
-            supplies: number[];
+            supplies: components["schemas"]["SupplyLine"][];
+            /** Link Systems */
+            link_systems: string[];
+            /** Pen Systems */
+            pen_systems: string[];
+            /** By Floor Area */
+            by_floor_area: boolean;
+            /** Usual Terminals */
+            usual_terminals: string;
             /** Nominal V */
             nominal_v: number;
             /** Size Unit */
@@ -2035,13 +2085,13 @@ export interface components {
         };
         /**
          * Spur
-         * @description A branch off a circuit. ``fuse_a`` None: unfused.
+         * @description A branch off a circuit. ``fuse_a`` None: unfused. ``length_m`` None: not known yet.
          */
         Spur: {
             /** Name */
             name: string;
             /** Length M */
-            length_m: number;
+            length_m?: number | null;
             /** Area Mm2 */
             area_mm2: number;
             /** Fuse A */
@@ -2166,6 +2216,16 @@ export interface components {
             question: string;
         };
         /**
+         * SupplyLine
+         * @description A supply that may arrive, by the number of its lines.
+         */
+        SupplyLine: {
+            /** Phases */
+            phases: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * TableView
          * @description A table or a rule in words, with where it comes from.
          */
@@ -2197,6 +2257,25 @@ export interface components {
             length_m: number;
         };
         /**
+         * TakeOverRequest
+         * @description A quantity that is to be kept at the value it was moved to.
+         */
+        TakeOverRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Circuit
+             * @example c1
+             */
+            circuit: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "length" | "load" | "ambient" | "grouping" | "ze";
+            /** Value */
+            value: number;
+        };
+        /**
          * Transformer
          * @description The transformer a supply is calculated from.
          */
@@ -2211,6 +2290,12 @@ export interface components {
              * @default 0
              */
             resistance_pct: number;
+            /**
+             * At Board
+             * @description The first board stands at it: there is no service cable.
+             * @default false
+             */
+            at_board: boolean;
         };
         /**
          * Turned
@@ -3382,6 +3467,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhatIf"] | null;
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_over_api_whatif_take_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOverRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Designed"];
                 };
             };
             /** @description The request is malformed */

@@ -23,7 +23,6 @@ export function EarthingCard() {
     bonding = "bonding",
     earthing_conductor = "earthing conductor",
   } = rules.words;
-  const hasLink = supply.system === "MEN" || rules.size_unit === "AWG";
   return (
     <Card title="Earth and bonding">
       <div className="grid gap-3 sm:grid-cols-3">
@@ -32,14 +31,14 @@ export function EarthingCard() {
           value={earthing.conductor_mm2}
           onCommit={(conductor_mm2) => set({ conductor_mm2 })}
         />
-        {hasLink && (
+        {rules.link_systems.includes(supply.system) && (
           <SizeChoice
             label={capital(link)}
             value={earthing.link_mm2}
             onCommit={(link_mm2) => set({ link_mm2 })}
           />
         )}
-        {supply.system === "TN-C-S" && !hasLink && (
+        {rules.pen_systems.includes(supply.system) && (
           <SizeChoice
             label="PEN conductor"
             value={earthing.pen_mm2}

@@ -10,7 +10,6 @@ export function RuleChoices() {
   const { settings, job } = document;
   const set = (part: Partial<Settings>) =>
     edit({ ...document, settings: { ...settings, ...part } as Settings });
-  const byArea = rules.demand_methods.some((method) => /220|calculation/.test(method.title));
   const prices = settings?.prices;
   return (
     <div className="mb-3 grid gap-3 sm:grid-cols-3">
@@ -25,25 +24,25 @@ export function RuleChoices() {
           onCommit={(method) => set({ demand_method: method || null })}
         />
       )}
-      {byArea && (
-        <>
-          <FigureField
-            label="Floor area"
-            unit="m²"
-            value={job.floor_area_m2}
-            hint="Outside dimensions, without porch and garage."
-            onCommit={(floor_area_m2) => edit({ ...document, job: { ...job, floor_area_m2 } })}
-          />
-          <Choice
-            label="Terminals marked"
-            value={String(settings?.terminals_c ?? "")}
-            options={[
-              { value: "", label: "60 °C to 100 A, 75 °C above" },
-              { value: "75", label: "75 °C, all of them" },
-            ]}
-            onCommit={(degrees) => set({ terminals_c: degrees ? 75 : null })}
-          />
-        </>
+      {rules.by_floor_area && (
+        <FigureField
+          label="Floor area"
+          unit="m²"
+          value={job.floor_area_m2}
+          hint="Outside dimensions, without porch and garage."
+          onCommit={(floor_area_m2) => edit({ ...document, job: { ...job, floor_area_m2 } })}
+        />
+      )}
+      {rules.usual_terminals && (
+        <Choice
+          label="Terminals marked"
+          value={String(settings?.terminals_c ?? "")}
+          options={[
+            { value: "", label: rules.usual_terminals },
+            { value: "75", label: "75 °C, all of them" },
+          ]}
+          onCommit={(degrees) => set({ terminals_c: degrees ? 75 : null })}
+        />
       )}
       <Choice
         label="Design chooses"

@@ -3,6 +3,15 @@ import type { Board, Circuit, Job, Line } from "../api/client";
 /** Lines in the order in which they are named. */
 export const LINES: Line[] = ["L1", "L2", "L3"];
 
+/** A circuit on other lines: loads leave those that go, and one line alone has its neutral. */
+export function onLines(circuit: Circuit, lines: Line[]): Circuit {
+  const loads = (circuit.loads ?? []).map((load) => ({
+    ...load,
+    lines: (load.lines ?? []).filter((line) => lines.includes(line)),
+  }));
+  return { ...circuit, lines, loads, neutral: lines.length > 1 ? circuit.neutral : true };
+}
+
 /** The document with some circuits (found by id) replaced. */
 export function withCircuits(job: Job, changed: Circuit[]): Job {
   const byId = new Map(changed.map((circuit) => [circuit.id, circuit]));

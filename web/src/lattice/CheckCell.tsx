@@ -3,7 +3,8 @@ import { cx } from "../ui/cx";
 import { Gauge } from "./Gauge";
 import { spoken } from "./latticeModel";
 
-const FIGURE: Record<Finding["verdict"], string> = {
+/** How a figure is written by its verdict. */
+export const FIGURE: Record<Finding["verdict"], string> = {
   pass: "text-ink",
   tight: "text-tight font-semibold",
   fail: "text-fail font-bold",

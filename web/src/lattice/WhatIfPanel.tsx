@@ -2,14 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useState } from "react";
-import type { Circuit, Range, WhatIf } from "../api/client";
+import { answered, type Circuit, client, type Range, type WhatIf } from "../api/client";
 import { rangesQuery, whatIfQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
-import { withCircuits } from "../job/jobModel";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
+import { FIGURE } from "./CheckCell";
 import { verdictWord } from "./latticeModel";
-import { movedTo } from "./whatIfModel";
 
 const WIDTH = 280;
 const HEIGHT = 96;
@@ -59,12 +58,20 @@ function Moved({ circuit }: { circuit: Circuit }) {
 }
 
 function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
-  const { document, edit } = useJob();
+  const { document, edit, say } = useJob();
   const { range, values, curves } = found;
   const start = values.findIndex((value) => Math.abs(value - range.now) < 1e-3);
   const [at, setAt] = useState(Math.max(0, start));
   const value = values[at] ?? range.now;
   const said = `${Number(value.toFixed(2))} ${range.unit}`.trim();
+  const take = async () => {
+    try {
+      const body = { document, circuit: circuit.id, quantity: range.quantity, value };
+      edit((await answered(client.POST("/api/whatif/take", { body }))).document);
+    } catch (reason) {
+      say((reason as Error).message);
+    }
+  };
   return (
     <div className="flex flex-col gap-1">
       <p className="flex items-baseline justify-between gap-2 text-[13px]">
@@ -88,12 +95,12 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
       <Curves found={found} at={at} />
       <ul className="figure flex flex-col text-[12px]">
         {curves.map((curve) => {
-          const margin = curve.margins[at];
+          const point = curve.points[at];
           return (
             <li key={curve.check} className="grid grid-cols-[1fr_4rem_6.5rem] border-t border-line py-0.5">
               <span className="truncate font-sans">{curve.title}</span>
-              <span className={cx("text-right", inHandLook(margin))}>
-                {margin === null || margin === undefined ? "–" : `${Math.floor(margin * 100)} %`}
+              <span className={cx("text-right", FIGURE[point?.verdict ?? "not-applicable"])}>
+                {point?.shown}
               </span>
               <span className="text-right text-soft">
                 {curve.breaks_at !== null
@@ -109,23 +116,10 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
       <p className="text-[12px] text-soft">
         {found.first ? `${found.first} gives way first.` : "Nothing gives way in this range."}
       </p>
-      {at !== start && range.quantity !== "ze" && (
-        <Button onClick={() => edit(withCircuits(document, [movedTo(circuit, range, value)]))}>
-          Take {said}
-        </Button>
-      )}
+      {at !== start && range.quantity !== "ze" && <Button onClick={() => void take()}>Take {said}</Button>}
     </div>
   );
 }
-
-const inHandLook = (margin: number | null | undefined) =>
-  margin === null || margin === undefined
-    ? "text-soft"
-    : margin < 0
-      ? "text-fail"
-      : margin < 0.1
-        ? "text-tight"
-        : "";
 
 /** What each check has in hand along the range; the limit is the middle line. */
 function Curves({ found, at }: { found: WhatIf; at: number }) {
@@ -152,7 +146,7 @@ function Curves({ found, at }: { found: WhatIf; at: number }) {
       {curves.map((curve) => (
         <path
           key={curve.check}
-          d={drawn([...curve.margins]) ?? ""}
+          d={drawn(curve.points.map((point) => point.margin)) ?? ""}
           className={cx("fill-none", curve.title === found.first ? "stroke-accent" : "stroke-pass")}
           strokeWidth={curve.title === found.first ? 2 : 1}
         />

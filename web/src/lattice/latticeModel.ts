@@ -1,4 +1,5 @@
 import type { Board, Circuit, Decision, Finding, Job, Line, RuleSetView, Verdict } from "../api/client";
+import { onLines } from "../job/jobModel";
 import type { Cell } from "../job/useAssessment";
 import { readFigure } from "../ui/Field";
 
@@ -144,7 +145,8 @@ function typedDevice(circuit: Circuit, text: string, rules: RuleSetView): Typed 
     rules.devices.find((known) => known.id === old?.kind) ?? rules.devices.find(({ current }) => current);
   if (!kind) return { wrong: "The kind of device is not known to these rules." };
   const curves: string[] = kind.curves;
-  const curve = found[1]?.toUpperCase() ?? (curves.length ? (old?.curve ?? curves[0]) : undefined);
+  const curve =
+    found[1]?.toUpperCase() ?? (curves.length ? (old?.curve ?? kind.usual_curve ?? curves[0]) : undefined);
   if (curve && !curves.includes(curve)) {
     return {
       wrong: curves.length
@@ -158,7 +160,7 @@ function typedDevice(circuit: Circuit, text: string, rules: RuleSetView): Typed 
   const base = old ?? {
     kind: kind.id,
     breaking_ka: kind.breaking_choices_ka[0],
-    rcd: kind.has_rcd ? { idn_ma: 30, type: "A", delayed: false } : null,
+    rcd: kind.usual_rcd,
   };
   return {
     circuit: {
@@ -221,7 +223,7 @@ function typedLines(circuit: Circuit, text: string): Typed {
     return { wrong: `“${text}” is no line: type 1, 2, 3, or several, as 123.` };
   }
   const lines = all.map((figure) => `L${figure}` as Line);
-  return { circuit: { ...circuit, lines, neutral: lines.length > 1 ? circuit.neutral : true } };
+  return { circuit: onLines(circuit, lines) };
 }
 
 function typedMethod(circuit: Circuit, text: string, rules: RuleSetView): Typed {

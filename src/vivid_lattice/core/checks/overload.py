@@ -13,7 +13,12 @@ from vivid_lattice.core.rules.protocol import Demand, Looked
 
 ID = "overload"
 #: Starting current of a motor over its running one, where nobody has stated it. Common practice, no source.
-MOTOR_STARTS_AT = 6.0
+_ASSUMED_STARTS = {"motor": 6.0}
+
+
+def assumed_start(load_kind: str) -> float | None:
+    """Starting current over the running one that is assumed of a kind of load while nobody states it; None: no start."""
+    return _ASSUMED_STARTS.get(load_kind)
 
 
 def check(ctx: Context) -> Finding:
@@ -67,13 +72,13 @@ def counted_current_a(ctx: Context) -> Looked:
 
 def _starting(ctx: Context, demand: Demand, used: float) -> Finding | None:
     """The answer by the starting current, where it leaves less in hand than the running one; None where it does not rule."""
-    starts = any(load.kind == "motor" or load.starting_multiple for load in ctx.circuit.loads)
+    starts = any(assumed_start(load.kind) or load.starting_multiple for load in ctx.circuit.loads)
     if not starts or ctx.circuit.design_current_a is not None:
         return None
     holds = ctx.rules.devices.holds_a(ctx.device)
     if holds is None:
         return None
-    assumed = [load for load in ctx.circuit.loads if load.kind == "motor" and load.starting_multiple is None]
+    assumed = [load for load in ctx.circuit.loads if assumed_start(load.kind) and load.starting_multiple is None]
     current, load, multiple = _largest_start(ctx, demand)
     if load is None or margin_of(current, holds.value) >= 1 - used:
         return None
@@ -90,9 +95,7 @@ def _starting(ctx: Context, demand: Demand, used: float) -> Finding | None:
 
     found = compared(ID, ctx, current, holds.value, "A", said, holds.source, working)
     if load in assumed and found.verdict == "fail":
-        text = (
-            f"{said}, at six times its current (assumed). State its starting current, or take a slower characteristic."
-        )
+        text = f"{said}, at {shown(multiple)} times its current (assumed). State its starting current, or take a slower characteristic."
         return replace(found, verdict="advice", sentence=text)
     return None if load in assumed else found
 
@@ -102,7 +105,7 @@ def _largest_start(ctx: Context, demand: Demand) -> tuple[float, Load | None, fl
     supplied, best = ctx.network.tree.supplied(ctx.circuit), (0.0, None, 1.0)
     found: tuple[float, Load | None, float] = best
     for load in ctx.circuit.loads:
-        multiple = load.starting_multiple or (MOTOR_STARTS_AT if load.kind == "motor" else 1.0)
+        multiple = load.starting_multiple or assumed_start(load.kind) or 1.0
         if multiple <= 1 or load.power_w is None:
             continue
         one = load.model_copy(update={"count": 1})

@@ -11,6 +11,7 @@ from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
 from vivid_lattice.core.findings import Source as Publication
 from vivid_lattice.core.findings import Step, shown
 from vivid_lattice.core.job import Electrode, Job, ServiceCable, Transformer
+from vivid_lattice.core.loads import BETWEEN_LINES
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.units import a_from_ka, ohm_from_mohm
 
@@ -108,7 +109,15 @@ class Ahead:
             return complex(supply.ze_ohm)
         if supply.system == "TT" and supply.electrode is not None:
             return complex(electrode_ohm(supply.electrode))
-        if self.calculated and supply.system != "TT":
+        if supply.transformer is not None and supply.system != "TT":
+            if supply.service is None and not supply.transformer.at_board:
+                raise NeedsInput(
+                    Need(
+                        "the service cable from transformer to origin",
+                        "supply.service",
+                        "Enter it, or say that the board stands at the transformer.",
+                    )
+                )
             return self._calculated().earth_warm
         declared = self._rules.declared_ze_ohm.get(supply.system)
         ask = "Measure it at the incoming terminals, or ask the distributor"
@@ -185,19 +194,20 @@ class Ahead:
         return volts / self.fault_lines_a
 
     def _calculated(self) -> Origin:
-        supply = self._supply
-        transformer, service = supply.transformer, supply.service
-        assert transformer is not None
-        between = {1: 1.0, 2: 2.0, 3: sqrt(3.0)}[supply.phases]
-        own = transformer_ohm(transformer, supply.nominal_v * (sqrt(3.0) if supply.phases == 3 else between))
-        if supply.phases == 2:
-            own /= 2  # half the winding stands ahead of each line
+        supply, service, own = self._supply, self._supply.service, self._transformer_ohm()
         cold = _service_ohm(service, warm=False)
         warm = _service_ohm(service, warm=True)
         back = _service_ohm(service, warm=True, earth=True)
         c_max, c_min, _ = self._rules.calculated_source_factors()
         volts = supply.nominal_v
         return Origin(c_max * volts, c_min * volts, own + cold, cold, own + warm + back, own + warm, warm, True)
+
+    def _transformer_ohm(self) -> complex:
+        """Impedance of the transformer ahead of each line [Ω]."""
+        supply = self._supply
+        assert supply.transformer is not None
+        own = transformer_ohm(supply.transformer, supply.nominal_v * BETWEEN_LINES[supply.phases])
+        return own / 2 if supply.phases == 2 else own  # half the winding stands ahead of each of two lines
 
     def steps(self) -> list[Step]:
         """How the external loop was found, for a working."""
@@ -210,10 +220,7 @@ class Ahead:
         found, transformer = self._calculated(), supply.transformer
         assert transformer is not None
         figures = f"{transformer.rated_kva:g} kVA, {transformer.impedance_pct:g} %"
-        own = transformer_ohm(
-            transformer, supply.nominal_v * (sqrt(3.0) if supply.phases == 3 else float(supply.phases))
-        )
-        steps = [_ohms("Zt", "transformer", "uk/100 · U² / S", figures, abs(own))]
+        steps = [_ohms("Zt", "transformer", "uk/100 · U² / S", figures, abs(self._transformer_ohm()))]
         if supply.service is not None:
             service = supply.service
             said = f"{service.length_m:g} m of {service.area_mm2:g} mm² {service.material}, there and back, warm"

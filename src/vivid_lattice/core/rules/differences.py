@@ -8,10 +8,9 @@ from dataclasses import dataclass
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import shown_down
 from vivid_lattice.core.job import Cable, Circuit, Device, Section
+from vivid_lattice.core.loads import SUPPLY_WORDS
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.core.rules.tabled.school import TabledSchool
-
-_SUPPLY_WORDS = {1: "single-phase", 2: "split-phase", 3: "three-phase"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -217,7 +216,7 @@ def _ratings(school: TabledSchool) -> str:
 _QUESTIONS: tuple[tuple[str, str, _Answer], ...] = (
     ("Supply", "Edition", lambda school: school.edition),
     ("Supply", "Voltage to neutral", lambda school: f"{school.nominal_v:g} V"),
-    ("Supply", "Supplies", lambda school: ", ".join(_SUPPLY_WORDS[count] for count in school.supplies)),
+    ("Supply", "Supplies", lambda school: ", ".join(SUPPLY_WORDS[count] for count in school.supplies)),
     ("Supply", "Voltage range", _range),
     ("Supply", "Systems", lambda school: "; ".join(school.system_titles.get(name, name) for name in school.systems)),
     ("Supply", "Neutral and earth meet", _link),

@@ -18,14 +18,12 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
       device: {
         kind: id,
         rating_a: rating,
-        curve: next.curves.length ? (device?.curve ?? "B") : null,
+        curve: next.curves.length ? (device?.curve ?? next.usual_curve) : null,
         breaking_ka:
           next.breaking_choices_ka.length === 1 || next.action === "breaker"
             ? next.breaking_choices_ka[0]
             : null,
-        rcd: next.has_rcd
-          ? (device?.rcd ?? { idn_ma: rules.size_unit === "AWG" ? 5 : 30, type: "A", delayed: false })
-          : null,
+        rcd: next.has_rcd ? (device?.rcd ?? next.usual_rcd) : null,
       },
     });
   };

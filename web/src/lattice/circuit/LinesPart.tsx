@@ -1,6 +1,6 @@
 import type { Circuit } from "../../api/client";
 import { useJob } from "../../job/JobProvider";
-import { LINES } from "../../job/jobModel";
+import { LINES, onLines } from "../../job/jobModel";
 import { Choice } from "../../ui/Field";
 import { type Change, Part } from "./Part";
 
@@ -28,14 +28,7 @@ export function LinesPart({ circuit, change }: { circuit: Circuit; change: Chang
               { value: "", label: "not said yet" },
               ...choices.map((choice) => ({ value: choice.join("+"), label: choice.join(" + ") })),
             ]}
-            onCommit={(text) => {
-              const next = text ? (text.split("+") as typeof lines) : [];
-              const loads = (circuit.loads ?? []).map((load) => ({
-                ...load,
-                lines: (load.lines ?? []).filter((line) => next.includes(line)),
-              }));
-              change({ lines: next, loads, neutral: next.length > 1 ? circuit.neutral : true });
-            }}
+            onCommit={(text) => change(onLines(circuit, text ? (text.split("+") as typeof lines) : []))}
           />
         )}
         {rules.uses.length > 0 && (

@@ -107,6 +107,8 @@ function Unusual({
   load: Load;
   set: (part: Partial<Load>) => void;
 }) {
+  const { rules } = useJob();
+  const assumed = rules.loads.find((known) => known.kind === load.kind)?.starts_at;
   const several = (circuit.lines?.length ?? 0) > 1;
   const stated =
     load.continuous ||
@@ -133,7 +135,7 @@ function Unusual({
           label="Starts at"
           unit="× I"
           value={load.starting_multiple}
-          empty={load.kind === "motor" ? "6, assumed" : "1"}
+          empty={assumed ? `${assumed}, assumed` : "1"}
           onCommit={(starting_multiple) => set({ starting_multiple })}
         />
         <FigureField

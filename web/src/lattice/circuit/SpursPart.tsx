@@ -35,9 +35,8 @@ export function SpursPart({ circuit, change }: { circuit: Circuit; change: Chang
           <FigureField
             label="Length"
             unit="m"
-            required
             value={spur.length_m}
-            onCommit={(length_m) => length_m && set(at, { length_m })}
+            onCommit={(length_m) => set(at, { length_m })}
           />
           <Choice
             label={`Size [${rules.size_unit}]`}
@@ -63,11 +62,7 @@ export function SpursPart({ circuit, change }: { circuit: Circuit; change: Chang
         </div>
       ))}
       {cable && (
-        <Button
-          onClick={() =>
-            change({ spurs: [...spurs, { name: "New spur", length_m: 3, area_mm2: cable.area_mm2 }] })
-          }
-        >
+        <Button onClick={() => change({ spurs: [...spurs, { name: "New spur", area_mm2: cable.area_mm2 }] })}>
           A spur
         </Button>
       )}

@@ -26,6 +26,7 @@ class TabledCables:
         defaults = school.get("cable_defaults", {})
         self._entries: dict[str, _Entry] = {entry["id"]: {**defaults, **entry} for entry in school["cable"]}
         self._reactance: Mapping[str, Any] = school.get("reactance", {})
+        self._terminals: Mapping[str, Any] | None = school.get("terminals")
         self._cache: dict[tuple[Any, ...], Any] = {}
         self.kinds: Mapping[str, CableKind] = MappingProxyType(
             {cable: self._kind(entry) for cable, entry in self._entries.items()}
@@ -110,10 +111,10 @@ class TabledCables:
 
     def terminal_ceiling(self, cable: Cable, rating_a: float, marked_c: int | None) -> Looked | None:
         """Ampacity [A] that terminals allow whatever the insulation bears; None where the school has no such rule."""
-        entry = self._entry(cable).get("terminals")
-        if entry is None:
+        entry, usually = self._entry(cable).get("terminals"), self._terminals
+        if entry is None or usually is None:
             return None
-        usual = 60 if rating_a <= 100 else 75
+        usual = int(usually["upto_c"] if rating_a <= usually["upto_a"] else usually["above_c"])
         degrees = min(marked_c or usual, int(entry.get("most_c", 90)))
         columns: Mapping[str, str] = entry["columns"]
         fitting = [at for at in map(int, columns) if at <= degrees]
@@ -122,6 +123,11 @@ class TabledCables:
         if found is None:
             raise self._ends(cable, table.id, self.kind(cable.type).sizes_mm2)
         return Looked(found.value, self._data.rule(entry["rule"]).source, f"terminals and cable at {degrees} °C")
+
+    def terminals_said(self) -> str:
+        """What terminals are taken for while nobody has read their marking; empty where the school has no such rule."""
+        usual = self._terminals
+        return f"{usual['upto_c']} °C to {usual['upto_a']} A, {usual['above_c']} °C above" if usual else ""
 
     # ------------------------------------------------------------------------------------------ voltage drop
 

@@ -75,6 +75,10 @@ class TabledDevices:
             has_rcd=entry["has_rcd"],
             current=entry["current"],
             modules=int(entry["modules"]),
+            usual_curve=self._default["curve"] if entry["curves"] else None,
+            usual_rcd=Rcd(idn_ma=float(self._default["idn_ma"]), type=self._default["rcd_type"])
+            if entry["has_rcd"]
+            else None,
         )
 
     def _ratings(self, entry: Mapping[str, Any]) -> tuple[float, ...]:
@@ -352,13 +356,13 @@ class TabledDevices:
         distribution = circuit.kind == "distribution"
         use = circuit.kind if circuit.kind in self._default else "distribution" if distribution else "final"
         kind = self.kind(self._default[use])
-        curve = self._default.get("distribution_curve" if distribution else "curve")
+        curve = self._default["distribution_curve"] if distribution and kind.curves else kind.usual_curve
         return Device(
             kind=kind.id,
-            curve=curve if kind.curves else None,
+            curve=curve,
             rating_a=rating_a,
             breaking_ka=float(self._default["breaking_ka"]),
-            rcd=Rcd(idn_ma=float(self._default["idn_ma"]), type=self._default["rcd_type"]) if kind.has_rcd else None,
+            rcd=kind.usual_rcd,
         )
 
     def socket_rating_a(self, circuit: Circuit) -> float:

@@ -121,6 +121,16 @@ class TabledEarthing:
             return Looked(neutral_mm2, source, "as the main neutral")
         return Looked(self.earthing_mm2(neutral_mm2, False).value, source, "as the electrode conductor")
 
+    @property
+    def link_systems(self) -> tuple[str, ...]:
+        """Systems in which the consumer links neutral and earth."""
+        return tuple(self._link["systems"]) if self._link else ()
+
+    @property
+    def pen_systems(self) -> tuple[str, ...]:
+        """Systems in which a combined conductor is split at the origin."""
+        return tuple(self._pen["systems"]) if self._pen else ()
+
     def pen_mm2(self) -> Looked | None:
         """Least combined conductor [mm²]; None where the school's consumers have none."""
         if self._pen is None:

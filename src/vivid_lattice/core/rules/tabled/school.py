@@ -9,6 +9,7 @@ from typing import Any
 
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Circuit, Job
+from vivid_lattice.core.loads import SUPPLY_WORDS
 from vivid_lattice.core.rules.protocol import (
     CableRules,
     DemandRules,
@@ -25,8 +26,6 @@ from vivid_lattice.core.rules.tabled.factors import TabledFactors
 from vivid_lattice.core.rules.tabled.limits import TabledLimits
 from vivid_lattice.core.rules.tabled.sizes import Sizes
 from vivid_lattice.core.rules.tables import load, school_file
-
-_SUPPLY_WORDS = {1: "single-phase", 2: "split-phase", 3: "three-phase"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,8 +125,8 @@ class TabledSchool:
                 f"{self.title} has no system {supply.system}; it has {', '.join(self.systems)}",
             )
         if supply.phases not in self.supplies:
-            known = " and ".join(_SUPPLY_WORDS[count] for count in self.supplies)
-            yield "supply.phases", f"{self.title} knows {known} supplies, not {_SUPPLY_WORDS[supply.phases]} ones"
+            known = " and ".join(SUPPLY_WORDS[count] for count in self.supplies)
+            yield "supply.phases", f"{self.title} knows {known} supplies, not {SUPPLY_WORDS[supply.phases]} ones"
         if supply.nominal_v != self.nominal_v:
             yield (
                 "supply.nominal_v",

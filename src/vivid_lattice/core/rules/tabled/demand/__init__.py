@@ -14,7 +14,7 @@ from vivid_lattice.core.rules.tabled.demand.categories import Categories
 from vivid_lattice.core.rules.tabled.demand.count import ByCount
 from vivid_lattice.core.rules.tabled.demand.currents import Currents, Household, Method
 from vivid_lattice.core.rules.tabled.demand.dwelling import ByDwelling
-from vivid_lattice.core.rules.tabled.demand.floor_area import Optional, Standard
+from vivid_lattice.core.rules.tabled.demand.floor_area import ByArea, Optional, Standard
 from vivid_lattice.core.rules.tabled.demand.points import ByPoints
 from vivid_lattice.core.rules.tables import RuleData
 
@@ -37,6 +37,8 @@ class TabledDemand:
         order: list[str] = school["demand"]["methods"]
         self._currents = Currents(data, entries[order[0]])
         self._methods = {name: _METHODS[entries[name]["by"]](data, entries[name], self._currents) for name in order}
+        #: Whether one of the methods goes by the dwelling's floor area.
+        self.by_floor_area = any(isinstance(method, ByArea) for method in self._methods.values())
         self.methods: Mapping[str, str] = MappingProxyType({name: entries[name]["title"] for name in order})
 
     def circuit_current(self, circuit: Circuit, supplied: Supplied) -> Demand:

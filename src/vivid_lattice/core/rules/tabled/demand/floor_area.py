@@ -48,7 +48,7 @@ class _Loads:
     chargers: list[float] = field(default_factory=list)
 
 
-class _ByArea:
+class ByArea:
     """What both calculations share: taking a dwelling's loads apart."""
 
     def __init__(self, data: RuleData, entry: Mapping[str, Any], currents: Currents):
@@ -122,7 +122,7 @@ class _ByArea:
         return by_lines(house, self._method, sums, neutral_shares(house, self._currents), partial(list, [*steps, last]))
 
 
-class Standard(_ByArea):
+class Standard(ByArea):
     """The standard calculation."""
 
     def maximum(self, house: Household) -> MaximumDemand:
@@ -173,7 +173,7 @@ class Standard(_ByArea):
         return range_demand_va(self._tables["ranges"], each)
 
 
-class Optional(_ByArea):
+class Optional(ByArea):
     """The optional calculation of a dwelling."""
 
     def maximum(self, house: Household) -> MaximumDemand:
