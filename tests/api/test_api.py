@@ -163,6 +163,51 @@ class Computing(ApiCase):
         body = self.client.post("/api/entry", json={"document": plain(job()), "board": "main", "text": "14m"})
         self.refused(body, 422, "entry-not-understood")
 
+    def test_what_the_slider_shows_is_what_is_taken_over_and_assessed(self) -> None:
+        body = {"document": plain(job()), "circuit": "c1", "quantity": "length"}
+        ranges = self.client.post("/api/whatif/ranges", json={"document": body["document"], "circuit": "c1"}).json()
+        self.assertEqual([one["quantity"] for one in ranges], ["length", "load", "ambient", "grouping", "ze"])
+        moved = self.client.post("/api/whatif", json=body).json()
+        at = len(moved["values"]) - 1
+        taken = self.client.post("/api/whatif/take", json=body | {"value": moved["values"][at]}).json()["document"]
+        self.assertEqual(taken["circuits"][0]["run"][0]["length_m"], moved["values"][at])
+        found = self.client.post("/api/assess", json={"document": taken, "explain": []}).json()["findings"]
+        said = {one["check"]: one for one in found if one["subject"]["id"] == "c1"}
+        for curve in moved["curves"]:
+            self.assertEqual(curve["points"][at]["verdict"], said[curve["check"]]["verdict"], curve["check"])
+            self.assertEqual(curve["points"][at]["margin"], said[curve["check"]]["margin"], curve["check"])
+        beyond = self.client.post("/api/whatif/take", json=body | {"value": 9000.0})
+        self.assertIn("1 to 100 m", self.refused(beyond, 422, "out-of-range")["detail"])
+
+    def test_variants_upgrade_and_even_lines(self) -> None:
+        longer = job(circuit(run=(laid(90.0),)))
+        told = self.client.post("/api/compare", json={"before": plain(job()), "after": plain(longer)}).json()
+        self.assertEqual((told["verdict_after"], told["turned"][0]["after"]), ("fail", "fail"))
+        self.assertIsNone(self.client.post("/api/upgrade", json={"document": plain(job())}).json())
+        even = self.client.post("/api/balance", json={"document": plain(job())}).json()
+        self.assertEqual(read_data(even["document"]), job())
+
+    def test_what_a_school_asks_and_offers_is_told_and_not_guessed(self) -> None:
+        held = {name: self.client.get(f"/api/rules/{name}").json() for name in ("uk", "anz", "iec", "na")}
+        said = {
+            name: (one["by_floor_area"], bool(one["usual_terminals"]), one["link_systems"])
+            for name, one in held.items()
+        }
+        self.assertEqual(
+            said,
+            {
+                "uk": (False, False, []),
+                "anz": (False, False, ["MEN"]),
+                "iec": (False, False, []),
+                "na": (True, True, ["TN-C-S"]),
+            },
+        )
+        self.assertEqual(
+            [one["title"] for one in held["na"]["supplies"]], ["single-phase, 120 V", "split-phase, 120/240 V"]
+        )
+        starts = {one["kind"]: one["starts_at"] for one in held["uk"]["loads"]}
+        self.assertEqual((starts["motor"], starts["heater"]), (6.0, None))
+
     def test_design_fills_what_is_open(self) -> None:
         done = self.client.post("/api/design", json={"document": plain(job(circuit(cable="auto")))}).json()
         self.assertEqual(done["document"]["circuits"][0]["cable"]["area_mm2"], 1.5)

@@ -64,13 +64,42 @@ BROKEN: list[tuple[Callable[[dict[str, Any]], None], str, str]] = [
 ]  # fmt: skip
 
 
+#: The same in a three-phase document whose feeder brings L1 and L2 to the further board.
+BROKEN_LINES: list[tuple[Callable[[dict[str, Any]], None], str, str]] = [
+    (put(["circuits", 1, "lines"], ["L4"]), "circuits[1].lines[0]", "has to be"),
+    (put(["circuits", 1, "lines"], ["L1", "L1"]), "circuits[1].lines", "names a line twice"),
+    (put(["circuits", 1, "lines"], ["L3"]), "circuits[1].lines", "no L3 reaches its board; L1, L2 does"),
+    (put(["circuits", 1, "neutral"], False), "circuits[1].neutral", "has two lines at least"),
+    (put(["circuits", 1, "loads", 0, "lines"], ["L2"]), "circuits[1].loads[0].lines", "has to be of the circuit's lines (L1)"),
+    (put(["supply", "phases"], 1), "circuits[0].lines", "the supply has no L2; it has L1"),
+    (put(["supply", "phases"], 2), "supply.phases", "knows single-phase and three-phase supplies"),
+    (put(["circuits", 1, "kind"], "ring"), "circuits[1].kind", "knows no ring circuits"),
+    (put(["supply", "transformer"], {"rated_kva": 0, "impedance_pct": 4}), "supply.transformer.rated_kva", "has to be over 0"),
+    (put(["supply", "prerequisites"], [{"id": "visit", "on": "soon"}]), "supply.prerequisites[0].on", "has to"),
+]  # fmt: skip
+
+
+def document_of_lines() -> dict[str, Any]:
+    """A good three-phase document: a feeder of two lines, and behind it a circuit on L1."""
+    cable = {"type": "sheathed-pvc", "area_mm2": 10.0, "cpc": "core"}
+    data = document()
+    data["job"]["rules"] = "iec"
+    data["supply"] |= {"phases": 3, "cutout": None}
+    for circuit, lines in zip(data["circuits"], (["L1", "L2"], ["L1"]), strict=True):
+        circuit |= {"lines": lines, "cable": cable, "device": "auto"}
+        circuit["run"][0]["method"] = "C"
+    return data
+
+
 class BadDocuments(unittest.TestCase):
     """Each is refused for its own reason."""
 
     def test_each_slip_is_named_with_its_path(self) -> None:
-        for change, path, said in BROKEN:
+        read_document(json.dumps(document_of_lines()))
+        cases = [*((document, *case) for case in BROKEN), *((document_of_lines, *case) for case in BROKEN_LINES)]
+        for make, change, path, said in cases:
             with self.subTest(path=path, said=said):
-                data = document()
+                data = make()
                 change(data)
                 with self.assertRaises(BadDocument) as caught:
                     read_document(json.dumps(data))

@@ -1,6 +1,15 @@
 import { describe, expect, it } from "vitest";
-import type { Job } from "../api/client";
-import { behindRcd, boardFedBy, freeId, freePlaces, movedTo, placeOf, withoutCircuit } from "./jobModel";
+import type { Circuit, Job } from "../api/client";
+import {
+  behindRcd,
+  boardFedBy,
+  freeId,
+  freePlaces,
+  movedTo,
+  onLines,
+  placeOf,
+  withoutCircuit,
+} from "./jobModel";
 
 /** Three boards in a row: main feeds sub by f1, sub feeds far by f2; c1 sits in far. */
 const job = {
@@ -77,5 +86,25 @@ describe("a new id", () => {
   it("is one that nothing has yet", () => {
     expect(freeId("c", [{ id: "c1" }, { id: "c3" }])).toBe("c2");
     expect(freeId("c", [])).toBe("c1");
+  });
+});
+
+describe("a circuit put on other lines", () => {
+  const circuit = {
+    id: "c1",
+    name: "Oven",
+    kind: "fixed",
+    neutral: false,
+    lines: ["L1", "L2"],
+    loads: [{ name: "Fan", kind: "motor", lines: ["L2"] }],
+    run: [{ method: "C" }],
+  } as Circuit;
+  it("takes its loads off the lines that go, and has a neutral on one line alone", () => {
+    const moved = onLines(circuit, ["L1"]);
+    expect([moved.lines, moved.loads?.[0]?.lines, moved.neutral]).toEqual([["L1"], [], true]);
+  });
+  it("keeps what still holds", () => {
+    const moved = onLines(circuit, ["L2", "L3"]);
+    expect([moved.lines, moved.loads?.[0]?.lines, moved.neutral]).toEqual([["L2", "L3"], ["L2"], false]);
   });
 });

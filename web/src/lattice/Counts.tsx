@@ -1,12 +1,12 @@
 import { Link } from "react-router";
 import type { Assessment, Finding, Verdict } from "../api/client";
-import { countVerdicts } from "./latticeModel";
+import { countVerdicts, VERDICT_MARKS } from "./latticeModel";
 
-const SHOWN: { verdict: Verdict; mark: string; word: string; look: string }[] = [
-  { verdict: "fail", mark: "▲", word: "over the limit", look: "text-fail" },
-  { verdict: "missing", mark: "?", word: "lacking input", look: "text-missing" },
-  { verdict: "advice", mark: "◇", word: "with advice", look: "text-advice" },
-  { verdict: "tight", mark: "‖", word: "tight", look: "text-tight" },
+const SHOWN: { verdict: Verdict; word: string; look: string }[] = [
+  { verdict: "fail", word: "over the limit", look: "text-fail" },
+  { verdict: "missing", word: "lacking input", look: "text-missing" },
+  { verdict: "advice", word: "with advice", look: "text-advice" },
+  { verdict: "tight", word: "tight", look: "text-tight" },
 ];
 
 /** How the whole job stands, in a line. */
@@ -18,9 +18,9 @@ export function Counts({ assessment }: { assessment: Assessment | undefined }) {
   return (
     <output className="flex shrink-0 flex-wrap gap-x-3 text-[13px]" data-testid="counts">
       {trouble.length === 0 && <span>{counts.pass ? "Everything is in order" : "Nothing to check yet"}</span>}
-      {trouble.map(({ verdict, mark, word, look }) => (
+      {trouble.map(({ verdict, word, look }) => (
         <span key={verdict} className={look}>
-          <span aria-hidden="true">{mark} </span>
+          <span aria-hidden="true">{VERDICT_MARKS[verdict]} </span>
           <b className="figure">{counts[verdict]}</b> {word}
         </span>
       ))}
@@ -40,7 +40,7 @@ function SupplyMark({ finding }: { finding: Finding }) {
     : "?";
   return (
     <Link to="../intake" className={`${shown.look} underline decoration-dotted`} title={finding.sentence}>
-      <span aria-hidden="true">{shown.mark} </span>
+      <span aria-hidden="true">{VERDICT_MARKS[shown.verdict]} </span>
       {finding.check} <span className="figure">{figure}</span>
     </Link>
   );

@@ -1,24 +1,18 @@
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type {
-  Assessment,
-  BoardFigures,
-  Circuit,
-  CircuitFigures,
-  Finding,
-  Remedy,
-  RuleSetView,
-} from "../api/client";
+import type { Assessment, Remedy } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { circuitById, withCircuits, withoutCircuit } from "../job/jobModel";
-import { cx } from "../ui/cx";
+import { BoardRows } from "./BoardRows";
 import { Counts } from "./Counts";
 import { CircuitDialog } from "./circuit/CircuitDialog";
 import { FallingPath } from "./FallingPath";
 import { beginsTyping, moved, type Spot } from "./gridKeys";
+import { Heads } from "./Heads";
 import { LatticeRow, type RowActions } from "./LatticeRow";
 import { LongestRuns } from "./LongestRuns";
 import {
   cellKey,
+  cpcText,
   type Edit,
   editsOf,
   editText,
@@ -26,23 +20,14 @@ import {
   findingsByRow,
   type RowFindings,
   rowsOf,
-  sizeLabel,
-  stepped,
-  typed,
 } from "./latticeModel";
 import { QuickEntry } from "./QuickEntry";
 import { Rail } from "./Rail";
+import { stepped, typed } from "./typing";
 import { fromBox, useCursor } from "./useCursor";
 import { WhatIfPanel } from "./WhatIfPanel";
 import { useRemedies, WorkingPanel } from "./WorkingPanel";
 
-const HEAD: Record<Edit, string> = {
-  device: "Device",
-  lines: "Line",
-  cable: "Size",
-  length: "m",
-  method: "Method",
-};
 const WIDTH: Record<Edit, string> = {
   device: "48px",
   lines: "46px",
@@ -229,8 +214,8 @@ export function Lattice() {
             {groups.map(({ board, rows: own }) => (
               <BoardRows
                 key={board.id}
-                name={board.name}
-                note={boardNote(board.fed_by, own.length, board.ways_total)}
+                board={board}
+                used={own.length}
                 figures={assessment?.boards?.find((line) => line.board === board.id)}
                 finding={assessment?.findings.find(
                   (one) => one.subject.kind === "board" && one.subject.id === board.id,
@@ -315,111 +300,6 @@ function useByRow(assessment: Assessment | undefined) {
 
 /** The check to show beside an editable column: load for the device, cable for the size, drop for length, cable for method. */
 const DECIDES: Record<Edit, number> = { device: 0, lines: 2, cable: 1, length: 2, method: 1 };
-
-/** The protective conductor beside the size, as the school writes it. */
-function cpcText(
-  figures: CircuitFigures | undefined,
-  circuit: Circuit,
-  rules: RuleSetView,
-): string | undefined {
-  const area = figures?.cpc_mm2;
-  if (!area || !circuit.cable || typeof circuit.cable === "string") return undefined;
-  return sizeLabel(rules, circuit.cable.type, area);
-}
-
-function Heads({ column, edits }: { column: number; edits: readonly Edit[] }) {
-  const { rules } = useJob();
-  const heads = [
-    { title: "Circuit", note: "" },
-    ...edits.map((each) => ({ title: HEAD[each], note: each === "cable" ? rules.size_unit : "" })),
-    ...rules.checks.map((check) => ({
-      title: check.short,
-      note: check.compares.replace("mm²", rules.size_unit),
-    })),
-  ];
-  return (
-    <div
-      role="row"
-      className="sticky top-0 z-20 grid bg-ground pb-1"
-      style={{ gridTemplateColumns: "subgrid", gridColumn: "1 / -1" }}
-    >
-      {heads.map((head, index) => (
-        <div
-          key={head.title}
-          role="columnheader"
-          className={cx(
-            "flex flex-col justify-end px-1.5 leading-tight",
-            index === column ? "text-accent" : "text-ink",
-            index === 0 && "pl-8",
-          )}
-        >
-          <span className="text-[13px] font-semibold">{head.title}</span>
-          <span className="figure text-[11px] text-soft">{head.note}</span>
-        </div>
-      ))}
-    </div>
-  );
-}
-
-function BoardRows({
-  name,
-  note,
-  figures,
-  finding,
-  children,
-}: {
-  name: string;
-  note: string;
-  figures: BoardFigures | undefined;
-  finding: Finding | undefined;
-  children: React.ReactNode;
-}) {
-  return (
-    <>
-      <div
-        role="row"
-        className="flex items-center gap-3 border-t border-line bg-line/40 px-2"
-        style={{ gridColumn: "1 / -1" }}
-      >
-        <span role="rowheader" className="text-[12.5px] font-semibold">
-          {name}
-        </span>
-        <span role="gridcell" className="text-[12px] text-soft">
-          {note}
-        </span>
-        <span
-          role="gridcell"
-          className={cx(
-            "figure ml-auto text-[12px]",
-            finding?.verdict === "fail"
-              ? "text-fail"
-              : finding?.verdict === "tight"
-                ? "text-tight"
-                : "text-soft",
-          )}
-          title={finding?.sentence}
-          data-testid="board-lines"
-        >
-          {finding?.verdict === "fail" && "▲ "}
-          {finding?.verdict === "tight" && "‖ "}
-          {figures?.lines?.map((line) => (
-            <span key={line.line} className="ml-3">
-              {(figures.lines?.length ?? 0) > 1 && `${line.line} `}
-              {line.shown} A
-            </span>
-          ))}
-        </span>
-      </div>
-      {children}
-    </>
-  );
-}
-
-function boardNote(fedBy: "origin" | { board: string; way: number }, used: number, total: number): string {
-  const from =
-    typeof fedBy === "string" ? "fed from the origin" : `fed from way ${fedBy.way} of ${fedBy.board}`;
-  return `${from} · ${used} of ${total} ways`;
-}
 
 function Empty() {
   return (

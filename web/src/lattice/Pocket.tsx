@@ -15,8 +15,8 @@ import {
   methodText,
   type Row,
   rowsOf,
-  typed,
 } from "./latticeModel";
+import { typed } from "./typing";
 import { WorkingPanel } from "./WorkingPanel";
 
 /** The lattice for one free hand: a card a circuit, its length to type over, each check to tap for its sum. */

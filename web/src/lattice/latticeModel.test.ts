@@ -11,10 +11,9 @@ import {
   linesText,
   rowsOf,
   spoken,
-  stepped,
-  typed,
   worstVerdict,
 } from "./latticeModel";
+import { stepped, typed } from "./typing";
 
 /** As much of a rule set as the model asks for. */
 const rules = {

@@ -1,0 +1,64 @@
+import type { ReactNode } from "react";
+import type { Board, BoardFigures, Finding } from "../api/client";
+import { cx } from "../ui/cx";
+import { FIGURE } from "./CheckCell";
+import { VERDICT_MARKS } from "./latticeModel";
+
+/** A board's rows under its name, what it is fed from, and what its lines carry. */
+export function BoardRows({
+  board,
+  used,
+  figures,
+  finding,
+  children,
+}: {
+  board: Board;
+  used: number;
+  figures: BoardFigures | undefined;
+  finding: Finding | undefined;
+  children: ReactNode;
+}) {
+  const verdict = finding?.verdict ?? "not-applicable";
+  return (
+    <>
+      <div
+        role="row"
+        className="flex items-center gap-3 border-t border-line bg-line/40 px-2"
+        style={{ gridColumn: "1 / -1" }}
+      >
+        <span role="rowheader" className="text-[12.5px] font-semibold">
+          {board.name}
+        </span>
+        <span role="gridcell" className="text-[12px] text-soft">
+          {boardNote(board.fed_by, used, board.ways_total)}
+        </span>
+        <span
+          role="gridcell"
+          className={cx(
+            "figure ml-auto text-[12px]",
+            FIGURE[verdict === "pass" ? "not-applicable" : verdict],
+          )}
+          title={finding?.sentence}
+          data-testid="board-lines"
+        >
+          {/* What is in order needs no sign. */}
+          {VERDICT_MARKS[verdict] && `${VERDICT_MARKS[verdict]} `}
+          {verdict === "missing" && "input"}
+          {figures?.lines?.map((line) => (
+            <span key={line.line} className="ml-3">
+              {(figures.lines?.length ?? 0) > 1 && `${line.line} `}
+              {line.shown} A
+            </span>
+          ))}
+        </span>
+      </div>
+      {children}
+    </>
+  );
+}
+
+function boardNote(fedBy: "origin" | { board: string; way: number }, used: number, total: number): string {
+  const from =
+    typeof fedBy === "string" ? "fed from the origin" : `fed from way ${fedBy.way} of ${fedBy.board}`;
+  return `${from} · ${used} of ${total} ways`;
+}
