@@ -45,8 +45,8 @@ def flat(area_mm2: float, **more: Any) -> Cable:
 
 
 def laid(length_m: float | None, method: str = "C", **more: Any) -> Section:
-    """A section of a run."""
-    return Section.model_validate({"length_m": length_m, "method": method} | more)
+    """A section of a run, on the surface."""
+    return Section.model_validate({"length_m": length_m, "method": method, "hidden": "no"} | more)
 
 
 def circuit(**changed: Any) -> Circuit:

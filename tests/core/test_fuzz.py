@@ -15,7 +15,7 @@ from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.document import checked, read_data, read_document
 from vivid_lattice.core.entry import add_entry
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
-from vivid_lattice.core.job import Room
+from vivid_lattice.core.places import Room
 from vivid_lattice.demo import demo_text
 
 DEMO = json.loads(demo_text("millrace"))

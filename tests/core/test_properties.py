@@ -61,6 +61,10 @@ def jobs(draw: Any) -> Job:
     )
 
 
+#: Checks that may pass by an order or a kind, without a figure against a limit.
+WITHOUT_FIGURES = {"selectivity-overload", "selectivity-short-circuit", "rcd-type", "arc-fault", "special-location"}
+
+
 class Laws(unittest.TestCase):
     """What more length, more copper or the same question twice must not do."""
 
@@ -84,8 +88,10 @@ class Laws(unittest.TestCase):
         self.assertEqual(len(found), wanted)
         for one in found:
             if one.verdict in ("pass", "tight"):
-                assert one.value is not None and one.limit is not None
-                self.assertLessEqual(one.value, one.limit * (1 + 1e-9))
+                if one.value is None or one.limit is None:
+                    self.assertIn(one.check, WITHOUT_FIGURES)
+                else:
+                    self.assertLessEqual(one.value, one.limit * (1 + 1e-9))
             elif one.verdict == "missing":
                 self.assertTrue(one.needs)
 

@@ -8,6 +8,7 @@ from collections.abc import Collection
 from vivid_lattice.core.checks import (
     BOARD_CHECKS,
     CHECKS,
+    SIZING,
     SUPPLY_CHECKS,
     run_board_check,
     run_check,
@@ -26,8 +27,9 @@ from vivid_lattice.core.findings import (
     worst,
 )
 from vivid_lattice.core.job import Board, Cable, Circuit, Job
+from vivid_lattice.core.known import known
 from vivid_lattice.core.network.loops import run_length_m
-from vivid_lattice.core.path import known, path_to
+from vivid_lattice.core.path import path_to
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.units import ka_from_a
@@ -86,9 +88,9 @@ def _wanted(explain: bool | Collection[tuple[str, str]], check: str, circuit: st
 
 
 def findings_of(job: Job, circuit: Circuit, rules: RuleSet, like: Network | None = None) -> list[Finding]:
-    """The findings of one circuit alone, for trying out a change; ``like``: see ``Network.of``."""
+    """What one circuit is sized by, for trying out a change of it alone; ``like``: see ``Network.of``."""
     ctx = Context(Network.of(job, rules, like), circuit, explain=False)
-    return [run_check(check, ctx) for check in CHECKS]
+    return [run_check(check, ctx) for check in SIZING]
 
 
 def overall(findings: list[Finding]) -> Verdict:

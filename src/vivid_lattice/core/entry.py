@@ -6,7 +6,8 @@ import re
 from dataclasses import dataclass
 
 from vivid_lattice.core.errors import EntryNotUnderstood
-from vivid_lattice.core.job import LINES, Board, Circuit, CircuitKind, Job, Line, Load, LoadKind, Room, Section, Way
+from vivid_lattice.core.job import LINES, Board, Circuit, CircuitKind, Job, Line, Load, LoadKind, Section, Way
+from vivid_lattice.core.places import Room
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 

@@ -12,7 +12,8 @@ from functools import lru_cache
 from typing import Literal
 
 from vivid_lattice.core.errors import Need
-from vivid_lattice.core.job import Circuit, Line
+from vivid_lattice.core.job import Board, Circuit, Line
+from vivid_lattice.core.publication import Source as Source
 
 Verdict = Literal["pass", "tight", "fail", "advice", "missing", "not-applicable"]
 SubjectKind = Literal["circuit", "board", "supply"]
@@ -23,16 +24,6 @@ TIGHT_BELOW = 0.10
 _EPSILON = 1e-9
 
 VERDICT_ORDER: tuple[Verdict, ...] = ("fail", "missing", "advice", "tight", "pass", "not-applicable")
-
-
-@dataclass(frozen=True, slots=True)
-class Source:
-    """Where a figure or rule comes from, and how far it can be trusted."""
-
-    publication: str
-    table: str = ""
-    provenance: str = "memory"
-    confidence: str = "high"
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,6 +60,7 @@ class Remedy:
     shown_value: str
     worsens: tuple[str, ...]
     circuits: tuple[Circuit, ...]
+    boards: tuple[Board, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,15 +8,16 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field
+
+from vivid_lattice.core.device.family import Family
+from vivid_lattice.core.part import Auto, Id, Name, Part, Text
+from vivid_lattice.core.places import Placed, Room
+from vivid_lattice.core.switchgear import SurgeDevice, SurgePlan, VoltageRelay
 
 FORMAT = "vivid-lattice/1"
 
-Id = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]{0,39}$", examples=["c1"])]
-Name = Annotated[str, Field(min_length=1, max_length=120)]
-Text = Annotated[str, Field(max_length=4000)]
-Auto = Literal["auto"]
-
+Premises = Literal["dwelling", "shared-house", "high-rise", "student-rooms", "care-home", "other"]
 CircuitKind = Literal["ring", "radial", "lighting", "fixed", "distribution", "control"]
 LoadKind = Literal[
     "socket",
@@ -45,12 +46,6 @@ Found = Literal["measured", "enquiry", "declared"]
 RESISTIVE_LOADS: frozenset[str] = frozenset({"cooker", "shower", "water-heater", "heater", "kiln"})
 
 
-class Part(BaseModel):
-    """Base of every part of the document: strict, closed and frozen, so that nothing slips in or changes in place."""
-
-    model_config = ConfigDict(strict=True, extra="forbid", frozen=True, allow_inf_nan=False)
-
-
 class JobInfo(Part):
     """Whose job it is, and by which rules."""
 
@@ -62,6 +57,7 @@ class JobInfo(Part):
     floor_area_m2: (
         Annotated[float, Field(gt=0, le=5000, description="Living area, where demand goes by it.")] | None
     ) = None
+    premises: Premises = "dwelling"
 
 
 class DevicePrice(Part):
@@ -97,9 +93,10 @@ class Settings(Part):
 
 
 class Cutout(Part):
-    """The distributor's fuse at the origin."""
+    """The distributor's fuse at the origin; or a breaker, with its characteristic."""
 
     kind: str
+    curve: Curve | None = None
     rating_a: Annotated[float, Field(gt=0, le=400)]
 
 
@@ -209,20 +206,13 @@ class Supply(Part):
     tails: Tails | None = None
 
 
-class Room(Part):
-    """A place that loads stand in."""
-
-    id: Id
-    name: Name
-    floor: Annotated[str, Field(max_length=60)] = ""
-
-
 class Rcd(Part):
     """Residual-current function of a device."""
 
     idn_ma: Annotated[float, Field(gt=0, le=1000)]
     type: Literal["AC", "A", "F", "B"] = "A"
-    delayed: bool = False
+    delayed: Annotated[bool, Field(description="Time-delayed, type S.")] = False
+    short_delay: Annotated[bool, Field(description="Stays closed for 10 ms at least; type F always does.")] = False
 
 
 class MainSwitch(Part):
@@ -272,6 +262,8 @@ class Board(Part):
         | None
     ) = None
     rcds: Annotated[tuple[GroupRcd, ...], Field(strict=False)] = ()
+    surge: Annotated[tuple[SurgeDevice, ...], Field(strict=False, max_length=10)] = ()
+    relay: VoltageRelay | None = None
     ways: Annotated[tuple[Way, ...], Field(strict=False)] = ()
 
 
@@ -294,6 +286,22 @@ class Load(Part):
         Annotated[float, Field(ge=1, le=100, description="Starting or inrush current over the running one.")] | None
     ) = None
     third_harmonic_pct: Annotated[float, Field(ge=0, le=100, description="Of the line current.")] | None = None
+    leakage_ma: (
+        Annotated[float, Field(ge=0, le=100, description="Standing leakage of one; none: the usual of its kind.")]
+        | None
+    ) = None
+    dc: (
+        Annotated[
+            Literal["none", "pulsating", "smooth", "smooth-detected"],
+            Field(
+                description="Direct current in its leakage; none stated: by its kind. Detected: it opens at 6 mA itself."
+            ),
+        ]
+        | None
+    ) = None
+    inverter: Annotated[bool, Field(description="A single-phase frequency converter drives it.")] = False
+    essential: Annotated[bool, Field(description="It must stay on when something else trips.")] = False
+    placed: Placed | None = None
 
 
 class Section(Part):
@@ -306,6 +314,15 @@ class Section(Part):
     grouping: str | None = None
     in_insulation_mm: Annotated[float, Field(gt=0, le=100_000)] | None = None
     soil_k_m_per_w: Annotated[float, Field(gt=0, le=10)] | None = None
+    hidden: (
+        Annotated[
+            Literal["no", "wall", "metal-partition", "floor-or-ceiling"],
+            Field(description="What it is concealed in; none stated: not known."),
+        ]
+        | None
+    ) = None
+    depth_mm: Annotated[float, Field(ge=0, le=2000, description="Least depth below the surface.")] | None = None
+    metal_cover: Annotated[bool, Field(description="In earthed metal conduit or trunking.")] = False
 
 
 class Cable(Part):
@@ -341,6 +358,8 @@ class Device(Part):
         | None
     ) = None
     rcd: Rcd | None = None
+    arc_fault: Annotated[bool, Field(description="With, or beside, an arc-fault detection device.")] = False
+    family: Annotated[str, Field(max_length=60, description="Family of the device library it is of.")] | None = None
 
 
 class Spur(Part):
@@ -422,6 +441,10 @@ class Job(Part):
     job: JobInfo
     settings: Settings = Settings()
     supply: Supply
+    surge: SurgePlan = SurgePlan()
+    families: Annotated[
+        tuple[Family, ...], Field(strict=False, max_length=200, description="Device families of the user's own.")
+    ] = ()
     rooms: Annotated[tuple[Room, ...], Field(strict=False, max_length=200)] = ()
     boards: Annotated[tuple[Board, ...], Field(strict=False, max_length=50)] = ()
     circuits: Annotated[tuple[Circuit, ...], Field(strict=False, max_length=1000)] = ()
@@ -430,6 +453,17 @@ class Job(Part):
 def with_circuit(job: Job, circuit: Circuit) -> Job:
     """The job with one circuit (found by its id) replaced; the job given is left as it was."""
     return job.model_copy(update={"circuits": tuple(circuit if old.id == circuit.id else old for old in job.circuits)})
+
+
+def with_parts(job: Job, circuits: tuple[Circuit, ...], boards: tuple[Board, ...] = ()) -> Job:
+    """The job with some circuits and boards (found by their ids) replaced; the job given is left as it was."""
+    new_circuits, new_boards = {one.id: one for one in circuits}, {one.id: one for one in boards}
+    return job.model_copy(
+        update={
+            "circuits": tuple(new_circuits.get(old.id, old) for old in job.circuits),
+            "boards": tuple(new_boards.get(old.id, old) for old in job.boards),
+        }
+    )
 
 
 def names_of(job: Job) -> dict[str, str]:

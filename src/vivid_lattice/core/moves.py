@@ -5,17 +5,21 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from vivid_lattice.core.job import Cable, Circuit, Device, Section
+from vivid_lattice.core.job import Board, Cable, Circuit, Device, Section
 from vivid_lattice.core.rules.protocol import RuleSet
 
 
 @dataclass(frozen=True, slots=True)
 class Move:
-    """A change, what it is called, and what kind it is of (only the first that mends is shown of a kind)."""
+    """A change, what it is called, and what kind it is of (only the first that mends is shown of a kind).
+
+    ``boards``: boards that change with the circuit.
+    """
 
     kind: str
     label: str
     circuit: Circuit
+    boards: tuple[Board, ...] = ()
 
 
 def with_cable(circuit: Circuit, cable: Cable) -> Circuit:

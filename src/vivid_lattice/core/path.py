@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
-from typing import TypeVar
 
 from vivid_lattice.core.checks.context import Context
-from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import PathPoint, shown_up
 from vivid_lattice.core.job import Board
+from vivid_lattice.core.known import known
 from vivid_lattice.core.units import ka_from_a
 
 
@@ -49,9 +47,6 @@ def path_to(ctx: Context) -> tuple[PathPoint, ...]:
     return tuple(points)
 
 
-Known = TypeVar("Known")
-
-
 def _board_ka(ctx: Context, board: Board) -> float:
     return ka_from_a(ctx.network.loops.board_fault_a(board))
 
@@ -70,11 +65,3 @@ def _point(
         "?" if loop_ohm is None else shown_up(loop_ohm),
         "?" if largest_ka is None else shown_up(largest_ka),
     )
-
-
-def known(figure: Callable[[], Known]) -> Known | None:
-    """A figure, or None while one of its inputs is missing; the finding says which."""
-    try:
-        return figure()
-    except NeedsInput:
-        return None

@@ -8,9 +8,10 @@ from math import floor
 
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.findings import VERDICT_ORDER, Assessment, Finding, Remedy, Subject
-from vivid_lattice.core.job import Circuit, Job, with_circuit
+from vivid_lattice.core.job import Circuit, Job, with_parts
 from vivid_lattice.core.moves import Move, larger_cables, larger_device, other_devices, other_methods, scaled
 from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.protection.moves import delayed_ahead, larger_feeders, other_types, own_rcd
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -28,6 +29,18 @@ _MAKERS: dict[str, tuple[_Maker, ...]] = {
     "disconnection": (larger_cables, other_devices),
     "protective-conductor": (larger_cables, other_devices),
     "breaking-capacity": (other_devices,),
+    "selectivity-overload": (other_devices,),
+    "selectivity-short-circuit": (other_devices,),
+    "rcd-duty": (other_devices,),
+}
+#: Those that need the whole job: what stands ahead, or the device that several circuits share.
+_MAKERS_OF_JOB: dict[str, tuple[Callable[[Job, Circuit, RuleSet], Iterator[Move]], ...]] = {
+    "selectivity-overload": (larger_feeders,),
+    "selectivity-short-circuit": (larger_feeders,),
+    "selectivity-residual": (delayed_ahead,),
+    "rcd-duty": (own_rcd,),
+    "rcd-type": (other_types, own_rcd),
+    "leakage": (own_rcd,),
 }
 _HELPED_BY_LENGTH = ("voltage-drop", "disconnection", "protective-conductor")
 
@@ -79,6 +92,8 @@ def find(assessment: Assessment, check: str, subject: Subject) -> Finding | None
 def _moves(job: Job, circuit: Circuit, check: str, rules: RuleSet) -> Iterator[Move]:
     for maker in _MAKERS.get(check, ()):
         yield from maker(circuit, rules)
+    for of_job in _MAKERS_OF_JOB.get(check, ()):
+        yield from of_job(job, circuit, rules)
     if check in ("voltage-drop", "disconnection"):
         for feeder in Tree(job).chain(circuit)[:-1]:
             for move in larger_cables(feeder, rules):
@@ -86,7 +101,7 @@ def _moves(job: Job, circuit: Circuit, check: str, rules: RuleSet) -> Iterator[M
 
 
 def _tried(job: Job, move: Move, before: Assessment, here: Finding) -> Remedy | None:
-    after = assess(with_circuit(job, move.circuit), explain=False)
+    after = assess(with_parts(job, (move.circuit,), move.boards), explain=False)
     now = find(after, here.check, here.subject)
     accepted = (*_MENDED, "advice") if here.verdict == "fail" else _MENDED
     if now is None or now.verdict not in accepted or not _better(now, here):
@@ -95,7 +110,7 @@ def _tried(job: Job, move: Move, before: Assessment, here: Finding) -> Remedy | 
     if worse and here.verdict == "tight":
         # More room is no reason to break something else; a failure may be.
         return None
-    effect = f"{now.shown_value} of {now.shown_limit} {now.unit}" + _BUT.get(now.verdict, "")
+    effect = f"{now.shown_value} of {now.shown_limit} {now.unit}".strip() + _BUT.get(now.verdict, "")
     return Remedy(
         move.kind,
         move.label[0].upper() + move.label[1:],
@@ -105,6 +120,7 @@ def _tried(job: Job, move: Move, before: Assessment, here: Finding) -> Remedy | 
         now.shown_value,
         worse,
         (move.circuit,),
+        move.boards,
     )
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vivid_lattice.core.assess import findings_of
-from vivid_lattice.core.checks import CHECKS
+from vivid_lattice.core.checks import SIZING
 from vivid_lattice.core.checks.answer import whole_percent_down
 from vivid_lattice.core.errors import CoreError, OutOfRange
 from vivid_lattice.core.findings import Finding, Verdict
@@ -104,7 +104,7 @@ def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
     asked = [_asked(job, circuit, found, value, rules) for value in values]
     now = _asked(job, circuit, found, found.now, rules)
     curves = []
-    for check in CHECKS:
+    for check in SIZING:
         points = tuple(answer[check.id] for answer in asked)
         verdict = now[check.id].verdict
         curves.append(
@@ -138,7 +138,7 @@ def _asked(job: Job, circuit: Circuit, found: Range, value: float, rules: RuleSe
     try:
         return {one.check: _point(one) for one in findings_of(changed, moved, rules)}
     except CoreError:
-        return dict.fromkeys((check.id for check in CHECKS), _LACKING)
+        return dict.fromkeys((check.id for check in SIZING), _LACKING)
 
 
 def _point(found: Finding) -> Point:

@@ -9,6 +9,7 @@ from vivid_lattice.core.job import Job
 
 DEMOS: tuple[str, ...] = (
     "millrace",
+    "lamp-cottage",
     "ferry-landing",
     "lock-lodge",
     "wool-loft",

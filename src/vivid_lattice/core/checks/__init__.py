@@ -4,19 +4,31 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TypeVar
+from typing import Literal, TypeVar
 
 from vivid_lattice.core.checks import (
+    arc_fault,
     bonding,
     breaking_capacity,
     capacity,
     demand,
     disconnection,
+    division,
     earthing,
+    leakage,
     overload,
     protective_conductor,
+    rcd_duty,
+    rcd_loading,
+    rcd_type,
+    selectivity_overload,
+    selectivity_residual,
+    selectivity_short_circuit,
     short_circuit_withstand,
+    special_location,
+    surge,
     voltage_drop,
+    voltage_relay,
 )
 from vivid_lattice.core.checks.answer import missing
 from vivid_lattice.core.checks.context import BoardContext, Context, SupplyContext
@@ -24,6 +36,9 @@ from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Finding
 
 _Ctx = TypeVar("_Ctx", Context, SupplyContext, BoardContext)
+
+
+Face = Literal["sizing", "protection"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,6 +51,8 @@ class Check:
     question: str
     compares: str
     run: Callable[[Context], Finding]
+    #: The face of the lattice it stands on: what the cable needs, or what protects people and the rest of the house.
+    face: Face = "sizing"
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,10 +79,14 @@ SUPPLY_CHECKS: tuple[SupplyCheck, ...] = (
     SupplyCheck(demand.ID, "Maximum demand", "Is the supply enough for everything together?", demand.check),
     SupplyCheck(earthing.ID, "Earthing", "Are the conductors at the main earth large enough?", earthing.check),
     SupplyCheck(bonding.ID, "Main bonding", "Is the main bonding large enough?", bonding.check),
+    SupplyCheck(surge.ID, "Surge protection", "Is surge protection there where it is asked for?", surge.check),
 )
 
 BOARD_CHECKS: tuple[BoardCheck, ...] = (
     BoardCheck(demand.ID, "Demand of the board", "Is its main switch enough?", demand.check_board),
+    BoardCheck(rcd_loading.ID, "Loading of RCDs", "Is each shared RCD protected against overload?", rcd_loading.check),
+    BoardCheck(division.ID, "Division", "Does one device opening leave the house usable?", division.check),
+    BoardCheck(voltage_relay.ID, "Voltage relay", "Do its settings agree with the supply?", voltage_relay.check),
 )
 
 CHECKS: tuple[Check, ...] = (
@@ -104,7 +125,69 @@ CHECKS: tuple[Check, ...] = (
         "kA",
         breaking_capacity.check,
     ),
+    Check(
+        selectivity_overload.ID,
+        "Discrimination under overload",
+        "Overload",
+        "Under overload, does the nearest device open alone?",
+        "s before s",
+        selectivity_overload.check,
+        "protection",
+    ),
+    Check(
+        selectivity_short_circuit.ID,
+        "Discrimination in a short circuit",
+        "Fault",
+        "In a short circuit, does the nearest device open alone?",
+        "kA, up to",
+        selectivity_short_circuit.check,
+        "protection",
+    ),
+    Check(
+        selectivity_residual.ID,
+        "Discrimination of RCDs",
+        "Earth fault",
+        "In a fault to earth, does the nearest RCD open alone?",
+        "ratio, delay",
+        selectivity_residual.check,
+        "protection",
+    ),
+    Check(rcd_duty.ID, "RCD duty", "RCD", "Is an RCD demanded, and is it there?", "mA", rcd_duty.check, "protection"),
+    Check(
+        rcd_type.ID,
+        "RCD type",
+        "Type",
+        "Does the RCD see what its loads can leak?",
+        "type",
+        rcd_type.check,
+        "protection",
+    ),
+    Check(
+        leakage.ID,
+        "Standing leakage",
+        "Leakage",
+        "Does standing leakage leave the RCD room?",
+        "mA",
+        leakage.check,
+        "protection",
+    ),
+    Check(
+        arc_fault.ID, "Arc faults", "Arc", "Is an arc-fault device asked for?", "device", arc_fault.check, "protection"
+    ),
+    Check(
+        special_location.ID,
+        "Special location",
+        "Place",
+        "May it stand where it stands?",
+        "zone",
+        special_location.check,
+        "protection",
+    ),
 )
+
+
+#: What a cable and its device are chosen by: the checks that a change of one circuit alone can turn.
+SIZING: tuple[Check, ...] = tuple(check for check in CHECKS if check.face == "sizing")
 
 
 def run_check(check: Check, ctx: Context) -> Finding:

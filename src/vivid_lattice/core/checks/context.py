@@ -10,6 +10,8 @@ from vivid_lattice.core.job import Board, Circuit, Device, Job
 from vivid_lattice.core.network.drops import Drops
 from vivid_lattice.core.network.loops import Loops
 from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.protection.residuals import Rcds
+from vivid_lattice.core.protection.series import Series
 from vivid_lattice.core.rules.protocol import RuleSet
 
 
@@ -22,6 +24,8 @@ class Network:
     tree: Tree
     loops: Loops
     drops: Drops
+    rcds: Rcds
+    series: Series
 
     @classmethod
     def of(cls, job: Job, rules: RuleSet, like: Network | None = None) -> Network:
@@ -31,7 +35,7 @@ class Network:
         """
         tree = Tree(job)
         drops = Drops(job, rules, tree, like.drops if like else None)
-        return cls(job, rules, tree, Loops(job, rules, tree), drops)
+        return cls(job, rules, tree, Loops(job, rules, tree), drops, Rcds(job, rules, tree), Series(job, rules, tree))
 
 
 class SupplyContext:

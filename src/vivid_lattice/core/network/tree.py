@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.job import LINES, Board, Circuit, Job, Line, Rcd, Way
 from vivid_lattice.core.loads import Supplied
+from vivid_lattice.core.places import Room
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,6 +35,7 @@ class Tree:
 
     def __init__(self, job: Job):
         self.job = job
+        self.rooms: Mapping[str, Room] = {room.id: room for room in job.rooms}
         self.circuits: Mapping[str, Circuit] = {circuit.id: circuit for circuit in job.circuits}
         self.boards: Mapping[str, Board] = {board.id: board for board in job.boards}
         self.places: Mapping[str, Place] = {

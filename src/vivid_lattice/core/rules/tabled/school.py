@@ -11,19 +11,23 @@ from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Circuit, Job
 from vivid_lattice.core.loads import SUPPLY_WORDS
 from vivid_lattice.core.rules.protocol import (
+    BandRules,
     CableRules,
     DemandRules,
     DeviceRules,
     EarthingRules,
     FactorRules,
     LimitRules,
+    ProtectionRules,
 )
+from vivid_lattice.core.rules.tabled.bands import TabledBands
 from vivid_lattice.core.rules.tabled.cables import TabledCables
 from vivid_lattice.core.rules.tabled.demand import TabledDemand
 from vivid_lattice.core.rules.tabled.devices import TabledDevices
 from vivid_lattice.core.rules.tabled.earthing import TabledEarthing
 from vivid_lattice.core.rules.tabled.factors import TabledFactors
 from vivid_lattice.core.rules.tabled.limits import TabledLimits
+from vivid_lattice.core.rules.tabled.protection import TabledProtection
 from vivid_lattice.core.rules.tabled.sizes import Sizes
 from vivid_lattice.core.rules.tables import load, school_file
 
@@ -71,6 +75,8 @@ class TabledSchool:
         self.limits: LimitRules = TabledLimits(self.data, school)
         self.earthing: EarthingRules = TabledEarthing(self.data, school, self.sizes)
         self.demand: DemandRules = TabledDemand(self.data, school)
+        self.bands: BandRules = TabledBands(self.data, school)
+        self.protection: ProtectionRules = TabledProtection(self.data, school)
 
     def _declared(self) -> Mapping[str, float]:
         if "declared_ze" not in self.names:
@@ -134,6 +140,8 @@ class TabledSchool:
             )
         if supply.cutout and supply.cutout.kind not in self.devices.kinds:
             yield "supply.cutout.kind", _unknown("device", supply.cutout.kind, self.devices.kinds)
+        elif supply.cutout and supply.cutout.curve and not self.devices.kinds[supply.cutout.kind].curves:
+            yield "supply.cutout.curve", "a fuse has no characteristic letter; leave it out"
         if job.settings.demand_method is not None and job.settings.demand_method not in self.demand.methods:
             yield (
                 "settings.demand_method",

@@ -1,0 +1,69 @@
+"""Is an arc-fault device demanded or recommended?"""
+
+from __future__ import annotations
+
+from vivid_lattice.core.checks.answer import not_applicable
+from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.findings import Finding, Step
+from vivid_lattice.core.rules.protocol import ArcDuty
+
+ID = "arc-fault"
+
+
+def check(ctx: Context) -> Finding:
+    """The rule set's reasons for an arc-fault device against the circuit's use, rooms and premises.
+
+    Source  the rule set's arc-fault rules. What is recommended only is advice where it is not there.
+    """
+    duties = ctx.rules.protection.arcs
+    if ctx.circuit.kind == "distribution" or not duties:
+        return not_applicable(ID, ctx, "No rule here speaks of arc-fault devices for such a circuit.")
+    device = ctx.device
+    there = device.arc_fault or "afci" in device.kind or "dual" in device.kind
+    holding = [duty for duty in duties if _holds(ctx, duty)]
+    demanded = next((duty for duty in holding if duty.level == "demanded"), None)
+    steps = tuple(
+        Step("", duty.words, duty.level, "", 0.0, "", "applies" if duty in holding else "does not apply", duty.source)
+        for duty in duties
+    )
+    duty = demanded or (holding[0] if holding else None)
+    if duty is None:
+        return not_applicable(ID, ctx, f"Nothing asks for an arc-fault device on {ctx.circuit.name}.")
+    named = f"{ctx.circuit.name}: {duty.words}"
+    if there:
+        return _finding(ctx, duty, "pass", f"{named}; it has one.", there, steps)
+    if demanded:
+        return _finding(ctx, duty, "fail", f"{named}; it has none.", there, steps)
+    reason = f"{named}; it has none, which is allowed. Weigh it after trips nobody can explain."
+    return Finding(ID, ctx.subject, "not-applicable", reason, rule=duty.source, working=steps if ctx.explain else ())
+
+
+def _finding(ctx: Context, duty: ArcDuty, verdict: str, text: str, there: bool, steps: tuple[Step, ...]) -> Finding:
+    return Finding(
+        ID,
+        ctx.subject,
+        verdict,  # type: ignore[arg-type]
+        text,
+        shown_value="there" if there else "none",
+        shown_limit="1",
+        rule=duty.source,
+        working=steps if ctx.explain else (),
+    )
+
+
+def _holds(ctx: Context, duty: ArcDuty) -> bool:
+    if duty.premises and ctx.job.job.premises not in duty.premises:
+        return False
+    if duty.upto_a is not None and ctx.device.rating_a > duty.upto_a:
+        return False
+    rooms = ctx.network.tree.rooms
+    held = [rooms[load.room] for load in ctx.circuit.loads if load.room]
+    if duty.when == "sockets":
+        return ctx.circuit.kind == "ring" or any(load.kind == "socket" for load in ctx.circuit.loads)
+    if duty.when == "bedrooms":
+        return any(room.kind == "bedroom" for room in held)
+    if duty.when == "fire":
+        return any(room.fire_risk for room in held)
+    # By rooms: a circuit of one line and neutral; a load whose room nobody stated counts as in an ordinary one.
+    one_line = len(ctx.circuit.lines) < 2
+    return one_line and (any(room.kind in duty.rooms for room in held) or not held)

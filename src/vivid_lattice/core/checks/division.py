@@ -1,0 +1,144 @@
+"""Are the circuits shared out so that one device opening leaves the house usable?"""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+
+from vivid_lattice.core.checks.answer import not_applicable
+from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict
+from vivid_lattice.core.job import Circuit
+
+ID = "division"
+
+
+@dataclass(frozen=True, slots=True)
+class _Said:
+    """One demand of division: how it stands, what it reads, and its figure against what it must not pass (the least that is
+    asked for, against what is there)."""
+
+    verdict: Verdict
+    words: str
+    value: float
+    limit: float
+    source: Source
+
+
+def check(ctx: BoardContext) -> Finding:
+    """Circuits an RCD, least number of RCDs, lights over several devices, what must stay on apart from what trips.
+
+    Source  the rule set's division rules; where it demands nothing, what is said is advice
+    """
+    final = _final(ctx)
+    if not final:
+        return not_applicable(ID, ctx, f"{ctx.board.name} feeds no circuit of its own yet.")
+    open_ = next((circuit for circuit in final if isinstance(circuit.device, str)), None)
+    if open_ is not None:
+        raise NeedsInput(
+            Need(f"a protective device for {open_.name}", "device", "Choose one, or let the design choose.")
+        )
+    said = [*_most_per_rcd(ctx), *_least_rcds(ctx, final), *_lights(ctx, final), *_apart(ctx, final)]
+    if not said:
+        return not_applicable(ID, ctx, f"Nothing in {ctx.board.name} has to be divided.")
+    worst = min(said, key=lambda one: VERDICT_ORDER.index(one.verdict))
+    steps = (
+        tuple(Step("", one.words, "count", "", one.value, "", _as_word(one.verdict), one.source) for one in said)
+        if ctx.explain
+        else ()
+    )
+    return Finding(
+        ID,
+        ctx.subject,
+        worst.verdict,
+        worst.words,
+        worst.value,
+        worst.limit,
+        "",
+        f"{worst.value:g}",
+        f"{worst.limit:g}",
+        None,
+        worst.source,
+        steps,
+    )
+
+
+def _as_word(verdict: Verdict) -> str:
+    return {"pass": "in order", "fail": "not kept", "advice": "worth a thought"}.get(verdict, verdict)
+
+
+def _final(ctx: BoardContext) -> list[Circuit]:
+    held = [ctx.network.tree.circuits[way.circuit] for way in ctx.board.ways]
+    return [circuit for circuit in held if circuit.kind != "distribution"]
+
+
+def _most_per_rcd(ctx: BoardContext) -> list[_Said]:
+    division = ctx.rules.protection.division
+    if division.most_per_rcd is None or division.most_per_rcd_rule is None:
+        return []
+    found = []
+    for place in ctx.network.rcds.all:
+        if place.board is not ctx.board or place.own is not None:
+            continue
+        count = len(ctx.network.rcds.final_behind(place))
+        verdict: Verdict = "pass" if count <= division.most_per_rcd else "fail"
+        words = f"{place.name} has {count} circuits behind it; {division.most_per_rcd} are the most"
+        found.append(_Said(verdict, words, count, division.most_per_rcd, division.most_per_rcd_rule))
+    return found
+
+
+def _nearest(ctx: BoardContext, circuit: Circuit) -> str | None:
+    """Id of what takes a circuit with it in a fault to earth: its nearest residual-current device."""
+    places = ctx.network.rcds.ahead_of(circuit)
+    return places[0].id if places else None
+
+
+def _least_rcds(ctx: BoardContext, final: list[Circuit]) -> list[_Said]:
+    division = ctx.rules.protection.division
+    behind = [name for name in (_nearest(ctx, circuit) for circuit in final) if name is not None]
+    if division.least_rcds is None or division.least_rcds_rule is None or len(behind) < 2:
+        return []
+    # Of a board behind another's RCD it is the whole installation that counts.
+    count = len({place.id for place in ctx.network.rcds.all})
+    verdict: Verdict = "pass" if count >= division.least_rcds else "fail"
+    words = f"{len(behind)} circuits share {count} residual-current device{'s' if count > 1 else ''}; {division.least_rcds} are the least"
+    return [_Said(verdict, words, division.least_rcds, count, division.least_rcds_rule)]
+
+
+def _lights(ctx: BoardContext, final: list[Circuit]) -> list[_Said]:
+    division = ctx.rules.protection.division
+    lights = [circuit for circuit in final if circuit.kind == "lighting"]
+    if not lights or division.lights_least < 2:
+        return []
+    everywhere = [circuit for circuit in ctx.job.circuits if circuit.kind == "lighting"]
+    darken = Counter(_nearest(ctx, circuit) or f"own {circuit.id}" for circuit in everywhere)
+    count = len(darken)
+    if count >= division.lights_least:
+        return [
+            _Said("pass", f"the lights hang on {count} devices", division.lights_least, count, division.lights_rule)
+        ]
+    verdict: Verdict = "fail" if len(everywhere) > 1 else "advice"
+    words = f"one device puts out every light: {count} of {division.lights_least} at least"
+    return [_Said(verdict, words, division.lights_least, count, division.lights_rule)]
+
+
+def _apart(ctx: BoardContext, final: list[Circuit]) -> list[_Said]:
+    """What must stay on, and alarms, behind a device that sockets hang on as well."""
+    division = ctx.rules.protection.division
+    kept = [circuit for circuit in final if any(load.essential or load.kind == "alarm" for load in circuit.loads)]
+    found = []
+    for circuit in kept:
+        places = [place for place in ctx.network.rcds.ahead_of(circuit) if place.board is ctx.board]
+        trips = [
+            other
+            for place in places
+            for other in place.behind
+            if other is not circuit and any(load.kind == "socket" for load in other.loads)
+        ]
+        if trips:
+            words = f"{circuit.name} must stay on and goes off with {trips[0].name}, behind the same device"
+            found.append(_Said("advice", words, float(len(trips)), 0.0, division.separate_rule))
+        else:
+            found.append(_Said("pass", f"{circuit.name} stays on when sockets trip", 0.0, 0.0, division.separate_rule))
+    return found

@@ -1,0 +1,245 @@
+"""Is a residual-current device demanded, why, and is one there?"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+from vivid_lattice.core.checks.answer import missing, not_applicable
+from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.errors import Need
+from vivid_lattice.core.findings import Finding, Step
+from vivid_lattice.core.job import Load, Section
+from vivid_lattice.core.protection.residuals import RcdPlace
+from vivid_lattice.core.rules.protocol import Duty
+from vivid_lattice.core.rules.tabled.bands import rcd_name
+
+ID = "rcd-duty"
+
+#: What a place protects and what it leaves bare, nearest the source first.
+PLACES: Mapping[str, str] = {
+    "board": "at the board: protects the whole run and everything on it; nothing is left bare",
+    "midway": "midway, in an enclosure on the run: protects what lies behind it and leaves the run ahead of it bare",
+    "outlet": "at the outlet: protects who uses the outlet and leaves the whole cable bare",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class _Asked:
+    """A duty that holds for a circuit: True, False, or None while an input is missing (which one)."""
+
+    duty: Duty
+    holds: bool | None
+    need: Need | None = None
+
+
+def check(ctx: Context) -> Finding:
+    """Every duty of the rule set against what the circuit feeds and how it runs; then whether a device meets it.
+
+    Source  the rule set's duties, each with its clause
+    With a device ahead that meets the strictest duty there can be, nothing more need be known; without one, an input that
+    would decide (how deep the cable is hidden) is missing and not a pass.
+    """
+    if ctx.circuit.kind == "distribution":
+        return _feeder(ctx)
+    duties = ctx.rules.protection.duties
+    asked = [_asked(ctx, duty) for duty in duties]
+    holding = [one.duty for one in asked if one.holds]
+    open_ = [one for one in asked if one.holds is None]
+    places = ctx.network.rcds.ahead_of(ctx.circuit)
+    best = min(places, key=lambda place: place.rcd.idn_ma, default=None)
+    strictest = min((one.most_ma for one in duties), default=0.0)
+    if best is None:
+        _ = ctx.device  # while it is left open nobody knows whether it will have a residual-current part
+    if open_ and not holding and (best is None or best.rcd.idn_ma > strictest):
+        return missing(ID, ctx, tuple(one.need for one in open_ if one.need))
+    steps = _working(ctx, holding, asked, places) if ctx.explain else ()
+    if not holding:
+        there = f" One is there all the same: {_said(best)}." if best else ""
+        return not_applicable(ID, ctx, f"Nothing demands a residual-current device for {ctx.circuit.name}.{there}")
+    duty = min(holding, key=lambda one: one.most_ma)
+    why = "; ".join(one.words for one in holding)
+    own = [place for place in places if place.own is not None or len(ctx.network.rcds.final_behind(place)) == 1]
+    fit = next((place for place in (own if duty.own else places) if place.rcd.idn_ma <= duty.most_ma), None)
+    if fit is None:
+        text = f"{ctx.circuit.name} needs an RCD of {duty.most_ma:g} mA at most, since {why}; " + (
+            f"{_said(best)} is not enough" if best else "there is none"
+        )
+        lifted = f" It would be lifted by: {duty.lifted}." if duty.lifted and duty.lifted != "nothing" else ""
+        return _finding(ctx, duty, "fail", f"{text}.{lifted}", best, steps)
+    return _finding(ctx, duty, "pass", f"{_said(fit)} meets what is demanded, since {why}.", fit, steps)
+
+
+def _feeder(ctx: Context) -> Finding:
+    """A feeder has no duty of its own but that of its cable and of TT."""
+    asked = [_asked(ctx, duty) for duty in ctx.rules.protection.duties if duty.when in ("tt",)]
+    holding = [one.duty for one in asked if one.holds]
+    if not holding:
+        return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds a board; its circuits are asked one by one.")
+    places = ctx.network.rcds.ahead_of(ctx.circuit)
+    duty = holding[0]
+    fit = next((place for place in places if place.rcd.idn_ma <= duty.most_ma), None)
+    steps = _working(ctx, holding, asked, places) if ctx.explain else ()
+    if fit is None:
+        return _finding(ctx, duty, "fail", f"{ctx.circuit.name} needs an RCD ahead, since {duty.words}.", None, steps)
+    return _finding(ctx, duty, "pass", f"{_said(fit)} meets what is demanded, since {duty.words}.", fit, steps)
+
+
+def _finding(
+    ctx: Context, duty: Duty, verdict: str, text: str, place: RcdPlace | None, steps: tuple[Step, ...]
+) -> Finding:
+    value = place.rcd.idn_ma if place else None
+    return Finding(
+        ID,
+        ctx.subject,
+        verdict,  # type: ignore[arg-type]
+        text,
+        value,
+        duty.most_ma,
+        "mA",
+        f"{value:g}" if value is not None else "none",
+        f"{duty.most_ma:g}",
+        None,
+        duty.source,
+        steps,
+    )
+
+
+def _said(place: RcdPlace | None) -> str:
+    return f"the {rcd_name(place.rcd)} ({place.name}, {place.where})" if place else "none"
+
+
+def _working(ctx: Context, holding: list[Duty], asked: list[_Asked], places: tuple[RcdPlace, ...]) -> tuple[Step, ...]:
+    found = []
+    for one in asked:
+        said = {True: "demanded", False: "does not apply", None: "not known"}[one.holds]
+        found.append(Step("", one.duty.words, one.duty.id, "", one.duty.most_ma, "", said, one.duty.source))
+    found += [
+        Step("IΔn", _said(place), "as stated", "", place.rcd.idn_ma, "mA", f"{place.rcd.idn_ma:g}") for place in places
+    ]
+    allowed = [set(one.places) for one in holding]
+    fits = set.intersection(*allowed) if allowed else set()
+    for name, words in PLACES.items():
+        if name in fits:
+            found.append(Step("", words, "place", "", 0.0, "", "may sit here"))
+        elif holding:
+            found.append(Step("", words, "place", "", 0.0, "", "not enough alone"))
+    return tuple(found)
+
+
+def _asked(ctx: Context, duty: Duty) -> _Asked:
+    if duty.premises and ctx.job.job.premises not in duty.premises:
+        return _Asked(duty, False)
+    if duty.besides and ctx.circuit.loads and all(load.kind in duty.besides for load in ctx.circuit.loads):
+        return _Asked(duty, False)
+    return _WHEN[duty.when](ctx, duty)
+
+
+def _sockets(ctx: Context, duty: Duty) -> _Asked:
+    feeds = ctx.circuit.kind == "ring" or any(load.kind == "socket" or load.with_socket for load in ctx.circuit.loads)
+    return _Asked(duty, feeds and _small(ctx, duty))
+
+
+def _small(ctx: Context, duty: Duty) -> bool:
+    """Whether the circuit's device is within what the duty names."""
+    return duty.upto_a is None or ctx.device.rating_a <= duty.upto_a
+
+
+def _lights(ctx: Context, duty: Duty) -> _Asked:
+    return _Asked(duty, ctx.circuit.kind == "lighting" or any(load.kind == "lamp" for load in ctx.circuit.loads))
+
+
+def _in_rooms(ctx: Context, duty: Duty) -> _Asked:
+    rooms = ctx.network.tree.rooms
+    held = [load for load in ctx.circuit.loads if not duty.only_sockets or load.kind == "socket"]
+    inside = [load for load in held if load.room and rooms[load.room].kind in duty.rooms]
+    if inside or not any(load.room is None for load in held) or not duty.only_sockets:
+        return _Asked(duty, bool(inside))
+    return _Asked(duty, None, _room_need(ctx, held))
+
+
+def _room_need(ctx: Context, held: list[Load]) -> Need:
+    name = next(load.name for load in held if load.room is None)
+    return Need(
+        f"the room of {name} on {ctx.circuit.name}", "loads.room", "Say in which room it stands, and what room that is."
+    )
+
+
+def _outdoors(ctx: Context, duty: Duty) -> _Asked:
+    rooms = ctx.network.tree.rooms
+    outside = any(load.room and rooms[load.room].kind == "outdoors" for load in ctx.circuit.loads)
+    return _Asked(duty, outside and _small(ctx, duty))
+
+
+def _kinds(ctx: Context, duty: Duty) -> _Asked:
+    return _Asked(duty, any(load.kind in duty.kinds for load in ctx.circuit.loads))
+
+
+def _charger(ctx: Context, duty: Duty) -> _Asked:
+    return _Asked(duty, any(load.kind == "charger" for load in ctx.circuit.loads))
+
+
+def _fire(ctx: Context, duty: Duty) -> _Asked:
+    rooms = ctx.network.tree.rooms
+    return _Asked(duty, any(load.room and rooms[load.room].fire_risk for load in ctx.circuit.loads))
+
+
+def _final(ctx: Context, duty: Duty) -> _Asked:
+    return _Asked(duty, True)
+
+
+def _tt(ctx: Context, duty: Duty) -> _Asked:
+    return _Asked(duty, ctx.job.supply.system == "TT")
+
+
+def _covered(ctx: Context, section: Section) -> bool:
+    """Whether earthed metal is round the cable: armour that serves or is there, conduit, or in the ground."""
+    cable = ctx.circuit.cable
+    armoured = not isinstance(cable, str) and "armour" in ctx.rules.cables.kind(cable.type).cpc_choices
+    metal = not isinstance(cable, str) and cable.cpc == "metal"
+    return section.metal_cover or armoured or metal or ctx.rules.factors.methods[section.method].medium == "ground"
+
+
+def _concealed(ctx: Context, duty: Duty) -> _Asked:
+    bare = [section for section in ctx.circuit.run if not _covered(ctx, section)]
+    unknown = [
+        section for section in bare if section.hidden is None or (section.hidden == "wall" and section.depth_mm is None)
+    ]
+    shallow = [
+        section
+        for section in bare
+        if section.hidden == "wall" and section.depth_mm is not None and section.depth_mm < (duty.depth_mm or 0.0)
+    ]
+    if shallow:
+        return _Asked(duty, True)
+    return _Asked(duty, None, _depth_need(ctx)) if unknown else _Asked(duty, False)
+
+
+def _metal_partition(ctx: Context, duty: Duty) -> _Asked:
+    bare = [section for section in ctx.circuit.run if not _covered(ctx, section)]
+    if any(section.hidden == "metal-partition" for section in bare):
+        return _Asked(duty, True)
+    return _Asked(duty, None, _depth_need(ctx)) if any(s.hidden is None for s in bare) else _Asked(duty, False)
+
+
+def _depth_need(ctx: Context) -> Need:
+    return Need(
+        f"what the cable of {ctx.circuit.name} is hidden in, and how deep",
+        "run.hidden",
+        "Look along the route: on the surface, in a wall (how deep?), in a metal partition, under a floor.",
+    )
+
+
+_WHEN: Mapping[str, Callable[[Context, Duty], _Asked]] = {
+    "sockets": _sockets,
+    "lights": _lights,
+    "rooms": _in_rooms,
+    "outdoors": _outdoors,
+    "loads": _kinds,
+    "charger": _charger,
+    "fire": _fire,
+    "final": _final,
+    "tt": _tt,
+    "concealed": _concealed,
+    "metal-partition": _metal_partition,
+}

@@ -1,0 +1,111 @@
+"""Does each residual-current device see what its loads can leak?"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from vivid_lattice.core.checks.answer import not_applicable, step
+from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.findings import Finding, Source, Step
+from vivid_lattice.core.job import Load
+from vivid_lattice.core.protection.residuals import RcdPlace
+from vivid_lattice.core.rules.tabled.bands import rcd_name
+
+ID = "rcd-type"
+
+#: Types in the order of what they see.
+TYPES = ("AC", "A", "F", "B")
+#: Least type by the direct current in a load's leakage.
+_BY_DC: Mapping[str, str] = {"none": "AC", "pulsating": "A", "smooth": "B", "smooth-detected": "A"}
+
+
+def check(ctx: Context) -> Finding:
+    """The type of every residual-current device ahead against the loads behind it.
+
+    Equation  type ≥ least type of each load: AC where nothing but alternating current leaks (and the rule set still takes it),
+              A for pulsating direct, F for a single-phase converter, B for smooth direct that is not detected at 6 mA
+    Source    the rule set's type rules; what a load leaks: as stated, else the usual of its kind (common practice)
+    The nearest device has to see this circuit's loads; those further ahead must not be blinded by them.
+    """
+    _ = ctx.device  # it may have a residual-current part of its own
+    places = ctx.network.rcds.ahead_of(ctx.circuit)
+    if not places:
+        return not_applicable(ID, ctx, f"No residual-current device is on the way to {ctx.circuit.name}.")
+    loads = [load for one in (ctx.circuit, *ctx.network.tree.fed_through(ctx.circuit)) for load in one.loads]
+    asked = least_type(ctx, loads)
+    wrong = _wrong(ctx, places, asked)
+    worst = wrong[0] if wrong else places[0]
+    steps: tuple[Step, ...] = ()
+    if ctx.explain:
+        steps = (*_loads_said(ctx, loads), *(_place_said(place) for place in places))
+    source = ctx.rules.protection.source("type")
+    if not wrong:
+        text = f"{_named(places[0])} sees what {ctx.circuit.name} can leak; type {asked} is the least for it."
+    elif worst is places[0]:
+        text = f"{_named(worst)} does not see all that {ctx.circuit.name} can leak: it needs type {asked} at least."
+        source = ctx.rules.protection.alternating_only[1] if worst.rcd.type == "AC" else source
+    else:
+        text = f"{_named(worst)} stands ahead of loads that leak smooth direct current, which would blind it: feed {ctx.circuit.name} beside it."
+        source = ctx.rules.protection.source("order")
+    return Finding(
+        ID,
+        ctx.subject,
+        "fail" if wrong else "pass",
+        text,
+        None,
+        None,
+        "",
+        f"{worst.rcd.type}",
+        f"{asked}",
+        None,
+        source,
+        steps,
+    )
+
+
+def least_type(ctx: Context, loads: list[Load]) -> str:
+    """The least type that sees all of some loads, and that the rule set still takes."""
+    found = [_of_load(ctx, load) for load in loads]
+    worst = max(found, key=TYPES.index, default="A")
+    allowed, _ = ctx.rules.protection.alternating_only
+    if worst == "AC" and allowed == "never":
+        return "A"
+    return worst
+
+
+def _of_load(ctx: Context, load: Load) -> str:
+    by_dc = _BY_DC[ctx.rules.protection.residual(load).dc]
+    if load.inverter:
+        return max("F", by_dc, key=TYPES.index)
+    return by_dc
+
+
+def _wrong(ctx: Context, places: tuple[RcdPlace, ...], asked: str) -> list[RcdPlace]:
+    """Devices that do not do: the nearest where it sees too little, one further ahead where it would be blinded."""
+    if ctx.rules.protection.alternating_only[0] == "yes":
+        return []
+    found = [places[0]] if TYPES.index(places[0].rcd.type) < TYPES.index(asked) else []
+    if asked == "B":
+        found += [place for place in places[1:] if place.rcd.type != "B"]
+    return found
+
+
+def _named(place: RcdPlace) -> str:
+    return f"The {rcd_name(place.rcd)} ({place.name}, {place.where})"
+
+
+def _loads_said(ctx: Context, loads: list[Load]) -> list[Step]:
+    found = []
+    for load in loads:
+        leak = ctx.rules.protection.residual(load)
+        words = f"{load.name}: {leak.dc.replace('none', 'no')} direct current" + (
+            ", converter" if load.inverter else ""
+        )
+        how = "as stated" if load.dc else "usual of its kind"
+        source: Source | None = None if load.dc else leak.source
+        found.append(Step("", words, how, "", 0.0, "", f"type {_of_load(ctx, load)}", source))
+    return found
+
+
+def _place_said(place: RcdPlace) -> Step:
+    return step("IΔn", f"{_named(place)[4:]}", "as stated", f"type {place.rcd.type}", place.rcd.idn_ma, "mA")

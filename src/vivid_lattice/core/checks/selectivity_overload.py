@@ -1,0 +1,112 @@
+"""Under overload, does the device nearest to it open alone?"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import inf, isinf
+
+from vivid_lattice.core.checks.answer import not_applicable, step
+from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.device.coordination import Order
+from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Step, Verdict, shown, shown_down, shown_up
+from vivid_lattice.core.protection.series import Pair
+
+ID = "selectivity-overload"
+
+
+@dataclass(frozen=True, slots=True)
+class _Judged:
+    """A pair, its order, and what follows from it."""
+
+    pair: Pair
+    order: Order
+    verdict: Verdict
+
+
+def check(ctx: Context) -> Finding:
+    """The circuit's device against every one ahead, and against each fuse at its end.
+
+    Equation  latest opening of the downstream device ≤ earliest of the upstream one, at every current below which the
+              upstream one acts at once
+    Source    the product standards' time-current limits; IEC 60364-5-53, 536.4.1.2
+    A fuse at the circuit's end darkens no more than the circuit's own device does: its pair is told and not judged. The edges of breakers are so wide that even good pairs overlap; where their typical curves keep order it is 'tight' from
+    the usual rating ratio up and 'advice' below, and only a pair whose typical curves cross fails.
+    """
+    _ = ctx.device
+    pairs = ctx.network.series.pairs(ctx.circuit)
+    if not pairs:
+        return not_applicable(ID, ctx, f"No other overcurrent device is in series with that of {ctx.circuit.name}.")
+    judged = [_judge(ctx, pair) for pair in pairs]
+    # Of equal verdicts the pair that comes nearest to racing answers.
+    worst = min(judged, key=lambda one: (VERDICT_ORDER.index(one.verdict), _in_hand(one.order)))
+    order = worst.order
+    steps: tuple[Step, ...] = ()
+    if ctx.explain:
+        steps = tuple(line for one in judged for line in _working(ctx, one))
+    return Finding(
+        ID,
+        ctx.subject,
+        worst.verdict,
+        _sentence(worst),
+        order.down_s if order.kept and not isinf(order.up_s) else None,
+        order.up_s if order.kept and not isinf(order.up_s) else None,
+        "s",
+        "never" if isinf(order.down_s) else shown_up(order.down_s),
+        "never" if isinf(order.up_s) else shown_down(order.up_s),
+        _in_hand(order),
+        ctx.rules.protection.figure("common.selectivity.ratio", "ratio").source,
+        steps,
+    )
+
+
+def _judge(ctx: Context, pair: Pair) -> _Judged:
+    order = ctx.network.series.order(pair)
+    if order.kept:
+        return _Judged(pair, order, "pass")
+    if pair.down.outlet:
+        return _Judged(pair, order, "pass")
+    ratio = pair.up.key[2] / pair.down.key[2]
+    wide = ratio >= ctx.rules.protection.figure("common.selectivity.ratio", "ratio").value
+    return _Judged(pair, order, "fail" if not order.typical else "tight" if wide else "advice")
+
+
+def _in_hand(order: Order) -> float:
+    """Share of the upstream device's time that is left when the downstream one has opened at the latest; −1 where it never does."""
+    if isinf(order.up_s):
+        return 1.0
+    return -1.0 if order.down_s == inf else max(-1.0, 1 - order.down_s / order.up_s)
+
+
+def _sentence(one: _Judged) -> str:
+    up, down, order = one.pair.up.name, one.pair.down.name, one.order
+    if order.kept:
+        return f"Under overload {down} opens before {up} at every current, by the edges of their standards."
+    span = f"between {shown_down(order.from_a or 0.0)} and {shown_up(order.to_a or 0.0)} A"
+    if one.verdict == "fail":
+        return f"Under overload {up} may open before {down}, or with it: their curves cross {span}."
+    if one.pair.down.outlet:
+        return f"Under overload {down} and {up} may race {span}; either darkens this circuit alone."
+    return (
+        f"Under overload {down} usually opens before {up}; by the widest their standards allow the two may race {span}"
+        + ("." if one.verdict == "tight" else ", and their ratings lie closer than 1.6 to 1.")
+    )
+
+
+def _working(ctx: Context, one: _Judged) -> list[Step]:
+    pair, order = one.pair, one.order
+    up, down = ctx.network.series.band(pair.up), ctx.network.series.band(pair.down)
+    ratio, at = pair.up.key[2] / pair.down.key[2], shown(order.at_a)
+    found = [
+        step("r", f"{pair.up.name} over {pair.down.name}", "ratio of ratings", "", ratio, ""),
+        _time("t1", f"{pair.down.name}: latest opening at {at} A", order.down_s, down.sources),
+        _time("t2", f"{pair.up.name}: earliest opening at {at} A", order.up_s, up.sources),
+    ]
+    word = {"pass": "kept", "tight": "usually kept", "advice": "may race", "fail": "crossed"}[one.verdict]
+    return [*found, Step("", "compare", "t1 ≤ t2 at every current", "", order.at_a, "", word)]
+
+
+def _time(symbol: str, meaning: str, time_s: float, sources: tuple[object, ...]) -> Step:
+    source = sources[0] if sources else None
+    if isinf(time_s):
+        return Step(symbol, meaning, "band", "", 0.0, "", "never", source)  # type: ignore[arg-type]
+    return step(symbol, meaning, "band", "", time_s, "s", source)  # type: ignore[arg-type]

@@ -1,0 +1,132 @@
+"""In a short circuit, does the device nearest to it open alone?"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import inf, isinf
+
+from vivid_lattice.core.checks.answer import not_applicable, step
+from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.device.coordination import Reach
+from vivid_lattice.core.findings import Finding, Step, shown, shown_down, shown_up
+from vivid_lattice.core.known import known
+from vivid_lattice.core.network.loops import run_length_m
+from vivid_lattice.core.protection.series import Overcurrent, Pair
+from vivid_lattice.core.units import ka_from_a
+
+ID = "selectivity-short-circuit"
+
+
+@dataclass(frozen=True, slots=True)
+class _Judged:
+    """A pair, the largest current that may flow just behind its downstream device, and how far it is selective [A]."""
+
+    pair: Pair
+    fault_a: float
+    reach: Reach
+
+    @property
+    def in_hand(self) -> float:
+        """Share of the reach that is left; negative past it."""
+        return 1.0 if isinf(self.reach.current_a) else 1 - self.fault_a / max(self.reach.current_a, 1e-9)
+
+
+def check(ctx: Context) -> Finding:
+    """The largest short-circuit current behind each downstream device against what its pair is selective to.
+
+    Equation  Ik ≤ Is; Is: where the upstream breaker's instantaneous part may begin, or where the downstream device lets
+              through as much energy as the upstream fuse takes before it melts
+    Source    IEC 60269-2 and IEC 60947-2 on coordination; energies by class, or the maker's
+    A fuse at the circuit's end darkens no more than the circuit's own device does: its pair is told and not judged.
+    A pair that is selective only up to some current is 'advice': no rule of an ordinary dwelling forbids it, and people in
+    the dark want to know it.
+    """
+    _ = ctx.device
+    pairs = ctx.network.series.pairs(ctx.circuit)
+    if not pairs:
+        return not_applicable(ID, ctx, f"No other overcurrent device is in series with that of {ctx.circuit.name}.")
+    judged = [_judge(ctx, pair) for pair in pairs]
+    worst = min((one for one in judged if not one.pair.down.outlet), key=lambda one: one.in_hand, default=judged[0])
+    total, reach = worst.pair.down.outlet or worst.in_hand >= -1e-9, worst.reach.current_a
+    outlet = worst.pair.down.outlet
+    steps: tuple[Step, ...] = ()
+    if ctx.explain:
+        steps = tuple(line for one in judged for line in _working(one))
+    return Finding(
+        ID,
+        ctx.subject,
+        "pass" if total else "advice",
+        _sentence(ctx, worst, total),
+        None if outlet else ka_from_a(worst.fault_a),
+        None if outlet or isinf(reach) else ka_from_a(reach),
+        "kA",
+        shown_up(ka_from_a(worst.fault_a)),
+        "all" if isinf(reach) else shown_down(ka_from_a(reach)),
+        worst.in_hand,
+        ctx.rules.protection.figure("common.selectivity.ratio", "ratio").source,
+        steps,
+    )
+
+
+def _judge(ctx: Context, pair: Pair) -> _Judged:
+    fault = _fault_behind(ctx, pair.down)
+    return _Judged(pair, fault, ctx.network.series.reach(pair, fault))
+
+
+def _fault_behind(ctx: Context, down: Overcurrent) -> float:
+    """Largest prospective current just behind a device [A]: at its board, or for a fuse at a circuit's end, there."""
+    loops = ctx.network.loops
+    if down.outlet:
+        return loops.far_end_fault(ctx.circuit).largest_a
+    assert down.board is not None  # only the cut-out has no board, and it is never downstream
+    return loops.board_fault_a(down.board)
+
+
+def _sentence(ctx: Context, one: _Judged, total: bool) -> str:
+    up, down, flows = one.pair.up.name, one.pair.down.name, shown_up(ka_from_a(one.fault_a))
+    if one.pair.down.outlet:
+        return f"No other device is ahead of {up}; {down} and it darken this circuit alone."
+    if total:
+        return f"A short circuit behind {down}, {flows} kA at most, is opened by it alone; {up} stays closed."
+    upto = shown_down(one.reach.current_a)
+    if one.reach.current_a <= 0:
+        return f"Behind {down} up to {flows} kA may flow, and at no current is it sure that {up} stays closed."
+    return f"Behind {down} up to {flows} kA may flow, and {up} surely stays closed up to {upto} A only.{_from_where(ctx, one)}"
+
+
+def _from_where(ctx: Context, one: _Judged) -> str:
+    """From which metre of the run on a short circuit stays within reach."""
+    if one.pair.down.outlet:
+        return ""
+    length = known(lambda: run_length_m(ctx.circuit))
+    far = known(lambda: ctx.network.loops.far_end_fault(ctx.circuit).largest_a)
+    if not length or not far or far > one.reach.current_a or ctx.circuit.kind == "ring":
+        return " A short circuit anywhere on its run may darken more than this circuit." if far else ""
+    volts = 1.0  # of one source: only the ratio of impedances counts
+    near, end, at = volts / one.fault_a, volts / far, volts / one.reach.current_a
+    metres = length * (at - near) / (end - near) if end > near else 0.0
+    return f" From about {shown_up(max(0.0, metres), 2)} m along its run on it is alone."
+
+
+def _working(one: _Judged) -> list[Step]:
+    pair, reach = one.pair, one.reach
+    found = [step("Ik", f"largest current just behind {pair.down.name}", "network", "", one.fault_a, "A")]
+    if reach.up_a2s is not None:
+        found.append(step("I²t", f"{pair.up.name} takes before it melts", "I² · t", "", reach.up_a2s, "A²s"))
+    if reach.current_a == inf:
+        return [*found, Step("Is", "selective up to", "energy", "", 0.0, "", "any current")]
+    how = {"bands": "upstream device may act at once from there", "energy": "let-through reaches the fuse's energy"}
+    found.append(step("Is", f"selective up to: {how[reach.by]}", reach.by, "", reach.current_a, "A"))
+    sign = "≤" if one.in_hand >= -1e-9 else ">"
+    return [
+        *found,
+        Step(
+            "",
+            "compare",
+            "Ik ≤ Is",
+            f"{shown(one.fault_a)} {sign} {shown(reach.current_a)}",
+            one.in_hand * 100,
+            "%",
+            shown(one.in_hand * 100, 2),
+        ),
+    ]

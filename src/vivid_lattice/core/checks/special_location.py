@@ -1,0 +1,203 @@
+"""May an item stand where it stands: near water, near heat, outdoors?"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.checks.answer import missing, not_applicable
+from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.errors import Need
+from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict
+from vivid_lattice.core.job import Load
+from vivid_lattice.core.places import SPECIAL_ROOMS, Placed, Room
+from vivid_lattice.core.rules.protocol import ZoneRules
+from vivid_lattice.core.zones import OUTSIDE, bath_zone, ip_enough, pool_zone, sauna_zone
+
+ID = "special-location"
+
+#: Loads that may stand in zone 1 of a bath room where their maker makes them for it.
+_ZONE_1 = frozenset({"shower", "lamp", "heater", "water-heater", "motor", "appliance"})
+
+
+@dataclass(frozen=True, slots=True)
+class _Judged:
+    """An item, what was found of it, and the rule that decided."""
+
+    load: Load
+    zone: str
+    verdict: Verdict
+    words: str
+    source: Source
+    needs: tuple[Need, ...] = ()
+
+
+def check(ctx: Context) -> Finding:
+    """Each item in a room with rules of its own: its zone by its distances, then degree of protection, temperature, and
+    whether it may be there at all.
+
+    Source  the rule set's zones; IEC 60364-7-701, -702, -703
+    A residual-current device for such a room is asked by `rcd-duty`. Where the maker's word decides and nobody looked it up,
+    the finding lacks it.
+    """
+    rooms = ctx.network.tree.rooms
+    held = [
+        (load, rooms[load.room]) for load in ctx.circuit.loads if load.room and rooms[load.room].kind in SPECIAL_ROOMS
+    ]
+    if not held:
+        return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds nothing in a place with rules of its own.")
+    judged = [_judge(ctx, load, room) for load, room in held]
+    worst = min(judged, key=lambda one: VERDICT_ORDER.index(one.verdict))
+    if worst.verdict == "missing":
+        return missing(ID, ctx, worst.needs)
+    steps = (
+        tuple(
+            Step("", f"{one.load.name}: zone {one.zone}", one.words, "", 0.0, "", _word(one), one.source)
+            for one in judged
+        )
+        if ctx.explain
+        else ()
+    )
+    return Finding(
+        ID,
+        ctx.subject,
+        worst.verdict,
+        f"{worst.load.name}: {worst.words}.",
+        shown_value=worst.zone,
+        shown_limit="",
+        rule=worst.source,
+        working=steps,
+    )
+
+
+def _word(one: _Judged) -> str:
+    return {
+        "pass": "in order",
+        "fail": "not allowed",
+        "advice": "worth a thought",
+        "not-applicable": "left to the code",
+    }.get(one.verdict, "not known")
+
+
+def _judge(ctx: Context, load: Load, room: Room) -> _Judged:
+    zones = ctx.rules.protection.zones(room.kind)
+    if zones.shape == "left":
+        return _Judged(load, room.kind, "not-applicable", "left to the code's own article", zones.source)
+    if zones.shape == "open":
+        return _open(load, room, zones)
+    where = load.placed or Placed()
+    if where.across_m is None or where.height_m is None:
+        what = f"how far {load.name} stands from the water or the heat in {room.name}, and how high"
+        need = Need(
+            what, "loads.placed", "Measure across from the edge of bath, tray or basin (or the heater), and up."
+        )
+        return _Judged(load, "?", "missing", "not measured", zones.source, (need,))
+    if zones.shape == "sauna":
+        return _in_sauna(load, where, zones, sauna_zone(where.across_m, where.height_m, zones.figures))
+    if zones.shape == "pool":
+        return _in_wet(load, room, where, zones, pool_zone(where.across_m, where.height_m, zones.figures))
+    zone = bath_zone(where.across_m, where.height_m, room.kind == "bath", room.outlet_m, zones.figures)
+    if load.kind == "socket" or load.with_socket:
+        return _socket_in_bath(load, room, where, zones, zone)
+    return _in_wet(load, room, where, zones, zone)
+
+
+def _ip_need(load: Load, room: Room) -> Need:
+    return Need(
+        f"the degree of protection of {load.name} in {room.name}",
+        "loads.placed.ip",
+        "Read it on its label: IP and two signs.",
+    )
+
+
+def _ip(load: Load, room: Room, needs: str, zone: str, zones: ZoneRules) -> _Judged | None:
+    """A finding where the degree of protection is missing or too low; None where it is enough."""
+    has = load.placed.ip if load.placed else None
+    if has is None:
+        return _Judged(load, zone, "missing", "", zones.ip_source, (_ip_need(load, room),))
+    if not ip_enough(has, needs):
+        return _Judged(load, zone, "fail", f"{has} is not enough there; {needs} is the least", zones.ip_source)
+    return None
+
+
+def _open(load: Load, room: Room, zones: ZoneRules) -> _Judged:
+    needs = zones.ip["lamp" if load.kind == "lamp" else "out"]
+    wrong = _ip(load, room, needs, room.kind, zones)
+    has = load.placed.ip if load.placed else ""
+    return wrong or _Judged(load, room.kind, "pass", f"{has} meets {needs}", zones.ip_source)
+
+
+def _socket_in_bath(load: Load, room: Room, where: Placed, zones: ZoneRules, zone: str) -> _Judged:
+    rule = zones.rules.get("sockets_rule", zones.source)
+    if zone != OUTSIDE:
+        return _Judged(load, zone, "fail", "no socket-outlet is allowed in the zones", rule)
+    least = zones.figures.get("sockets_from_m", 0.0)
+    inner = 0.0 if room.kind == "bath" else zones.figures["shower_m"]
+    away = (where.across_m or 0.0) - inner
+    if away < least - 1e-9:
+        return _Judged(
+            load,
+            zone,
+            "fail",
+            f"{away:g} m from zone 1 is too near for a socket-outlet; {least:g} m is the least",
+            rule,
+        )
+    return _Judged(load, zone, "pass", "outside the zones and far enough for a socket-outlet", rule)
+
+
+def _in_wet(load: Load, room: Room, where: Placed, zones: ZoneRules, zone: str) -> _Judged:
+    """A bath, shower or pool: by zone."""
+    if zone == OUTSIDE:
+        return _Judged(load, zone, "pass", "outside the zones", zones.source)
+    needs = zones.jets_ip if room.jets and zone != "0" and zones.jets_ip else zones.ip[zone]
+    if zone == "0" and (where.selv_v is None or where.selv_v > 12):
+        rule = zones.rules.get("zone0_rule", zones.source)
+        return _Judged(
+            load, zone, "fail", "only equipment on 12 V extra-low voltage made for it may stand in zone 0", rule
+        )
+    if zone == "1" and zones.shape == "pool" and where.selv_v is None:
+        rule = zones.rules.get("selv_rule", zones.source)
+        return _Judged(load, zone, "fail", "in zone 1 of a pool only extra-low voltage may stand", rule)
+    if zone == "1" and where.selv_v is None:
+        stands = _zone_1(load, where, zones, room)
+        if stands:
+            return stands
+    wrong = _ip(load, room, needs, zone, zones)
+    return wrong or _Judged(load, zone, "pass", f"{where.ip} meets {needs}", zones.ip_source)
+
+
+def _zone_1(load: Load, where: Placed, zones: ZoneRules, room: Room) -> _Judged | None:
+    rule = zones.rules.get("zone1_rule", zones.source)
+    if not where.fixed or load.kind not in _ZONE_1:
+        return _Judged(load, "1", "fail", "in zone 1 only fixed equipment made for it may stand", rule)
+    if where.made_for_zone is None:
+        need = Need(
+            f"whether the maker of {load.name} allows it in zone 1 of {room.name}",
+            "loads.placed.made_for_zone",
+            "Look in its instructions.",
+        )
+        return _Judged(load, "1", "missing", "", rule, (need,))
+    if not where.made_for_zone:
+        return _Judged(load, "1", "fail", "its maker does not make it for zone 1", rule)
+    return None
+
+
+def _in_sauna(load: Load, where: Placed, zones: ZoneRules, zone: str) -> _Judged:
+    if load.kind == "socket":
+        return _Judged(
+            load, zone, "fail", "no socket-outlet is allowed in a sauna", zones.rules.get("wiring_rule", zones.source)
+        )
+    if zone == "1" and load.kind != "heater":
+        return _Judged(load, zone, "fail", "within 0.5 m of the heater stands only what belongs to it", zones.source)
+    if zone == "3":
+        for has, least, what, path in (
+            (where.stands_c, zones.figures["stands_c"], "the surroundings it is made for", "stands_c"),
+            (where.cable_c, zones.figures["cable_c"], "the temperature its cable stands", "cable_c"),
+        ):
+            if has is None:
+                need = Need(f"{what} of {load.name} in °C", f"loads.placed.{path}", "Look in its maker's data.")
+                return _Judged(load, zone, "missing", "", zones.source, (need,))
+            if has < least:
+                return _Judged(load, zone, "fail", f"{what}, {has:g} °C, is below {least:g} °C", zones.source)
+    room = Room(id="sauna", name="the sauna", kind="sauna")
+    wrong = _ip(load, room, zones.ip[zone], zone, zones)
+    return wrong or _Judged(load, zone, "pass", f"{where.ip} meets {zones.ip[zone]}", zones.ip_source)

@@ -1,0 +1,335 @@
+"""Is surge protection there where it is asked for, and does it do?"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from vivid_lattice.core.checks.answer import missing, not_applicable, step
+from vivid_lattice.core.checks.context import SupplyContext
+from vivid_lattice.core.device.surge import surge_lead_kv
+from vivid_lattice.core.errors import Need
+from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict, shown_down, shown_up
+from vivid_lattice.core.job import Board
+from vivid_lattice.core.rules.protocol import SurgeRules
+from vivid_lattice.core.switchgear import SurgeDevice, SurgePlan
+from vivid_lattice.core.units import ka_from_a
+
+ID = "surge"
+
+
+@dataclass(frozen=True, slots=True)
+class _Said:
+    """One thing asked of a device: how it stands. ``value`` and ``limit`` where it is a figure."""
+
+    verdict: Verdict
+    words: str
+    source: Source
+    value: float | None = None
+    limit: float | None = None
+    unit: str = ""
+    needs: tuple[Need, ...] = ()
+    steps: tuple[Step, ...] = ()
+
+
+def check(ctx: SupplyContext) -> Finding:
+    """Whether surge protection is asked for, who decided, and then each device: type by place, level with its leads against
+    what the equipment stands, continuous voltage, discharge current, short-circuit rating, backup, conductors, distance,
+    years in service.
+
+    Equation  Up + Σ leads · 1 kV/m ≤ Uw;  Uc ≥ 1.1 · Uo;  rating ≥ Ik
+    Source    the rule set's surge rules; IEC 60364-5-53, 534; IEC 61643-11
+    """
+    rules, plan = ctx.rules.protection.surge, ctx.job.surge
+    held = [(board, device) for board in ctx.job.boards for device in board.surge]
+    if not held:
+        return _without(ctx, rules, plan)
+    said = [one for board, device in held for one in _device(ctx, rules, plan, board, device)]
+    said += _distance(rules, plan, held)
+    worst = min(said, key=lambda one: (VERDICT_ORDER.index(one.verdict), one.value is None))
+    if worst.verdict == "missing":
+        return missing(ID, ctx, tuple(need for one in said for need in one.needs))
+    steps = tuple(line for one in said for line in (one.steps or (_line(one),))) if ctx.explain else ()
+    summed = next((one for one in said if one.unit == "kV" and one.value is not None), worst)
+    shown = worst if worst.value is not None else summed
+    return Finding(
+        ID,
+        ctx.subject,
+        worst.verdict,
+        f"{worst.words[0].upper()}{worst.words[1:]}.",
+        shown.value,
+        shown.limit,
+        shown.unit,
+        shown_up(shown.value) if shown.value is not None else "",
+        shown_down(shown.limit) if shown.limit is not None else "",
+        None,
+        worst.source,
+        steps,
+    )
+
+
+def _line(one: _Said) -> Step:
+    word = {"pass": "in order", "fail": "not enough", "advice": "worth a thought"}.get(one.verdict, one.verdict)
+    return Step("", one.words, "compare", "", one.value or 0.0, one.unit, word, one.source)
+
+
+def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgePlan) -> Finding:
+    """No device: demanded, the owner's choice, or advice only."""
+    if plan.consequence == "safety" or (plan.consequence == "money-or-data" and rules.when != "recommended"):
+        text = f"Surge protection is demanded: an overvoltage could cost {plan.consequence.replace('-or-', ' or ')}, and there is none."
+        return _answer(ctx, "fail", text, rules.required)
+    if plan.lightning_protection:
+        return _answer(
+            ctx,
+            "fail",
+            "The building has a lightning protection system, and no surge device stands at the origin.",
+            rules.type_rule,
+        )
+    if rules.when == "always":
+        return _answer(ctx, "fail", "Surge protection is demanded here, and there is none.", rules.required)
+    if plan.declined is not None and rules.when == "unless-declined":
+        declined = plan.declined
+        text = f"There is none, by the owner's decision: {declined.by}, {declined.on}: {declined.why}"
+        return Finding(ID, ctx.subject, "not-applicable", text, rule=rules.otherwise)
+    if rules.when == "recommended":
+        return not_applicable(
+            ID, ctx, "Surge protection is recommended here, not demanded; there is none.", rules.otherwise
+        )
+    asks = "Choose a device, or write down that the owner does without: who, when, why."
+    if plan.consequence is None:
+        need = Need("what an overvoltage could cost at the worst, and the owner's decision", "surge.consequence", asks)
+    else:
+        need = Need("a surge device, or the owner's decision to do without", "surge.declined", asks)
+    if rules.when == "by-risk" and plan.declined is not None:
+        return _answer(
+            ctx,
+            "advice",
+            "There is none; without a risk assessment it is provided, and the owner alone cannot waive it.",
+            rules.required,
+        )
+    return missing(ID, ctx, (need,))
+
+
+def _answer(ctx: SupplyContext, verdict: Verdict, text: str, source: Source) -> Finding:
+    return Finding(ID, ctx.subject, verdict, text, rule=source)
+
+
+def _device(
+    ctx: SupplyContext, rules: SurgeRules, plan: SurgePlan, board: Board, device: SurgeDevice
+) -> Iterator[_Said]:
+    name = f"{device.name} ({board.name})"
+    yield _type(rules, plan, board, device, name)
+    yield _level(rules, plan, device, name)
+    yield from _leads(rules, device, name)
+    least_v = rules.uc_factor.value * ctx.job.supply.nominal_v
+    yield _least(name, "continuous voltage Uc", device.uc_v, least_v, "V", rules.uc_factor.source, "uc_v")
+    discharge = rules.impulse_ka if device.type.startswith("1") else rules.discharge_ka
+    if device.type != "3":
+        yield _least(
+            name, "discharge current", device.discharge_ka, discharge.value, "kA", discharge.source, "discharge_ka"
+        )
+    fault = ka_from_a(ctx.network.loops.board_fault_a(board))
+    yield _least(
+        name, "short-circuit rating", device.short_circuit_ka, fault, "kA", rules.short_rule, "short_circuit_ka"
+    )
+    yield from _backup(ctx, rules, board, device, name)
+    yield from _conductors(rules, device, name)
+    yield from _tt(ctx, rules, device, name)
+    yield _state(ctx, rules, device, name)
+
+
+def _type(rules: SurgeRules, plan: SurgePlan, board: Board, device: SurgeDevice, name: str) -> _Said:
+    origin = isinstance(board.fed_by, str)
+    if plan.lightning_protection is None or plan.overhead_line is None:
+        need = Need(
+            "whether there is a lightning protection system, and whether the supply comes by an overhead line",
+            "surge.lightning_protection",
+            "Look at the roof and at the pole.",
+        )
+        return _Said("missing", "", rules.type_rule, needs=(need,))
+    strikes = plan.lightning_protection or plan.overhead_line
+    if origin and device.type == "3":
+        return _Said("fail", f"{name}: type 3 stands near equipment, never alone at the origin", rules.type_rule)
+    if origin and strikes and device.type == "2":
+        why = "lightning protection" if plan.lightning_protection else "an overhead line"
+        verdict: Verdict = "fail" if plan.lightning_protection else "advice"
+        return _Said(verdict, f"{name}: with {why} the origin asks for type 1 or 1+2", rules.type_rule)
+    return _Said("pass", f"{name}: type {device.type} belongs there", rules.type_rule)
+
+
+def _level(rules: SurgeRules, plan: SurgePlan, device: SurgeDevice, name: str) -> _Said:
+    """Protection level with what the leads add, against what the equipment stands."""
+    limit = min(rules.up_max_kv.value, plan.withstand_kv or rules.up_max_kv.value)
+    plugged = device.form == "plug-on"
+    leads = 0.0 if plugged and device.leads_m is None else device.leads_m
+    needs = []
+    if device.up_kv is None:
+        needs.append(
+            Need(f"the protection level Up of {device.name}", "boards.surge.up_kv", "It is printed on it, in kV.")
+        )
+    if leads is None:
+        needs.append(
+            Need(
+                f"the length of the leads of {device.name}",
+                "boards.surge.leads_m",
+                "Line side and earth side together.",
+            )
+        )
+    if device.up_kv is None or leads is None:
+        return _Said("missing", "", rules.up_max_kv.source, needs=tuple(needs))
+    added = surge_lead_kv(leads)
+    total = device.up_kv + added
+    verdict: Verdict = "pass" if total <= limit + 1e-9 else "fail"
+    steps = (
+        step("Up", f"{name}: protection level", "as marked", "", device.up_kv, "kV"),
+        step(
+            "UL",
+            "its leads add",
+            "about 1 kV a metre at 1 kA/µs",
+            f"{leads:g} m",
+            added,
+            "kV",
+            rules.leads_max_m.source,
+        ),
+        step("U", "arrives at the equipment", "Up + UL", f"{device.up_kv:g} + {added:g}", total, "kV"),
+        step("Uw", "what it stands", "as stated, else category II", "", limit, "kV", rules.up_max_kv.source),
+    )
+    words = f"{name}: {shown_up(total)} kV arrive with its leads of {leads:g} m, and {shown_down(limit)} kV are stood"
+    return _Said(verdict, words, rules.up_max_kv.source, total, limit, "kV", steps=steps)
+
+
+def _leads(rules: SurgeRules, device: SurgeDevice, name: str) -> Iterator[_Said]:
+    if device.leads_m is None:
+        return
+    most, prefer = rules.leads_max_m, rules.leads_prefer_m
+    if device.leads_m > most.value + 1e-9:
+        yield _Said(
+            "fail",
+            f"{name}: leads of {device.leads_m:g} m; {most.value:g} m is the most",
+            most.source,
+            device.leads_m,
+            most.value,
+            "m",
+        )
+    elif device.leads_m > prefer.value + 1e-9:
+        yield _Said(
+            "advice",
+            f"{name}: leads of {device.leads_m:g} m; {prefer.value:g} m is the aim",
+            prefer.source,
+            device.leads_m,
+            prefer.value,
+            "m",
+        )
+    else:
+        yield _Said(
+            "pass",
+            f"{name}: leads of {device.leads_m:g} m are short enough",
+            prefer.source,
+            device.leads_m,
+            prefer.value,
+            "m",
+        )
+
+
+def _least(name: str, what: str, has: float | None, least: float, unit: str, source: Source, field: str) -> _Said:
+    if has is None:
+        need = Need(f"the {what} of {name}", f"boards.surge.{field}", "It stands on the device or in its data.")
+        return _Said("missing", "", source, needs=(need,))
+    verdict: Verdict = "pass" if has >= least - 1e-9 else "fail"
+    return _Said(
+        verdict,
+        f"{name}: {what} {shown_down(has)} {unit}, and {shown_up(least)} {unit} are the least",
+        source,
+        least,
+        has,
+        unit + " ",
+    )
+
+
+def _backup(ctx: SupplyContext, rules: SurgeRules, board: Board, device: SurgeDevice, name: str) -> Iterator[_Said]:
+    """What stands ahead of the device must be no larger than its maker allows: its own breaker, or the next one upstream."""
+    feeder = ctx.network.tree.feeder(board)
+    cutout = ctx.job.supply.cutout
+    upstream = (cutout.rating_a if cutout else None) if feeder is None else None
+    if feeder is not None and not isinstance(feeder.device, str):
+        upstream = feeder.device.rating_a
+    ahead = device.backup_a if device.backup_a is not None else upstream
+    if device.backup_most_a is None or ahead is None:
+        what = (
+            "the largest device its maker allows ahead of" if device.backup_most_a is None else "what stands ahead of"
+        )
+        need = Need(f"{what} {device.name}", "boards.surge.backup_most_a", "It stands in its data.")
+        yield _Said("missing", "", rules.backup_rule, needs=(need,))
+        return
+    verdict: Verdict = "pass" if ahead <= device.backup_most_a else "fail"
+    own = "its own backup device" if device.backup_a is not None else "the device ahead"
+    yield _Said(
+        verdict,
+        f"{name}: {own} of {ahead:g} A, and its maker allows {device.backup_most_a:g} A",
+        rules.backup_rule,
+        ahead,
+        device.backup_most_a,
+        "A",
+    )
+
+
+#: Live leads of a surge device by its backup breaker: the conductors follow that breaker. Common practice, no source.
+_BY_BACKUP: tuple[tuple[float, float], ...] = ((20.0, 2.5), (32.0, 4.0), (63.0, 6.0), (125.0, 16.0))
+
+
+def _conductors(rules: SurgeRules, device: SurgeDevice, name: str) -> Iterator[_Said]:
+    """Leads of a wired device: at least the rule's by type, and what its backup breaker asks for."""
+    if device.form == "plug-on" or rules.conductors is None or device.type == "3":
+        return
+    kind = "1" if device.type.startswith("1") else "2"
+    by_backup = (
+        next((area for upto, area in _BY_BACKUP if (device.backup_a or 0.0) <= upto), 0.0) if device.backup_a else 0.0
+    )
+    for has, least, side, field in (
+        (device.live_mm2, max(rules.live_mm2[kind], by_backup), "live", "live_mm2"),
+        (device.earth_mm2, rules.earth_mm2[kind], "earth", "earth_mm2"),
+    ):
+        yield _least(name, f"{side} lead", has, least, "mm²", rules.conductors, field)
+
+
+def _tt(ctx: SupplyContext, rules: SurgeRules, device: SurgeDevice, name: str) -> Iterator[_Said]:
+    if ctx.job.supply.system == "TT" and device.type != "3" and not device.gap_to_earth:
+        yield _Said("fail", f"{name}: ahead of the RCD in TT it joins neutral to earth by a spark gap", rules.tt_rule)
+
+
+def _state(ctx: SupplyContext, rules: SurgeRules, device: SurgeDevice, name: str) -> _Said:
+    life = ctx.rules.protection.figure("common.spd.life", "years")
+    if device.window == "red":
+        return _Said("fail", f"{name}: its window is red, so it is spent: replace its modules", rules.status_rule)
+    if device.years is not None and device.years >= life.value:
+        return _Said(
+            "advice",
+            f"{name}: {device.years} years in service; new modules are worth a thought from {life.value:g} on",
+            life.source,
+            float(device.years),
+            life.value,
+            "years",
+        )
+    return _Said("pass", f"{name}: look at its window once a year", rules.status_rule)
+
+
+def _distance(rules: SurgeRules, plan: SurgePlan, held: list[tuple[Board, SurgeDevice]]) -> Iterator[_Said]:
+    far = rules.distance_m
+    if plan.furthest_m is None or plan.furthest_m <= far.value:
+        return
+    second = len({board.id for board, _ in held}) > 1 or any(device.type == "3" for _, device in held)
+    if second:
+        yield _Said(
+            "pass",
+            f"{plan.furthest_m:g} m to the furthest equipment, and a second device stands nearer to it",
+            far.source,
+        )
+    else:
+        yield _Said(
+            "advice",
+            f"{plan.furthest_m:g} m of wiring to the furthest equipment: past {far.value:g} m a second device near it is advised",
+            far.source,
+            plan.furthest_m,
+            far.value,
+            "m",
+        )

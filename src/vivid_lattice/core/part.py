@@ -1,0 +1,20 @@
+"""What every part of the document is made of: a strict, closed, frozen model, and the kinds of text that stand in it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+Id = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]{0,39}$", examples=["c1"])]
+Name = Annotated[str, Field(min_length=1, max_length=120)]
+Text = Annotated[str, Field(max_length=4000)]
+Auto = Literal["auto"]
+#: A day as it is written in a document.
+Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$", examples=["2027-03-01"])]
+
+
+class Part(BaseModel):
+    """Base of every part of the document: strict, closed and frozen, so that nothing slips in or changes in place."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", frozen=True, allow_inf_nan=False)

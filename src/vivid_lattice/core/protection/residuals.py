@@ -1,0 +1,114 @@
+"""Residual-current devices of a job: where each stands, what is behind it, and what leaks there."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+from vivid_lattice.core.job import Board, Circuit, Job, Rcd
+from vivid_lattice.core.network.loops import run_length_m
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.rules.protocol import RuleSet
+
+
+@dataclass(frozen=True, slots=True)
+class RcdPlace:
+    """A residual-current function: in a main switch, shared by ways, or of one circuit's own device.
+
+    ``own``: the circuit whose device it is part of. ``rating_a``: of the switch it is in; a breaker's own for an RCBO.
+    ``behind``: every circuit whose current runs through it, feeders and what they feed included.
+    """
+
+    id: str
+    name: str
+    where: str
+    rcd: Rcd
+    rating_a: float
+    board: Board
+    own: Circuit | None
+    behind: tuple[Circuit, ...]
+
+
+class Rcds:
+    """All residual-current functions of a job."""
+
+    def __init__(self, job: Job, rules: RuleSet, tree: Tree):
+        self._job, self._rules, self._tree = job, rules, tree
+
+    @cached_property
+    def all(self) -> tuple[RcdPlace, ...]:
+        """Every one, board by board, those nearest the origin of a board first."""
+        found: list[RcdPlace] = []
+        for board in self._job.boards:
+            ways = sorted(board.ways, key=lambda way: way.number)
+            held = [(way, self._tree.circuits[way.circuit]) for way in ways]
+            switch = board.main_switch
+            if switch is not None and switch.rcd is not None:
+                found.append(
+                    self._place(board, "main", "main switch", switch.rcd, switch.rating_a, [c for _, c in held])
+                )
+            for group in board.rcds:
+                members = [circuit for way, circuit in held if way.rcd == group.id]
+                found.append(self._place(board, group.id, group.name, group.rcd, group.rating_a, members))
+            for way, circuit in held:
+                device = circuit.device
+                if not isinstance(device, str) and device.rcd is not None:
+                    name = f"way {way.number}, {circuit.name}"
+                    found.append(
+                        self._place(board, circuit.id, name, device.rcd, device.rating_a, [circuit], own=circuit)
+                    )
+        return tuple(found)
+
+    def _place(
+        self,
+        board: Board,
+        part: str,
+        name: str,
+        rcd: Rcd,
+        rating_a: float,
+        members: Sequence[Circuit],
+        own: Circuit | None = None,
+    ) -> RcdPlace:
+        behind = tuple(below for one in members for below in (one, *self._tree.fed_through(one)))
+        return RcdPlace(f"{board.id}:{part}", name, board.name, rcd, rating_a, board, own, behind)
+
+    @cached_property
+    def _of(self) -> dict[str, tuple[RcdPlace, ...]]:
+        found: dict[str, list[RcdPlace]] = {circuit.id: [] for circuit in self._job.circuits}
+        for place in self.all:
+            for circuit in place.behind:
+                found[circuit.id].append(place)
+        # The fewer circuits are behind one, the nearer it stands; a circuit's own device is the nearest.
+        return {
+            name: tuple(sorted(held, key=lambda one: (one.own is None, len(one.behind))))
+            for name, held in found.items()
+        }
+
+    def ahead_of(self, circuit: Circuit) -> tuple[RcdPlace, ...]:
+        """Those whose current runs on to a circuit, nearest first."""
+        return self._of.get(circuit.id, ())
+
+    def leakage_ma(self, circuit: Circuit) -> float:
+        """Standing leakage of a circuit's loads and cable [mA]; each load as stated, else the usual of its kind.
+
+        NeedsInput while the length of its run is not known.
+        """
+        found = self._leaks.get(circuit.id)
+        if found is None:
+            loads = sum(self._rules.protection.residual(load).leakage_ma for load in circuit.loads)
+            cable = self._rules.protection.cable_leakage_ma(run_length_m(circuit), self._job.supply.nominal_v).value
+            found = self._leaks[circuit.id] = loads + cable
+        return found
+
+    @cached_property
+    def _leaks(self) -> dict[str, float]:
+        return {}
+
+    def leakage_behind_ma(self, place: RcdPlace) -> float:
+        """Standing leakage of all circuits behind one, added as if in phase [mA]."""
+        return sum(self.leakage_ma(circuit) for circuit in place.behind)
+
+    def final_behind(self, place: RcdPlace) -> tuple[Circuit, ...]:
+        """The circuits behind one that feed loads themselves."""
+        return tuple(circuit for circuit in place.behind if circuit.kind != "distribution")

@@ -1,0 +1,288 @@
+"""Every check that protects has a case that passes, one that fails (or is advised against), and one starved of an input."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import dataclass
+from typing import Any
+
+from tests.builders import circuit, feeder, finding, job, laid, mcb, rcbo, supply, two_boards
+from vivid_lattice.core.assess import assess
+from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS
+from vivid_lattice.core.findings import Finding, Subject
+from vivid_lattice.core.job import Board, Circuit, GroupRcd, Job, JobInfo, Load, MainSwitch, Rcd, Spur, Way
+from vivid_lattice.core.places import Placed, Room
+from vivid_lattice.core.remedies import find, remedies
+from vivid_lattice.core.switchgear import SurgeDeclined, SurgeDevice, SurgePlan, VoltageRelay
+
+BATH = Room(id="bath", name="Bath", kind="bath")
+PLAN = SurgePlan(lightning_protection=False, overhead_line=False, consequence="ordinary")
+RELAY = VoltageRelay(rating_a=100.0, over_v=265.0, under_v=190.0)
+SOCKETS = (Load(name="Sockets", kind="socket", count=4),)
+
+
+def surge_device(**changed: Any) -> SurgeDevice:
+    parts: dict[str, Any] = {
+        "id": "s", "name": "Surge device", "type": "2", "up_kv": 1.4, "uc_v": 275.0, "discharge_ka": 20.0, "leads_m": 0.5,
+        "short_circuit_ka": 25.0, "backup_most_a": 125.0, "live_mm2": 6.0, "earth_mm2": 6.0,
+    }  # fmt: skip
+    return SurgeDevice.model_validate(parts | changed)
+
+
+def board(of: Job, **changed: Any) -> Job:
+    """The job with its first board changed."""
+    first = of.boards[0].model_copy(update=changed)
+    return of.model_copy(update={"boards": (first, *of.boards[1:])})
+
+
+def behind_one(*circuits: Circuit, rcd: Rcd | None = None, rating_a: float = 100.0, **more: Any) -> Job:
+    """Circuits of one board behind one shared RCD."""
+    made = job(*circuits, **more)
+    group = GroupRcd(id="r1", name="RCD left", rating_a=rating_a, rcd=rcd or Rcd(idn_ma=30.0))
+    ways = tuple(way.model_copy(update={"rcd": "r1"}) for way in made.boards[0].ways)
+    return board(made, rcds=(group,), ways=ways)
+
+
+def ahead(rcd: Rcd, *circuits: Circuit) -> Job:
+    """Circuits behind a main switch with a residual-current part."""
+    return board(job(*circuits), main_switch=MainSwitch(rating_a=100.0, rcd=rcd))
+
+
+def in_bath(kind: str = "lamp", **placed: Any) -> Job:
+    where: dict[str, Any] = {"across_m": 0.3, "height_m": 2.0, "ip": "IPX4"}
+    load = Load(name="Lamp", kind=kind, power_w=20.0, room="bath", placed=Placed.model_validate(where | placed))  # type: ignore[arg-type]
+    return job(circuit(loads=(load,)), rooms=(BATH,))
+
+
+def sockets(**changed: Any) -> Circuit:
+    return circuit(**({"kind": "radial", "loads": SOCKETS, "device": rcbo(20.0)} | changed))
+
+
+@dataclass(frozen=True)
+class Case:
+    """A job, what the check says of it, and what its sentence, or its need, has in it."""
+
+    check: str
+    made: Job
+    verdict: str
+    said: str = "."
+    circuit: str = "c1"
+    subject: str = "circuit"
+
+
+def with_surge(plan: SurgePlan = PLAN, supply_: Any = None, **changed: Any) -> Job:
+    made = job(surge=plan) if supply_ is None else job(surge=plan, supply=supply_)
+    return board(made, surge=(surge_device(**changed),))
+
+
+DECLINED = SurgeDeclined(by="The owner", on="2026-09-12", why="loss would be borne")
+CHARGER = circuit(loads=(Load(name="Charging point", kind="charger", power_w=3000.0),))
+CASES: tuple[Case, ...] = (
+    Case("selectivity-overload", job(), "pass"),
+    Case("selectivity-overload", two_boards(feeder(device=mcb(16.0, "C")), circuit(device=rcbo(16.0))), "fail", "may open before"),
+    Case("selectivity-overload", two_boards(feeder(device=mcb(50.0, "C")), circuit(device=rcbo(32.0))), "advice", "closer than 1.6"),
+    Case("selectivity-overload", two_boards(feeder(device=mcb(50.0, "C")), circuit(device=rcbo(20.0))), "tight", "may race"),
+    Case("selectivity-overload", job(circuit(device="auto")), "missing", "device"),
+    Case("selectivity-short-circuit", job(), "pass", "opened by it alone"),
+    Case("selectivity-short-circuit", two_boards(), "advice", "surely stays closed up to 200 A only"),
+    Case("selectivity-short-circuit", job(supply=supply(fault_current_ka=None)), "missing", "supply.fault_current_ka"),
+    Case("selectivity-residual", ahead(Rcd(idn_ma=100.0, delayed=True)), "pass", "alone"),
+    Case("selectivity-residual", ahead(Rcd(idn_ma=100.0)), "fail", "no delay"),
+    Case("selectivity-residual", ahead(Rcd(idn_ma=30.0, delayed=True)), "fail", "1 times the current"),
+    Case("selectivity-residual", job(circuit(device="auto")), "missing", "device"),
+    Case("rcd-duty", job(sockets()), "pass", "socket-outlets up to 32 A"),
+    Case("rcd-duty", job(sockets(device=mcb(20.0))), "fail", "there is none"),
+    Case("rcd-duty", behind_one(sockets(device=mcb(20.0)), rcd=Rcd(idn_ma=100.0)), "fail", "is not enough"),
+    Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, hidden=None),))), "missing", "run.hidden"),
+    Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, hidden="wall", depth_mm=49.0),))), "fail", "less deep than 50 mm"),
+    Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, hidden="wall", depth_mm=50.0),))), "not-applicable"),
+    Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, hidden="wall", depth_mm=10.0, metal_cover=True),))), "not-applicable"),
+    Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, hidden="metal-partition"),))), "fail", "metal parts"),
+    Case("rcd-duty", behind_one(CHARGER.model_copy(update={"device": mcb(16.0)}), sockets(id="c2", device=mcb(20.0))), "fail", "RCD of its own|an RCD of 30 mA"),
+    Case("rcd-type", job(), "pass", "type AC is the least"),
+    Case("rcd-type", job(CHARGER), "fail", "needs type B"),
+    Case("rcd-type", job(sockets(device=rcbo(20.0, rcd=Rcd(idn_ma=30.0, type="AC")))), "fail", "needs type A"),
+    Case("rcd-type", ahead(Rcd(idn_ma=100.0, type="A", delayed=True), CHARGER.model_copy(update={"device": rcbo(16.0, rcd=Rcd(idn_ma=30.0, type="B"))})), "fail", "would blind it"),
+    Case("rcd-type", job(circuit(device="auto")), "missing", "device"),
+    Case("leakage", job(), "pass", "in ordinary service"),
+    Case("leakage", job(circuit(loads=(Load(name="Filter", kind="appliance", leakage_ma=9.2),))), "fail", "Over the limit"),
+    Case("leakage", job(circuit(loads=(Load(name="Heat pump", kind="air-conditioner", count=3),))), "advice", "usual figures"),
+    Case("leakage", job(circuit(run=(laid(None),))), "missing", "run.length_m"),
+    Case("arc-fault", job(sockets(device=rcbo(20.0, arc_fault=True)), job=JobInfo(title="T", premises="care-home")), "pass", "it has one"),
+    Case("arc-fault", job(sockets(), job=JobInfo(title="T", premises="care-home")), "fail", "it has none"),
+    Case("arc-fault", job(sockets()), "not-applicable", "recommended"),
+    Case("arc-fault", job(sockets(device="auto")), "missing", "device"),
+    Case("special-location", in_bath(), "pass", "IPX4 meets IPX4"),
+    Case("special-location", in_bath(ip="IP20"), "fail", "IP20 is not enough"),
+    Case("special-location", in_bath("socket", across_m=2.5), "pass", "far enough"),
+    Case("special-location", in_bath("socket", across_m=2.499), "fail", "too near"),
+    Case("special-location", in_bath(across_m=0.0), "missing", "loads.placed.made_for_zone"),
+    Case("special-location", in_bath(across_m=0.0, made_for_zone=False), "fail", "does not make it for zone 1"),
+    Case("special-location", in_bath(across_m=None), "missing", "loads.placed"),
+    Case("special-location", in_bath(across_m=-0.1, height_m=0.05, ip="IPX8"), "fail", "12 V"),
+    Case("rcd-loading", behind_one(circuit(device=mcb(16.0)), rating_a=16.0), "pass", ".", "main", "board"),
+    Case("rcd-loading", behind_one(*(circuit(id=f"c{n}", device=mcb(16.0)) for n in range(3)), rating_a=40.0), "fail", "48 A", "main", "board"),
+    Case("rcd-loading", behind_one(circuit(device="auto"), supply=supply(cutout=None)), "missing", "circuits.device", "main", "board"),
+    Case("division", job(circuit(id="c1", kind="lighting"), circuit(id="c2", kind="lighting")), "pass", ".", "main", "board"),
+    Case("division", behind_one(circuit(id="c1", kind="lighting"), circuit(id="c2", kind="lighting", device=rcbo(16.0))).model_copy(update={}), "pass", ".", "main", "board"),
+    Case("division", behind_one(circuit(id="c1", kind="lighting", device=mcb(6.0)), circuit(id="c2", kind="lighting", device=mcb(6.0))), "fail", "puts out every light", "main", "board"),
+    Case("division", behind_one(circuit(id="c1", loads=(Load(name="A", kind="alarm"),), device=mcb(6.0)), sockets(id="c2", device=mcb(20.0))), "advice", "goes off with", "main", "board"),
+    Case("division", job(circuit(device="auto")), "missing", "device", "main", "board"),
+    Case("voltage-relay", board(job(), relay=RELAY), "pass", ".", "main", "board"),
+    Case("voltage-relay", board(job(), relay=RELAY.model_copy(update={"under_v": 220.0})), "fail", "supply may go down to 216.2 V", "main", "board"),
+    Case("voltage-relay", board(job(), relay=RELAY.model_copy(update={"over_v": 250.0})), "fail", "supply may go up to 253.0 V", "main", "board"),
+    Case("voltage-relay", board(job(), relay=RELAY.model_copy(update={"rating_a": 63.0})), "fail", "carries 63 A", "main", "board"),
+    Case("voltage-relay", board(job(), relay=RELAY.model_copy(update={"reclose_s": 5.0})), "advice", "closes again after 5 s", "main", "board"),
+    Case("voltage-relay", board(job(supply=supply(cutout=None)), relay=RELAY), "missing", "supply.cutout", "main", "board"),
+    Case("surge", with_surge(), "pass", ".", "supply", "supply"),
+    Case("surge", with_surge(leads_m=0.8), "advice", "0.5 m is the aim", "supply", "supply"),
+    Case("surge", with_surge(leads_m=1.1), "fail", "1 m is the most", "supply", "supply"),
+    Case("surge", with_surge(short_circuit_ka=0.9), "fail", "short-circuit rating", "supply", "supply"),
+    Case("surge", with_surge(uc_v=250.0), "fail", "253 V are the least", "supply", "supply"),
+    Case("surge", with_surge(backup_most_a=63.0), "fail", "its maker allows 63 A", "supply", "supply"),
+    Case("surge", with_surge(live_mm2=2.5, backup_a=32.0), "fail", "live lead", "supply", "supply"),
+    Case("surge", with_surge(window="red"), "fail", "it is spent", "supply", "supply"),
+    Case("surge", with_surge(years=6), "advice", "years in service", "supply", "supply"),
+    Case("surge", with_surge(PLAN.model_copy(update={"lightning_protection": True})), "fail", "type 1", "supply", "supply"),
+    Case("surge", with_surge(PLAN.model_copy(update={"overhead_line": True})), "advice", "type 1", "supply", "supply"),
+    Case("surge", with_surge(PLAN.model_copy(update={"furthest_m": 25.0})), "advice", "second device", "supply", "supply"),
+    Case("surge", with_surge(supply_=supply(system="TT", ze_ohm=80.0)), "fail", "spark gap", "supply", "supply"),
+    Case("surge", with_surge(up_kv=None), "missing", "boards.surge.up_kv", "supply", "supply"),
+    Case("surge", job(surge=PLAN), "missing", "surge.declined", "supply", "supply"),
+    Case("surge", job(surge=PLAN.model_copy(update={"declined": DECLINED})), "not-applicable", "2026-09-12", "supply", "supply"),
+    Case("surge", job(surge=PLAN.model_copy(update={"consequence": "safety", "declined": DECLINED})), "fail", "demanded", "supply", "supply"),
+)  # fmt: skip
+#: Checks of which no ordinary rule forbids what they find: they advise.
+ADVISE = {"selectivity-short-circuit"}
+
+
+def answer(case: Case) -> Finding:
+    subject = Subject(case.subject, "supply" if case.subject == "supply" else case.circuit)  # type: ignore[arg-type]
+    found = find(assess(case.made), case.check, subject)
+    assert found is not None, case
+    return found
+
+
+class EveryCheck(unittest.TestCase):
+    """The answers each check must be able to give, and what they say."""
+
+    def test_each_case_is_answered_as_it_should_be(self) -> None:
+        for number, case in enumerate(CASES):
+            with self.subTest(case.check, number=number, said=case.said):
+                found = answer(case)
+                self.assertEqual(found.verdict, case.verdict, found.sentence)
+                if case.verdict == "missing":
+                    self.assertIn(case.said, [need.path for need in found.needs])
+                else:
+                    words = " ".join([found.sentence, *(f"{step.meaning} {step.shown}" for step in found.working)])
+                    self.assertRegex(words, case.said)
+                    self.assertTrue(found.rule is None or found.rule.publication)
+
+    def test_there_is_a_case_of_each_kind_for_every_check(self) -> None:
+        ids = {check.id for check in CHECKS if check.face == "protection"} | {"surge"}
+        ids |= {check.id for check in BOARD_CHECKS if check.id != "demand"}
+        for kind in (("pass",), ("fail", "advice"), ("missing",)):
+            self.assertEqual({case.check for case in CASES if case.verdict in kind}, ids, kind)
+        self.assertEqual({case.check for case in CASES if case.verdict == "fail"}, ids - ADVISE)
+
+
+class Surge(unittest.TestCase):
+    """Arithmetic of leads. IEC 60364-5-53 and physics (from memory): about 1 µH a metre, 1 kV a metre at 1 kA/µs."""
+
+    def test_leads_add_a_kilovolt_a_metre(self) -> None:
+        # Published example: Up 1.5 kV with 0.8 and 0.5 m of leads gives 2.3 and 2.0 kV, against 2.5 kV.
+        for metres, arrives in ((0.8, 2.3), (0.5, 2.0)):
+            made = with_surge(up_kv=1.5, leads_m=metres)
+            found = find(assess(made), "surge", Subject("supply", "supply"))
+            assert found is not None
+            step = next(step for step in found.working if step.symbol == "U")
+            self.assertAlmostEqual(step.result, arrives)
+
+    def test_plug_on_and_wired_are_asked_by_what_each_is(self) -> None:
+        plugged = with_surge(form="plug-on", leads_m=None, live_mm2=None, earth_mm2=None)
+        wired = with_surge(leads_m=None, live_mm2=None, earth_mm2=None)
+        self.assertEqual(finding(plugged, "surge").verdict, "pass")
+        self.assertEqual({need.path for need in finding(wired, "surge").needs}, {"boards.surge.leads_m", "boards.surge.live_mm2", "boards.surge.earth_mm2"})  # fmt: skip
+
+
+class SharedOut(unittest.TestCase):
+    """Division by school."""
+
+    def test_three_circuits_an_rcd_where_the_school_says_so(self) -> None:
+        # AS/NZS 3000:2018, 2.6.2.4 (from memory): at most three final subcircuits, and at least two devices.
+        def made(count: int) -> Job:
+            cable = {"type": "flat-tps", "area_mm2": 2.5}
+            held = [
+                circuit(id=f"c{n}", cable=cable, run=(laid(10.0, "touching"),), device=mcb(16.0, "C"))
+                for n in range(count)
+            ]
+            ahead_ = supply(system="MEN", cutout=None, tails=None, earthing=None)
+            return behind_one(*held, job=JobInfo(title="MEN", rules="anz"), supply=ahead_)
+
+        found = find(assess(made(4)), "division", Subject("board", "main"))
+        assert found is not None
+        self.assertEqual((found.verdict, found.value, found.limit), ("fail", 4, 3))
+        words = [step.meaning for step in found.working]
+        self.assertTrue(any("share 1 residual-current device" in said for said in words), words)
+
+    def test_a_fixed_cooker_alone_needs_none_in_new_zealand_and_one_in_australia(self) -> None:
+        for rules, verdict in (("anz", "fail"), ("anz-nz", "not-applicable")):
+            cooker = (Load(name="Range", kind="cooker", power_w=3000.0),)
+            held = circuit(loads=cooker, cable={"type": "flat-tps", "area_mm2": 2.5}, run=(laid(10.0, "touching"),), device=mcb(16.0, "C"))  # fmt: skip
+            ahead_ = supply(system="MEN", cutout=None, tails=None, earthing=None)
+            made = job(held, job=JobInfo(title="MEN", rules=rules), supply=ahead_)
+            self.assertEqual(finding(made, "rcd-duty").verdict, verdict, rules)
+
+
+class Mended(unittest.TestCase):
+    """What is offered mends, found by assessing the changed job."""
+
+    def offered(self, made: Job, check: str, circuit_id: str = "c1") -> list[str]:
+        return [one.label for one in remedies(made, check, Subject("circuit", circuit_id))]
+
+    def test_a_crossed_pair_by_a_larger_feeder_or_a_smaller_device(self) -> None:
+        made = two_boards(feeder(device=mcb(16.0, "C")), circuit(device=rcbo(16.0), loads=()))
+        labels = self.offered(made, "selectivity-overload")
+        self.assertTrue(any(label.startswith("Feeder:") for label in labels), labels)
+        self.assertTrue(any("B6" in label or "B10" in label for label in labels), labels)
+
+    def test_two_rcds_in_series_by_a_delayed_one_ahead(self) -> None:
+        labels = self.offered(ahead(Rcd(idn_ma=30.0)), "selectivity-residual")
+        self.assertEqual(labels, ["Main board: 100 mA, time-delayed, ahead"])
+
+    def test_a_circuit_leaves_the_shared_device_for_its_own(self) -> None:
+        made = behind_one(circuit(loads=(Load(name="Filter", kind="appliance", leakage_ma=5.0),), device=mcb(16.0)),
+                          circuit(id="c2", loads=(Load(name="Filter", kind="appliance", leakage_ma=5.0),), device=mcb(16.0)))  # fmt: skip
+        found = remedies(made, "leakage", Subject("circuit", "c1"))
+        self.assertEqual([one.id for one in found], ["own-rcd"])
+        self.assertIsNone(found[0].boards[0].ways[0].rcd)
+
+    def test_a_charger_gets_type_b_and_sockets_an_own_device(self) -> None:
+        self.assertIn("Type B in place of type A", self.offered(job(CHARGER), "rcd-type"))
+        self.assertTrue(self.offered(job(sockets(device=mcb(20.0))), "rcd-duty"))
+
+    def test_a_fuse_in_a_plug_is_told_and_not_judged(self) -> None:
+        found = finding(
+            job(sockets(spurs=(Spur(name="Heater", length_m=2.0, area_mm2=2.5, fuse_a=13.0),))), "selectivity-overload"
+        )
+        self.assertEqual(found.verdict, "pass")
+        self.assertEqual(
+            sum("plug fuse" in step.meaning or "fuse of Heater" in step.meaning for step in found.working), 4
+        )
+
+
+class Ways(unittest.TestCase):
+    """Which device a circuit hangs on."""
+
+    def test_everything_on_the_way_counts_nearest_first(self) -> None:
+        made = ahead(Rcd(idn_ma=100.0, delayed=True), circuit())
+        group = GroupRcd(id="g", name="Group", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
+        made = board(made, rcds=(group,), ways=(Way(number=1, circuit="c1", rcd="g"),))
+        found = finding(made, "selectivity-residual")
+        names = [step.meaning for step in found.working if step.symbol.startswith("IΔ")]
+        self.assertIn("main switch", names[0] + names[2])
+        self.assertIsInstance(made.boards[0], Board)
+
+
+if __name__ == "__main__":
+    unittest.main()
