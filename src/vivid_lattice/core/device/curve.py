@@ -116,7 +116,7 @@ class Band:
     def typical_s(self, current_a: float) -> float:
         """The geometric middle of both: where a device of this kind usually lies [s]. Common practice, no source."""
         early, late = self.opens_s(current_a)
-        return inf if late == inf else sqrt(early * late) if early < inf else late
+        return inf if late == inf else sqrt(early * late)
 
     @property
     def least_a(self) -> float:

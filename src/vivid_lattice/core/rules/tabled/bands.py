@@ -29,6 +29,7 @@ class TabledBands:
         self._uo_v = float(school["school"]["nominal_v"])
         self._cmin = float(data.rule(school["tables"]["loop_rule"]).params["cmin"])
         self._cache: dict[DeviceKey, Band] = {}
+        self._residuals: dict[Rcd, ResidualBand] = {}
         self._orders: dict[tuple[DeviceKey, DeviceKey], Order] = {}
 
     def band(self, kind: str, curve: str | None, rating_a: float) -> Band:
@@ -134,6 +135,12 @@ class TabledBands:
 
     def residual(self, rcd: Rcd) -> ResidualBand:
         """The residual-current characteristic of an RCD: what it sees, by its type, and its times."""
+        found = self._residuals.get(rcd)
+        if found is None:
+            found = self._residuals[rcd] = self._residual(rcd)
+        return found
+
+    def _residual(self, rcd: Rcd) -> ResidualBand:
         name, idn_a = rcd_name(rcd), a_from_ma(rcd.idn_ma)
         if "residual_curve" in self._protection:
             rule = self._data.rule(self._protection["residual_curve"])

@@ -1,0 +1,1 @@
+"""Planning residual-current devices: the same circuits in several architectures, set side by side."""

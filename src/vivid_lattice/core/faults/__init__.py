@@ -1,0 +1,1 @@
+"""What happens when: an event in the installation, the devices that open for it, and what goes dark."""

@@ -1,0 +1,139 @@
+"""Runs an event: who opens, when, and what then. Deterministic; the same engine ranks causes and serves the bench."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from math import inf
+
+from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.faults.event import FaultEvent
+from vivid_lattice.core.faults.netlist import Solution
+from vivid_lattice.core.faults.opening import Candidate, Watch
+from vivid_lattice.core.faults.scene import FAULT, Scene, Stagehand
+from vivid_lattice.core.faults.story import Opening, Stage, shown_time
+from vivid_lattice.core.job import Job
+from vivid_lattice.core.rules import rule_set
+
+#: More stages than this no household fault has.
+_MOST_STAGES = 6
+
+
+@dataclass
+class Run:
+    """An event run to its end: the scenes, the solutions before anything opened and after the likely openings, and the stages.
+
+    ``opened``: devices that open for sure or are the likeliest; ``perhaps``: others that may open with or before them.
+    """
+
+    network: Network
+    hand: Stagehand
+    warm: Scene
+    cold: Scene
+    first_least: Solution
+    first_most: Solution
+    last: Solution
+    stages: list[Stage] = field(default_factory=list)
+    opened: list[str] = field(default_factory=list)
+    perhaps: list[str] = field(default_factory=list)
+    candidates: list[Candidate] = field(default_factory=list)
+    lacks: list[str] = field(default_factory=list)
+
+    @property
+    def cleared_s(self) -> float | None:
+        """When the fault's current has ended at the latest [s]; None: never, or not for sure."""
+        first = self.stages[0].fault_a_most
+        quiet = (stage.from_s for stage in self.stages[1:] if stage.fault_a_most <= 0.01 * first)
+        return next(quiet, None)
+
+
+def run_event(job: Job, event: FaultEvent) -> Run:
+    """An event on a job that ``read_document`` has accepted, opening by opening.
+
+    Raises NeedsInput where the supply or the run it happens on is not known, OutOfRange where the event names what is not there.
+    """
+    network = Network.of(job, rule_set(job.job.rules))
+    hand = Stagehand(network, event)
+    warm, cold = hand.scene(warm=True), hand.scene(warm=False)
+    least, most = warm.wired.net.solve(), cold.wired.net.solve()
+    run = Run(network, hand, warm, cold, least, most, least)
+    watch = Watch(network)
+    from_s, opened = 0.0, frozenset[str]()
+    for _ in range(_MOST_STAGES):
+        found = watch.candidates(warm.wired, least, most, opened, warm.direct)
+        stage, winner = _stage(run, found, least, most, from_s)
+        run.stages.append(stage)
+        if not run.candidates:
+            run.candidates = found
+        if winner is None:
+            break
+        opened = opened | {winner.device}
+        run.opened.append(winner.device)
+        run.perhaps += [one.device for one in stage.openings if one.device != winner.device]
+        contacts = {name for device in opened for name in _contacts(warm, network, device)}
+        least, most = warm.wired.net.solve(contacts), cold.wired.net.solve(contacts)
+        from_s = stage.until_s if stage.until_s is not None else from_s
+        if warm.direct is not None and _cut_off(network, opened, warm.direct.circuit):
+            run.stages.append(_quiet(least, most, from_s))
+            break
+    run.last, run.lacks = least, watch.lacks
+    return run
+
+
+def _contacts(scene: Scene, network: Network, device: str) -> list[str]:
+    """Contacts that a device opens: of a breaker without a residual-current part its lines alone."""
+    circuit = network.tree.circuits.get(device)
+    if circuit is not None and not isinstance(circuit.device, str) and circuit.device.rcd is None:
+        return scene.wired.poles.get(device, [])
+    return scene.wired.contacts.get(device, [])
+
+
+def _cut_off(network: Network, opened: frozenset[str], circuit: str) -> bool:
+    """Whether an opened device is ahead of a circuit, or is its own."""
+    held = network.tree.circuits[circuit]
+    ahead = {place.id for place in network.rcds.ahead_of(held)} | {one.id for one in network.series.way(held)}
+    return bool(ahead & opened)
+
+
+def _stage(
+    run: Run, found: list[Candidate], least: Solution, most: Solution, from_s: float
+) -> tuple[Stage, Candidate | None]:
+    """What flows now, who may end it, and who is the likeliest."""
+    low, high = sorted((abs(least.amp(FAULT)), abs(most.amp(FAULT))))
+    if not found:
+        return _quiet(least, most, from_s), None
+    soonest = min(one.latest_s for one in found)
+    may = [one for one in found if one.earliest_s <= soonest]
+    likely = may[0]
+    surely = len(may) == 1 and likely.latest_s < inf
+    openings = tuple(_opening(one, from_s, certain=surely) for one in may)
+    until = None if soonest == inf else from_s + soonest
+    words = _words(may, surely, soonest)
+    return Stage(words, from_s, until, high, low, openings), likely if soonest < inf else None
+
+
+def _quiet(least: Solution, most: Solution, from_s: float) -> Stage:
+    low, high = sorted((abs(least.amp(FAULT)), abs(most.amp(FAULT))))
+    words = "Nothing more opens."
+    return Stage(words, from_s, None, high, low, ())
+
+
+def _opening(one: Candidate, from_s: float, *, certain: bool) -> Opening:
+    early = from_s + one.earliest_s
+    late = None if one.latest_s == inf else from_s + one.latest_s
+    amps = f"{one.current_a * 1000:.0f} mA" if one.current_a < 1 else f"{one.current_a:.0f} A"
+    if one.part == "voltage":
+        amps = f"{one.current_a:.0f} V"
+    shown = f"{amps}: opens after {shown_time(early)} at the earliest, {shown_time(late)} at the latest"
+    return Opening(one.device, one.name, one.where, one.part, one.current_a, early, late, certain, shown)
+
+
+def _words(may: list[Candidate], surely: bool, soonest: float) -> str:
+    if surely:
+        return f"{may[0].name} opens, within {shown_time(soonest)}."
+    if soonest == inf:
+        names = " or ".join(one.name for one in may[:3])
+        return f"{names} may open, and may as well stay closed."
+    if len(may) == 1:
+        return f"{may[0].name} opens, within {shown_time(soonest)}."
+    others = ", ".join(one.name for one in may[1:4])
+    return f"{may[0].name} opens, or {others} with it or before it, within {shown_time(soonest)}."

@@ -1,0 +1,76 @@
+"""What may happen in an installation: the event, where, and how much of it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from vivid_lattice.core.job import Line
+from vivid_lattice.core.part import Id, Part
+
+FaultKind = Literal[
+    "overload",
+    "line-neutral",
+    "line-line",
+    "line-earth",
+    "neutral-earth",
+    "leakage",
+    "nail",
+    "surge",
+    "open-neutral",
+    "voltage",
+    "neutral-wrong-bar",
+    "neutrals-swapped",
+    "rcd-neutral-crossed",
+    "borrowed-neutral",
+    "loose-terminal",
+]
+
+#: What the kinds are called, in the order in which they are offered.
+KIND_TITLES: dict[FaultKind, str] = {
+    "overload": "Overload",
+    "line-neutral": "Short circuit, line to neutral",
+    "line-line": "Short circuit, line to line",
+    "line-earth": "Fault from line to earth",
+    "neutral-earth": "Fault from neutral to earth",
+    "leakage": "Leakage to earth",
+    "nail": "A nail through the cable",
+    "surge": "A surge from outside",
+    "open-neutral": "The supply's neutral opens",
+    "voltage": "Voltage too high or too low",
+    "neutral-wrong-bar": "A neutral on the wrong bar",
+    "neutrals-swapped": "Neutrals of two RCDs swapped",
+    "rcd-neutral-crossed": "Supply and load side of an RCD's neutral crossed",
+    "borrowed-neutral": "A borrowed neutral",
+    "loose-terminal": "A loose terminal",
+}
+
+
+class FaultEvent(Part):
+    """An event. Which fields count depends on its kind; ``at`` is the share of the run from the board (0) to its end (1).
+
+    ``running``: share of every circuit's load that runs meanwhile; none: what diversity lets run at once.
+    """
+
+    kind: FaultKind
+    circuit: Id | None = None
+    other: Annotated[
+        Id | None, Field(description="The circuit whose neutral is used, or beside which a neutral is put.")
+    ] = None
+    rcd: Annotated[str | None, Field(max_length=90, description="A residual-current device, as board:part.")] = None
+    other_rcd: Annotated[str | None, Field(max_length=90)] = None
+    at: Annotated[float, Field(ge=0, le=1)] = 1.0
+    line: Line | None = None
+    amps: Annotated[float, Field(gt=0, le=10_000, description="Of an overload.")] = 50.0
+    ohm: Annotated[
+        float, Field(ge=0, le=100_000, description="Resistance of the fault itself, or of a loose clamp.")
+    ] = 0.0
+    milliamps: Annotated[float, Field(gt=0, le=10_000, description="Of a leakage.")] = 30.0
+    waveform: Literal["ac", "pulsating", "smooth"] = "ac"
+    volts: Annotated[float, Field(ge=0, le=600, description="Of a supply that wanders, line to neutral.")] = 280.0
+    surge_kv: Annotated[float, Field(gt=0, le=20)] = 6.0
+    electrode_ohm: Annotated[
+        float, Field(gt=0, le=5000, description="Earthed metal of the house itself, to true earth.")
+    ] = 20.0
+    running: Annotated[float, Field(ge=0, le=1)] | None = None

@@ -1,0 +1,98 @@
+"""A circuit of impedances and voltage sources, solved by nodal analysis."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+#: A closed contact [Ω]: far below any conductor, and large enough for the residual of a device to be read to some µA.
+CONTACT_OHM = 1e-5
+#: Holds nodes that nothing else holds [S].
+_GMIN_S = 1e-12
+
+
+@dataclass(frozen=True, slots=True)
+class Branch:
+    """An impedance from node ``a`` to node ``b`` [Ω], with a source that drives from a to b [V]."""
+
+    name: str
+    a: int
+    b: int
+    ohm: complex
+    emf_v: complex
+
+
+class Netlist:
+    """Nodes by name and branches by name; the node named first is the reference, at 0 V."""
+
+    def __init__(self, reference: str):
+        self._nodes: dict[str, int] = {reference: 0}
+        self.branches: dict[str, Branch] = {}
+
+    def node(self, name: str) -> int:
+        """Index of a node; one that is named for the first time is made."""
+        return self._nodes.setdefault(name, len(self._nodes))
+
+    def name_of(self, node: int) -> str:
+        """Name of a node by its index."""
+        return next(name for name, index in self._nodes.items() if index == node)
+
+    def has(self, name: str) -> bool:
+        """Whether there is a node of that name."""
+        return name in self._nodes
+
+    def join(self, name: str, a: str, b: str, ohm: complex = 0j, emf_v: complex = 0j) -> None:
+        """A branch between two nodes; one without impedance is a contact. A name that is taken is replaced."""
+        held = ohm if abs(ohm) >= CONTACT_OHM else complex(CONTACT_OHM)
+        self.branches[name] = Branch(name, self.node(a), self.node(b), held, emf_v)
+
+    def cut(self, name: str) -> None:
+        """Takes a branch away."""
+        del self.branches[name]
+
+    def solve(self, open_: Collection[str] = ()) -> Solution:
+        """Voltages with some branches open.
+
+        Equation  Y · V = I, Y the admittance matrix, I what the sources drive (Kirchhoff's current law at every node)
+        """
+        held = [branch for name, branch in self.branches.items() if name not in open_]
+        size = len(self._nodes)
+        a = np.fromiter((branch.a for branch in held), dtype=np.intp, count=len(held))
+        b = np.fromiter((branch.b for branch in held), dtype=np.intp, count=len(held))
+        admittance = 1 / np.fromiter((branch.ohm for branch in held), dtype=np.complex128, count=len(held))
+        driven = admittance * np.fromiter((branch.emf_v for branch in held), dtype=np.complex128, count=len(held))
+        matrix = np.zeros((size, size), dtype=np.complex128)
+        for rows, columns, sign in ((a, a, 1), (b, b, 1), (a, b, -1), (b, a, -1)):
+            np.add.at(matrix, (rows, columns), sign * admittance)
+        matrix[np.arange(size), np.arange(size)] += _GMIN_S
+        right = np.zeros(size, dtype=np.complex128)
+        np.add.at(right, a, -driven)
+        np.add.at(right, b, driven)
+        volts = np.zeros(size, dtype=np.complex128)
+        volts[1:] = np.linalg.solve(matrix[1:, 1:], right[1:])
+        return Solution(self._nodes, self.branches, frozenset(open_), volts)
+
+
+@dataclass(frozen=True, slots=True)
+class Solution:
+    """Voltages of all nodes, and the currents that follow."""
+
+    nodes: dict[str, int]
+    branches: dict[str, Branch]
+    open: frozenset[str]
+    volts: npt.NDArray[np.complex128]
+
+    def volt(self, node: str, against: str | None = None) -> complex:
+        """Voltage of a node against another, or the reference [V]."""
+        other = self.volts[self.nodes[against]] if against else 0j
+        return complex(self.volts[self.nodes[node]] - other)
+
+    def amp(self, branch: str) -> complex:
+        """Current of a branch from a to b [A]; none where it is open or there is no such branch."""
+        held = self.branches.get(branch)
+        if held is None or branch in self.open:
+            return 0j
+        return complex((self.volts[held.a] - self.volts[held.b] + held.emf_v) / held.ohm)

@@ -1,0 +1,183 @@
+"""Plans of residual-current devices: against exhaustive search on small boards, and against the checks on whole jobs."""
+
+from __future__ import annotations
+
+import unittest
+from itertools import product
+
+from tests.builders import circuit, job, mcb, rcbo
+from vivid_lattice.core.assess import assess
+from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.design.rcds.facts import (
+    CircuitFacts,
+    Limits,
+    breaker_price,
+    facts_of,
+    limits_of,
+    rcbo_price,
+    switch_for,
+)
+from vivid_lattice.core.design.rcds.plan import TITLES, darkness, plan
+from vivid_lattice.core.design.rcds.solve import SHAPES, Architecture, Weights, solve
+from vivid_lattice.core.errors import OutOfRange
+from vivid_lattice.core.job import Circuit, Job, Load
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.demo import demo_job
+
+
+def load(name: str, kind: str, **more: object) -> Load:
+    return Load.model_validate({"name": name, "kind": kind} | more)
+
+
+def mixed_board(count: int) -> Job:
+    """Lights, sockets, an alarm, a charger …: the first so many."""
+    held: list[Circuit] = [
+        circuit(id="l1", name="Lights 1", kind="lighting", loads=(load("Lamps", "lamp", count=6, power_w=9.0, power_factor=0.9),), device=mcb(6.0)),
+        circuit(id="s1", name="Sockets 1", kind="radial", loads=(load("Sockets", "socket", count=6),), device=mcb(20.0)),
+        circuit(id="l2", name="Lights 2", kind="lighting", loads=(load("Lamps", "lamp", count=5, power_w=9.0, power_factor=0.9),), device=mcb(6.0)),
+        circuit(id="h1", name="Heater", loads=(load("Heater", "heater", power_w=2500.0),), device=mcb(16.0)),
+        circuit(id="a1", name="Alarms", loads=(load("Alarms", "alarm", power_w=5.0, power_factor=0.9),), device=mcb(6.0)),
+        circuit(id="s2", name="Sockets 2", kind="radial", loads=(load("Sockets", "socket", count=4),), device=mcb(16.0)),
+    ]  # fmt: skip
+    return job(*held[:count])
+
+
+def worth(
+    facts: tuple[CircuitFacts, ...],
+    limits: Limits,
+    architecture: Architecture,
+    weights: Weights,
+    places: tuple[object, ...],
+) -> float | None:
+    """What a grouping costs by the weights, reckoned by hand; None where it breaks a rule."""
+    shared, own_ok, ahead_ok = SHAPES[architecture]
+    groups = [[fact for fact, place in zip(facts, places, strict=True) if place == group] for group in range(shared)]
+    own = [fact for fact, place in zip(facts, places, strict=True) if place == "own"]
+    ahead = [fact for fact, place in zip(facts, places, strict=True) if place == "ahead"]
+    lights = sum(fact.lights for fact in facts)
+    must = [fact for fact in facts if fact.own or fact.least_type in ("F", "B")]
+    if any(fact.duty for fact in ahead) or (ahead and not ahead_ok) or any(fact not in own for fact in must):
+        return None
+    if not own_ok and len(own) > len(must):
+        return None
+    cost, dark = 0.0, max((fact.dark for fact in own), default=0)
+    for held in groups:
+        if not held or sum(fact.leak_ua for fact in held) > limits.leak_ua:
+            return None
+        if lights > 1 and limits.lights_apart and sum(fact.lights for fact in held) == lights:
+            return None
+        if limits.most_per_rcd and len(held) > limits.most_per_rcd:
+            return None
+        needed = min(sum(fact.rating_a for fact in held), limits.ahead_a or 1e9)
+        switch = switch_for(needed)
+        if switch is None:
+            return None
+        cost += switch.price
+        dark = max(dark, darkness(held))
+    if len(facts) - len(ahead) > 1 and shared + len(own) < limits.least_rcds:
+        return None
+    cost += sum(rcbo_price(fact.least_type).price for fact in own) + (len(facts) - len(own)) * breaker_price().price
+    return weights.darkness * dark + weights.devices * (shared + len(own)) + weights.cost * cost
+
+
+class AgainstExhaustiveSearch(unittest.TestCase):
+    """Every grouping of small boards tried by hand."""
+
+    def test_the_plan_is_the_best_there_is(self) -> None:
+        for rules in ("uk", "iec"):
+            for count in (1, 2, 3, 4, 5, 6):
+                made = mixed_board(count)
+                network = Network.of(made, rule_set("uk"))
+                facts, limits = facts_of(network, made.boards[0]), limits_of(network, made.boards[0])
+                if rules == "iec":  # the same circuits under tighter rules of sharing
+                    limits = Limits(5200, 3, 2, True, limits.ahead_a, True, 30.0)
+                for architecture in ("one", "two", "own", "mixed", "split"):
+                    for weights in (Weights(), Weights(0.0, 1.0, 1.0), Weights(1.0, 0.0, 10.0)):
+                        with self.subTest(rules, count=count, architecture=architecture, weights=weights):
+                            self.compare(facts, limits, architecture, weights)  # type: ignore[arg-type]
+
+    def compare(
+        self, facts: tuple[CircuitFacts, ...], limits: Limits, architecture: Architecture, weights: Weights
+    ) -> None:
+        shared = SHAPES[architecture][0]
+        choices = [*range(shared), "own", "ahead"]
+        tried = [worth(facts, limits, architecture, weights, places) for places in product(choices, repeat=len(facts))]
+        best = min((value for value in tried if value is not None), default=None)
+        found = solve(facts, limits, architecture, weights)
+        if best is None:
+            self.assertIsNone(found)
+            return
+        assert found is not None
+        self.assertTrue(found.proven)
+        # Prices are reckoned in hundredths: by that the two may differ.
+        self.assertAlmostEqual(found.objective, best, delta=0.011 * max(weights.cost, 0.01) * len(facts))
+        own = worth(facts, limits, architecture, weights, tuple(found.places[fact.circuit.id] for fact in facts))
+        assert own is not None
+        self.assertAlmostEqual(own, best, delta=0.02)
+
+
+class WholeJobs(unittest.TestCase):
+    """The demo jobs, every architecture."""
+
+    def test_a_plan_keeps_every_rule_it_was_made_by(self) -> None:
+        for name, board in (
+            ("lamp-cottage", "main"),
+            ("millrace", "mill"),
+            ("wool-loft", "quarters"),
+            ("keepers-house", "main"),
+        ):
+            for architecture in TITLES:
+                with self.subTest(name, architecture=architecture):
+                    found = plan(demo_job(name), board, architecture)
+                    if found.job is None:
+                        self.assertTrue(found.refused.endswith("."))
+                        continue
+                    own = {circuit for group in found.groups for circuit in group.circuits}
+                    bad = [
+                        (one.subject.id, one.check, one.sentence)
+                        for one in assess(found.job, explain=False).findings
+                        if one.verdict == "fail" and one.check in ("rcd-duty", "rcd-type", "rcd-loading", "division")
+                        and (one.subject.id in own or one.subject.id == board)
+                    ]  # fmt: skip
+                    self.assertEqual(bad, [])
+                    self.assertTrue(all(group.in_hand_ma >= 0 for group in found.groups if len(group.circuits) > 1))
+
+    def test_taking_a_plan_twice_changes_nothing_more(self) -> None:
+        once = plan(demo_job("lamp-cottage"), "main", "three").job
+        assert once is not None
+        twice = plan(once, "main", "three").job
+        self.assertEqual(once, twice)
+
+    def test_a_circuit_that_may_stand_ahead_does_where_the_shape_has_a_place_for_it(self) -> None:
+        made = job(
+            circuit(id="s1", kind="radial", loads=(load("S", "socket"),), device=mcb(20.0)),
+            circuit(id="s2", kind="radial", loads=(load("S", "socket"),), device=mcb(20.0)),
+            circuit(id="h1", device=rcbo(16.0)),
+        )
+        found = plan(made, "main", "split")
+        self.assertEqual(found.ahead, ("Heater",))
+        assert found.job is not None
+        heater = next(one for one in found.job.circuits if one.id == "h1")
+        self.assertTrue(not isinstance(heater.device, str) and heater.device.rcd is None)
+
+    def test_a_board_that_is_not_there_is_named(self) -> None:
+        with self.assertRaisesRegex(OutOfRange, "board 'attic'"):
+            plan(job(), "attic", "own")
+
+    def test_cancelling_ends_the_search(self) -> None:
+        made = mixed_board(6)
+        network = Network.of(made, rule_set("uk"))
+        facts, limits = facts_of(network, made.boards[0]), limits_of(network, made.boards[0])
+        asked: list[int] = []
+
+        def cancelled() -> bool:
+            asked.append(1)
+            return True
+
+        found = solve(facts, limits, "mixed", Weights(), cancelled=cancelled)
+        self.assertTrue(asked)
+        self.assertTrue(found is None or found.bound <= found.objective)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,328 @@
+"""What happens when: voltages and currents against circuits solved by hand, and each event's devices by reasoning."""
+
+from __future__ import annotations
+
+import unittest
+from typing import Any
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.builders import circuit as plain
+from tests.builders import cutout, flat, job, laid, mcb, rcbo, supply
+from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.errors import NeedsInput, OutOfRange
+from vivid_lattice.core.faults.engine import run_event
+from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent
+from vivid_lattice.core.faults.netlist import Netlist
+from vivid_lattice.core.faults.outcome import tell
+from vivid_lattice.core.faults.story import FaultStory
+from vivid_lattice.core.faults.suspects import suspects
+from vivid_lattice.core.job import Cable, Circuit, Device, GroupRcd, Job, JobInfo, Load, Rcd
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.switchgear import SurgeDevice, VoltageRelay
+from vivid_lattice.demo import DEMOS, demo_job
+
+
+def story(of: Job, kind: str, **more: Any) -> FaultStory:
+    return tell(of, FaultEvent.model_validate({"kind": kind} | more))
+
+
+def openers(found: FaultStory) -> set[str]:
+    """Devices that open, or may, in the first stage."""
+    return {one.device for one in found.stages[0].openings}
+
+
+def heater(watts: float, **more: Any) -> Circuit:
+    parts: dict[str, Any] = {"loads": (Load(name="Heater", kind="heater", power_w=watts),), "run": (laid(0.001),)}
+    return plain(**(parts | more))
+
+
+def two_groups(*, ahead: bool = False) -> Job:
+    """Four circuits, two behind each of two shared devices; with ``ahead`` a fifth ahead of both."""
+    held = [heater(500.0 * n, id=f"c{n}", name=f"Heater {n}", device=mcb(16.0)) for n in range(1, 6 if ahead else 5)]
+    made = job(*held)
+    rcds = tuple(GroupRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for name in ("r1", "r2"))
+    groups = {"c1": "r1", "c2": "r1", "c3": "r2", "c4": "r2"}
+    ways = tuple(way.model_copy(update={"rcd": groups.get(way.circuit)}) for way in made.boards[0].ways)
+    return made.model_copy(update={"boards": (made.boards[0].model_copy(update={"rcds": rcds, "ways": ways}),)})
+
+
+class ByHand(unittest.TestCase):
+    """Published arithmetic of lost neutrals and touch voltages; physics, as in the reference's worked examples."""
+
+    def test_three_lines_without_their_neutral(self) -> None:
+        # 3000, 1500 and 400 W at 230 V: 141.05, 261.68 and 322.65 V; the star point stands at 106.11 V.
+        cable = Cable(type="sheathed-pvc", area_mm2=2.5, cpc="core")
+        held = [
+            heater(watts, id=f"c{n}", name=f"H{n}", cable=cable, lines=(f"L{n}",), device=rcbo(16.0))
+            for n, watts in ((1, 3000.0), (2, 1500.0), (3, 400.0))
+        ]
+        made = job(*held, job=JobInfo(title="Star", rules="iec"), supply=supply(system="TN-S", phases=3, cutout=None))
+        run = run_event(made, FaultEvent(kind="open-neutral", running=1.0))
+        for n, volts in ((1, 141.05), (2, 261.68), (3, 322.65)):
+            self.assertAlmostEqual(abs(run.first_least.volt(f"c{n}.L{n}.E", f"c{n}.N.E")), volts, delta=0.6)
+        self.assertAlmostEqual(abs(run.first_least.volt("main.N")), 106.11, delta=0.6)
+
+    def test_a_split_phase_without_its_neutral(self) -> None:
+        # 300 W on one side and 1200 W on the other share 240 V as 192 and 48 V.
+        nm = Cable(type="nm", area_mm2=rule_set("na").cables.kind("nm").sizes_mm2[0], cpc="included")
+        held = [
+            heater(watts, id=f"c{n}", name=f"H{n}", cable=nm, lines=(f"L{n}",), run=(laid(0.001, "cable"),), device=Device(kind="breaker", rating_a=20.0))
+            for n, watts in ((1, 300.0), (2, 1200.0))
+        ]  # fmt: skip
+        ahead = supply(
+            phases=2, nominal_v=120.0, cutout=None, ze_ohm=0.05, fault_current_ka=5.0, tails=None, earthing=None
+        )
+        made = job(*held, job=JobInfo(title="Split", rules="na"), supply=ahead)
+        # So large an electrode resistance that the ground carries nothing worth counting.
+        run = run_event(made, FaultEvent(kind="open-neutral", running=1.0, electrode_ohm=5000.0))
+        for n, volts in ((1, 192.0), (2, 48.0)):
+            self.assertAlmostEqual(abs(run.first_least.volt(f"c{n}.L{n}.E", f"c{n}.N.E")), volts, delta=0.5)
+
+    def test_an_open_pen_lifts_all_that_is_earthed(self) -> None:
+        # 2300 W, 20 Ω of the house's own earth, 2 Ω at the source: 5.11 A, 102.22 V to the ground, and nothing opens.
+        found = story(job(heater(2300.0)), "open-neutral", running=1.0, electrode_ohm=20.0)
+        assert found.touch is not None
+        self.assertAlmostEqual(found.touch.volts, 102.22, delta=1.0)
+        self.assertTrue(found.touch.dangerous)
+        self.assertEqual((openers(found), found.touch.seconds), (set(), None))
+        self.assertTrue(any("Everything that is earthed" in said for said in found.still_live))
+
+    def test_touch_voltage_is_the_protective_conductor_s_share(self) -> None:
+        # U0 · R2 / Zs with the same figures as the loop check: both circuits are solved in different ways.
+        made = job(plain(run=(laid(25.0),)))
+        network = Network.of(made, rule_set("uk"))
+        run, zs = network.loops.run(made.circuits[0]), network.loops.far_end_ohm(made.circuits[0])
+        found = story(made, "line-earth", circuit="c1", running=0.0, electrode_ohm=5000.0)
+        self.assertAlmostEqual(found.fault_a_least, 230 / zs, delta=0.01 * 230 / zs)
+        assert found.touch is not None
+        self.assertAlmostEqual(found.touch.volts, 230 * run.r2_hot_ohm / zs, delta=1.5)
+
+    def test_in_tt_the_electrode_takes_nearly_all(self) -> None:
+        # RA 80 Ω, RB 2 Ω: If = 230/82 within the run's own resistance; the RCD alone sees enough.
+        made = job(plain(), supply=supply(system="TT", ze_ohm=82.0))
+        found = story(made, "line-earth", circuit="c1", running=0.0)
+        self.assertAlmostEqual(found.fault_a_least, 2.8, delta=0.05)
+        assert found.touch is not None
+        self.assertAlmostEqual(found.touch.volts, 230 * 80 / 82, delta=1.5)
+        self.assertEqual([one.part for one in found.stages[0].openings], ["residual"])
+
+    def test_currents_at_any_point_of_a_radial_and_of_a_ring(self) -> None:
+        made = job(
+            plain(run=(laid(40.0),)),
+            plain(id="c2", name="Ring", kind="ring", loads=(), run=(laid(40.0),), device=rcbo(32.0)),
+        )
+        network = Network.of(made, rule_set("uk"))
+        ze = network.loops.ze_ohm()
+        for name, held in (("c1", made.circuits[0]), ("c2", made.circuits[1])):
+            run = network.loops.run(held)
+            for at in (0.25, 0.5, 1.0):
+                share = at if name == "c1" else 4 * at * (1 - at)
+                found = story(made, "line-earth", circuit=name, at=at, running=0.0, electrode_ohm=5000.0)
+                expected = 230 / (ze + share * run.hot_ohm)
+                with self.subTest(name, at=at):
+                    self.assertAlmostEqual(found.fault_a_least / expected, 1.0, delta=0.01)
+
+
+class Netlists(unittest.TestCase):
+    """The solver against numpy's own, and Kirchhoff."""
+
+    @given(
+        st.lists(
+            st.tuples(st.integers(0, 5), st.integers(0, 5), st.floats(0.01, 1e3), st.floats(-300, 300)),
+            min_size=6,
+            max_size=20,
+        )
+    )
+    @settings(max_examples=80, deadline=None)
+    def test_random_circuits(self, held: list[tuple[int, int, float, float]]) -> None:
+        net = Netlist("0")
+        for number, (a, b, ohm, emf) in enumerate(held):
+            net.join(f"b{number}", str(a), str(b if b != a else (a + 1) % 6), complex(ohm), complex(emf))
+        solved = net.solve()
+        into = np.zeros(len(net._nodes), dtype=complex)
+        for branch in net.branches.values():
+            amps = solved.amp(branch.name)
+            into[branch.a] -= amps
+            into[branch.b] += amps
+        scale = max((abs(solved.amp(name)) for name in net.branches), default=1.0) + 1e-9
+        self.assertLess(float(np.max(np.abs(into[1:]))) / scale, 1e-6)
+
+    def test_an_open_contact_carries_nothing_and_a_closed_one_loses_nothing(self) -> None:
+        net = Netlist("0")
+        net.join("source", "0", "a", 1 + 0j, 10 + 0j)
+        net.join("contact", "a", "b")
+        net.join("load", "b", "0", 9 + 0j)
+        self.assertAlmostEqual(abs(net.solve().amp("contact")), 1.0, places=5)
+        self.assertEqual(net.solve(["contact"]).amp("contact"), 0j)
+
+
+class WhoOpens(unittest.TestCase):
+    """Each event, and the devices it opens by reasoning."""
+
+    def test_short_circuits_and_faults_open_the_circuit_s_own_device(self) -> None:
+        made = job(plain(), plain(id="c2", name="Other"))
+        for kind in ("line-neutral", "line-earth", "nail"):
+            found = story(made, kind, circuit="c1")
+            self.assertEqual((openers(found), found.dark_certainly), ({"c1"}, ("c1",)), kind)
+            assert found.heat is not None
+            self.assertTrue(found.heat.enough)
+
+    def test_an_overload_opens_late_and_only_above_what_the_device_carries(self) -> None:
+        made = job(heater(100.0))
+        late = story(made, "overload", circuit="c1", amps=16 * 1.5, running=0.0).stages[0].openings[0]
+        self.assertTrue(late.certain and (late.earliest_s or 0) > 60 and (late.latest_s or 1e9) <= 3600)
+        self.assertEqual(openers(story(made, "overload", circuit="c1", amps=16 * 1.1, running=0.0)), set())
+
+    def test_leakage_by_size_and_waveform(self) -> None:
+        made = job(heater(100.0, device=rcbo(16.0, rcd=Rcd(idn_ma=30.0, type="A"))))
+        self.assertEqual(openers(story(made, "leakage", circuit="c1", milliamps=14.0, running=0.0)), set())
+        may = story(made, "leakage", circuit="c1", milliamps=20.0, running=0.0)
+        self.assertEqual((openers(may), may.dark_certainly, may.dark_perhaps), ({"c1"}, (), ("c1",)))
+        self.assertEqual(story(made, "leakage", circuit="c1", milliamps=35.0).dark_certainly, ("c1",))
+        self.assertEqual(
+            story(made, "leakage", circuit="c1", milliamps=45.0, waveform="pulsating").dark_certainly, ("c1",)
+        )
+        smooth = story(made, "leakage", circuit="c1", milliamps=45.0, waveform="smooth")
+        self.assertEqual(smooth.dark_certainly, ())
+        self.assertTrue(any("may not open for anything" in note for note in smooth.notes))
+        type_b = job(heater(100.0, device=rcbo(16.0, rcd=Rcd(idn_ma=30.0, type="B"))))
+        self.assertEqual(
+            story(type_b, "leakage", circuit="c1", milliamps=61.0, waveform="smooth").dark_certainly, ("c1",)
+        )
+
+    def test_a_neutral_on_the_wrong_bar_opens_both_devices_or_the_one(self) -> None:
+        self.assertEqual(
+            openers(story(two_groups(), "neutral-wrong-bar", circuit="c1", other="c3")), {"main:r1", "main:r2"}
+        )
+        self.assertEqual(openers(story(two_groups(), "neutral-wrong-bar", circuit="c1")), {"main:r1"})
+        # Ahead of the devices with its neutral behind one: that one alone sees it.
+        self.assertEqual(
+            openers(story(two_groups(ahead=True), "neutral-wrong-bar", circuit="c5", other="c1")), {"main:r1"}
+        )
+        rcbos = job(heater(1000.0, device=rcbo(16.0)), heater(1000.0, id="c2", name="Other", device=rcbo(16.0)))
+        self.assertEqual(openers(story(rcbos, "neutral-wrong-bar", circuit="c1", other="c2")), {"c1", "c2"})
+
+    def test_nothing_shows_while_nothing_draws(self) -> None:
+        for kind, more in (
+            ("neutral-wrong-bar", {"circuit": "c1", "other": "c3"}),
+            ("rcd-neutral-crossed", {"rcd": "main:r1"}),
+        ):
+            found = story(two_groups(), kind, running=0.0, **more)
+            self.assertEqual((openers(found), found.dark_certainly), (set(), ()), kind)
+
+    def test_swapped_and_crossed_neutrals_and_a_borrowed_one(self) -> None:
+        swapped = story(two_groups(), "neutrals-swapped", rcd="main:r1", other_rcd="main:r2")
+        self.assertEqual(openers(swapped), {"main:r1", "main:r2"})
+        self.assertEqual(openers(story(two_groups(), "rcd-neutral-crossed", rcd="main:r2")), {"main:r2"})
+        self.assertEqual(
+            openers(story(two_groups(), "borrowed-neutral", circuit="c1", other="c3")), {"main:r1", "main:r2"}
+        )
+        # Within one group it stays unseen.
+        self.assertEqual(openers(story(two_groups(), "borrowed-neutral", circuit="c1", other="c2")), set())
+
+    def test_a_neutral_that_touches_earth(self) -> None:
+        self.assertEqual(openers(story(two_groups(), "neutral-earth", circuit="c3")), {"main:r2"})
+
+    def test_a_relay_opens_for_a_wandering_supply_and_nothing_else_does(self) -> None:
+        made = job(heater(100.0))
+        relay = VoltageRelay(rating_a=100.0, over_v=265.0, under_v=190.0, over_s=0.2, under_s=1.0)
+        watched = made.model_copy(update={"boards": (made.boards[0].model_copy(update={"relay": relay}),)})
+        self.assertEqual(openers(story(made, "voltage", volts=280.0)), set())
+        found = story(watched, "voltage", volts=280.0)
+        self.assertEqual((openers(found), found.dark_certainly), ({"relay:main"}, ("c1",)))
+        self.assertEqual(found.stages[0].openings[0].latest_s, 0.2)
+        self.assertEqual(openers(story(watched, "voltage", volts=250.0)), set())
+        self.assertEqual(story(watched, "voltage", volts=150.0).stages[0].openings[0].latest_s, 1.0)
+
+    def test_a_surge_with_and_without_a_device(self) -> None:
+        made = job()
+        device = SurgeDevice(id="s", name="Surge device", type="2", up_kv=1.4, leads_m=0.5)
+        held = made.model_copy(update={"boards": (made.boards[0].model_copy(update={"surge": (device,)}),)})
+        self.assertIn("6 kV reach the appliances, more than", story(made, "surge").outcome)
+        self.assertIn("1.9 kV arrive", story(held, "surge").outcome)
+
+    def test_a_loose_clamp_heats_and_nothing_opens(self) -> None:
+        made = job(heater(3000.0))
+        found = story(made, "loose-terminal", circuit="c1", ohm=0.2, running=1.0)
+        # 13 A through 0.2 Ω are 34 W, less what the clamp itself takes off the current.
+        self.assertRegex(found.outcome, r"3[234](\.\d)? W")
+        self.assertIn("chars", found.outcome)
+        self.assertEqual(openers(found), set())
+
+    def test_a_feeder_that_may_open_too_darkens_the_rest_perhaps(self) -> None:
+        found = story(demo_job("millrace"), "line-neutral", circuit="c13", at=0.0)
+        self.assertEqual((found.dark_certainly, set(found.dark_perhaps)), (("c13",), {"c14", "c15", "c16"}))
+        rooms = {room.room: room for room in found.rooms}
+        self.assertEqual((rooms["studio"].dark, rooms["kitchen"].dark), ("perhaps", "lit"))
+        self.assertEqual(rooms["kiln-room"].certainly, ("Kiln",))
+
+    def test_without_any_protection_that_sees_it_the_touch_voltage_stays(self) -> None:
+        made = job(plain(device=mcb(16.0)), supply=supply(system="TT", ze_ohm=82.0))
+        found = story(made, "line-earth", circuit="c1")
+        assert found.touch is not None
+        self.assertEqual((openers(found), found.touch.seconds, found.touch.dangerous), (set(), None, True))
+        self.assertTrue(any("Nothing ends this fault" in said for said in found.do_next))
+
+
+class Asked(unittest.TestCase):
+    """What is missing or not there is named."""
+
+    def test_every_kind_of_event_runs_on_every_demo_or_says_what_it_lacks(self) -> None:
+        for name in DEMOS:
+            made = demo_job(name)
+            final = [circuit for circuit in made.circuits if circuit.kind != "distribution"]
+            places = [place.id for place in Network.of(made, rule_set(made.job.rules)).rcds.all]
+            for kind in KIND_TITLES:
+                event = FaultEvent(kind=kind, circuit=final[0].id, other=final[1].id, rcd=next(iter(places), None), other_rcd=places[-1] if len(places) > 1 else None)  # fmt: skip
+                with self.subTest(name, kind=kind):
+                    try:
+                        found = tell(made, event)
+                    except (NeedsInput, OutOfRange) as refused:
+                        self.assertTrue(str(refused))
+                        continue
+                    self.assertTrue(found.outcome and found.do_next[0].startswith("Work dead"))
+                    self.assertEqual(found, tell(made, event))
+
+    def test_what_is_not_there_is_refused(self) -> None:
+        for kind, more, said in (
+            ("line-neutral", {"circuit": "c9"}, "circuit 'c9'"), ("line-line", {"circuit": "c1"}, "two at least"),
+            ("rcd-neutral-crossed", {"rcd": "main:r9"}, "residual-current device 'main:r9'"),
+            ("line-earth", {"circuit": "c1", "line": "L2"}, "one of L1"),
+        ):  # fmt: skip
+            with self.assertRaisesRegex(OutOfRange, said):
+                story(job(), kind, **more)
+        with self.assertRaises(NeedsInput):
+            story(job(), "line-earth")
+        with self.assertRaises(NeedsInput):
+            story(job(supply=supply(fault_current_ka=None)), "line-earth", circuit="c1")
+        with self.assertRaises(NeedsInput):
+            story(job(plain(run=(laid(None),))), "line-earth", circuit="c1")
+
+
+class Causes(unittest.TestCase):
+    """What it probably was."""
+
+    def test_suspects_open_the_device_and_what_ran_comes_first(self) -> None:
+        made = two_groups()
+        found = suspects(made, "main:r2", ["c3"])
+        self.assertEqual(found[0].event.circuit, "c3")
+        self.assertLessEqual(sum(one.share_pct for one in found), 100.0 + 1e-6)
+        for one in found:
+            self.assertIn("main:r2", openers(tell(made, one.event)), one.title)
+            self.assertTrue(one.why and one.tell)
+
+    def test_a_breaker_without_a_residual_part_is_no_suspect_of_leakage(self) -> None:
+        kinds = {one.event.kind for one in suspects(job(plain(device=mcb(16.0)), supply=supply(cutout=cutout())), "c1")}
+        self.assertNotIn("leakage", kinds)
+        self.assertIn("overload", kinds)
+
+    def test_a_device_that_is_not_there_is_refused(self) -> None:
+        with self.assertRaisesRegex(OutOfRange, "device 'nowhere'"):
+            suspects(job(plain(cable=flat(2.5))), "nowhere")
+
+
+if __name__ == "__main__":
+    unittest.main()
