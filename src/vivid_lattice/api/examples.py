@@ -9,14 +9,20 @@ from pydantic import TypeAdapter
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.compare import compare
 from vivid_lattice.core.design.choose import design
+from vivid_lattice.core.design.rcds.plan import plan
 from vivid_lattice.core.document import read_data, to_text
 from vivid_lattice.core.entry import add_entry
+from vivid_lattice.core.faults.event import FaultEvent
+from vivid_lattice.core.faults.outcome import tell
+from vivid_lattice.core.faults.suspects import suspects
 from vivid_lattice.core.findings import Subject
 from vivid_lattice.core.job import EXAMPLE, Job
 from vivid_lattice.core.lengths import longest_runs
+from vivid_lattice.core.protection.matrix import matrix
 from vivid_lattice.core.remedies import remedies
 from vivid_lattice.core.whatif import ranges, what_if
 from vivid_lattice.store.jobs import JobLine, Revision, RevisionLine
+from vivid_lattice.store.trips import Trip
 
 _WHEN = "2026-01-31T09:00:00.000+00:00"
 
@@ -33,6 +39,7 @@ def answers() -> dict[tuple[str, str], Any]:
         RevisionLine(1, None, "begun", revision.author, _WHEN, False),
     ]
     designed = {"document": _plain(done.job), "decisions": [_plain(made) for made in done.decisions]}
+    trip = Trip(7, "2026-01-30T18:40", "c1", ["c1"], "while the kettle was on")
     one = "/api/jobs/{job_id}"
     return {
         ("/api/jobs", "get"): [_plain(line)],
@@ -41,12 +48,18 @@ def answers() -> dict[tuple[str, str], Any]:
             (f"{one}/redo", "post"), (f"{one}/revisions/{{number}}", "get"),
         )},
         (f"{one}/revisions", "get"): [_plain(entry) for entry in history],
+        (f"{one}/trips", "get"): [_plain(trip)],
+        (f"{one}/trips", "post"): _plain(trip),
         ("/api/assess", "post"): _plain(assess(job, explain={("capacity", "c1")})),
         ("/api/remedies", "post"): [_plain(found) for found in remedies(_tight(job), "voltage-drop", Subject("circuit", "c1"))[:1]],
         ("/api/lengths", "post"): [_plain(found) for found in longest_runs(job, "c1")],
         ("/api/whatif/ranges", "post"): [_plain(found) for found in ranges(job, job.circuits[0])],
         ("/api/whatif", "post"): _plain(what_if(job, "c1", "length")),
         ("/api/compare", "post"): _plain(compare(job, _tight(job))),
+        ("/api/matrix", "post"): _plain(matrix(job)),
+        ("/api/rcds/plan", "post"): _plain(plan(job, "main", "own")),
+        ("/api/faults", "post"): _plain(tell(job, FaultEvent(kind="line-earth", circuit="c1"))),
+        ("/api/faults/causes", "post"): [_plain(found) for found in suspects(job, "c1")],
         ("/api/upgrade", "post"): None,
         ("/api/balance", "post"): {"document": _plain(job), "decisions": []},
         ("/api/design", "post"): designed,

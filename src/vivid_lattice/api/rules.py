@@ -10,7 +10,7 @@ from pydantic import BaseModel
 
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.core.assess import cautions_of
-from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
+from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, Face
 from vivid_lattice.core.checks.overload import assumed_start
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.findings import Source
@@ -39,6 +39,7 @@ class CheckLine(BaseModel):
     short: str
     question: str
     compares: str
+    face: Face
 
 
 class SupplyCheckLine(BaseModel):
@@ -172,7 +173,8 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
             for kind in get_args(LoadKind)
         ],
         checks=[
-            CheckLine(id=c.id, title=c.title, short=c.short, question=c.question, compares=c.compares) for c in CHECKS
+            CheckLine(id=c.id, title=c.title, short=c.short, question=c.question, compares=c.compares, face=c.face)
+            for c in CHECKS
         ],
         supply_checks=[SupplyCheckLine(id=c.id, title=c.title, question=c.question) for c in SUPPLY_CHECKS],
         board_checks=[SupplyCheckLine(id=c.id, title=c.title, question=c.question) for c in BOARD_CHECKS],

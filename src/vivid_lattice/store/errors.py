@@ -3,6 +3,7 @@
 StoreError
 ├── NoSuchJob        no job of that id
 ├── NoSuchRevision   the job has no revision of that number
+├── NoSuchTrip       the job's log has no such line
 ├── StaleRevision    somebody has saved since: the head is another revision than the one the change was made from
 ├── NothingToUndo    the head has no parent, or nothing was undone
 ├── DatabaseDamaged  SQLite's integrity check found something
@@ -30,6 +31,14 @@ class NoSuchRevision(StoreError):
     def __init__(self, job_id: str, number: int):
         self.job_id, self.number = job_id, number
         super().__init__(f"Job '{job_id}' has no revision {number}.")
+
+
+class NoSuchTrip(StoreError):
+    """The job's log has no such line, or it is struck out already."""
+
+    def __init__(self, job_id: str, trip_id: int):
+        self.job_id, self.trip_id = job_id, trip_id
+        super().__init__(f"The log of job '{job_id}' has no line {trip_id}.")
 
 
 class StaleRevision(StoreError):

@@ -172,6 +172,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/trips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Trips
+         * @description The log, newest first.
+         */
+        get: operations["list_trips_api_jobs__job_id__trips_get"];
+        put?: never;
+        /**
+         * Add Trip
+         * @description Write a line into the log.
+         */
+        post: operations["add_trip_api_jobs__job_id__trips_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/trips/{trip_id}/strike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Strike Trip
+         * @description Strike a line out that was wrong.
+         */
+        post: operations["strike_trip_api_jobs__job_id__trips__trip_id__strike_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assess": {
         parameters: {
             query?: never;
@@ -392,6 +436,226 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matrix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hold Against Each Other
+         * @description Every pair of devices in series, how it keeps its order, and the characteristics for drawing.
+         */
+        post: operations["hold_against_each_other_api_matrix_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rcds/architectures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Architectures
+         * @description The architectures that are planned.
+         */
+        get: operations["list_architectures_api_rcds_architectures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rcds/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Rcds
+         * @description An architecture worked out for a board, with the document that has it in place.
+         */
+        post: operations["plan_rcds_api_rcds_plan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Families
+         * @description The device families that come with the program.
+         */
+        get: operations["list_families_api_families_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Own Families
+         * @description A user's families read and checked; refused with a line for each thing wrong.
+         */
+        post: operations["read_own_families_api_families_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/relay/traces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Traces
+         * @description The voltage traces that are built in.
+         */
+        get: operations["list_traces_api_relay_traces_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/relay/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Run Over Trace
+         * @description A relay over a voltage trace.
+         */
+        post: operations["run_over_trace_api_relay_run_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/faults/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Kinds
+         * @description The kinds of event there are, in the order in which they are offered.
+         */
+        get: operations["list_kinds_api_faults_kinds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Run Fault
+         * @description What an event leads to.
+         */
+        post: operations["run_fault_api_faults_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/faults/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * List Devices
+         * @description Every device of a document that may open.
+         */
+        post: operations["list_devices_api_faults_devices_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/faults/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Causes
+         * @description What probably made a device open, the likeliest first.
+         */
+        post: operations["find_causes_api_faults_causes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rules": {
         parameters: {
             query?: never;
@@ -517,6 +781,19 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * ArchitectureLine
+         * @description An architecture there is.
+         */
+        ArchitectureLine: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "one" | "two" | "three" | "four" | "own" | "mixed" | "split";
+            /** Title */
+            title: string;
+        };
+        /**
          * Archive
          * @description Whether the job is put away.
          */
@@ -569,6 +846,26 @@ export interface components {
             cautions: string[];
         };
         /**
+         * BandPoints
+         * @description A characteristic drawn: points of its lower and upper edge [A, s].
+         */
+        BandPoints: {
+            /** Device */
+            device: string;
+            /** Name */
+            name: string;
+            /** Lower */
+            lower: [
+                number,
+                number
+            ][];
+            /** Upper */
+            upper: [
+                number,
+                number
+            ][];
+        };
+        /**
          * Base
          * @description The revision that is open where the request comes from.
          */
@@ -600,6 +897,12 @@ export interface components {
              * @default []
              */
             rcds: components["schemas"]["GroupRcd"][];
+            /**
+             * Surge
+             * @default []
+             */
+            surge: components["schemas"]["SurgeDevice"][];
+            relay?: components["schemas"]["VoltageRelay"] | null;
             /**
              * Ways
              * @default []
@@ -693,6 +996,23 @@ export interface components {
             label: string;
         };
         /**
+         * CausesRequest
+         * @description A device of a document that opened, and the circuits something ran on.
+         */
+        CausesRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Device
+             * @example c1
+             */
+            device: string;
+            /**
+             * Ran
+             * @default []
+             */
+            ran: string[];
+        };
+        /**
          * Cell
          * @description A crossing of the lattice.
          */
@@ -723,6 +1043,11 @@ export interface components {
             question: string;
             /** Compares */
             compares: string;
+            /**
+             * Face
+             * @enum {string}
+             */
+            face: "sizing" | "protection";
         };
         /**
          * Circuit
@@ -916,6 +1241,33 @@ export interface components {
             yours: string[];
         };
         /**
+         * Crossing
+         * @description A pair in series: how it stands under overload and in a short circuit, and in words.
+         *
+         *     ``upto_a``: selective up to there; None: at every current. ``fault_a``: the most that may flow behind the downstream one.
+         */
+        Crossing: {
+            /** Up */
+            up: string;
+            /** Down */
+            down: string;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "total" | "partial" | "races" | "crossed" | "unknown";
+            /** Overload */
+            overload: string;
+            /** Upto A */
+            upto_a: number | null;
+            /** Fault A */
+            fault_a: number | null;
+            /** Shown */
+            shown: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * Curve
          * @description A check along the range, point by point, and where it gives way.
          *
@@ -939,11 +1291,13 @@ export interface components {
         };
         /**
          * Cutout
-         * @description The distributor's fuse at the origin.
+         * @description The distributor's fuse at the origin; or a breaker, with its characteristic.
          */
         Cutout: {
             /** Kind */
             kind: string;
+            /** Curve */
+            curve?: ("B" | "C" | "D") | null;
             /** Rating A */
             rating_a: number;
         };
@@ -1041,6 +1395,14 @@ export interface components {
             /** Let Through A2S */
             let_through_a2s?: number | null;
             rcd?: components["schemas"]["Rcd"] | null;
+            /**
+             * Arc Fault
+             * @description With, or beside, an arc-fault detection device.
+             * @default false
+             */
+            arc_fault: boolean;
+            /** Family */
+            family?: string | null;
         };
         /**
          * DeviceKind
@@ -1078,6 +1440,18 @@ export interface components {
             usual_rcd?: components["schemas"]["Rcd"] | null;
         };
         /**
+         * DeviceLine
+         * @description A device that may open: by its id, what it is called, and whether it is a residual-current device.
+         */
+        DeviceLine: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Residual */
+            residual: boolean;
+        };
+        /**
          * DevicePrice
          * @description What a kind of device costs, each pole.
          */
@@ -1112,6 +1486,13 @@ export interface components {
             rows: components["schemas"]["DifferenceRow"][];
         };
         /**
+         * DocumentRequest
+         * @description A document.
+         */
+        DocumentRequest: {
+            document: components["schemas"]["Job"];
+        };
+        /**
          * Earthing
          * @description Conductors at the main earth. None: not known yet.
          */
@@ -1138,6 +1519,16 @@ export interface components {
              * @default []
              */
             supplementary: components["schemas"]["SupplementaryBond"][];
+        };
+        /**
+         * EdgePoint
+         * @description A point of an edge: so many times the rating, and the time there.
+         */
+        EdgePoint: {
+            /** Times In */
+            times_in: number;
+            /** Time S */
+            time_s: number;
         };
         /**
          * Electrode
@@ -1189,6 +1580,248 @@ export interface components {
              * @example cooker 7.2kW 14m
              */
             text: string;
+        };
+        /**
+         * FamiliesText
+         * @description A user's families as CSV or JSON, and the ids that are used already.
+         */
+        FamiliesText: {
+            /** Text */
+            text: string;
+            /**
+             * Taken
+             * @default []
+             */
+            taken: string[];
+        };
+        /**
+         * Family
+         * @description A family of devices. What its kind has none of, or nobody knows, is None or empty.
+         *
+         *     ``lower`` and ``upper``: a characteristic of its own; empty: that of its product standard. ``loss_w``: power loss of a
+         *     pole at each rating. ``comb_height_mm``: height of the bar its terminals meet; only equal ones share a comb.
+         */
+        Family: {
+            /**
+             * Id
+             * @example c1
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "breaker" | "fuse" | "rcd" | "rcbo" | "arc-fault" | "surge" | "switch" | "voltage-relay" | "contactor" | "impulse-relay" | "time-switch" | "socket";
+            /**
+             * Standard
+             * @default
+             */
+            standard: string;
+            /**
+             * Poles
+             * @default 1
+             */
+            poles: number;
+            /**
+             * Modules
+             * @default 1
+             */
+            modules: number;
+            /** Characteristic */
+            characteristic?: ("B" | "C" | "D") | null;
+            /**
+             * Ratings A
+             * @default []
+             */
+            ratings_a: number[];
+            /** Breaking Ka */
+            breaking_ka?: number | null;
+            /** Energy Class */
+            energy_class?: number | null;
+            /**
+             * Lower
+             * @default []
+             */
+            lower: components["schemas"]["EdgePoint"][];
+            /**
+             * Upper
+             * @default []
+             */
+            upper: components["schemas"]["EdgePoint"][];
+            /**
+             * Idn Ma
+             * @default []
+             */
+            idn_ma: number[];
+            /** Rcd Type */
+            rcd_type?: ("AC" | "A" | "F" | "B") | null;
+            /** Terminal From Mm2 */
+            terminal_from_mm2?: number | null;
+            /** Terminal To Mm2 */
+            terminal_to_mm2?: number | null;
+            /** Torque Nm */
+            torque_nm?: number | null;
+            /** Comb Height Mm */
+            comb_height_mm?: number | null;
+            /**
+             * Loss W
+             * @default []
+             */
+            loss_w: number[];
+            /** Surge Type */
+            surge_type?: ("1" | "1+2" | "2" | "3") | null;
+            /** Up Kv */
+            up_kv?: number | null;
+            /** Uc V */
+            uc_v?: number | null;
+            /** Discharge Ka */
+            discharge_ka?: number | null;
+            /** Backup Most A */
+            backup_most_a?: number | null;
+            /** Price */
+            price?: number | null;
+        };
+        /**
+         * FaultEvent
+         * @description An event. Which fields count depends on its kind; ``at`` is the share of the run from the board (0) to its end (1).
+         *
+         *     ``running``: share of every circuit's load that runs meanwhile; none: what diversity lets run at once.
+         */
+        FaultEvent: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "overload" | "line-neutral" | "line-line" | "line-earth" | "neutral-earth" | "leakage" | "nail" | "surge" | "open-neutral" | "voltage" | "neutral-wrong-bar" | "neutrals-swapped" | "rcd-neutral-crossed" | "borrowed-neutral" | "loose-terminal";
+            /** Circuit */
+            circuit?: string | null;
+            /**
+             * Other
+             * @description The circuit whose neutral is used, or beside which a neutral is put.
+             */
+            other?: string | null;
+            /**
+             * Rcd
+             * @description A residual-current device, as board:part.
+             */
+            rcd?: string | null;
+            /** Other Rcd */
+            other_rcd?: string | null;
+            /**
+             * At
+             * @default 1
+             */
+            at: number;
+            /** Line */
+            line?: ("L1" | "L2" | "L3") | null;
+            /**
+             * Amps
+             * @description Of an overload.
+             * @default 50
+             */
+            amps: number;
+            /**
+             * Ohm
+             * @description Resistance of the fault itself, or of a loose clamp.
+             * @default 0
+             */
+            ohm: number;
+            /**
+             * Milliamps
+             * @description Of a leakage.
+             * @default 30
+             */
+            milliamps: number;
+            /**
+             * Waveform
+             * @default ac
+             * @enum {string}
+             */
+            waveform: "ac" | "pulsating" | "smooth";
+            /**
+             * Volts
+             * @description Of a supply that wanders, line to neutral.
+             * @default 280
+             */
+            volts: number;
+            /**
+             * Surge Kv
+             * @default 6
+             */
+            surge_kv: number;
+            /**
+             * Electrode Ohm
+             * @description Earthed metal of the house itself, to true earth.
+             * @default 20
+             */
+            electrode_ohm: number;
+            /** Running */
+            running?: number | null;
+        };
+        /**
+         * FaultKindLine
+         * @description A kind of event, and the fields of it that count.
+         */
+        FaultKindLine: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "overload" | "line-neutral" | "line-line" | "line-earth" | "neutral-earth" | "leakage" | "nail" | "surge" | "open-neutral" | "voltage" | "neutral-wrong-bar" | "neutrals-swapped" | "rcd-neutral-crossed" | "borrowed-neutral" | "loose-terminal";
+            /** Title */
+            title: string;
+            /** Fields */
+            fields: string[];
+        };
+        /**
+         * FaultRequest
+         * @description An event in a document.
+         */
+        FaultRequest: {
+            document: components["schemas"]["Job"];
+            event: components["schemas"]["FaultEvent"];
+        };
+        /**
+         * FaultStory
+         * @description What an event leads to.
+         */
+        FaultStory: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "overload" | "line-neutral" | "line-line" | "line-earth" | "neutral-earth" | "leakage" | "nail" | "surge" | "open-neutral" | "voltage" | "neutral-wrong-bar" | "neutrals-swapped" | "rcd-neutral-crossed" | "borrowed-neutral" | "loose-terminal";
+            /** Title */
+            title: string;
+            event: components["schemas"]["FaultEvent"];
+            /** Stages */
+            stages: components["schemas"]["Stage"][];
+            /** Outcome */
+            outcome: string;
+            /** Dark Certainly */
+            dark_certainly: string[];
+            /** Dark Perhaps */
+            dark_perhaps: string[];
+            /** Rooms */
+            rooms: components["schemas"]["RoomLost"][];
+            touch: components["schemas"]["Touch"] | null;
+            heat: components["schemas"]["Heat"] | null;
+            /** Path */
+            path: components["schemas"]["PathFlow"][];
+            /** Bands */
+            bands: components["schemas"]["BandPoints"][];
+            /** Fault A Least */
+            fault_a_least: number;
+            /** Fault A Most */
+            fault_a_most: number;
+            /** Still Live */
+            still_live: string[];
+            /** Do Next */
+            do_next: string[];
+            /** Notes */
+            notes: string[];
         };
         /**
          * FedByWay
@@ -1257,6 +1890,26 @@ export interface components {
             remedies: components["schemas"]["Remedy"][];
         };
         /**
+         * GroupPlan
+         * @description A residual-current device of a plan: what goes dark with it, its rating, and the leakage it has in hand [mA].
+         */
+        GroupPlan: {
+            /** Name */
+            name: string;
+            /** Rating A */
+            rating_a: number;
+            /** Circuits */
+            circuits: string[];
+            /** Goes Dark */
+            goes_dark: string[];
+            /** Darkness */
+            darkness: number;
+            /** Leakage Ma */
+            leakage_ma: number;
+            /** In Hand Ma */
+            in_hand_ma: number;
+        };
+        /**
          * GroupRcd
          * @description An RCD shared by several ways.
          */
@@ -1283,6 +1936,20 @@ export interface components {
             title: string;
             /** Medium */
             medium: string;
+        };
+        /**
+         * Heat
+         * @description What is let through against what the smallest conductor on the way stands [A²s].
+         */
+        Heat: {
+            /** Let Through A2S */
+            let_through_a2s: number;
+            /** Stands A2S */
+            stands_a2s: number;
+            /** Enough */
+            enough: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * Job
@@ -1383,6 +2050,14 @@ export interface components {
              */
             settings: components["schemas"]["Settings"];
             supply: components["schemas"]["Supply"];
+            /** @default {} */
+            surge: components["schemas"]["SurgePlan"];
+            /**
+             * Families
+             * @description Device families of the user's own.
+             * @default []
+             */
+            families: components["schemas"]["Family"][];
             /**
              * Rooms
              * @default []
@@ -1429,6 +2104,12 @@ export interface components {
             rules: string;
             /** Floor Area M2 */
             floor_area_m2?: number | null;
+            /**
+             * Premises
+             * @default dwelling
+             * @enum {string}
+             */
+            premises: "dwelling" | "shared-house" | "high-rise" | "student-rooms" | "care-home" | "other";
         };
         /**
          * JobLine
@@ -1480,6 +2161,20 @@ export interface components {
             shown: string;
         };
         /**
+         * Listed
+         * @description A device as a row or column of the matrix.
+         */
+        Listed: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Where */
+            where: string;
+            /** Outlet */
+            outlet: boolean;
+        };
+        /**
          * Load
          * @description Something that draws current, or several alike.
          */
@@ -1526,6 +2221,23 @@ export interface components {
             starting_multiple?: number | null;
             /** Third Harmonic Pct */
             third_harmonic_pct?: number | null;
+            /** Leakage Ma */
+            leakage_ma?: number | null;
+            /** Dc */
+            dc?: ("none" | "pulsating" | "smooth" | "smooth-detected") | null;
+            /**
+             * Inverter
+             * @description A single-phase frequency converter drives it.
+             * @default false
+             */
+            inverter: boolean;
+            /**
+             * Essential
+             * @description It must stay on when something else trips.
+             * @default false
+             */
+            essential: boolean;
+            placed?: components["schemas"]["Placed"] | null;
         };
         /**
          * LoadLine
@@ -1567,6 +2279,25 @@ export interface components {
             /** Rating A */
             rating_a: number;
             rcd?: components["schemas"]["Rcd"] | null;
+        };
+        /**
+         * Matrix
+         * @description The devices in series with any other, the pairs, and the characteristics for drawing.
+         */
+        Matrix: {
+            /** Devices */
+            devices: components["schemas"]["Listed"][];
+            /** Pairs */
+            pairs: components["schemas"]["Crossing"][];
+            /** Bands */
+            bands: components["schemas"]["BandPoints"][];
+        };
+        /**
+         * MatrixRequest
+         * @description A document whose devices are held against each other.
+         */
+        MatrixRequest: {
+            document: components["schemas"]["Job"];
         };
         /**
          * Method
@@ -1639,6 +2370,73 @@ export interface components {
             phases?: (1 | 2 | 3) | null;
         };
         /**
+         * NewTrip
+         * @description A device that opened: when by the clock on the wall, which, the circuits something ran on, and a note.
+         */
+        NewTrip: {
+            /**
+             * At
+             * @example 2026-11-20T18:40
+             */
+            at: string;
+            /**
+             * Device
+             * @example main:r1
+             */
+            device: string;
+            /**
+             * Ran
+             * @default []
+             */
+            ran: string[];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * Opening
+         * @description A device that opens, or may. Infinite times are None: it may stay closed for ever.
+         *
+         *     ``part``: 'overcurrent', 'residual' or 'voltage'; ``current_a``: the largest current that it sees, the residual one for that
+         *     part; of a voltage-watching relay the voltage [V].
+         */
+        Opening: {
+            /** Device */
+            device: string;
+            /** Name */
+            name: string;
+            /** Where */
+            where: string;
+            /** Part */
+            part: string;
+            /** Current A */
+            current_a: number;
+            /** Earliest S */
+            earliest_s: number | null;
+            /** Latest S */
+            latest_s: number | null;
+            /** Certain */
+            certain: boolean;
+            /** Shown */
+            shown: string;
+        };
+        /**
+         * PathFlow
+         * @description A place on the path, with the currents on the stretch that leads to it: line, neutral, protective conductor [A].
+         */
+        PathFlow: {
+            /** Label */
+            label: string;
+            /** Line A */
+            line_a: number;
+            /** Neutral A */
+            neutral_a: number;
+            /** Earth A */
+            earth_a: number;
+        };
+        /**
          * PathPoint
          * @description A place on the way from the origin to a far end, with what has added up by then.
          */
@@ -1659,6 +2457,61 @@ export interface components {
             shown_loop: string;
             /** Shown Largest */
             shown_largest: string;
+        };
+        /**
+         * Placed
+         * @description How an item stands in a room with zones.
+         *
+         *     ``across_m``: horizontally from the edge of the bath, tray or basin, or from the fixed water outlet of a shower without
+         *     a tray, or from the sauna heater; 0 or less: over or inside it. ``height_m``: above the floor, of its lowest part.
+         *     None: not measured yet.
+         */
+        Placed: {
+            /** Across M */
+            across_m?: number | null;
+            /** Height M */
+            height_m?: number | null;
+            /** Ip */
+            ip?: string | null;
+            /** Stands C */
+            stands_c?: number | null;
+            /** Cable C */
+            cable_c?: number | null;
+            /** Selv V */
+            selv_v?: number | null;
+            /**
+             * Fixed
+             * @description Permanently connected, not plugged in.
+             * @default true
+             */
+            fixed: boolean;
+            /** Made For Zone */
+            made_for_zone?: boolean | null;
+        };
+        /**
+         * PlanRequest
+         * @description An architecture for a board of a document.
+         */
+        PlanRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Board
+             * @example main
+             */
+            board: string;
+            /**
+             * Architecture
+             * @enum {string}
+             */
+            architecture: "one" | "two" | "three" | "four" | "own" | "mixed" | "split";
+            /**
+             * @default {
+             *       "darkness": 100,
+             *       "devices": 5,
+             *       "cost": 0.1
+             *     }
+             */
+            weights: components["schemas"]["WeightsGiven"];
         };
         /**
          * Point
@@ -1785,9 +2638,90 @@ export interface components {
             type: "AC" | "A" | "F" | "B";
             /**
              * Delayed
+             * @description Time-delayed, type S.
              * @default false
              */
             delayed: boolean;
+            /**
+             * Short Delay
+             * @description Stays closed for 10 ms at least; type F always does.
+             * @default false
+             */
+            short_delay: boolean;
+        };
+        /**
+         * RcdPlan
+         * @description An architecture worked out for a board; or why the rules leave none (``job`` None then).
+         *
+         *     ``modules``: ways that residual-current devices and the circuits' own take; ``gap_pct``: what might at most be better, by
+         *     the user's weights; 0 where nothing is.
+         */
+        RcdPlan: {
+            /**
+             * Architecture
+             * @enum {string}
+             */
+            architecture: "one" | "two" | "three" | "four" | "own" | "mixed" | "split";
+            /** Title */
+            title: string;
+            /** Refused */
+            refused: string;
+            job: components["schemas"]["Job"] | null;
+            /** Groups */
+            groups: components["schemas"]["GroupPlan"][];
+            /** Ahead */
+            ahead: string[];
+            /** Devices */
+            devices: number;
+            /** Modules */
+            modules: number;
+            /** Cost */
+            cost: number;
+            /** Worst Darkness */
+            worst_darkness: number;
+            /** Objective */
+            objective: number;
+            /** Proven */
+            proven: boolean;
+            /** Gap Pct */
+            gap_pct: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * RelayRequest
+         * @description A relay and the trace it is run against: one that is built in, by id, or a user's as CSV.
+         */
+        RelayRequest: {
+            relay: components["schemas"]["VoltageRelay"];
+            /**
+             * Nominal V
+             * @default 230
+             */
+            nominal_v: number;
+            /**
+             * Trace
+             * @example brown-out
+             */
+            trace?: string | null;
+            /** Csv */
+            csv?: string | null;
+        };
+        /**
+         * RelayRun
+         * @description A trace, and every opening and closing of the relay over it.
+         */
+        RelayRun: {
+            /** Title */
+            title: string;
+            /** Samples */
+            samples: components["schemas"]["Sample"][];
+            /** Until S */
+            until_s: number;
+            /** Switchings */
+            switchings: components["schemas"]["Switching"][];
+            /** Open S */
+            open_s: number;
         };
         /**
          * Remedy
@@ -1813,6 +2747,11 @@ export interface components {
             worsens: string[];
             /** Circuits */
             circuits: components["schemas"]["Circuit"][];
+            /**
+             * Boards
+             * @default []
+             */
+            boards: components["schemas"]["Board"][];
         };
         /**
          * RemedyRequest
@@ -1865,7 +2804,9 @@ export interface components {
         };
         /**
          * Room
-         * @description A place that loads stand in.
+         * @description A place that loads stand in. ``bath``: with a bath or a shower tray; ``shower``: a shower without a tray.
+         *
+         *     ``outlet_m``: height of the highest fixed shower head or water outlet; None: no higher than the zones' usual top.
          */
         Room: {
             /**
@@ -1880,6 +2821,44 @@ export interface components {
              * @default
              */
             floor: string;
+            /**
+             * Kind
+             * @default ordinary
+             * @enum {string}
+             */
+            kind: "ordinary" | "bedroom" | "living" | "kitchen" | "laundry" | "garage" | "basement" | "bath" | "shower" | "sauna" | "pool" | "outdoors" | "damp" | "agricultural";
+            /** Outlet M */
+            outlet_m?: number | null;
+            /**
+             * Jets
+             * @description Water jets are used for cleaning.
+             * @default false
+             */
+            jets: boolean;
+            /**
+             * Fire Risk
+             * @description Stored or building material catches fire easily.
+             * @default false
+             */
+            fire_risk: boolean;
+        };
+        /**
+         * RoomLost
+         * @description A room, what it loses for sure and perhaps, and whether its lights go out.
+         */
+        RoomLost: {
+            /** Room */
+            room: string;
+            /** Name */
+            name: string;
+            /** Floor */
+            floor: string;
+            /** Dark */
+            dark: string;
+            /** Certainly */
+            certainly: string[];
+            /** Perhaps */
+            perhaps: string[];
         };
         /**
          * RuleSetLine
@@ -1977,6 +2956,18 @@ export interface components {
             cost: number;
         };
         /**
+         * Sample
+         * @description Voltage from a time on, until the next sample [s, V]; and the current that would flow, where it is known [A].
+         */
+        Sample: {
+            /** At S */
+            at_s: number;
+            /** Volts */
+            volts: number;
+            /** Amps */
+            amps?: number | null;
+        };
+        /**
          * Save
          * @description A changed document and the revision it was made from.
          */
@@ -2007,6 +2998,16 @@ export interface components {
             in_insulation_mm?: number | null;
             /** Soil K M Per W */
             soil_k_m_per_w?: number | null;
+            /** Hidden */
+            hidden?: ("no" | "wall" | "metal-partition" | "floor-or-ceiling") | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /**
+             * Metal Cover
+             * @description In earthed metal conduit or trunking.
+             * @default false
+             */
+            metal_cover: boolean;
         };
         /**
          * ServiceCable
@@ -2096,6 +3097,24 @@ export interface components {
             area_mm2: number;
             /** Fuse A */
             fuse_a?: number | null;
+        };
+        /**
+         * Stage
+         * @description From one opening to the next: what flows meanwhile, and which devices may end it.
+         */
+        Stage: {
+            /** Words */
+            words: string;
+            /** From S */
+            from_s: number;
+            /** Until S */
+            until_s: number | null;
+            /** Fault A Most */
+            fault_a_most: number;
+            /** Fault A Least */
+            fault_a_least: number;
+            /** Openings */
+            openings: components["schemas"]["Opening"][];
         };
         /**
          * Step
@@ -2226,6 +3245,124 @@ export interface components {
             title: string;
         };
         /**
+         * SurgeDeclined
+         * @description The owner's decision to have no surge protection: who, when, why. It is kept with the job.
+         */
+        SurgeDeclined: {
+            /** By */
+            by: string;
+            /**
+             * On
+             * @example 2027-03-01
+             */
+            on: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * SurgeDevice
+         * @description A surge protective device. ``up_kv``: its protection level; ``leads_m``: line and earth side together, from where the
+         *     line leaves its bar to where the earth arrives; None: not known yet.
+         *
+         *     ``plug-on`` sits on the bars beside the main switch; ``wired`` has leads and a backup device of its own.
+         */
+        SurgeDevice: {
+            /**
+             * Id
+             * @example c1
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Type
+             * @enum {string}
+             */
+            type: "1" | "1+2" | "2" | "3";
+            /**
+             * Form
+             * @default wired
+             * @enum {string}
+             */
+            form: "plug-on" | "wired";
+            /** Up Kv */
+            up_kv?: number | null;
+            /** Uc V */
+            uc_v?: number | null;
+            /** Discharge Ka */
+            discharge_ka?: number | null;
+            /** Leads M */
+            leads_m?: number | null;
+            /** Short Circuit Ka */
+            short_circuit_ka?: number | null;
+            /** Backup A */
+            backup_a?: number | null;
+            /** Backup Most A */
+            backup_most_a?: number | null;
+            /** Live Mm2 */
+            live_mm2?: number | null;
+            /** Earth Mm2 */
+            earth_mm2?: number | null;
+            /**
+             * Gap To Earth
+             * @description Neutral to earth by a spark gap: the form for TT.
+             * @default false
+             */
+            gap_to_earth: boolean;
+            /**
+             * Window
+             * @default unseen
+             * @enum {string}
+             */
+            window: "green" | "red" | "unseen";
+            /** Years */
+            years?: number | null;
+        };
+        /**
+         * SurgePlan
+         * @description What the need for surge protection goes by. None: not asked yet.
+         */
+        SurgePlan: {
+            /** Lightning Protection */
+            lightning_protection?: boolean | null;
+            /** Overhead Line */
+            overhead_line?: boolean | null;
+            /** Consequence */
+            consequence?: ("ordinary" | "safety" | "money-or-data") | null;
+            /** Furthest M */
+            furthest_m?: number | null;
+            /** Withstand Kv */
+            withstand_kv?: number | null;
+            declined?: components["schemas"]["SurgeDeclined"] | null;
+        };
+        /**
+         * Suspect
+         * @description A likely cause: what and where, how likely against the others [%], why, and how to tell it from them.
+         */
+        Suspect: {
+            event: components["schemas"]["FaultEvent"];
+            /** Title */
+            title: string;
+            /** Share Pct */
+            share_pct: number;
+            /** Why */
+            why: string;
+            /** Tell */
+            tell: string;
+        };
+        /**
+         * Switching
+         * @description An opening or closing of the relay.
+         */
+        Switching: {
+            /** At S */
+            at_s: number;
+            /** Opens */
+            opens: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
          * TableView
          * @description A table or a rule in words, with where it comes from.
          */
@@ -2276,6 +3413,30 @@ export interface components {
             value: number;
         };
         /**
+         * Touch
+         * @description The highest voltage that a person may touch meanwhile [V], between what, and for how long [s] (None: it stays).
+         */
+        Touch: {
+            /** Volts */
+            volts: number;
+            /** Between */
+            between: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Dangerous */
+            dangerous: boolean;
+        };
+        /**
+         * TraceLine
+         * @description A trace that is built in.
+         */
+        TraceLine: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Transformer
          * @description The transformer a supply is calculated from.
          */
@@ -2296,6 +3457,22 @@ export interface components {
              * @default false
              */
             at_board: boolean;
+        };
+        /**
+         * Trip
+         * @description A line of the log: when (local time, as noticed), which device, the circuits something ran on, and a note.
+         */
+        Trip: {
+            /** Id */
+            id: number;
+            /** At */
+            at: string;
+            /** Device */
+            device: string;
+            /** Ran */
+            ran: string[];
+            /** Note */
+            note: string;
         };
         /**
          * Turned
@@ -2331,6 +3508,47 @@ export interface components {
             prerequisites: components["schemas"]["Prerequisite"][];
         };
         /**
+         * VoltageRelay
+         * @description A relay that opens where the supply wanders, and closes again. Voltages are from line to neutral.
+         */
+        VoltageRelay: {
+            /** Rating A */
+            rating_a: number;
+            /** Over V */
+            over_v: number;
+            /** Under V */
+            under_v: number;
+            /**
+             * Over S
+             * @description Delay before it opens on too much.
+             * @default 0.1
+             */
+            over_s: number;
+            /**
+             * Under S
+             * @default 1
+             */
+            under_s: number;
+            /**
+             * Reclose S
+             * @default 60
+             */
+            reclose_s: number;
+            /**
+             * Hysteresis V
+             * @description Inside the thresholds by so much before it closes.
+             * @default 3
+             */
+            hysteresis_v: number;
+            /** Current A */
+            current_a?: number | null;
+            /**
+             * Current S
+             * @default 10
+             */
+            current_s: number;
+        };
+        /**
          * Way
          * @description A numbered place in a board, with the circuit it feeds and the shared RCD it stands behind, if any.
          */
@@ -2344,6 +3562,27 @@ export interface components {
             circuit: string;
             /** Rcd */
             rcd?: string | null;
+        };
+        /**
+         * WeightsGiven
+         * @description What a plan is for, by the user's weights.
+         */
+        WeightsGiven: {
+            /**
+             * Darkness
+             * @default 100
+             */
+            darkness: number;
+            /**
+             * Devices
+             * @default 5
+             */
+            devices: number;
+            /**
+             * Cost
+             * @default 0.1
+             */
+            cost: number;
         };
         /**
          * WhatIf
@@ -3171,6 +4410,237 @@ export interface operations {
             };
         };
     };
+    list_trips_api_jobs__job_id__trips_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trip"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_trip_api_jobs__job_id__trips_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTrip"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trip"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_trip_api_jobs__job_id__trips__trip_id__strike_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                trip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     assess_document_api_assess_post: {
         parameters: {
             query?: never;
@@ -3881,6 +5351,749 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Entered"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hold_against_each_other_api_matrix_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatrixRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Matrix"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_architectures_api_rcds_architectures_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArchitectureLine"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_rcds_api_rcds_plan_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RcdPlan"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_families_api_families_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Family"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_own_families_api_families_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FamiliesText"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Family"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_traces_api_relay_traces_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceLine"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    run_over_trace_api_relay_run_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RelayRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RelayRun"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_kinds_api_faults_kinds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultKindLine"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    run_fault_api_faults_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FaultRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultStory"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_devices_api_faults_devices_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceLine"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_causes_api_faults_causes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CausesRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suspect"][];
                 };
             };
             /** @description The request is malformed */

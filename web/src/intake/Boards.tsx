@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Board } from "../api/client";
+import { blankBoard, blankFeeder, blankRcd } from "../job/blank";
 import { useJob } from "../job/JobProvider";
 import { freeId, LINES, withBoard } from "../job/jobModel";
 import { Button } from "../ui/Button";
@@ -78,7 +79,7 @@ export function Boards() {
                   ...board,
                   main_switch: {
                     ...board.main_switch,
-                    rcd: idn ? { idn_ma: Number(idn), type: "A", delayed: idn !== "30" } : null,
+                    rcd: idn ? blankRcd(Number(idn), idn !== "30") : null,
                   },
                 }),
               )
@@ -122,14 +123,7 @@ function AddBoard({ boards }: { boards: Board[] }) {
   const chosen = boards.find((board) => board.id === source) ?? boards[0];
   const add = () => {
     const id = freeId("b", boards);
-    const blank: Board = {
-      id,
-      name: `Board ${boards.length + 1}`,
-      fed_by: "origin",
-      ways_total: 8,
-      rcds: [],
-      ways: [],
-    };
+    const blank = blankBoard(id, `Board ${boards.length + 1}`);
     if (!chosen) return edit({ ...document, boards: [blank] });
     const taken = new Set((chosen.ways ?? []).map((way) => way.number));
     const number = Array.from({ length: chosen.ways_total }, (_, at) => at + 1).find(
@@ -141,25 +135,12 @@ function AddBoard({ boards }: { boards: Board[] }) {
       ...document,
       circuits: [
         ...(document.circuits ?? []),
-        {
-          id: circuit,
-          name: blank.name,
-          kind: "distribution",
-          lines: (document.supply.phases ?? 1) > 1 ? LINES.slice(0, document.supply.phases) : [],
-          neutral: true,
-          spread: false,
-          spurs: [],
-          run: [
-            {
-              method: rules.methods.find((method) => method.medium === "ground")?.id ?? rules.default_method,
-              circuits_grouped: 1,
-            },
-          ],
-          loads: [],
-          cable: "auto",
-          device: "auto",
-          notes: "",
-        },
+        blankFeeder(
+          circuit,
+          blank.name,
+          rules.methods.find((method) => method.medium === "ground")?.id ?? rules.default_method,
+          (document.supply.phases ?? 1) > 1 ? LINES.slice(0, document.supply.phases) : [],
+        ),
       ],
       boards: [
         ...boards.map((board) =>

@@ -1,5 +1,6 @@
 import { X } from "lucide-react";
 import { useState } from "react";
+import { blankRoom } from "../job/blank";
 import { useJob } from "../job/JobProvider";
 import { freeId } from "../job/jobModel";
 import { Button } from "../ui/Button";
@@ -13,7 +14,7 @@ export function Rooms() {
   const [error, setError] = useState("");
   const add = () => {
     if (!name.trim()) return;
-    edit({ ...document, rooms: [...rooms, { id: freeId("r", rooms), name: name.trim(), floor: "" }] });
+    edit({ ...document, rooms: [...rooms, blankRoom(freeId("r", rooms), name.trim())] });
     setName("");
   };
   const remove = (id: string) => {

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Board } from "../api/client";
+import { blankRcd } from "../job/blank";
 import { useJob } from "../job/JobProvider";
 import { freeId, withBoard } from "../job/jobModel";
 import { Button } from "../ui/Button";
@@ -17,8 +18,7 @@ export function SharedRcds({ board }: { board: Board }) {
   const set = (id: string, part: Partial<Group>) =>
     keep(groups.map((group) => (group.id === id ? { ...group, ...part } : group)));
   const add = () => {
-    const rcd = { idn_ma: 30, type: "A" as const, delayed: false };
-    keep([...groups, { id: freeId("g", groups), name: `RCD ${groups.length + 1}`, rating_a: 63, rcd }]);
+    keep([...groups, { id: freeId("g", groups), name: `RCD ${groups.length + 1}`, rating_a: 63, rcd: blankRcd(30) }]);
   };
   const remove = (group: Group) => {
     const behind = (board.ways ?? []).filter((way) => way.rcd === group.id).length;

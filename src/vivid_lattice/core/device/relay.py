@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
+from math import isfinite
 
-from vivid_lattice.core.errors import OutOfRange
+from vivid_lattice.core.errors import BadDocument, DocumentProblem, OutOfRange
 from vivid_lattice.core.switchgear import VoltageRelay
 
 
@@ -116,3 +117,34 @@ def built_in_traces(nominal_v: float) -> dict[str, tuple[str, tuple[Sample, ...]
         ),
         "solar-noon": ("High voltage at noon", at((0, 1.05), (40, 1.09), (80, 1.12), (130, 1.08), (200, 1.04)), 320.0),
     }
+
+
+def read_trace(text: str) -> tuple[tuple[Sample, ...], float]:
+    """A user's trace from CSV: seconds, volts and, if there is a third column, amperes; a head line may stand first.
+
+    Returns  the samples, and the end of the last one's second
+    Raises   BadDocument naming the line and what is wrong with it
+    """
+    found: list[Sample] = []
+    for number, line in enumerate(text.splitlines(), 1):
+        cells = [cell.strip() for cell in line.replace(";", ",").replace("\t", ",").split(",")]
+        if not any(cells):
+            continue
+        try:
+            figures = [float(cell) for cell in cells if cell]
+        except ValueError:
+            if number == 1:
+                continue
+            raise _wrong(number, f"'{line.strip()[:60]}' is not seconds and volts, as 12.5, 228") from None
+        if len(figures) not in (2, 3) or not all(isfinite(figure) for figure in figures):
+            raise _wrong(number, f"{len(figures)} figures: it takes seconds and volts, and amperes if they are known")
+        if found and figures[0] <= found[-1].at_s:
+            raise _wrong(number, f"{figures[0]:g} s does not come after {found[-1].at_s:g} s")
+        found.append(Sample(figures[0], figures[1], figures[2] if len(figures) == 3 else None))
+    if not found:
+        raise BadDocument([DocumentProblem("trace", "no line with seconds and volts in it")])
+    return tuple(found), found[-1].at_s + 1.0
+
+
+def _wrong(number: int, what: str) -> BadDocument:
+    return BadDocument([DocumentProblem(f"trace, line {number}", what)])

@@ -47,6 +47,26 @@ KIND_TITLES: dict[FaultKind, str] = {
 }
 
 
+#: The fields that count, by kind.
+KIND_FIELDS: dict[FaultKind, tuple[str, ...]] = {
+    "overload": ("circuit", "at", "amps"),
+    "line-neutral": ("circuit", "at", "line", "ohm"),
+    "line-line": ("circuit", "at", "line", "ohm"),
+    "line-earth": ("circuit", "at", "line", "ohm"),
+    "neutral-earth": ("circuit", "at"),
+    "leakage": ("circuit", "at", "milliamps", "waveform"),
+    "nail": ("circuit", "at"),
+    "surge": ("surge_kv",),
+    "open-neutral": ("electrode_ohm", "running"),
+    "voltage": ("volts",),
+    "neutral-wrong-bar": ("circuit", "other", "running"),
+    "neutrals-swapped": ("rcd", "other_rcd", "running"),
+    "rcd-neutral-crossed": ("rcd", "running"),
+    "borrowed-neutral": ("circuit", "other", "running"),
+    "loose-terminal": ("circuit", "ohm", "running"),
+}
+
+
 class FaultEvent(Part):
     """An event. Which fields count depends on its kind; ``at`` is the share of the run from the board (0) to its end (1).
 

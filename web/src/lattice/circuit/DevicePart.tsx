@@ -23,6 +23,7 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
           next.breaking_choices_ka.length === 1 || next.action === "breaker"
             ? next.breaking_choices_ka[0]
             : null,
+        arc_fault: device?.arc_fault ?? false,
         rcd: next.has_rcd ? (device?.rcd ?? next.usual_rcd) : null,
       },
     });

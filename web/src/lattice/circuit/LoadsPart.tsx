@@ -1,5 +1,6 @@
 import { Trash2 } from "lucide-react";
 import type { Circuit, Load } from "../../api/client";
+import { blankLoad } from "../../job/blank";
 import { useJob } from "../../job/JobProvider";
 import { Button } from "../../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
@@ -79,14 +80,7 @@ export function LoadsPart({ circuit, change }: { circuit: Circuit; change: Chang
           change({
             loads: [
               ...loads,
-              {
-                name: "New load",
-                kind: "appliance",
-                count: 1,
-                with_socket: false,
-                continuous: false,
-                lines: [],
-              },
+              blankLoad("New load"),
             ],
           })
         }

@@ -1,0 +1,98 @@
+"""What happens when, over HTTP. Stateless: each call brings the document it is about."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.document import checked
+from vivid_lattice.core.faults.event import KIND_FIELDS, KIND_TITLES, FaultEvent, FaultKind
+from vivid_lattice.core.faults.outcome import tell
+from vivid_lattice.core.faults.story import FaultStory
+from vivid_lattice.core.faults.suspects import Suspect, suspects
+from vivid_lattice.core.job import Job
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.tabled.bands import rcd_name
+
+router = APIRouter(prefix="/api/faults", tags=["faults"])
+
+
+class FaultKindLine(BaseModel):
+    """A kind of event, and the fields of it that count."""
+
+    kind: FaultKind
+    title: str
+    fields: list[str]
+
+
+class FaultRequest(BaseModel):
+    """An event in a document."""
+
+    document: Job
+    event: FaultEvent
+
+
+class DocumentRequest(BaseModel):
+    """A document."""
+
+    document: Job
+
+
+class CausesRequest(BaseModel):
+    """A device of a document that opened, and the circuits something ran on."""
+
+    document: Job
+    device: Annotated[str, Field(min_length=1, max_length=90, examples=["c1"])]
+    ran: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=200)] = []
+
+
+class DeviceLine(BaseModel):
+    """A device that may open: by its id, what it is called, and whether it is a residual-current device."""
+
+    id: str
+    title: str
+    residual: bool
+
+
+@router.get("/kinds")
+def list_kinds() -> list[FaultKindLine]:
+    """The kinds of event there are, in the order in which they are offered."""
+    return [
+        FaultKindLine(kind=kind, title=title, fields=list(KIND_FIELDS[kind])) for kind, title in KIND_TITLES.items()
+    ]
+
+
+@router.post("")
+def run_fault(request: FaultRequest) -> FaultStory:
+    """What an event leads to."""
+    return tell(checked(request.document), request.event)
+
+
+@router.post("/devices")
+def list_devices(request: DocumentRequest) -> list[DeviceLine]:
+    """Every device of a document that may open."""
+    job = checked(request.document)
+    network = Network.of(job, rule_set(job.job.rules))
+    found = [DeviceLine(id=one.id, title=one.name, residual=False) for one in [network.series.cutout] if one]
+    for place in network.rcds.all:
+        if place.own is None:
+            title = f"{rcd_name(place.rcd)}: {place.name}, {place.where}"
+            found.append(DeviceLine(id=place.id, title=title, residual=True))
+    for board in job.boards:
+        if board.relay is not None:
+            found.append(DeviceLine(id=f"relay:{board.id}", title=f"Voltage relay, {board.name}", residual=False))
+    own = {place.own.id: place.id for place in network.rcds.all if place.own is not None}
+    for circuit in job.circuits:
+        one = network.series.device_of(circuit) if circuit.id in network.tree.places else None
+        if one is not None:
+            found.append(DeviceLine(id=one.id, title=one.name, residual=circuit.id in own))
+    return found
+
+
+@router.post("/causes")
+def find_causes(request: CausesRequest) -> list[Suspect]:
+    """What probably made a device open, the likeliest first."""
+    return list(suspects(checked(request.document), request.device, request.ran))

@@ -1,0 +1,50 @@
+import type { Board, Circuit, Device, Load, Room, Section } from "../api/client";
+
+/** New parts of a document as they begin, with everything the format asks for said once. */
+
+export function blankRcd(idn_ma: number, delayed = false): NonNullable<Device["rcd"]> {
+  return { idn_ma, type: "A", delayed, short_delay: false };
+}
+
+export function blankRoom(id: string, name: string): Room {
+  return { id, name, floor: "", kind: "ordinary", jets: false, fire_risk: false };
+}
+
+export function blankSection(method: string): Section {
+  return { method, circuits_grouped: 1, metal_cover: false };
+}
+
+export function blankLoad(name: string): Load {
+  return {
+    name,
+    kind: "appliance",
+    count: 1,
+    with_socket: false,
+    continuous: false,
+    lines: [],
+    inverter: false,
+    essential: false,
+  };
+}
+
+export function blankBoard(id: string, name: string): Board {
+  return { id, name, fed_by: "origin", ways_total: 8, rcds: [], surge: [], ways: [] };
+}
+
+/** A feeder whose cable and device are left to the design. */
+export function blankFeeder(id: string, name: string, method: string, lines: Circuit["lines"]): Circuit {
+  return {
+    id,
+    name,
+    kind: "distribution",
+    lines,
+    neutral: true,
+    spread: false,
+    spurs: [],
+    run: [blankSection(method)],
+    loads: [],
+    cable: "auto",
+    device: "auto",
+    notes: "",
+  };
+}
