@@ -52,7 +52,8 @@ class EveryKind(PageCase):
 
     def row_of(self, name: str) -> str:
         cell: WebElement = self.wait(
-            lambda: [one for one in self.all("[data-column='0']") if one.text.endswith(name)][-1], f"no row {name}"
+            lambda: [one for one in self.all("[data-column='0']") if name in one.text.splitlines()][-1],
+            f"no row {name}",
         )
         return str(cell.get_attribute("data-row"))
 

@@ -5,10 +5,12 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { Faults } from "./faults";
 import { Intake } from "./intake";
 import { JobShell } from "./job/JobShell";
 import { Jobs } from "./jobs";
 import { LatticeView } from "./lattice";
+import { Protection } from "./protection";
 import { Schools } from "./schools";
 import { Variants } from "./variants";
 
@@ -21,6 +23,8 @@ const router = createBrowserRouter([
       { index: true, element: <Navigate to="lattice" replace /> },
       { path: "intake", element: <Intake /> },
       { path: "lattice", element: <LatticeView /> },
+      { path: "protection", element: <Protection /> },
+      { path: "faults", element: <Faults /> },
       { path: "variants", element: <Variants /> },
     ],
   },

@@ -1,5 +1,5 @@
 import { queryOptions } from "@tanstack/react-query";
-import { answered, client, type Job, type Range } from "./client";
+import { answered, client, type FaultEvent, type Job, type Range, type VoltageRelay } from "./client";
 
 /** All jobs. */
 export const jobsQuery = queryOptions({
@@ -116,4 +116,92 @@ export const lengthsQuery = (document: Job, version: number, circuit: string, wa
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
+  });
+
+/** What is computed of a document stands in the cache by its version. */
+const computed = { staleTime: Number.POSITIVE_INFINITY, gcTime: 30_000 } as const;
+
+/** Every pair of devices in series. */
+export const matrixQuery = (document: Job, version: number, wanted: boolean) =>
+  queryOptions({
+    queryKey: ["matrix", version],
+    queryFn: ({ signal }) => answered(client.POST("/api/matrix", { body: { document }, signal })),
+    enabled: wanted,
+    ...computed,
+  });
+
+/** The kinds of event the fault view knows. */
+export const faultKindsQuery = queryOptions({
+  queryKey: ["fault-kinds"],
+  queryFn: () => answered(client.GET("/api/faults/kinds")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** The devices of a document that may open. */
+export const devicesQuery = (document: Job, version: number, wanted: boolean) =>
+  queryOptions({
+    queryKey: ["devices", version],
+    queryFn: ({ signal }) => answered(client.POST("/api/faults/devices", { body: { document }, signal })),
+    enabled: wanted,
+    ...computed,
+  });
+
+/** What an event leads to; until the next answer is there the last one stands. */
+export const faultQuery = (document: Job, version: number, event: FaultEvent, wanted: boolean) =>
+  queryOptions({
+    queryKey: ["fault", version, event],
+    queryFn: ({ signal }) => answered(client.POST("/api/faults", { body: { document, event }, signal })),
+    enabled: wanted,
+    retry: false,
+    placeholderData: (before) => before,
+    ...computed,
+  });
+
+/** What probably made a device open. */
+export const causesQuery = (document: Job, version: number, device: string, ran: string[], wanted: boolean) =>
+  queryOptions({
+    queryKey: ["causes", version, device, ran],
+    queryFn: ({ signal }) =>
+      answered(client.POST("/api/faults/causes", { body: { document, device, ran }, signal })),
+    enabled: wanted,
+    ...computed,
+  });
+
+/** The trip log of a job. */
+export const tripsQuery = (jobId: string) =>
+  queryOptions({
+    queryKey: ["trips", jobId],
+    queryFn: () => answered(client.GET("/api/jobs/{job_id}/trips", { params: { path: { job_id: jobId } } })),
+  });
+
+/** The device families that come with the program. */
+export const familiesQuery = queryOptions({
+  queryKey: ["families"],
+  queryFn: () => answered(client.GET("/api/families")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** The architectures of residual-current devices that are planned. */
+export const architecturesQuery = queryOptions({
+  queryKey: ["architectures"],
+  queryFn: () => answered(client.GET("/api/rcds/architectures")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** The voltage traces that are built in. */
+export const tracesQuery = queryOptions({
+  queryKey: ["traces"],
+  queryFn: () => answered(client.GET("/api/relay/traces")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** A relay over a trace: one that is built in, or the user's own as CSV. */
+export const relayQuery = (relay: VoltageRelay, nominal_v: number, trace: string, csv: string | null) =>
+  queryOptions({
+    queryKey: ["relay", relay, nominal_v, trace, csv],
+    queryFn: ({ signal }) =>
+      answered(client.POST("/api/relay/run", { body: { relay, nominal_v, trace, csv }, signal })),
+    retry: false,
+    placeholderData: (before) => before,
+    ...computed,
   });

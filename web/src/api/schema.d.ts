@@ -847,7 +847,7 @@ export interface components {
         };
         /**
          * BandPoints
-         * @description A characteristic drawn: points of its lower and upper edge [A, s].
+         * @description A characteristic drawn: points of its lower and upper edge.
          */
         BandPoints: {
             /** Device */
@@ -855,15 +855,9 @@ export interface components {
             /** Name */
             name: string;
             /** Lower */
-            lower: [
-                number,
-                number
-            ][];
+            lower: components["schemas"]["PlotPoint"][];
             /** Upper */
-            upper: [
-                number,
-                number
-            ][];
+            upper: components["schemas"]["PlotPoint"][];
         };
         /**
          * Base
@@ -2512,6 +2506,16 @@ export interface components {
              *     }
              */
             weights: components["schemas"]["WeightsGiven"];
+        };
+        /**
+         * PlotPoint
+         * @description A point of an edge: current [A] and time [s].
+         */
+        PlotPoint: {
+            /** Amps */
+            amps: number;
+            /** Seconds */
+            seconds: number;
         };
         /**
          * Point

@@ -1,10 +1,28 @@
 import { X } from "lucide-react";
 import { useState } from "react";
+import type { Room } from "../api/client";
 import { blankRoom } from "../job/blank";
 import { useJob } from "../job/JobProvider";
 import { freeId } from "../job/jobModel";
 import { Button } from "../ui/Button";
 import { Card } from "./Card";
+
+const KINDS: readonly [Room["kind"], string][] = [
+  ["ordinary", "ordinary"],
+  ["bedroom", "bedroom"],
+  ["living", "living room"],
+  ["kitchen", "kitchen"],
+  ["laundry", "laundry"],
+  ["garage", "garage"],
+  ["basement", "basement"],
+  ["bath", "bath or shower tray"],
+  ["shower", "shower without a tray"],
+  ["sauna", "sauna"],
+  ["pool", "pool"],
+  ["outdoors", "outdoors"],
+  ["damp", "damp"],
+  ["agricultural", "agricultural"],
+];
 
 /** The rooms, so that loads can be placed and later views can say what goes dark. */
 export function Rooms() {
@@ -17,6 +35,8 @@ export function Rooms() {
     edit({ ...document, rooms: [...rooms, blankRoom(freeId("r", rooms), name.trim())] });
     setName("");
   };
+  const set = (id: string, part: Partial<Room>) =>
+    edit({ ...document, rooms: rooms.map((room) => (room.id === id ? { ...room, ...part } : room)) });
   const remove = (id: string) => {
     const holds = (document.circuits ?? []).filter((circuit) =>
       circuit.loads?.some((load) => load.room === id),
@@ -36,6 +56,18 @@ export function Rooms() {
           >
             {room.name}
             {room.floor && <span className="text-soft"> · {room.floor}</span>}
+            <select
+              aria-label={`What ${room.name} is`}
+              className="rounded bg-sheet text-[12.5px] text-soft"
+              value={room.kind}
+              onChange={(event) => set(room.id, { kind: event.target.value as Room["kind"] })}
+            >
+              {KINDS.map(([kind, words]) => (
+                <option key={kind} value={kind}>
+                  {words}
+                </option>
+              ))}
+            </select>
             <button
               type="button"
               aria-label={`Take ${room.name} out`}

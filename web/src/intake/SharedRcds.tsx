@@ -18,7 +18,10 @@ export function SharedRcds({ board }: { board: Board }) {
   const set = (id: string, part: Partial<Group>) =>
     keep(groups.map((group) => (group.id === id ? { ...group, ...part } : group)));
   const add = () => {
-    keep([...groups, { id: freeId("g", groups), name: `RCD ${groups.length + 1}`, rating_a: 63, rcd: blankRcd(30) }]);
+    keep([
+      ...groups,
+      { id: freeId("g", groups), name: `RCD ${groups.length + 1}`, rating_a: 63, rcd: blankRcd(30) },
+    ]);
   };
   const remove = (group: Group) => {
     const behind = (board.ways ?? []).filter((way) => way.rcd === group.id).length;

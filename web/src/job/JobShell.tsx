@@ -58,6 +58,8 @@ function Frame() {
         <nav aria-label="Views of the job" className="flex gap-1">
           <Tab to={`/jobs/${jobId}/intake`}>Intake</Tab>
           <Tab to={`/jobs/${jobId}/lattice`}>Lattice</Tab>
+          <Tab to={`/jobs/${jobId}/protection`}>Protection</Tab>
+          <Tab to={`/jobs/${jobId}/faults`}>Faults</Tab>
           <Tab to={`/jobs/${jobId}/variants`}>Variants</Tab>
         </nav>
         <h1 className="min-w-0 flex-1 truncate text-right text-[13px] font-medium max-sm:hidden">

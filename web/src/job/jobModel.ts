@@ -112,3 +112,7 @@ export function freeId(prefix: string, taken: Iterable<{ id: string }>): string 
   const ids = new Set(Array.from(taken, (item) => item.id));
   for (let number = 1; ; number += 1) if (!ids.has(`${prefix}${number}`)) return `${prefix}${number}`;
 }
+
+/** The job with some circuits and boards, found by their ids, replaced. */
+export const withParts = (job: Job, circuits: Circuit[], boards: Board[] = []): Job =>
+  boards.reduce((changed, board) => withBoard(changed, board), withCircuits(job, circuits));

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { Link } from "react-router";
 import type { Board, BoardFigures, Finding } from "../api/client";
 import { cx } from "../ui/cx";
 import { FIGURE } from "./CheckCell";
@@ -9,15 +10,16 @@ export function BoardRows({
   board,
   used,
   figures,
-  finding,
+  findings,
   children,
 }: {
   board: Board;
   used: number;
   figures: BoardFigures | undefined;
-  finding: Finding | undefined;
+  findings: Finding[] | undefined;
   children: ReactNode;
 }) {
+  const finding = findings?.find((one) => one.check === "demand");
   const verdict = finding?.verdict ?? "not-applicable";
   return (
     <>
@@ -31,6 +33,20 @@ export function BoardRows({
         </span>
         <span role="gridcell" className="text-[12px] text-soft">
           {boardNote(board.fed_by, used, board.ways_total)}
+        </span>
+        <span role="gridcell" className="flex gap-3 text-[12px]">
+          {findings
+            ?.filter((one) => one.check !== "demand" && VERDICT_MARKS[one.verdict])
+            .map((one) => (
+              <Link
+                key={one.check}
+                to="../protection"
+                className={cx(FIGURE[one.verdict], "underline decoration-dotted")}
+                title={one.sentence}
+              >
+                {VERDICT_MARKS[one.verdict]} {one.check}
+              </Link>
+            ))}
         </span>
         <span
           role="gridcell"

@@ -39,7 +39,11 @@ function SupplyMark({ finding }: { finding: Finding }) {
     ? `${finding.shown_value} of ${finding.shown_limit} ${finding.unit}`
     : "?";
   return (
-    <Link to="../intake" className={`${shown.look} underline decoration-dotted`} title={finding.sentence}>
+    <Link
+      to={finding.check === "surge" ? "../protection" : "../intake"}
+      className={`${shown.look} underline decoration-dotted`}
+      title={finding.sentence}
+    >
       <span aria-hidden="true">{VERDICT_MARKS[shown.verdict]} </span>
       {finding.check} <span className="figure">{figure}</span>
     </Link>

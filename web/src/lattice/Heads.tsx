@@ -1,3 +1,4 @@
+import type { RuleSetView } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { cx } from "../ui/cx";
 import type { Edit } from "./latticeModel";
@@ -10,12 +11,20 @@ const HEAD: Record<Edit, string> = {
   method: "Method",
 };
 /** The heads of the columns, each check with what it compares in the school's own unit of size. */
-export function Heads({ column, edits }: { column: number; edits: readonly Edit[] }) {
+export function Heads({
+  column,
+  edits,
+  checks,
+}: {
+  column: number;
+  edits: readonly Edit[];
+  checks: RuleSetView["checks"];
+}) {
   const { rules } = useJob();
   const heads = [
     { title: "Circuit", note: "" },
     ...edits.map((each) => ({ title: HEAD[each], note: each === "cable" ? rules.size_unit : "" })),
-    ...rules.checks.map((check) => ({
+    ...checks.map((check) => ({
       title: check.short,
       note: check.compares.replace("mm²", rules.size_unit),
     })),

@@ -1,11 +1,13 @@
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Assessment, Remedy } from "../api/client";
 import { useJob } from "../job/JobProvider";
-import { circuitById, withCircuits, withoutCircuit } from "../job/jobModel";
+import { circuitById, withCircuits, withoutCircuit, withParts } from "../job/jobModel";
 import { BoardRows } from "./BoardRows";
 import { Counts } from "./Counts";
 import { CircuitDialog } from "./circuit/CircuitDialog";
+import { FaceSwitch } from "./FaceSwitch";
 import { FallingPath } from "./FallingPath";
+import { checksOf, type Face, otherFace } from "./faces";
 import { beginsTyping, moved, type Spot } from "./gridKeys";
 import { Heads } from "./Heads";
 import { LatticeRow, type RowActions } from "./LatticeRow";
@@ -41,8 +43,10 @@ export function Lattice() {
   const job = useJob();
   const { document, assessment, rules, edit, say, focus } = job;
   const phases = document.supply.phases;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the columns hang on the number of lines alone
-  const edits = useMemo(() => editsOf(document), [phases]);
+  const [face, setFace] = useState<Face>("sizing");
+  const checks = useMemo(() => checksOf(rules, face), [rules, face]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the columns hang on the face and the number of lines alone
+  const edits = useMemo(() => editsOf(document, face), [phases, face]);
   const groups = useMemo(() => rowsOf(document), [document]);
   const rows = useMemo(() => groups.flatMap((group) => group.rows), [groups]);
   const found = useMemo(() => findingsByCell(assessment?.findings ?? []), [assessment]);
@@ -57,12 +61,12 @@ export function Lattice() {
   const [added, setAdded] = useState<string>();
   const [opened, setOpened] = useState<string>();
   const chosen = rows[spot.row]?.circuit;
-  const columns = 1 + edits.length + rules.checks.length;
+  const columns = 1 + edits.length + checks.length;
   // Beside a figure that is typed over stands the check it decides most.
   const check =
     (
-      rules.checks[spot.column - 1 - edits.length] ??
-      rules.checks[DECIDES[edits[spot.column - 1] ?? "device"]]
+      checks[spot.column - 1 - edits.length] ??
+      checks[face === "sizing" ? DECIDES[edits[spot.column - 1] ?? "device"] : 0]
     )?.id ?? "";
   const finding = chosen && found.get(cellKey({ check, circuit: chosen.id }));
   const remedies = useRemedies(finding);
@@ -80,7 +84,7 @@ export function Lattice() {
 
   const take = useCallback(
     (remedy: Remedy) => {
-      edit(withCircuits(document, remedy.circuits));
+      edit(withParts(document, remedy.circuits, remedy.boards));
       put(spot);
     },
     [document, edit, put, spot],
@@ -146,6 +150,10 @@ export function Lattice() {
     }
     if (event.ctrlKey || event.metaKey) return false;
     const which = edits[spot.column - 1];
+    if (key === "p" && !which) {
+      turn(otherFace(face));
+      return true;
+    }
     if ((key === "+" || key === "-") && which) {
       edit(withCircuits(document, [stepped(chosen, which, key === "+", rules)]));
       return true;
@@ -167,6 +175,13 @@ export function Lattice() {
       return true;
     }
     return false;
+  };
+
+  /** Turns the lattice over; the cursor stays in its row, on the first check of the other side. */
+  const turn = (to: Face) => {
+    setEditing(undefined);
+    setFace(to);
+    put({ row: spot.row, column: 1 + editsOf(document, to).length });
   };
 
   const begin = (at: Spot, text: string) => {
@@ -192,12 +207,13 @@ export function Lattice() {
     return () => window.removeEventListener("keydown", slash);
   }, []);
 
-  const template = `minmax(132px, 2.2fr) ${edits.map((each) => WIDTH[each]).join(" ")} repeat(${rules.checks.length}, minmax(74px, 1fr))`;
+  const template = `minmax(132px, 2.2fr) ${edits.map((each) => WIDTH[each]).join(" ")} repeat(${checks.length}, minmax(74px, 1fr))`;
   return (
     <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
       <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-1.5 px-4 py-2">
         <QuickEntry boards={document.boards ?? []} onAdded={setAdded}>
           <Counts assessment={assessment} />
+          <FaceSwitch face={face} assessment={assessment} onFace={turn} />
         </QuickEntry>
         <FallingPath figures={chosen && figures.get(chosen.id)} />
         <div className="min-h-0 flex-1 overflow-auto" data-testid="lattice-scroll">
@@ -210,14 +226,14 @@ export function Lattice() {
             style={{ gridTemplateColumns: template, gridAutoRows: "minmax(26px, auto)" }}
             onKeyDown={onKeyDown}
           >
-            <Heads column={spot.column} edits={edits} />
+            <Heads column={spot.column} edits={edits} checks={checks} />
             {groups.map(({ board, rows: own }) => (
               <BoardRows
                 key={board.id}
                 board={board}
                 used={own.length}
                 figures={assessment?.boards?.find((line) => line.board === board.id)}
-                finding={assessment?.findings.find(
+                findings={assessment?.findings.filter(
                   (one) => one.subject.kind === "board" && one.subject.id === board.id,
                 )}
               >
@@ -232,6 +248,7 @@ export function Lattice() {
                       at={at}
                       rules={rules}
                       edits={edits}
+                      face={face}
                       findings={byRow.get(row.circuit.id)}
                       cpc={cpcText(figures.get(row.circuit.id), row.circuit, rules)}
                       column={here ? spot.column : undefined}
@@ -253,7 +270,7 @@ export function Lattice() {
               key={board.id}
               board={board}
               rows={own}
-              checks={rules.checks.map((known) => known.id)}
+              checks={checks.map((known) => known.id)}
               found={found}
               chosen={chosen?.id}
               lit={lit}
@@ -267,13 +284,15 @@ export function Lattice() {
       </div>
       <aside
         aria-label="Working"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: a long sum is scrolled by keyboard
+        tabIndex={0}
         className="flex w-[318px] shrink-0 flex-col overflow-auto border-l border-line bg-sheet px-4 py-3 max-lg:w-full max-lg:border-l-0 max-lg:border-t"
       >
         <div className="flex-1">
           {chosen && (
             <WorkingPanel circuit={chosen} check={check} finding={finding} onTake={take}>
               {LENGTH_MATTERS.has(edits[spot.column - 1]) && <LongestRuns circuit={chosen} />}
-              <WhatIfPanel circuit={chosen} />
+              {face === "sizing" && <WhatIfPanel circuit={chosen} />}
             </WorkingPanel>
           )}
         </div>

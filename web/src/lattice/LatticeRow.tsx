@@ -1,10 +1,30 @@
 import { memo } from "react";
 import type { Circuit, RuleSetView } from "../api/client";
 import { cx } from "../ui/cx";
-import { CheckCell } from "./CheckCell";
+import { CheckCell, FIGURE } from "./CheckCell";
 import { EditCell } from "./EditCell";
+import { checksOf, type Face, otherFace, worstTrouble } from "./faces";
 import type { Spot } from "./gridKeys";
-import { type Edit, editText, type RowFindings } from "./latticeModel";
+import { type Edit, editText, type RowFindings, VERDICT_MARKS } from "./latticeModel";
+
+/** A sign beside the name where the face that is turned away holds trouble for this circuit. */
+function OtherFace({ rules, face, findings }: Pick<Props, "rules" | "face" | "findings">) {
+  const other = otherFace(face);
+  const held = checksOf(rules, other).map((check) => findings?.get(check.id));
+  const trouble = worstTrouble(held);
+  if (!trouble || trouble.verdict === "advice") return null;
+  const first = held.find((finding) => finding?.verdict === trouble.verdict);
+  return (
+    <span
+      role="img"
+      className={cx("ml-auto shrink-0 text-[11px]", FIGURE[trouble.verdict])}
+      title={`On the other face (p): ${first?.sentence}`}
+      aria-label={`On the other face: ${first?.sentence}`}
+    >
+      {VERDICT_MARKS[trouble.verdict]}
+    </span>
+  );
+}
 
 export type RowActions = {
   put: (spot: Spot) => void;
@@ -21,6 +41,7 @@ type Props = {
   at: number;
   rules: RuleSetView;
   edits: readonly Edit[];
+  face: Face;
   findings: RowFindings | undefined;
   cpc: string | undefined;
   column: number | undefined;
@@ -32,8 +53,21 @@ type Props = {
 
 /** A circuit: its name, what can be typed over, and its crossing with every check. */
 export const LatticeRow = memo(function LatticeRow(props: Props) {
-  const { circuit, way, at, rules, edits, findings, cpc, column, crossedColumn, editing, lit, actions } =
-    props;
+  const {
+    circuit,
+    way,
+    at,
+    rules,
+    edits,
+    face,
+    findings,
+    cpc,
+    column,
+    crossedColumn,
+    editing,
+    lit,
+    actions,
+  } = props;
   const here = column !== undefined;
   const crossed = (index: number) => here || crossedColumn === index;
   return (
@@ -64,6 +98,7 @@ export const LatticeRow = memo(function LatticeRow(props: Props) {
         <span className="truncate text-[13px] font-medium" title={circuit.name}>
           {circuit.name}
         </span>
+        <OtherFace rules={rules} face={face} findings={findings} />
       </div>
       {edits.map((edit, index) => (
         <EditCell
@@ -83,7 +118,7 @@ export const LatticeRow = memo(function LatticeRow(props: Props) {
           onCancel={() => actions.cancel({ row: at, column: index + 1 })}
         />
       ))}
-      {rules.checks.map((check, index) => {
+      {checksOf(rules, face).map((check, index) => {
         const column_ = index + 1 + edits.length;
         return (
           <CheckCell

@@ -1,3 +1,4 @@
+export { FIGURE } from "./CheckCell";
 export { LatticeView } from "./LatticeView";
-export { verdictWord } from "./latticeModel";
+export { VERDICT_MARKS, verdictWord } from "./latticeModel";
 export { Answer } from "./WorkingPanel";

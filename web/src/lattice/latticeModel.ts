@@ -9,15 +9,20 @@ import type {
   Verdict,
 } from "../api/client";
 import type { Cell } from "../job/useAssessment";
+import type { Face } from "./faces";
 
 export type Edit = "device" | "lines" | "cable" | "length" | "method";
 
 const EDITS: readonly Edit[] = ["device", "cable", "length", "method"];
+const EDITS_OF_PROTECTION: readonly Edit[] = ["device"];
 const EDITS_WITH_LINES: readonly Edit[] = ["device", "lines", "cable", "length", "method"];
 
-/** The editable columns of a row, in order: which line feeds it only where the supply has more than one. */
-export const editsOf = (job: Job): readonly Edit[] =>
-  (job.supply.phases ?? 1) > 1 ? EDITS_WITH_LINES : EDITS;
+/** The editable columns of a row, in order: which line feeds it only where the supply has more than one; beside what
+ * protects, the device alone. */
+export const editsOf = (job: Job, face: Face = "sizing"): readonly Edit[] => {
+  if (face === "protection") return EDITS_OF_PROTECTION;
+  return (job.supply.phases ?? 1) > 1 ? EDITS_WITH_LINES : EDITS;
+};
 
 /** A row of the lattice: the circuit and where it sits. */
 export type Row = { circuit: Circuit; board: Board; way: number };

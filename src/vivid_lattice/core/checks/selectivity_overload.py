@@ -37,8 +37,8 @@ def check(ctx: Context) -> Finding:
     if not pairs:
         return not_applicable(ID, ctx, f"No other overcurrent device is in series with that of {ctx.circuit.name}.")
     judged = [_judge(ctx, pair) for pair in pairs]
-    # Of equal verdicts the pair that comes nearest to racing answers.
-    worst = min(judged, key=lambda one: (VERDICT_ORDER.index(one.verdict), _in_hand(one.order)))
+    # Of equal verdicts the pair that comes nearest to racing answers; a fuse at the circuit's end only where it is alone.
+    worst = min(judged, key=lambda one: (VERDICT_ORDER.index(one.verdict), one.pair.down.outlet, _in_hand(one.order)))
     order = worst.order
     steps: tuple[Step, ...] = ()
     if ctx.explain:

@@ -70,7 +70,7 @@ def check(ctx: SupplyContext) -> Finding:
 
 def _line(one: _Said) -> Step:
     word = {"pass": "in order", "fail": "not enough", "advice": "worth a thought"}.get(one.verdict, one.verdict)
-    return Step("", one.words, "compare", "", one.value or 0.0, one.unit, word, one.source)
+    return Step("", one.words, "compare", "", one.value or 0.0, "", word, one.source)
 
 
 def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgePlan) -> Finding:

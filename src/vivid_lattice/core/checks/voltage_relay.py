@@ -39,7 +39,7 @@ def check(ctx: BoardContext) -> Finding:
     said = [*_voltages(ctx, relay), *_times(ctx, relay), *_currents(ctx, relay)]
     worst = min(said, key=lambda one: VERDICT_ORDER.index(one.verdict))
     steps = (
-        tuple(Step("", one.words, "compare", "", one.value, one.unit, _word(one.verdict), one.source) for one in said)
+        tuple(Step("", one.words, "compare", "", one.value, "", _word(one.verdict), one.source) for one in said)
         if ctx.explain
         else ()
     )

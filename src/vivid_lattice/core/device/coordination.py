@@ -50,7 +50,9 @@ def overload_order(up: Band, down: Band) -> Order:
     # upstream device may act at once, and what is asked is what happens before.
     below = [at for current in _dense(sorted(turns)) for at in (current * _JUST_BELOW, current) if start <= at < end]
     racing = [(current, *_pair(up, down, current)) for current in below]
-    at = max(racing, key=lambda one: _ratio(one[1], one[2]))
+    # Where both act within a moment times say little: what is told is how near they come before that.
+    slow = [one for one in racing if one[1] > MOMENT_S * (1 + 1e-6)]
+    at = max(slow or racing, key=lambda one: _ratio(one[1], one[2]))
     crossed = [current for current, late, early in racing if late > early]
     typical = all(_sooner(down.typical_s(current), up.typical_s(current)) for current in below)
     stays = all(current >= down.surely_a for current in crossed) or down.surely_a <= up.surely_a

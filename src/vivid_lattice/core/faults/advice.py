@@ -29,26 +29,26 @@ def still_live(run: Run) -> Iterator[str]:
 
 _NEXT: Mapping[str, tuple[str, ...]] = {
     "overload": ("Take load off the circuit, then close the device once.", "If it opens again at once, it is no overload: test dead."),
-    "line-neutral": ("Do not close it on the fault: isolate, lock off, prove dead.", "Unplug everything, test insulation line to neutral, then close."),
-    "line-line": ("Do not close it on the fault: isolate, lock off, prove dead.", "Test insulation between the lines, all switches on."),
-    "line-earth": ("Isolate, lock off, prove dead.", "Test insulation line to earth, appliance by appliance."),
+    "line-neutral": ("Do not close it on the fault.", "Unplug everything, test insulation line to neutral, then close."),
+    "line-line": ("Do not close it on the fault.", "Test insulation between the lines, all switches on."),
+    "line-earth": ("Test insulation line to earth, appliance by appliance.",),
     "neutral-earth": ("Isolate, part the neutral from its bar, test it to earth.", "A breaker's loop test does not see it; insulation does."),
     "leakage": ("Unplug one appliance after another until the device holds.", "Measure what is left with a leakage clamp on line and neutral together."),
-    "nail": ("Touch nothing at the wall. Isolate, lock off, prove dead.", "Open the wall there, renew the cable between two accessible joints, test insulation."),
+    "nail": ("Touch nothing at the wall.", "Open the wall there, renew the cable between two accessible joints, test insulation."),
     "surge": ("Look at the window of the surge device; red means renew its modules.", "Test what is dead afterwards before it is used again."),
     "open-neutral": ("Switch off the main switch; touch neither earthed metal nor water pipes.", "Call the distributor: the fault is theirs, and others in the street have it too."),
     "voltage": ("Switch off what is delicate.", "Measure line to neutral at the origin, and call the distributor where it lies outside the band."),
-    "neutral-wrong-bar": ("Isolate, lock off, prove dead.", "Follow each neutral to its bar: it belongs behind the device of its line."),
-    "neutrals-swapped": ("Isolate, lock off, prove dead.", "Both devices open under load: change the two neutrals over."),
-    "rcd-neutral-crossed": ("Isolate, lock off, prove dead.", "The device opens as soon as anything draws: change supply and load side of its neutral."),
+    "neutral-wrong-bar": ("Follow each neutral to its bar: it belongs behind the device of its line.",),
+    "neutrals-swapped": ("Both devices open under load: change the two neutrals over.",),
+    "rcd-neutral-crossed": ("The device opens as soon as anything draws: change supply and load side of its neutral.",),
     "borrowed-neutral": ("Isolate both circuits: the neutral of a dead one may be live.", "Part the neutrals and give each circuit its own."),
-    "loose-terminal": ("Isolate, lock off, prove dead.", "Renew what is discoloured, tighten to the printed torque, tug every conductor."),
+    "loose-terminal": ("Renew what is discoloured, tighten to the printed torque, tug every conductor.",),
 }  # fmt: skip
 
 
 def do_next(run: Run) -> Iterator[str]:
     """What to do next, in order, with the usual caution first."""
-    yield "Work dead: isolate, lock off, prove. A licensed electrician looks for the fault."
+    yield "Work dead: isolate, lock off, prove; a licensed electrician looks for the fault."
     yield from _NEXT[run.hand.event.kind]
     if not run.stages[0].openings and run.hand.event.kind in ("line-earth", "nail", "line-neutral"):
         yield "Nothing ends this fault by itself: mend the protection before the circuit is used."

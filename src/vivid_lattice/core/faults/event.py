@@ -68,7 +68,8 @@ KIND_FIELDS: dict[FaultKind, tuple[str, ...]] = {
 
 
 class FaultEvent(Part):
-    """An event. Which fields count depends on its kind; ``at`` is the share of the run from the board (0) to its end (1).
+    """An event. Which fields count depends on its kind; ``at`` is the share of the run from the board (0) to its end (1),
+    of a ring to its far point.
 
     ``running``: share of every circuit's load that runs meanwhile; none: what diversity lets run at once.
     """

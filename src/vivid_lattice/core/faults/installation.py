@@ -203,10 +203,11 @@ class Installation:
         return complex(r2 if conductor == "PE" else r1, run.x_ohm)
 
     def _parts(self, circuit: Circuit, whole: complex) -> tuple[complex, complex]:
-        """A conductor up to the fault and beyond it. A ring of which a share x is one leg is x·(1−x) of its loop there; the
-        figure of a ring's run is a quarter of the loop."""
+        """A conductor up to the fault and beyond it. On a ring the far point is half way round: there one leg is a share x of
+        the loop, and both together are x·(1−x) of it; the figure of a ring's run is a quarter of the loop."""
         if circuit.kind == "ring":
-            return 4 * whole * self._at * (1 - self._at), 0j
+            x = self._at / 2
+            return 4 * whole * x * (1 - x), 0j
         return whole * self._at, whole * (1 - self._at)
 
     def _load(self, circuit: Circuit, lines: tuple[Line, ...]) -> None:

@@ -13,7 +13,16 @@ from vivid_lattice.core.faults.engine import Run, run_event
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.netlist import Solution
 from vivid_lattice.core.faults.scene import FAULT
-from vivid_lattice.core.faults.story import BandPoints, FaultStory, Heat, PathFlow, RoomLost, Touch, shown_time
+from vivid_lattice.core.faults.story import (
+    BandPoints,
+    FaultStory,
+    Heat,
+    PathFlow,
+    PlotPoint,
+    RoomLost,
+    Touch,
+    shown_time,
+)
 from vivid_lattice.core.findings import shown_down, shown_up
 from vivid_lattice.core.job import Circuit, Job, Line
 from vivid_lattice.core.known import known
@@ -37,7 +46,7 @@ def tell(job: Job, event: FaultEvent) -> FaultStory:
         title=run.warm.title,
         event=event,
         stages=tuple(run.stages),
-        outcome=_outcome(run, touch, certainly),
+        outcome=_outcome(run, touch, certainly, perhaps),
         dark_certainly=tuple(circuit.id for circuit in certainly),
         dark_perhaps=tuple(circuit.id for circuit in perhaps),
         rooms=tuple(_rooms(job, certainly, perhaps)),
@@ -124,7 +133,7 @@ def _rooms(job: Job, surely: list[Circuit], perhaps: list[Circuit]) -> Iterator[
         yield RoomLost(room.id, room.name, room.floor, dark, tuple(c.name for c in lost), tuple(c.name for c in may))
 
 
-def _outcome(run: Run, touch: Touch | None, dark: list[Circuit]) -> str:
+def _outcome(run: Run, touch: Touch | None, dark: list[Circuit], perhaps: list[Circuit]) -> str:
     event = run.hand.event
     if event.kind == "surge":
         return _surge_words(run)
@@ -136,6 +145,9 @@ def _outcome(run: Run, touch: Touch | None, dark: list[Circuit]) -> str:
         parts.append(
             f"{len(dark)} circuit{'s go' if len(dark) > 1 else ' goes'} dark: {', '.join(c.name for c in dark[:4])}{' …' if len(dark) > 4 else ''}."
         )
+    if perhaps:
+        names = ", ".join(circuit.name for circuit in perhaps[:4])
+        parts.append(f"{len(perhaps)} {'more ' if dark else ''}may: {names}{' …' if len(perhaps) > 4 else ''}.")
     if touch is not None and touch.dangerous:
         stays = f"for up to {shown_time(touch.seconds)}" if touch.seconds is not None else "and it stays"
         parts.append(f"Meanwhile {shown_up(touch.volts)} V stand {touch.between}, {stays}.")
@@ -304,13 +316,13 @@ def drawn(device: str, band: Band) -> BandPoints:
     return BandPoints(device, band.name, _points(band.lower), _points(band.upper))
 
 
-def _points(edge: Edge) -> tuple[tuple[float, float], ...]:
+def _points(edge: Edge) -> tuple[PlotPoint, ...]:
     first, last = edge.points[0], edge.points[-1]
     end = edge.time_s(_PLOT_A[1], after_step=True)
     found = [(first[0], _PLOT_S[1]), *edge.points]
     if last[0] < _PLOT_A[1]:
         found.append((_PLOT_A[1], max(end, 1e-6)))
-    return tuple((round(amps, 4), time) for amps, time in found)
+    return tuple(PlotPoint(round(amps, 4), time) for amps, time in found)
 
 
 def _bands(run: Run) -> Iterator[BandPoints]:

@@ -76,7 +76,8 @@ class Stagehand:
         """The place on the run, in words."""
         at = self.event.at
         if at >= 1:
-            return f"at the end of {self.where().name}"
+            end = "far point" if self.where().kind == "ring" else "end"
+            return f"at the {end} of {self.where().name}"
         return (
             f"at the board, on {self.where().name}"
             if at <= 0

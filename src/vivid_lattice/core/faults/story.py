@@ -61,13 +61,21 @@ class RoomLost:
 
 
 @dataclass(frozen=True, slots=True)
+class PlotPoint:
+    """A point of an edge: current [A] and time [s]."""
+
+    amps: float
+    seconds: float
+
+
+@dataclass(frozen=True, slots=True)
 class BandPoints:
-    """A characteristic drawn: points of its lower and upper edge [A, s]."""
+    """A characteristic drawn: points of its lower and upper edge."""
 
     device: str
     name: str
-    lower: tuple[tuple[float, float], ...]
-    upper: tuple[tuple[float, float], ...]
+    lower: tuple[PlotPoint, ...]
+    upper: tuple[PlotPoint, ...]
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,5 +1,8 @@
+import { useQuery } from "@tanstack/react-query";
 import type { Circuit, Device } from "../../api/client";
+import { familiesQuery } from "../../api/queries";
 import { useJob } from "../../job/JobProvider";
+import { Check } from "../../ui/Check";
 import { Choice, FigureField } from "../../ui/Field";
 import { type Change, Part } from "./Part";
 
@@ -74,8 +77,18 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
               hint="Maker's figure, where it is asked for."
               onCommit={(let_through_a2s) => set({ let_through_a2s })}
             />
+            <FamilyChoice device={device} set={set} />
+            <Check checked={device.arc_fault} onChange={(arc_fault) => set({ arc_fault })}>
+              detects arc faults
+            </Check>
             {device.rcd && (
               <>
+                <Check
+                  checked={device.rcd.delayed}
+                  onChange={(delayed) => set({ rcd: { ...device.rcd, delayed } as Device["rcd"] })}
+                >
+                  time-delayed, type S
+                </Check>
                 <FigureField
                   label="IΔn"
                   unit="mA"
@@ -95,5 +108,28 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
         )}
       </div>
     </Part>
+  );
+}
+
+/** A family of the library whose own characteristic and terminals count. */
+function FamilyChoice({ device, set }: { device: Device; set: (part: Partial<Device>) => void }) {
+  const { document } = useJob();
+  const packaged = useQuery(familiesQuery);
+  const wanted = device.rcd ? "rcbo" : "breaker";
+  const fits = [...(packaged.data ?? []), ...(document.families ?? [])].filter(
+    (family) =>
+      (family.kind === wanted || family.kind === "fuse" || family.kind === "arc-fault") &&
+      (family.ratings_a ?? []).includes(device.rating_a),
+  );
+  return (
+    <Choice
+      label="Family"
+      value={device.family ?? ""}
+      options={[
+        { value: "", label: "by its standard" },
+        ...fits.map((family) => ({ value: family.id, label: family.title })),
+      ]}
+      onCommit={(family) => set({ family: family || null })}
+    />
   );
 }

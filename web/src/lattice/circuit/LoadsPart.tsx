@@ -5,6 +5,8 @@ import { useJob } from "../../job/JobProvider";
 import { Button } from "../../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
 import { type Change, Part } from "./Part";
+import { PlacedPart } from "./PlacedPart";
+import { ResidualPart } from "./ResidualPart";
 
 /** What the circuit feeds. */
 export function LoadsPart({ circuit, change }: { circuit: Circuit; change: Change }) {
@@ -73,15 +75,14 @@ export function LoadsPart({ circuit, change }: { circuit: Circuit; change: Chang
             </Button>
           </div>
           <Unusual circuit={circuit} load={load} set={(part) => set(at, part)} />
+          <ResidualPart load={load} set={(part) => set(at, part)} />
+          <PlacedPart load={load} set={(part) => set(at, part)} />
         </div>
       ))}
       <Button
         onClick={() =>
           change({
-            loads: [
-              ...loads,
-              blankLoad("New load"),
-            ],
+            loads: [...loads, blankLoad("New load")],
           })
         }
       >

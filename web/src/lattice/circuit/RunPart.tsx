@@ -2,6 +2,7 @@ import { Trash2 } from "lucide-react";
 import type { Circuit, Section } from "../../api/client";
 import { useJob } from "../../job/JobProvider";
 import { Button } from "../../ui/Button";
+import { Check } from "../../ui/Check";
 import { Choice, FigureField } from "../../ui/Field";
 import { RunStrip } from "../RunStrip";
 import { type Change, Part } from "./Part";
@@ -85,6 +86,7 @@ export function RunPart({ circuit, change }: { circuit: Circuit; change: Change 
                 onCommit={(in_insulation_mm) => set(at, { in_insulation_mm })}
               />
             )}
+            <Hidden section={section} set={(part) => set(at, part)} />
             {circuit.run.length > 1 && (
               <Button
                 look="quiet"
@@ -104,5 +106,41 @@ export function RunPart({ circuit, change }: { circuit: Circuit; change: Change 
         </Button>
       )}
     </Part>
+  );
+}
+
+const HIDDEN = [
+  { value: "", label: "not known" },
+  { value: "no", label: "nothing: on the surface" },
+  { value: "wall", label: "a wall" },
+  { value: "metal-partition", label: "a partition with metal parts" },
+  { value: "floor-or-ceiling", label: "a floor or ceiling" },
+];
+
+/** What a section is concealed in, how deep, and whether metal covers it: whether an RCD is demanded hangs on it. */
+function Hidden({ section, set }: { section: Section; set: (part: Partial<Section>) => void }) {
+  return (
+    <div className="col-span-full -mt-1 grid items-end gap-2 sm:grid-cols-[6rem_1fr_8rem_12rem]">
+      <span />
+      <Choice
+        label="Hidden in"
+        value={section.hidden ?? ""}
+        options={HIDDEN}
+        onCommit={(hidden) => set({ hidden: (hidden || null) as Section["hidden"] })}
+      />
+      {section.hidden === "wall" ? (
+        <FigureField
+          label="Least depth"
+          unit="mm"
+          value={section.depth_mm}
+          onCommit={(depth_mm) => set({ depth_mm })}
+        />
+      ) : (
+        <span />
+      )}
+      <Check checked={section.metal_cover} onChange={(metal_cover) => set({ metal_cover })}>
+        in earthed metal
+      </Check>
+    </div>
   );
 }

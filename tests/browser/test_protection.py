@@ -1,0 +1,197 @@
+"""Protection as a person uses it: the other face of the lattice, discrimination, plans, surge, relay, library."""
+
+from __future__ import annotations
+
+import unittest
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import Select
+
+from tests.browser.page import DEVICE, PageCase
+
+STUDIO_BOARD, KILN = 11, 12
+
+
+class ProtectionCase(PageCase):
+    """Goes to the parts of the protection view."""
+
+    def go(self, address: str, view: str = "protection") -> None:
+        self.browser.get(address.replace("lattice", view))
+
+    def part(self, title: str) -> None:
+        xpath = f"//nav[@aria-label='Parts of protection']//button[normalize-space()='{title}']"
+        self.wait(lambda: self.browser.find_element(By.XPATH, xpath), f"no part {title}").click()
+
+    def button(self, text: str, within: str = "//main") -> WebElement:
+        xpath = f"{within}//button[normalize-space()='{text}']"
+        found: WebElement = self.wait(lambda: self.browser.find_element(By.XPATH, xpath), f"no button {text}")
+        return found
+
+    def field(self, label: str) -> WebElement:
+        """The box of a label."""
+        xpath = f"//label[starts-with(normalize-space(), '{label}')]"
+        held = self.wait(lambda: self.browser.find_element(By.XPATH, xpath), f"no field {label}")
+        return self.css(f"#{held.get_attribute('for').replace(':', chr(92) + ':')}")
+
+    def choose(self, label: str, text: str) -> None:
+        Select(self.field(label)).select_by_visible_text(text)
+
+
+class Faces(ProtectionCase):
+    """The lattice turned over."""
+
+    def test_one_key_turns_it_over_and_every_circuit_is_answered(self) -> None:
+        self.open_demo()
+        self.cell(0, "overload").click()
+        self.press("p")
+        self.wait(lambda: "Leakage" in self.css("[role=grid]").text, "it is not turned over")
+        cells = self.all("[data-row='0'][data-verdict]")
+        self.assertEqual(len(cells), 8)
+        self.assertEqual(self.css("[data-testid=working]").get_attribute("data-check"), "selectivity-overload")
+        scroll = self.css("[data-testid=lattice-scroll]")
+        self.assertLessEqual(scroll.get_property("scrollHeight"), scroll.get_property("clientHeight"))
+        self.assertEqual(self.serious_faults(), [])
+        self.press("p")
+        self.wait(lambda: "Loop" in self.css("[role=grid]").text, "it is not turned back")
+
+    def test_trouble_on_the_face_turned_away_is_told_beside_the_name(self) -> None:
+        self.open_demo()
+        self.type_over(KILN, DEVICE, "50")
+        self.cell(KILN, "overload").click()
+        self.press("p")
+        self.wait(lambda: self.all(f"[data-row='{KILN}'][data-column='0'] [role=img]"), "no sign beside the name")
+
+
+class Discriminating(ProtectionCase):
+    """A failure built, seen and mended."""
+
+    def test_a_crossed_pair_is_mended_from_the_view(self) -> None:
+        address = self.open_demo()
+        self.type_over(STUDIO_BOARD, DEVICE, "20")
+        self.wait_kept(2)
+        self.go(address)
+        self.wait(lambda: self.css("[data-pair='c12 c13']").get_attribute("data-standing") == "crossed", "not crossed")
+        self.css("[data-pair='c12 c13']").click()
+        self.wait(lambda: "may open first" in self.css("[data-testid=pair]").text, "not told")
+        self.css("[data-testid=band-plot]")
+        self.assertEqual(self.serious_faults(), [])
+        self.css("[data-testid=pair] [data-remedy^=ahead]").click()
+        self.wait(lambda: self.css("[data-pair='c12 c13']").get_attribute("data-standing") != "crossed", "not mended")
+        self.wait_kept(3)
+        self.assertEqual(self.page_errors(), [])
+
+
+class Planning(ProtectionCase):
+    """Architectures side by side."""
+
+    def test_two_are_compared_and_one_is_taken(self) -> None:
+        address = self.open_job("Lamplighter")
+        self.go(address)
+        self.part("RCD plans")
+        self.button("Plan").click()
+        self.wait(lambda: len(self.all("[data-architecture]")) == 7, "not all are worked out")
+        self.wait(lambda: not self.all("[role=status]"), "it does not end")
+        three, own = (self.css(f"[data-architecture={name}]").text for name in ("three", "own"))
+        self.assertIn("Proven", three)
+        self.assertIn("RCBO Kitchen ring", own)
+        self.assertIn("put out every light", self.css("[data-architecture=one]").text)
+        self.assertEqual(self.serious_faults(), [])
+        self.css("[data-architecture=three] button").click()
+        self.wait_kept(2)
+        self.go(address, "intake")
+        self.wait(lambda: self.all("input[value='RCD 3']"), "the plan is not in the job")
+        self.assertEqual(self.page_errors(), [])
+
+    def test_planning_is_stopped_and_what_is_done_stays(self) -> None:
+        self.go(self.open_demo())
+        self.part("RCD plans")
+        self.browser.execute_script(
+            """const ask = window.fetch; window.fetch = async (...all) => {
+                 const url = all[0] instanceof Request ? all[0].url : String(all[0]);
+                 if (url.includes('rcds/plan')) await new Promise((done) => setTimeout(done, 400));
+                 return ask(...all); };"""
+        )
+        self.button("Plan").click()
+        self.wait(lambda: len(self.all("[data-architecture]")) >= 1, "nothing is worked out")
+        self.button("Stop").click()
+        self.wait(lambda: not self.all("[role=status]"), "it does not stop")
+        self.assertLess(len(self.all("[data-architecture]")), 7)
+        self.assertEqual(self.all("[role=alert]"), [])
+
+
+class Surge(ProtectionCase):
+    """The owner's decision, and a device with its leads."""
+
+    def test_it_is_declined_in_writing_and_taken_back(self) -> None:
+        address = self.open_job("Lamplighter")
+        self.go(address)
+        self.part("Surge")
+        self.wait(lambda: "or the owner's decision to do without" in self.css("main").text, "not asked")
+        self.field("Who").send_keys("A. Owner (invented)")
+        self.browser.execute_script(
+            "const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;"
+            "set.call(arguments[0], '2026-10-02'); arguments[0].dispatchEvent(new Event('input', {bubbles: true}));",
+            self.field("When"),
+        )
+        self.field("Why").send_keys("Nothing delicate in the house.")
+        self.button("Write down").click()
+        self.wait_kept(2)
+        self.browser.refresh()
+        self.part("Surge")
+        self.wait(lambda: "2026-10-02" in self.css("[data-testid=declined]").text, "the decision is not kept")
+        self.wait(
+            lambda: "by the owner's decision" in self.css("[aria-label=Finding]").text, "the finding does not say so"
+        )
+        self.assertEqual(self.serious_faults(), [])
+        self.button("Take the decision back").click()
+        self.wait(lambda: not self.all("[data-testid=declined]"), "it stays declined")
+
+    def test_longer_leads_are_told_and_shorter_ones_mend_it(self) -> None:
+        self.go(self.open_demo())
+        self.part("Surge")
+        self.wait(lambda: "leads of 0.7 m" in self.css("[aria-label=Finding]").text, "no advice")
+        box = self.field("Leads, both sides")
+        box.send_keys(Keys.CONTROL, "a")
+        box.send_keys("0.4", Keys.ENTER)
+        self.wait(lambda: "leads of 0.7 m" not in self.css("[aria-label=Finding]").text, "the advice stays")
+
+
+class RelayAndLibrary(ProtectionCase):
+    """A relay over a trace, and families of the user's own."""
+
+    def test_a_relay_is_run_over_a_trace(self) -> None:
+        self.go(self.open_job("Lamplighter"))
+        self.part("Voltage relay")
+        self.wait(lambda: "opens" in self.css("[data-testid=switchings]").text, "it never opens")
+        self.choose("Voltage over time", "A quiet evening")
+        self.wait(lambda: "stays closed over the whole trace" in self.css("main").text, "it opens in a quiet evening")
+        self.assertEqual(self.serious_faults(), [])
+
+    def test_a_family_is_refused_with_its_reason_and_added_once_it_holds(self) -> None:
+        self.go(self.open_demo())
+        self.part("Device library")
+        for label, text in (
+            ("Short name", "own-b"),
+            ("Title", "Own breaker"),
+            ("Ratings", "16 10"),
+            ("Quick edge", "1.13:3600 3:200"),
+            ("Slow edge", "1.45:3600 5:10 5:0.1"),
+        ):
+            self.field(label).send_keys(text)
+        self.button("Add this family").click()
+        self.wait(lambda: "out of order" in self.css("[data-testid=refused-families]").text, "not refused")
+        self.assertIn("edges cross", self.css("[data-testid=refused-families]").text)
+        for label, text in (("Ratings", "10 16"), ("Quick edge", "1.13:3600 3:0.1")):
+            box = self.field(label)
+            box.send_keys(Keys.CONTROL, "a")
+            box.send_keys(text)
+        self.button("Add this family").click()
+        self.wait_kept(2)
+        self.wait(lambda: "Own breaker" in self.css("section[aria-label='Your own'] table").text, "not added")
+        self.assertEqual(self.serious_faults(), [])
+
+
+if __name__ == "__main__":
+    unittest.main()

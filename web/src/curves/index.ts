@@ -1,0 +1,1 @@
+export { BandPlot } from "./BandPlot";

@@ -1,0 +1,146 @@
+import type { FaultEvent, FaultKindLine } from "../api/client";
+import { useJob } from "../job/JobProvider";
+import { Choice, Field, FigureField } from "../ui/Field";
+import { begun, counted, placeText, rcdIds } from "./eventModel";
+
+/** What happens, where, and how much of it: only the fields that count for the kind are shown. */
+export function EventForm({
+  event,
+  kinds,
+  onChange,
+}: {
+  event: FaultEvent;
+  kinds: FaultKindLine[];
+  onChange: (event: FaultEvent) => void;
+}) {
+  const { document } = useJob();
+  const fields = counted(event, kinds);
+  const set = (part: Partial<FaultEvent>) => onChange({ ...event, ...part });
+  const circuits = (document.circuits ?? []).map((circuit) => ({ value: circuit.id, label: circuit.name }));
+  const lines = document.circuits?.find((circuit) => circuit.id === event.circuit)?.lines ?? [];
+  const rcds = rcdIds(document);
+  return (
+    <form
+      aria-label="The event"
+      className="grid items-start gap-3 sm:grid-cols-4"
+      onSubmit={(submitted) => submitted.preventDefault()}
+    >
+      <Choice
+        label="What happens"
+        value={event.kind}
+        options={kinds.map((one) => ({ value: one.kind, label: one.title }))}
+        onCommit={(kind) => {
+          const next = begun(kind as FaultEvent["kind"], event.circuit ?? undefined);
+          onChange({ ...next, at: event.at, other: event.other, rcd: event.rcd, other_rcd: event.other_rcd });
+        }}
+      />
+      {fields.has("circuit") && (
+        <Choice
+          label="On"
+          value={event.circuit ?? ""}
+          options={circuits}
+          onCommit={(circuit) => set({ circuit, line: null })}
+        />
+      )}
+      {fields.has("other") && (
+        <Choice
+          label={event.kind === "borrowed-neutral" ? "Neutral of" : "On the bar of"}
+          value={event.other ?? ""}
+          options={[
+            {
+              value: "",
+              label: event.kind === "borrowed-neutral" ? "choose one" : "none: the board's main bar",
+            },
+            ...circuits.filter((one) => one.value !== event.circuit),
+          ]}
+          onCommit={(other) => set({ other: other || null })}
+        />
+      )}
+      {fields.has("rcd") && (
+        <Choice
+          label="At"
+          value={event.rcd ?? ""}
+          options={rcds.length ? rcds : [{ value: "", label: "there is no RCD" }]}
+          onCommit={(rcd) => set({ rcd: rcd || null })}
+        />
+      )}
+      {fields.has("other_rcd") && (
+        <Choice
+          label="And"
+          value={event.other_rcd ?? ""}
+          options={rcds.length > 1 ? rcds : [{ value: "", label: "there is no second RCD" }]}
+          onCommit={(other_rcd) => set({ other_rcd: other_rcd || null })}
+        />
+      )}
+      {fields.has("line") && lines.length > 1 && (
+        <Choice
+          label="Line"
+          value={event.line ?? lines[0] ?? ""}
+          options={lines.map((line) => ({ value: line, label: line }))}
+          onCommit={(line) => set({ line: line as FaultEvent["line"] })}
+        />
+      )}
+      {fields.has("at") && (
+        <Field label={`Where on its run: ${placeText(event.at)}`}>
+          {(id) => (
+            <input
+              id={id}
+              type="range"
+              min={0}
+              max={100}
+              step={5}
+              className="mt-1.5 w-full accent-accent"
+              value={Math.round(event.at * 100)}
+              aria-valuetext={placeText(event.at)}
+              onChange={(change) => set({ at: Number(change.target.value) / 100 })}
+            />
+          )}
+        </Field>
+      )}
+      {FIGURES.filter(([name]) => fields.has(name)).map(([name, label, unit]) => (
+        <FigureField
+          key={name}
+          label={label}
+          unit={unit}
+          required={name !== "ohm"}
+          value={event[name]}
+          onCommit={(value) => set({ [name]: value ?? 0 })}
+        />
+      ))}
+      {fields.has("waveform") && (
+        <Choice
+          label="As"
+          value={event.waveform}
+          options={[
+            { value: "ac", label: "alternating current" },
+            { value: "pulsating", label: "pulsating direct current" },
+            { value: "smooth", label: "smooth direct current" },
+          ]}
+          onCommit={(waveform) => set({ waveform: waveform as FaultEvent["waveform"] })}
+        />
+      )}
+      {fields.has("running") && (
+        <Choice
+          label="Meanwhile runs"
+          value={event.running === null || event.running === undefined ? "" : String(event.running)}
+          options={[
+            { value: "", label: "what usually does" },
+            { value: "0", label: "nothing" },
+            { value: "0.5", label: "half of everything" },
+            { value: "1", label: "everything" },
+          ]}
+          onCommit={(running) => set({ running: running === "" ? null : Number(running) })}
+        />
+      )}
+    </form>
+  );
+}
+
+const FIGURES = [
+  ["amps", "More than runs already", "A"],
+  ["milliamps", "Leaks", "mA"],
+  ["ohm", "Resistance of the fault", "Ω"],
+  ["volts", "The supply stands at", "V"],
+  ["surge_kv", "The surge", "kV"],
+  ["electrode_ohm", "The house's own earth", "Ω"],
+] as const;

@@ -1,0 +1,63 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { FaultEvent, FaultStory } from "../api/client";
+import { faultKindsQuery, faultQuery } from "../api/queries";
+import { BandPlot } from "../curves";
+import { useJob } from "../job/JobProvider";
+import { EventForm } from "./EventForm";
+import { fitting, trimmed } from "./eventModel";
+import { FlowPath } from "./FlowPath";
+import { House } from "./House";
+import { Consequences, Outcome } from "./Story";
+import { TripLog } from "./TripLog";
+
+/** Pick a place and an event: which devices open, when, what goes dark, what stays live, and what to do next. */
+export function Faults() {
+  const { document, version, settled } = useJob();
+  const kinds = useQuery(faultKindsQuery);
+  const [wanted, setWanted] = useState<FaultEvent>();
+  const event = fitting(document, wanted);
+  const found = useQuery(
+    faultQuery(document, version, trimmed(event, kinds.data ?? []), settled && Boolean(kinds.data)),
+  );
+  const story = found.error ? undefined : found.data;
+  return (
+    <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
+      <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-3 overflow-auto px-4 py-3">
+        {kinds.data && <EventForm event={event} kinds={kinds.data} onChange={setWanted} />}
+        {found.error && (
+          <p role="alert" className="rounded-lg border border-dashed border-missing p-3 text-[14px]">
+            {found.error.message}
+          </p>
+        )}
+        {story && (
+          <>
+            <Outcome story={story} />
+            <div className="grid items-start gap-3 xl:grid-cols-2">
+              <House rooms={story.rooms} />
+              {story.bands.length > 0 && (
+                <section
+                  aria-label="Time and current"
+                  className="rounded-xl border border-line bg-sheet px-3 py-2"
+                >
+                  <BandPlot bands={story.bands} height={250} flow={flowOf(story)} />
+                </section>
+              )}
+            </div>
+            <FlowPath path={story.path} />
+            <Consequences story={story} />
+          </>
+        )}
+      </div>
+      <TripLog onShow={setWanted} />
+    </main>
+  );
+}
+
+/** What flows at the fault, for the plot; nothing where it is too little to be seen there. */
+function flowOf(story: FaultStory) {
+  if (story.fault_a_most < 0.5) return undefined;
+  const [least, most] = [Math.floor(story.fault_a_least), Math.ceil(story.fault_a_most)];
+  const label = most - least < 2 ? `${most} A` : `${least}–${most} A`;
+  return { least: story.fault_a_least, most: story.fault_a_most, label };
+}

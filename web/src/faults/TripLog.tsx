@@ -1,0 +1,182 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, client, type FaultEvent, type Trip } from "../api/client";
+import { causesQuery, devicesQuery, tripsQuery } from "../api/queries";
+import { useJob } from "../job/JobProvider";
+import { Button } from "../ui/Button";
+import { Choice, Field } from "../ui/Field";
+
+const BOX = "w-full rounded-md border border-line bg-sheet px-2 py-1 text-[13px]";
+
+/** Devices that opened, as somebody noticed, with what it probably was: ranked by the engine that drew the rest. */
+export function TripLog({ onShow }: { onShow: (event: FaultEvent) => void }) {
+  const { jobId, document, version, settled } = useJob();
+  const queries = useQueryClient();
+  const trips = useQuery(tripsQuery(jobId));
+  const devices = useQuery(devicesQuery(document, version, settled));
+  const [error, setError] = useState("");
+  const [open, setOpen] = useState<number>();
+  const titles = new Map(devices.data?.map((one) => [one.id, one.title]));
+  const changed = () => queries.invalidateQueries({ queryKey: ["trips", jobId] });
+  const add = async (trip: Omit<Trip, "id">) => {
+    setError("");
+    try {
+      const kept = await answered(
+        client.POST("/api/jobs/{job_id}/trips", { params: { path: { job_id: jobId } }, body: trip }),
+      );
+      await changed();
+      setOpen(kept.id);
+      return true;
+    } catch (reason) {
+      setError(reason instanceof Error ? reason.message : String(reason));
+      return false;
+    }
+  };
+  const strike = async (trip: Trip) => {
+    await answered(
+      client.POST("/api/jobs/{job_id}/trips/{trip_id}/strike", {
+        params: { path: { job_id: jobId, trip_id: trip.id } },
+      }),
+    );
+    await changed();
+  };
+  return (
+    <aside
+      aria-label="Trip log"
+      className="flex w-[330px] shrink-0 flex-col gap-3 overflow-auto border-l border-line bg-sheet px-4 py-3 max-lg:w-full max-lg:border-l-0 max-lg:border-t"
+    >
+      <h2 className="text-[17px] font-semibold">What opened, and why?</h2>
+      <NewTrip devices={devices.data ?? []} onAdd={add} />
+      {(error || trips.error) && (
+        <p role="alert" className="text-[13px] text-fail">
+          {error || trips.error?.message}
+        </p>
+      )}
+      <ol className="flex flex-col" data-testid="trips">
+        {trips.data?.map((trip) => (
+          <li key={trip.id} className="border-t border-line py-2 text-[13px]">
+            <button
+              type="button"
+              className="w-full text-left"
+              aria-expanded={open === trip.id}
+              onClick={() => setOpen(open === trip.id ? undefined : trip.id)}
+            >
+              <span className="figure text-soft">{trip.at.replace("T", " ")}</span>
+              <b className="block font-semibold">{titles.get(trip.device) ?? trip.device}</b>
+              {trip.note && <span className="text-soft">{trip.note}</span>}
+            </button>
+            {open === trip.id && (
+              <>
+                <Causes trip={trip} onShow={onShow} />
+                <Button look="quiet" onClick={() => void strike(trip)}>
+                  Strike this line out
+                </Button>
+              </>
+            )}
+          </li>
+        ))}
+        {trips.data?.length === 0 && (
+          <li className="text-[13px] text-soft">
+            Nothing has opened yet. Write down when something does: it is evidence.
+          </li>
+        )}
+      </ol>
+    </aside>
+  );
+}
+
+function NewTrip({
+  devices,
+  onAdd,
+}: {
+  devices: { id: string; title: string }[];
+  onAdd: (trip: Omit<Trip, "id">) => Promise<boolean>;
+}) {
+  const { document } = useJob();
+  const [at, setAt] = useState("");
+  const [chosen, setDevice] = useState("");
+  const [ran, setRan] = useState("");
+  const [note, setNote] = useState("");
+  const device = devices.some((one) => one.id === chosen) ? chosen : (devices[0]?.id ?? "");
+  return (
+    <form
+      className="flex flex-col gap-2"
+      aria-label="A new line in the log"
+      onSubmit={async (event) => {
+        event.preventDefault();
+        if (await onAdd({ at, device, ran: ran ? [ran] : [], note })) setNote("");
+      }}
+    >
+      <Field label="When">
+        {(id) => (
+          <input
+            id={id}
+            type="datetime-local"
+            required
+            className={BOX}
+            value={at}
+            onChange={(event) => setAt(event.target.value)}
+          />
+        )}
+      </Field>
+      <Choice
+        label="Which device opened"
+        value={device}
+        options={devices.map((one) => ({ value: one.id, label: one.title }))}
+        onCommit={setDevice}
+      />
+      <Choice
+        label="Something ran, or was switched on, on"
+        value={ran}
+        options={[
+          { value: "", label: "nobody noticed" },
+          ...(document.circuits ?? []).map((circuit) => ({ value: circuit.id, label: circuit.name })),
+        ]}
+        onCommit={setRan}
+      />
+      <Field label="Noticed">
+        {(id) => (
+          <input
+            id={id}
+            className={BOX}
+            maxLength={1000}
+            value={note}
+            onChange={(event) => setNote(event.target.value)}
+          />
+        )}
+      </Field>
+      <Button type="submit" className="self-start" disabled={!device}>
+        Write down
+      </Button>
+    </form>
+  );
+}
+
+function Causes({ trip, onShow }: { trip: Trip; onShow: (event: FaultEvent) => void }) {
+  const { document, version, settled } = useJob();
+  const causes = useQuery(causesQuery(document, version, trip.device, trip.ran, settled));
+  if (causes.error) return <p className="text-fail">{causes.error.message}</p>;
+  if (!causes.data) return <p className="text-soft">Trying what it may have been …</p>;
+  if (!causes.data.length) return <p className="text-soft">Nothing the engine knows opens this device.</p>;
+  return (
+    <ol className="mt-1 flex flex-col gap-1" data-testid="causes">
+      {causes.data.map((cause) => (
+        <li key={cause.title}>
+          <button
+            type="button"
+            className="w-full rounded-lg border border-line px-2 py-1 text-left hover:border-accent"
+            title={cause.why}
+            onClick={() => onShow(cause.event)}
+          >
+            <span className="flex justify-between gap-2">
+              <b className="font-medium">{cause.title}</b>
+              <span className="figure text-soft">{Math.round(cause.share_pct)} %</span>
+            </span>
+            <span className="block text-[12px] text-soft">{cause.tell}</span>
+          </button>
+        </li>
+      ))}
+      <li className="text-[11.5px] text-soft">How often each is met is common practice, no source.</li>
+    </ol>
+  );
+}

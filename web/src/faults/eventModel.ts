@@ -1,0 +1,83 @@
+import type { FaultEvent, FaultKindLine, Job } from "../api/client";
+
+type Kind = FaultEvent["kind"];
+
+/** An event with the figures it begins with. */
+export function begun(kind: Kind, circuit: string | undefined): FaultEvent {
+  return {
+    kind,
+    circuit: circuit ?? null,
+    at: 1,
+    amps: 50,
+    ohm: kind === "loose-terminal" ? 0.05 : 0,
+    milliamps: 30,
+    waveform: "ac",
+    volts: 280,
+    surge_kv: 6,
+    electrode_ohm: 20,
+  };
+}
+
+/** The residual-current devices of a job by the ids the engine knows them by. */
+export function rcdIds(job: Job): { value: string; label: string }[] {
+  const circuits = new Map((job.circuits ?? []).map((circuit) => [circuit.id, circuit]));
+  return (job.boards ?? []).flatMap((board) => [
+    ...(board.main_switch?.rcd ? [{ value: `${board.id}:main`, label: `Main switch, ${board.name}` }] : []),
+    ...(board.rcds ?? []).map((group) => ({
+      value: `${board.id}:${group.id}`,
+      label: `${group.name}, ${board.name}`,
+    })),
+    ...(board.ways ?? []).flatMap((way) => {
+      const circuit = circuits.get(way.circuit);
+      const device = circuit?.device;
+      return device && typeof device !== "string" && device.rcd
+        ? [{ value: `${board.id}:${way.circuit}`, label: `${circuit?.name}, its own` }]
+        : [];
+    }),
+  ]);
+}
+
+/** The event as the document allows it: circuits and devices that are gone are replaced by the first there are. */
+export function fitting(job: Job, wanted: FaultEvent | undefined): FaultEvent {
+  const circuits = job.circuits ?? [];
+  const first = circuits.find((circuit) => circuit.kind !== "distribution")?.id;
+  const event = wanted ?? begun("line-earth", first);
+  const known = (id: string | null | undefined) => circuits.some((circuit) => circuit.id === id);
+  const rcds = rcdIds(job).map((one) => one.value);
+  const rcd = event.rcd && rcds.includes(event.rcd) ? event.rcd : (rcds[0] ?? null);
+  const otherRcd =
+    event.other_rcd && rcds.includes(event.other_rcd) && event.other_rcd !== rcd
+      ? event.other_rcd
+      : (rcds.find((one) => one !== rcd) ?? null);
+  return {
+    ...event,
+    circuit: known(event.circuit) ? event.circuit : (first ?? null),
+    other: known(event.other) ? event.other : null,
+    rcd,
+    other_rcd: otherRcd,
+  };
+}
+
+/** Only what counts for its kind, so that a figure of another kind is not sent along. */
+export function counted(event: FaultEvent, kinds: readonly FaultKindLine[]): ReadonlySet<string> {
+  return new Set(kinds.find((one) => one.kind === event.kind)?.fields);
+}
+
+/** The event without places that its kind knows nothing of, as it is asked for. */
+export function trimmed(event: FaultEvent, kinds: readonly FaultKindLine[]): FaultEvent {
+  const fields = counted(event, kinds);
+  const kept = <Value>(name: string, value: Value) => (fields.has(name) ? value : null);
+  return {
+    ...event,
+    circuit: kept("circuit", event.circuit),
+    other: kept("other", event.other),
+    rcd: kept("rcd", event.rcd),
+    other_rcd: kept("other_rcd", event.other_rcd),
+  };
+}
+
+/** A share of the run in words. */
+export function placeText(at: number): string {
+  if (at <= 0) return "at the board";
+  return at >= 1 ? "at its end" : `${Math.round(at * 100)} % of the way`;
+}

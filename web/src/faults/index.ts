@@ -1,0 +1,1 @@
+export { Faults } from "./Faults";

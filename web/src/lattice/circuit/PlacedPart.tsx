@@ -1,0 +1,97 @@
+import type { Load, Placed } from "../../api/client";
+import { useJob } from "../../job/JobProvider";
+import { Check, fromYesNo, YES_NO, yesNo } from "../../ui/Check";
+import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
+
+/** What the distances are taken from, by the kind of room. */
+const FROM: Record<string, string> = {
+  bath: "Across from the edge of bath or tray",
+  shower: "Across from the water outlet",
+  pool: "Across from the rim",
+  sauna: "Across from the heater",
+};
+const WITHOUT_ZONES = new Set(["outdoors", "damp", "agricultural"]);
+const ORDINARY = new Set(["ordinary", "bedroom", "living", "kitchen", "laundry", "garage", "basement"]);
+
+/** How an item stands in a room with rules of its own; nothing is asked of one in an ordinary room. */
+export function PlacedPart({ load, set }: { load: Load; set: (part: Partial<Load>) => void }) {
+  const { document } = useJob();
+  const room = (document.rooms ?? []).find((known) => known.id === load.room);
+  if (!room || ORDINARY.has(room.kind)) return null;
+  const placed: Placed = load.placed ?? { fixed: true };
+  const put = (part: Partial<Placed>) => set({ placed: { ...placed, ...part } });
+  const zones = !WITHOUT_ZONES.has(room.kind);
+  return (
+    <fieldset className="mt-1 rounded-lg border border-line px-2 pb-2">
+      <legend className="px-1 text-[12px] font-medium text-soft">In {room.name}</legend>
+      <div className="grid items-start gap-2 sm:grid-cols-4">
+        {zones && (
+          <>
+            <FigureField
+              label={FROM[room.kind] ?? "Across"}
+              unit="m"
+              hint="0: over it"
+              value={placed.across_m}
+              onCommit={(across_m) => put({ across_m })}
+            />
+            <FigureField
+              label="Above the floor"
+              unit="m"
+              value={placed.height_m}
+              onCommit={(height_m) => put({ height_m })}
+            />
+          </>
+        )}
+        <Field label="Degree of protection">
+          {(id) => (
+            <TextBox
+              id={id}
+              className="figure uppercase"
+              placeholder="IPX4"
+              maxLength={4}
+              value={placed.ip ?? ""}
+              onCommit={(text) => put({ ip: text.trim().toUpperCase() || null })}
+            />
+          )}
+        </Field>
+        {room.kind === "sauna" ? (
+          <>
+            <FigureField
+              label="Made for"
+              unit="°C"
+              value={placed.stands_c}
+              onCommit={(stands_c) => put({ stands_c })}
+            />
+            <FigureField
+              label="Its cable stands"
+              unit="°C"
+              value={placed.cable_c}
+              onCommit={(cable_c) => put({ cable_c })}
+            />
+          </>
+        ) : (
+          zones && (
+            <>
+              <FigureField
+                label="Extra-low voltage"
+                unit="V"
+                empty="mains"
+                value={placed.selv_v}
+                onCommit={(selv_v) => put({ selv_v })}
+              />
+              <Choice
+                label="Its maker allows zone 1"
+                value={yesNo(placed.made_for_zone)}
+                options={YES_NO}
+                onCommit={(value) => put({ made_for_zone: fromYesNo(value) })}
+              />
+            </>
+          )
+        )}
+        <Check checked={placed.fixed} onChange={(fixed) => put({ fixed })}>
+          permanently connected
+        </Check>
+      </div>
+    </fieldset>
+  );
+}

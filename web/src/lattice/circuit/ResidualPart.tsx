@@ -1,0 +1,44 @@
+import type { Load } from "../../api/client";
+import { Check } from "../../ui/Check";
+import { Choice, FigureField } from "../../ui/Field";
+
+const DC = [
+  { value: "", label: "usual of its kind" },
+  { value: "none", label: "none" },
+  { value: "pulsating", label: "pulsating" },
+  { value: "smooth", label: "smooth" },
+  { value: "smooth-detected", label: "smooth, opens at 6 mA itself" },
+];
+
+/** What a load brings to the RCD ahead of it, and whether it must stay on: opened where something of it is stated. */
+export function ResidualPart({ load, set }: { load: Load; set: (part: Partial<Load>) => void }) {
+  const stated = load.leakage_ma || load.dc || load.inverter || load.essential;
+  return (
+    <details className="mt-1 pl-1" open={Boolean(stated)}>
+      <summary className="cursor-pointer text-[12px] text-accent">
+        Leakage, direct current, must stay on
+      </summary>
+      <div className="mt-1 grid items-start gap-2 sm:grid-cols-4">
+        <FigureField
+          label="Leaks, each"
+          unit="mA"
+          value={load.leakage_ma}
+          empty="usual of its kind"
+          onCommit={(leakage_ma) => set({ leakage_ma })}
+        />
+        <Choice
+          label="Direct current in it"
+          value={load.dc ?? ""}
+          options={DC}
+          onCommit={(dc) => set({ dc: (dc || null) as Load["dc"] })}
+        />
+        <Check checked={load.inverter} onChange={(inverter) => set({ inverter })}>
+          driven by a converter
+        </Check>
+        <Check checked={load.essential} onChange={(essential) => set({ essential })}>
+          must stay on
+        </Check>
+      </div>
+    </details>
+  );
+}

@@ -1,0 +1,144 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, client, type Family, Refused } from "../api/client";
+import { familiesQuery } from "../api/queries";
+import { useJob } from "../job/JobProvider";
+import { Button } from "../ui/Button";
+import { FamilyForm } from "./FamilyForm";
+
+/** The device families that come with the program, and those of the user's own, which travel with the job. */
+export function DeviceLibrary() {
+  const { document, edit, say } = useJob();
+  const packaged = useQuery(familiesQuery);
+  const own = document.families ?? [];
+  const [wrong, setWrong] = useState<string[]>([]);
+  const read = async (text: string): Promise<boolean> => {
+    setWrong([]);
+    try {
+      const families = await answered(
+        client.POST("/api/families/read", { body: { text, taken: own.map((one) => one.id) } }),
+      );
+      edit({ ...document, families: [...own, ...families] });
+      say(`${families.length === 1 ? families[0]?.title : `${families.length} families`} added.`);
+      return true;
+    } catch (reason) {
+      if (reason instanceof Refused && reason.problem.problems?.length) {
+        setWrong(reason.problem.problems.map((one) => `${one.path ? `${one.path}: ` : ""}${one.message}`));
+      } else setWrong([reason instanceof Error ? reason.message : String(reason)]);
+      return false;
+    }
+  };
+  const users = (id: string) =>
+    (document.circuits ?? []).filter(
+      (circuit) => typeof circuit.device !== "string" && circuit.device?.family === id,
+    );
+  const remove = (family: Family) => {
+    const used = users(family.id);
+    if (used.length) return say(`${used.map((circuit) => circuit.name).join(", ")} use ${family.title}.`);
+    edit({ ...document, families: own.filter((one) => one.id !== family.id) });
+  };
+  return (
+    <div className="flex flex-col gap-4">
+      <section aria-label="Your own" className="rounded-xl border border-line bg-sheet p-4">
+        <h2 className="font-semibold">Your own families</h2>
+        <p className="mb-2 max-w-3xl text-[12.5px] text-soft">
+          They are kept with this job. Every one is checked as it is entered: ratings in order, edges that do
+          not cross, a terminal range that runs upwards.
+        </p>
+        <FamilyForm onRead={read} />
+        {wrong.length > 0 && (
+          <ul
+            role="alert"
+            className="mt-2 list-disc pl-5 text-[13px] text-fail"
+            data-testid="refused-families"
+          >
+            {wrong.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+        )}
+        {own.length > 0 && <Families families={own} onRemove={remove} />}
+      </section>
+      <section aria-label="Packaged" className="rounded-xl border border-line bg-sheet p-4">
+        <h2 className="font-semibold">Packaged families</h2>
+        <p className="mb-2 text-[12.5px] text-soft">
+          Invented names; figures usual in the trade (common practice). The maker's own figure counts before
+          them.
+        </p>
+        {packaged.data && <Families families={packaged.data} />}
+      </section>
+    </div>
+  );
+}
+
+const span = (values: readonly number[] | undefined) =>
+  !values?.length
+    ? "–"
+    : values.length === 1
+      ? String(values[0])
+      : `${Math.min(...values)}–${Math.max(...values)}`;
+
+function Families({ families, onRemove }: { families: Family[]; onRemove?: (family: Family) => void }) {
+  return (
+    <div className="overflow-x-auto">
+      <table className="mt-2 w-full text-left text-[12.5px]">
+        <thead className="text-soft">
+          <tr>
+            {[
+              "Family",
+              "Kind",
+              "Modules",
+              "Ratings, A",
+              "Breaks, kA",
+              "Class",
+              "IΔn, mA",
+              "Terminals, mm²",
+              "Torque, Nm",
+              "Comb, mm",
+              "Loss, W",
+              "Up, kV",
+              "Price",
+            ].map((head) => (
+              <th key={head} scope="col" className="whitespace-nowrap pr-3 font-medium">
+                {head}
+              </th>
+            ))}
+            {onRemove && <th />}
+          </tr>
+        </thead>
+        <tbody className="figure">
+          {families.map((one) => (
+            <tr key={one.id} className="border-t border-line">
+              <th scope="row" className="whitespace-nowrap py-0.5 pr-3 font-sans font-medium">
+                {one.title}
+              </th>
+              <td className="pr-3 font-sans">{one.kind}</td>
+              <td className="pr-3">{one.modules}</td>
+              <td className="pr-3">{span(one.ratings_a)}</td>
+              <td className="pr-3">{one.breaking_ka ?? "–"}</td>
+              <td className="pr-3">{one.energy_class ?? "–"}</td>
+              <td className="pr-3">
+                {one.idn_ma?.length ? `${span(one.idn_ma)} ${one.rcd_type ?? ""}` : "–"}
+              </td>
+              <td className="pr-3">
+                {one.terminal_to_mm2 ? `${one.terminal_from_mm2 ?? "…"}–${one.terminal_to_mm2}` : "–"}
+              </td>
+              <td className="pr-3">{one.torque_nm ?? "–"}</td>
+              <td className="pr-3">{one.comb_height_mm ?? "–"}</td>
+              <td className="pr-3">{span(one.loss_w)}</td>
+              <td className="pr-3">{one.up_kv ?? "–"}</td>
+              <td className="pr-3">{one.price ?? "–"}</td>
+              {onRemove && (
+                <td>
+                  <Button look="quiet" onClick={() => onRemove(one)} aria-label={`Take out ${one.title}`}>
+                    Take out
+                  </Button>
+                </td>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,48 @@
+import { useState } from "react";
+import { cx } from "../ui/cx";
+import { BoardFindings } from "./BoardFindings";
+import { DeviceLibrary } from "./DeviceLibrary";
+import { Discrimination } from "./Discrimination";
+import { RcdPlans } from "./RcdPlans";
+import { RelayBench } from "./RelayBench";
+import { SurgeSheet } from "./SurgeSheet";
+
+const PARTS = [
+  { id: "discrimination", title: "Discrimination", shows: Discrimination },
+  { id: "rcds", title: "RCD plans", shows: RcdPlans },
+  { id: "surge", title: "Surge", shows: SurgeSheet },
+  { id: "relay", title: "Voltage relay", shows: RelayBench },
+  { id: "library", title: "Device library", shows: DeviceLibrary },
+] as const;
+type Part = (typeof PARTS)[number]["id"];
+
+/** What protects people and keeps the rest of the house on: how devices stand to each other, and what may be planned. */
+export function Protection() {
+  const [part, setPart] = useState<Part>("discrimination");
+  const shown = PARTS.find((one) => one.id === part) ?? PARTS[0];
+  const Shown = shown.shows;
+  return (
+    <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2">
+      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <nav aria-label="Parts of protection" className="flex flex-wrap gap-1">
+          {PARTS.map((one) => (
+            <button
+              key={one.id}
+              type="button"
+              aria-current={one.id === part ? "page" : undefined}
+              className={cx(
+                "rounded-md px-2.5 py-1 text-[13px] font-medium",
+                one.id === part ? "bg-accent text-accent-ink" : "text-soft hover:text-ink",
+              )}
+              onClick={() => setPart(one.id)}
+            >
+              {one.title}
+            </button>
+          ))}
+        </nav>
+        <BoardFindings />
+      </div>
+      <Shown />
+    </main>
+  );
+}

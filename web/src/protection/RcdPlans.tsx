@@ -1,0 +1,119 @@
+import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { answered, client, type RcdPlan } from "../api/client";
+import { architecturesQuery } from "../api/queries";
+import { useJob } from "../job/JobProvider";
+import { Button } from "../ui/Button";
+import { Choice, FigureField } from "../ui/Field";
+import { PlanCard } from "./PlanCard";
+
+type Weights = { darkness: number; devices: number; cost: number };
+
+/** The same circuits in several architectures, worked out one after the other and set side by side. */
+export function RcdPlans() {
+  const { document, edit, say } = useJob();
+  const boards = (document.boards ?? []).filter((board) => (board.ways?.length ?? 0) > 0);
+  const [board, setBoard] = useState(boards[0]?.id ?? "");
+  const [weights, setWeights] = useState<Weights>({ darkness: 100, devices: 5, cost: 0.1 });
+  const { plans, progress, error, run, stop } = usePlanning(board, weights);
+  const take = (plan: RcdPlan) => {
+    if (!plan.job) return;
+    edit(plan.job);
+    say(`${plan.title} taken. Undo brings back what was.`);
+  };
+  if (!boards.length) return <p className="text-soft">No board has a circuit yet.</p>;
+  return (
+    <div className="flex flex-col gap-3">
+      <div className="grid max-w-4xl items-end gap-3 sm:grid-cols-[14rem_repeat(3,8rem)_auto]">
+        <Choice
+          label="Board"
+          value={board}
+          options={boards.map((one) => ({ value: one.id, label: one.name }))}
+          onCommit={setBoard}
+        />
+        {(
+          [
+            ["darkness", "Darkness counts"],
+            ["devices", "A device counts"],
+            ["cost", "Cost counts"],
+          ] as const
+        ).map(([name, label]) => (
+          <FigureField
+            key={name}
+            label={label}
+            unit=""
+            required
+            value={weights[name]}
+            onCommit={(value) => value !== null && setWeights({ ...weights, [name]: value })}
+          />
+        ))}
+        <div className="flex items-center gap-3">
+          {progress ? (
+            <Button onClick={stop}>Stop</Button>
+          ) : (
+            <Button look="strong" onClick={() => void run()}>
+              Plan
+            </Button>
+          )}
+          {progress && (
+            <span role="status" className="whitespace-nowrap text-[13px] text-soft">
+              {progress.done} of {progress.all}: {progress.title}
+            </span>
+          )}
+        </div>
+      </div>
+      <p className="max-w-3xl text-[12.5px] text-soft">
+        Darkness is how much goes out with the worst device: 4 for what must stay on, 3 for lights, 2 for
+        sockets, 1 for the rest; what must stay on counts twice where sockets trip it. Prices are those of the
+        library. Every plan keeps all the rules of the school, or says which of them forbids it.
+      </p>
+      {error && (
+        <p role="alert" className="text-fail">
+          {error}
+        </p>
+      )}
+      <div className="grid gap-3 md:grid-cols-2 xl:grid-cols-3">
+        {plans.map((plan) => (
+          <PlanCard key={plan.architecture} plan={plan} onTake={() => take(plan)} />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+/** Works the architectures out one after the other; stopping keeps those that are done. */
+function usePlanning(board: string, weights: Weights) {
+  const { document } = useJob();
+  const architectures = useQuery(architecturesQuery);
+  const [plans, setPlans] = useState<RcdPlan[]>([]);
+  const [progress, setProgress] = useState<{ done: number; all: number; title: string }>();
+  const [error, setError] = useState("");
+  const abort = useRef<AbortController>(null);
+  const run = async () => {
+    const all = architectures.data ?? [];
+    const control = new AbortController();
+    abort.current = control;
+    setPlans([]);
+    setError("");
+    try {
+      for (const [done, one] of all.entries()) {
+        setProgress({ done, all: all.length, title: one.title });
+        const plan = await answered(
+          client.POST("/api/rcds/plan", {
+            body: { document, board, architecture: one.id, weights },
+            signal: control.signal,
+          }),
+        );
+        setPlans((before) => [...before, plan]);
+      }
+    } catch (reason) {
+      if (!control.signal.aborted) setError(reason instanceof Error ? reason.message : String(reason));
+    }
+    setProgress(undefined);
+  };
+  const stop = () => {
+    abort.current?.abort();
+    setProgress(undefined);
+  };
+  return { plans, progress, error, run, stop };
+}

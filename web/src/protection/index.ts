@@ -1,0 +1,1 @@
+export { Protection } from "./Protection";

@@ -1,0 +1,32 @@
+import type { Crossing, Matrix } from "../api/client";
+
+/** How a pair stands, as a sign and a word: the shape says it without its colour. */
+export const STANDINGS: Record<Crossing["standing"], { mark: string; word: string; look: string }> = {
+  total: { mark: "●", word: "opens alone, always", look: "text-pass" },
+  races: { mark: "◐", word: "usually opens alone", look: "text-tight" },
+  partial: { mark: "◔", word: "alone up to a current", look: "text-advice" },
+  crossed: { mark: "✕", word: "the wrong one opens", look: "text-fail" },
+  unknown: { mark: "?", word: "not known", look: "text-missing" },
+};
+
+/** The devices that stand ahead of any other, as columns, and those behind one, as rows. */
+export function sides(matrix: Matrix) {
+  const ups = new Set(matrix.pairs.map((pair) => pair.up));
+  const downs = new Set(matrix.pairs.map((pair) => pair.down));
+  return {
+    ups: matrix.devices.filter((device) => ups.has(device.id)),
+    downs: matrix.devices.filter((device) => downs.has(device.id)),
+  };
+}
+
+export const pairKey = (up: string, down: string) => `${up} ${down}`;
+
+const WORST: Crossing["standing"][] = ["crossed", "unknown", "partial", "races", "total"];
+
+/** The pair to look at first: the worst, and of those the one that is selective least far. */
+export function worstPair(matrix: Matrix): Crossing | undefined {
+  const far = (pair: Crossing) => (pair.fault_a && pair.upto_a ? pair.upto_a / pair.fault_a : 1);
+  return [...matrix.pairs]
+    .filter((pair) => !matrix.devices.find((device) => device.id === pair.down)?.outlet)
+    .sort((a, b) => WORST.indexOf(a.standing) - WORST.indexOf(b.standing) || far(a) - far(b))[0];
+}
