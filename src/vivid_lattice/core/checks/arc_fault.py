@@ -22,10 +22,7 @@ def check(ctx: Context) -> Finding:
     there = device.arc_fault or "afci" in device.kind or "dual" in device.kind
     holding = [duty for duty in duties if _holds(ctx, duty)]
     demanded = next((duty for duty in holding if duty.level == "demanded"), None)
-    steps = tuple(
-        Step("", duty.words, duty.level, "", 0.0, "", "applies" if duty in holding else "does not apply", duty.source)
-        for duty in duties
-    )
+    steps = tuple(_step(duty, duty in holding) for duty in duties) if ctx.explain else ()
     duty = demanded or (holding[0] if holding else None)
     if duty is None:
         return not_applicable(ID, ctx, f"Nothing asks for an arc-fault device on {ctx.circuit.name}.")
@@ -35,7 +32,12 @@ def check(ctx: Context) -> Finding:
     if demanded:
         return _finding(ctx, duty, "fail", f"{named}; it has none.", there, steps)
     reason = f"{named}; it has none, which is allowed. Weigh it after trips nobody can explain."
-    return Finding(ID, ctx.subject, "not-applicable", reason, rule=duty.source, working=steps if ctx.explain else ())
+    return Finding(ID, ctx.subject, "not-applicable", reason, rule=duty.source, working=steps)
+
+
+def _step(duty: ArcDuty, applies: bool) -> Step:
+    said = "applies" if applies else "does not apply"
+    return Step("", duty.words, duty.level, "", 0.0, "", said, duty.source)
 
 
 def _finding(ctx: Context, duty: ArcDuty, verdict: str, text: str, there: bool, steps: tuple[Step, ...]) -> Finding:
@@ -47,7 +49,7 @@ def _finding(ctx: Context, duty: ArcDuty, verdict: str, text: str, there: bool, 
         shown_value="there" if there else "none",
         shown_limit="1",
         rule=duty.source,
-        working=steps if ctx.explain else (),
+        working=steps,
     )
 
 

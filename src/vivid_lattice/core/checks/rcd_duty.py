@@ -42,13 +42,12 @@ def check(ctx: Context) -> Finding:
     """
     if ctx.circuit.kind == "distribution":
         return _feeder(ctx)
-    duties = ctx.rules.protection.duties
-    asked = [_asked(ctx, duty) for duty in duties]
+    asked = [_asked(ctx, duty) for duty in ctx.network.rcds.duties]
     holding = [one.duty for one in asked if one.holds]
     open_ = [one for one in asked if one.holds is None]
     places = ctx.network.rcds.ahead_of(ctx.circuit)
     best = min(places, key=lambda place: place.rcd.idn_ma, default=None)
-    strictest = min((one.most_ma for one in duties), default=0.0)
+    strictest = ctx.rules.protection.additional_ma.value
     if best is None:
         _ = ctx.device  # while it is left open nobody knows whether it will have a residual-current part
     if open_ and not holding and (best is None or best.rcd.idn_ma > strictest):
@@ -72,7 +71,7 @@ def check(ctx: Context) -> Finding:
 
 def _feeder(ctx: Context) -> Finding:
     """A feeder has no duty of its own but that of its cable and of TT."""
-    asked = [_asked(ctx, duty) for duty in ctx.rules.protection.duties if duty.when in ("tt",)]
+    asked = [_asked(ctx, duty) for duty in ctx.network.rcds.duties if duty.when == "tt"]
     holding = [one.duty for one in asked if one.holds]
     if not holding:
         return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds a board; its circuits are asked one by one.")
@@ -128,8 +127,6 @@ def _working(ctx: Context, holding: list[Duty], asked: list[_Asked], places: tup
 
 
 def _asked(ctx: Context, duty: Duty) -> _Asked:
-    if duty.premises and ctx.job.job.premises not in duty.premises:
-        return _Asked(duty, False)
     if duty.besides and ctx.circuit.loads and all(load.kind in duty.besides for load in ctx.circuit.loads):
         return _Asked(duty, False)
     return _WHEN[duty.when](ctx, duty)

@@ -36,7 +36,9 @@ def check(ctx: Context) -> Finding:
     pairs = ctx.network.series.pairs(ctx.circuit)
     if not pairs:
         return not_applicable(ID, ctx, f"No other overcurrent device is in series with that of {ctx.circuit.name}.")
-    judged = [_judge(ctx, pair) for pair in pairs]
+    # A fuse at the circuit's end is only told, so that it need not be looked at while no working is wanted.
+    told = [pair for pair in pairs if ctx.explain or not pair.down.outlet] or pairs
+    judged = [_judge(ctx, pair) for pair in told]
     # Of equal verdicts the pair that comes nearest to racing answers; a fuse at the circuit's end only where it is alone.
     worst = min(judged, key=lambda one: (VERDICT_ORDER.index(one.verdict), one.pair.down.outlet, _in_hand(one.order)))
     order = worst.order

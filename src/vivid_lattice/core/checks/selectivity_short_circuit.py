@@ -45,7 +45,9 @@ def check(ctx: Context) -> Finding:
     pairs = ctx.network.series.pairs(ctx.circuit)
     if not pairs:
         return not_applicable(ID, ctx, f"No other overcurrent device is in series with that of {ctx.circuit.name}.")
-    judged = [_judge(ctx, pair) for pair in pairs]
+    # A fuse at the circuit's end is only told, so that it need not be looked at while no working is wanted.
+    told = [pair for pair in pairs if ctx.explain or not pair.down.outlet] or pairs
+    judged = [_judge(ctx, pair) for pair in told]
     worst = min((one for one in judged if not one.pair.down.outlet), key=lambda one: one.in_hand, default=judged[0])
     total, reach = worst.pair.down.outlet or worst.in_hand >= -1e-9, worst.reach.current_a
     outlet = worst.pair.down.outlet

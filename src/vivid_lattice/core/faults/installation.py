@@ -53,8 +53,13 @@ class Installation:
         electrode_ohm: float,
         split: Circuit | None,
         at: float,
+        detailed: frozenset[str],
     ):
-        """split, at  the circuit whose run is parted at a share of its length, for a fault there"""
+        """split, at  the circuit whose run is parted at a share of its length, for a fault there
+        detailed   circuits whose contacts and runs are branches apart; of any other final circuit the two are one, which
+                   changes no figure and halves the sum
+        """
+        self._detailed = detailed
         self._network, self._warm, self._electrode = network, warm, electrode_ohm
         self._split, self._at = split, at
         self.job, self.tree = network.job, network.tree
@@ -120,10 +125,10 @@ class Installation:
         if supply.system != "TT":
             net.join("house-earth", "meter.PE", "earth", complex(self._electrode))
 
-    def _contact(self, device: str, a: str, b: str, *, pole: str) -> str:
-        """A contact of a device; a line's counts for its overcurrent part."""
+    def _contact(self, device: str, a: str, b: str, *, pole: str, ohm: complex = 0j) -> str:
+        """A contact of a device, with what is in series with it; a line's counts for its overcurrent part."""
         name = f"{device}|{pole}"
-        self.wired.net.join(name, a, b)
+        self.wired.net.join(name, a, b, ohm)
         self.wired.contacts.setdefault(device, []).append(name)
         if pole in LINES:
             self.wired.poles.setdefault(device, []).append(name)
@@ -165,30 +170,47 @@ class Installation:
         except NeedsInput:
             lines = (LINES[0],)
             self.wired.assumed.append(f"{circuit.name}: taken to be on L1.")
+        whole = circuit.kind == "distribution" or circuit.id in self._detailed
         bar, device = self.bar_of(circuit), circuit.device
         own = not isinstance(device, str) and device.rcd is not None
         rcd = f"{self.tree.place(circuit).board.id}:{circuit.id}"
         for name in (*lines, "N"):
             if name == "N" and not circuit.neutral:
                 continue
-            contact = self._contact(circuit.id, f"{bar}.{name}", f"{circuit.id}.{name}.0", pole=name)
+            if whole:
+                contact = self._contact(circuit.id, f"{bar}.{name}", f"{circuit.id}.{name}.0", pole=name)
+            else:
+                contact = self._contact(
+                    circuit.id, f"{bar}.{name}", f"{circuit.id}.{name}.E", pole=name, ohm=self._of_run(circuit, name)
+                )
             if own:
                 self._sees(rcd, contact, 1)
         if own:
             self.wired.contacts[rcd] = self.wired.contacts[circuit.id]
-        self.wired.net.join(f"{circuit.id}.PE-bar", f"{self.tree.place(circuit).board.id}.PE", f"{circuit.id}.PE.0")
-        self._run(circuit, (*lines, *(("N",) if circuit.neutral else ()), "PE"))
+        earth_bar = f"{self.tree.place(circuit).board.id}.PE"
+        if whole:
+            self.wired.net.join(f"{circuit.id}.PE-bar", earth_bar, f"{circuit.id}.PE.0")
+            self._run(circuit, (*lines, *(("N",) if circuit.neutral else ()), "PE"))
+        else:
+            end = f"{circuit.id}.PE.E"
+            self.wired.net.join(f"{circuit.id}|run.PE", earth_bar, end, self._of_run(circuit, "PE"))
         if circuit.kind != "distribution":
             self._load(circuit, lines)
 
-    def _run(self, circuit: Circuit, conductors: tuple[str, ...]) -> None:
+    def _of_run(self, circuit: Circuit, conductor: str) -> complex:
+        """Impedance of a conductor of a circuit's run [Ω]; nothing, which is told, where its cable or length is not known.
+        NeedsInput where that is the circuit the event is on."""
         run = known(lambda: self._network.loops.run(circuit))
-        if run is None and circuit is self._split:
-            self._network.loops.run(circuit)  # says what it lacks
         if run is None:
+            if circuit is self._split:
+                self._network.loops.run(circuit)  # says what it lacks
             self.wired.assumed.append(f"{circuit.name}: its cable or length is not known, so its run counts nothing.")
+            return 0j
+        return self._ohm(run, conductor)
+
+    def _run(self, circuit: Circuit, conductors: tuple[str, ...]) -> None:
         for name in conductors:
-            whole = 0j if run is None else self._ohm(run, name)
+            whole = self._of_run(circuit, name)
             if self._split is None or circuit.id != self._split.id:
                 self.wired.net.join(
                     f"{circuit.id}|run.{name}", f"{circuit.id}.{name}.0", f"{circuit.id}.{name}.E", whole

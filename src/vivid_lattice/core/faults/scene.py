@@ -61,9 +61,16 @@ class Stagehand:
             electrode_ohm=event.electrode_ohm,
             split=split,
             at=event.at,
+            detailed=self._named(),
         )
         title, direct = _SET[event.kind](self, held.wired)
         return Scene(held.wired, direct, title)
+
+    def _named(self) -> frozenset[str]:
+        """Circuits the event names, by themselves or by a residual-current device of their own."""
+        rcds = (self.event.rcd, self.event.other_rcd)
+        own = (name.split(":", 1)[-1] for name in rcds if name is not None)
+        return frozenset(name for name in (self.event.circuit, self.event.other, *own) if name is not None)
 
     def line(self) -> str:
         """The line the event is on: as named, else the circuit's first."""

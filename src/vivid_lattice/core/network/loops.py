@@ -118,6 +118,7 @@ class Loops:
         self._faults: dict[str, Prospective] = {}
         self._neutral_loops: dict[str, complex] = {}
         self._cold: dict[str, float] = {}
+        self._ends: dict[str, Prospective] = {}
 
     def run(self, circuit: Circuit) -> RunOhm:
         """Impedances of a circuit to its far end; of a ring, to the middle of the loop."""
@@ -214,7 +215,11 @@ class Loops:
 
     def far_end_fault(self, circuit: Circuit) -> Prospective:
         """Largest prospective currents at a circuit's far end, conductors cold."""
-        return self._prospective(self._tree.chain(circuit), len(self._tree.supplied(circuit).lines))
+        found = self._ends.get(circuit.id)
+        if found is None:
+            lines = len(self._tree.supplied(circuit).lines)
+            found = self._ends[circuit.id] = self._prospective(self._tree.chain(circuit), lines)
+        return found
 
     def board_fault_a(self, board: Board) -> float:
         """Largest prospective current at a board [A]."""

@@ -9,7 +9,7 @@ from functools import cached_property
 from vivid_lattice.core.job import Board, Circuit, Job, Rcd
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.network.tree import Tree
-from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.rules.protocol import Duty, RuleSet
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,6 +74,25 @@ class Rcds:
         return RcdPlace(f"{board.id}:{part}", name, board.name, rcd, rating_a, board, own, behind)
 
     @cached_property
+    def duties(self) -> tuple[Duty, ...]:
+        """The rule set's duties that anything in this job could give rise to."""
+        kinds = {room.kind for room in self._job.rooms}
+        loads = {load.kind for circuit in self._job.circuits for load in circuit.loads}
+        could = {
+            "tt": self._job.supply.system == "TT",
+            "outdoors": "outdoors" in kinds,
+            "fire": any(room.fire_risk for room in self._job.rooms),
+            "charger": "charger" in loads,
+        }
+        return tuple(
+            duty
+            for duty in self._rules.protection.duties
+            if could.get(duty.when, True)
+            and (not duty.rooms or duty.only_sockets or not kinds.isdisjoint(duty.rooms))
+            and (not duty.premises or self._job.job.premises in duty.premises)
+        )
+
+    @cached_property
     def _of(self) -> dict[str, tuple[RcdPlace, ...]]:
         found: dict[str, list[RcdPlace]] = {circuit.id: [] for circuit in self._job.circuits}
         for place in self.all:
@@ -106,8 +125,15 @@ class Rcds:
         return {}
 
     def leakage_behind_ma(self, place: RcdPlace) -> float:
-        """Standing leakage of all circuits behind one, added as if in phase [mA]."""
-        return sum(self.leakage_ma(circuit) for circuit in place.behind)
+        """Standing leakage of all circuits behind one, added as if in phase [mA]. NeedsInput as ``leakage_ma``."""
+        found = self._sums.get(place.id)
+        if found is None:
+            found = self._sums[place.id] = sum(self.leakage_ma(circuit) for circuit in place.behind)
+        return found
+
+    @cached_property
+    def _sums(self) -> dict[str, float]:
+        return {}
 
     def final_behind(self, place: RcdPlace) -> tuple[Circuit, ...]:
         """The circuits behind one that feed loads themselves."""
