@@ -25,6 +25,7 @@ from vivid_lattice.core.job import (
     Way,
 )
 from vivid_lattice.core.remedies import find
+from vivid_lattice.core.switchgear import SurgeDeclined, SurgePlan
 
 
 def rcbo(rating_a: float, curve: str = "B", **more: Any) -> Device:
@@ -89,8 +90,15 @@ def job(*circuits: Circuit, **changed: Any) -> Job:
         "supply": supply(),
         "boards": (main,),
         "circuits": held,
+        "surge": without_surge(),
     }
     return checked(Job.model_validate(parts | changed))
+
+
+def without_surge() -> SurgePlan:
+    """The owner does without surge protection, in writing, so that nothing of it is open."""
+    declined = SurgeDeclined(by="The owner", on="2026-09-12", why="loss would be borne")
+    return SurgePlan(lightning_protection=False, overhead_line=False, consequence="ordinary", declined=declined)
 
 
 def feeder(**changed: Any) -> Circuit:
@@ -124,6 +132,7 @@ def two_boards(feeding: Circuit | None = None, *far: Circuit, **changed: Any) ->
         "supply": supply(),
         "boards": (main, sub),
         "circuits": (link, *held),
+        "surge": without_surge(),
     }
     return checked(Job.model_validate(parts | changed))
 

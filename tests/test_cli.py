@@ -10,7 +10,7 @@ import tempfile
 import unittest
 from pathlib import Path
 
-from tests.builders import circuit, job, laid
+from tests.builders import circuit, feeder, job, laid, mcb, two_boards
 from vivid_lattice.core.document import read_document, to_text
 from vivid_lattice.demo import DEMOS
 
@@ -94,6 +94,39 @@ class Commands(unittest.TestCase):
         done = self.run_command("serve", "--port", "0", "--database", str(path))
         self.assertEqual((done.returncode, len(done.stderr.splitlines())), (2, 1))
         self.assertIn("is damaged", done.stderr)
+
+
+class Protection(Commands):
+    """What protects, from the shell."""
+
+    def test_the_matrix_tells_a_crossed_pair_by_its_exit_code(self) -> None:
+        done = self.run_command("matrix", self.written(to_text(job())))
+        self.assertEqual((done.returncode, done.stdout.split()[0]), (0, "total"))
+        crossed = two_boards(feeder(device=mcb(16.0, "C")), circuit())
+        done = self.run_command("matrix", self.written(to_text(crossed)), "--json")
+        standings = {(one["up"], one["down"]): one["standing"] for one in json.loads(done.stdout)["pairs"]}
+        self.assertEqual((done.returncode, standings["f1", "c1"]), (1, "crossed"))
+
+    def test_an_event_is_run_and_a_wrong_one_is_one_line(self) -> None:
+        path = self.written(to_text(job()))
+        done = self.run_command("fault", path, "--kind", "line-earth", "--circuit", "c1", "--json")
+        story = json.loads(done.stdout)
+        self.assertEqual((done.returncode, story["dark_certainly"]), (0, ["c1"]))
+        for more, said in ((["--at", "3"], "event.at"), (["--circuit", "c9"], "c9"), ([], "the circuit it happens on")):
+            wrong = self.run_command("fault", path, "--kind", "nail", *(more if more else []))
+            self.assertEqual((wrong.returncode, wrong.stdout, len(wrong.stderr.splitlines())), (2, "", 1), more)
+            self.assertIn(said, wrong.stderr)
+
+    def test_plans_are_compared_and_one_is_written(self) -> None:
+        self.run_command("demo", "--write", str(self.folder))
+        path, out = str(self.folder / "lamp-cottage.json"), str(self.folder / "out.json")
+        done = self.run_command("plan-rcds", path, "--board", "main")
+        self.assertEqual((done.returncode, len(done.stdout.splitlines())), (0, 7))
+        one = self.run_command("plan-rcds", path, "--board", "main", "--architecture", "three", "-o", out)
+        self.assertEqual(one.returncode, 0)
+        self.assertEqual(len(read_document(Path(out).read_text("utf-8")).boards[0].rcds), 3)
+        refused = self.run_command("plan-rcds", path, "--board", "main", "--architecture", "one", "-o", out)
+        self.assertEqual(refused.returncode, 1)
 
 
 if __name__ == "__main__":

@@ -15,10 +15,11 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from vivid_lattice.cli_protection import add_commands
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.document import read_document, to_text
-from vivid_lattice.core.errors import BadDocument, BadTable, UnknownRuleSet
+from vivid_lattice.core.errors import BadDocument, BadTable, NeedsInput, OutOfRange, UnknownRuleSet
 from vivid_lattice.core.findings import Assessment
 from vivid_lattice.core.job import Job, names_of
 from vivid_lattice.core.remedies import with_remedies
@@ -45,7 +46,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         for problem in bad.problems:
             print(f"{args.file}: {problem.line()}", file=sys.stderr)
         return 2
-    except (BadTable, UnknownRuleSet, OSError) as why:
+    except (BadTable, UnknownRuleSet, OutOfRange, NeedsInput, OSError) as why:
         print(why, file=sys.stderr)
         return 2
     return code
@@ -68,6 +69,8 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("file", type=Path)
     command.add_argument("-o", "--output", type=Path, required=True)
     command.set_defaults(run=_design)
+
+    add_commands(commands)
 
     command = commands.add_parser("check-batch", help="check every job document below a folder, over all cores")
     command.add_argument("folder", type=Path)

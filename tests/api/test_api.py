@@ -18,8 +18,11 @@ from vivid_lattice.api.problems import ANSWERS, MEDIA_TYPE, answer_for
 from vivid_lattice.core import errors as core_errors
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.document import read_data, to_text
+from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent
+from vivid_lattice.core.faults.outcome import tell
 from vivid_lattice.core.job import Job
-from vivid_lattice.demo import DEMOS
+from vivid_lattice.core.protection.matrix import matrix
+from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.store import errors as store_errors
 
 with warnings.catch_warnings():
@@ -209,6 +212,56 @@ class Computing(ApiCase):
         )
         starts = {one["kind"]: one["starts_at"] for one in held["uk"]["loads"]}
         self.assertEqual((starts["motor"], starts["heater"]), (6.0, None))
+
+    def test_protection_is_answered_as_the_core_answers(self) -> None:
+        made = demo_job("lamp-cottage")
+        body = {"document": plain(made)}
+        found = self.client.post("/api/matrix", json=body).json()
+        self.assertEqual(len(found["pairs"]), len(matrix(made).pairs))
+        kinds = self.client.get("/api/faults/kinds").json()
+        self.assertEqual([one["kind"] for one in kinds], list(KIND_TITLES))
+        event = {"kind": "line-earth", "circuit": "c1"}
+        story = self.client.post("/api/faults", json=body | {"event": event}).json()
+        self.assertEqual(story["outcome"], tell(made, FaultEvent.model_validate(event)).outcome)
+        devices = {one["id"] for one in self.client.post("/api/faults/devices", json=body).json()}
+        self.assertLessEqual({"cutout", "main:r1", "main:r2", "relay:main", "c1"}, devices)
+        for device in ("main:r1", "c3"):
+            causes = self.client.post("/api/faults/causes", json=body | {"device": device, "ran": ["c3"]}).json()
+            self.assertEqual(causes[0]["event"]["circuit"], "c3")
+        wrong = self.client.post("/api/faults", json=body | {"event": {"kind": "line-earth"}})
+        self.refused(wrong, 422, "needs-input")
+        self.refused(self.client.post("/api/faults/causes", json=body | {"device": "gone"}), 422, "out-of-range")
+
+    def test_every_architecture_is_planned_and_its_document_is_good(self) -> None:
+        body = {"document": plain(demo_job("lamp-cottage")), "board": "main"}
+        for line in self.client.get("/api/rcds/architectures").json():
+            found = self.client.post("/api/rcds/plan", json=body | {"architecture": line["id"]}).json()
+            self.assertTrue(found["refused"] or read_data(found["job"]))
+        self.refused(
+            self.client.post("/api/rcds/plan", json=body | {"architecture": "own", "board": "x"}), 422, "out-of-range"
+        )
+
+    def test_own_families_and_traces_are_read_or_refused_line_by_line(self) -> None:
+        self.assertGreater(len(self.client.get("/api/families").json()), 20)
+        wrong = self.client.post("/api/families/read", json={"text": "id,title,kind\nx,X,breaker\n"})
+        self.assertIn("needs its ratings", self.refused(wrong, 422, "bad-document")["problems"][0]["message"])
+        relay = {"rating_a": 63.0, "over_v": 265.0, "under_v": 190.0}
+        ran = self.client.post(
+            "/api/relay/run", json={"relay": relay, "csv": "s,V\n0,230\n5,150\n20,230\n200,230"}
+        ).json()
+        self.assertEqual([(one["at_s"], one["opens"]) for one in ran["switchings"]], [(6.0, True), (80.0, False)])
+        for text, said in (("0,230\n0,231", "does not come after"), ("0,a\n1,b", "is not seconds and volts"), ("", "no line"), ("1,2,3,4", "4 figures")):  # fmt: skip
+            refused = self.client.post("/api/relay/run", json={"relay": relay, "csv": text})
+            self.assertIn(said, self.refused(refused, 422, "bad-document")["detail"])
+
+    def test_the_trip_log_is_written_read_and_struck_out(self) -> None:
+        path = f"/api/jobs/{self.client.post('/api/jobs', json={'demo': 'lamp-cottage'}).json()['job_id']}/trips"
+        kept = self.client.post(path, json={"at": "2026-11-20T18:40", "device": "main:r1", "ran": ["c1"]}).json()
+        self.assertEqual(self.client.get(path).json(), [kept])
+        self.refused(self.client.post(path, json={"at": "yesterday", "device": "main:r1"}), 422, "bad-request")
+        self.assertEqual(self.client.post(f"{path}/{kept['id']}/strike").status_code, 204)
+        self.refused(self.client.post(f"{path}/{kept['id']}/strike"), 404, "no-such-trip")
+        self.assertEqual(self.client.get(path).json(), [])
 
     def test_design_fills_what_is_open(self) -> None:
         done = self.client.post("/api/design", json={"document": plain(job(circuit(cable="auto")))}).json()

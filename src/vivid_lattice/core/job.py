@@ -300,6 +300,12 @@ class Load(Part):
         | None
     ) = None
     inverter: Annotated[bool, Field(description="A single-phase frequency converter drives it.")] = False
+    pen_guard: (
+        Annotated[
+            bool, Field(description="A charging point opens all conductors, earth too, when the supply's PEN is lost.")
+        ]
+        | None
+    ) = None
     essential: Annotated[bool, Field(description="It must stay on when something else trips.")] = False
     placed: Placed | None = None
 

@@ -77,6 +77,13 @@ def with_surge(plan: SurgePlan = PLAN, supply_: Any = None, **changed: Any) -> J
 
 DECLINED = SurgeDeclined(by="The owner", on="2026-09-12", why="loss would be borne")
 CHARGER = circuit(loads=(Load(name="Charging point", kind="charger", power_w=3000.0),))
+
+
+def guarded(guard: bool) -> Circuit:
+    """A charging point whose guard against a lost PEN is known."""
+    return CHARGER.model_copy(update={"loads": (CHARGER.loads[0].model_copy(update={"pen_guard": guard}),)})
+
+
 CASES: tuple[Case, ...] = (
     Case("selectivity-overload", job(), "pass"),
     Case("selectivity-overload", two_boards(feeder(device=mcb(16.0, "C")), circuit(device=rcbo(16.0))), "fail", "may open before"),
@@ -120,6 +127,10 @@ CASES: tuple[Case, ...] = (
     Case("special-location", in_bath(across_m=0.0, made_for_zone=False), "fail", "does not make it for zone 1"),
     Case("special-location", in_bath(across_m=None), "missing", "loads.placed"),
     Case("special-location", in_bath(across_m=-0.1, height_m=0.05, ip="IPX8"), "fail", "12 V"),
+    Case("special-location", job(CHARGER), "missing", "loads.pen_guard"),
+    Case("special-location", job(guarded(False)), "fail", "vehicle outdoors would be live"),
+    Case("special-location", job(guarded(True)), "pass", "opens all conductors"),
+    Case("special-location", job(CHARGER, supply=supply(system="TN-S")), "not-applicable"),
     Case("rcd-loading", behind_one(circuit(device=mcb(16.0)), rating_a=16.0), "pass", ".", "main", "board"),
     Case("rcd-loading", behind_one(*(circuit(id=f"c{n}", device=mcb(16.0)) for n in range(3)), rating_a=40.0), "fail", "48 A", "main", "board"),
     Case("rcd-loading", behind_one(circuit(device="auto"), supply=supply(cutout=None)), "missing", "circuits.device", "main", "board"),

@@ -1679,7 +1679,8 @@ export interface components {
         };
         /**
          * FaultEvent
-         * @description An event. Which fields count depends on its kind; ``at`` is the share of the run from the board (0) to its end (1).
+         * @description An event. Which fields count depends on its kind; ``at`` is the share of the run from the board (0) to its end (1),
+         *     of a ring to its far point.
          *
          *     ``running``: share of every circuit's load that runs meanwhile; none: what diversity lets run at once.
          */
@@ -2225,6 +2226,8 @@ export interface components {
              * @default false
              */
             inverter: boolean;
+            /** Pen Guard */
+            pen_guard?: boolean | null;
             /**
              * Essential
              * @description It must stay on when something else trips.

@@ -1,11 +1,13 @@
 import { useMemo, useState } from "react";
 import type { Finding, Remedy } from "../api/client";
 import { useJob } from "../job/JobProvider";
-import { withCircuits } from "../job/jobModel";
+import { withCircuits, withParts } from "../job/jobModel";
 import { Dialog } from "../ui/Dialog";
 import { TextBox } from "../ui/Field";
 import { CellContent } from "./CheckCell";
 import { Counts } from "./Counts";
+import { FaceSwitch } from "./FaceSwitch";
+import { checksOf, type Face } from "./faces";
 import {
   cableText,
   cellKey,
@@ -25,14 +27,18 @@ export function Pocket() {
   const groups = useMemo(() => rowsOf(document), [document]);
   const found = useMemo(() => findingsByCell(assessment?.findings ?? []), [assessment]);
   const [open, setOpen] = useState(false);
+  const [face, setFace] = useState<Face>("sizing");
   const circuit = document.circuits?.find((known) => known.id === cell?.circuit);
   const take = (remedy: Remedy) => {
-    edit(withCircuits(document, remedy.circuits));
+    edit(withParts(document, remedy.circuits, remedy.boards));
     setOpen(false);
   };
   return (
     <main className="flex-1 overflow-auto p-3" data-testid="pocket">
       <Counts assessment={assessment} />
+      <div className="mt-2 flex">
+        <FaceSwitch face={face} assessment={assessment} onFace={setFace} />
+      </div>
       {groups.map(({ board, rows }) => (
         <section key={board.id} aria-label={board.name}>
           <h2 className="mb-1 mt-2 font-semibold">{board.name}</h2>
@@ -41,6 +47,7 @@ export function Pocket() {
               <Card
                 key={row.circuit.id}
                 row={row}
+                face={face}
                 found={found}
                 onCheck={(check) => {
                   focus({ check, circuit: row.circuit.id });
@@ -67,10 +74,12 @@ export function Pocket() {
 
 function Card({
   row,
+  face,
   found,
   onCheck,
 }: {
   row: Row;
+  face: Face;
   found: Map<string, Finding>;
   onCheck: (check: string) => void;
 }) {
@@ -111,7 +120,7 @@ function Card({
         )}
       </div>
       <div className="grid grid-cols-3 gap-1.5">
-        {rules.checks.map((check) => {
+        {checksOf(rules, face).map((check) => {
           const finding = found.get(cellKey({ check: check.id, circuit: circuit.id }));
           return (
             <button

@@ -40,12 +40,14 @@ def check(ctx: Context) -> Finding:
     the finding lacks it.
     """
     rooms = ctx.network.tree.rooms
+    rule = ctx.rules.protection.charger_pen if ctx.job.supply.system == "TN-C-S" else None
     held = [
         (load, rooms[load.room]) for load in ctx.circuit.loads if load.room and rooms[load.room].kind in SPECIAL_ROOMS
     ]
-    if not held:
+    pen = [_charger(load, rule) for load in ctx.circuit.loads if load.kind == "charger"] if rule else []
+    if not held and not pen:
         return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds nothing in a place with rules of its own.")
-    judged = [_judge(ctx, load, room) for load, room in held]
+    judged = [*pen, *(_judge(ctx, load, room) for load, room in held)]
     worst = min(judged, key=lambda one: VERDICT_ORDER.index(one.verdict))
     if worst.verdict == "missing":
         return missing(ID, ctx, worst.needs)
@@ -99,6 +101,26 @@ def _judge(ctx: Context, load: Load, room: Room) -> _Judged:
     if load.kind == "socket" or load.with_socket:
         return _socket_in_bath(load, room, where, zones, zone)
     return _in_wet(load, room, where, zones, zone)
+
+
+def _charger(load: Load, rule: Source) -> _Judged:
+    """A charging point on a combined neutral and earth: a vehicle outdoors must not take the voltage of a lost PEN."""
+    if load.pen_guard is None:
+        need = Need(
+            f"whether {load.name} opens all conductors, earth too, when the supply's PEN is lost",
+            "loads.pen_guard",
+            "Look in its data; else it gets an electrode of its own, or another means no less safe.",
+        )
+        return _Judged(load, "charging", "missing", "", rule, (need,))
+    if not load.pen_guard:
+        return _Judged(
+            load,
+            "charging",
+            "fail",
+            "nothing opens it when the supply's PEN is lost, and a vehicle outdoors would be live",
+            rule,
+        )
+    return _Judged(load, "charging", "pass", "it opens all conductors when the supply's PEN is lost", rule)
 
 
 def _ip_need(load: Load, room: Room) -> Need:

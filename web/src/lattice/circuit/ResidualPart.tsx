@@ -1,5 +1,5 @@
 import type { Load } from "../../api/client";
-import { Check } from "../../ui/Check";
+import { Check, fromYesNo, YES_NO, yesNo } from "../../ui/Check";
 import { Choice, FigureField } from "../../ui/Field";
 
 const DC = [
@@ -12,7 +12,7 @@ const DC = [
 
 /** What a load brings to the RCD ahead of it, and whether it must stay on: opened where something of it is stated. */
 export function ResidualPart({ load, set }: { load: Load; set: (part: Partial<Load>) => void }) {
-  const stated = load.leakage_ma || load.dc || load.inverter || load.essential;
+  const stated = load.leakage_ma || load.dc || load.inverter || load.essential || load.kind === "charger";
   return (
     <details className="mt-1 pl-1" open={Boolean(stated)}>
       <summary className="cursor-pointer text-[12px] text-accent">
@@ -32,6 +32,14 @@ export function ResidualPart({ load, set }: { load: Load; set: (part: Partial<Lo
           options={DC}
           onCommit={(dc) => set({ dc: (dc || null) as Load["dc"] })}
         />
+        {load.kind === "charger" && (
+          <Choice
+            label="Opens when the PEN is lost"
+            value={yesNo(load.pen_guard)}
+            options={YES_NO}
+            onCommit={(value) => set({ pen_guard: fromYesNo(value) })}
+          />
+        )}
         <Check checked={load.inverter} onChange={(inverter) => set({ inverter })}>
           driven by a converter
         </Check>

@@ -88,6 +88,11 @@ class TabledProtection:
         return OutletFuse(key, f"{rating:g} A plug fuse", self.source("outlet_fuse"))
 
     @cached_property
+    def charger_pen(self) -> Source | None:
+        """Where the school asks for protection against a lost PEN at charging points; None where it does not."""
+        return self.source("charger_pen") if "charger_pen_rule" in self._file else None
+
+    @cached_property
     def duties(self) -> tuple[Duty, ...]:
         """Every reason for a residual-current device."""
         least = float(self._file["additional_ma"])

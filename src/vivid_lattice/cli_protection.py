@@ -1,0 +1,100 @@
+"""Protection from the shell: the matrix of devices, an event run to its end, and plans of residual-current devices."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from vivid_lattice.core.design.rcds.plan import TITLES, RcdPlan, plan
+from vivid_lattice.core.document import problems_of, read_document, to_text
+from vivid_lattice.core.errors import BadDocument
+from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent
+from vivid_lattice.core.faults.outcome import tell
+from vivid_lattice.core.faults.story import FaultStory
+from vivid_lattice.core.protection.matrix import Matrix, matrix
+
+
+def add_commands(commands: Any) -> None:
+    """Puts ``matrix``, ``fault`` and ``plan-rcds`` beside the other commands."""
+    command = commands.add_parser("matrix", help="every pair of overcurrent devices in series")
+    command.add_argument("file", type=Path)
+    command.add_argument("--json", action="store_true")
+    command.set_defaults(run=_matrix)
+
+    command = commands.add_parser("fault", help="what an event leads to")
+    command.add_argument("file", type=Path)
+    command.add_argument("--kind", choices=list(KIND_TITLES), required=True)
+    for name in ("circuit", "other", "rcd", "other-rcd", "line", "waveform"):
+        command.add_argument(f"--{name}")
+    for name in ("at", "amps", "ohm", "milliamps", "volts", "surge-kv", "electrode-ohm", "running"):
+        command.add_argument(f"--{name}", type=float)
+    command.add_argument("--json", action="store_true")
+    command.set_defaults(run=_fault)
+
+    command = commands.add_parser("plan-rcds", help="residual-current devices of a board in several architectures")
+    command.add_argument("file", type=Path)
+    command.add_argument("--board", required=True)
+    command.add_argument("--architecture", choices=list(TITLES), help="one alone; all unless given")
+    command.add_argument("-o", "--output", type=Path, help="the job with the one architecture in place")
+    command.set_defaults(run=_plan)
+
+
+def _matrix(args: argparse.Namespace) -> int:
+    found = matrix(read_document(args.file.read_bytes()))
+    if args.json:
+        print(TypeAdapter(Matrix).dump_json(found, indent=2).decode())
+    else:
+        for pair in found.pairs:
+            print(f"{pair.standing:8} {pair.shown:>9}  {pair.sentence}")
+    return 1 if any(pair.standing in ("crossed", "unknown") for pair in found.pairs) else 0
+
+
+_NOT_OF_THE_EVENT = ("file", "json", "run")
+
+
+def _fault(args: argparse.Namespace) -> int:
+    given = {name: value for name, value in vars(args).items() if name not in _NOT_OF_THE_EVENT and value is not None}
+    try:
+        event = FaultEvent.model_validate(given)
+    except ValidationError as why:
+        raise BadDocument(problems_of(why.errors(), "event")) from None
+    story = tell(read_document(args.file.read_bytes()), event)
+    if args.json:
+        print(TypeAdapter(FaultStory).dump_json(story, indent=2).decode())
+        return 0
+    print(f"{story.title}\n{story.outcome}")
+    for stage in story.stages:
+        for opening in stage.openings:
+            print(f"  {opening.name}, {opening.where}: {opening.shown}{'' if opening.certain else ' (perhaps)'}")
+    for title, lines in (("still live", story.still_live), ("next", story.do_next), ("notes", story.notes)):
+        for line in lines:
+            print(f"  {title}: {line}")
+    return 0
+
+
+def _plan(args: argparse.Namespace) -> int:
+    job = read_document(args.file.read_bytes())
+    chosen = [args.architecture] if args.architecture else list(TITLES)
+    plans = [plan(job, args.board, architecture) for architecture in chosen]
+    for one in plans:
+        print(_said(one))
+    if args.output is not None:
+        made = plans[0].job if len(plans) == 1 else None
+        if made is None:
+            print("Name one architecture that the rules allow, and it is written.")
+            return 1
+        args.output.write_text(to_text(made), encoding="utf-8")
+    return 0 if any(one.job is not None for one in plans) else 1
+
+
+def _said(one: RcdPlan) -> str:
+    if one.job is None:
+        return f"{one.architecture:6} refused: {one.refused}"
+    sure = "proven" if one.proven else f"at most {one.gap_pct:.1f} % better"
+    return (
+        f"{one.architecture:6} darkness {one.worst_darkness}, {one.devices} devices, {one.modules:g} modules, "
+        f"cost {one.cost:g}, {sure}"
+    )
