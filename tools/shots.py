@@ -12,6 +12,7 @@ sys.path.insert(0, str(ROOT))
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import Select
 
 from tests.browser.harness import resize
 from tests.browser.page import CABLE, LENGTH, NAME, PageCase
@@ -65,6 +66,7 @@ class Shots(PageCase):
         self.browser.get(address.replace("lattice", "variants"))
         self.css("main select option[value=r1]").click()
         self.take("variants")
+        self._protection()
         self._schools()
         resize(self.browser, 390, 844)
         self.browser.get(address)
@@ -80,6 +82,37 @@ class Shots(PageCase):
         slider.send_keys(*[Keys.ARROW_RIGHT] * 4)
         self.browser.execute_script("arguments[0].scrollIntoView({block: 'end'})", slider)
         self.take("what-if")
+
+    def _part(self, title: str) -> None:
+        xpath = f"//nav[@aria-label='Parts of protection']//button[normalize-space()='{title}']"
+        self.wait(lambda: self.browser.find_element(By.XPATH, xpath), f"no part {title}").click()
+
+    def _protection(self) -> None:
+        """The other face, the parts of the protection view, and a fault in each of two jobs."""
+        address = self.open_demo()
+        self.cell(KILN, "overload").click()
+        self.browser.switch_to.active_element.send_keys("p")
+        self.take("protection")
+        self.browser.get(address.replace("lattice", "protection"))
+        self.css("[data-testid=pair] [aria-label=Working]")
+        self.take("discrimination")
+        self._part("Surge")
+        self.css("[aria-label=Finding] ol")
+        self.take("surge")
+        self.browser.get(address.replace("lattice", "faults"))
+        self.css("[data-testid=story]")
+        circuit = self.all("form[aria-label='The event'] select")[1]
+        Select(circuit).select_by_visible_text("Kiln")
+        self.take("fault")
+        cottage = self.open_job("Lamplighter").replace("lattice", "protection")
+        self.browser.get(cottage)
+        self._part("RCD plans")
+        self.browser.find_element(By.XPATH, "//main//button[normalize-space()='Plan']").click()
+        self.css("[data-architecture=split]")
+        self.take("rcd-plans")
+        self._part("Voltage relay")
+        self.css("[data-testid=switchings]")
+        self.take("relay")
 
     def _schools(self) -> None:
         """What the other schools change: lines, gauges, the supply, and all of them side by side."""

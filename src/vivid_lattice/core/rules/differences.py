@@ -213,6 +213,31 @@ def _ratings(school: TabledSchool) -> str:
     return ", ".join(f"{rating:g}" for rating in kind.common_ratings_a if rating <= 125) + " A"
 
 
+def _duties(school: TabledSchool) -> str:
+    return "; ".join(duty.words for duty in school.protection.duties)
+
+
+def _shared(school: TabledSchool) -> str:
+    division = school.protection.division
+    parts = [f"at least {division.least_rcds} devices"] if division.least_rcds else []
+    parts += [f"{division.most_per_rcd} circuits a device at most"] if division.most_per_rcd else []
+    parts += [f"lights on {division.lights_least} devices"] if division.lights_least > 1 else []
+    return ", ".join(parts)
+
+
+_SURGE = {
+    "unless-declined": "fitted, unless the owner declines in writing",
+    "by-risk": "by risk; without an assessment fitted",
+    "always": "always",
+    "recommended": "recommended",
+}
+_ALTERNATING = {
+    "never": "never",
+    "resistive": "for loads without direct current alone",
+    "yes": "no types are told apart",
+}
+
+
 _QUESTIONS: tuple[tuple[str, str, _Answer], ...] = (
     ("Supply", "Edition", lambda school: school.edition),
     ("Supply", "Voltage to neutral", lambda school: f"{school.nominal_v:g} V"),
@@ -256,5 +281,16 @@ _QUESTIONS: tuple[tuple[str, str, _Answer], ...] = (
     ("Earth", "Earthing and bonding", _earthing),
     ("Earth", "Bonding within a room", _in_a_room),
     ("Demand", "Methods", lambda school: "; ".join(school.demand.methods.values())),
+    ("Protection", "RCD demanded where", _duties),
+    ("Protection", "Additional protection", lambda school: f"{school.protection.additional_ma.value:g} mA"),
+    ("Protection", "Shared out", _shared),
+    ("Protection", "Standing leakage", lambda school: f"{100 * school.protection.leak_share.value:g} % of IΔn"),
+    ("Protection", "Type AC", lambda school: _ALTERNATING[school.protection.alternating_only[0]]),
+    (
+        "Protection",
+        "Arc-fault devices",
+        lambda school: ", ".join(dict.fromkeys(arc.level for arc in school.protection.arcs)),
+    ),
+    ("Protection", "Surge protection", lambda school: _SURGE[school.protection.surge.when]),
     ("Cautions", "What is not held with certainty", lambda school: school.caution),
 )
