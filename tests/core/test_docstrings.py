@@ -42,7 +42,18 @@ class Documented(unittest.TestCase):
 
     def test_every_command_stands_in_the_readme(self) -> None:
         readme = (ROOT / "README.md").read_text("utf-8")
-        for command in ("assess", "matrix", "fault", "plan-rcds", "check-batch", "design", "demo", "schema", "rules", "serve"):
+        for command in (
+            "assess",
+            "matrix",
+            "fault",
+            "plan-rcds",
+            "check-batch",
+            "design",
+            "demo",
+            "schema",
+            "rules",
+            "serve",
+        ):
             with self.subTest(command):
                 self.assertIn(f"vivid-lattice {command}", readme)
 
