@@ -11,6 +11,7 @@ export function DeviceLibrary() {
   const { document, edit, say } = useJob();
   const packaged = useQuery(familiesQuery);
   const own = document.families ?? [];
+  const kinds = [...new Set((packaged.data ?? []).map((family) => family.kind))];
   const [wrong, setWrong] = useState<string[]>([]);
   const read = async (text: string): Promise<boolean> => {
     setWrong([]);
@@ -45,7 +46,7 @@ export function DeviceLibrary() {
           They are kept with this job. Every one is checked as it is entered: ratings in order, edges that do
           not cross, a terminal range that runs upwards.
         </p>
-        <FamilyForm onRead={read} />
+        <FamilyForm kinds={kinds} onRead={read} />
         {wrong.length > 0 && (
           <ul
             role="alert"

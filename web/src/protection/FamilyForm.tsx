@@ -2,20 +2,6 @@ import { useState } from "react";
 import { Button } from "../ui/Button";
 import { Choice, Field } from "../ui/Field";
 
-const KINDS = [
-  "breaker",
-  "fuse",
-  "rcd",
-  "rcbo",
-  "arc-fault",
-  "surge",
-  "switch",
-  "voltage-relay",
-  "contactor",
-  "impulse-relay",
-  "time-switch",
-  "socket",
-];
 const WORDS = [
   ["id", "Short name", "own-b"],
   ["title", "Title", "Own breaker B"],
@@ -32,7 +18,13 @@ const BOX =
   "figure w-full rounded-md border border-line bg-sheet px-2 py-1 text-[13px] placeholder:text-soft/60";
 
 /** A family by form, or many pasted or read as CSV or JSON. Both go through the same reading and are refused alike. */
-export function FamilyForm({ onRead }: { onRead: (text: string) => Promise<boolean> }) {
+export function FamilyForm({
+  kinds,
+  onRead,
+}: {
+  kinds: readonly string[];
+  onRead: (text: string) => Promise<boolean>;
+}) {
   const [kind, setKind] = useState("breaker");
   const [words, setWords] = useState<Record<string, string>>({});
   const [text, setText] = useState("");
@@ -57,7 +49,7 @@ export function FamilyForm({ onRead }: { onRead: (text: string) => Promise<boole
         <Choice
           label="Kind"
           value={kind}
-          options={KINDS.map((one) => ({ value: one, label: one }))}
+          options={kinds.map((one) => ({ value: one, label: one }))}
           onCommit={setKind}
         />
         {WORDS.map(([name, label, example]) => (

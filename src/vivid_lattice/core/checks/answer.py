@@ -19,7 +19,7 @@ from vivid_lattice.core.findings import (
     shown_up,
     verdict_by,
 )
-from vivid_lattice.core.rules.protocol import Looked
+from vivid_lattice.core.rules.looked import Looked
 
 #: What a check may be asked about.
 Asked = Context | SupplyContext | BoardContext

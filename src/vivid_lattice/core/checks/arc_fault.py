@@ -5,7 +5,7 @@ from __future__ import annotations
 from vivid_lattice.core.checks.answer import not_applicable
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.findings import Finding, Step
-from vivid_lattice.core.rules.protocol import ArcDuty
+from vivid_lattice.core.rules.protective import ArcDuty
 
 ID = "arc-fault"
 

@@ -6,7 +6,7 @@ from vivid_lattice.core.checks.answer import compared, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Finding, Step, shown, shown_up
-from vivid_lattice.core.rules.protocol import Looked
+from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.units import ka_from_a
 
 ID = "breaking-capacity"

@@ -14,7 +14,8 @@ from vivid_lattice.core.findings import Finding, Step, shown, shown_down, shown_
 from vivid_lattice.core.job import Cable, Section
 from vivid_lattice.core.loads import third_harmonic_pct
 from vivid_lattice.core.network.loops import chosen_cable
-from vivid_lattice.core.rules.protocol import Factor, Looked
+from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.protocol import Factor
 
 ID = "capacity"
 

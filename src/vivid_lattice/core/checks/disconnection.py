@@ -10,7 +10,8 @@ from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Finding, Step, shown, shown_down, shown_up
 from vivid_lattice.core.network.loops import RunOhm
 from vivid_lattice.core.network.tree import RcdAhead
-from vivid_lattice.core.rules.protocol import Looked, LoopLimit
+from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.protocol import LoopLimit
 from vivid_lattice.core.units import a_from_ma
 
 ID = "disconnection"

@@ -3,27 +3,15 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass
 
 from vivid_lattice.core.checks.answer import not_applicable
 from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict
+from vivid_lattice.core.findings import Finding, Verdict
 from vivid_lattice.core.job import Circuit
 
 ID = "division"
-
-
-@dataclass(frozen=True, slots=True)
-class _Said:
-    """One demand of division: how it stands, what it reads, and its figure against what it must not pass (the least that is
-    asked for, against what is there)."""
-
-    verdict: Verdict
-    words: str
-    value: float
-    limit: float
-    source: Source
 
 
 def check(ctx: BoardContext) -> Finding:
@@ -42,30 +30,7 @@ def check(ctx: BoardContext) -> Finding:
     said = [*_most_per_rcd(ctx), *_least_rcds(ctx, final), *_lights(ctx, final), *_apart(ctx, final)]
     if not said:
         return not_applicable(ID, ctx, f"Nothing in {ctx.board.name} has to be divided.")
-    worst = min(said, key=lambda one: VERDICT_ORDER.index(one.verdict))
-    steps = (
-        tuple(Step("", one.words, "count", "", one.value, "", _as_word(one.verdict), one.source) for one in said)
-        if ctx.explain
-        else ()
-    )
-    return Finding(
-        ID,
-        ctx.subject,
-        worst.verdict,
-        worst.words,
-        worst.value,
-        worst.limit,
-        "",
-        f"{worst.value:g}",
-        f"{worst.limit:g}",
-        None,
-        worst.source,
-        steps,
-    )
-
-
-def _as_word(verdict: Verdict) -> str:
-    return {"pass": "in order", "fail": "not kept", "advice": "worth a thought"}.get(verdict, verdict)
+    return worst_of(ID, ctx, said)
 
 
 def _final(ctx: BoardContext) -> list[Circuit]:
@@ -73,7 +38,7 @@ def _final(ctx: BoardContext) -> list[Circuit]:
     return [circuit for circuit in held if circuit.kind != "distribution"]
 
 
-def _most_per_rcd(ctx: BoardContext) -> list[_Said]:
+def _most_per_rcd(ctx: BoardContext) -> list[Demand]:
     division = ctx.rules.protection.division
     if division.most_per_rcd is None or division.most_per_rcd_rule is None:
         return []
@@ -84,7 +49,7 @@ def _most_per_rcd(ctx: BoardContext) -> list[_Said]:
         count = len(ctx.network.rcds.final_behind(place))
         verdict: Verdict = "pass" if count <= division.most_per_rcd else "fail"
         words = f"{place.name} has {count} circuits behind it; {division.most_per_rcd} are the most"
-        found.append(_Said(verdict, words, count, division.most_per_rcd, division.most_per_rcd_rule))
+        found.append(Demand(verdict, words, count, division.most_per_rcd, division.most_per_rcd_rule))
     return found
 
 
@@ -94,7 +59,7 @@ def _nearest(ctx: BoardContext, circuit: Circuit) -> str | None:
     return places[0].id if places else None
 
 
-def _least_rcds(ctx: BoardContext, final: list[Circuit]) -> list[_Said]:
+def _least_rcds(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
     division = ctx.rules.protection.division
     behind = [name for name in (_nearest(ctx, circuit) for circuit in final) if name is not None]
     if division.least_rcds is None or division.least_rcds_rule is None or len(behind) < 2:
@@ -103,10 +68,10 @@ def _least_rcds(ctx: BoardContext, final: list[Circuit]) -> list[_Said]:
     count = len({place.id for place in ctx.network.rcds.all})
     verdict: Verdict = "pass" if count >= division.least_rcds else "fail"
     words = f"{len(behind)} circuits share {count} residual-current device{'s' if count > 1 else ''}; {division.least_rcds} are the least"
-    return [_Said(verdict, words, division.least_rcds, count, division.least_rcds_rule)]
+    return [Demand(verdict, words, division.least_rcds, count, division.least_rcds_rule)]
 
 
-def _lights(ctx: BoardContext, final: list[Circuit]) -> list[_Said]:
+def _lights(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
     division = ctx.rules.protection.division
     lights = [circuit for circuit in final if circuit.kind == "lighting"]
     if not lights or division.lights_least < 2:
@@ -116,14 +81,14 @@ def _lights(ctx: BoardContext, final: list[Circuit]) -> list[_Said]:
     count = len(darken)
     if count >= division.lights_least:
         return [
-            _Said("pass", f"the lights hang on {count} devices", division.lights_least, count, division.lights_rule)
+            Demand("pass", f"the lights hang on {count} devices", division.lights_least, count, division.lights_rule)
         ]
     verdict: Verdict = "fail" if len(everywhere) > 1 else "advice"
     words = f"one device puts out every light: {count} of {division.lights_least} at least"
-    return [_Said(verdict, words, division.lights_least, count, division.lights_rule)]
+    return [Demand(verdict, words, division.lights_least, count, division.lights_rule)]
 
 
-def _apart(ctx: BoardContext, final: list[Circuit]) -> list[_Said]:
+def _apart(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
     """What must stay on, and alarms, behind a device that sockets hang on as well."""
     division = ctx.rules.protection.division
     kept = [circuit for circuit in final if any(load.essential or load.kind == "alarm" for load in circuit.loads)]
@@ -138,7 +103,7 @@ def _apart(ctx: BoardContext, final: list[Circuit]) -> list[_Said]:
         ]
         if trips:
             words = f"{circuit.name} must stay on and goes off with {trips[0].name}, behind the same device"
-            found.append(_Said("advice", words, float(len(trips)), 0.0, division.separate_rule))
+            found.append(Demand("advice", words, float(len(trips)), 0.0, division.separate_rule))
         else:
-            found.append(_Said("pass", f"{circuit.name} stays on when sockets trip", 0.0, 0.0, division.separate_rule))
+            found.append(Demand("pass", f"{circuit.name} stays on when sockets trip", 0.0, 0.0, division.separate_rule))
     return found

@@ -9,7 +9,8 @@ from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.findings import Finding, Step, margin_of, shown, shown_up
 from vivid_lattice.core.job import Load
 from vivid_lattice.core.loads import duty_share, lines_of_load
-from vivid_lattice.core.rules.protocol import Demand, Looked
+from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.protocol import Demand
 
 ID = "overload"
 #: Starting current of a motor over its running one, where nobody has stated it. Common practice, no source.

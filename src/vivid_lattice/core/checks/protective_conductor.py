@@ -9,7 +9,8 @@ from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Finding, Step, shown, shown_up
 from vivid_lattice.core.network.loops import chosen_cable
-from vivid_lattice.core.rules.protocol import Clearing, Looked
+from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.protocol import Clearing
 from vivid_lattice.core.units import a_from_ma
 
 ID = "protective-conductor"

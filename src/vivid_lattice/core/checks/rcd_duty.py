@@ -11,7 +11,7 @@ from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings import Finding, Step
 from vivid_lattice.core.job import Load, Section
 from vivid_lattice.core.protection.residuals import RcdPlace
-from vivid_lattice.core.rules.protocol import Duty
+from vivid_lattice.core.rules.protective import Duty
 from vivid_lattice.core.rules.tabled.bands import rcd_name
 
 ID = "rcd-duty"

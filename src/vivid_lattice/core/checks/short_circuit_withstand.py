@@ -10,7 +10,7 @@ from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Step, shown, shown_up
 from vivid_lattice.core.network.loops import chosen_cable
-from vivid_lattice.core.rules.protocol import Looked
+from vivid_lattice.core.rules.looked import Looked
 
 ID = "short-circuit-withstand"
 

@@ -8,7 +8,7 @@ from vivid_lattice.core.checks.answer import standard_size, step
 from vivid_lattice.core.checks.context import SupplyContext
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Step
-from vivid_lattice.core.rules.protocol import Looked
+from vivid_lattice.core.rules.looked import Looked
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict
 from vivid_lattice.core.job import Load
 from vivid_lattice.core.places import SPECIAL_ROOMS, Placed, Room
-from vivid_lattice.core.rules.protocol import ZoneRules
+from vivid_lattice.core.rules.protective import ZoneRules
 from vivid_lattice.core.zones import OUTSIDE, bath_zone, ip_enough, pool_zone, sauna_zone
 
 ID = "special-location"

@@ -11,7 +11,7 @@ from vivid_lattice.core.device.surge import surge_lead_kv
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict, shown_down, shown_up
 from vivid_lattice.core.job import Board
-from vivid_lattice.core.rules.protocol import SurgeRules
+from vivid_lattice.core.rules.protective import SurgeRules
 from vivid_lattice.core.switchgear import SurgeDevice, SurgePlan
 from vivid_lattice.core.units import ka_from_a
 

@@ -8,7 +8,8 @@ from vivid_lattice.core.checks.answer import compared, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.findings import Finding, Step, margin_of, shown, shown_up
 from vivid_lattice.core.network.stretch import StretchDrop
-from vivid_lattice.core.rules.protocol import DropLimit, Looked
+from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.protocol import DropLimit
 
 ID = "voltage-drop"
 

@@ -3,27 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from vivid_lattice.core.checks.answer import not_applicable
 from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict
+from vivid_lattice.core.findings import Finding
 from vivid_lattice.core.known import known
 from vivid_lattice.core.protection.series import Overcurrent
 from vivid_lattice.core.switchgear import VoltageRelay
 
 ID = "voltage-relay"
-
-
-@dataclass(frozen=True, slots=True)
-class _Said:
-    verdict: Verdict
-    words: str
-    value: float
-    limit: float
-    unit: str
-    source: Source | None
 
 
 def check(ctx: BoardContext) -> Finding:
@@ -36,34 +26,10 @@ def check(ctx: BoardContext) -> Finding:
     relay = ctx.board.relay
     if relay is None:
         return not_applicable(ID, ctx, f"{ctx.board.name} has no voltage-watching relay.")
-    said = [*_voltages(ctx, relay), *_times(ctx, relay), *_currents(ctx, relay)]
-    worst = min(said, key=lambda one: VERDICT_ORDER.index(one.verdict))
-    steps = (
-        tuple(Step("", one.words, "compare", "", one.value, "", _word(one.verdict), one.source) for one in said)
-        if ctx.explain
-        else ()
-    )
-    return Finding(
-        ID,
-        ctx.subject,
-        worst.verdict,
-        f"{worst.words[0].upper()}{worst.words[1:]}.",
-        worst.value,
-        worst.limit,
-        worst.unit,
-        f"{worst.value:g}",
-        f"{worst.limit:g}",
-        None,
-        worst.source,
-        steps,
-    )
+    return worst_of(ID, ctx, [*_voltages(ctx, relay), *_times(ctx, relay), *_currents(ctx, relay)])
 
 
-def _word(verdict: Verdict) -> str:
-    return {"pass": "in order", "fail": "not in order"}.get(verdict, "worth a thought")
-
-
-def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[_Said]:
+def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
     held = ctx.rules.supply_range_pct
     if held is None:
         raise NeedsInput(
@@ -73,55 +39,55 @@ def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[_Said]:
     nominal = ctx.job.supply.nominal_v
     low, high = nominal * (1 + low_pct / 100), nominal * (1 + high_pct / 100)
     if relay.under_v >= relay.over_v:
-        yield _Said(
+        yield Demand(
             "fail",
             f"it opens below {relay.under_v:g} V and above {relay.over_v:g} V, so it never closes",
             relay.under_v,
             relay.over_v,
-            "V",
             None,
+            "V",
         )
         return
     ok = relay.under_v < low
     words = f"it opens below {relay.under_v:g} V, and the supply may go down to {low:.1f} V"
-    yield _Said("pass" if ok else "fail", words, relay.under_v, round(low, 1), "V", source)
+    yield Demand("pass" if ok else "fail", words, relay.under_v, round(low, 1), source, "V")
     ok = relay.over_v > high
     words = f"it opens above {relay.over_v:g} V, and the supply may go up to {high:.1f} V"
-    yield _Said("pass" if ok else "fail", words, round(high, 1), relay.over_v, "V", source)
+    yield Demand("pass" if ok else "fail", words, round(high, 1), relay.over_v, source, "V")
     if relay.over_v > nominal * 1.2:
-        yield _Said(
+        yield Demand(
             "advice",
             f"it lets {relay.over_v:g} V through; 276 V at 230 V nominal is where appliances begin to die",
             relay.over_v,
             round(nominal * 1.2, 1),
-            "V",
             None,
+            "V",
         )
     inside = relay.over_v - relay.under_v - 2 * relay.hysteresis_v
     if inside <= 0 or not relay.under_v + relay.hysteresis_v <= nominal <= relay.over_v - relay.hysteresis_v:
-        yield _Said(
+        yield Demand(
             "fail",
             "at the nominal voltage it would not close again: its hysteresis is too wide",
             relay.hysteresis_v,
             round(max(0.0, inside), 1),
-            "V",
             None,
+            "V",
         )
 
 
-def _times(ctx: BoardContext, relay: VoltageRelay) -> Iterator[_Said]:
+def _times(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
     least = ctx.rules.protection.figure("common.relay.recloses", "least_s")
     ok = relay.reclose_s >= least.value
     words = f"it closes again after {relay.reclose_s:g} s; {least.value:g} s spares compressors"
-    yield _Said("pass" if ok else "advice", words, least.value, relay.reclose_s, "s", least.source)
+    yield Demand("pass" if ok else "advice", words, least.value, relay.reclose_s, least.source, "s")
     if relay.over_s > 1.0:
-        yield _Said(
+        yield Demand(
             "advice",
             f"it waits {relay.over_s:g} s at too high a voltage; half a second is long for electronics",
             relay.over_s,
             1.0,
-            "s",
             least.source,
+            "s",
         )
 
 
@@ -130,31 +96,31 @@ def _ahead(ctx: BoardContext) -> Overcurrent | None:
     return ctx.network.series.cutout if feeder is None else ctx.network.series.device_of(feeder)
 
 
-def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[_Said]:
+def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
     ahead = _ahead(ctx)
     if ahead is None:
         raise NeedsInput(Need(f"the device ahead of {ctx.board.name}", "supply.cutout", "Read it on its carrier."))
     rating = ahead.key[2]
     source = ctx.rules.protection.figure("common.relay.recloses", "least_s").source
     ok = relay.rating_a >= rating
-    yield _Said(
+    yield Demand(
         "pass" if ok else "fail",
         f"its contact carries {relay.rating_a:g} A behind the {ahead.name}",
         rating,
         relay.rating_a,
-        "A",
         source,
+        "A",
     )
     if relay.current_a is None:
         return
     if relay.current_a > relay.rating_a:
-        yield _Said(
+        yield Demand(
             "fail",
             f"it opens at {relay.current_a:g} A, more than its contact carries",
             relay.current_a,
             relay.rating_a,
-            "A",
             source,
+            "A",
         )
     band = known(lambda: ctx.network.series.band(ahead))
     if band is not None:
@@ -162,11 +128,11 @@ def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[_Said]:
         first = early < relay.current_s
         words = f"at {relay.current_a:g} A it waits {relay.current_s:g} s, and the {ahead.name} opens "
         words += f"after {early:.3g} s at the earliest" if early < float("inf") else "not at all"
-        yield _Said(
+        yield Demand(
             "advice" if first else "pass",
             words,
             relay.current_s,
             min(early, 1e6),
-            "s",
             band.sources[0] if band.sources else None,
+            "s",
         )

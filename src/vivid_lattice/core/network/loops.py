@@ -10,7 +10,8 @@ from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.job import Board, Cable, Circuit, Job, Section, Spur
 from vivid_lattice.core.network.source import Ahead
 from vivid_lattice.core.network.tree import Tree
-from vivid_lattice.core.rules.protocol import HotFactors, Looked, RuleSet
+from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.protocol import HotFactors, RuleSet
 from vivid_lattice.core.units import ohm_from_mohm
 
 

@@ -9,7 +9,8 @@ from functools import cached_property
 from vivid_lattice.core.job import Board, Circuit, Job, Rcd
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.network.tree import Tree
-from vivid_lattice.core.rules.protocol import Duty, RuleSet
+from vivid_lattice.core.rules.protective import Duty
+from vivid_lattice.core.rules.protocol import RuleSet
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,7 +11,8 @@ from vivid_lattice.core.device.family import Family, packaged
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.job import Board, Circuit, Device, Job
 from vivid_lattice.core.network.tree import Tree
-from vivid_lattice.core.rules.protocol import DeviceKey, RuleSet
+from vivid_lattice.core.rules.protective import DeviceKey
+from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.units import a_from_ka
 
 #: Prospective currents of the rows that energy classes are given for [A].

@@ -17,7 +17,7 @@ from typing import Any, Literal
 
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.findings import Source
-from vivid_lattice.core.rules.protocol import Looked
+from vivid_lattice.core.rules.looked import Looked
 
 PROVENANCES = ("memory", "formula", "practice")
 CONFIDENCES = ("high", "medium")

@@ -12,7 +12,7 @@ from vivid_lattice.core.device.residual import ResidualBand, Step, Waveform
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Rcd
-from vivid_lattice.core.rules.protocol import DeviceKey
+from vivid_lattice.core.rules.protective import DeviceKey
 from vivid_lattice.core.rules.tables import RuleData, Table
 from vivid_lattice.core.units import a_from_ma
 

@@ -10,7 +10,8 @@ from typing import Any, TypeVar
 from vivid_lattice.core.cable.impedance import temperature_factor
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.job import Cable
-from vivid_lattice.core.rules.protocol import CableKind, CableSize, DropFigure, HotFactors, Looked
+from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.protocol import CableKind, CableSize, DropFigure, HotFactors
 from vivid_lattice.core.rules.tabled.sizes import Sizes
 from vivid_lattice.core.rules.tables import RuleData
 

@@ -11,7 +11,8 @@ from vivid_lattice.core.device.loop import loop_limit_ohm
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Circuit, Device, Rcd
-from vivid_lattice.core.rules.protocol import Clearing, DeviceKind, Looked, LoopLimit
+from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.protocol import Clearing, DeviceKind, LoopLimit
 from vivid_lattice.core.rules.tables import RuleData, Table
 from vivid_lattice.core.units import a_from_ma, ka_from_a
 

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from vivid_lattice.core.errors import NotTabulated
-from vivid_lattice.core.rules.protocol import Looked
+from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.rules.tabled.sizes import Sizes
 from vivid_lattice.core.rules.tables import RuleData, Table
 

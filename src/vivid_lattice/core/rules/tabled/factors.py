@@ -9,7 +9,8 @@ from typing import Any
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Cable, Device, Section
-from vivid_lattice.core.rules.protocol import Factor, Grouping, Looked, Method
+from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.protocol import Factor, Grouping, Method
 from vivid_lattice.core.rules.tabled.cables import TabledCables
 from vivid_lattice.core.rules.tabled.devices import TabledDevices
 from vivid_lattice.core.rules.tables import RuleData, Table

@@ -8,7 +8,8 @@ from typing import Any
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Circuit, Device
-from vivid_lattice.core.rules.protocol import DropLimit, Looked, RingRule
+from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.protocol import DropLimit, RingRule
 from vivid_lattice.core.rules.tables import RuleData
 
 

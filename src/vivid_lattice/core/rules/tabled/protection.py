@@ -11,16 +11,8 @@ from typing import Any
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Load
-from vivid_lattice.core.rules.protocol import (
-    ArcDuty,
-    Division,
-    Duty,
-    Looked,
-    OutletFuse,
-    Residual,
-    SurgeRules,
-    ZoneRules,
-)
+from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.protective import ArcDuty, Division, Duty, OutletFuse, Residual, SurgeRules, ZoneRules
 from vivid_lattice.core.rules.tables import RuleData
 
 _RESIDUAL_TABLE = "common.load.residual"

@@ -10,15 +10,14 @@ from typing import Any
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Circuit, Job
 from vivid_lattice.core.loads import SUPPLY_WORDS
+from vivid_lattice.core.rules.protective import BandRules, ProtectionRules
 from vivid_lattice.core.rules.protocol import (
-    BandRules,
     CableRules,
     DemandRules,
     DeviceRules,
     EarthingRules,
     FactorRules,
     LimitRules,
-    ProtectionRules,
 )
 from vivid_lattice.core.rules.tabled.bands import TabledBands
 from vivid_lattice.core.rules.tabled.cables import TabledCables

@@ -8,7 +8,8 @@ from typing import Any
 
 from vivid_lattice.core.findings import Step, shown
 from vivid_lattice.core.job import Line
-from vivid_lattice.core.rules.protocol import Looked, MaximumDemand
+from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.tabled.demand.currents import Currents, Household, amps, by_lines, neutral_shares
 from vivid_lattice.core.rules.tables import RuleData
 

@@ -1,0 +1,48 @@
+"""A check that makes several demands at once: each is said, and the worst decides."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.checks.answer import Asked
+from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict
+
+_AS_WORD: dict[Verdict, str] = {"pass": "in order", "fail": "not in order"}
+
+
+@dataclass(frozen=True, slots=True)
+class Demand:
+    """How one demand stands, what it reads, and its figure against what it must not pass (of a least that is asked for:
+    that least, against what is there)."""
+
+    verdict: Verdict
+    words: str
+    value: float
+    limit: float
+    source: Source | None
+    unit: str = ""
+
+
+def worst_of(check: str, ctx: Asked, demands: list[Demand]) -> Finding:
+    """The finding of a check by its worst demand, with a line of working for each; ``demands`` is not empty."""
+    worst = min(demands, key=lambda one: VERDICT_ORDER.index(one.verdict))
+    steps: tuple[Step, ...] = ()
+    if ctx.explain:
+        steps = tuple(
+            Step("", one.words, "compare", "", one.value, "", _AS_WORD.get(one.verdict, "worth a thought"), one.source)
+            for one in demands
+        )
+    return Finding(
+        check,
+        ctx.subject,
+        worst.verdict,
+        f"{worst.words[0].upper()}{worst.words[1:]}.",
+        worst.value,
+        worst.limit,
+        worst.unit,
+        f"{worst.value:g}",
+        f"{worst.limit:g}",
+        None,
+        worst.source,
+        steps,
+    )

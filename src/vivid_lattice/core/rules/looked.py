@@ -1,0 +1,16 @@
+"""A figure from a rule set, with where it stands."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.findings import Source
+
+
+@dataclass(frozen=True, slots=True)
+class Looked:
+    """A figure looked up: its value, where it stands, and how the row was chosen if that was not plain."""
+
+    value: float
+    source: Source
+    how: str = ""
