@@ -16,7 +16,7 @@ from vivid_lattice.core.remedies import find, remedies
 from vivid_lattice.core.switchgear import SurgeDeclined, SurgeDevice, SurgePlan, VoltageRelay
 
 BATH = Room(id="bath", name="Bath", kind="bath")
-PLAN = SurgePlan(lightning_protection=False, overhead_line=False, consequence="ordinary")
+PLAN = SurgePlan(lightning_protection=False, overhead_line=False, consequence="ordinary", furthest_m=8.0)
 RELAY = VoltageRelay(rating_a=100.0, over_v=265.0, under_v=190.0)
 SOCKETS = (Load(name="Sockets", kind="socket", count=4),)
 
@@ -106,6 +106,7 @@ CASES: tuple[Case, ...] = (
     Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, hidden="wall", depth_mm=10.0, metal_cover=True),))), "not-applicable"),
     Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, hidden="metal-partition"),))), "fail", "metal parts"),
     Case("rcd-duty", behind_one(CHARGER.model_copy(update={"device": mcb(16.0)}), sockets(id="c2", device=mcb(20.0))), "fail", "RCD of its own|an RCD of 30 mA"),
+    Case("rcd-duty", job(circuit(device=mcb(16.0)), rooms=(BATH,)), "missing", "loads.room"),
     Case("rcd-type", job(), "pass", "type AC is the least"),
     Case("rcd-type", job(CHARGER), "fail", "needs type B"),
     Case("rcd-type", job(sockets(device=rcbo(20.0, rcd=Rcd(idn_ma=30.0, type="AC")))), "fail", "needs type A"),
@@ -127,6 +128,8 @@ CASES: tuple[Case, ...] = (
     Case("special-location", in_bath(across_m=0.0, made_for_zone=False), "fail", "does not make it for zone 1"),
     Case("special-location", in_bath(across_m=None), "missing", "loads.placed"),
     Case("special-location", in_bath(across_m=-0.1, height_m=0.05, ip="IPX8"), "fail", "12 V"),
+    Case("special-location", job(rooms=(BATH,)), "missing", "loads.room"),
+    Case("special-location", job(rooms=(Room(id="den", name="Den", kind="living"),)), "not-applicable"),
     Case("special-location", job(CHARGER), "missing", "loads.pen_guard"),
     Case("special-location", job(guarded(False)), "fail", "vehicle outdoors would be live"),
     Case("special-location", job(guarded(True)), "pass", "opens all conductors"),
@@ -159,6 +162,8 @@ CASES: tuple[Case, ...] = (
     Case("surge", with_surge(PLAN.model_copy(update={"furthest_m": 25.0})), "advice", "second device", "supply", "supply"),
     Case("surge", with_surge(supply_=supply(system="TT", ze_ohm=80.0)), "fail", "spark gap", "supply", "supply"),
     Case("surge", with_surge(up_kv=None), "missing", "boards.surge.up_kv", "supply", "supply"),
+    Case("surge", with_surge(PLAN.model_copy(update={"furthest_m": None})), "missing", "surge.furthest_m", "supply", "supply"),
+    Case("surge", with_surge(PLAN.model_copy(update={"furthest_m": 10.0})), "pass", "no second device", "supply", "supply"),
     Case("surge", job(surge=PLAN), "missing", "surge.declined", "supply", "supply"),
     Case("surge", job(surge=PLAN.model_copy(update={"declined": DECLINED})), "not-applicable", "2026-09-12", "supply", "supply"),
     Case("surge", job(surge=PLAN.model_copy(update={"consequence": "safety", "declined": DECLINED})), "fail", "demanded", "supply", "supply"),

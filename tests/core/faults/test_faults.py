@@ -113,6 +113,26 @@ class ByHand(unittest.TestCase):
         self.assertAlmostEqual(found.touch.volts, 230 * 80 / 82, delta=1.5)
         self.assertEqual([one.part for one in found.stages[0].openings], ["residual"])
 
+    def test_the_most_that_flows_is_what_the_rows_call_the_largest(self) -> None:
+        # Nodes here, impedances added up there; between two of three lines √3/2 of the three-phase current (IEC 60909-0).
+        cable = Cable(type="sheathed-pvc", area_mm2=2.5, cpc="core")
+        kiln = (Load(name="Kiln", kind="heater", power_w=6000.0),)
+        device = Device(kind="mcb", curve="C", rating_a=16.0, breaking_ka=10.0)
+        held = plain(cable=cable, lines=("L1", "L2", "L3"), run=(laid(30.0),), device=device, loads=kiln)
+        three = job(
+            held,
+            job=JobInfo(title="Three lines", rules="iec"),
+            supply=supply(system="TN-S", phases=3, cutout=None, ze_ohm=0.2, fault_current_ka=6.0),
+        )
+        for made in (three, job(plain(run=(laid(35.0),)))):
+            largest = Network.of(made, rule_set(made.job.rules)).loops.far_end_fault(made.circuits[0])
+            between = story(made, "line-neutral", circuit="c1", running=0.0, electrode_ohm=5000.0)
+            self.assertAlmostEqual(between.fault_a_most / largest.neutral_a, 1.0, delta=0.005)
+            self.assertLess(between.fault_a_least, between.fault_a_most)
+            if largest.lines_a is not None:
+                lines = story(made, "line-line", circuit="c1", running=0.0, electrode_ohm=5000.0)
+                self.assertAlmostEqual(lines.fault_a_most / largest.lines_a, 3**0.5 / 2, delta=0.005)
+
     def test_currents_at_any_point_of_a_radial_and_of_a_ring(self) -> None:
         made = job(
             plain(run=(laid(40.0),)),

@@ -23,7 +23,7 @@ export function Faults() {
   const story = found.error ? undefined : found.data;
   return (
     <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
-      <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-3 overflow-auto px-4 py-3">
+      <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-3 overflow-auto px-4 py-3 max-lg:flex-none max-lg:overflow-visible">
         {kinds.data && <EventForm event={event} kinds={kinds.data} onChange={setWanted} />}
         {found.error && (
           <p role="alert" className="rounded-lg border border-dashed border-missing p-3 text-[14px]">

@@ -60,10 +60,10 @@ function Table({
       aria-label="Pairs in series"
       className="overflow-auto rounded-xl border border-line bg-sheet px-3 py-2"
     >
-      <table className="text-[12.5px]" data-testid="matrix">
-        <caption className="pb-1 text-left text-soft">
-          Does the device of the row open alone, ahead of it the one of the column?
-        </caption>
+      <p id="matrix-asks" className="pb-1 text-[12.5px] text-soft">
+        Does the device of the row open alone, ahead of it the one of the column?
+      </p>
+      <table className="text-[12.5px]" data-testid="matrix" aria-describedby="matrix-asks">
         <thead>
           <tr>
             <th scope="col" className="pr-4 text-left font-medium text-soft">

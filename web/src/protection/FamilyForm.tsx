@@ -2,18 +2,35 @@ import { useState } from "react";
 import { Button } from "../ui/Button";
 import { Choice, Field } from "../ui/Field";
 
-const WORDS = [
+const OPENS = ["breaker", "fuse", "rcbo", "arc-fault"];
+const RESIDUAL = ["rcd", "rcbo", "arc-fault"];
+const SURGE = ["surge"];
+/** Fields of the form: name, label, example, and the kinds that have it (none named: every kind). */
+const WORDS: readonly (readonly [string, string, string, (readonly string[])?])[] = [
   ["id", "Short name", "own-b"],
   ["title", "Title", "Own breaker B"],
-  ["ratings_a", "Ratings [A]", "6 10 16 20"],
+  ["poles", "Poles", "1"],
   ["modules", "Modules", "1"],
-  ["breaking_ka", "Breaks [kA]", "6"],
-  ["idn_ma", "IΔn [mA]", "30"],
-  ["rcd_type", "RCD type", "A"],
-  ["lower", "Quick edge, times In : s", "1.13:3600 3:0.1 3:0.01"],
-  ["upper", "Slow edge, times In : s", "1.45:3600 5:10 5:0.1"],
+  ["ratings_a", "Ratings [A]", "6 10 16 20"],
+  ["characteristic", "Characteristic", "B", ["breaker", "rcbo", "arc-fault"]],
+  ["breaking_ka", "Breaks [kA]", "6", OPENS],
+  ["energy_class", "Energy class", "3", OPENS],
+  ["idn_ma", "IΔn [mA]", "30", RESIDUAL],
+  ["rcd_type", "RCD type", "A", RESIDUAL],
+  ["lower", "Quick edge, times In : s", "1.13:3600 3:0.1 3:0.01", OPENS],
+  ["upper", "Slow edge, times In : s", "1.45:3600 5:10 5:0.1", OPENS],
+  ["surge_type", "Surge type", "2", SURGE],
+  ["up_kv", "Protection level Up [kV]", "1.4", SURGE],
+  ["uc_v", "Continuous voltage Uc [V]", "275", SURGE],
+  ["discharge_ka", "Discharge current [kA]", "20", SURGE],
+  ["backup_most_a", "Largest device ahead [A]", "125", SURGE],
+  ["terminal_from_mm2", "Terminals from [mm²]", "1"],
+  ["terminal_to_mm2", "Terminals to [mm²]", "25"],
+  ["torque_nm", "Torque [Nm]", "2"],
+  ["comb_height_mm", "Comb height [mm]", "8"],
+  ["loss_w", "Loss a pole at each rating [W]", "1.4 1.8 2.4 3"],
   ["price", "Price", "7"],
-] as const;
+];
 const BOX =
   "figure w-full rounded-md border border-line bg-sheet px-2 py-1 text-[13px] placeholder:text-soft/60";
 
@@ -28,10 +45,11 @@ export function FamilyForm({
   const [kind, setKind] = useState("breaker");
   const [words, setWords] = useState<Record<string, string>>({});
   const [text, setText] = useState("");
+  const fields = WORDS.filter(([, , , only]) => !only || only.includes(kind));
   const add = async () => {
-    const held = WORDS.map(([name]) => [name, (words[name] ?? "").trim()] as const).filter(
-      ([, word]) => word,
-    );
+    const held = fields
+      .map(([name]) => [name, (words[name] ?? "").trim()] as const)
+      .filter(([, word]) => word);
     const cells = [["kind", kind] as const, ...held];
     const row = (parts: string[]) => parts.map((part) => `"${part.replaceAll('"', '""')}"`).join(",");
     const csv = `${cells.map(([name]) => name).join(",")}\n${row(cells.map(([, word]) => word))}\n`;
@@ -52,7 +70,7 @@ export function FamilyForm({
           options={kinds.map((one) => ({ value: one, label: one }))}
           onCommit={setKind}
         />
-        {WORDS.map(([name, label, example]) => (
+        {fields.map(([name, label, example]) => (
           <Field key={name} label={label}>
             {(id) => (
               <input

@@ -2,7 +2,7 @@ import type { Crossing, Matrix } from "../api/client";
 
 /** How a pair stands, as a sign and a word: the shape says it without its colour. */
 export const STANDINGS: Record<Crossing["standing"], { mark: string; word: string; look: string }> = {
-  total: { mark: "●", word: "opens alone, always", look: "text-pass" },
+  total: { mark: "●", word: "opens alone, whatever can flow", look: "text-pass" },
   races: { mark: "◐", word: "usually opens alone", look: "text-tight" },
   partial: { mark: "◔", word: "alone up to a current", look: "text-advice" },
   crossed: { mark: "✕", word: "the wrong one opens", look: "text-fail" },

@@ -67,5 +67,5 @@ def _holds(ctx: Context, duty: ArcDuty) -> bool:
     if duty.when == "fire":
         return any(room.fire_risk for room in held)
     # By rooms: a circuit of one line and neutral; a load whose room nobody stated counts as in an ordinary one.
-    one_line = len(ctx.circuit.lines) < 2
-    return one_line and (any(room.kind in duty.rooms for room in held) or not held)
+    ordinary = not held or len(held) < len(ctx.circuit.loads)
+    return len(ctx.circuit.lines) < 2 and (ordinary or any(room.kind in duty.rooms for room in held))

@@ -150,7 +150,7 @@ def _in_rooms(ctx: Context, duty: Duty) -> _Asked:
     rooms = ctx.network.tree.rooms
     held = [load for load in ctx.circuit.loads if not duty.only_sockets or load.kind == "socket"]
     inside = [load for load in held if load.room and rooms[load.room].kind in duty.rooms]
-    if inside or not any(load.room is None for load in held) or not duty.only_sockets:
+    if inside or not any(load.room is None for load in held):
         return _Asked(duty, bool(inside))
     return _Asked(duty, None, _room_need(ctx, held))
 

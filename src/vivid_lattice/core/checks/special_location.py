@@ -44,13 +44,15 @@ def check(ctx: Context) -> Finding:
     held = [
         (load, rooms[load.room]) for load in ctx.circuit.loads if load.room and rooms[load.room].kind in SPECIAL_ROOMS
     ]
+    # Where the house has such a room, an item that nobody placed may stand in it.
+    unplaced = [load for load in ctx.circuit.loads if load.room is None] if _any_special(ctx) else []
     pen = [_charger(load, rule) for load in ctx.circuit.loads if load.kind == "charger"] if rule else []
-    if not held and not pen:
+    if not held and not pen and not unplaced:
         return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds nothing in a place with rules of its own.")
-    judged = [*pen, *(_judge(ctx, load, room) for load, room in held)]
+    judged = [*pen, *(_judge(ctx, load, room) for load, room in held), *(_nowhere(ctx, load) for load in unplaced)]
     worst = min(judged, key=lambda one: VERDICT_ORDER.index(one.verdict))
     if worst.verdict == "missing":
-        return missing(ID, ctx, worst.needs)
+        return missing(ID, ctx, tuple(need for one in judged for need in one.needs))
     steps = (
         tuple(
             Step("", f"{one.load.name}: zone {one.zone}", one.words, "", 0.0, "", _word(one), one.source)
@@ -69,6 +71,19 @@ def check(ctx: Context) -> Finding:
         rule=worst.source,
         working=steps,
     )
+
+
+def _any_special(ctx: Context) -> Room | None:
+    """A room of the house that has rules of its own here, if there is one."""
+    special = (room for room in ctx.network.tree.rooms.values() if room.kind in SPECIAL_ROOMS)
+    return next((room for room in special if ctx.rules.protection.zones(room.kind).shape != "left"), None)
+
+
+def _nowhere(ctx: Context, load: Load) -> _Judged:
+    room = _any_special(ctx)
+    assert room is not None  # only asked where there is one
+    need = Need(f"the room of {load.name} (the house has {room.name})", "loads.room", "Say in which room it stands.")
+    return _Judged(load, "?", "missing", "", ctx.rules.protection.zones(room.kind).source, (need,))
 
 
 def _word(one: _Judged) -> str:

@@ -315,7 +315,14 @@ def _state(ctx: SupplyContext, rules: SurgeRules, device: SurgeDevice, name: str
 
 def _distance(rules: SurgeRules, plan: SurgePlan, held: list[tuple[Board, SurgeDevice]]) -> Iterator[_Said]:
     far = rules.distance_m
-    if plan.furthest_m is None or plan.furthest_m <= far.value:
+    if plan.furthest_m is None:
+        need = Need(
+            "the length of wiring to the furthest equipment", "surge.furthest_m", "Measure it along the cables."
+        )
+        yield _Said("missing", "", far.source, needs=(need,))
+        return
+    if plan.furthest_m <= far.value:
+        yield _Said("pass", f"{plan.furthest_m:g} m to the furthest equipment need no second device", far.source)
         return
     second = len({board.id for board, _ in held}) > 1 or any(device.type == "3" for _, device in held)
     if second:

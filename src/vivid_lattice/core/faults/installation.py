@@ -108,6 +108,10 @@ class Installation:
         line = origin.line_warm if self._warm else origin.line_cold
         back = origin.return_warm if self._warm else origin.return_cold
         volts = origin.volts_min if self._warm else origin.volts_max
+        rest = _rest(earth, line if supply.system == "TN-S" else line + back)
+        if not self._warm and not loops.ahead.calculated:
+            # A measured loop has no angle: across that of the runs it makes the largest current, as in the rows' figures.
+            line, back = 1j * abs(line), 1j * abs(back)
         for name in LINES[: supply.phases]:
             emf = rect(volts, LINE_ANGLES_DEG[supply.phases][name] * pi / 180)
             net.join(f"supply.{name}", "source", f"origin.{name}", line, emf)
@@ -118,10 +122,10 @@ class Installation:
             own = max(earth.real - SOURCE_ELECTRODE_OHM, 0.5 * earth.real)
             net.join("main-earth", "meter.PE", "earth", complex(own))
         elif supply.system == "TN-S":
-            net.join("supply.PE", "meter.PE", "source", _rest(earth, line))
+            net.join("supply.PE", "meter.PE", "source", rest)
         else:
             # Neutral and earth are one up to here; what the earth loop has more than the neutral loop lies in the link.
-            net.join("link", "meter.PE", "meter.N", _rest(earth, line + back))
+            net.join("link", "meter.PE", "meter.N", rest)
         if supply.system != "TT":
             net.join("house-earth", "meter.PE", "earth", complex(self._electrode))
 

@@ -215,7 +215,8 @@ def _surge_words(run: Run) -> str:
 
 
 def _touch(run: Run) -> Touch | None:
-    """The highest voltage between earthed metal and what else can be reached: the main earth, or the ground."""
+    """The voltage between earthed metal and what else can be reached, the main earth or the ground: conductors warm, at the
+    nominal voltage, so that it is U0 · R2 / Zs with the figures of the loop check."""
     network, event = run.network, run.hand.event
     least = run.first_least
     limit = network.rules.protection.figure("common.touch.limit", "touch_V").value
@@ -230,7 +231,8 @@ def _touch(run: Run) -> Touch | None:
         nodes = ["meter.PE"] if tt_or_open else []
     if not nodes or event.kind in ("surge", "voltage", "loose-terminal"):
         return None
-    volts = max(abs(solution.volt(node, against)) for node in nodes for solution in (run.first_least, run.first_most))
+    at_nominal = max(1.0, network.job.supply.nominal_v / network.loops.ahead.origin.volts_min)
+    volts = at_nominal * max(abs(least.volt(node, against)) for node in nodes)
     if volts < 1.0:
         return None
     return Touch(volts, words, run.cleared_s, volts > limit and (run.cleared_s is None or run.cleared_s > 0.4))
