@@ -193,5 +193,28 @@ class RelayAndLibrary(ProtectionCase):
         self.assertEqual(self.serious_faults(), [])
 
 
+class Rooms(ProtectionCase):
+    """What a room is made of, from the intake to the finding."""
+
+    def test_rim_and_outlet_of_a_bath_are_entered_and_kept(self) -> None:
+        address = self.open_demo()
+        self.go(address, "intake")
+        self.button("Loft bath").click()
+        for label, text in (("Rim of bath", "0.55"), ("Highest water outlet", "2.4")):
+            box = self.field(label)
+            box.send_keys(Keys.CONTROL + "a")
+            box.send_keys(text, Keys.TAB)
+            self.wait(lambda box=box, text=text: box.get_attribute("value") == text, f"{label} is not taken")
+        self.wait_kept(3)
+        self.browser.refresh()
+        self.button("Loft bath").click()
+        kept = [self.field(label).get_attribute("value") for label in ("Rim of bath", "Highest water outlet")]
+        self.assertEqual(kept, ["0.55", "2.4"])
+        # Rooms that no water is in ask neither.
+        self.button("Pantry").click()
+        self.wait(lambda: "Rim of bath" not in self.css("main").text, "the pantry has a rim")
+        self.assertEqual(self.serious_faults(), [])
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -18,22 +18,25 @@ class Bath(unittest.TestCase):
 
     def test_across(self) -> None:
         for across, zone in ((-0.3, "1"), (0.0, "1"), (MM, "2"), (0.6, "2"), (0.6 + MM, OUTSIDE)):
-            self.assertEqual(bath_zone(across, 1.0, True, None, BATH), zone, across)
+            self.assertEqual(bath_zone(across, 1.0, True, BATH), zone, across)
         for across, zone in ((1.2 - MM, "1"), (1.2, "1"), (1.2 + MM, OUTSIDE)):
-            self.assertEqual(bath_zone(across, 1.0, False, None, BATH), zone, across)
+            self.assertEqual(bath_zone(across, 1.0, False, BATH), zone, across)
 
     def test_up(self) -> None:
         for height, zone in ((2.25, "1"), (2.25 + MM, OUTSIDE)):
-            self.assertEqual(bath_zone(0.0, height, True, None, BATH), zone)
+            self.assertEqual(bath_zone(0.0, height, True, BATH), zone)
         # A shower head at 2.4 m lifts the top of the zones with it; one at 2.0 m does not lower it.
-        self.assertEqual(bath_zone(0.0, 2.4, True, 2.4, BATH), "1")
-        self.assertEqual(bath_zone(0.3, 2.4 + MM, True, 2.4, BATH), OUTSIDE)
-        self.assertEqual(bath_zone(0.0, 2.25, True, 2.0, BATH), "1")
+        self.assertEqual(bath_zone(0.0, 2.4, True, BATH, outlet_m=2.4), "1")
+        self.assertEqual(bath_zone(0.3, 2.4 + MM, True, BATH, outlet_m=2.4), OUTSIDE)
+        self.assertEqual(bath_zone(0.0, 2.25, True, BATH, outlet_m=2.0), "1")
 
     def test_in_the_water(self) -> None:
-        self.assertEqual(bath_zone(-0.2, 0.05, True, None, BATH), "0")
+        self.assertEqual(bath_zone(-0.2, 0.05, True, BATH), "0")
+        # In a bath whose rim is 0.55 m high, its hollow reaches up to there, and not past its edge.
+        for across, height, zone in ((-0.2, 0.55, "0"), (-0.2, 0.55 + MM, "1"), (0.0, 0.3, "0"), (MM, 0.3, "2")):
+            self.assertEqual(bath_zone(across, height, True, BATH, rim_m=0.55), zone)
         for height, zone in ((0.1, "0"), (0.1 + MM, "1")):
-            self.assertEqual(bath_zone(0.5, height, False, None, BATH), zone)
+            self.assertEqual(bath_zone(0.5, height, False, BATH), zone)
 
 
 class SaunaAndPool(unittest.TestCase):
@@ -45,7 +48,7 @@ class SaunaAndPool(unittest.TestCase):
 
     def test_pool(self) -> None:
         for across, height, zone in (
-            (-0.5, -0.3, "0"), (0.0, 0.2, "1"), (2.0, 2.5, "1"), (2.0 + MM, 1.0, "2"), (3.5, 1.0, "2"), (3.5 + MM, 1.0, OUTSIDE), (1.0, 2.5 + MM, OUTSIDE),
+            (-0.5, -0.3, "0"), (0.0, 0.0, "0"), (0.0, 0.2, "1"), (MM, 0.0, "1"), (2.0, 2.5, "1"), (2.0 + MM, 1.0, "2"), (3.5, 1.0, "2"), (3.5 + MM, 1.0, OUTSIDE), (1.0, 2.5 + MM, OUTSIDE),
         ):  # fmt: skip
             self.assertEqual(pool_zone(across, height, POOL), zone, (across, height))
 

@@ -33,6 +33,7 @@ class Room(Part):
     """A place that loads stand in. ``bath``: with a bath or a shower tray; ``shower``: a shower without a tray.
 
     ``outlet_m``: height of the highest fixed shower head or water outlet; None: no higher than the zones' usual top.
+    ``rim_m``: height of the rim of the bath or tray; None: not measured.
     """
 
     id: Id
@@ -40,6 +41,7 @@ class Room(Part):
     floor: Annotated[str, Field(max_length=60)] = ""
     kind: RoomKind = "ordinary"
     outlet_m: Annotated[float, Field(gt=0, le=5)] | None = None
+    rim_m: Annotated[float, Field(gt=0, le=2)] | None = None
     jets: Annotated[bool, Field(description="Water jets are used for cleaning.")] = False
     fire_risk: Annotated[bool, Field(description="Stored or building material catches fire easily.")] = False
 

@@ -13,19 +13,26 @@ OUTSIDE = "outside"
 
 
 def bath_zone(
-    across_m: float, height_m: float, tray: bool, outlet_m: float | None, figures: Mapping[str, float]
+    across_m: float,
+    height_m: float,
+    tray: bool,
+    figures: Mapping[str, float],
+    *,
+    outlet_m: float | None = None,
+    rim_m: float | None = None,
 ) -> str:
     """Zone of a room with a bath or shower.
 
     across_m   from the edge of the bath or tray (0 or less: over or in it); without a tray from the fixed water outlet [m]
-    height_m   of the item's lowest part above the floor [m]; below the rim of a bath it is inside it where across_m < 0
+    height_m   of the item's lowest part above the floor [m]
     tray       whether there is a bath or tray; without one zone 1 reaches 1.20 m and there is no zone 2
     outlet_m   height of the highest fixed outlet, where it lies above the usual top [m]
+    rim_m      height of the rim: below it, over the bath or tray, is its hollow, zone 0 [m]; None: as low as a tray's
     Source     IEC 60364-7-701:2006, 701.32; BS 7671:2018+A2, 701.32 (from memory)
 
     >>> measures = {"zone1_top_m": 2.25, "zone2_m": 0.6, "shower_m": 1.2, "tray_m": 0.1}
-    >>> [bath_zone(x, 1.0, True, None, measures) for x in (0.0, 0.6, 0.61)]
-    ['1', '2', 'outside']
+    >>> [bath_zone(x, 1.0, True, measures) for x in (0.0, 0.6, 0.61)], bath_zone(-0.2, 0.5, True, measures, rim_m=0.55)
+    (['1', '2', 'outside'], '0')
     """
     top = max(figures["zone1_top_m"], outlet_m or 0.0)
     inner = 0.0 if tray else figures["shower_m"]
@@ -33,12 +40,9 @@ def bath_zone(
         return OUTSIDE
     if across_m <= inner + _SLACK_M:
         # Without a tray zone 0 is the lowest 0.10 m; in a bath or tray it is the hollow itself.
-        low = (
-            height_m <= figures["tray_m"] + _SLACK_M
-            if not tray
-            else across_m < -_SLACK_M and height_m <= figures["tray_m"]
-        )
-        return "0" if low else "1"
+        upto = max(figures["tray_m"], rim_m or 0.0) if tray else figures["tray_m"]
+        inside = across_m <= _SLACK_M or not tray
+        return "0" if inside and height_m <= upto + _SLACK_M else "1"
     if tray and across_m <= figures["zone2_m"] + _SLACK_M:
         return "2"
     return OUTSIDE
@@ -59,7 +63,7 @@ def pool_zone(across_m: float, height_m: float, figures: Mapping[str, float]) ->
 
     Source  IEC 60364-7-702:2010, 702.32 (from memory)
     """
-    if across_m < -_SLACK_M and height_m <= 0:
+    if across_m <= _SLACK_M and height_m <= 0:
         return "0"
     if height_m > figures["top_m"] + _SLACK_M:
         return OUTSIDE

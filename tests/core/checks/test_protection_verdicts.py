@@ -128,6 +128,7 @@ CASES: tuple[Case, ...] = (
     Case("special-location", in_bath(across_m=0.0, made_for_zone=False), "fail", "does not make it for zone 1"),
     Case("special-location", in_bath(across_m=None), "missing", "loads.placed"),
     Case("special-location", in_bath(across_m=-0.1, height_m=0.05, ip="IPX8"), "fail", "12 V"),
+    Case("special-location", in_bath(across_m=-0.2, height_m=0.5), "missing", "rooms.rim_m"),
     Case("special-location", job(rooms=(BATH,)), "missing", "loads.room"),
     Case("special-location", job(rooms=(Room(id="den", name="Den", kind="living"),)), "not-applicable"),
     Case("special-location", job(CHARGER), "missing", "loads.pen_guard"),

@@ -2814,6 +2814,7 @@ export interface components {
          * @description A place that loads stand in. ``bath``: with a bath or a shower tray; ``shower``: a shower without a tray.
          *
          *     ``outlet_m``: height of the highest fixed shower head or water outlet; None: no higher than the zones' usual top.
+         *     ``rim_m``: height of the rim of the bath or tray; None: not measured.
          */
         Room: {
             /**
@@ -2836,6 +2837,8 @@ export interface components {
             kind: "ordinary" | "bedroom" | "living" | "kitchen" | "laundry" | "garage" | "basement" | "bath" | "shower" | "sauna" | "pool" | "outdoors" | "damp" | "agricultural";
             /** Outlet M */
             outlet_m?: number | null;
+            /** Rim M */
+            rim_m?: number | null;
             /**
              * Jets
              * @description Water jets are used for cleaning.

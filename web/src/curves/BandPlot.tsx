@@ -47,7 +47,7 @@ export function BandPlot({
     <figure className="m-0">
       <svg
         viewBox={`0 0 ${width} ${height}`}
-        className="h-auto w-full"
+        className="h-auto w-full max-w-[38rem]"
         role="img"
         aria-labelledby={id}
         data-testid="band-plot"

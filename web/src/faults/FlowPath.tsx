@@ -22,10 +22,13 @@ export function FlowPath({ path }: { path: FaultStory["path"] }) {
   );
   const step = 900 / path.length;
   return (
-    <section aria-label="Currents on the path" className="rounded-xl border border-line bg-sheet px-3 py-2">
+    <section
+      aria-label="Currents on the path"
+      className="shrink-0 overflow-x-auto rounded-xl border border-line bg-sheet px-3 py-2"
+    >
       <svg
         viewBox="0 0 900 112"
-        className="h-auto w-full"
+        className="h-auto w-full min-w-[40rem]"
         role="img"
         aria-label={path
           .map(

@@ -6,6 +6,7 @@ import { useJob } from "../job/JobProvider";
 import { freeId } from "../job/jobModel";
 import { Button } from "../ui/Button";
 import { Card } from "./Card";
+import { RoomSheet } from "./RoomSheet";
 
 const KINDS: readonly [Room["kind"], string][] = [
   ["ordinary", "ordinary"],
@@ -30,6 +31,8 @@ export function Rooms() {
   const rooms = document.rooms ?? [];
   const [name, setName] = useState("");
   const [error, setError] = useState("");
+  const [open, setOpen] = useState<string>();
+  const shown = rooms.find((room) => room.id === open);
   const add = () => {
     if (!name.trim()) return;
     edit({ ...document, rooms: [...rooms, blankRoom(freeId("r", rooms), name.trim())] });
@@ -54,7 +57,15 @@ export function Rooms() {
             key={room.id}
             className="flex items-center gap-1 rounded-full border border-line py-0.5 pl-3 pr-1 text-[13px]"
           >
-            {room.name}
+            <button
+              type="button"
+              aria-expanded={open === room.id}
+              title="Floor, water, fire"
+              className="underline decoration-line decoration-2 underline-offset-4 hover:decoration-accent"
+              onClick={() => setOpen(open === room.id ? undefined : room.id)}
+            >
+              {room.name}
+            </button>
             {room.floor && <span className="text-soft"> · {room.floor}</span>}
             <select
               aria-label={`What ${room.name} is`}
@@ -80,6 +91,7 @@ export function Rooms() {
         ))}
         {rooms.length === 0 && <li className="text-[13px] text-soft">None yet.</li>}
       </ul>
+      {shown && <RoomSheet room={shown} set={(part) => set(shown.id, part)} />}
       {error && (
         <p role="alert" className="mb-2 text-[13px] text-fail">
           {error}

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Circuit, Finding, Job, RuleSetView } from "../api/client";
+import { readFigure } from "../ui/Field";
 import { beginsTyping, moved } from "./gridKeys";
 import {
   cableText,
@@ -228,6 +229,22 @@ describe("keys of the grid", () => {
   it("begin typing only with what can stand in a cell", () => {
     expect(["4", "B", "."].every(beginsTyping)).toBe(true);
     expect(["Enter", "+", " ", "F2"].some(beginsTyping)).toBe(false);
+  });
+});
+
+describe("figures as they are typed", () => {
+  it("takes comma and point, and a sign only where one may stand", () => {
+    expect([readFigure("0,31"), readFigure(" 12.5 "), readFigure("")]).toEqual([0.31, 12.5, null]);
+    expect([readFigure("-1"), readFigure("1e3"), readFigure("about 2")]).toEqual([
+      undefined,
+      undefined,
+      undefined,
+    ]);
+    expect([readFigure("-0,2", true), readFigure("−1", true), readFigure("--1", true)]).toEqual([
+      -0.2,
+      -1,
+      undefined,
+    ]);
   });
 });
 

@@ -32,7 +32,7 @@ export function Discrimination() {
     );
   const pair = pairs.get(chosen ?? "") ?? worstPair(matrix) ?? matrix.pairs[0];
   return (
-    <div className="grid items-start gap-4 lg:grid-cols-[minmax(26rem,auto)_minmax(24rem,1fr)]">
+    <div className="grid items-start gap-4 lg:grid-cols-[minmax(26rem,max-content)_minmax(24rem,1fr)]">
       <Table matrix={matrix} pairs={pairs} chosen={pair} onChoose={setChosen} />
       {pair && <PairSheet pair={pair} matrix={matrix} />}
     </div>
@@ -113,7 +113,7 @@ function Table({
           ))}
         </tbody>
       </table>
-      <ul className="mt-2 flex flex-wrap gap-x-4 text-[12px] text-soft">
+      <ul className="mt-2 flex w-0 min-w-full flex-wrap gap-x-4 text-[12px] text-soft">
         {Object.entries(STANDINGS).map(([name, one]) => (
           <li key={name}>
             <span className={one.look}>{one.mark}</span> {one.word}

@@ -79,6 +79,7 @@ export function FigureField({
   hint,
   onCommit,
   required,
+  signed,
   empty = "not known",
 }: {
   label: string;
@@ -86,6 +87,8 @@ export function FigureField({
   value: number | null | undefined;
   hint?: string;
   required?: boolean;
+  /** Whether it may lie below nought. */
+  signed?: boolean;
   /** What an empty box means. */
   empty?: string;
   onCommit: (value: number | null) => void;
@@ -101,7 +104,7 @@ export function FigureField({
           placeholder={required ? "" : empty}
           value={value === null || value === undefined ? "" : String(value)}
           onCommit={(text) => {
-            const figure = readFigure(text);
+            const figure = readFigure(text, signed);
             if (figure === undefined || (figure === null && required)) {
               setError(text.trim() ? `“${text}” is not a figure.` : "A figure is needed here.");
               return;
@@ -116,10 +119,10 @@ export function FigureField({
 }
 
 /** A figure as it is typed: comma or point; null for empty, undefined for what is no figure. */
-export function readFigure(text: string): number | null | undefined {
-  const plain = text.trim().replace(",", ".");
+export function readFigure(text: string, signed = false): number | null | undefined {
+  const plain = text.trim().replace(",", ".").replace("−", "-");
   if (plain === "") return null;
-  return /^\d+(\.\d+)?$/.test(plain) ? Number(plain) : undefined;
+  return (signed ? /^-?\d+(\.\d+)?$/ : /^\d+(\.\d+)?$/).test(plain) ? Number(plain) : undefined;
 }
 
 /** One of a few, by name. */

@@ -17,6 +17,8 @@ ID = "special-location"
 
 #: Loads that may stand in zone 1 of a bath room where their maker makes them for it.
 _ZONE_1 = frozenset({"shower", "lamp", "heater", "water-heater", "motor", "appliance"})
+#: No rim of a bath stands higher [m]. Common practice, no source.
+HIGHEST_RIM_M = 0.8
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,7 +114,14 @@ def _judge(ctx: Context, load: Load, room: Room) -> _Judged:
         return _in_sauna(load, where, zones, sauna_zone(where.across_m, where.height_m, zones.figures))
     if zones.shape == "pool":
         return _in_wet(load, room, where, zones, pool_zone(where.across_m, where.height_m, zones.figures))
-    zone = bath_zone(where.across_m, where.height_m, room.kind == "bath", room.outlet_m, zones.figures)
+    tray = room.kind == "bath"
+    over = tray and where.across_m <= 0
+    if over and room.rim_m is None and zones.figures["tray_m"] < where.height_m <= HIGHEST_RIM_M:
+        need = Need(
+            f"how high the rim of the bath or tray in {room.name} is", "rooms.rim_m", "Measure it from the floor."
+        )
+        return _Judged(load, "?", "missing", "not measured", zones.source, (need,))
+    zone = bath_zone(where.across_m, where.height_m, tray, zones.figures, outlet_m=room.outlet_m, rim_m=room.rim_m)
     if load.kind == "socket" or load.with_socket:
         return _socket_in_bath(load, room, where, zones, zone)
     return _in_wet(load, room, where, zones, zone)

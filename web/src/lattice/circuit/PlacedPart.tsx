@@ -30,13 +30,15 @@ export function PlacedPart({ load, set }: { load: Load; set: (part: Partial<Load
             <FigureField
               label={FROM[room.kind] ?? "Across"}
               unit="m"
-              hint="0: over it"
+              signed
+              hint="0 or less: over or in it"
               value={placed.across_m}
               onCommit={(across_m) => put({ across_m })}
             />
             <FigureField
               label="Above the floor"
               unit="m"
+              signed
               value={placed.height_m}
               onCommit={(height_m) => put({ height_m })}
             />

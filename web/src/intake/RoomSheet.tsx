@@ -1,0 +1,52 @@
+import type { Room } from "../api/client";
+import { Check } from "../ui/Check";
+import { Field, FigureField, TextBox } from "../ui/Field";
+
+const WET = new Set<Room["kind"]>(["bath", "shower", "pool"]);
+
+/** What else counts of a room: its floor, its water, and whether it burns easily. */
+export function RoomSheet({ room, set }: { room: Room; set: (part: Partial<Room>) => void }) {
+  return (
+    <fieldset className="mb-3 rounded-lg border border-line px-3 pb-3">
+      <legend className="px-1 text-[12px] font-medium text-soft">{room.name}</legend>
+      <div className="grid items-start gap-3 sm:grid-cols-3">
+        <Field label="Floor">
+          {(id) => (
+            <TextBox
+              id={id}
+              maxLength={60}
+              placeholder="Ground"
+              value={room.floor ?? ""}
+              onCommit={(floor) => set({ floor: floor.trim() })}
+            />
+          )}
+        </Field>
+        {(room.kind === "bath" || room.kind === "shower") && (
+          <FigureField
+            label="Highest water outlet"
+            unit="m"
+            empty="no higher than usual"
+            value={room.outlet_m}
+            onCommit={(outlet_m) => set({ outlet_m })}
+          />
+        )}
+        {room.kind === "bath" && (
+          <FigureField
+            label="Rim of bath or tray"
+            unit="m"
+            value={room.rim_m}
+            onCommit={(rim_m) => set({ rim_m })}
+          />
+        )}
+        {WET.has(room.kind) && (
+          <Check checked={room.jets ?? false} onChange={(jets) => set({ jets })}>
+            cleaned with water jets
+          </Check>
+        )}
+        <Check checked={room.fire_risk ?? false} onChange={(fire_risk) => set({ fire_risk })}>
+          what it is built of, or holds, burns easily
+        </Check>
+      </div>
+    </fieldset>
+  );
+}
