@@ -112,6 +112,9 @@ class Installation:
         if not self._warm and not loops.ahead.calculated:
             # A measured loop has no angle: across that of the runs it makes the largest current, as in the rows' figures.
             line, back = 1j * abs(line), 1j * abs(back)
+            self.wired.assumed.append(
+                "The supply's loop was measured without its angle: the largest current takes it across the cables', the smallest in line."
+            )
         for name in LINES[: supply.phases]:
             emf = rect(volts, LINE_ANGLES_DEG[supply.phases][name] * pi / 180)
             net.join(f"supply.{name}", "source", f"origin.{name}", line, emf)

@@ -340,7 +340,7 @@ def _bands(run: Run) -> Iterator[BandPoints]:
 
 
 def _notes(run: Run) -> Iterator[str]:
-    yield from dict.fromkeys(run.warm.wired.assumed)
+    yield from dict.fromkeys((*run.warm.wired.assumed, *run.cold.wired.assumed))
     yield from (f"Not reckoned with: {lack}." for lack in run.lacks)
     yield "Smallest currents with conductors warm, largest with conductors cold; times from the product standards' limits."
     if run.warm.direct is not None:
