@@ -190,6 +190,19 @@ class RelayAndLibrary(ProtectionCase):
         self.button("Add this family").click()
         self.wait_kept(2)
         self.wait(lambda: "Own breaker" in self.css("section[aria-label='Your own'] table").text, "not added")
+        # Another kind asks for what it goes by, and not for edges.
+        self.choose("Kind", "surge")
+        self.assertNotIn("Quick edge", self.css("section[aria-label='Your own']").text)
+        for label, text in (
+            ("Short name", "own-s"),
+            ("Title", "Own arrester"),
+            ("Surge type", "2"),
+            ("Protection level", "1.3"),
+        ):
+            self.field(label).send_keys(text)
+        self.button("Add this family").click()
+        self.wait_kept(3)
+        self.wait(lambda: "1.3" in self.css("section[aria-label='Your own'] table").text, "the second is not added")
         self.assertEqual(self.serious_faults(), [])
 
 

@@ -291,6 +291,70 @@ class WhoOpens(unittest.TestCase):
         self.assertTrue(any("Nothing ends this fault" in said for said in found.do_next))
 
 
+class Laws(unittest.TestCase):
+    """What holds for any size of event."""
+
+    @given(st.floats(1.0, 200.0), st.floats(1.0, 200.0), st.sampled_from(["ac", "pulsating"]))
+    @settings(max_examples=25, deadline=None)
+    def test_more_leakage_never_opens_less_surely_or_later(self, one: float, other: float, waveform: str) -> None:
+        made = job(heater(100.0, device=rcbo(16.0)))
+        less, more = (
+            story(made, "leakage", circuit="c1", milliamps=amps, waveform=waveform, running=0.0)
+            for amps in sorted((one, other))
+        )
+        self.assertLessEqual(set(less.dark_certainly), set(more.dark_certainly))
+        self.assertLessEqual(openers(less), openers(more))
+        if less.dark_certainly:
+            late = [found.stages[0].openings[0].latest_s or 0.0 for found in (less, more)]
+            self.assertGreaterEqual(late[0], late[1])
+
+    @given(st.floats(1.0, 30.0), st.floats(1.0, 30.0))
+    @settings(max_examples=25, deadline=None)
+    def test_more_overload_opens_no_later(self, one: float, other: float) -> None:
+        made = job(heater(100.0))
+        spans = []
+        for times in sorted((one, other)):
+            held = story(made, "overload", circuit="c1", amps=16.0 * times, running=0.0).stages[0].openings
+            own = next((opening for opening in held if opening.device == "c1"), None)
+            never = float("inf")
+            spans.append(
+                (never, never)
+                if own is None
+                else (own.earliest_s or 0.0, never if own.latest_s is None else own.latest_s)
+            )
+        self.assertGreaterEqual(spans[0][0], spans[1][0])
+        self.assertGreaterEqual(spans[0][1], spans[1][1])
+
+    @given(st.floats(0.05, 1.0), st.floats(0.05, 1.0), st.sampled_from(["line-neutral", "line-earth"]))
+    @settings(max_examples=25, deadline=None)
+    def test_further_out_less_flows(self, one: float, other: float, kind: str) -> None:
+        made = job(plain(run=(laid(40.0),)))
+        near, far = (story(made, kind, circuit="c1", at=at, running=0.0) for at in sorted((one, other)))
+        self.assertGreaterEqual(near.fault_a_most, far.fault_a_most - 1e-6)
+        self.assertGreaterEqual(near.fault_a_least, far.fault_a_least - 1e-6)
+        for found in (near, far):
+            self.assertLessEqual(found.fault_a_least, found.fault_a_most + 1e-6)
+            for opening in found.stages[0].openings:
+                if opening.latest_s is not None:
+                    self.assertLessEqual(opening.earliest_s or 0.0, opening.latest_s)
+
+    @given(st.integers(0, 3), st.integers(0, 3), st.floats(0.2, 1.0))
+    @settings(max_examples=25, deadline=None)
+    def test_a_neutral_on_another_bar_opens_just_the_devices_whose_sums_it_spoils(
+        self, one: int, other: int, running: float
+    ) -> None:
+        # A circuit's return current leaves through another device: both see it; on its own bar nothing is wrong.
+        made, groups = two_groups(), ("main:r1", "main:r1", "main:r2", "main:r2")
+        if one == other:
+            return
+        event = {"circuit": f"c{one + 1}", "other": f"c{other + 1}", "running": running}
+        spoiled = set() if groups[one] == groups[other] else {groups[one], groups[other]}
+        try:
+            self.assertEqual(openers(story(made, "neutral-wrong-bar", **event)), spoiled)
+        except OutOfRange:
+            self.assertEqual(spoiled, set())  # the same bar is no wrong one
+
+
 class Asked(unittest.TestCase):
     """What is missing or not there is named."""
 
