@@ -104,6 +104,15 @@ class ByHand(unittest.TestCase):
         assert found.touch is not None
         self.assertAlmostEqual(found.touch.volts, 230 * run.r2_hot_ohm / zs, delta=1.5)
 
+    def test_how_long_a_voltage_may_stand_goes_by_the_system(self) -> None:
+        # IEC 60364-4-41, table 41.1: 0.4 s in TN, 0.2 s in TT. A device without delay opens within 0.3 s at IΔn (IEC 61008-1).
+        electrode = supply(system="TT", ze_ohm=1600.0)
+        held = job(plain(device=rcbo(16.0, rcd=Rcd(idn_ma=100.0))), supply=electrode)
+        for made, slow in ((held, True), (job(plain()), False)):
+            found = story(made, "line-earth", circuit="c1", running=0.0)
+            assert found.touch is not None and found.touch.seconds is not None
+            self.assertEqual((found.touch.seconds > 0.2, found.touch.dangerous), (slow, slow))
+
     def test_in_tt_the_electrode_takes_nearly_all(self) -> None:
         # RA 80 Ω, RB 2 Ω: If = 230/82 within the run's own resistance; the RCD alone sees enough.
         made = job(plain(), supply=supply(system="TT", ze_ohm=82.0))

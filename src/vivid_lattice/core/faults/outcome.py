@@ -31,6 +31,8 @@ from vivid_lattice.core.rules.tabled.bands import rcd_name
 
 #: Under this share of the nominal voltage a circuit counts as dark.
 _DARK_BELOW = 0.5
+#: Longest time for sockets in TN at 230 V [s]. IEC 60364-4-41, table 41.1 (from memory).
+_TN_S = 0.4
 
 
 def tell(job: Job, event: FaultEvent) -> FaultStory:
@@ -235,7 +237,19 @@ def _touch(run: Run) -> Touch | None:
     volts = at_nominal * max(abs(least.volt(node, against)) for node in nodes)
     if volts < 1.0:
         return None
-    return Touch(volts, words, run.cleared_s, volts > limit and (run.cleared_s is None or run.cleared_s > 0.4))
+    lasting = run.cleared_s is None or run.cleared_s > _bearable_s(run)
+    return Touch(volts, words, run.cleared_s, volts > limit and lasting)
+
+
+def _bearable_s(run: Run) -> float:
+    """How long a touch voltage above the limit may stand [s]: the time the rules give the circuit, and never more than a
+    socket's in TN (IEC 60364-4-41, table 41.1), since a longer one rests on the voltage being low."""
+    circuit, limits = run.hand.circuit, run.network.rules.limits
+    if circuit is None or isinstance(circuit.device, str) or limits.no_disconnection is not None:
+        return _TN_S
+    rating_a, system = circuit.device.rating_a, run.network.job.supply.system
+    given = known(lambda: limits.disconnection_s(circuit, rating_a, system).value)
+    return _TN_S if given is None else min(_TN_S, given)
 
 
 def least_has(solution: Solution, node: str) -> bool:
