@@ -113,7 +113,9 @@ class Begin(PageCase):
         self.open_demo()
         before = self.cell(1, "voltage-drop").text
         self.browser.find_element(By.LINK_TEXT, "Intake").click()
-        self.browser.find_element(By.XPATH, "//label[contains(., 'factor Ct')]//input").click()
+        self.wait(
+            lambda: self.browser.find_element(By.XPATH, "//label[contains(., 'factor Ct')]//input"), "no choice"
+        ).click()
         self.wait_kept(2)
         self.browser.find_element(By.LINK_TEXT, "Lattice").click()
         self.cell(9, "voltage-drop").click()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks import rcd_duty, rcd_type, run_check_alone
@@ -98,6 +99,20 @@ def _facts(network: Network, circuit: Circuit) -> CircuitFacts:
         kept,
         network.tree.supplied(circuit).lines,
     )
+
+
+def present_places(board: Board, facts: Sequence[CircuitFacts]) -> dict[str, int | str]:
+    """Where each circuit is now: its shared device's number in the order of the circuits, 'own', or 'ahead' of all."""
+    shared = {way.circuit: way.rcd for way in board.ways}
+    numbers: dict[str, int] = {}
+    found: dict[str, int | str] = {}
+    for fact in facts:
+        group, device = shared.get(fact.circuit.id), fact.circuit.device
+        if group is not None:
+            found[fact.circuit.id] = numbers.setdefault(group, len(numbers))
+        else:
+            found[fact.circuit.id] = "own" if not isinstance(device, str) and device.rcd else "ahead"
+    return found
 
 
 def _bare(network: Network, circuit: Circuit) -> Network:

@@ -12,6 +12,7 @@ from vivid_lattice.core.design.rcds.facts import (
     breaker_price,
     facts_of,
     limits_of,
+    present_places,
     rcbo_price,
     switch_for,
 )
@@ -90,7 +91,15 @@ def plan(
     facts, limits = facts_of(network, board), limits_of(network, board)
     if not facts:
         raise OutOfRange(f"circuits of {board.name}", 0, "at least one that feeds loads")
-    solved = solve(facts, limits, architecture, weights or Weights(), seconds=seconds, cancelled=cancelled)
+    solved = solve(
+        facts,
+        limits,
+        architecture,
+        weights or Weights(),
+        present=present_places(board, facts),
+        seconds=seconds,
+        cancelled=cancelled,
+    )
     if solved is None:
         return _refused(architecture, _why_not(facts, limits, architecture))
     return _planned(network, board, facts, limits, architecture, solved)

@@ -58,11 +58,13 @@ def solve(
     architecture: Architecture,
     weights: Weights,
     *,
+    present: Mapping[str, int | str] | None = None,
     seconds: float = 1.5,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Solved | None:
     """The best grouping of an architecture within all rules; None where there is none.
 
+    present    where each circuit is now: kept where nothing found is better, since rewiring for nothing is no gain
     seconds    time it may take: what has been found by then is given with its gap
     cancelled  asked at each better solution; True ends the search
     """
@@ -94,6 +96,10 @@ def solve(
     scale = 1000
     factor = {name: round(getattr(weights, name) * scale) for name in ("darkness", "devices", "cost")}
     model.minimize(factor["darkness"] * dark * _CENTS + factor["devices"] * devices * _CENTS + factor["cost"] * cost)
+    choices: dict[tuple[str, int | str], cp_model.IntVar] = {(name, group): var for (name, group), var in at.items()}
+    choices.update({(name, "own"): var for name, var in own.items()})
+    choices.update({(name, "ahead"): var for name, var in ahead.items()})
+    as_it_is = None if present is None else _objective_of(model, choices, present)
     solver = cp_model.CpSolver()
     solver.parameters.max_time_in_seconds = seconds
     solver.parameters.num_workers = 2
@@ -106,6 +112,8 @@ def solve(
         name = fact.circuit.id
         found = [group for group in held if solver.value(at[name, group])]
         places[name] = found[0] if found else "own" if solver.value(own[name]) else "ahead"
+    if present is not None and as_it_is is not None and as_it_is <= solver.objective_value + 0.5:
+        places = dict(present)
     unit = scale * _CENTS
     return Solved(
         places,
@@ -114,6 +122,20 @@ def solve(
         status == cp_model.OPTIMAL,
         solver.wall_time,
     )
+
+
+def _objective_of(
+    model: cp_model.CpModel, choices: Mapping[tuple[str, int | str], cp_model.IntVar], places: Mapping[str, int | str]
+) -> float | None:
+    """What a grouping is worth; None where the rules do not allow it. It stays in the model as a first guess."""
+    for (name, place), var in choices.items():
+        model.add_hint(var, places.get(name) == place)
+    fixed = cp_model.CpSolver()
+    fixed.parameters.fix_variables_to_their_hinted_value = True
+    fixed.parameters.num_workers = 1
+    if fixed.solve(model) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+        return None
+    return float(fixed.objective_value)
 
 
 class _Stop(cp_model.CpSolverSolutionCallback):
