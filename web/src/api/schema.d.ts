@@ -3424,7 +3424,7 @@ export interface components {
         };
         /**
          * Touch
-         * @description The highest voltage that a person may touch meanwhile [V], between what, and for how long [s] (None: it stays).
+         * @description The voltage that a person may touch meanwhile [V], between what, and for how long [s] (None: it stays).
          */
         Touch: {
             /** Volts */

@@ -47,11 +47,12 @@ def check(ctx: Context) -> Finding:
         (load, rooms[load.room]) for load in ctx.circuit.loads if load.room and rooms[load.room].kind in SPECIAL_ROOMS
     ]
     # Where the house has such a room, an item that nobody placed may stand in it.
-    unplaced = [load for load in ctx.circuit.loads if load.room is None] if _any_special(ctx) else []
+    special = _any_special(ctx)
+    unplaced = [_nowhere(ctx, load, special) for load in ctx.circuit.loads if load.room is None] if special else []
     pen = [_charger(load, rule) for load in ctx.circuit.loads if load.kind == "charger"] if rule else []
     if not held and not pen and not unplaced:
         return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds nothing in a place with rules of its own.")
-    judged = [*pen, *(_judge(ctx, load, room) for load, room in held), *(_nowhere(ctx, load) for load in unplaced)]
+    judged = [*pen, *(_judge(ctx, load, room) for load, room in held), *unplaced]
     worst = min(judged, key=lambda one: VERDICT_ORDER.index(one.verdict))
     if worst.verdict == "missing":
         return missing(ID, ctx, tuple(need for one in judged for need in one.needs))
@@ -81,9 +82,8 @@ def _any_special(ctx: Context) -> Room | None:
     return next((room for room in special if ctx.rules.protection.zones(room.kind).shape != "left"), None)
 
 
-def _nowhere(ctx: Context, load: Load) -> _Judged:
-    room = _any_special(ctx)
-    assert room is not None  # only asked where there is one
+def _nowhere(ctx: Context, load: Load, room: Room) -> _Judged:
+    """An item that nobody placed, in a house with such a room."""
     need = Need(f"the room of {load.name} (the house has {room.name})", "loads.room", "Say in which room it stands.")
     return _Judged(load, "?", "missing", "", ctx.rules.protection.zones(room.kind).source, (need,))
 
@@ -111,7 +111,7 @@ def _judge(ctx: Context, load: Load, room: Room) -> _Judged:
         )
         return _Judged(load, "?", "missing", "not measured", zones.source, (need,))
     if zones.shape == "sauna":
-        return _in_sauna(load, where, zones, sauna_zone(where.across_m, where.height_m, zones.figures))
+        return _in_sauna(load, room, where, zones, sauna_zone(where.across_m, where.height_m, zones.figures))
     if zones.shape == "pool":
         return _in_wet(load, room, where, zones, pool_zone(where.across_m, where.height_m, zones.figures))
     tray = room.kind == "bath"
@@ -227,7 +227,7 @@ def _zone_1(load: Load, where: Placed, zones: ZoneRules, room: Room) -> _Judged 
     return None
 
 
-def _in_sauna(load: Load, where: Placed, zones: ZoneRules, zone: str) -> _Judged:
+def _in_sauna(load: Load, room: Room, where: Placed, zones: ZoneRules, zone: str) -> _Judged:
     if load.kind == "socket":
         return _Judged(
             load, zone, "fail", "no socket-outlet is allowed in a sauna", zones.rules.get("wiring_rule", zones.source)
@@ -244,6 +244,5 @@ def _in_sauna(load: Load, where: Placed, zones: ZoneRules, zone: str) -> _Judged
                 return _Judged(load, zone, "missing", "", zones.source, (need,))
             if has < least:
                 return _Judged(load, zone, "fail", f"{what}, {has:g} °C, is below {least:g} °C", zones.source)
-    room = Room(id="sauna", name="the sauna", kind="sauna")
     wrong = _ip(load, room, zones.ip[zone], zone, zones)
     return wrong or _Judged(load, zone, "pass", f"{where.ip} meets {zones.ip[zone]}", zones.ip_source)

@@ -9,7 +9,6 @@ from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.known import known
 from vivid_lattice.core.protection.series import Overcurrent
 from vivid_lattice.core.switchgear import VoltageRelay
 
@@ -57,7 +56,7 @@ def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
     if relay.over_v > nominal * 1.2:
         yield Demand(
             "advice",
-            f"it lets {relay.over_v:g} V through; 276 V at 230 V nominal is where appliances begin to die",
+            f"it lets {relay.over_v:g} V through; from about {nominal * 1.2:.0f} V on appliances begin to die (common practice)",
             relay.over_v,
             round(nominal * 1.2, 1),
             None,
@@ -122,17 +121,16 @@ def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
             source,
             "A",
         )
-    band = known(lambda: ctx.network.series.band(ahead))
-    if band is not None:
-        early = band.opens_s(relay.current_a * 1.05)[0]
-        first = early < relay.current_s
-        words = f"at {relay.current_a:g} A it waits {relay.current_s:g} s, and the {ahead.name} opens "
-        words += f"after {early:.3g} s at the earliest" if early < float("inf") else "not at all"
-        yield Demand(
-            "advice" if first else "pass",
-            words,
-            relay.current_s,
-            min(early, 1e6),
-            band.sources[0] if band.sources else None,
-            "s",
-        )
+    band = ctx.network.series.band(ahead)
+    early = band.opens_s(relay.current_a * 1.05)[0]
+    first = early < relay.current_s
+    words = f"at {relay.current_a:g} A it waits {relay.current_s:g} s, and the {ahead.name} opens "
+    words += f"after {early:.3g} s at the earliest" if early < float("inf") else "not at all"
+    yield Demand(
+        "advice" if first else "pass",
+        words,
+        relay.current_s,
+        min(early, 1e6),
+        band.sources[0] if band.sources else None,
+        "s",
+    )

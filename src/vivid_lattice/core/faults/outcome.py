@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import inf
 
-from vivid_lattice.core.device.curve import Band, Edge
 from vivid_lattice.core.device.surge import surge_lead_kv
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.faults.advice import do_next, still_live
@@ -14,11 +13,9 @@ from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.netlist import Solution
 from vivid_lattice.core.faults.scene import FAULT
 from vivid_lattice.core.faults.story import (
-    BandPoints,
     FaultStory,
     Heat,
     PathFlow,
-    PlotPoint,
     RoomLost,
     Touch,
     shown_time,
@@ -27,6 +24,7 @@ from vivid_lattice.core.findings import shown_down, shown_up
 from vivid_lattice.core.job import Circuit, Job, Line
 from vivid_lattice.core.known import known
 from vivid_lattice.core.network.loops import chosen_cable
+from vivid_lattice.core.protection.drawing import BandPoints, drawn
 from vivid_lattice.core.rules.tabled.bands import rcd_name
 
 #: Under this share of the nominal voltage a circuit counts as dark.
@@ -199,7 +197,7 @@ def _loose_words(run: Run) -> str:
 def _surge_words(run: Run) -> str:
     job, event = run.network.job, run.hand.event
     devices = [(board, device) for board in job.boards for device in board.surge]
-    stands = job.surge.withstand_kv or known(lambda: run.network.rules.protection.surge.up_max_kv.value) or 2.5
+    stands = job.surge.withstand_kv or run.network.rules.protection.surge.up_max_kv.value
     if not devices:
         verdict = "more than" if event.surge_kv > stands else "within"
         return f"Nothing holds it back: {event.surge_kv:g} kV reach the appliances, {verdict} the {stands:g} kV they stand."
@@ -323,34 +321,13 @@ def _earth(solution: Solution) -> float:
     return max(abs(solution.amp(name)) for name in ("supply.PE", "link", "main-earth"))
 
 
-#: The plot's ends [A, s].
-_PLOT_A, _PLOT_S = (1.0, 20_000.0), (0.001, 10_000.0)
-
-
-def drawn(device: str, band: Band) -> BandPoints:
-    """A characteristic as points that reach the ends of the plot."""
-    return BandPoints(device, band.name, _points(band.lower), _points(band.upper))
-
-
-def _points(edge: Edge) -> tuple[PlotPoint, ...]:
-    first, last = edge.points[0], edge.points[-1]
-    end = edge.time_s(_PLOT_A[1], after_step=True)
-    found = [(first[0], _PLOT_S[1]), *edge.points]
-    if last[0] < _PLOT_A[1]:
-        found.append((_PLOT_A[1], max(end, 1e-6)))
-    return tuple(PlotPoint(round(amps, 4), time) for amps, time in found)
-
-
 def _bands(run: Run) -> Iterator[BandPoints]:
     """Overcurrent bands of the way, origin first."""
-    circuit = run.hand.circuit
-    if circuit is None:
-        return
-    for one in run.network.series.way(circuit):
-        band = known(lambda one=one: run.network.series.band(one))  # type: ignore[misc]
-        if band is not None:
-            points = drawn(one.id, band)
-            yield BandPoints(one.id, one.name, points.lower, points.upper)
+    circuit, series = run.hand.circuit, run.network.series
+    for one in series.way(circuit) if circuit else ():
+        points = drawn(series, one)
+        if points is not None:
+            yield points
 
 
 def _notes(run: Run) -> Iterator[str]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.faults.event import FaultEvent, FaultKind
+from vivid_lattice.core.protection.drawing import BandPoints
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,26 +62,8 @@ class RoomLost:
 
 
 @dataclass(frozen=True, slots=True)
-class PlotPoint:
-    """A point of an edge: current [A] and time [s]."""
-
-    amps: float
-    seconds: float
-
-
-@dataclass(frozen=True, slots=True)
-class BandPoints:
-    """A characteristic drawn: points of its lower and upper edge."""
-
-    device: str
-    name: str
-    lower: tuple[PlotPoint, ...]
-    upper: tuple[PlotPoint, ...]
-
-
-@dataclass(frozen=True, slots=True)
 class Touch:
-    """The highest voltage that a person may touch meanwhile [V], between what, and for how long [s] (None: it stays)."""
+    """The voltage that a person may touch meanwhile [V], between what, and for how long [s] (None: it stays)."""
 
     volts: float
     between: str

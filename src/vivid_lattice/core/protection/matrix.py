@@ -8,11 +8,9 @@ from typing import Literal
 
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.faults.outcome import drawn
-from vivid_lattice.core.faults.story import BandPoints
 from vivid_lattice.core.findings import shown_down, shown_up
 from vivid_lattice.core.job import Job
-from vivid_lattice.core.known import known
+from vivid_lattice.core.protection.drawing import BandPoints, drawn
 from vivid_lattice.core.protection.series import Overcurrent, Pair
 from vivid_lattice.core.rules import rule_set
 
@@ -68,18 +66,8 @@ def matrix(job: Job) -> Matrix:
             devices.setdefault(pair.down.id, pair.down)
             crossings.append(_crossing(network, pair))
     listed = tuple(Listed(one.id, one.name, one.where, one.outlet) for one in devices.values())
-    return Matrix(
-        listed, tuple(crossings), tuple(_drawn(network, one) for one in devices.values() if _has(network, one))
-    )
-
-
-def _has(network: Network, one: Overcurrent) -> bool:
-    return known(lambda: network.series.band(one)) is not None
-
-
-def _drawn(network: Network, one: Overcurrent) -> BandPoints:
-    points = drawn(one.id, network.series.band(one))
-    return BandPoints(one.id, one.name, points.lower, points.upper)
+    bands = (drawn(network.series, one) for one in devices.values())
+    return Matrix(listed, tuple(crossings), tuple(band for band in bands if band is not None))
 
 
 def _crossing(network: Network, pair: Pair) -> Crossing:

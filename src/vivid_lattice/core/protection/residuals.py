@@ -36,6 +36,8 @@ class Rcds:
 
     def __init__(self, job: Job, rules: RuleSet, tree: Tree):
         self._job, self._rules, self._tree = job, rules, tree
+        self._leaks: dict[str, float] = {}
+        self._sums: dict[str, float] = {}
 
     @cached_property
     def all(self) -> tuple[RcdPlace, ...]:
@@ -121,20 +123,12 @@ class Rcds:
             found = self._leaks[circuit.id] = loads + cable
         return found
 
-    @cached_property
-    def _leaks(self) -> dict[str, float]:
-        return {}
-
     def leakage_behind_ma(self, place: RcdPlace) -> float:
         """Standing leakage of all circuits behind one, added as if in phase [mA]. NeedsInput as ``leakage_ma``."""
         found = self._sums.get(place.id)
         if found is None:
             found = self._sums[place.id] = sum(self.leakage_ma(circuit) for circuit in place.behind)
         return found
-
-    @cached_property
-    def _sums(self) -> dict[str, float]:
-        return {}
 
     def final_behind(self, place: RcdPlace) -> tuple[Circuit, ...]:
         """The circuits behind one that feed loads themselves."""
