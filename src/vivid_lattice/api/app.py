@@ -10,7 +10,20 @@ from typing import Any
 from fastapi import FastAPI, Request
 from fastapi.responses import FileResponse, PlainTextResponse, Response
 
-from vivid_lattice.api import assessments, demos, examples, faults, jobs, problems, protection, rules, trips
+from vivid_lattice.api import (
+    assessments,
+    boards,
+    demos,
+    examples,
+    faults,
+    jobs,
+    photos,
+    problems,
+    protection,
+    rules,
+    trips,
+    wired,
+)
 from vivid_lattice.api.guard import Guard
 from vivid_lattice.store.database import prepare
 
@@ -36,7 +49,7 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
     )
     app.state.database = database
     problems.install(app)
-    for module in (jobs, trips, assessments, protection, faults, rules, demos):
+    for module in (jobs, trips, wired, photos, assessments, protection, faults, boards, rules, demos):
         app.include_router(module.router)
     app.add_api_route("/api/health", _health, methods=["GET"], tags=["server"])
     app.add_api_route("/{path:path}", _page, methods=["GET"], include_in_schema=False)

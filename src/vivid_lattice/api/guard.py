@@ -12,9 +12,12 @@ from starlette.responses import RedirectResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from vivid_lattice.api.problems import Answer, problem_response
+from vivid_lattice.pictures import MOST_BYTES as MOST_PHOTO_BYTES
 
 LOOPBACK_HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]"})
 MOST_BYTES = 4 * 1024 * 1024
+#: A photo may be larger than a document.
+_PHOTOS = "/photos"
 COOKIE = "vivid_lattice_token"
 
 _HEADERS = {
@@ -25,7 +28,12 @@ _HEADERS = {
 }
 
 
-_TOO_LARGE = Answer(413, "too-large", f"The request is over {MOST_BYTES // 1024 // 1024} MB")
+def _most_bytes(scope: Scope) -> int:
+    return MOST_PHOTO_BYTES if scope["method"] == "POST" and scope["path"].endswith(_PHOTOS) else MOST_BYTES
+
+
+def _too_large(most: int) -> Answer:
+    return Answer(413, "too-large", f"The request is over {most // 1024 // 1024} MB")
 
 
 class _TooLarge(Exception):
@@ -44,16 +52,17 @@ class Guard:
             await self._app(scope, receive, send)
             return
         headers = Headers(scope=scope)
-        refusal = self._refusal(headers)
+        most = _most_bytes(scope)
+        refusal = self._refusal(headers, most)
         if refusal is not None:
             await problem_response(refusal, refusal.title)(scope, receive, send)
             return
         if self._token is not None and not self._has_token(headers):
             await self._ask_for_token(scope, receive, send)
             return
-        await self._limited(scope, receive, _with_headers(send))
+        await self._limited(scope, receive, _with_headers(send), most)
 
-    def _refusal(self, headers: Headers) -> Answer | None:
+    def _refusal(self, headers: Headers, most: int) -> Answer | None:
         host = headers.get("host", "")
         name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
         if self._token is None and name not in LOOPBACK_HOSTS:
@@ -64,8 +73,8 @@ class Guard:
         length = headers.get("content-length", "0")
         if not length.isdigit():
             return Answer(400, "bad-length", "The content-length header is not a number")
-        if int(length) > MOST_BYTES:
-            return _TOO_LARGE
+        if int(length) > most:
+            return _too_large(most)
         return None
 
     def _has_token(self, headers: Headers) -> bool:
@@ -93,7 +102,7 @@ class Guard:
             scope, receive, send
         )
 
-    async def _limited(self, scope: Scope, receive: Receive, send: Send) -> None:
+    async def _limited(self, scope: Scope, receive: Receive, send: Send, most: int) -> None:
         """Counts the body as it is read; past the limit, whatever the application makes of that is answered by 413."""
         seen = 0
 
@@ -101,18 +110,19 @@ class Guard:
             nonlocal seen
             message = await receive()
             seen += len(message.get("body", b""))
-            if seen > MOST_BYTES:
+            if seen > most:
                 raise _TooLarge
             return message
 
         async def unless_too_large(message: Message) -> None:
-            if seen <= MOST_BYTES:
+            if seen <= most:
                 await send(message)
 
         with suppress(_TooLarge):
             await self._app(scope, counted, unless_too_large)
-        if seen > MOST_BYTES:
-            await problem_response(_TOO_LARGE, _TOO_LARGE.title)(scope, receive, send)
+        if seen > most:
+            refusal = _too_large(most)
+            await problem_response(refusal, refusal.title)(scope, receive, send)
 
 
 def _with_headers(send: Send) -> Send:

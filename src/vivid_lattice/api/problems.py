@@ -23,15 +23,18 @@ from vivid_lattice.core.errors import (
     OutOfRange,
     UnknownRuleSet,
 )
+from vivid_lattice.pictures import NotAPicture
 from vivid_lattice.store.errors import (
     DatabaseDamaged,
     NewerDatabase,
     NoSuchJob,
+    NoSuchPhoto,
     NoSuchRevision,
     NoSuchTrip,
     NothingToUndo,
     StaleRevision,
     StoreError,
+    TooManyPhotos,
 )
 
 MEDIA_TYPE = "application/problem+json"
@@ -82,6 +85,9 @@ ANSWERS: dict[type[Exception], Answer] = {
     NoSuchJob: Answer(404, "no-such-job", "No such job"),
     NoSuchRevision: Answer(404, "no-such-revision", "No such revision"),
     NoSuchTrip: Answer(404, "no-such-trip", "No such line in the log"),
+    NoSuchPhoto: Answer(404, "no-such-photo", "No such photo"),
+    TooManyPhotos: Answer(409, "too-many-photos", "No room for a further photo"),
+    NotAPicture: Answer(422, "not-a-picture", "That is no photo that can be kept"),
     StaleRevision: Answer(409, "stale-revision", "The job has moved on"),
     Conflict: Answer(409, "stale-revision", "The job has moved on"),
     NothingToUndo: Answer(409, "nothing-to-step-to", "Nothing to undo or redo"),
@@ -115,7 +121,7 @@ def problem_response(
 
 def install(app: FastAPI) -> None:
     """Have every error of the core, the store and the framework answered from the table."""
-    for root in (CoreError, StoreError, Conflict):
+    for root in (CoreError, StoreError, NotAPicture, Conflict):
         app.add_exception_handler(root, _known)
     app.add_exception_handler(RequestValidationError, _invalid)
     app.add_exception_handler(HTTPException, _http)

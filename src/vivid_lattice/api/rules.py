@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Annotated, get_args
+from typing import Annotated, Literal, get_args
 
 from fastapi import APIRouter, Path
 from pydantic import BaseModel
@@ -48,6 +48,12 @@ class SupplyCheckLine(BaseModel):
     id: str
     title: str
     question: str
+
+
+class BoardCheckLine(SupplyCheckLine):
+    """A check of a board: of how it protects, or of how it is built."""
+
+    of: Literal["protection", "build"]
 
 
 class LoadLine(BaseModel):
@@ -108,7 +114,7 @@ class RuleSetView(RuleSetLine):
     loads: list[LoadLine]
     checks: list[CheckLine]
     supply_checks: list[SupplyCheckLine]
-    board_checks: list[SupplyCheckLine]
+    board_checks: list[BoardCheckLine]
     tables: list[str]
     cautions: list[str]
 
@@ -177,7 +183,7 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
             for c in CHECKS
         ],
         supply_checks=[SupplyCheckLine(id=c.id, title=c.title, question=c.question) for c in SUPPLY_CHECKS],
-        board_checks=[SupplyCheckLine(id=c.id, title=c.title, question=c.question) for c in BOARD_CHECKS],
+        board_checks=[BoardCheckLine(id=c.id, title=c.title, question=c.question, of=c.of) for c in BOARD_CHECKS],
         tables=sorted([*rules.data.tables, *rules.data.rules]),
         cautions=list(cautions_of(rules)),
     )

@@ -153,6 +153,7 @@ def _inconsistencies(job: Job) -> Iterator[tuple[str, str]]:
     yield from _twice("boards", (board.id for board in job.boards))
     yield from _twice("circuits", (circuit.id for circuit in job.circuits))
     yield from _ways(job)
+    yield from _housed(job)
     yield from _tree(job)
     yield from _lines(job)
     yield from _source(job)
@@ -191,6 +192,40 @@ def _ways(job: Job) -> Iterator[tuple[str, str]]:
             yield f"circuits[{index}]", f"'{circuit.id}' sits in no way of any board"
         elif seen[circuit.id] > 1:
             yield f"circuits[{index}]", f"'{circuit.id}' sits in {seen[circuit.id]} ways; a circuit has one"
+
+
+def _housed(job: Job) -> Iterator[tuple[str, str]]:
+    """Control gear and places on the rail that lead nowhere, or that something else has taken."""
+    rooms = {room.id for room in job.rooms}
+    for index, board in enumerate(job.boards):
+        at = f"boards[{index}]"
+        held, groups = {way.circuit for way in board.ways}, {group.id for group in board.rcds}
+        yield from _twice(f"{at}.gear", (gear.id for gear in board.gear))
+        switched = Counter(name for gear in board.gear if gear.kind == "contactor" for name in gear.switches)
+        for number, gear in enumerate(board.gear):
+            here = f"{at}.gear[{number}].switches"
+            if gear.kind != "contactor" and len(gear.switches) > 1:
+                yield here, f"a {gear.kind.replace('-', ' ')} belongs to one circuit, not to {len(gear.switches)}"
+            for name in gear.switches:
+                if name not in held and not (gear.kind == "contactor" and name in groups):
+                    yield here, f"no circuit{' or RCD' if gear.kind == 'contactor' else ''} '{name}' in this board"
+                elif gear.kind == "contactor" and switched[name] > 1:
+                    yield here, f"'{name}' is switched by two contactors"
+        yield from _twice(f"{at}.housing.spots", (spot.unit for spot in board.housing.spots))
+        for number, text in enumerate(board.housing.labels.texts):
+            if text.circuit not in held:
+                yield f"{at}.housing.labels.texts[{number}].circuit", f"no circuit '{text.circuit}' in this board"
+        bars = {"N", *(f"N-{group}" for group in groups)}
+        bars |= {f"N-{gear.id}" for gear in board.gear if gear.kind == "contactor"}
+        for number, neutral in enumerate(board.housing.neutrals):
+            here = f"{at}.housing.neutrals[{number}]"
+            if neutral.circuit not in held:
+                yield f"{here}.circuit", f"no circuit '{neutral.circuit}' in this board"
+            if neutral.bar not in bars:
+                yield f"{here}.bar", f"no bar '{neutral.bar}'; the board has {', '.join(sorted(bars))}"
+        standing = board.housing.standing
+        if standing is not None and standing.room is not None and standing.room not in rooms:
+            yield f"{at}.housing.standing.room", f"no room '{standing.room}'"
 
 
 def _tree(job: Job) -> Iterator[tuple[str, str]]:

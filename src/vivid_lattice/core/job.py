@@ -11,6 +11,7 @@ from typing import Annotated, Any, Literal
 from pydantic import ConfigDict, Field
 
 from vivid_lattice.core.device.family import Family
+from vivid_lattice.core.housing import Gear, Housing
 from vivid_lattice.core.part import Auto, Id, Name, Part, Text
 from vivid_lattice.core.places import Placed, Room
 from vivid_lattice.core.switchgear import SurgeDevice, SurgePlan, VoltageRelay
@@ -216,10 +217,13 @@ class Rcd(Part):
 
 
 class MainSwitch(Part):
-    """What the board is switched off by; it may carry a residual-current function."""
+    """What the board is switched off by; it may carry a residual-current function. ``breaks``: all live conductors, or the
+    lines alone; None: as the school has it."""
 
     rating_a: Annotated[float, Field(gt=0, le=400)]
     rcd: Rcd | None = None
+    breaks: Literal["all", "lines"] | None = None
+    family: Annotated[str, Field(max_length=60)] | None = None
 
 
 class GroupRcd(Part):
@@ -229,6 +233,7 @@ class GroupRcd(Part):
     name: Name
     rating_a: Annotated[float, Field(gt=0, le=400)]
     rcd: Rcd
+    family: Annotated[str, Field(max_length=60)] | None = None
 
 
 class Way(Part):
@@ -265,6 +270,8 @@ class Board(Part):
     surge: Annotated[tuple[SurgeDevice, ...], Field(strict=False, max_length=10)] = ()
     relay: VoltageRelay | None = None
     ways: Annotated[tuple[Way, ...], Field(strict=False)] = ()
+    gear: Annotated[tuple[Gear, ...], Field(strict=False, max_length=40)] = ()
+    housing: Housing = Housing()
 
 
 class Load(Part):

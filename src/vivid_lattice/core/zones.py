@@ -7,6 +7,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from vivid_lattice.core.places import Room
+
 #: Floating-point slack [m], far below a tape measure's.
 _SLACK_M = 1e-9
 OUTSIDE = "outside"
@@ -70,6 +72,22 @@ def pool_zone(across_m: float, height_m: float, figures: Mapping[str, float]) ->
     if across_m <= figures["zone1_m"] + _SLACK_M:
         return "1"
     return "2" if across_m <= figures["zone1_m"] + figures["zone2_m"] + _SLACK_M else OUTSIDE
+
+
+def zone_of(
+    shape: str,
+    room: Room,
+    across_m: float,
+    height_m: float,
+    figures: Mapping[str, float],
+) -> str:
+    """Zone of a place in a room, by the shape of the room's zones ('bath', 'sauna' or 'pool'); see the three above."""
+    if shape == "sauna":
+        return sauna_zone(across_m, height_m, figures)
+    if shape == "pool":
+        return pool_zone(across_m, height_m, figures)
+    tray = room.kind == "bath"
+    return bath_zone(across_m, height_m, tray, figures, outlet_m=room.outlet_m, rim_m=room.rim_m)
 
 
 def ip_enough(has: str, needs: str) -> bool:

@@ -4,6 +4,8 @@ StoreError
 ├── NoSuchJob        no job of that id
 ├── NoSuchRevision   the job has no revision of that number
 ├── NoSuchTrip       the job's log has no such line
+├── NoSuchPhoto      the job has no photo of that id
+├── TooManyPhotos    the job holds as many photos as one may
 ├── StaleRevision    somebody has saved since: the head is another revision than the one the change was made from
 ├── NothingToUndo    the head has no parent, or nothing was undone
 ├── DatabaseDamaged  SQLite's integrity check found something
@@ -39,6 +41,22 @@ class NoSuchTrip(StoreError):
     def __init__(self, job_id: str, trip_id: int):
         self.job_id, self.trip_id = job_id, trip_id
         super().__init__(f"The log of job '{job_id}' has no line {trip_id}.")
+
+
+class NoSuchPhoto(StoreError):
+    """The job has no photo of that id."""
+
+    def __init__(self, job_id: str, photo_id: str):
+        self.job_id, self.photo_id = job_id, photo_id
+        super().__init__(f"Job '{job_id}' has no photo '{photo_id}'.")
+
+
+class TooManyPhotos(StoreError):
+    """The job holds as many photos as one may."""
+
+    def __init__(self, job_id: str, most: int):
+        self.job_id, self.most = job_id, most
+        super().__init__(f"The job holds {most} photos already; throw one away first.")
 
 
 class StaleRevision(StoreError):

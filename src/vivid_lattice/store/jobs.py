@@ -55,6 +55,12 @@ class JobLine:
     archived: bool
 
 
+def must_exist(conn: sqlite3.Connection, job_id: str) -> None:
+    """Nothing where there is a job of that id; NoSuchJob where there is none."""
+    if conn.execute("select 1 from job where id = ?", (job_id,)).fetchone() is None:
+        raise NoSuchJob(job_id)
+
+
 def create_job(conn: sqlite3.Connection, job: Job, words: str, author: str) -> Revision:
     """A new job with its first revision."""
     job_id = secrets.token_hex(6)

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from vivid_lattice.store.database import transaction
-from vivid_lattice.store.errors import NoSuchJob, NoSuchTrip
+from vivid_lattice.store.errors import NoSuchTrip
+from vivid_lattice.store.jobs import must_exist
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,8 +26,7 @@ class Trip:
 def add_trip(conn: sqlite3.Connection, job_id: str, at: str, device: str, ran: list[str], note: str) -> Trip:
     """Write a line into a job's log. Raises NoSuchJob."""
     with transaction(conn):
-        if conn.execute("select 1 from job where id = ?", (job_id,)).fetchone() is None:
-            raise NoSuchJob(job_id)
+        must_exist(conn, job_id)
         added = conn.execute(
             "insert into trip (job_id, at, device, ran, note, added_at) values (?, ?, ?, ?, ?, ?)",
             (job_id, at, device, json.dumps(ran), note, datetime.now(UTC).isoformat(timespec="milliseconds")),
@@ -36,8 +36,7 @@ def add_trip(conn: sqlite3.Connection, job_id: str, at: str, device: str, ran: l
 
 def list_trips(conn: sqlite3.Connection, job_id: str) -> list[Trip]:
     """The log of a job, newest first, without what is struck out. Raises NoSuchJob."""
-    if conn.execute("select 1 from job where id = ?", (job_id,)).fetchone() is None:
-        raise NoSuchJob(job_id)
+    must_exist(conn, job_id)
     rows = conn.execute(
         """
         select id, at, device, ran, note from trip

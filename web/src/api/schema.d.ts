@@ -216,6 +216,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/wired": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Ticks
+         * @description Every conductor that is in.
+         */
+        get: operations["list_ticks_api_jobs__job_id__wired_get"];
+        put?: never;
+        /**
+         * Set Tick
+         * @description Tick a conductor, or take its tick back.
+         */
+        post: operations["set_tick_api_jobs__job_id__wired_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Photos
+         * @description What photos there are.
+         */
+        get: operations["list_photos_api_jobs__job_id__photos_get"];
+        put?: never;
+        /**
+         * Add Photo
+         * @description Keep a photo of a board, or of one of its ways.
+         */
+        post: operations["add_photo_api_jobs__job_id__photos_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Photo
+         * @description The picture, or the small one beside it.
+         */
+        get: operations["get_photo_api_jobs__job_id__photos__photo_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Drop Photo
+         * @description Throw a photo away.
+         */
+        delete: operations["drop_photo_api_jobs__job_id__photos__photo_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assess": {
         parameters: {
             query?: never;
@@ -656,6 +728,128 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/enclosures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Enclosures
+         * @description The enclosures that come with the program.
+         */
+        get: operations["list_enclosures_api_boards_enclosures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * View Board
+         * @description A board with everything that stands in it, joins it and is live of it.
+         */
+        post: operations["view_board_api_boards_view_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Device
+         * @description A device put elsewhere; its neighbours make room.
+         */
+        post: operations["move_device_api_boards_move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/number": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Number Ways
+         * @description The ways of a board numbered as they stand.
+         */
+        post: operations["number_ways_api_boards_number_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/isolate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Isolate
+         * @description The order of isolation for the work in hand.
+         */
+        post: operations["isolate_api_boards_isolate_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lay Board Out
+         * @description A board laid out, line by line as better layouts are found. Hanging up ends the search.
+         *
+         *     What cannot be laid out is refused before the first line.
+         */
+        post: operations["lay_board_out_api_boards_layout_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rules": {
         parameters: {
             query?: never;
@@ -860,12 +1054,41 @@ export interface components {
             upper: components["schemas"]["PlotPoint"][];
         };
         /**
+         * BarView
+         * @description A bar with its screws.
+         */
+        BarView: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Conductor */
+            conductor: string;
+            /** Colour */
+            colour: string;
+            box: components["schemas"]["Box"];
+            /** Screws */
+            screws: components["schemas"]["ScrewView"][];
+        };
+        /**
          * Base
          * @description The revision that is open where the request comes from.
          */
         Base: {
             /** Base */
             base: number;
+        };
+        /**
+         * Block
+         * @description A terminal block that a net needs, since its clamps take no second conductor.
+         */
+        Block: {
+            /** Id */
+            id: string;
+            /** Net */
+            net: string;
+            /** Ways */
+            ways: number;
         };
         /**
          * Board
@@ -902,6 +1125,52 @@ export interface components {
              * @default []
              */
             ways: components["schemas"]["Way"][];
+            /**
+             * Gear
+             * @default []
+             */
+            gear: components["schemas"]["Gear"][];
+            /**
+             * @default {
+             *       "wishes": {
+             *         "feed": "top",
+             *         "groups_together": true,
+             *         "hot_apart": true,
+             *         "lights": "anywhere",
+             *         "surge_beside_main": true
+             *       },
+             *       "spots": [],
+             *       "habits": {
+             *         "combs": true,
+             *         "conductor": "flexible",
+             *         "ring_fed": false,
+             *         "slack_mm": 60
+             *       },
+             *       "labels": {
+             *         "main_earth_at": "",
+             *         "texts": []
+             *       },
+             *       "neutrals": []
+             *     }
+             */
+            housing: components["schemas"]["Housing"];
+        };
+        /**
+         * BoardCheckLine
+         * @description A check of a board: of how it protects, or of how it is built.
+         */
+        BoardCheckLine: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Question */
+            question: string;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "protection" | "build";
         };
         /**
          * BoardFigures
@@ -920,6 +1189,69 @@ export interface components {
             loop_ohm: number | null;
         };
         /**
+         * BoardRequest
+         * @description A board of a document.
+         */
+        BoardRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Board
+             * @example main
+             */
+            board: string;
+        };
+        /**
+         * BoardView
+         * @description Everything of a board that is drawn or listed. Without an enclosure there is nothing to draw: ``width_mm`` is 0 then.
+         */
+        BoardView: {
+            /** Board */
+            board: string;
+            /** Form */
+            form: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Step Mm */
+            step_mm: number;
+            /** Rows */
+            rows: components["schemas"]["Box"][];
+            /** Units */
+            units: components["schemas"]["UnitView"][];
+            /** Loose */
+            loose: components["schemas"]["LooseUnit"][];
+            /** Undecided */
+            undecided: string[];
+            /** Blanks */
+            blanks: components["schemas"]["Box"][];
+            /** Bars */
+            bars: components["schemas"]["BarView"][];
+            /** Combs */
+            combs: components["schemas"]["CombView"][];
+            /** Blocks */
+            blocks: components["schemas"]["Block"][];
+            /** Conductors */
+            conductors: components["schemas"]["Conductor"][];
+            /** Steps */
+            steps: string[];
+            /** Lacks */
+            lacks: string[];
+            /** Needs Modules */
+            needs_modules: number;
+            /** Has Modules */
+            has_modules: number;
+            heat: components["schemas"]["vivid_lattice__core__board__heat__Heat"] | null;
+            /** Surge */
+            surge: components["schemas"]["SurgeLeads"][];
+            /** Live */
+            live: components["schemas"]["LiveNet"][];
+            /** Chart */
+            chart: components["schemas"]["ChartLine"][];
+            /** Notices */
+            notices: components["schemas"]["Notice"][];
+        };
+        /**
          * Bond
          * @description Metalwork that main bonding joins to the main earth. ``area_mm2`` None: not known yet.
          */
@@ -928,6 +1260,20 @@ export interface components {
             name: string;
             /** Area Mm2 */
             area_mm2?: number | null;
+        };
+        /**
+         * Box
+         * @description A rectangle: upper left corner, width and height [mm].
+         */
+        Box: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** W */
+            w: number;
+            /** H */
+            h: number;
         };
         /**
          * Cable
@@ -1021,6 +1367,26 @@ export interface components {
              * @example c7
              */
             circuit: string;
+        };
+        /**
+         * ChartLine
+         * @description A way on the chart: its text, its device, the rooms it feeds, and what is in them.
+         */
+        ChartLine: {
+            /** Way */
+            way: number;
+            /** Circuit */
+            circuit: string;
+            /** Text */
+            text: string;
+            /** Device */
+            device: string;
+            /** Rooms */
+            rooms: string[];
+            /** Feeds */
+            feeds: string[];
+            /** Goes With */
+            goes_with: string;
         };
         /**
          * CheckLine
@@ -1151,6 +1517,24 @@ export interface components {
             path: components["schemas"]["PathPoint"][];
         };
         /**
+         * ClampView
+         * @description A clamp of a device: its terminal, its number as marked, where it is, and the net it belongs to.
+         */
+        ClampView: {
+            /** Terminal */
+            terminal: string;
+            /** Number */
+            number: string;
+            /** Conductor */
+            conductor: string;
+            /** Net */
+            net: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * ColoursView
          * @description Conductor colours in the order L1, L2, L3, neutral, protective: as now laid, and as met in old work.
          */
@@ -1160,6 +1544,49 @@ export interface components {
             /** Old */
             old: string[];
             source: components["schemas"]["Source"];
+        };
+        /**
+         * CombStock
+         * @description The comb busbar at hand. ``lines``: teeth in turn on so many lines; ``height_mm``: where its teeth meet a terminal.
+         */
+        CombStock: {
+            /** Rating A */
+            rating_a: number;
+            /** Teeth */
+            teeth: number;
+            /**
+             * Lines
+             * @default 1
+             * @enum {integer}
+             */
+            lines: 1 | 2 | 3;
+            /** Height Mm */
+            height_mm?: number | null;
+            /**
+             * Ends Insulated
+             * @default true
+             */
+            ends_insulated: boolean;
+        };
+        /**
+         * CombView
+         * @description A piece of comb: what it is cut to and where.
+         */
+        CombView: {
+            /** Id */
+            id: string;
+            /** Row */
+            row: number;
+            /** Lines */
+            lines: string[];
+            /** Teeth */
+            teeth: components["schemas"]["ToothView"][];
+            /** Covered */
+            covered: number;
+            /** Cut Mm */
+            cut_mm: number;
+            /** Rating A */
+            rating_a: number | null;
         };
         /**
          * CompareRequest
@@ -1196,6 +1623,48 @@ export interface components {
             };
             /** Turned */
             turned: components["schemas"]["Turned"][];
+        };
+        /**
+         * Conductor
+         * @description A conductor of the list. ``area_mm2`` None: not known yet. ``shares``: how many conductors are under the fuller of its
+         *     clamps; ``shared`` what the maker's data say of that: 'yes', 'no', 'unknown', or '' where it is alone.
+         */
+        Conductor: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "link" | "own-lead" | "cable" | "supply" | "earth" | "control" | "lead" | "neutral-earth-link" | "plug";
+            /** Step */
+            step: number;
+            /** Conductor */
+            conductor: string;
+            /** Colour */
+            colour: string;
+            /** Area Mm2 */
+            area_mm2: number | null;
+            /** Size */
+            size: string;
+            /** Why */
+            why: string;
+            /** Length Mm */
+            length_mm: number;
+            start: components["schemas"]["End"];
+            end: components["schemas"]["End"];
+            /** Corners */
+            corners: components["schemas"]["vivid_lattice__core__board__place__Point"][];
+            /**
+             * Shares
+             * @default 1
+             */
+            shares: number;
+            /**
+             * Shared
+             * @default
+             */
+            shared: string;
         };
         /**
          * ConflictProblem
@@ -1279,7 +1748,7 @@ export interface components {
              */
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
             /** Points */
-            points: components["schemas"]["Point"][];
+            points: components["schemas"]["vivid_lattice__core__whatif__Point"][];
             /** Breaks At */
             breaks_at: number | null;
         };
@@ -1480,6 +1949,13 @@ export interface components {
             rows: components["schemas"]["DifferenceRow"][];
         };
         /**
+         * DocumentAnswer
+         * @description The document, changed.
+         */
+        DocumentAnswer: {
+            document: components["schemas"]["Job"];
+        };
+        /**
          * DocumentRequest
          * @description A document.
          */
@@ -1544,6 +2020,87 @@ export interface components {
              * @default 1
              */
             rods: number;
+        };
+        /**
+         * Enclosure
+         * @description What a board is housed in. ``form`` 'rail': rows of 18 mm modules; 'stab': two columns of spaces that breakers are
+         *     plugged on, ``rows`` counting the columns. ``dissipates_w``: heat its maker says it gets rid of; None: by its surface.
+         */
+        Enclosure: {
+            /** Title */
+            title: string;
+            /**
+             * Form
+             * @default rail
+             * @enum {string}
+             */
+            form: "rail" | "stab";
+            /** Rows */
+            rows: number;
+            /**
+             * Modules
+             * @description Of a row; spaces of a column.
+             */
+            modules: number;
+            /**
+             * Material
+             * @default metal
+             * @enum {string}
+             */
+            material: "metal" | "moulded" | "wood";
+            /** Ip */
+            ip?: string | null;
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Dissipates W */
+            dissipates_w?: number | null;
+            /**
+             * Bars
+             * @description Apart: neutral at the top, earth below.
+             * @default apart
+             * @enum {string}
+             */
+            bars: "top" | "bottom" | "apart";
+            /**
+             * Bar Places
+             * @description Screws of each kind of bar, all bars together.
+             * @default 24
+             */
+            bar_places: number;
+            /**
+             * Entries
+             * @default [
+             *       "top",
+             *       "bottom"
+             *     ]
+             */
+            entries: ("top" | "bottom" | "left" | "right" | "back")[];
+            /**
+             * Blanks
+             * @description Every unused opening is closed by a blank.
+             * @default true
+             */
+            blanks: boolean;
+        };
+        /**
+         * End
+         * @description An end of a conductor: the clamp in words, how it is made ready, how far it is stripped, how tight.
+         */
+        End: {
+            /** Terminal */
+            terminal: string;
+            /** Words */
+            words: string;
+            /** Finish */
+            finish: string;
+            /** Strip Mm */
+            strip_mm: number;
+            /** Torque */
+            torque: string;
         };
         /**
          * Entered
@@ -1659,6 +2216,11 @@ export interface components {
             torque_nm?: number | null;
             /** Comb Height Mm */
             comb_height_mm?: number | null;
+            /**
+             * Doubles
+             * @description Two alike conductors may go under one clamp; none: not known.
+             */
+            doubles?: boolean | null;
             /**
              * Loss W
              * @default []
@@ -1802,7 +2364,7 @@ export interface components {
             /** Rooms */
             rooms: components["schemas"]["RoomLost"][];
             touch: components["schemas"]["Touch"] | null;
-            heat: components["schemas"]["Heat"] | null;
+            heat: components["schemas"]["vivid_lattice__core__faults__story__Heat"] | null;
             /** Path */
             path: components["schemas"]["PathFlow"][];
             /** Bands */
@@ -1885,6 +2447,36 @@ export interface components {
             remedies: components["schemas"]["Remedy"][];
         };
         /**
+         * Gear
+         * @description Control gear. A contactor stands ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
+         *     the device of the one circuit that they switch, or that feeds them (a socket on the rail).
+         */
+        Gear: {
+            /**
+             * Id
+             * @example c1
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "contactor" | "impulse-relay" | "time-switch" | "socket";
+            /**
+             * Rating A
+             * @default 25
+             */
+            rating_a: number;
+            /** Switches */
+            switches: string[];
+            /** Coil Breaker A */
+            coil_breaker_a?: number | null;
+            /** Family */
+            family?: string | null;
+        };
+        /**
          * GroupPlan
          * @description A residual-current device of a plan: what goes dark with it, its rating, and the leakage it has in hand [mA].
          */
@@ -1919,6 +2511,8 @@ export interface components {
             /** Rating A */
             rating_a: number;
             rcd: components["schemas"]["Rcd"];
+            /** Family */
+            family?: string | null;
         };
         /**
          * Grouping
@@ -1933,18 +2527,110 @@ export interface components {
             medium: string;
         };
         /**
-         * Heat
-         * @description What is let through against what the smallest conductor on the way stands [A²s].
+         * Habits
+         * @description How the board is wired. ``link_mm2``: least size of links; None: the school's habit.
          */
-        Heat: {
-            /** Let Through A2S */
-            let_through_a2s: number;
-            /** Stands A2S */
-            stands_a2s: number;
-            /** Enough */
-            enough: boolean;
-            /** Words */
-            words: string;
+        Habits: {
+            /** Link Mm2 */
+            link_mm2?: number | null;
+            /**
+             * Conductor
+             * @description Of the links; flexible ends get ferrules.
+             * @default flexible
+             * @enum {string}
+             */
+            conductor: "flexible" | "stranded" | "solid";
+            /**
+             * Ring Fed
+             * @description Shared RCDs are fed from both ends of a ring of links.
+             * @default false
+             */
+            ring_fed: boolean;
+            /**
+             * Slack Mm
+             * @default 60
+             */
+            slack_mm: number;
+            /**
+             * Combs
+             * @description Combs where they fit, else links.
+             * @default true
+             */
+            combs: boolean;
+        };
+        /**
+         * Housing
+         * @description All of a board that is not electrical: what it is in, where, and how it is laid out, wired and named.
+         */
+        Housing: {
+            enclosure?: components["schemas"]["Enclosure"] | null;
+            standing?: components["schemas"]["Standing"] | null;
+            /**
+             * @default {
+             *       "feed": "top",
+             *       "surge_beside_main": true,
+             *       "groups_together": true,
+             *       "hot_apart": true,
+             *       "lights": "anywhere"
+             *     }
+             */
+            wishes: components["schemas"]["Wishes"];
+            /**
+             * Spots
+             * @default []
+             */
+            spots: components["schemas"]["Spot"][];
+            comb?: components["schemas"]["CombStock"] | null;
+            /**
+             * @default {
+             *       "conductor": "flexible",
+             *       "ring_fed": false,
+             *       "slack_mm": 60,
+             *       "combs": true
+             *     }
+             */
+            habits: components["schemas"]["Habits"];
+            /**
+             * @default {
+             *       "texts": [],
+             *       "main_earth_at": ""
+             *     }
+             */
+            labels: components["schemas"]["Labels"];
+            /**
+             * Neutrals
+             * @default []
+             */
+            neutrals: components["schemas"]["NeutralAt"][];
+        };
+        /**
+         * IsolateRequest
+         * @description Work to be done: at a device of the board (its id), out at a circuit (``circuit:<id>``), or on the whole ``board``.
+         */
+        IsolateRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Board
+             * @example main
+             */
+            board: string;
+            /**
+             * Work
+             * @example circuit:c1
+             */
+            work: string;
+        };
+        /**
+         * Isolation
+         * @description Steps in their order, the switches that are then open, and what stays live, in words.
+         */
+        Isolation: {
+            /** Steps */
+            steps: string[];
+            /** Open */
+            open: string[];
+            /** Stays Live */
+            stays_live: string[];
         };
         /**
          * Job
@@ -2129,6 +2815,71 @@ export interface components {
             archived: boolean;
         };
         /**
+         * Kept
+         * @description An enclosure there is, by its id.
+         */
+        Kept: {
+            /** Id */
+            id: string;
+            enclosure: components["schemas"]["Enclosure"];
+        };
+        /**
+         * LabelText
+         * @description What a way is called on the chart, in the user's words.
+         */
+        LabelText: {
+            /**
+             * Circuit
+             * @example c1
+             */
+            circuit: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Labels
+         * @description Words on the board.
+         */
+        Labels: {
+            /**
+             * Texts
+             * @default []
+             */
+            texts: components["schemas"]["LabelText"][];
+            /**
+             * Main Earth At
+             * @description Where the main earth is.
+             * @default
+             */
+            main_earth_at: string;
+        };
+        /**
+         * LayoutLine
+         * @description A line of the answer while a board is laid out: a better layout was found, or the best there was time for.
+         */
+        LayoutLine: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "better" | "done";
+            /** Cost */
+            cost: number;
+            /** Bound */
+            bound: number;
+            /**
+             * Proven
+             * @default false
+             */
+            proven: boolean;
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds: number;
+            document?: components["schemas"]["Job"] | null;
+        };
+        /**
          * LengthsRequest
          * @description A circuit of a document whose longest runs are wanted.
          */
@@ -2168,6 +2919,25 @@ export interface components {
             where: string;
             /** Outlet */
             outlet: boolean;
+        };
+        /**
+         * LiveNet
+         * @description A net of a board, how it stands, and the line it is joined to, if any.
+         */
+        LiveNet: {
+            /** Board */
+            board: string;
+            /** Net */
+            net: string;
+            /** Conductor */
+            conductor: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "live" | "through-load" | "neutral" | "earth" | "dead";
+            /** Line */
+            line: string;
         };
         /**
          * Load
@@ -2269,13 +3039,62 @@ export interface components {
             unlimited: boolean;
         };
         /**
+         * Looked
+         * @description A figure looked up: its value, where it stands, and how the row was chosen if that was not plain.
+         */
+        Looked: {
+            /** Value */
+            value: number;
+            source: components["schemas"]["Source"];
+            /**
+             * How
+             * @default
+             */
+            how: string;
+        };
+        /**
+         * LooseUnit
+         * @description A device that has no place yet.
+         */
+        LooseUnit: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Wide */
+            wide: number;
+        };
+        /**
+         * Loss
+         * @description What a device loses: of a pole at its rating [W], poles that carry current, share of the rating, and in all [W].
+         */
+        Loss: {
+            /** Unit */
+            unit: string;
+            /** Name */
+            name: string;
+            /** Pole W */
+            pole_w: number;
+            /** Poles */
+            poles: number;
+            /** Share */
+            share: number;
+            /** Watt */
+            watt: number;
+        };
+        /**
          * MainSwitch
-         * @description What the board is switched off by; it may carry a residual-current function.
+         * @description What the board is switched off by; it may carry a residual-current function. ``breaks``: all live conductors, or the
+         *     lines alone; None: as the school has it.
          */
         MainSwitch: {
             /** Rating A */
             rating_a: number;
             rcd?: components["schemas"]["Rcd"] | null;
+            /** Breaks */
+            breaks?: ("all" | "lines") | null;
+            /** Family */
+            family?: string | null;
         };
         /**
          * Matrix
@@ -2317,6 +3136,37 @@ export interface components {
             entry_words: string[];
         };
         /**
+         * MoveRequest
+         * @description A device of a board to put elsewhere: its row, and modules from the row's start.
+         */
+        MoveRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Board
+             * @example main
+             */
+            board: string;
+            /**
+             * Unit
+             * @example way:c1
+             */
+            unit: string;
+            /** Row */
+            row: number;
+            /** At */
+            at: number;
+        };
+        /**
+         * Moved
+         * @description The document with the device moved, and the board as it is then.
+         */
+        Moved: {
+            document: components["schemas"]["Job"];
+            view: components["schemas"]["BoardView"];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+        };
+        /**
          * Named
          * @description A choice by id, and what it is called.
          */
@@ -2337,6 +3187,22 @@ export interface components {
             path: string;
             /** Ask */
             ask: string;
+        };
+        /**
+         * NeutralAt
+         * @description A circuit whose neutral is, or is to be, on another bar than the one that belongs to its device: as it was found.
+         */
+        NeutralAt: {
+            /**
+             * Circuit
+             * @example c1
+             */
+            circuit: string;
+            /**
+             * Bar
+             * @example N-r2
+             */
+            bar: string;
         };
         /**
          * NewJob
@@ -2391,6 +3257,15 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * Notice
+         * @description A notice for the board, and where it is asked for.
+         */
+        Notice: {
+            /** Text */
+            text: string;
+            source: components["schemas"]["Source"];
         };
         /**
          * Opening
@@ -2456,6 +3331,26 @@ export interface components {
             shown_largest: string;
         };
         /**
+         * Photo
+         * @description A photo without its picture: what it shows, and its size [px].
+         */
+        Photo: {
+            /** Id */
+            id: string;
+            /** Board */
+            board: string;
+            /** Way */
+            way: number | null;
+            /** Caption */
+            caption: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** At */
+            at: string;
+        };
+        /**
          * Placed
          * @description How an item stands in a room with zones.
          *
@@ -2519,22 +3414,6 @@ export interface components {
             amps: number;
             /** Seconds */
             seconds: number;
-        };
-        /**
-         * Point
-         * @description What a check says at a value: its verdict, and what is in hand (None where it does not say) with how it is written,
-         *     rounded down.
-         */
-        Point: {
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
-            /** Margin */
-            margin: number | null;
-            /** Shown */
-            shown: string;
         };
         /**
          * Prerequisite
@@ -2947,7 +3826,7 @@ export interface components {
             /** Supply Checks */
             supply_checks: components["schemas"]["SupplyCheckLine"][];
             /** Board Checks */
-            board_checks: components["schemas"]["SupplyCheckLine"][];
+            board_checks: components["schemas"]["BoardCheckLine"][];
             /** Tables */
             tables: string[];
             /** Cautions */
@@ -2985,6 +3864,24 @@ export interface components {
             /** Base */
             base: number;
             document: components["schemas"]["Job"];
+        };
+        /**
+         * ScrewView
+         * @description A numbered screw of a bar, and whose conductor is under it.
+         */
+        ScrewView: {
+            /** Number */
+            number: number;
+            /** Terminal */
+            terminal: string;
+            /** Words */
+            words: string;
+            /** Circuit */
+            circuit: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * Section
@@ -3095,6 +3992,21 @@ export interface components {
             confidence: string;
         };
         /**
+         * Spot
+         * @description Where a device stands: its row (or column), and how many modules its left (upper) edge is from the row's beginning.
+         */
+        Spot: {
+            /**
+             * Unit
+             * @example way:c1
+             */
+            unit: string;
+            /** Row */
+            row: number;
+            /** At */
+            at: number;
+        };
+        /**
          * Spur
          * @description A branch off a circuit. ``fuse_a`` None: unfused. ``length_m`` None: not known yet.
          */
@@ -3125,6 +4037,37 @@ export interface components {
             fault_a_least: number;
             /** Openings */
             openings: components["schemas"]["Opening"][];
+        };
+        /**
+         * Standing
+         * @description Where a board hangs. ``handle_m``: of its highest handle above the floor; ``bottom_m``: of its lower edge;
+         *     ``across_m``: from the bath, basin or heater of a room with zones; None: not measured yet.
+         */
+        Standing: {
+            /** Room */
+            room?: string | null;
+            /** Handle M */
+            handle_m?: number | null;
+            /** Bottom M */
+            bottom_m?: number | null;
+            /** Across M */
+            across_m?: number | null;
+            /**
+             * Place
+             * @default wall
+             * @enum {string}
+             */
+            place: "wall" | "cupboard" | "clothes-closet" | "under-stairs" | "over-stairs" | "escape-route" | "hydrant-cupboard" | "over-water";
+            /** Clear M */
+            clear_m?: number | null;
+            /**
+             * Door
+             * @description A door or cover keeps hands off.
+             * @default true
+             */
+            door: boolean;
+            /** Ambient C */
+            ambient_c?: number | null;
         };
         /**
          * Step
@@ -3329,6 +4272,18 @@ export interface components {
             years?: number | null;
         };
         /**
+         * SurgeLeads
+         * @description Leads of a surge device as drawn [m].
+         */
+        SurgeLeads: {
+            /** Device */
+            device: string;
+            /** Name */
+            name: string;
+            /** Leads M */
+            leads_m: number | null;
+        };
+        /**
          * SurgePlan
          * @description What the need for surge protection goes by. None: not asked yet.
          */
@@ -3423,6 +4378,46 @@ export interface components {
             value: number;
         };
         /**
+         * Tick
+         * @description A conductor that is in. ``as_made``: its ends, size and colour then; a list that says otherwise now has it to do again.
+         */
+        Tick: {
+            /** Board */
+            board: string;
+            /** Wire */
+            wire: string;
+            /** As Made */
+            as_made: string;
+        };
+        /**
+         * TickGiven
+         * @description A conductor of a board's list, what it is now, and whether it is in.
+         */
+        TickGiven: {
+            /** Board */
+            board: string;
+            /** Wire */
+            wire: string;
+            /** As Made */
+            as_made: string;
+            /** Done */
+            done: boolean;
+        };
+        /**
+         * ToothView
+         * @description A tooth of a comb; covered where it meets no clamp.
+         */
+        ToothView: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Line */
+            line: string;
+            /** Covered */
+            covered: boolean;
+        };
+        /**
          * Touch
          * @description The voltage that a person may touch meanwhile [V], between what, and for how long [s] (None: it stays).
          */
@@ -3506,6 +4501,40 @@ export interface components {
             better: boolean;
         };
         /**
+         * UnitView
+         * @description A device in its place. ``row`` 0: it has a place of its own. ``way``: its number, of a circuit's device.
+         */
+        UnitView: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "main" | "relay" | "rcd" | "way" | "surge" | "backup" | "gear" | "coil";
+            /** Name */
+            name: string;
+            /** Mark */
+            mark: string;
+            /** Circuit */
+            circuit: string;
+            /** Way */
+            way: number | null;
+            /** Row */
+            row: number;
+            /** At */
+            at: number;
+            /** Wide */
+            wide: number;
+            box: components["schemas"]["Box"];
+            /** Group */
+            group: string;
+            /** Switches */
+            switches: boolean;
+            /** Clamps */
+            clamps: components["schemas"]["ClampView"][];
+        };
+        /**
          * Upgrade
          * @description The next service rating that carries the demand, and what has to stand before it.
          */
@@ -3516,6 +4545,37 @@ export interface components {
             demand_a: number;
             /** Prerequisites */
             prerequisites: components["schemas"]["Prerequisite"][];
+        };
+        /**
+         * ViewAnswer
+         * @description A board as it is drawn, with what the checks of its build say.
+         */
+        ViewAnswer: {
+            view: components["schemas"]["BoardView"];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+        };
+        /**
+         * ViewRequest
+         * @description A board of a document, and the switches (``board|unit``) that are open.
+         */
+        ViewRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Board
+             * @example main
+             */
+            board: string;
+            /**
+             * Open
+             * @default []
+             */
+            open: string[];
+            /**
+             * Supply On
+             * @default true
+             */
+            supply_on: boolean;
         };
         /**
          * VoltageRelay
@@ -3623,6 +4683,102 @@ export interface components {
              * @enum {string}
              */
             quantity: "length" | "load" | "ambient" | "grouping" | "ze";
+        };
+        /**
+         * Wishes
+         * @description How the owner of the board wants it laid out. None: as the school is used to.
+         */
+        Wishes: {
+            /** Main */
+            main?: ("left" | "right" | "top") | null;
+            /**
+             * Feed
+             * @default top
+             * @enum {string}
+             */
+            feed: "top" | "bottom";
+            /** Spare Pct */
+            spare_pct?: number | null;
+            /**
+             * Surge Beside Main
+             * @default true
+             */
+            surge_beside_main: boolean;
+            /**
+             * Groups Together
+             * @default true
+             */
+            groups_together: boolean;
+            /**
+             * Hot Apart
+             * @default true
+             */
+            hot_apart: boolean;
+            /**
+             * Lights
+             * @description Lights and alarms along the rail.
+             * @default anywhere
+             * @enum {string}
+             */
+            lights: "anywhere" | "first" | "last";
+        };
+        /**
+         * Heat
+         * @description Heat of a board. ``surface_m2``: what it is given off through; ``inside_c``: the air among the devices.
+         */
+        vivid_lattice__core__board__heat__Heat: {
+            /** Losses */
+            losses: components["schemas"]["Loss"][];
+            /** Total W */
+            total_w: number;
+            loading: components["schemas"]["Looked"];
+            /** Surface M2 */
+            surface_m2: number;
+            k_w: components["schemas"]["Looked"];
+            /** Room C */
+            room_c: number;
+            /** Inside C */
+            inside_c: number;
+        };
+        /**
+         * Point
+         * @description A place in the enclosure [mm].
+         */
+        vivid_lattice__core__board__place__Point: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * Heat
+         * @description What is let through against what the smallest conductor on the way stands [A²s].
+         */
+        vivid_lattice__core__faults__story__Heat: {
+            /** Let Through A2S */
+            let_through_a2s: number;
+            /** Stands A2S */
+            stands_a2s: number;
+            /** Enough */
+            enough: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Point
+         * @description What a check says at a value: its verdict, and what is in hand (None where it does not say) with how it is written,
+         *     rounded down.
+         */
+        vivid_lattice__core__whatif__Point: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Margin */
+            margin: number | null;
+            /** Shown */
+            shown: string;
         };
     };
     responses: never;
@@ -4583,6 +5739,483 @@ export interface operations {
             path: {
                 job_id: string;
                 trip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_ticks_api_jobs__job_id__wired_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tick"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_tick_api_jobs__job_id__wired_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TickGiven"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_photos_api_jobs__job_id__photos_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_photo_api_jobs__job_id__photos_post: {
+        parameters: {
+            query: {
+                board: string;
+                way?: number | null;
+                caption?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No room for a further photo */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_photo_api_jobs__job_id__photos__photo_id__get: {
+        parameters: {
+            query?: {
+                size?: "image" | "small";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_photo_api_jobs__job_id__photos__photo_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                photo_id: string;
             };
             cookie?: never;
         };
@@ -6149,6 +7782,416 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_enclosures_api_boards_enclosures_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    view_board_api_boards_view_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_device_api_boards_move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Moved"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    number_ways_api_boards_number_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    isolate_api_boards_isolate_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IsolateRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Isolation"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lay_board_out_api_boards_layout_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["LayoutLine"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["Problem"];
                 };
             };
         };

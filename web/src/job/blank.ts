@@ -27,8 +27,28 @@ export function blankLoad(name: string): Load {
   };
 }
 
+export function blankHousing(): Board["housing"] {
+  return {
+    wishes: { feed: "top", surge_beside_main: true, groups_together: true, hot_apart: true, lights: "anywhere" },
+    spots: [],
+    habits: { conductor: "flexible", ring_fed: false, slack_mm: 60, combs: true },
+    labels: { texts: [], main_earth_at: "" },
+    neutrals: [],
+  };
+}
+
 export function blankBoard(id: string, name: string): Board {
-  return { id, name, fed_by: "origin", ways_total: 8, rcds: [], surge: [], ways: [] };
+  return {
+    id,
+    name,
+    fed_by: "origin",
+    ways_total: 8,
+    rcds: [],
+    surge: [],
+    ways: [],
+    gear: [],
+    housing: blankHousing(),
+  };
 }
 
 /** A feeder whose cable and device are left to the design. */

@@ -11,12 +11,16 @@ from vivid_lattice.core.checks import (
     bonding,
     breaking_capacity,
     capacity,
+    comb,
     demand,
     disconnection,
     division,
     earthing,
+    isolation,
+    labelling,
     leakage,
     overload,
+    position,
     protective_conductor,
     rcd_duty,
     rcd_loading,
@@ -27,8 +31,11 @@ from vivid_lattice.core.checks import (
     short_circuit_withstand,
     special_location,
     surge,
+    terminals,
+    thermal,
     voltage_drop,
     voltage_relay,
+    ways,
 )
 from vivid_lattice.core.checks.answer import missing
 from vivid_lattice.core.checks.context import BoardContext, Context, SupplyContext
@@ -67,12 +74,13 @@ class SupplyCheck:
 
 @dataclass(frozen=True, slots=True)
 class BoardCheck:
-    """A check of a board as a whole."""
+    """A check of a board as a whole: of how it protects, or of how it is built."""
 
     id: str
     title: str
     question: str
     run: Callable[[BoardContext], Finding]
+    of: Literal["protection", "build"] = "protection"
 
 
 SUPPLY_CHECKS: tuple[SupplyCheck, ...] = (
@@ -87,6 +95,13 @@ BOARD_CHECKS: tuple[BoardCheck, ...] = (
     BoardCheck(rcd_loading.ID, "Loading of RCDs", "Is each shared RCD protected against overload?", rcd_loading.check),
     BoardCheck(division.ID, "Division", "Does one device opening leave the house usable?", division.check),
     BoardCheck(voltage_relay.ID, "Voltage relay", "Do its settings agree with the supply?", voltage_relay.check),
+    BoardCheck(ways.ID, "Ways", "Is there room for what stands in it, and for later?", ways.check, "build"),
+    BoardCheck(comb.ID, "Combs", "Do they fit the devices and carry what runs through them?", comb.check, "build"),
+    BoardCheck(terminals.ID, "Bars and clamps", "Is every neutral on its own bar?", terminals.check, "build"),
+    BoardCheck(thermal.ID, "Heat", "Does it stay cool enough?", thermal.check, "build"),
+    BoardCheck(isolation.ID, "Isolation", "Can it be switched off, and what stays live?", isolation.check, "build"),
+    BoardCheck(labelling.ID, "Labels", "Does the next person find every way?", labelling.check, "build"),
+    BoardCheck(position.ID, "Place", "May it hang where it hangs?", position.check, "build"),
 )
 
 CHECKS: tuple[Check, ...] = (

@@ -165,6 +165,13 @@ def not_applicable(check: str, ctx: Asked, reason: str, rule: Source | None = No
     return Finding(check, ctx.subject, "not-applicable", reason, rule=rule)
 
 
+def not_laid_out(check: str, ctx: BoardContext) -> Finding:
+    """The board has no enclosure yet, so that nothing of its build can be judged. That is said, and is no pass."""
+    return not_applicable(
+        check, ctx, f"{ctx.board.name} is not laid out yet: choose its enclosure in the board's view."
+    )
+
+
 def missing(check: str, ctx: Asked, needs: tuple[Need, ...]) -> Finding:
     """The check lacks something. That is never a pass."""
     lacks = " and ".join(need.what for need in needs)

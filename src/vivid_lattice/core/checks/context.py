@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
+from vivid_lattice.core.board.model import BoardModel
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Subject
 from vivid_lattice.core.job import Board, Circuit, Device, Job
@@ -26,6 +28,7 @@ class Network:
     drops: Drops
     rcds: Rcds
     series: Series
+    boards: Mapping[str, BoardModel]
 
     @classmethod
     def of(cls, job: Job, rules: RuleSet, like: Network | None = None) -> Network:
@@ -35,7 +38,9 @@ class Network:
         """
         tree = Tree(job)
         drops = Drops(job, rules, tree, like.drops if like else None)
-        return cls(job, rules, tree, Loops(job, rules, tree), drops, Rcds(job, rules, tree), Series(job, rules, tree))
+        loops = Loops(job, rules, tree)
+        boards = {board.id: BoardModel(job, rules, tree, loops, board) for board in job.boards}
+        return cls(job, rules, tree, loops, drops, Rcds(job, rules, tree), Series(job, rules, tree), boards)
 
 
 class SupplyContext:
@@ -52,10 +57,11 @@ class SupplyContext:
 class BoardContext:
     """The network and a board, for a check that is asked about the board as a whole."""
 
-    __slots__ = ("board", "explain", "job", "network", "rules", "subject")
+    __slots__ = ("board", "explain", "job", "model", "network", "rules", "subject")
 
     def __init__(self, network: Network, board: Board, explain: bool = True):
         self.network, self.board, self.explain = network, board, explain
+        self.model = network.boards[board.id]
         self.job, self.rules = network.job, network.rules
         self.subject = Subject("board", board.id)
 

@@ -11,7 +11,7 @@ from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Ve
 from vivid_lattice.core.job import Load
 from vivid_lattice.core.places import SPECIAL_ROOMS, Placed, Room
 from vivid_lattice.core.rules.protective import ZoneRules
-from vivid_lattice.core.zones import OUTSIDE, bath_zone, ip_enough, pool_zone, sauna_zone
+from vivid_lattice.core.zones import OUTSIDE, ip_enough, zone_of
 
 ID = "special-location"
 
@@ -110,10 +110,9 @@ def _judge(ctx: Context, load: Load, room: Room) -> _Judged:
             what, "loads.placed", "Measure across from the edge of bath, tray or basin (or the heater), and up."
         )
         return _Judged(load, "?", "missing", "not measured", zones.source, (need,))
-    if zones.shape == "sauna":
-        return _in_sauna(load, room, where, zones, sauna_zone(where.across_m, where.height_m, zones.figures))
-    if zones.shape == "pool":
-        return _in_wet(load, room, where, zones, pool_zone(where.across_m, where.height_m, zones.figures))
+    if zones.shape in ("sauna", "pool"):
+        zone = zone_of(zones.shape, room, where.across_m, where.height_m, zones.figures)
+        return (_in_sauna if zones.shape == "sauna" else _in_wet)(load, room, where, zones, zone)
     tray = room.kind == "bath"
     over = tray and where.across_m <= 0
     if over and room.rim_m is None and zones.figures["tray_m"] < where.height_m <= HIGHEST_RIM_M:
@@ -121,7 +120,7 @@ def _judge(ctx: Context, load: Load, room: Room) -> _Judged:
             f"how high the rim of the bath or tray in {room.name} is", "rooms.rim_m", "Measure it from the floor."
         )
         return _Judged(load, "?", "missing", "not measured", zones.source, (need,))
-    zone = bath_zone(where.across_m, where.height_m, tray, zones.figures, outlet_m=room.outlet_m, rim_m=room.rim_m)
+    zone = zone_of(zones.shape, room, where.across_m, where.height_m, zones.figures)
     if load.kind == "socket" or load.with_socket:
         return _socket_in_bath(load, room, where, zones, zone)
     return _in_wet(load, room, where, zones, zone)

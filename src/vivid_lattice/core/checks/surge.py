@@ -11,6 +11,7 @@ from vivid_lattice.core.device.surge import surge_lead_kv
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict, shown_down, shown_up
 from vivid_lattice.core.job import Board
+from vivid_lattice.core.known import known
 from vivid_lattice.core.rules.protective import SurgeRules
 from vivid_lattice.core.switchgear import SurgeDevice, SurgePlan
 from vivid_lattice.core.units import ka_from_a
@@ -44,6 +45,7 @@ def check(ctx: SupplyContext) -> Finding:
     held = [(board, device) for board in ctx.job.boards for device in board.surge]
     if not held:
         return _without(ctx, rules, plan)
+    held = [(board, _as_drawn(ctx, board, device)) for board, device in held]
     said = [one for board, device in held for one in _device(ctx, rules, plan, board, device)]
     said += _distance(rules, plan, held)
     worst = min(said, key=lambda one: (VERDICT_ORDER.index(one.verdict), one.value is None))
@@ -65,6 +67,16 @@ def check(ctx: SupplyContext) -> Finding:
         None,
         worst.source,
         steps,
+    )
+
+
+def _as_drawn(ctx: SupplyContext, board: Board, device: SurgeDevice) -> SurgeDevice:
+    """A device whose leads nobody has measured, with the length they have as its board is laid out, where it is."""
+    if device.leads_m is not None:
+        return device
+    leads = known(lambda: ctx.network.boards[board.id].surge_leads_m(device.id))
+    return (
+        device if leads is None else device.model_copy(update={"leads_m": leads, "name": f"{device.name} (as drawn)"})
     )
 
 

@@ -67,6 +67,9 @@ class Family(Part):
     terminal_to_mm2: Positive | None = None
     torque_nm: Annotated[float, Field(gt=0, le=50)] | None = None
     comb_height_mm: Annotated[float, Field(gt=0, le=100)] | None = None
+    doubles: Annotated[
+        bool | None, Field(description="Two alike conductors may go under one clamp; none: not known.")
+    ] = None
     loss_w: Annotated[tuple[Positive, ...], Field(strict=False, max_length=40)] = ()
     surge_type: Literal["1", "1+2", "2", "3"] | None = None
     up_kv: Annotated[float, Field(gt=0, le=10)] | None = None

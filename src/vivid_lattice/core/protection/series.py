@@ -132,20 +132,23 @@ class Series:
 
     def band(self, one: Overcurrent) -> Band:
         """The characteristic of a device: of its family where that has one of its own, else of its product standard."""
-        family = self.family(one.device)
-        if family is not None and family.lower:
-            return family_band(family, one.key[2])
-        return self._rules.bands.band(*one.key)
+        family = self._own_curve(one.device)
+        return self._rules.bands.band(*one.key) if family is None else family_band(family, one.key[2])
+
+    def _own_curve(self, device: Device | None) -> Family | None:
+        """The family of a device where that has a characteristic of its own, and does not go by its product standard's."""
+        family = self.family(device)
+        return family if family is not None and family.lower else None
 
     def order(self, pair: Pair) -> Order:
         """How a pair keeps its order under overload. NotTabulated where a characteristic is not held."""
-        if any(one.device is not None and one.device.family for one in (pair.up, pair.down)):
+        if any(self._own_curve(one.device) is not None for one in (pair.up, pair.down)):
             return overload_order(self.band(pair.up), self.band(pair.down))
         return self._rules.bands.order(pair.up.key, pair.down.key)
 
     def reach(self, pair: Pair, fault_a: float) -> Reach:
         """Up to which current a pair is selective under short circuit. NotTabulated as ``order``."""
-        if pair.down.device is None or (pair.up.device is not None and pair.up.device.family):
+        if pair.down.device is None or self._own_curve(pair.up.device) is not None:
             return self._reach(pair, fault_a)
         key = (pair.up.key, pair.down.device, fault_a)
         if key not in self._reaches:

@@ -13,6 +13,7 @@ from typing import Protocol
 from vivid_lattice.core.findings import Source, Step
 from vivid_lattice.core.job import Cable, Circuit, Curve, Device, Job, JobInfo, Line, Rcd, Section
 from vivid_lattice.core.loads import Supplied
+from vivid_lattice.core.rules.boardwork import BoardRules
 from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.rules.protective import BandRules, ProtectionRules
 
@@ -344,7 +345,10 @@ class RuleSet(Protocol):
     demand: DemandRules
     bands: BandRules
     protection: ProtectionRules
+    board: BoardRules
 
+    @property
+    def colours_now(self) -> tuple[str, ...]: ...
     @property
     def supply_range_pct(self) -> tuple[float, float, Source] | None: ...
     def rule(self, topic: str) -> Source: ...

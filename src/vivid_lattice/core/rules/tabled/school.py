@@ -10,6 +10,7 @@ from typing import Any
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Circuit, Job
 from vivid_lattice.core.loads import SUPPLY_WORDS
+from vivid_lattice.core.rules.boardwork import BoardRules
 from vivid_lattice.core.rules.protective import BandRules, ProtectionRules
 from vivid_lattice.core.rules.protocol import (
     CableRules,
@@ -20,6 +21,7 @@ from vivid_lattice.core.rules.protocol import (
     LimitRules,
 )
 from vivid_lattice.core.rules.tabled.bands import TabledBands
+from vivid_lattice.core.rules.tabled.board import TabledBoard
 from vivid_lattice.core.rules.tabled.cables import TabledCables
 from vivid_lattice.core.rules.tabled.demand import TabledDemand
 from vivid_lattice.core.rules.tabled.devices import TabledDevices
@@ -76,6 +78,7 @@ class TabledSchool:
         self.demand: DemandRules = TabledDemand(self.data, school)
         self.bands: BandRules = TabledBands(self.data, school)
         self.protection: ProtectionRules = TabledProtection(self.data, school)
+        self.board: BoardRules = TabledBoard(self.data, school)
 
     def _declared(self) -> Mapping[str, float]:
         if "declared_ze" not in self.names:
@@ -90,6 +93,12 @@ class TabledSchool:
         if entry is None:
             return None
         return Colours(tuple(entry["now"]), tuple(entry["old"]), self._source(entry["rule"]))
+
+    @property
+    def colours_now(self) -> tuple[str, ...]:
+        """Colours of L1, L2, L3, neutral and protective conductor as now laid; empty where the school's file holds none."""
+        held = self.colours
+        return held.now if held else ()
 
     @property
     def supply_range_pct(self) -> tuple[float, float, Source] | None:

@@ -1,0 +1,206 @@
+"""Boards over HTTP: how one is drawn, laid out, moved about in and made dead. Stateless."""
+
+from __future__ import annotations
+
+import asyncio
+import threading
+from collections.abc import AsyncIterator
+from typing import Annotated, Literal
+
+from fastapi import APIRouter
+from fastapi.responses import StreamingResponse
+from pydantic import BaseModel, Field
+
+from vivid_lattice.core.board.catalogue import Kept, enclosures
+from vivid_lattice.core.board.isolating import Isolation, isolation_for
+from vivid_lattice.core.board.moving import board_of, lay_out, move, numbered_as_placed
+from vivid_lattice.core.board.view import BoardView, view_of
+from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
+from vivid_lattice.core.checks.context import BoardContext, Network
+from vivid_lattice.core.document import checked
+from vivid_lattice.core.errors import BadDocument, DocumentProblem
+from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.job import Job
+from vivid_lattice.core.rules import rule_set
+
+router = APIRouter(prefix="/api/boards", tags=["boards"])
+
+BoardId = Annotated[str, Field(max_length=40, examples=["main"])]
+
+
+class ViewRequest(BaseModel):
+    """A board of a document, and the switches (``board|unit``) that are open."""
+
+    document: Job
+    board: BoardId
+    open: Annotated[list[Annotated[str, Field(max_length=120)]], Field(max_length=400)] = []
+    supply_on: bool = True
+
+
+class ViewAnswer(BaseModel):
+    """A board as it is drawn, with what the checks of its build say."""
+
+    view: BoardView
+    findings: list[Finding]
+
+
+class MoveRequest(BaseModel):
+    """A device of a board to put elsewhere: its row, and modules from the row's start."""
+
+    document: Job
+    board: BoardId
+    unit: Annotated[str, Field(max_length=60, examples=["way:c1"])]
+    row: Annotated[int, Field(ge=1, le=8)]
+    at: Annotated[float, Field(ge=0, le=48)]
+
+
+class Moved(BaseModel):
+    """The document with the device moved, and the board as it is then."""
+
+    document: Job
+    view: BoardView
+    findings: list[Finding]
+
+
+class BoardRequest(BaseModel):
+    """A board of a document."""
+
+    document: Job
+    board: BoardId
+
+
+class DocumentAnswer(BaseModel):
+    """The document, changed."""
+
+    document: Job
+
+
+class IsolateRequest(BaseModel):
+    """Work to be done: at a device of the board (its id), out at a circuit (``circuit:<id>``), or on the whole ``board``."""
+
+    document: Job
+    board: BoardId
+    work: Annotated[str, Field(max_length=60, examples=["circuit:c1"])]
+
+
+class LayoutLine(BaseModel):
+    """A line of the answer while a board is laid out: a better layout was found, or the best there was time for."""
+
+    kind: Literal["better", "done"]
+    cost: int
+    bound: int
+    proven: bool = False
+    seconds: float = 0.0
+    document: Job | None = None
+
+
+class LinesResponse(StreamingResponse):
+    """An answer that comes line by line, each a JSON object."""
+
+    media_type = "application/x-ndjson"
+
+
+@router.get("/enclosures")
+def list_enclosures() -> list[Kept]:
+    """The enclosures that come with the program."""
+    return list(enclosures())
+
+
+@router.post("/view")
+def view_board(request: ViewRequest) -> ViewAnswer:
+    """A board with everything that stands in it, joins it and is live of it."""
+    job = checked(request.document)
+    board_of(job, request.board)
+    return _view(job, request.board, request.open, request.supply_on)
+
+
+def _view(job: Job, board: str, open_: list[str], supply_on: bool = True) -> ViewAnswer:
+    network = Network.of(job, rule_set(job.job.rules))
+    context = BoardContext(network, board_of(job, board), explain=False)
+    findings = [run_board_check(check, context) for check in BOARD_CHECKS if check.of == "build"]
+    return ViewAnswer(view=view_of(network.boards, board, open_, supply_on), findings=findings)
+
+
+@router.post("/move")
+def move_device(request: MoveRequest) -> Moved:
+    """A device put elsewhere; its neighbours make room."""
+    job = move(checked(request.document), request.board, request.unit, request.row, request.at)
+    found = _view(job, request.board, [])
+    return Moved(document=job, view=found.view, findings=found.findings)
+
+
+@router.post("/number")
+def number_ways(request: BoardRequest) -> DocumentAnswer:
+    """The ways of a board numbered as they stand."""
+    return DocumentAnswer(document=numbered_as_placed(checked(request.document), request.board))
+
+
+@router.post("/isolate")
+def isolate(request: IsolateRequest) -> Isolation:
+    """The order of isolation for the work in hand."""
+    job = checked(request.document)
+    board_of(job, request.board)
+    network = Network.of(job, rule_set(job.job.rules))
+    units = network.boards[request.board].units.by_id
+    known = {"board", *units, *(f"circuit:{unit.circuit.id}" for unit in units.values() if unit.circuit is not None)}
+    if request.work not in known:
+        raise BadDocument([DocumentProblem("work", f"nothing called '{request.work}' in this board")])
+    return isolation_for(network.boards, request.board, request.work)
+
+
+@router.post("/layout", response_class=LinesResponse, responses={200: {"model": LayoutLine}})
+async def lay_board_out(request: BoardRequest) -> LinesResponse:
+    """A board laid out, line by line as better layouts are found. Hanging up ends the search.
+
+    What cannot be laid out is refused before the first line.
+    """
+    job = checked(request.document)
+    board_of(job, request.board)
+    lines: asyncio.Queue[LayoutLine | BadDocument] = asyncio.Queue()
+    loop, stopped = asyncio.get_running_loop(), threading.Event()
+
+    def put(line: LayoutLine | BadDocument) -> None:
+        loop.call_soon_threadsafe(lines.put_nowait, line)
+
+    def work() -> None:
+        try:
+            made, found = lay_out(
+                job,
+                request.board,
+                cancelled=stopped.is_set,
+                better=lambda cost, bound: put(LayoutLine(kind="better", cost=cost, bound=bound)),
+            )
+        except BadDocument as why:
+            put(why)
+            return
+        put(
+            LayoutLine(
+                kind="done",
+                cost=found.cost,
+                bound=found.bound,
+                proven=found.proven,
+                seconds=found.seconds,
+                document=made,
+            )
+        )
+
+    task = asyncio.create_task(asyncio.to_thread(work))
+    first = await lines.get()
+    if isinstance(first, BadDocument):
+        await task
+        raise first
+    return LinesResponse(_lines(first, lines, stopped))
+
+
+async def _lines(
+    first: LayoutLine, lines: asyncio.Queue[LayoutLine | BadDocument], stopped: threading.Event
+) -> AsyncIterator[str]:
+    line: LayoutLine | BadDocument = first
+    try:
+        while isinstance(line, LayoutLine):
+            yield line.model_dump_json() + "\n"
+            if line.kind == "done":
+                return
+            line = await lines.get()
+    finally:
+        stopped.set()

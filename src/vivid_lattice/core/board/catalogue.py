@@ -1,0 +1,53 @@
+"""Enclosures and combs that come with the program, in invented names."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+from importlib.resources import files
+from types import MappingProxyType
+
+from vivid_lattice.core.housing import CombStock, Enclosure
+
+
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """An enclosure there is, by its id."""
+
+    id: str
+    enclosure: Enclosure
+
+
+@lru_cache
+def _data() -> Mapping[str, list[dict[str, object]]]:
+    text = (files("vivid_lattice.core.board") / "data" / "enclosures.toml").read_text("utf-8")
+    return MappingProxyType(tomllib.loads(text))
+
+
+@lru_cache
+def enclosures() -> tuple[Kept, ...]:
+    """Every packaged enclosure, the smallest of each form first."""
+    return tuple(
+        Kept(str(entry["id"]), Enclosure.model_validate({k: v for k, v in entry.items() if k != "id"}, strict=False))
+        for entry in _data()["enclosure"]
+    )
+
+
+@lru_cache
+def combs() -> tuple[CombStock, ...]:
+    """Every packaged comb, by lines and rating."""
+    fields = CombStock.model_fields
+    return tuple(
+        CombStock.model_validate({k: v for k, v in entry.items() if k in fields}, strict=False)
+        for entry in _data()["comb"]
+    )
+
+
+@lru_cache(maxsize=64)
+def comb_for(lines: int, rating_a: float, teeth: int) -> CombStock | None:
+    """The smallest packaged comb of so many lines that carries a current and is long enough; else the longest that carries
+    it; None where none does."""
+    fitting = [one for one in combs() if one.lines == lines and one.rating_a >= rating_a]
+    return next((one for one in fitting if one.teeth >= teeth), max(fitting, key=lambda one: one.teeth, default=None))

@@ -1,0 +1,85 @@
+"""Words on a board: the chart by way and by room, and the notices that have to stand at it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from vivid_lattice.core.board.live import stays_live, switch_id
+from vivid_lattice.core.board.model import BoardModel
+from vivid_lattice.core.findings import Source
+from vivid_lattice.core.known import known
+
+
+@dataclass(frozen=True, slots=True)
+class ChartLine:
+    """A way on the chart: its text, its device, the rooms it feeds, and what is in them."""
+
+    way: int
+    circuit: str
+    text: str
+    device: str
+    rooms: tuple[str, ...]
+    feeds: tuple[str, ...]
+    goes_with: str
+
+
+@dataclass(frozen=True, slots=True)
+class Notice:
+    """A notice for the board, and where it is asked for."""
+
+    text: str
+    source: Source
+
+
+def chart_of(model: BoardModel) -> tuple[ChartLine, ...]:
+    """Every way in its order, in the user's words where there are any. ``goes_with``: the shared device it goes off with."""
+    texts = {one.circuit: one.text for one in model.board.housing.labels.texts}
+    groups = {group.id: group.name for group in model.board.rcds}
+    found = []
+    for way in sorted(model.board.ways, key=lambda one: one.number):
+        circuit = model.tree.circuits[way.circuit]
+        unit = (known(lambda: model.units.by_id) or {}).get(f"way:{circuit.id}")
+        rooms = dict.fromkeys(model.tree.rooms[load.room].name for load in circuit.loads if load.room is not None)
+        feeds = tuple(f"{load.count} × {load.name}" if load.count > 1 else load.name for load in circuit.loads)
+        below = model.tree.feeds.get(circuit.id)
+        if below is not None:
+            feeds = (model.tree.boards[below].name,)
+        found.append(
+            ChartLine(
+                way.number,
+                circuit.id,
+                texts.get(circuit.id, circuit.name),
+                unit.mark if unit else "",
+                tuple(rooms),
+                feeds,
+                groups.get(way.rcd or "", ""),
+            )
+        )
+    return tuple(found)
+
+
+def notices_of(boards: Mapping[str, BoardModel], model: BoardModel) -> tuple[Notice, ...]:
+    """The notices that the school asks for at a board as it is."""
+    board = model.board
+    holds = {
+        "always": True,
+        "origin": isinstance(board.fed_by, str),
+        "earth": isinstance(board.fed_by, str),
+        "contactor": any(gear.kind == "contactor" for gear in board.gear),
+        "rcd": any(unit.rcd is not None for unit in model.units.all),
+        "ahead": _ahead(boards, model),
+    }
+    return tuple(Notice(one.text, one.source) for one in model.rules.board.notices if holds[one.when])
+
+
+def _ahead(boards: Mapping[str, BoardModel], model: BoardModel) -> bool:
+    """Whether anything but the main switch's own incoming side stays live when it is open."""
+    if model.board.main_switch is None:
+        return False
+    units = model.units.by_id
+    return any(
+        one.split("/")[0] in units and units[one.split("/")[0]].kind != "main"
+        for _, terminals in stays_live(boards, model.board.id, [switch_id(model.board.id, "main")])
+        for one in terminals
+    )

@@ -1,0 +1,96 @@
+"""Do the combs fit the devices they join, and carry what runs through them?"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from vivid_lattice.core.board.combs import Comb
+from vivid_lattice.core.board.place import Places
+from vivid_lattice.core.board.units import line_index
+from vivid_lattice.core.checks.answer import not_applicable, not_laid_out
+from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.findings import Finding, Verdict, shown_up
+
+ID = "comb"
+
+
+def check(ctx: BoardContext) -> Finding:
+    """Of each comb: one family of devices at one height, current, teeth, covered ends; in a panel of plug-on breakers, whether
+    each sits on the line it is meant for.
+
+    Equation  rating ≥ min(device ahead, Σ ratings behind it on a line);  teeth ≤ those of the piece at hand
+    Source    the rule set's rule on combs
+    """
+    if not ctx.model.begun:
+        return not_laid_out(ID, ctx)
+    places = ctx.model.laid_out
+    if places.enclosure.form == "stab":
+        return worst_of(ID, ctx, [*_on_its_line(ctx, places)])
+    combs = ctx.model.combs
+    if not combs:
+        return not_applicable(ID, ctx, f"{ctx.board.name} has no comb: its devices are fed by links.")
+    return worst_of(ID, ctx, [one for comb in combs for one in _comb(ctx, comb)])
+
+
+def _comb(ctx: BoardContext, comb: Comb) -> Iterator[Demand]:
+    rule = ctx.rules.board.source("comb")
+    name = f"comb {comb.id.removeprefix('comb')} in row {comb.row}"
+    units = [ctx.model.units.by_id[one] for one in comb.members]
+    heights = {unit.family.comb_height_mm for unit in units if unit.family and unit.family.comb_height_mm is not None}
+    if comb.stock is not None and comb.stock.height_mm is not None:
+        heights.add(comb.stock.height_mm)
+    unknown = [unit.name for unit in units if unit.family is None or unit.family.comb_height_mm is None]
+    if len(heights) > 1:
+        said = " and ".join(f"{one:g} mm" for one in sorted(heights))
+        yield Demand(
+            "fail",
+            f"{name} joins devices whose clamps lie at {said}: a forced comb leaves loose clamps; use one family, or links",
+            float(len(heights)),
+            1.0,
+            rule,
+        )
+    elif unknown:
+        yield Demand(
+            "advice",
+            f"{name}: the family of {unknown[0]}{f' and {len(unknown) - 1} more' if len(unknown) > 1 else ''} is not stated; take all of one family",
+            float(len(unknown)),
+            0.0,
+            rule,
+        )
+    else:
+        yield Demand("pass", f"{name}: all clamps lie at one height", 1.0, 1.0, rule)
+    needed = ctx.model.carried_a(comb.feed)
+    if comb.stock is None:
+        yield Demand("fail", f"{name} may carry {shown_up(needed)} A, and no comb at hand does", needed, 0.0, rule, "A")
+        return
+    verdict: Verdict = "pass" if comb.stock.rating_a >= needed - 1e-9 else "fail"
+    words = f"{name} may carry {shown_up(needed)} A, and is made for {comb.stock.rating_a:g} A"
+    yield Demand(verdict, words, needed, comb.stock.rating_a, rule, "A")
+    teeth = len(comb.teeth)
+    verdict = "pass" if teeth <= comb.stock.teeth else "fail"
+    words = f"{name} is cut to {teeth} teeth, and the piece at hand has {comb.stock.teeth}"
+    yield Demand(verdict, words, teeth, comb.stock.teeth, rule)
+    if len(comb.lines) > 1 and comb.stock.lines != len(ctx.model.units.lines):
+        words = f"{name} meets {len(comb.lines)} lines in turn, and the piece at hand has {comb.stock.lines}"
+        yield Demand("fail", words, len(comb.lines), comb.stock.lines, rule)
+    if not comb.stock.ends_insulated:
+        yield Demand("fail", f"{name}: its cut ends are bare; cap them", 1.0, 0.0, rule)
+
+
+def _on_its_line(ctx: BoardContext, places: Places) -> Iterator[Demand]:
+    """A single-pole breaker takes the line of its space: neighbouring spaces of a column are on alternate lines."""
+    rule, lines = ctx.rules.board.source("comb"), places.units.lines
+    for placed in places.in_order():
+        unit = placed.unit
+        if placed.row == 0 or len(unit.lines) != 1:
+            continue
+        there = lines[int(placed.at) % len(lines)]
+        wanted = unit.lines[0]
+        if there == wanted:
+            yield Demand("pass", f"{unit.name} sits on {wanted}", 0.0, 0.0, rule)
+        else:
+            words = f"{unit.name} is meant for {wanted} and sits on {there}: move it by one space, or change its line"
+            yield Demand("fail", words, float(line_index(there) + 1), float(line_index(wanted) + 1), rule)
+    if not any(len(one.unit.lines) == 1 for one in places.in_order() if one.row > 0):
+        yield Demand("pass", "no single-pole breaker has to meet a line", 0.0, 0.0, rule)

@@ -1,0 +1,72 @@
+"""Can the board be switched off, and what of it stays live when it is?"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from vivid_lattice.core.board.live import stays_live, switch_id
+from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.findings import Finding
+
+ID = "isolation"
+
+
+def check(ctx: BoardContext) -> Finding:
+    """A main switch that breaks what the rule set asks, and what stays live inside with it open, by following the metal.
+
+    Equation  open(main switch) ⇒ no net of the board but its incoming ones is joined to a line
+    Source    the rule set's rule on main switches
+    """
+    return worst_of(ID, ctx, [*_main(ctx), *_live(ctx), *_functional(ctx)])
+
+
+def _main(ctx: BoardContext) -> Iterator[Demand]:
+    rule, board = ctx.rules.board.main, ctx.board
+    origin = isinstance(board.fed_by, str)
+    if board.main_switch is None:
+        if origin and board.housing.enclosure is None:
+            words = f"no main switch is stated of {board.name}, and something has to isolate the installation"
+            yield Demand("advice", words, 0.0, 1.0, rule.source)
+        elif origin:
+            words = f"{board.name} has no main switch: nothing isolates the installation"
+            yield Demand("fail", words, 0.0, 1.0, rule.source)
+        else:
+            words = f"{board.name} has no main switch of its own: it is switched off at the board that feeds it"
+            yield Demand(rule.sub_level, words, 0.0, 1.0, rule.sub_source)
+        return
+    poles = ctx.model.units.by_id["main"].poles
+    if rule.breaks == "all" and "N" not in poles:
+        words = f"the main switch of {board.name} breaks the lines and leaves the neutral joined; all live conductors are asked for"
+        yield Demand("fail" if origin else "advice", words, len(poles), len(poles) + 1.0, rule.source)
+        return
+    said = "all live conductors" if "N" in poles else "all lines"
+    yield Demand("pass", f"the main switch of {board.name} breaks {said}", len(poles), len(poles), rule.source)
+
+
+def _live(ctx: BoardContext) -> Iterator[Demand]:
+    """What can be touched live with the main switch open, beyond its incoming side."""
+    board = ctx.board
+    if board.main_switch is None:
+        return
+    units = ctx.model.units.by_id
+    left = []
+    for _, terminals in stays_live(ctx.network.boards, board.id, [switch_id(board.id, "main")]):
+        for one in terminals:
+            unit = units.get(one.split("/")[0])
+            if unit is not None and unit.kind != "main" and unit.name not in left:
+                left.append(unit.name)
+    rule = ctx.rules.board.main.source
+    if left:
+        more = f" and {len(left) - 1} more" if len(left) > 1 else ""
+        words = f"{left[0]}{more} stays live with the main switch off: cover it, and say so on the board"
+        yield Demand("advice", words, float(len(left)), 0.0, rule)
+    else:
+        yield Demand("pass", "with the main switch off only its incoming side stays live", 0.0, 0.0, rule)
+
+
+def _functional(ctx: BoardContext) -> Iterator[Demand]:
+    for gear in ctx.board.gear:
+        if gear.kind != "socket":
+            words = f"{gear.name} is no isolator: its circuits are isolated by their breakers"
+            yield Demand("pass", words, 0.0, 0.0, ctx.rules.board.main.source)

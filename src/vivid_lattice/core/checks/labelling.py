@@ -1,0 +1,57 @@
+"""Is the board named so that the next person finds every way, and warned of what stays live?"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+
+from vivid_lattice.core.board.labels import chart_of, notices_of
+from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.findings import Finding
+
+ID = "labelling"
+
+#: Words that say what hangs on a way and not where: common practice, no source.
+_VAGUE = frozenset({"power", "lights", "lighting", "sockets", "plugs", "spare", "various", "other", "general", "misc"})
+
+
+def check(ctx: BoardContext) -> Finding:
+    """Every way has a text of its own that says where; the main earth's place is stated; the notices the school asks for.
+
+    Source  the rule set's rules on marking
+    """
+    return worst_of(ID, ctx, [*_chart(ctx), *_earth(ctx), *_notices(ctx)])
+
+
+def _chart(ctx: BoardContext) -> Iterator[Demand]:
+    rule = ctx.rules.board.source("chart")
+    lines = chart_of(ctx.model)
+    counts = Counter(line.text.strip().casefold() for line in lines)
+    twice = [line.text for line in lines if counts[line.text.strip().casefold()] > 1]
+    if twice:
+        words = f"{counts[twice[0].strip().casefold()]} ways are called {twice[0]}: give each a text of its own"
+        yield Demand("fail", words, float(len(twice)), 0.0, rule)
+    vague = [line for line in lines if line.text.strip().casefold() in _VAGUE and not line.rooms]
+    if vague:
+        words = f"way {vague[0].way} says {vague[0].text} and not where: name its rooms"
+        yield Demand("advice", words, float(len(vague)), 0.0, rule)
+    if not twice and not vague:
+        yield Demand("pass", f"{len(lines)} ways, each with a text of its own", 0.0, 0.0, rule)
+
+
+def _earth(ctx: BoardContext) -> Iterator[Demand]:
+    if not isinstance(ctx.board.fed_by, str):
+        return
+    where = ctx.board.housing.labels.main_earth_at
+    rule = ctx.rules.board.source("chart")
+    name = ctx.rules.words.get("main_earth", "main earth")
+    if where:
+        yield Demand("pass", f"the chart says where the {name} is: {where}", 0.0, 0.0, rule)
+    else:
+        yield Demand("advice", f"the chart does not say yet where the {name} is", 1.0, 0.0, rule)
+
+
+def _notices(ctx: BoardContext) -> Iterator[Demand]:
+    for notice in notices_of(ctx.network.boards, ctx.model):
+        yield Demand("pass", f"to put up: {notice.text.rstrip('.')}", 0.0, 0.0, notice.source)

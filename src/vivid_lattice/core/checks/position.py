@@ -1,0 +1,127 @@
+"""May the board hang where it hangs, and is it of what it has to be of?"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from vivid_lattice.core.checks.answer import not_laid_out
+from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.findings import Finding, Verdict
+from vivid_lattice.core.housing import Standing
+from vivid_lattice.core.places import Room
+from vivid_lattice.core.rules.boardwork import PlaceRule
+from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.zones import OUTSIDE, zone_of
+
+ID = "position"
+_ZONED = ("bath", "shower", "sauna", "pool")
+
+
+def check(ctx: BoardContext) -> Finding:
+    """Kind of place, zones of wet rooms, height of the handles and of the lower edge, room in front, material, openings.
+
+    Equation  handle ≤ greatest height;  lower edge ≥ least height without a door;  depth in front ≥ least
+    Source    the rule set's rules on where boards may be
+    """
+    if not ctx.model.begun:
+        return not_laid_out(ID, ctx)
+    standing = ctx.board.housing.standing
+    if standing is None:
+        raise NeedsInput(
+            Need(
+                f"where {ctx.board.name} hangs",
+                "boards.housing.standing",
+                "Enter its room, its place and the height of its handles.",
+            )
+        )
+    return worst_of(ID, ctx, [*_place(ctx, standing), *_wet(ctx, standing), *_heights(ctx, standing), *_made_of(ctx)])
+
+
+def _place(ctx: BoardContext, standing: Standing) -> Iterator[Demand]:
+    found = [one for one in ctx.rules.board.places if one.when == standing.place]
+    for one in found:
+        yield _against(ctx, one)
+    if not found:
+        words = f"{ctx.board.name} hangs where it may: {standing.place.replace('-', ' ')}"
+        yield Demand("pass", words, 0.0, 0.0, ctx.rules.board.place_source)
+
+
+def _against(ctx: BoardContext, rule: PlaceRule) -> Demand:
+    return Demand(rule.level, f"{ctx.board.name}: {rule.words}", 1.0, 0.0, rule.source)
+
+
+def _wet(ctx: BoardContext, standing: Standing) -> Iterator[Demand]:
+    room = ctx.network.tree.rooms.get(standing.room or "")
+    if room is None:
+        return
+    if room.kind in ctx.rules.board.wet_rooms:
+        yield from (_against(ctx, one) for one in ctx.rules.board.places if one.when == "wet-room")
+        return
+    if room.kind not in _ZONED:
+        return
+    for rule in (one for one in ctx.rules.board.places if one.when == "wet-zone"):
+        yield _in_zone(ctx, standing, room, rule)
+
+
+def _in_zone(ctx: BoardContext, standing: Standing, room: Room, rule: PlaceRule) -> Demand:
+    if standing.across_m is None or standing.bottom_m is None:
+        raise NeedsInput(
+            Need(
+                f"how far {ctx.board.name} is from the zones of {room.name}",
+                "boards.housing.standing.across_m",
+                "Measure across, and the height of its lower edge.",
+            )
+        )
+    zones = ctx.rules.protection.zones(room.kind)
+    zone = zone_of(zones.shape, room, standing.across_m, standing.bottom_m, zones.figures)
+    if zone == OUTSIDE:
+        return Demand("pass", f"{ctx.board.name} hangs outside the zones of {room.name}", 0.0, 0.0, rule.source)
+    return Demand(
+        rule.level, f"{ctx.board.name} hangs in zone {zone} of {room.name}: {rule.words}", 1.0, 0.0, rule.source
+    )
+
+
+def _heights(ctx: BoardContext, standing: Standing) -> Iterator[Demand]:
+    board, rules = ctx.board.name, ctx.rules.board
+    if rules.handle_max_m is not None:
+        handle = _measured(ctx, standing.handle_m, "the height of the highest handle", "handle_m")
+        yield _most(f"the highest handle of {board} is", handle, rules.handle_max_m)
+    if rules.bottom_min_m is not None and not standing.door:
+        bottom = _measured(ctx, standing.bottom_m, "the height of the lower edge", "bottom_m")
+        yield _least(f"the lower edge of {board}, with no door to keep hands off, is", bottom, rules.bottom_min_m)
+    if rules.clear_min_m is not None:
+        clear = _measured(ctx, standing.clear_m, "the free depth in front", "clear_m")
+        yield _least(f"the free depth in front of {board} is", clear, rules.clear_min_m)
+
+
+def _measured(ctx: BoardContext, value: float | None, what: str, field: str) -> float:
+    if value is None:
+        raise NeedsInput(Need(f"{what} of {ctx.board.name}", f"boards.housing.standing.{field}", "Measure it."))
+    return value
+
+
+def _most(words: str, value: float, limit: Looked) -> Demand:
+    verdict: Verdict = "pass" if value <= limit.value + 1e-9 else "fail"
+    return Demand(verdict, f"{words} {value:g} m; {limit.value:g} m is the most", value, limit.value, limit.source, "m")
+
+
+def _least(words: str, value: float, limit: Looked) -> Demand:
+    verdict: Verdict = "pass" if value >= limit.value - 1e-9 else "fail"
+    return Demand(
+        verdict, f"{words} {value:g} m; {limit.value:g} m is the least", limit.value, value, limit.source, "m"
+    )
+
+
+def _made_of(ctx: BoardContext) -> Iterator[Demand]:
+    enclosure, asked = ctx.board.housing.enclosure, ctx.rules.board.non_combustible
+    if enclosure is None:
+        return
+    if asked is not None and ctx.job.job.premises in asked[0]:
+        verdict: Verdict = "pass" if enclosure.material == "metal" else "fail"
+        words = f"{ctx.board.name} is of {'metal' if enclosure.material == 'metal' else enclosure.material + ' material'}; it must not burn"
+        yield Demand(verdict, words, 0.0, 0.0, asked[1])
+    if not enclosure.blanks:
+        words = f"{ctx.board.name} has openings without a blank: live parts can be reached"
+        yield Demand("fail", words, 1.0, 0.0, ctx.rules.board.place_source)

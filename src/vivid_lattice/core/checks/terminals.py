@@ -1,0 +1,108 @@
+"""Is every neutral on its own bar, is there a screw for each, and does every clamp take what goes under it?"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from vivid_lattice.core.board.scheme import neutral_bar
+from vivid_lattice.core.board.units import Unit
+from vivid_lattice.core.checks.answer import not_applicable
+from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.findings import Finding, Verdict
+
+ID = "terminals"
+
+
+def check(ctx: BoardContext) -> Finding:
+    """Each neutral returns to the bar of the device its line went out through; screws of the bars; conductors under a clamp.
+
+    Equation  bar(neutral) = bar(line's device);  screws needed ≤ screws there are;  conductor within the clamp's range
+    Source    physics of the residual-current device; the rule set's rule on bars; the maker's data, else usual ones
+    """
+    units = ctx.model.units
+    ways = [unit for unit in units.all if unit.kind == "way" and unit.circuit is not None]
+    if not ways:
+        return not_applicable(ID, ctx, f"{ctx.board.name} feeds no circuit yet.")
+    said = [*_neutrals(ctx, ways), *_screws(ctx), *(one for unit in ways for one in _clamp(ctx, unit))]
+    return worst_of(ID, ctx, said)
+
+
+def _neutrals(ctx: BoardContext, ways: list[Unit]) -> Iterator[Demand]:
+    rule = ctx.rules.board.source("own_bar")
+    titles = {bar.id: bar.title for bar in ctx.model.scheme.bars}
+    elsewhere = {one.circuit: one.bar for one in ctx.board.housing.neutrals}
+    wrong = 0
+    for unit in ways:
+        assert unit.circuit is not None
+        bar, own = elsewhere.get(unit.circuit.id), neutral_bar(unit.feed)
+        through = "N" in unit.poles
+        if bar is None or not unit.circuit.neutral or (bar == own and not through):
+            continue
+        wrong += 1
+        there = titles.get(bar, bar).lower()
+        if through:
+            words = f"the outgoing neutral of {unit.name} is on the {there} and not on its own device, which opens as soon as it draws"
+        else:
+            words = f"the neutral of {unit.name} is on the {there} and belongs on the {titles[own].lower()}: {_follows(own, bar)}"
+        yield Demand("fail", words, 1.0, 0.0, rule)
+    if not wrong:
+        bars = sum(bar.conductor == "N" for bar in ctx.model.scheme.bars)
+        held = "the neutral bar" if bars == 1 else f"its own of {bars} neutral bars"
+        yield Demand("pass", f"each neutral is on {held}", 0.0, 0.0, rule)
+
+
+def _follows(own: str, bar: str) -> str:
+    """What a neutral on the wrong bar leads to."""
+    if own == "N":
+        return "the RCD it was put behind opens as soon as the circuit draws"
+    if bar == "N":
+        return "its RCD opens as soon as the circuit draws"
+    return "both RCDs open as soon as the circuit draws"
+
+
+def _screws(ctx: BoardContext) -> Iterator[Demand]:
+    enclosure = ctx.board.housing.enclosure
+    if enclosure is None:
+        return
+    rule = ctx.rules.board.source("bar")
+    for conductor, name in (("N", "neutral"), ("PE", "earth")):
+        needed = sum(len(net.terminals) for net in ctx.model.scheme.nets if net.bar and net.conductor == conductor)
+        needed += 1 if ctx.model.scheme.link else 0
+        verdict: Verdict = "pass" if needed <= enclosure.bar_places else "fail"
+        words = f"{needed} {name} conductors need a screw each, and there are {enclosure.bar_places}"
+        yield Demand(verdict, words, needed, enclosure.bar_places, rule)
+
+
+def _clamp(ctx: BoardContext, unit: Unit) -> Iterator[Demand]:
+    """What goes under the outgoing clamp of a way: the size, and the two ends of a ring."""
+    circuit = unit.circuit
+    assert circuit is not None
+    rule, family = ctx.rules.board.source("clamp"), unit.family
+    if not isinstance(circuit.cable, str):
+        area = circuit.cable.area_mm2
+        least = family.terminal_from_mm2 if family else None
+        most = family.terminal_to_mm2 if family else None
+        source = rule
+        if most is None:
+            _, _, most, source = ctx.rules.board.torque("RCBO" if unit.rcd else "MCB up to 63 A")
+        size, limit = ctx.rules.cables.size_label(area), f"{most:g} mm²"
+        if area > most + 1e-9:
+            words = f"{size} of {unit.name} is more than its clamp takes, {limit}"
+            yield Demand("fail", words, area, most, source, "mm²")
+        elif least is not None and area < least - 1e-9:
+            words = f"{size} of {unit.name} is less than its clamp holds, {least:g} mm²"
+            yield Demand("fail", words, least, area, source, "mm²")
+        else:
+            yield Demand("pass", f"the clamp of {unit.name} takes {size}", area, most, source, "mm²")
+    if circuit.kind == "ring":
+        doubles = family.doubles if family else None
+        verdict: Verdict = "advice" if doubles is None else "pass" if doubles else "fail"
+        said = {
+            "advice": "whether its maker allows that is not known: look it up",
+            "pass": "its maker allows that",
+            "fail": "its maker does not allow that",
+        }[verdict]
+        yield Demand(
+            verdict, f"both ends of {unit.name} go under one clamp, and {said}", 2.0, 2.0 if doubles else 1.0, rule
+        )

@@ -1,0 +1,125 @@
+"""Does the board stay cool enough, and does each breaker still carry its circuit in it?"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from vivid_lattice.core.board.heat import Heat, heat_of, runs_long, warm_neighbours
+from vivid_lattice.core.board.place import Places
+from vivid_lattice.core.board.units import Unit
+from vivid_lattice.core.checks.answer import not_laid_out, step
+from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.findings import Finding, Step, Verdict, margin_of, shown, shown_down, shown_up, verdict_by
+
+ID = "thermal"
+
+
+def check(ctx: BoardContext) -> Finding:
+    """Heat of the devices at their assumed loading against what the enclosure gets rid of; and of each breaker, what it still
+    carries in that warmth and among neighbours that run for hours, against its circuit's current (of one that does not run for
+    hours, no more than the assumed loading).
+
+    Equation  P = Σ poles·loss·share²;  T = Troom + P/(k·A);  Ib ≤ In · (1 − 0.007·(T − 30)) · g
+    Source    IEC 61439-3, Table 101 (loading); IEC 60890 (surface); practice for k, for the breaker's loss of rating and for g
+    """
+    if not ctx.model.begun:
+        return not_laid_out(ID, ctx)
+    places = ctx.model.laid_out
+    standing = ctx.board.housing.standing
+    heat = heat_of(
+        ctx.model.units,
+        places.enclosure,
+        ctx.rules.board,
+        standing.ambient_c if standing else None,
+        ctx.model.links.ahead.rating_a,
+    )
+    said = [_air(ctx, heat, places), *_breakers(ctx, heat, places)]
+    found = worst_of(ID, ctx, said)
+    if not ctx.explain:
+        return found
+    return replace(found, working=(*_working(ctx, heat), *found.working))
+
+
+def _air(ctx: BoardContext, heat: Heat, places: Places) -> Demand:
+    stated = places.enclosure.dissipates_w
+    if stated is not None:
+        verdict: Verdict = "pass" if heat.total_w <= stated else "fail"
+        words = f"the devices lose {shown_up(heat.total_w)} W, and the enclosure gets rid of {shown_down(stated)} W"
+        return Demand(verdict, words, heat.total_w, stated, ctx.rules.board.source("heat"), "W")
+    most = ctx.rules.board.figure("common.board.inside", "most_c")
+    verdict = "pass" if heat.inside_c <= most.value else "advice"
+    words = f"the air inside gets to about {shown_up(heat.inside_c)} °C, and breakers are made for {most.value:g} °C"
+    return Demand(verdict, words, heat.inside_c, most.value, most.source, "°C")
+
+
+def _breakers(ctx: BoardContext, heat: Heat, places: Places) -> Iterator[Demand]:
+    """The breaker with least in hand in the warmth, and every one that is over."""
+    figures = []
+    for unit in ctx.model.units.all:
+        if unit.kind != "way" or unit.circuit is None or unit.circuit.kind == "distribution":
+            continue
+        amps = ctx.network.drops.design_current(unit.circuit).current_a
+        if not runs_long(unit.circuit):
+            # What does not run for hours warms its breaker as the assumed loading has it.
+            amps = min(amps, (unit.rating_a or 0.0) * heat.loading.value)
+        carries, group = _carries_a(ctx, heat, places, unit)
+        figures.append((margin_of(amps, carries), unit, amps, carries, group))
+    for number, (margin, unit, amps, carries, group) in enumerate(sorted(figures, key=lambda one: one[0])):
+        verdict = verdict_by(margin)
+        if number and verdict == "pass":
+            break
+        beside = f" and {group - 1} warm neighbours" if group > 1 else ""
+        words = f"{unit.name} draws {shown_up(amps)} A; at {shown_up(heat.inside_c)} °C{beside} its {unit.mark} carries {shown_down(carries)} A"
+        if verdict == "fail":
+            words += ": leave a gap beside it, or choose the next rating where the cable allows"
+        yield Demand(verdict, words, amps, carries, ctx.rules.board.side_by_side(group).source, "A")
+
+
+def _carries_a(ctx: BoardContext, heat: Heat, places: Places, unit: Unit) -> tuple[float, int]:
+    """What a breaker carries in a board [A], and how many run warm side by side with it."""
+    assert unit.rating_a is not None and unit.circuit is not None
+    rule = "common.board.warm-breaker"
+    base = ctx.rules.board.figure(rule, "base_c").value
+    share = ctx.rules.board.figure(rule, "share_per_k").value
+    warm = max(0.0, 1 - share * max(0.0, heat.inside_c - base))
+    group = warm_neighbours(places, unit) if runs_long(unit.circuit) else 1
+    return unit.rating_a * warm * ctx.rules.board.side_by_side(group).value, group
+
+
+def _working(ctx: BoardContext, heat: Heat) -> tuple[Step, ...]:
+    rules = ctx.rules.board
+    return (
+        step("g", f"assumed loading, {heat.loading.how}", "table", "", heat.loading.value, "", heat.loading.source),
+        *(
+            step(
+                "P",
+                f"{one.name}: loss",
+                "poles · loss · share²",
+                f"{one.poles} · {shown(one.pole_w)} · {shown(one.share)}²",
+                one.watt,
+                "W",
+            )
+            for one in heat.losses
+        ),
+        step("P", "all devices", "Σ", "", heat.total_w, "W"),
+        step(
+            "A",
+            "effective surface of the enclosure",
+            "1.4·W·(H+D) + 1.8·D·H",
+            "",
+            heat.surface_m2,
+            "m²",
+            rules.source("heat"),
+        ),
+        step("k", "heat through its walls", "by material", "", heat.k_w.value, "W/(m²·K)", heat.k_w.source),
+        step(
+            "T",
+            "air inside",
+            "Troom + P/(k·A)",
+            f"{heat.room_c:g} + {shown(heat.total_w)}/({heat.k_w.value:g} · {shown(heat.surface_m2)})",
+            heat.inside_c,
+            "°C",
+        ),
+    )

@@ -1,0 +1,82 @@
+"""Is there room in the board for what stands in it, and for what comes later?"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import combinations
+
+from vivid_lattice.core.board.arrange import modules_needed
+from vivid_lattice.core.board.place import Placed, Places
+from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.findings import Finding, Verdict, shown_down
+from vivid_lattice.core.housing import Enclosure
+
+ID = "ways"
+_SLACK = 1e-9
+
+
+def check(ctx: BoardContext) -> Finding:
+    """Modules that the devices take against those of the enclosure (ways against ways until one is chosen), what is left for
+    later, and whether each device stands where there is room for it.
+
+    Equation  Σ widths ≤ rows · modules;  free / all ≥ wish
+    Source    the rule set's rule on spare ways, or the owner's wish; widths by the device's data, else as usual of its kind
+    """
+    enclosure = ctx.board.housing.enclosure
+    said = [*_room(ctx, enclosure)]
+    if enclosure is not None:
+        places = ctx.model.places
+        said += [*_overlaps(ctx, places), *_outside(ctx, places)]
+    return worst_of(ID, ctx, said)
+
+
+def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Demand]:
+    spare = ctx.rules.board.spare
+    wish = ctx.board.housing.wishes.spare_pct
+    if enclosure is None:
+        needed, there_is, what = float(len(ctx.board.ways)), float(ctx.board.ways_total), "ways"
+    else:
+        needed = modules_needed(ctx.model.units)
+        # What is not chosen yet takes a module at least.
+        needed += len(ctx.model.units.open)
+        there_is, what = float(enclosure.rows * enclosure.modules), "modules"
+        if enclosure.form == "stab":
+            what = "spaces"
+    over = needed > there_is + _SLACK
+    words = f"{ctx.board.name} needs {needed:g} {what} and has {there_is:g}"
+    if over and enclosure is not None:
+        words += ": choose a larger enclosure, or slimmer devices"
+    yield Demand("fail" if over else "pass", words, needed, there_is, spare.source, what)
+    if over:
+        return
+    free = there_is - needed
+    least = max(spare.least, there_is * (spare.pct if wish is None else wish) / 100)
+    enough = free + _SLACK >= least
+    by = "as wished" if wish is not None else "as a habit"
+    words = f"{free:g} of {there_is:g} {what} stay free; {shown_down(least)} {by}"
+    yield Demand("pass" if enough else "advice", words, least, free, spare.source, what)
+
+
+def _overlaps(ctx: BoardContext, places: Places) -> Iterator[Demand]:
+    held = [one for one in places.placed.values() if one.row > 0]
+    for a, b in combinations(held, 2):
+        if a.row == b.row and a.at < b.end - _SLACK and b.at < a.end - _SLACK:
+            yield _fault(ctx, f"{a.unit.name} and {b.unit.name} stand in the same place in row {a.row}")
+
+
+def _outside(ctx: BoardContext, places: Places) -> Iterator[Demand]:
+    for one in places.placed.values():
+        if one.row > places.enclosure.rows or one.end > places.enclosure.modules + _SLACK:
+            yield _fault(ctx, f"{one.unit.name} reaches past {_end(places, one)}")
+
+
+def _end(places: Places, one: Placed) -> str:
+    if one.row > places.enclosure.rows:
+        return f"the last row, {places.enclosure.rows}"
+    return f"the end of row {one.row}"
+
+
+def _fault(ctx: BoardContext, words: str) -> Demand:
+    verdict: Verdict = "fail"
+    return Demand(verdict, words, 1.0, 0.0, ctx.rules.board.spare.source)

@@ -1,0 +1,69 @@
+"""Photos as they are kept: decoded, turned upright, made small enough and encoded anew, so that nothing of the file remains
+but the picture (no place, no time, no camera, nothing hidden behind it)."""
+
+from __future__ import annotations
+
+import io
+import warnings
+from dataclasses import dataclass
+
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+#: Longest side that is kept, and that of the small one beside it [px].
+LONGEST_PX, SMALL_PX = 1600, 240
+#: A picture of more pixels than this is not decoded: it would fill the memory.
+MOST_PIXELS = 60_000_000
+MOST_BYTES = 12 * 1024 * 1024
+_KINDS = ("JPEG", "PNG", "WEBP")
+_QUALITY = 82
+
+
+class NotAPicture(Exception):
+    """What was sent is no picture that can be kept; the sentence says why, and what to send instead."""
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """A picture as it is kept, as JPEG, and a small one of it."""
+
+    width: int
+    height: int
+    image: bytes
+    small: bytes
+
+
+def kept_picture(raw: bytes) -> Picture:
+    """A picture from the bytes of a JPEG, PNG or WebP file.
+
+    Raises  NotAPicture where it is something else, damaged, empty or too large
+    """
+    if not raw:
+        raise NotAPicture("The file is empty; choose the photo again.")
+    if len(raw) > MOST_BYTES:
+        raise NotAPicture(f"The file is over {MOST_BYTES // 1024 // 1024} MB; send a smaller one.")
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            with Image.open(io.BytesIO(raw), formats=_KINDS) as opened:
+                if opened.width * opened.height > MOST_PIXELS:
+                    raise NotAPicture(
+                        f"The picture has {opened.width} × {opened.height} pixels, which is more than is decoded; send a smaller one."
+                    )
+                upright = ImageOps.exif_transpose(opened).convert("RGB")
+    except (UnidentifiedImageError, Image.DecompressionBombError, Image.DecompressionBombWarning):
+        raise NotAPicture("That is no photo that can be read; JPEG, PNG and WebP can.") from None
+    except (OSError, SyntaxError, ValueError) as why:
+        raise NotAPicture(f"The photo is damaged ({why}); take or copy it again.") from None
+    upright.thumbnail((LONGEST_PX, LONGEST_PX))
+    small = upright.copy()
+    small.thumbnail((SMALL_PX, SMALL_PX))
+    return Picture(upright.width, upright.height, _encoded(upright), _encoded(small))
+
+
+def _encoded(image: Image.Image) -> bytes:
+    """The picture as JPEG. A fresh image holds the pixels alone, so that no metadata is carried along."""
+    fresh = Image.new("RGB", image.size)
+    fresh.paste(image)
+    out = io.BytesIO()
+    fresh.save(out, "JPEG", quality=_QUALITY)
+    return out.getvalue()
