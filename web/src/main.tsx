@@ -5,6 +5,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { BoardPage } from "./board";
 import { Faults } from "./faults";
 import { Intake } from "./intake";
 import { JobShell } from "./job/JobShell";
@@ -24,6 +25,7 @@ const router = createBrowserRouter([
       { path: "intake", element: <Intake /> },
       { path: "lattice", element: <LatticeView /> },
       { path: "protection", element: <Protection /> },
+      { path: "board", element: <BoardPage /> },
       { path: "faults", element: <Faults /> },
       { path: "variants", element: <Variants /> },
     ],

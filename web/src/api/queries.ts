@@ -205,3 +205,44 @@ export const relayQuery = (relay: VoltageRelay, nominal_v: number, trace: string
     placeholderData: (before) => before,
     ...computed,
   });
+
+/** A board as it is drawn, with some switches open; until the next answer is there the last one stands. */
+export const boardQuery = (document: Job, version: number, board: string, open: string[], wanted: boolean) =>
+  queryOptions({
+    queryKey: ["board", version, board, open],
+    queryFn: ({ signal }) =>
+      answered(client.POST("/api/boards/view", { body: { document, board, open, supply_on: true }, signal })),
+    enabled: wanted,
+    placeholderData: (before) => before,
+    ...computed,
+  });
+
+/** The enclosures that come with the program. */
+export const enclosuresQuery = queryOptions({
+  queryKey: ["enclosures"],
+  queryFn: () => answered(client.GET("/api/boards/enclosures")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** The order of isolation for the work in hand. */
+export const isolationQuery = (
+  document: Job,
+  version: number,
+  board: string,
+  work: string,
+  wanted: boolean,
+) =>
+  queryOptions({
+    queryKey: ["isolation", version, board, work],
+    queryFn: ({ signal }) =>
+      answered(client.POST("/api/boards/isolate", { body: { document, board, work }, signal })),
+    enabled: wanted,
+    ...computed,
+  });
+
+/** What of the wiring lists of a job is done. */
+export const ticksQuery = (jobId: string) =>
+  queryOptions({
+    queryKey: ["wired", jobId],
+    queryFn: () => answered(client.GET("/api/jobs/{job_id}/wired", { params: { path: { job_id: jobId } } })),
+  });

@@ -1080,7 +1080,7 @@ export interface components {
         };
         /**
          * Block
-         * @description A terminal block that a net needs, since its clamps take no second conductor.
+         * @description A terminal block that a net needs, since its clamps take no second conductor, and where it finds room.
          */
         Block: {
             /** Id */
@@ -1089,6 +1089,7 @@ export interface components {
             net: string;
             /** Ways */
             ways: number;
+            at: components["schemas"]["vivid_lattice__core__board__place__Point"];
         };
         /**
          * Board

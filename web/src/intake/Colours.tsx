@@ -1,17 +1,6 @@
 import { useJob } from "../job/JobProvider";
+import { paintOf } from "../ui/conductors";
 
-const PAINT: [RegExp, string][] = [
-  [/green/, "#2f8f3e"],
-  [/dark blue/, "#1d3f9c"],
-  [/light blue/, "#6db3f2"],
-  [/blue/, "#2f6fd6"],
-  [/brown/, "#7a4a21"],
-  [/black/, "#1a1a1a"],
-  [/grey/, "#8a8f98"],
-  [/red/, "#c22a2a"],
-  [/white/, "#ffffff"],
-  [/yellow/, "#e5c31b"],
-];
 const NAMES = ["L1", "L2", "L3", "N", "PE"];
 
 /** Conductor colours as they are now laid and as they are met in old work: a hint only, never a proof. */
@@ -31,7 +20,7 @@ export function Colours() {
               <span
                 aria-hidden
                 className="inline-block h-2.5 w-4 rounded-sm border border-line"
-                style={{ background: PAINT.find(([pattern]) => pattern.test(colour))?.[1] }}
+                style={{ background: paintOf(colour) }}
               />
               {name} {colour}
             </span>

@@ -59,6 +59,7 @@ function Frame() {
           <Tab to={`/jobs/${jobId}/intake`}>Intake</Tab>
           <Tab to={`/jobs/${jobId}/lattice`}>Lattice</Tab>
           <Tab to={`/jobs/${jobId}/protection`}>Protection</Tab>
+          <Tab to={`/jobs/${jobId}/board`}>Board</Tab>
           <Tab to={`/jobs/${jobId}/faults`}>Faults</Tab>
           <Tab to={`/jobs/${jobId}/variants`}>Variants</Tab>
         </nav>

@@ -29,7 +29,13 @@ export function blankLoad(name: string): Load {
 
 export function blankHousing(): Board["housing"] {
   return {
-    wishes: { feed: "top", surge_beside_main: true, groups_together: true, hot_apart: true, lights: "anywhere" },
+    wishes: {
+      feed: "top",
+      surge_beside_main: true,
+      groups_together: true,
+      hot_apart: true,
+      lights: "anywhere",
+    },
     spots: [],
     habits: { conductor: "flexible", ring_fed: false, slack_mm: 60, combs: true },
     labels: { texts: [], main_earth_at: "" },

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Board, BoardFigures, Finding } from "../api/client";
+import { useJob } from "../job/JobProvider";
 import { cx } from "../ui/cx";
 import { FIGURE } from "./CheckCell";
 import { VERDICT_MARKS } from "./latticeModel";
@@ -21,6 +22,9 @@ export function BoardRows({
 }) {
   const finding = findings?.find((one) => one.check === "demand");
   const verdict = finding?.verdict ?? "not-applicable";
+  const { rules } = useJob();
+  const titles = new Map(rules.board_checks.map((one) => [one.id, one.title.toLowerCase()]));
+  const builds = new Set(rules.board_checks.filter((one) => one.of === "build").map((one) => one.id));
   return (
     <>
       <div
@@ -40,11 +44,11 @@ export function BoardRows({
             .map((one) => (
               <Link
                 key={one.check}
-                to="../protection"
+                to={builds.has(one.check) ? "../board" : "../protection"}
                 className={cx(FIGURE[one.verdict], "underline decoration-dotted")}
                 title={one.sentence}
               >
-                {VERDICT_MARKS[one.verdict]} {one.check}
+                {VERDICT_MARKS[one.verdict]} {titles.get(one.check) ?? one.check}
               </Link>
             ))}
         </span>

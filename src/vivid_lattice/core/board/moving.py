@@ -154,16 +154,8 @@ def numbered_as_placed(job: Job, board_id: str) -> Job:
     except NeedsInput as lack:
         raise _bad(lack.needs[0].what) from None
     order = [
-        one.unit.circuit.id for one in places.in_order() if one.unit.kind == "way" and one.unit.circuit is not None
+        one.unit.circuit.id for one in places.from_main() if one.unit.kind == "way" and one.unit.circuit is not None
     ]
-    if not places.from_left:
-        rows = range(1, places.enclosure.rows + 1)
-        order = [
-            one.unit.circuit.id
-            for row in rows
-            for one in reversed(places.row(row))
-            if one.unit.kind == "way" and one.unit.circuit is not None
-        ]
     number = {circuit: at for at, circuit in enumerate(order, 1)}
     old = {way.number: way.circuit for way in model.board.ways}
     boards = []

@@ -127,6 +127,12 @@ class Places:
         """All units in place, row by row."""
         return sorted(self.placed.values(), key=lambda one: (one.row, one.at, one.unit.id))
 
+    def from_main(self) -> list[Placed]:
+        """The same, each row from the side of the main switch."""
+        if self.from_left:
+            return self.in_order()
+        return sorted(self.placed.values(), key=lambda one: (one.row, -one.at, one.unit.id))
+
     # ------------------------------------------------------------------------------------------ terminals
 
     def pole_at(self, placed: Placed, conductor: str) -> float:
@@ -218,10 +224,13 @@ class Places:
         return 1 if self.scheme.link and bar.id in self.scheme.link else 0
 
     def _along(self, bars: list[Bar], x: float, length: float, y: float) -> Iterator[tuple[str, Box]]:
-        """Bars side by side; where the screws do not find room at their pitch they stand closer in the drawing."""
+        """Bars side by side, towards the main switch; where the screws do not find room at their pitch they stand closer in
+        the drawing."""
         counts = [max(3, self._screws_on(bar)) for bar in bars]
         gaps = 10.0 * (len(bars) - 1)
         pitch = min(SCREW_MM, (length - gaps) / max(1, sum(counts)))
+        if not self.from_left:
+            x += length - sum(counts) * pitch - gaps
         for bar, count in zip(bars, counts, strict=True):
             yield bar.id, Box(x, y - 4, count * pitch, 8.0)
             x += count * pitch + 10.0
@@ -237,7 +246,7 @@ class Places:
     def _numbered(self, bar: Bar) -> tuple[BarPlace, ...]:
         """The terminals of a bar in the order of their screws: main conductors first, then as the breakers stand."""
         net = next(net for net in self.scheme.nets if net.bar == bar.id)
-        order = {placed.unit.id: number for number, placed in enumerate(self.in_order())}
+        order = {placed.unit.id: number for number, placed in enumerate(self.from_main())}
         ways = {
             f"cable:{placed.unit.circuit.id}": order[placed.unit.id]
             for placed in self.placed.values()

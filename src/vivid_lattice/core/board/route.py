@@ -16,7 +16,11 @@ def route(places: Places, start: str, end: str) -> tuple[Point, ...]:
 
     Raises  KeyError where an end belongs to a unit that has no place yet
     """
-    p, q = _at(places, start), _at(places, end)
+    return way(places, _at(places, start), _at(places, end))
+
+
+def way(places: Places, p: Point, q: Point) -> tuple[Point, ...]:
+    """The same between two places in the enclosure."""
     if places.enclosure.form == "stab":
         return _clean(_beside(places, p, q))
     return _clean(_between(places, p, q))
@@ -65,7 +69,7 @@ def _beside(places: Places, p: Point, q: Point) -> list[Point]:
     x1, x2 = _gutter(places, p.x), _gutter(places, q.x)
     if x1 == x2:
         return [p, Point(x1, p.y), Point(x1, q.y), q]
-    top = min(p.y, q.y, 155.0)
+    top = max(14.0, min(p.y, q.y, 155.0))
     return [p, Point(x1, p.y), Point(x1, top), Point(x2, top), Point(x2, q.y), q]
 
 

@@ -11,7 +11,7 @@ from typing import Literal
 from vivid_lattice.core.board.combs import Comb
 from vivid_lattice.core.board.links import Links
 from vivid_lattice.core.board.place import Places, Point
-from vivid_lattice.core.board.route import length_mm, route
+from vivid_lattice.core.board.route import length_mm, route, way
 from vivid_lattice.core.board.scheme import Net, Scheme
 from vivid_lattice.core.board.sizes import Sizes
 from vivid_lattice.core.board.units import AHEAD, Unit, Units
@@ -68,11 +68,12 @@ class Conductor:
 
 @dataclass(frozen=True, slots=True)
 class Block:
-    """A terminal block that a net needs, since its clamps take no second conductor."""
+    """A terminal block that a net needs, since its clamps take no second conductor, and where it finds room."""
 
     id: str
     net: str
     ways: int
+    at: Point
 
 
 @dataclass(frozen=True, slots=True)
@@ -135,8 +136,8 @@ class _Making:
     def done(self) -> tuple[Conductor, ...]:
         """The conductors in the order to wire them, each told how full its clamps are."""
         held = Counter(end.terminal for one in self._made if one.kind != "plug" for end in (one.start, one.end))
-        order = {placed.unit.id: number for number, placed in enumerate(self._places.in_order())}
-        for placed in self._places.in_order():
+        order = {placed.unit.id: number for number, placed in enumerate(self._places.from_main())}
+        for placed in self._places.from_main():
             if placed.unit.circuit is not None and placed.unit.kind == "way":
                 order[f"cable:{placed.unit.circuit.id}"] = order[placed.unit.id]
         rank = {"PE": 0, "N": 1}
@@ -257,13 +258,16 @@ class _Making:
             self._add(net, *self._nearest(nodes[0], last), "link", None)
 
     def _through_block(self, net: Net, nodes: Sequence[_Node]) -> None:
-        block = Block(f"block{len(self.blocks) + 1}", net.id, len(nodes))
-        self.blocks.append(block)
         home = nodes[0].terminals[0]
+        p = self._places.point(home)
+        # Beside the source of its net, a hand's breadth away from its clamp.
+        away = 30.0 if p.y < self._places.height_mm - 45 else -30.0
+        block = Block(f"block{len(self.blocks) + 1}", net.id, len(nodes), Point(p.x + 9, p.y + away))
+        self.blocks.append(block)
         behind = [sum(self._rating(one, net) for one in node.terminals) for node in nodes]
-        self._add(net, home, f"{block.id}/{net.conductor}/1", "link", sum(behind[1:]), near=home)
+        self._add(net, home, f"{block.id}/{net.conductor}/1", "link", sum(behind[1:]), block)
         for number, (node, load) in enumerate(zip(nodes[1:], behind[1:], strict=True), 2):
-            self._add(net, f"{block.id}/{net.conductor}/{number}", node.terminals[0], "link", load, near=home)
+            self._add(net, f"{block.id}/{net.conductor}/{number}", node.terminals[0], "link", load, block)
 
     def _apart(self, a: _Node, b: _Node) -> float:
         start, end = self._nearest(a, b)
@@ -318,12 +322,12 @@ class _Making:
         self._add(net, f"bar>link/{link[0]}", f"bar>link/{link[1]}", "neutral-earth-link")
 
     def _add(
-        self, net: Net, start: str, end: str, kind: Kind, behind: float | None = None, near: str | None = None
+        self, net: Net, start: str, end: str, kind: Kind, behind: float | None = None, block: Block | None = None
     ) -> None:
         sized = self._sizes.of(kind, net, start, end, self._links, behind)
         if sized.lacks:
             self.lacks.append(sized.lacks)
-        corners = self._route(start, end, near)
+        corners = self._route(start, end, block)
         slack = 0.0 if kind in ("plug", "own-lead") else self._habits.slack_mm
         if self._of_surge(start) or self._of_surge(end):
             slack = min(slack, _SURGE_SLACK_MM)  # as straight and short as can be
@@ -350,16 +354,12 @@ class _Making:
         unit = self._units.by_id.get(end.removeprefix("bar>").split("/")[0])
         return unit is not None and unit.kind in ("surge", "backup")
 
-    def _route(self, start: str, end: str, near: str | None) -> tuple[Point, ...]:
-        if near is None:
+    def _route(self, start: str, end: str, block: Block | None) -> tuple[Point, ...]:
+        if block is None:
             return route(self._places, start, end)
-        # A block stands beside the source of its net, a hand's breadth below it.
-        p = self._places.point(near)
-        block = Point(p.x + 10, min(p.y + 30, self._places.height_mm - 10))
-        if end.startswith("block"):
-            return p, Point(p.x, block.y), block
-        q = self._places.point(end)
-        return block, Point(q.x, block.y), q
+        if end.startswith(block.id):
+            return way(self._places, self._places.point(start), block.at)
+        return way(self._places, block.at, self._places.point(end))
 
     def _end(self, end: str, area_mm2: float | None, finish: str) -> End:
         strip = self._words.strip_mm(area_mm2)

@@ -81,16 +81,14 @@ def _comb(ctx: BoardContext, comb: Comb) -> Iterator[Demand]:
 def _on_its_line(ctx: BoardContext, places: Places) -> Iterator[Demand]:
     """A single-pole breaker takes the line of its space: neighbouring spaces of a column are on alternate lines."""
     rule, lines = ctx.rules.board.source("comb"), places.units.lines
-    for placed in places.in_order():
-        unit = placed.unit
-        if placed.row == 0 or len(unit.lines) != 1:
-            continue
-        there = lines[int(placed.at) % len(lines)]
-        wanted = unit.lines[0]
-        if there == wanted:
-            yield Demand("pass", f"{unit.name} sits on {wanted}", 0.0, 0.0, rule)
-        else:
-            words = f"{unit.name} is meant for {wanted} and sits on {there}: move it by one space, or change its line"
-            yield Demand("fail", words, float(line_index(there) + 1), float(line_index(wanted) + 1), rule)
-    if not any(len(one.unit.lines) == 1 for one in places.in_order() if one.row > 0):
-        yield Demand("pass", "no single-pole breaker has to meet a line", 0.0, 0.0, rule)
+    single = [one for one in places.in_order() if one.row > 0 and len(one.unit.lines) == 1]
+    wrong = [one for one in single if lines[int(one.at) % len(lines)] != one.unit.lines[0]]
+    for placed in wrong:
+        there, wanted = lines[int(placed.at) % len(lines)], placed.unit.lines[0]
+        words = (
+            f"{placed.unit.name} is meant for {wanted} and sits on {there}: move it by one space, or change its line"
+        )
+        yield Demand("fail", words, float(line_index(there) + 1), float(line_index(wanted) + 1), rule)
+    if not wrong:
+        words = f"each of {len(single)} single-pole breakers sits on its line"
+        yield Demand("pass", words, 0.0, 0.0, rule)

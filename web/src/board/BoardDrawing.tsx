@@ -1,0 +1,232 @@
+import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import type { BoardView, UnitView } from "../api/client";
+import { Bars, Blocks, Combs } from "./BarsAndCombs";
+import { type Place, placeAt, placeByKey } from "./boardModel";
+import { UnitFront } from "./UnitFront";
+import { WireLayer } from "./WireLayer";
+
+/** The writing on a device is about 4 mm high. */
+const LEAST_PX_A_MM = 1.55;
+
+type Props = {
+  view: BoardView;
+  zoom: number;
+  cover: boolean;
+  live: boolean;
+  open: ReadonlySet<string>;
+  chosen: string | undefined;
+  litWire: string | undefined;
+  onChoose: (unit: string | undefined) => void;
+  onToggle?: (unit: string) => void;
+  /** A device held over a place: asked for at each new one; `dropped` where it is let go, or was moved by a key. */
+  onMove?: (unit: string, place: Place, dropped: boolean) => void;
+};
+
+/** The board to scale: rails, devices, bars, combs and conductors; or its cover with blanks. */
+export function BoardDrawing(props: Props) {
+  const { view, zoom, cover, live, open, chosen, litWire, onChoose, onToggle, onMove } = props;
+  const svg = useRef<SVGSVGElement>(null);
+  const [drag, setDrag] = useState<{ unit: UnitView; dx: number; dy: number; x: number; y: number }>();
+  const stab = view.form === "stab";
+  const [wide, high] = [view.width_mm + 12, view.height_mm + 12];
+
+  const inDrawing = (event: PointerEvent) => {
+    const matrix = svg.current?.getScreenCTM();
+    if (!matrix) return { x: 0, y: 0 };
+    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
+    return { x: point.x, y: point.y };
+  };
+  const down = (event: PointerEvent<SVGGElement>, unit: UnitView) => {
+    onChoose(unit.id);
+    if (!onMove || unit.row === 0 || event.button !== 0) return;
+    const at = inDrawing(event);
+    event.currentTarget.setPointerCapture(event.pointerId);
+    setDrag({ unit, dx: at.x - unit.box.x, dy: at.y - unit.box.y, x: unit.box.x, y: unit.box.y });
+  };
+  const moved = (event: PointerEvent) => {
+    if (!drag || !onMove) return;
+    const at = inDrawing(event);
+    const [x, y] = [at.x - drag.dx, at.y - drag.dy];
+    setDrag({ ...drag, x, y });
+    if (Math.hypot(x - drag.unit.box.x, y - drag.unit.box.y) > 4)
+      onMove(drag.unit.id, placeAt(view, drag.unit, x, y), false);
+  };
+  const up = () => {
+    if (drag && onMove && Math.hypot(drag.x - drag.unit.box.x, drag.y - drag.unit.box.y) > 4)
+      onMove(drag.unit.id, placeAt(view, drag.unit, drag.x, drag.y), true);
+    setDrag(undefined);
+  };
+  const onKey = (event: KeyboardEvent, unit: UnitView) => {
+    if ((event.key === "Enter" || event.key === " ") && onToggle && unit.switches) {
+      event.preventDefault();
+      onToggle(unit.id);
+      return;
+    }
+    const place = event.shiftKey && onMove && unit.row > 0 ? placeByKey(view, unit, event.key) : undefined;
+    if (place && onMove) {
+      event.preventDefault();
+      onMove(unit.id, place, true);
+    }
+  };
+
+  return (
+    <svg
+      ref={svg}
+      viewBox={`-6 -6 ${view.width_mm + 12} ${view.height_mm + 12}`}
+      className="mx-auto block select-none"
+      style={{
+        aspectRatio: `${wide} / ${high}`,
+        // As large as the window allows, and never so small that the writing cannot be read.
+        width: `max(${wide * LEAST_PX_A_MM * zoom}px, min(${100 * zoom}%, calc(62vh * ${(zoom * wide) / high})))`,
+      }}
+      role="group"
+      aria-label={cover ? "The board with its cover on" : "The board, open"}
+      data-testid="board-drawing"
+      onPointerMove={moved}
+      onPointerUp={up}
+      onPointerCancel={() => setDrag(undefined)}
+    >
+      <rect
+        x={0}
+        y={0}
+        width={view.width_mm}
+        height={view.height_mm}
+        rx={5}
+        className="fill-ground stroke-pass"
+        strokeWidth={1.2}
+      />
+      {view.rows.map((row) =>
+        stab ? (
+          <rect key={row.x} {...boxOf(row)} className="fill-line/40" rx={1} />
+        ) : (
+          <rect
+            key={row.y}
+            x={row.x - 6}
+            y={row.y + row.h / 2 - 17}
+            width={row.w + 12}
+            height={34}
+            className="fill-line"
+          />
+        ),
+      )}
+      {cover &&
+        view.blanks.map((blank) => (
+          <Blank key={`${blank.x} ${blank.y}`} box={blank} stab={stab} step={view.step_mm} />
+        ))}
+      {view.units.map((unit) => (
+        <g
+          key={unit.id}
+          role="button"
+          aria-pressed={onToggle && unit.switches ? open.has(unit.id) : undefined}
+          tabIndex={0}
+          data-unit={unit.id}
+          data-row={unit.row}
+          data-at={unit.at}
+          aria-label={spoken(unit)}
+          className={onMove && unit.row > 0 ? "cursor-grab outline-offset-0" : "cursor-pointer"}
+          onFocus={() => onChoose(unit.id)}
+          onKeyDown={(event) => onKey(event, unit)}
+          onPointerDown={(event) => down(event, unit)}
+          onClick={() => onToggle && unit.switches && onToggle(unit.id)}
+        >
+          <title>{`${spoken(unit)}`}</title>
+          <UnitFront
+            unit={unit}
+            stab={stab}
+            cover={cover}
+            chosen={unit.id === chosen}
+            open={open.has(unit.id)}
+            ghost={drag?.unit.id === unit.id}
+          />
+        </g>
+      ))}
+      {!cover && <Combs view={view} />}
+      {!cover && <WireLayer view={view} live={live} lit={litWire} />}
+      {!cover && <Bars view={view} lit={unitOf(view, chosen)?.circuit} />}
+      {!cover && <Blocks view={view} />}
+      {!cover && view.units.map((unit) => <Clamps key={unit.id} view={view} unit={unit} live={live} />)}
+      {drag && (
+        <rect
+          x={drag.x}
+          y={drag.y}
+          width={drag.unit.box.w}
+          height={drag.unit.box.h}
+          rx={1.6}
+          fill="var(--wash)"
+          fillOpacity={0.6}
+          stroke="var(--accent)"
+          strokeWidth={1}
+          pointerEvents="none"
+        />
+      )}
+    </svg>
+  );
+}
+
+function boxOf({ x, y, w, h }: { x: number; y: number; w: number; h: number }) {
+  return { x, y, width: w, height: h };
+}
+
+function unitOf(view: BoardView, id: string | undefined) {
+  return view.units.find((unit) => unit.id === id);
+}
+
+function spoken(unit: UnitView): string {
+  const way = unit.way ? `way ${unit.way}, ` : "";
+  return `${way}${unit.name}, ${unit.mark}`;
+}
+
+function Blank({
+  box,
+  stab,
+  step,
+}: {
+  box: { x: number; y: number; w: number; h: number };
+  stab: boolean;
+  step: number;
+}) {
+  const face = stab ? box : { ...box, y: box.y + box.h / 2 - 23, h: 46 };
+  const count = Math.floor((stab ? face.h : face.w) / step + 0.01);
+  return (
+    <g data-blank>
+      <rect {...boxOf(face)} className="fill-ground stroke-line" strokeWidth={0.8} />
+      {Array.from({ length: count }, (_, at) => at + 1).map((at) => (
+        <line
+          key={at}
+          x1={stab ? face.x : face.x + at * step}
+          x2={stab ? face.x + face.w : face.x + at * step}
+          y1={stab ? face.y + at * step : face.y}
+          y2={stab ? face.y + at * step : face.y + face.h}
+          className="stroke-line"
+          strokeWidth={0.8}
+        />
+      ))}
+      <title>Blanks</title>
+    </g>
+  );
+}
+
+/** The clamps of a device; in the live view filled where they are live. */
+function Clamps({ view, unit, live }: { view: BoardView; unit: UnitView; live: boolean }) {
+  const states = new Map(view.live.map((one) => [one.net, one.state]));
+  return (
+    <g pointerEvents="none">
+      {unit.clamps.map((clamp) => {
+        const state = states.get(clamp.net);
+        const hot = live && (state === "live" || state === "through-load");
+        return (
+          <g key={clamp.terminal} data-clamp={clamp.terminal} data-state={state}>
+            <circle
+              cx={clamp.x}
+              cy={clamp.y}
+              r={hot ? 2.5 : 1.9}
+              fill={hot ? "var(--fail)" : "var(--sheet)"}
+              stroke="var(--ink)"
+              strokeWidth={0.5}
+            />
+          </g>
+        );
+      })}
+    </g>
+  );
+}

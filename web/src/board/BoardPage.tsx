@@ -1,0 +1,193 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useSearchParams } from "react-router";
+import type { Board, Job } from "../api/client";
+import { boardQuery } from "../api/queries";
+import { useJob } from "../job/JobProvider";
+import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
+import { cx } from "../ui/cx";
+import { BoardDrawing } from "./BoardDrawing";
+import { BuildFindings } from "./BuildFindings";
+import { BuildSheet } from "./BuildSheet";
+import { ChosenUnit } from "./ChosenUnit";
+import { LabelsPanel } from "./LabelsPanel";
+import { LivePanel } from "./LivePanel";
+import { useMoving } from "./useMoving";
+import { WiringList } from "./WiringList";
+
+const PARTS = [
+  { id: "layout", title: "Layout" },
+  { id: "wiring", title: "Wiring list" },
+  { id: "live", title: "What is live" },
+  { id: "labels", title: "Labels" },
+] as const;
+type Part = (typeof PARTS)[number]["id"];
+
+/** The board as it will stand: laid out, wired, followed from the supply, named. */
+export function BoardPage() {
+  const { document } = useJob();
+  const [search, setSearch] = useSearchParams();
+  const boards = document.boards ?? [];
+  const board = boards.find((one) => one.id === search.get("board")) ?? boards[0];
+  const part = PARTS.find((one) => one.id === search.get("part"))?.id ?? "layout";
+  const go = (next: { board?: string; part?: Part }) =>
+    setSearch({ board: next.board ?? board?.id ?? "", part: next.part ?? part }, { replace: true });
+  if (!board)
+    return (
+      <main className="p-6 text-soft">There is no board yet: add one in the intake, with what feeds it.</main>
+    );
+  return (
+    <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2">
+      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <nav aria-label="Boards" className="flex flex-wrap gap-1">
+          {boards.map((one) => (
+            <Choose key={one.id} on={one.id === board.id} onClick={() => go({ board: one.id })}>
+              {one.name}
+            </Choose>
+          ))}
+        </nav>
+        <span aria-hidden className="h-5 border-l border-line" />
+        <nav aria-label="Parts of the board's work" className="flex flex-wrap gap-1">
+          {PARTS.map((one) => (
+            <Choose key={one.id} on={one.id === part} onClick={() => go({ part: one.id })}>
+              {one.title}
+            </Choose>
+          ))}
+        </nav>
+      </div>
+      <OneBoard key={board.id} board={board} part={part} />
+    </main>
+  );
+}
+
+function Choose({ on, onClick, children }: { on: boolean; onClick: () => void; children: string }) {
+  return (
+    <button
+      type="button"
+      aria-current={on ? "page" : undefined}
+      className={cx(
+        "rounded-md px-2.5 py-1 text-[13px] font-medium",
+        on ? "bg-accent text-accent-ink" : "text-soft hover:text-ink",
+      )}
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}
+
+function OneBoard({ board, part }: { board: Board; part: Part }) {
+  const { document, version, edit, say } = useJob();
+  const [open, setOpen] = useState<string[]>([]);
+  const [chosen, setChosen] = useState<string>();
+  const [wire, setWire] = useState<string>();
+  const [cover, setCover] = useState(false);
+  const [zoom, setZoom] = useState(1);
+  const live = part === "live";
+  const openNow = live ? open : [];
+  const asked = useQuery(boardQuery(document, version, board.id, openNow, true));
+  const { held, move } = useMoving(document, board.id, edit, say);
+  const view = held?.view ?? asked.data?.view;
+  const findings = held?.findings ?? asked.data?.findings ?? [];
+  if (asked.error) return <p className="text-fail">{asked.error.message}</p>;
+  if (!view) return <p className="text-soft">Drawing …</p>;
+  const prefix = `${board.id}|`;
+  const openUnits = new Set(
+    openNow.filter((one) => one.startsWith(prefix)).map((one) => one.slice(prefix.length)),
+  );
+  const toggle = (unit: string) => {
+    const name = prefix + unit;
+    setOpen((was) => (was.includes(name) ? was.filter((one) => one !== name) : [...was, name]));
+  };
+  const take = (next: Job) => edit(next);
+  const drawn = view.width_mm > 0;
+  return (
+    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_380px]">
+      <section className="flex min-h-0 min-w-0 flex-col gap-2" aria-label={board.name}>
+        {drawn ? (
+          <>
+            <div className="min-h-0 overflow-auto max-h-[66vh]">
+              <BoardDrawing
+                view={view}
+                zoom={zoom}
+                cover={cover}
+                live={live}
+                open={openUnits}
+                chosen={chosen}
+                litWire={part === "wiring" ? wire : undefined}
+                onChoose={setChosen}
+                onToggle={live ? toggle : undefined}
+                onMove={part === "layout" ? move : undefined}
+              />
+            </div>
+            <div className="no-print flex flex-wrap items-center gap-x-4 text-[12.5px] text-soft [&_label]:pt-0">
+              <Check checked={cover} onChange={setCover}>
+                Cover on
+              </Check>
+              <span className="flex gap-1">
+                <Button
+                  look="quiet"
+                  aria-label="Smaller"
+                  disabled={zoom <= 1}
+                  onClick={() => setZoom(zoom / 1.4)}
+                >
+                  −
+                </Button>
+                <Button
+                  look="quiet"
+                  aria-label="Larger"
+                  disabled={zoom > 2.7}
+                  onClick={() => setZoom(zoom * 1.4)}
+                >
+                  +
+                </Button>
+              </span>
+              <span className="figure">
+                {view.needs_modules} of {view.has_modules} {view.form === "stab" ? "spaces" : "modules"}
+              </span>
+              {view.heat && (
+                <span className="figure">
+                  {view.heat.total_w.toFixed(1)} W · {Math.ceil(view.heat.inside_c)} °C inside
+                </span>
+              )}
+              {part === "layout" && (
+                <span>Drag a device, or choose it and press Shift with an arrow key.</span>
+              )}
+              {live && <span>Click a device, or press Enter on it, to open and close it.</span>}
+            </div>
+          </>
+        ) : (
+          <p className="rounded-xl border border-dashed border-missing bg-sheet p-6 text-[13.5px]">
+            {board.name} is not laid out yet: it takes {view.needs_modules} modules. Choose an enclosure for
+            it beside, then let it be laid out.
+          </p>
+        )}
+        {drawn && <ChosenUnit view={view} chosen={chosen} />}
+        {view.loose.length > 0 && drawn && (
+          <p className="text-[13px] text-missing" data-testid="loose">
+            ? Without a place yet: {view.loose.map((one) => one.name).join(", ")}. Lay the board out.
+          </p>
+        )}
+        {view.undecided.length > 0 && (
+          <p className="text-[13px] text-missing">
+            ? No device or line chosen yet: {view.undecided.join(", ")}. Choose them in the lattice.
+          </p>
+        )}
+      </section>
+      <aside className="flex min-w-0 flex-col gap-3">
+        {part === "layout" && (
+          <>
+            <BuildSheet board={board} view={view} onTake={take} />
+            <BuildFindings board={board} findings={findings} moving={Boolean(held)} />
+          </>
+        )}
+        {part === "wiring" && <WiringList board={board} view={view} onLight={setWire} />}
+        {part === "live" && (
+          <LivePanel board={board} view={view} chosen={chosen} open={openUnits} onOpen={setOpen} />
+        )}
+        {part === "labels" && <LabelsPanel board={board} view={view} />}
+      </aside>
+    </div>
+  );
+}

@@ -1,0 +1,78 @@
+import { useState } from "react";
+import type { Board, Finding } from "../api/client";
+import { useJob } from "../job/JobProvider";
+import { Answer, FIGURE, VERDICT_MARKS } from "../lattice";
+
+const TONE: Record<Finding["verdict"], string> = {
+  pass: "text-soft",
+  tight: "text-tight",
+  fail: "text-fail",
+  advice: "text-advice",
+  missing: "text-missing",
+  "not-applicable": "text-soft",
+};
+
+/** What the checks of a board's build say; each opens its sum. While a device is held they answer for where it is held. */
+export function BuildFindings({
+  board,
+  findings,
+  moving,
+}: {
+  board: Board;
+  findings: Finding[];
+  moving: boolean;
+}) {
+  const { rules, assessment, focus } = useJob();
+  const [openCheck, setOpenCheck] = useState<string>();
+  const toggle = (check: string) => {
+    const next = openCheck === check ? undefined : check;
+    setOpenCheck(next);
+    focus(next ? { check: next, circuit: board.id } : undefined);
+  };
+  return (
+    <section
+      aria-label="Checks of the build"
+      aria-live="polite"
+      className="rounded-xl border border-line bg-sheet p-3"
+      data-testid="build-findings"
+    >
+      <h2 className="mb-1 text-[13px] font-semibold">{moving ? "As it is held" : "Checks of the build"}</h2>
+      <ul className="flex flex-col">
+        {findings.map((one) => {
+          const check = rules.board_checks.find((known) => known.id === one.check);
+          const full =
+            assessment?.findings.find(
+              (known) => known.check === one.check && known.subject.id === board.id,
+            ) ?? one;
+          const isOpen = openCheck === one.check;
+          return (
+            <li key={one.check} className="border-t border-line first:border-t-0" data-check={one.check}>
+              <button
+                type="button"
+                aria-expanded={isOpen}
+                className="grid w-full grid-cols-[16px_92px_1fr] gap-1 py-1 text-left text-[12.5px]"
+                onClick={() => toggle(one.check)}
+              >
+                <span className={FIGURE[one.verdict]} data-verdict={one.verdict}>
+                  {VERDICT_MARKS[one.verdict] ?? (one.verdict === "pass" ? "✓" : "–")}
+                </span>
+                <span className="font-medium">{check?.title}</span>
+                <span
+                  className={cx(one.verdict === "pass" ? "text-soft" : FIGURE[one.verdict], "font-normal")}
+                >
+                  {one.sentence}
+                </span>
+              </button>
+              {isOpen && (
+                <div className="pb-2 pl-5">
+                  <p className="mb-1 text-[12px] text-soft">{check?.question}</p>
+                  <Answer finding={full} onTake={() => undefined} />
+                </div>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,42 @@
+import type { BoardView, Conductor } from "../api/client";
+import { cut } from "./boardModel";
+
+/** The device in hand: where each of its conductors goes, and the screws of its neutral and earth. */
+export function ChosenUnit({ view, chosen }: { view: BoardView; chosen: string | undefined }) {
+  const unit = view.units.find((one) => one.id === chosen);
+  if (!unit) return null;
+  const own = (terminal: string) => {
+    const name = terminal.replace("bar>", "").split("/")[0] ?? "";
+    return name === unit.id || (unit.circuit !== "" && name.split("+")[0] === `cable:${unit.circuit}`);
+  };
+  const wires = view.conductors.filter((one) => own(one.start.terminal) || own(one.end.terminal));
+  return (
+    <section
+      aria-label="The device in hand"
+      className="rounded-xl border border-line bg-sheet px-3 py-2 text-[12.5px]"
+      data-testid="chosen-unit"
+    >
+      <h2 className="text-[13px] font-semibold">
+        {unit.way ? `Way ${unit.way}: ` : ""}
+        {unit.name} <span className="figure font-normal text-soft">{unit.mark}</span>
+        <span className="font-normal text-soft">
+          {unit.row > 0 && ` · row ${unit.row}, from module ${unit.at + 1}, ${unit.wide} wide`}
+        </span>
+      </h2>
+      <ul className="grid gap-x-6 sm:grid-cols-2">
+        {wires.map((one) => (
+          <li key={one.id} className="truncate" title={said(one)}>
+            {said(one)}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function said(one: Conductor): string {
+  const facts = [one.colour, one.size, one.kind === "plug" ? "" : cut(one.length_mm)]
+    .filter(Boolean)
+    .join(", ");
+  return `${one.start.words} → ${one.end.words}${facts ? ` (${facts})` : ""}`;
+}

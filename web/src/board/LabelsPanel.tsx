@@ -1,0 +1,76 @@
+import type { Board, BoardView } from "../api/client";
+import { useJob } from "../job/JobProvider";
+import { withBoard } from "../job/jobModel";
+import { Field, TextBox } from "../ui/Field";
+
+/** The chart of the board in the user's words, where the main earth is, and the notices that have to stand at it. */
+export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) {
+  const { document, edit, rules } = useJob();
+  const { labels } = board.housing;
+  const change = (changed: Partial<typeof labels>) =>
+    edit(withBoard(document, { ...board, housing: { ...board.housing, labels: { ...labels, ...changed } } }));
+  const name = (circuit: string, text: string) => {
+    const rest = labels.texts.filter((one) => one.circuit !== circuit);
+    change({ texts: text.trim() ? [...rest, { circuit, text: text.trim() }] : rest });
+  };
+  return (
+    <section aria-label="Labels" className="rounded-xl border border-line bg-sheet p-3" data-testid="labels">
+      <h2 className="text-[13px] font-semibold">Chart for the door</h2>
+      <ol>
+        {view.chart.map((line) => (
+          <li
+            key={line.circuit}
+            className="grid grid-cols-[22px_1fr] gap-2 border-t border-line py-1 first:border-t-0"
+          >
+            <span className="figure pt-1 text-right text-[13px] text-soft">{line.way}</span>
+            <span>
+              <TextBox
+                aria-label={`Text of way ${line.way}`}
+                className="text-[13px]"
+                value={line.text}
+                maxLength={120}
+                onCommit={(text) => name(line.circuit, text)}
+              />
+              <span className="block text-[12px] text-soft">
+                {[
+                  line.device,
+                  line.rooms.join(", "),
+                  line.feeds.join(", "),
+                  line.goes_with && `goes off with ${line.goes_with}`,
+                ]
+                  .filter(Boolean)
+                  .join(" · ")}
+              </span>
+            </span>
+          </li>
+        ))}
+      </ol>
+      {typeof board.fed_by === "string" && (
+        <div className="mt-2">
+          <Field label={`Where the ${rules.words.main_earth ?? "main earth"} is`}>
+            {(id) => (
+              <TextBox
+                id={id}
+                value={labels.main_earth_at}
+                maxLength={200}
+                onCommit={(main_earth_at) => change({ main_earth_at })}
+              />
+            )}
+          </Field>
+        </div>
+      )}
+      <h2 className="mt-3 text-[13px] font-semibold">Notices to put up</h2>
+      <ul className="flex flex-col gap-1.5">
+        {view.notices.map((notice) => (
+          <li key={notice.text} className="rounded-md border-2 border-ink px-2 py-1 text-[12.5px]">
+            {notice.text}
+            <span className="block text-[11.5px] text-soft">
+              {notice.source.publication} ({notice.source.provenance})
+            </span>
+          </li>
+        ))}
+      </ul>
+      {view.notices.length === 0 && <p className="text-[12.5px] text-soft">None that these rules ask for.</p>}
+    </section>
+  );
+}

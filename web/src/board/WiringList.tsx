@@ -1,0 +1,175 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, type Board, type BoardView, type Conductor, client } from "../api/client";
+import { ticksQuery } from "../api/queries";
+import { useJob } from "../job/JobProvider";
+import { isStriped, paintOf } from "../ui/conductors";
+import { cx } from "../ui/cx";
+import { asMade, cut } from "./boardModel";
+
+const SHARED: Record<string, string> = {
+  yes: "two under one clamp, as its maker allows",
+  unknown: "two under one clamp: look up whether its maker allows it",
+  no: "more under one clamp than its maker allows",
+};
+
+/** Every conductor from clamp to clamp in the order to do it, each ticked off once it is in. */
+export function WiringList({
+  board,
+  view,
+  onLight,
+}: {
+  board: Board;
+  view: BoardView;
+  onLight: (wire: string | undefined) => void;
+}) {
+  const { jobId, say } = useJob();
+  const queries = useQueryClient();
+  const { data: ticks = [] } = useQuery(ticksQuery(jobId));
+  const [open, setOpen] = useState(true);
+  const done = new Map(ticks.filter((one) => one.board === board.id).map((one) => [one.wire, one.as_made]));
+  const wires = view.conductors.filter((one) => one.kind !== "plug");
+  const isDone = (one: Conductor) => done.get(one.id) === asMade(one);
+  const count = wires.filter(isDone).length;
+  const tick = async (one: Conductor, checked: boolean) => {
+    const body = { board: board.id, wire: one.id, as_made: asMade(one), done: checked };
+    try {
+      await answered(client.POST("/api/jobs/{job_id}/wired", { params: { path: { job_id: jobId } }, body }));
+    } catch (reason) {
+      say(`The tick was not kept: ${(reason as Error).message}`);
+    }
+    void queries.invalidateQueries({ queryKey: ["wired", jobId] });
+  };
+  return (
+    <section
+      aria-label="Wiring list"
+      className="min-h-0 overflow-auto rounded-xl border border-line bg-sheet p-3 lg:max-h-[82vh]"
+      data-testid="wiring-list"
+    >
+      <header className="mb-1 flex items-baseline justify-between">
+        <h2 className="text-[13px] font-semibold">Wiring list</h2>
+        <span className="figure text-[12.5px] text-soft" data-testid="wired-count">
+          {count} of {wires.length} in
+        </span>
+      </header>
+      {view.lacks.map((one) => (
+        <p key={one} className="text-[12.5px] text-missing">
+          ? {one}
+        </p>
+      ))}
+      {view.combs.length > 0 && (
+        <ul className="mb-2 text-[12.5px]">
+          {view.combs.map((comb, at) => (
+            <li key={comb.id}>
+              Comb {at + 1}, row {comb.row}: cut to <b className="figure">{comb.teeth.length} teeth</b>,{" "}
+              <span className="figure">{comb.cut_mm.toFixed(0)} mm</span>; cap both ends
+              {comb.covered ? `, cover ${comb.covered} teeth` : ""}.
+            </li>
+          ))}
+        </ul>
+      )}
+      {view.blocks.map((block) => (
+        <p key={block.id} className="text-[12.5px]">
+          Terminal block {block.id.replace("block", "")} with {block.ways} places: the clamps there take one
+          conductor each.
+        </p>
+      ))}
+      {view.steps.map((step, at) => {
+        const held = wires.filter((one) => one.step === at + 1);
+        if (!held.length) return null;
+        return (
+          <details
+            key={step}
+            open={open}
+            onToggle={() => setOpen(true)}
+            className="border-t border-line py-1"
+          >
+            <summary className="cursor-pointer text-[12.5px] font-medium">
+              {at + 1}. {step}{" "}
+              <span className="figure font-normal text-soft">
+                {held.filter(isDone).length}/{held.length}
+              </span>
+            </summary>
+            <ol>
+              {held.map((one) => (
+                <Line
+                  key={one.id}
+                  one={one}
+                  done={isDone(one)}
+                  changed={done.has(one.id) && !isDone(one)}
+                  onTick={(checked) => void tick(one, checked)}
+                  onLight={onLight}
+                />
+              ))}
+            </ol>
+          </details>
+        );
+      })}
+      <p className="mt-2 text-[12px] text-soft">
+        Torque as printed on the device before all else. Pull at each conductor; tighten again after moving.
+      </p>
+    </section>
+  );
+}
+
+function Line({
+  one,
+  done,
+  changed,
+  onTick,
+  onLight,
+}: {
+  one: Conductor;
+  done: boolean;
+  changed: boolean;
+  onTick: (checked: boolean) => void;
+  onLight: (wire: string | undefined) => void;
+}) {
+  return (
+    <li
+      className={cx("grid grid-cols-[18px_14px_1fr] gap-1.5 py-0.5 text-[12.5px]", done && "opacity-60")}
+      onMouseEnter={() => onLight(one.id)}
+      onMouseLeave={() => onLight(undefined)}
+      data-wire-line={one.id}
+    >
+      <input
+        type="checkbox"
+        aria-label={`${one.start.words} to ${one.end.words} is in`}
+        checked={done}
+        onFocus={() => onLight(one.id)}
+        onBlur={() => onLight(undefined)}
+        onChange={(event) => onTick(event.target.checked)}
+      />
+      <span
+        aria-hidden
+        className="mt-1 h-2.5 w-3.5 rounded-sm border border-line"
+        style={{
+          background: isStriped(one.colour)
+            ? "linear-gradient(135deg,#2f8f3e 50%,#e5c31b 50%)"
+            : paintOf(one.colour),
+        }}
+      />
+      <span>
+        {one.start.words} <span aria-hidden>→</span>
+        <span className="sr-only"> to </span> {one.end.words}
+        <span className="figure block text-[11.5px] text-soft">
+          {[one.colour, one.size, cut(one.length_mm), finishOf(one), torqueOf(one)]
+            .filter(Boolean)
+            .join(" · ")}
+        </span>
+        {one.shared && <span className="block text-[11.5px] text-advice">◇ {SHARED[one.shared]}</span>}
+        {changed && <span className="block text-[11.5px] text-tight">‖ changed since it was ticked</span>}
+      </span>
+    </li>
+  );
+}
+
+function finishOf(one: Conductor): string {
+  if (one.kind === "own-lead") return "";
+  const strip = one.start.strip_mm ? `strip ${one.start.strip_mm} mm` : "";
+  return [one.start.finish, strip].filter(Boolean).join(", ");
+}
+
+function torqueOf(one: Conductor): string {
+  return [...new Set([one.start.torque, one.end.torque].filter(Boolean))].join(" / ");
+}

@@ -1,0 +1,88 @@
+import type { BoardView, Conductor, LiveView, UnitView } from "../api/client";
+
+/** A place on the rails: row, and modules from its start. */
+export type Place = { row: number; at: number };
+
+/** The place a device is dropped at, by where its upper left corner is [mm]; the nearest row, the nearest half module. */
+export function placeAt(view: BoardView, unit: UnitView, x: number, y: number): Place {
+  const middleX = x + unit.box.w / 2;
+  const middleY = y + unit.box.h / 2;
+  const stab = view.form === "stab";
+  let row = 1;
+  let nearest = Number.POSITIVE_INFINITY;
+  for (const [at, box] of view.rows.entries()) {
+    const away = stab ? Math.abs(middleX - box.x - box.w / 2) : Math.abs(middleY - box.y - box.h / 2);
+    if (away < nearest) {
+      nearest = away;
+      row = at + 1;
+    }
+  }
+  const box = view.rows[row - 1];
+  if (!box) return { row: 1, at: 0 };
+  const raw = (stab ? y - box.y : x - box.x) / view.step_mm;
+  const room = (stab ? box.h : box.w) / view.step_mm - unit.wide;
+  const step = stab ? 1 : 2;
+  return { row, at: Math.max(0, Math.min(room, Math.round(raw * step) / step)) };
+}
+
+/** Where an arrow key takes a device. */
+export function placeByKey(view: BoardView, unit: UnitView, key: string): Place | undefined {
+  const stab = view.form === "stab";
+  const along: Record<string, number> = stab
+    ? { ArrowUp: -1, ArrowDown: 1 }
+    : { ArrowLeft: -1, ArrowRight: 1 };
+  const across: Record<string, number> = stab
+    ? { ArrowLeft: -1, ArrowRight: 1 }
+    : { ArrowUp: -1, ArrowDown: 1 };
+  if (key in along) return { row: unit.row, at: Math.max(0, unit.at + (along[key] ?? 0)) };
+  const row = unit.row + (across[key] ?? 0);
+  return key in across && row >= 1 && row <= view.rows.length ? { row, at: unit.at } : undefined;
+}
+
+/** What a conductor is, so that a tick of one that has changed since does not stand. */
+export function asMade(one: Conductor): string {
+  return [one.start.words, one.end.words, one.size, one.colour].join(" | ");
+}
+
+/** Corners of a conductor for drawing: those between its ends a little aside, so that neighbours can be told apart. */
+export function spread(one: Conductor, number: number, stab: boolean): [number, number][] {
+  const aside = ((number % 9) - 4) * 1.5;
+  const corners = one.corners;
+  const first = corners[0];
+  const last = corners[corners.length - 1];
+  if (!first || !last) return [];
+  if (corners.length < 4) return corners.map((corner) => [corner.x, corner.y]);
+  return corners.map((corner, at) => {
+    if (at === 0 || at === corners.length - 1) return [corner.x, corner.y];
+    if (stab) {
+      const within = corner.y === first.y || corner.y === last.y;
+      return [corner.x + aside, within ? corner.y : corner.y + aside];
+    }
+    const within = corner.x === first.x || corner.x === last.x;
+    return [within ? corner.x : corner.x + aside, corner.y + aside];
+  });
+}
+
+/** How each net of a board stands, by its id. */
+export function liveByNet(view: BoardView): Map<string, LiveView> {
+  return new Map(view.live.map((one) => [one.net, one]));
+}
+
+/** The net each terminal of a board belongs to, clamps and screws alike. */
+export function netOfTerminal(view: BoardView): Map<string, string> {
+  const found = new Map<string, string>();
+  for (const unit of view.units) for (const clamp of unit.clamps) found.set(clamp.terminal, clamp.net);
+  for (const bar of view.bars) for (const screw of bar.screws) found.set(screw.terminal, bar.id);
+  return found;
+}
+
+/** The net a conductor is part of, by either of its ends. */
+export function netOf(one: Conductor, terminals: Map<string, string>): string | undefined {
+  const [start, end] = [one.start.terminal, one.end.terminal].map((name) => name.replace("bar>", ""));
+  return terminals.get(start ?? "") ?? terminals.get(end ?? "");
+}
+
+/** A length in words: centimetres, as it is cut. */
+export function cut(length_mm: number): string {
+  return length_mm > 0 ? `${(length_mm / 10).toFixed(0)} cm` : "";
+}
