@@ -57,11 +57,7 @@ export function BuildFindings({
                   {VERDICT_MARKS[one.verdict] ?? (one.verdict === "pass" ? "✓" : "–")}
                 </span>
                 <span className="font-medium">{check?.title}</span>
-                <span
-                  className={cx(one.verdict === "pass" ? "text-soft" : FIGURE[one.verdict], "font-normal")}
-                >
-                  {one.sentence}
-                </span>
+                <span className={TONE[one.verdict]}>{one.sentence}</span>
               </button>
               {isOpen && (
                 <div className="pb-2 pl-5">

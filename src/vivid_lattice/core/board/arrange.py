@@ -13,7 +13,7 @@ from vivid_lattice.core.board.units import AHEAD, BUS, Unit, Units, line_index
 from vivid_lattice.core.housing import STEPS_A_MODULE, Enclosure, Spot, Wishes
 
 #: What an untidiness costs, per module or per case.
-SPAN, MISFIT, INVERSION, HOT_PAIR, FORWARD = 8, 24, 6, 12, 1
+SPAN, MISFIT, INVERSION, HOT_PAIR, FORWARD = 8, 24, 6, 24, 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -161,7 +161,7 @@ def cost_of(task: Task, starts: Mapping[str, int]) -> int | None:
             total += SPAN * (
                 max(end for _, end in ends) - min(start for start, _ in ends) - sum(i.wide for i in members)
             )
-        hanging = [one for one in members if one.heads != feed]
+        hanging = _in_order(feed, members)
         total += INVERSION * sum(_ahead(task, starts[b.id]) < _ahead(task, starts[a.id]) for a, b in pairwise(hanging))
     if task.lines > 1 and not task.strict:
         total += min(
@@ -195,7 +195,7 @@ def _holds(task: Task, items: Mapping[str, Item], starts: Mapping[str, int]) -> 
     return not task.in_turn or all(
         starts[a.id] < starts[b.id]
         for feed, members in _groups(task).items()
-        for a, b in pairwise([one for one in members if one.heads != feed])
+        for a, b in pairwise(_in_order(feed, members))
     )
 
 
@@ -208,6 +208,11 @@ def _groups(task: Task) -> dict[str, list[Item]]:
         if item.feed:
             found.setdefault(item.feed, []).append(item)
     return {feed: sorted(held, key=lambda one: one.turn) for feed, held in found.items() if len(held) > 1}
+
+
+def _in_order(feed: str, members: Sequence[Item]) -> list[Item]:
+    """The order in which devices that hang together had best stand: first what they hang on, then each in its turn."""
+    return sorted(members, key=lambda one: (one.heads != feed, one.turn))
 
 
 def _fits(task: Task, item: Item, starts: Mapping[str, int], turn: int) -> bool:
@@ -342,7 +347,7 @@ def _terms(model: cp_model.CpModel, task: Task, start: _Vars) -> list[cp_model.L
                 model.add(low <= start[one.id])
                 model.add(high >= start[one.id] + one.wide)
             terms.append(SPAN * (high - low - sum(one.wide for one in members)))
-        hanging = [one for one in members if one.heads != feed]
+        hanging = _in_order(feed, members)
         for a, b in pairwise(hanging):
             if task.in_turn:
                 model.add(start[a.id] + a.wide <= start[b.id])

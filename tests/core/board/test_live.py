@@ -1,0 +1,122 @@
+"""What is live, against reachability in a general-purpose graph library (networkx), and cases anybody can follow by hand."""
+
+from __future__ import annotations
+
+import unittest
+
+import networkx as nx
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from tests.builders import circuit, feeder, job, mcb, rcbo, two_boards
+from tests.core.board.made import boards, models, packed
+from tests.core.board.test_netlist import metal
+from vivid_lattice.core.board.isolating import isolation_for
+from vivid_lattice.core.board.live import stays_live, switch_id, what_is_live
+from vivid_lattice.core.job import Job, MainSwitch, Rcd
+from vivid_lattice.core.switchgear import SurgeDevice
+
+
+def states(of: Job, *open_: str, board: str = "main") -> dict[str, str]:
+    """How each net of a board stands with switches open, by net."""
+    return {one.net: one.state for one in what_is_live(models(of), open_) if one.board == board}
+
+
+def changed(of: Job, **parts: object) -> Job:
+    return of.model_copy(update={"boards": (of.boards[0].model_copy(update=parts), *of.boards[1:])})
+
+
+class AgainstReachability(unittest.TestCase):
+    """The same by another way."""
+
+    @settings(max_examples=30, deadline=None, derandomize=True, database=None, suppress_health_check=list(HealthCheck))
+    @given(boards(20), st.data())
+    def test_what_is_at_a_lines_voltage_is_what_the_list_joins_to_it(self, of: Job, data: st.DataObject) -> None:
+        all_models = models(of)
+        model = all_models["main"]
+        switches = sorted(model.scheme.contacts)
+        open_ = set(data.draw(st.lists(st.sampled_from(switches), max_size=4)))
+        graph = metal(model)
+        for unit, contacts in model.scheme.contacts.items():
+            if unit not in open_:
+                graph.add_edges_from(contacts)
+        told = {one.net: one for one in what_is_live(all_models, [switch_id("main", unit) for unit in open_])}
+        for net in model.scheme.nets:
+            joined = [line for line in model.units.lines if nx.has_path(graph, net.terminals[0], f"supply/{line}")]
+            self.assertEqual(told[net.id].state == "live", bool(joined), net.id)
+            if joined:
+                self.assertEqual(told[net.id].line, joined[0])
+            if nx.has_path(graph, net.terminals[0], "supply/N"):
+                self.assertEqual(told[net.id].state, "neutral")
+
+
+class ByHand(unittest.TestCase):
+    """Boards one can follow with a finger."""
+
+    def test_with_the_main_switch_open_only_its_incoming_side_is_live(self) -> None:
+        of = job(circuit(id="c1"), circuit(id="c2", name="Second", device=mcb(16.0)))
+        live = [net for net, state in states(of, "main|main").items() if state == "live"]
+        self.assertEqual(live, ["ahead.L1"])
+
+    def test_what_is_tapped_ahead_of_a_residual_current_main_switch_stays_live(self) -> None:
+        surge = (SurgeDevice(id="s", name="Surge device", type="2", backup_a=32.0),)
+        of = changed(job(), surge=surge, main_switch=MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0)))
+        touched = {one for _, ends in stays_live(models(of), "main", ["main|main"]) for one in ends}
+        self.assertIn("surge:s/L1/tap", touched)
+        said = isolation_for(models(of), "main", "board")
+        self.assertTrue(any("Surge device" in one for one in said.stays_live))
+
+    def test_a_single_pole_device_leaves_the_neutral_joined_and_a_double_pole_one_does_not(self) -> None:
+        for device, state in ((mcb(16.0), "neutral"), (rcbo(16.0), "dead")):
+            of = job(circuit(device=device))
+            found = states(of, "main|way:c1")
+            net = "N" if state == "neutral" else "c1.N"
+            self.assertEqual((found["c1.L1"], found[net]), ("dead", state))
+
+    def test_a_neutral_that_alone_is_parted_is_live_through_what_is_connected(self) -> None:
+        of = changed(job(circuit(id="c1", device=mcb(16.0))), main_switch=MainSwitch(rating_a=100.0))
+        model = models(of)
+        # The main switch's neutral contact alone has failed open.
+        contacts = dict(model["main"].scheme.contacts)
+        object.__setattr__(
+            model["main"].scheme, "contacts", contacts | {"main": tuple(one for one in contacts["main"] if "/N/" not in one[0])}
+        )
+        found = {one.net: one for one in what_is_live(model, ())}
+        self.assertEqual((found["N"].state, found["N"].line), ("through-load", "L1"))
+
+    def test_a_sub_board_is_dead_once_its_feeder_is_off_and_alive_beside_its_own_main_switch(self) -> None:
+        of = two_boards(feeder(), circuit(id="c1"))
+        self.assertEqual(states(of, "main|way:f1", board="sub")["bus.L1"], "dead")
+        self.assertEqual(states(of, board="sub")["bus.L1"], "live")
+
+    def test_nothing_is_live_without_a_supply(self) -> None:
+        found = {one.state for one in what_is_live(models(packed(job())), (), supply_on=False)}
+        self.assertLessEqual(found, {"dead", "neutral", "earth"})
+
+
+class Isolating(unittest.TestCase):
+    """The order of isolation."""
+
+    def test_work_inside_goes_by_the_main_switch_and_at_it_by_what_is_ahead(self) -> None:
+        of = models(two_boards(feeder(), circuit(id="c1")).model_copy())
+        at_way = isolation_for(of, "sub", "way:c1")
+        self.assertIn("way 1 of Main board", at_way.steps[1])
+        self.assertEqual(at_way.open, ("main|way:f1",))
+        one = models(job())
+        self.assertEqual(isolation_for(one, "main", "way:c1").open, ("main|main",))
+        at_main = isolation_for(one, "main", "main")
+        self.assertEqual(at_main.open, ())
+        self.assertTrue(any("cut-out" in step for step in at_main.steps))
+
+    def test_out_at_a_circuit_a_single_pole_device_warns_of_the_neutral(self) -> None:
+        for device, warned in ((mcb(16.0), True), (rcbo(16.0), False)):
+            steps = isolation_for(models(job(circuit(device=device))), "main", "circuit:c1").steps
+            self.assertEqual(any("neutral stays joined" in step for step in steps), warned)
+            self.assertLess(
+                next(at for at, step in enumerate(steps) if "Prove the voltage" in step),
+                next(at for at, step in enumerate(steps) if "dead:" in step),
+            )
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,246 @@
+"""Every check of a board's build has a case that passes, one that fails (or is advised against), and one starved of an input."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import dataclass
+
+from tests.builders import circuit, cutout, feeder, job, mcb, rcbo, supply, two_boards
+from tests.core.board.made import packed
+from tests.core.board.test_arrange import housed
+from vivid_lattice.core.assess import assess
+from vivid_lattice.core.board.moving import lay_out
+from vivid_lattice.core.checks import BOARD_CHECKS
+from vivid_lattice.core.findings import Finding, Subject
+from vivid_lattice.core.housing import CombStock, Enclosure, Gear, Labels, LabelText, NeutralAt, Spot, Standing
+from vivid_lattice.core.job import Circuit, Device, GroupRcd, Job, JobInfo, Load, MainSwitch, Rcd
+from vivid_lattice.core.places import Room
+from vivid_lattice.core.remedies import find
+from vivid_lattice.core.switchgear import SurgeDevice
+from vivid_lattice.demo import demo_job
+
+LAMP = (Load(name="Lamp", kind="lamp", power_w=100.0, power_factor=1.0),)
+KILN = (Load(name="Kiln", kind="kiln", power_w=7200.0),)
+BOARD = MainSwitch(rating_a=100.0, family="moor-switch")
+
+
+def changed(of: Job, **parts: object) -> Job:
+    """The job with parts of its first board changed."""
+    return of.model_copy(update={"boards": (of.boards[0].model_copy(update=parts), *of.boards[1:])})
+
+
+def with_housing(of: Job, **parts: object) -> Job:
+    return changed(of, housing=of.boards[0].housing.model_copy(update=parts))
+
+
+def with_enclosure(of: Job, **parts: object) -> Job:
+    enclosure = of.boards[0].housing.enclosure
+    assert enclosure is not None
+    return with_housing(of, enclosure=enclosure.model_copy(update=parts))
+
+
+def tarn(rating_a: float = 16.0, **more: object) -> Device:
+    return mcb(rating_a, family="tarn-b", **more)
+
+
+def laid(*circuits: Circuit, rows: int = 1, modules: int = 18, **board: object) -> Job:
+    """A board of one family, laid out."""
+    held = circuits or (circuit(device=tarn()), circuit(id="c2", name="Lamps", loads=LAMP, device=tarn(6.0)))
+    return lay_out(housed(changed(job(*held), main_switch=BOARD, **board), rows, modules), "main")[0]
+
+
+def grouped(*neutrals: NeutralAt, own: bool = False) -> Job:
+    """Two circuits behind two RCDs, with neutrals put elsewhere."""
+    device = rcbo(16.0) if own else mcb(16.0)
+    of = job(circuit(id="c1", device=device), circuit(id="c2", name="Second", device=device))
+    groups = tuple(GroupRcd(id=n, name=f"RCD {n}", rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for n in ("r1", "r2"))
+    ways = tuple(way.model_copy(update={"rcd": f"r{way.number}"}) for way in of.boards[0].ways)
+    return with_housing(changed(of, rcds=groups, ways=ways), neutrals=neutrals)
+
+
+def hung(of: Job | None = None, room: Room | None = None, **standing: object) -> Job:
+    """A board that hangs somewhere."""
+    made = of or laid()
+    made = made.model_copy(update={"rooms": (*made.rooms, *((room,) if room else ()))})
+    return with_housing(made, standing=Standing.model_validate(({"room": room.id} if room else {}) | standing))
+
+
+def in_school(name: str, **standing: object) -> Job:
+    """The first board of a demo of a school, hung so."""
+    return hung(demo_job({"anz": "wool-loft", "na": "keepers-house", "za": "honey-house"}[name]), **standing)
+
+
+def unknown_lines() -> Job:
+    """A sub-board whose feeder has not been given a line of three."""
+    made = two_boards(feeder()).model_copy(update={"supply": supply(phases=3)})
+    return made.model_copy(update={"boards": (made.boards[0], made.boards[1].model_copy(update={"main_switch": BOARD}))})
+
+
+BATH = Room(id="bath", name="Bath", kind="bath")
+SMALL = Enclosure(title="Box", rows=1, modules=12, width_mm=250, height_mm=200, depth_mm=80)
+WARM = (circuit(id="c1", loads=KILN, device=tarn(32.0)), circuit(id="c2", name="Second kiln", loads=KILN, device=tarn(32.0)))
+MIXED = (circuit(device=tarn()), circuit(id="c2", name="Odd", loads=LAMP, device=mcb(6.0, family="odd")))
+
+
+def mixed() -> Job:
+    """Two families whose clamps lie at different heights, side by side on one comb."""
+    odd = {"id": "odd", "title": "Odd breaker", "kind": "breaker", "ratings_a": [6, 16], "comb_height_mm": 12}
+    of = changed(job(*MIXED), main_switch=BOARD).model_copy(update={"families": ()})
+    of = Job.model_validate(of.model_dump() | {"families": [odd]}, strict=False)
+    return lay_out(housed(of, 1, 18), "main")[0]
+
+
+@dataclass(frozen=True)
+class Case:
+    """A job, what a check says of its first (or the named) board, and what its sentence or need has in it."""
+
+    check: str
+    made: Job
+    verdict: str
+    said: str = "."
+    board: str = "main"
+
+
+CASES = (
+    Case("ways", job(), "pass", "needs 1 ways and has 40"),
+    Case("ways", changed(job(), ways_total=1), "advice", "0 of 1 ways stay free"),
+    Case("ways", laid(), "pass", "needs 4 modules and has 18"),
+    Case("ways", with_enclosure(laid(), modules=3), "fail", "choose a larger enclosure"),
+    Case("ways", laid(modules=4), "advice", "0 of 4 modules stay free; 0.8 as a habit"),
+    Case("ways", with_housing(laid(), spots=(Spot(unit="main", row=1, at=4.0), Spot(unit="way:c1", row=1, at=5.0))), "fail", "same place in row 1"),
+    Case("ways", with_housing(laid(), spots=(Spot(unit="main", row=1, at=17.0),)), "fail", "past the end of row 1"),
+    Case("ways", with_housing(laid(), spots=(Spot(unit="main", row=2, at=0.0),)), "fail", "past the last row, 1"),
+    Case("ways", job(circuit(lines=()), supply=supply(phases=3)), "pass"),
+    Case("comb", job(), "not-applicable", "not laid out yet"),
+    Case("comb", laid(), "pass", "at one height"),
+    Case("comb", laid(circuit(device=mcb(16.0)), circuit(id="c2", name="B", device=mcb(16.0))), "advice", "take all of one family"),
+    Case("comb", mixed(), "fail", "8 mm and 12 mm"),
+    Case("comb", with_housing(laid(), comb=CombStock(rating_a=10.0, teeth=12)), "fail", "may carry 22 A, and is made for 10 A"),
+    Case("comb", with_housing(laid(), comb=CombStock(rating_a=63.0, teeth=2)), "fail", "cut to 3 teeth"),
+    Case("comb", with_housing(laid(), comb=CombStock(rating_a=63.0, teeth=12, height_mm=10.0)), "fail", "8 mm and 10 mm"),
+    Case("comb", with_housing(laid(), comb=CombStock(rating_a=63.0, teeth=12, ends_insulated=False)), "fail", "cut ends are bare"),
+    Case("comb", with_housing(laid(), spots=()), "missing", "a place on the rails for Main switch and 2 more"),
+    Case("comb", laid(circuit(device=tarn()), modules=4), "pass"),
+    Case("comb", demo_job("keepers-house"), "pass", "sits on its line"),
+    Case("comb", with_housing(demo_job("keepers-house"), spots=tuple(
+        spot.model_copy(update={"at": 19.0 if spot.at % 2 == 0 else 18.0}) if spot.unit == "way:c3" else spot
+        for spot in demo_job("keepers-house").boards[0].housing.spots)), "fail", "Laundry is meant for L1 and sits on L2"),
+    Case("terminals", grouped(), "pass", "its own of 3 neutral bars"),
+    Case("terminals", grouped(NeutralAt(circuit="c1", bar="N-r2")), "fail", "both RCDs open as soon as the circuit draws"),
+    Case("terminals", grouped(NeutralAt(circuit="c1", bar="N")), "fail", "its RCD opens as soon as the circuit draws"),
+    Case("terminals", with_housing(changed(grouped(NeutralAt(circuit="c1", bar="N-r2")), ways=tuple(
+        way.model_copy(update={"rcd": None if way.number == 1 else "r2"}) for way in grouped().boards[0].ways))), "fail", "the RCD it was put behind"),
+    Case("terminals", grouped(NeutralAt(circuit="c1", bar="N-r1"), own=True), "fail", "not on its own device"),
+    Case("terminals", with_enclosure(laid(), bar_places=3), "fail", "there are 3"),
+    Case("terminals", job(circuit(kind="ring", device=rcbo(32.0))), "advice", "is not known: look it up"),
+    Case("terminals", job(circuit(kind="ring", device=rcbo(32.0, family="fell-rcbo-slim"))), "pass"),
+    Case("terminals", job(circuit(cable=Circuit.model_fields["cable"].default, device=tarn())), "pass"),
+    Case("terminals", changed(job(), ways=()).model_copy(update={"circuits": ()}), "not-applicable"),
+    Case("terminals", unknown_lines(), "missing", "line", "sub"),
+    Case("thermal", job(), "not-applicable", "not laid out yet"),
+    Case("thermal", laid(), "pass", "breakers are made for 40 °C"),
+    Case("thermal", hung(ambient_c=38.0), "advice", "breakers are made for 40 °C"),
+    Case("thermal", with_enclosure(laid(), dissipates_w=1.0), "fail", "the enclosure gets rid of 1 W"),
+    Case("thermal", hung(with_enclosure(laid(*WARM, modules=4), **SMALL.model_dump(include={"width_mm", "height_mm", "depth_mm"})), ambient_c=40.0), "fail", "1 warm neighbours its B32 carries"),
+    Case("thermal", with_housing(laid(), spots=()), "missing"),
+    Case("isolation", job(), "pass", "breaks all live conductors"),
+    Case("isolation", changed(job(), main_switch=None), "advice", "o main switch is stated"),
+    Case("isolation", changed(laid(), main_switch=None), "fail", "nothing isolates the installation"),
+    Case("isolation", changed(job(), main_switch=MainSwitch(rating_a=100.0, breaks="lines")), "fail", "leaves the neutral joined"),
+    Case("isolation", changed(job(), main_switch=MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0)), surge=(SurgeDevice(id="s", name="Surge", type="2"),)), "advice", "Surge stays live with the main switch off"),
+    Case("isolation", two_boards(), "advice", "no main switch of its own", "sub"),
+    Case("isolation", changed(job(), gear=(Gear(id="k", name="All off", kind="contactor", switches=("c1",)),)), "pass"),
+    Case("isolation", unknown_lines(), "missing", "line", "sub"),
+    Case("labelling", with_housing(job(), labels=Labels(main_earth_at="below the meter")), "pass", "each with a text of its own"),
+    Case("labelling", job(), "advice", "does not say yet where the main earthing terminal is"),
+    Case("labelling", job(circuit(), circuit(id="c2")), "fail", "2 ways are called Heater"),
+    Case("labelling", with_housing(job(), labels=Labels(texts=(LabelText(circuit="c1", text="Power"),), main_earth_at="here")), "advice", "says Power and not where"),
+    Case("position", job(), "not-applicable", "not laid out yet"),
+    Case("position", laid(), "missing", "where Main board hangs"),
+    Case("position", hung(), "pass", "hangs where it may"),
+    Case("position", hung(place="under-stairs"), "advice", "the only stair"),
+    Case("position", hung(with_enclosure(laid(), material="moulded")), "fail", "must not burn"),
+    Case("position", hung(with_enclosure(laid(), blanks=False)), "fail", "without a blank"),
+    Case("position", hung(room=BATH), "missing", "from the zones of Bath"),
+    Case("position", hung(room=BATH, across_m=0.6, bottom_m=1.5), "fail", "hangs in zone 2"),
+    Case("position", hung(room=BATH, across_m=0.61, bottom_m=1.5), "pass"),
+    Case("position", in_school("anz", handle_m=2.0, bottom_m=0.5), "pass", "hangs where it may"),
+    Case("position", in_school("anz", handle_m=2.01), "fail", "2 m is the most"),
+    Case("position", in_school("anz", handle_m=1.8, door=False, bottom_m=1.19), "fail", "1.2 m is the least"),
+    Case("position", in_school("anz", handle_m=1.8, place="hydrant-cupboard"), "fail", "hydrant"),
+    Case("position", in_school("za", handle_m=2.21), "fail", "2.2 m is the most"),
+    Case("position", in_school("na", handle_m=1.9), "missing", "free depth in front"),
+    Case("position", in_school("na", handle_m=1.9, clear_m=0.9), "fail", "0.914 m is the least"),
+    Case("position", in_school("na", handle_m=1.9, clear_m=1.0, place="clothes-closet"), "fail", "clothes closet"),
+)  # fmt: skip
+
+
+def of_board(made: Job, check: str, board: str = "main") -> Finding:
+    found = find(assess(made), check, Subject("board", board if board != "main" else made.boards[0].id))
+    assert found is not None
+    return found
+
+
+class Verdicts(unittest.TestCase):
+    """Each case as written."""
+
+    def test_each_case_gets_its_verdict_and_says_why(self) -> None:
+        for number, case in enumerate(CASES):
+            with self.subTest(f"{number} {case.check} {case.verdict} {case.said}"):
+                found = of_board(case.made, case.check, case.board)
+                told = found.sentence + "".join(need.what for need in found.needs)
+                self.assertEqual((found.verdict, case.said in told), (case.verdict, True), told)
+                if case.verdict not in ("missing", "not-applicable"):
+                    self.assertTrue(found.rule and found.working)
+
+    def test_there_is_a_case_of_each_kind_for_every_check_of_the_build(self) -> None:
+        builds = {check.id for check in BOARD_CHECKS if check.of == "build"}
+        self.assertEqual({case.check for case in CASES if case.verdict == "pass"}, builds)
+        self.assertEqual({case.check for case in CASES if case.verdict in ("fail", "advice")}, builds)
+        # Ways count what is there and labels what is written: neither can lack an input.
+        starved = {case.check for case in CASES if case.verdict == "missing"}
+        self.assertEqual(starved, builds - {"ways", "labelling"})
+
+    def test_surge_leads_come_from_the_drawing_where_nobody_has_measured_them(self) -> None:
+        device = SurgeDevice.model_validate({
+            "id": "s", "name": "Surge device", "type": "2", "up_kv": 1.4, "uc_v": 275.0, "discharge_ka": 20.0,
+            "short_circuit_ka": 25.0, "backup_most_a": 125.0, "live_mm2": 6.0, "earth_mm2": 6.0,
+        })  # fmt: skip
+        plan = job().surge.model_copy(update={"declined": None, "furthest_m": 8.0})
+        bare = changed(job(surge=plan), surge=(device,))
+        first = find(assess(bare), "surge", Subject("supply", "supply"))
+        assert first is not None
+        self.assertEqual(first.verdict, "missing")
+        drawn = lay_out(housed(bare, 1, 12), "main")[0]
+        found = find(assess(drawn), "surge", Subject("supply", "supply"))
+        assert found is not None
+        self.assertNotEqual(found.verdict, "missing")
+        self.assertIn("as drawn", " ".join(step.meaning for step in found.working))
+
+    def test_heat_and_neighbours_are_a_sum_anybody_can_follow(self) -> None:
+        found = of_board(laid(*WARM, modules=18), "thermal")
+        inside = next(step.result for step in found.working if step.symbol == "T")
+        # Two kilns of 31.4 A side by side, a gap between them: each breaker alone, 32 A less 0.7 % a kelvin over 30 °C.
+        carries = 32 * (1 - 0.007 * max(0.0, inside - 30))
+        self.assertEqual(found.verdict, "fail" if carries < 7200 / 230 else "tight")
+
+    def test_the_school_says_how_a_main_switch_breaks(self) -> None:
+        for name, words in (("wool-loft", "breaks all lines"), ("millrace", "breaks all live conductors")):
+            self.assertIn(words, of_board(demo_job(name), "isolation").sentence)
+
+    def test_a_larger_board_never_asks_for_less_room(self) -> None:
+        needed = [
+            of_board(job(*(circuit(id=f"c{n}", name=f"C{n}") for n in range(1, count + 1)), supply=supply(cutout=cutout())), "ways").value
+            for count in (1, 5, 20)
+        ]  # fmt: skip
+        self.assertEqual(needed, sorted(needed, key=lambda one: one or 0))
+
+    def test_a_board_of_another_school_is_judged_by_its_own_rules(self) -> None:
+        moulded = with_enclosure(hung(packed(job())), material="moulded")
+        self.assertEqual(of_board(moulded, "position").verdict, "fail")
+        shed = moulded.model_copy(update={"job": JobInfo(title="Shed", premises="other")})
+        self.assertEqual(of_board(shed, "position").verdict, "pass")
+
+
+if __name__ == "__main__":
+    unittest.main()
