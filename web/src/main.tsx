@@ -13,6 +13,7 @@ import { Jobs } from "./jobs";
 import { LatticeView } from "./lattice";
 import { Protection } from "./protection";
 import { Schools } from "./schools";
+import { SurveyPage } from "./survey";
 import { Variants } from "./variants";
 
 const router = createBrowserRouter([
@@ -23,6 +24,7 @@ const router = createBrowserRouter([
     children: [
       { index: true, element: <Navigate to="lattice" replace /> },
       { path: "intake", element: <Intake /> },
+      { path: "survey", element: <SurveyPage /> },
       { path: "lattice", element: <LatticeView /> },
       { path: "protection", element: <Protection /> },
       { path: "board", element: <BoardPage /> },

@@ -21,6 +21,7 @@ from vivid_lattice.api import (
     problems,
     protection,
     rules,
+    survey,
     trips,
     wired,
 )
@@ -49,7 +50,7 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
     )
     app.state.database = database
     problems.install(app)
-    for module in (jobs, trips, wired, photos, assessments, protection, faults, boards, rules, demos):
+    for module in (jobs, trips, wired, photos, assessments, protection, faults, boards, survey, rules, demos):
         app.include_router(module.router)
     app.add_api_route("/api/health", _health, methods=["GET"], tags=["server"])
     app.add_api_route("/{path:path}", _page, methods=["GET"], include_in_schema=False)

@@ -14,13 +14,15 @@ from pydantic import BaseModel, Field
 from vivid_lattice.core.board.catalogue import Kept, enclosures
 from vivid_lattice.core.board.isolating import Isolation, isolation_for
 from vivid_lattice.core.board.moving import board_of, lay_out, move, numbered_as_placed
+from vivid_lattice.core.board.onemore import Solution, one_more
+from vivid_lattice.core.board.swapping import Swap, swap
 from vivid_lattice.core.board.view import BoardView, view_of
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
 from vivid_lattice.core.checks.context import BoardContext, Network
 from vivid_lattice.core.document import checked
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.job import Circuit, Device, Job
 from vivid_lattice.core.rules import rule_set
 
 router = APIRouter(prefix="/api/boards", tags=["boards"])
@@ -98,6 +100,34 @@ class LinesResponse(StreamingResponse):
     """An answer that comes line by line, each a JSON object."""
 
     media_type = "application/x-ndjson"
+
+
+class OneMoreRequest(BaseModel):
+    """A circuit to add to a board; what it leaves open is chosen."""
+
+    document: Job
+    board: BoardId
+    circuit: Circuit
+
+
+class SwapRequest(BaseModel):
+    """A circuit whose device is changed for another one in its place."""
+
+    document: Job
+    circuit: Annotated[str, Field(max_length=40, examples=["c1"])]
+    device: Device
+
+
+@router.post("/one-more")
+def add_one_more(request: OneMoreRequest) -> list[Solution]:
+    """Every way to add a circuit to a board, each designed and checked."""
+    return list(one_more(checked(request.document), request.board, request.circuit))
+
+
+@router.post("/swap")
+def swap_device(request: SwapRequest) -> Swap:
+    """What changing a device in its place meets."""
+    return swap(checked(request.document), request.circuit, request.device)
 
 
 @router.get("/enclosures")

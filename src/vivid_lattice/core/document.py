@@ -154,6 +154,7 @@ def _inconsistencies(job: Job) -> Iterator[tuple[str, str]]:
     yield from _twice("circuits", (circuit.id for circuit in job.circuits))
     yield from _ways(job)
     yield from _housed(job)
+    yield from _survey(job)
     yield from _tree(job)
     yield from _lines(job)
     yield from _source(job)
@@ -226,6 +227,25 @@ def _housed(job: Job) -> Iterator[tuple[str, str]]:
         standing = board.housing.standing
         if standing is not None and standing.room is not None and standing.room not in rooms:
             yield f"{at}.housing.standing.room", f"no room '{standing.room}'"
+
+
+def _survey(job: Job) -> Iterator[tuple[str, str]]:
+    """Ways of a surveyed board that stand twice, or that something is said to take over that does not exist."""
+    boards, circuits = {board.id for board in job.boards}, {circuit.id for circuit in job.circuits}
+    yield from _twice("survey.boards", (board.id for board in job.survey.boards))
+    for index, board in enumerate(job.survey.boards):
+        at = f"survey.boards[{index}]"
+        if board.replaced_by is not None and board.replaced_by not in boards:
+            yield f"{at}.replaced_by", f"no board '{board.replaced_by}'"
+        numbers, taken = Counter(way.number for way in board.ways), Counter(way.circuit for way in board.ways)
+        for number, way in enumerate(board.ways):
+            here = f"{at}.ways[{number}]"
+            if numbers[way.number] > 1:
+                yield f"{here}.number", f"way {way.number} is written down twice"
+            if way.circuit is not None and way.circuit not in circuits:
+                yield f"{here}.circuit", f"no circuit '{way.circuit}'"
+            elif way.circuit is not None and taken[way.circuit] > 1:
+                yield f"{here}.circuit", f"'{way.circuit}' takes over {taken[way.circuit]} ways; it can take over one"
 
 
 def _tree(job: Job) -> Iterator[tuple[str, str]]:

@@ -7,6 +7,8 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from vivid_lattice.core.found import Survey
+from vivid_lattice.core.housing import Housing
 from vivid_lattice.core.job import Board, Cable, Circuit, Device, Job, Section
 
 _SUPPLY_WORDS = {
@@ -26,6 +28,15 @@ _SUPPLY_PARTS = {
     "earthing": "Earthing and bonding",
     "prerequisites": "Prerequisites of a larger service",
 }
+_BOARD_PARTS = {"surge": "surge protection", "relay": "voltage relay", "gear": "control gear", "tap": "its feed"}
+_HOUSING_PARTS = {
+    "standing": "where it hangs",
+    "wishes": "wishes",
+    "comb": "the comb at hand",
+    "habits": "habits of wiring",
+    "labels": "labels",
+    "neutrals": "bars of neutrals",
+}
 _SECTION_WORDS = {
     "length_m": ("", "m"),
     "method": ("method", ""),
@@ -41,7 +52,11 @@ def differences(old: Job, new: Job) -> list[str]:
     """Everything that differs, one short sentence each (as 'Kiln: 6 → 10 mm²'); nothing where they are the same."""
     found = [*_fields("job", old.job, new.job), *_fields("settings", old.settings, new.settings)]
     found += [*_supply(old, new), *_by_id("room", old.rooms, new.rooms)]
-    found += [*_boards(old, new), *_circuits(old, new)]
+    found += [*_boards(old, new), *_circuits(old, new), *_survey(old.survey, new.survey)]
+    if old.surge != new.surge:
+        found.append("Need for surge protection changed")
+    if old.families != new.families:
+        found.append("Own device families changed")
     return list(dict.fromkeys(found))
 
 
@@ -118,6 +133,11 @@ def _board(old: Board, new: Board, job: Job) -> Iterator[str]:
         yield f"{new.name}: main switch, RCDs or rating changed"
     if old.fed_by != new.fed_by:
         yield f"{new.name}: fed from elsewhere"
+    for field, words in _BOARD_PARTS.items():
+        if getattr(old, field) != getattr(new, field):
+            yield f"{new.name}: {words} changed"
+    if old.housing != new.housing:
+        yield from (f"{new.name}: {words}" for words in _housing(old.housing, new.housing))
     names = {circuit.id: circuit.name for circuit in job.circuits}
     was = {way.circuit: way for way in old.ways}
     for way in new.ways:
@@ -126,6 +146,37 @@ def _board(old: Board, new: Board, job: Job) -> Iterator[str]:
             yield f"{names.get(way.circuit, way.circuit)}: way {before.number} → {way.number}"
         elif before is not None and before.rcd != way.rcd:
             yield f"{names.get(way.circuit, way.circuit)}: RCD {_said(before.rcd)} → {_said(way.rcd)}"
+
+
+def _housing(old: Housing, new: Housing) -> Iterator[str]:
+    if old.enclosure != new.enclosure:
+        was, now = (one.title if one else "none" for one in (old.enclosure, new.enclosure))
+        yield f"enclosure {was} → {now}" if was != now else "the enclosure's measures changed"
+    if old.spots != new.spots:
+        before = {spot.unit: (spot.row, spot.at) for spot in old.spots}
+        moved = [spot for spot in new.spots if before.get(spot.unit) != (spot.row, spot.at)]
+        yield f"{len(moved)} devices moved" if old.spots else "laid out"
+    for field, words in _HOUSING_PARTS.items():
+        if getattr(old, field) != getattr(new, field):
+            yield f"{words} changed"
+
+
+def _survey(old: Survey, new: Survey) -> Iterator[str]:
+    yield from _by_id("old board", old.boards, new.boards)
+    was = {board.id: board for board in old.boards}
+    for board in new.boards:
+        before = was.get(board.id)
+        if before is None or before == board:
+            continue
+        known, now = ({way.number: way for way in one.ways} for one in (before, board))
+        for number in sorted(known.keys() | now.keys()):
+            if known.get(number) != now.get(number):
+                done = "written down" if number not in known else "taken out" if number not in now else "changed"
+                yield f"{board.name}: way {number} {done}"
+        if before.seen != board.seen:
+            yield f"{board.name}: what was seen changed"
+        if before.model_copy(update={"ways": board.ways, "seen": board.seen, "name": board.name}) != board:
+            yield f"{board.name}: main switch or material changed"
 
 
 def _circuits(old: Job, new: Job) -> Iterator[str]:

@@ -6,11 +6,13 @@ yet*: a check that needs it says so and does not pass. ``"auto"`` means *choose 
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Annotated, Any, Literal
 
 from pydantic import ConfigDict, Field
 
 from vivid_lattice.core.device.family import Family
+from vivid_lattice.core.found import Survey
 from vivid_lattice.core.housing import Gear, Housing
 from vivid_lattice.core.part import Auto, Id, Name, Part, Text
 from vivid_lattice.core.places import Placed, Room
@@ -251,8 +253,20 @@ class FedByWay(Part):
     way: Annotated[int, Field(ge=1, le=200)]
 
 
+class Tap(Part):
+    """How a further board at the origin is tapped off ahead of the first one's main switch, so that it stays on. None: not known
+    yet. ``labelled``: at both boards."""
+
+    device: Cutout | None = None
+    line_mm2: Annotated[float, Field(gt=0, le=120)] | None = None
+    neutral_mm2: Annotated[float, Field(gt=0, le=120)] | None = None
+    earth_mm2: Annotated[float, Field(gt=0, le=120)] | None = None
+    length_m: Annotated[float, Field(gt=0, le=50)] | None = None
+    labelled: bool | None = None
+
+
 class Board(Part):
-    """A consumer unit, switchboard or panel."""
+    """A consumer unit, switchboard or panel. ``tap``: of a further board at the origin, how it is tapped off."""
 
     id: Id
     name: Name
@@ -271,6 +285,7 @@ class Board(Part):
     relay: VoltageRelay | None = None
     ways: Annotated[tuple[Way, ...], Field(strict=False)] = ()
     gear: Annotated[tuple[Gear, ...], Field(strict=False, max_length=40)] = ()
+    tap: Tap | None = None
     housing: Housing = Housing()
 
 
@@ -461,6 +476,7 @@ class Job(Part):
     rooms: Annotated[tuple[Room, ...], Field(strict=False, max_length=200)] = ()
     boards: Annotated[tuple[Board, ...], Field(strict=False, max_length=50)] = ()
     circuits: Annotated[tuple[Circuit, ...], Field(strict=False, max_length=1000)] = ()
+    survey: Survey = Survey()
 
 
 def with_circuit(job: Job, circuit: Circuit) -> Job:
@@ -477,6 +493,18 @@ def with_parts(job: Job, circuits: tuple[Circuit, ...], boards: tuple[Board, ...
             "boards": tuple(new_boards.get(old.id, old) for old in job.boards),
         }
     )
+
+
+def free_id(wish: str, taken: Collection[str]) -> str:
+    """An id that nothing has yet: the one wished for, else with a number behind it.
+
+    >>> free_id("sub", {"main"}), free_id("sub", {"sub", "sub-2"})
+    ('sub', 'sub-3')
+    """
+    name, number = wish, 2
+    while name in taken:
+        name, number = f"{wish}-{number}", number + 1
+    return name
 
 
 def names_of(job: Job) -> dict[str, str]:

@@ -12,6 +12,7 @@ DEMOS: tuple[str, ...] = (
     "lamp-cottage",
     "ferry-landing",
     "lock-lodge",
+    "bakehouse",
     "wool-loft",
     "press-house",
     "organ-loft",

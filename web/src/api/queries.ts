@@ -246,3 +246,37 @@ export const ticksQuery = (jobId: string) =>
     queryKey: ["wired", jobId],
     queryFn: () => answered(client.GET("/api/jobs/{job_id}/wired", { params: { path: { job_id: jobId } } })),
   });
+
+/** What may be wrong in a board that is found. */
+export const thingsQuery = queryOptions({
+  queryKey: ["things"],
+  queryFn: () => answered(client.GET("/api/survey/things")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** What follows from a surveyed board; until the next answer is there the last one stands. */
+export const surveyQuery = (document: Job, version: number, board: string, wanted: boolean) =>
+  queryOptions({
+    queryKey: ["survey", version, board],
+    queryFn: ({ signal }) => answered(client.POST("/api/survey/read", { body: { document, board }, signal })),
+    enabled: wanted,
+    placeholderData: (before) => before,
+    ...computed,
+  });
+
+/** A surveyed board and the one that takes its place. */
+export const beforeAfterQuery = (document: Job, version: number, board: string, wanted: boolean) =>
+  queryOptions({
+    queryKey: ["before-after", version, board],
+    queryFn: ({ signal }) =>
+      answered(client.POST("/api/survey/compare", { body: { document, board }, signal })),
+    enabled: wanted,
+    ...computed,
+  });
+
+/** The photos of a job. */
+export const photosQuery = (jobId: string) =>
+  queryOptions({
+    queryKey: ["photos", jobId],
+    queryFn: () => answered(client.GET("/api/jobs/{job_id}/photos", { params: { path: { job_id: jobId } } })),
+  });

@@ -728,6 +728,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/one-more": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add One More
+         * @description Every way to add a circuit to a board, each designed and checked.
+         */
+        post: operations["add_one_more_api_boards_one_more_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Swap Device
+         * @description What changing a device in its place meets.
+         */
+        post: operations["swap_device_api_boards_swap_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boards/enclosures": {
         parameters: {
             query?: never;
@@ -844,6 +884,126 @@ export interface paths {
          *     What cannot be laid out is refused before the first line.
          */
         post: operations["lay_board_out_api_boards_layout_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/survey/things": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Things
+         * @description What may be wrong in a board, the most urgent first.
+         */
+        get: operations["list_things_api_survey_things_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/survey/way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Type Way
+         * @description A typed line as a way. Refused with what was not understood.
+         */
+        post: operations["type_way_api_survey_way_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/survey/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Survey
+         * @description What follows from a surveyed board.
+         */
+        post: operations["read_survey_api_survey_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/survey/assess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Assess As Found
+         * @description The old board by the same checks as a new one.
+         */
+        post: operations["assess_as_found_api_survey_assess_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/survey/renew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Renew
+         * @description The new board made from the old one, the cable being the limit.
+         */
+        post: operations["renew_api_survey_renew_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/survey/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare Sides
+         * @description Before and after.
+         */
+        post: operations["compare_sides_api_survey_compare_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1079,6 +1239,18 @@ export interface components {
             base: number;
         };
         /**
+         * BeforeAfter
+         * @description A board before and after.
+         */
+        BeforeAfter: {
+            /** Circuits */
+            circuits: components["schemas"]["Compared"][];
+            before: components["schemas"]["Whole"];
+            after: components["schemas"]["Whole"];
+            /** Gained */
+            gained: string[];
+        };
+        /**
          * Block
          * @description A terminal block that a net needs, since its clamps take no second conductor, and where it finds room.
          */
@@ -1093,7 +1265,7 @@ export interface components {
         };
         /**
          * Board
-         * @description A consumer unit, switchboard or panel.
+         * @description A consumer unit, switchboard or panel. ``tap``: of a further board at the origin, how it is tapped off.
          */
         Board: {
             /**
@@ -1131,6 +1303,7 @@ export interface components {
              * @default []
              */
             gear: components["schemas"]["Gear"][];
+            tap?: components["schemas"]["Tap"] | null;
             /**
              * @default {
              *       "wishes": {
@@ -1596,6 +1769,20 @@ export interface components {
         CompareRequest: {
             before: components["schemas"]["Job"];
             after: components["schemas"]["Job"];
+        };
+        /**
+         * Compared
+         * @description A circuit before and after; a side is None where it is not there.
+         */
+        Compared: {
+            /** Name */
+            name: string;
+            /** Old Way */
+            old_way: number | null;
+            /** New Way */
+            new_way: number | null;
+            before: components["schemas"]["Side"] | null;
+            after: components["schemas"]["Side"] | null;
         };
         /**
          * Comparison
@@ -2134,6 +2321,21 @@ export interface components {
             text: string;
         };
         /**
+         * Fact
+         * @description Something that the swap meets: how it stands, and in words.
+         */
+        Fact: {
+            /** Topic */
+            topic: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Words */
+            words: string;
+        };
+        /**
          * FamiliesText
          * @description A user's families as CSV or JSON, and the ids that are used already.
          */
@@ -2448,6 +2650,118 @@ export interface components {
             remedies: components["schemas"]["Remedy"][];
         };
         /**
+         * FoundBoard
+         * @description A board as it was found. ``main``: what it is switched off by; ``replaced_by``: the board that takes its place.
+         */
+        FoundBoard: {
+            /**
+             * Id
+             * @example c1
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Main
+             * @default unknown
+             * @enum {string}
+             */
+            main: "switch" | "rcd" | "none" | "unknown";
+            /** Main Rating A */
+            main_rating_a?: number | null;
+            main_rcd?: components["schemas"]["FoundRcd"] | null;
+            /** Main Breaks */
+            main_breaks?: ("all" | "lines") | null;
+            /**
+             * Material
+             * @default unknown
+             * @enum {string}
+             */
+            material: "metal" | "moulded" | "wood" | "unknown";
+            /** Replaced By */
+            replaced_by?: string | null;
+            /**
+             * Ways
+             * @default []
+             */
+            ways: components["schemas"]["FoundWay"][];
+            /**
+             * Seen
+             * @default []
+             */
+            seen: components["schemas"]["Seen"][];
+        };
+        /**
+         * FoundLine
+         * @description A way's device in words.
+         */
+        FoundLine: {
+            /** Way */
+            way: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FoundRcd
+         * @description A residual-current function as it was found.
+         */
+        FoundRcd: {
+            /** Idn Ma */
+            idn_ma: number;
+            /**
+             * Type
+             * @default AC
+             * @enum {string}
+             */
+            type: "AC" | "A" | "F" | "B";
+            /**
+             * Delayed
+             * @default false
+             */
+            delayed: boolean;
+        };
+        /**
+         * FoundWay
+         * @description A way as it was found. ``kind``: a kind of device of the rule set, or 'blank', 'open', 'unknown'. ``cables``: how many are
+         *     under its clamp. ``label``: what was written on it; ``turned_out``: what it feeds, once it was switched off and tested.
+         *     ``circuit``: the circuit that takes it over; None: not settled yet.
+         */
+        FoundWay: {
+            /** Number */
+            number: number;
+            /** Kind */
+            kind: string;
+            /** Curve */
+            curve?: ("B" | "C" | "D") | null;
+            /** Rating A */
+            rating_a?: number | null;
+            rcd?: components["schemas"]["FoundRcd"] | null;
+            /** Conductor Mm2 */
+            conductor_mm2?: number | null;
+            /**
+             * Cables
+             * @default 1
+             */
+            cables: number;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * Proven
+             * @default false
+             */
+            proven: boolean;
+            /**
+             * Turned Out
+             * @default
+             */
+            turned_out: string;
+            /** Circuit */
+            circuit?: string | null;
+        };
+        /**
          * Gear
          * @description Control gear. A contactor stands ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
          *     the device of the one circuit that they switch, or that feeds them (a socket on the rail).
@@ -2755,6 +3069,12 @@ export interface components {
              * @default []
              */
             circuits: components["schemas"]["Circuit"][];
+            /**
+             * @default {
+             *       "boards": []
+             *     }
+             */
+            survey: components["schemas"]["Survey"];
         };
         /**
          * JobInfo
@@ -3098,6 +3418,31 @@ export interface components {
             family?: string | null;
         };
         /**
+         * Mapped
+         * @description An old way and what it becomes. ``old_a`` and ``near_a``: its rating and the modern one next to it; ``cable_a``: what
+         *     its conductor carries as it is laid, or, unknown, as in an insulated wall; ``new_a``: the rating to take, None where the
+         *     conductor is not known.
+         */
+        Mapped: {
+            /** Way */
+            way: number;
+            /** Name */
+            name: string;
+            /** Old */
+            old: string;
+            /** Old A */
+            old_a: number | null;
+            /** Near A */
+            near_a: number | null;
+            /** Cable A */
+            cable_a: number | null;
+            /** New A */
+            new_a: number | null;
+            /** Why */
+            why: string;
+            source: components["schemas"]["Source"];
+        };
+        /**
          * Matrix
          * @description The devices in series with any other, the pairs, and the characteristics for drawing.
          */
@@ -3267,6 +3612,19 @@ export interface components {
             /** Text */
             text: string;
             source: components["schemas"]["Source"];
+        };
+        /**
+         * OneMoreRequest
+         * @description A circuit to add to a board; what it leaves open is chosen.
+         */
+        OneMoreRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Board
+             * @example main
+             */
+            board: string;
+            circuit: components["schemas"]["Circuit"];
         };
         /**
          * Opening
@@ -3649,6 +4007,13 @@ export interface components {
             cell: components["schemas"]["Cell"];
         };
         /**
+         * RenewedAnswer
+         * @description The document with the new board.
+         */
+        RenewedAnswer: {
+            document: components["schemas"]["Job"];
+        };
+        /**
          * Revision
          * @description A document as it was kept, and whether one can step back or forth from it.
          */
@@ -3918,6 +4283,24 @@ export interface components {
             metal_cover: boolean;
         };
         /**
+         * Seen
+         * @description Something wrong that was seen: of a way, or of the board as a whole.
+         */
+        Seen: {
+            /**
+             * What
+             * @example burnt-terminal
+             */
+            what: string;
+            /** Way */
+            way?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
          * ServiceCable
          * @description The cable from the transformer to the origin. ``earth_mm2`` None: as large as the line (a PEN does both).
          */
@@ -3968,6 +4351,56 @@ export interface components {
              *     }
              */
             prices: components["schemas"]["Prices"];
+        };
+        /**
+         * Side
+         * @description A circuit on one side: its device, its worst verdict, the residual current it is guarded by [mA], what goes off with it.
+         */
+        Side: {
+            /** Device */
+            device: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Worst Check */
+            worst_check: string;
+            /** Rcd Ma */
+            rcd_ma: number | null;
+            /** Goes With */
+            goes_with: string[];
+        };
+        /**
+         * Solution
+         * @description A way of doing it. ``refused``: why it cannot be done here; ``job`` None then. ``troubles``: what fails or is missing that
+         *     did not before, each check with its sentence. ``modules_left``: free in the board that holds it.
+         */
+        Solution: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Refused */
+            refused: string;
+            job: components["schemas"]["Job"] | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Troubles */
+            troubles: string[];
+            /** Modules Left */
+            modules_left: number | null;
+            /** Steps */
+            steps: string[];
+            /** Materials */
+            materials: string[];
+            /** Calls */
+            calls: string[];
+            /** Stays Live */
+            stays_live: string[];
         };
         /**
          * Source
@@ -4302,6 +4735,41 @@ export interface components {
             declined?: components["schemas"]["SurgeDeclined"] | null;
         };
         /**
+         * Survey
+         * @description What was found on the first visit.
+         */
+        Survey: {
+            /**
+             * Boards
+             * @default []
+             */
+            boards: components["schemas"]["FoundBoard"][];
+        };
+        /**
+         * SurveyAnswer
+         * @description What follows from a surveyed board: its ways in words, what is wrong, and what each way becomes.
+         */
+        SurveyAnswer: {
+            /** Ways */
+            ways: components["schemas"]["FoundLine"][];
+            /** Things */
+            things: components["schemas"]["Thing"][];
+            /** Mapped */
+            mapped: components["schemas"]["Mapped"][];
+        };
+        /**
+         * SurveyRequest
+         * @description A surveyed board of a document.
+         */
+        SurveyRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Board
+             * @example old
+             */
+            board: string;
+        };
+        /**
          * Suspect
          * @description A likely cause: what and where, how likely against the others [%], why, and how to tell it from them.
          */
@@ -4315,6 +4783,34 @@ export interface components {
             why: string;
             /** Tell */
             tell: string;
+        };
+        /**
+         * Swap
+         * @description A swap: the job with it done, what it meets, what it changes in the circuit's checks, the steps, and what stays live.
+         */
+        Swap: {
+            job: components["schemas"]["Job"];
+            /** Facts */
+            facts: components["schemas"]["Fact"][];
+            /** Changes */
+            changes: string[];
+            /** Steps */
+            steps: string[];
+            /** Stays Live */
+            stays_live: string[];
+        };
+        /**
+         * SwapRequest
+         * @description A circuit whose device is changed for another one in its place.
+         */
+        SwapRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Circuit
+             * @example c1
+             */
+            circuit: string;
+            device: components["schemas"]["Device"];
         };
         /**
          * Switching
@@ -4377,6 +4873,69 @@ export interface components {
             quantity: "length" | "load" | "ambient" | "grouping" | "ze";
             /** Value */
             value: number;
+        };
+        /**
+         * Tap
+         * @description How a further board at the origin is tapped off ahead of the first one's main switch, so that it stays on. None: not known
+         *     yet. ``labelled``: at both boards.
+         */
+        Tap: {
+            device?: components["schemas"]["Cutout"] | null;
+            /** Line Mm2 */
+            line_mm2?: number | null;
+            /** Neutral Mm2 */
+            neutral_mm2?: number | null;
+            /** Earth Mm2 */
+            earth_mm2?: number | null;
+            /** Length M */
+            length_m?: number | null;
+            /** Labelled */
+            labelled?: boolean | null;
+        };
+        /**
+         * Thing
+         * @description Something wrong in a board. ``by``: 'seen' by whoever looked, or 'told' by what was written down.
+         */
+        Thing: {
+            kind: components["schemas"]["ThingKind"];
+            /** Board */
+            board: string;
+            /** Way */
+            way: number | null;
+            /** Words */
+            words: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "seen" | "told";
+            source: components["schemas"]["Source"] | null;
+        };
+        /**
+         * ThingKind
+         * @description A kind of thing that may be wrong: of a 'way' or of the 'board'.
+         */
+        ThingKind: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /**
+             * Urgency
+             * @enum {string}
+             */
+            urgency: "now" | "soon" | "better" | "note";
+            /** Act */
+            act: string;
+            /** Topic */
+            topic: string;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "way" | "board";
         };
         /**
          * Tick
@@ -4635,6 +5194,23 @@ export interface components {
             rcd?: string | null;
         };
         /**
+         * WayLine
+         * @description A typed line, the rule set, and the board it goes into.
+         */
+        WayLine: {
+            /**
+             * Rules
+             * @default uk
+             */
+            rules: string;
+            board: components["schemas"]["FoundBoard"];
+            /**
+             * Text
+             * @example 3 fuse 30 6mm cooker
+             */
+            text: string;
+        };
+        /**
          * WeightsGiven
          * @description What a plan is for, by the user's weights.
          */
@@ -4684,6 +5260,23 @@ export interface components {
              * @enum {string}
              */
             quantity: "length" | "load" | "ambient" | "grouping" | "ze";
+        };
+        /**
+         * Whole
+         * @description A whole board on one side: ways in use, those there are, circuits guarded at 30 mA or less, the most that go dark at a time,
+         *     and how many circuits fail a check.
+         */
+        Whole: {
+            /** Ways Used */
+            ways_used: number;
+            /** Ways Total */
+            ways_total: number;
+            /** Guarded */
+            guarded: number;
+            /** Most Dark */
+            most_dark: number;
+            /** Failing */
+            failing: number;
         };
         /**
          * Wishes
@@ -7787,6 +8380,144 @@ export interface operations {
             };
         };
     };
+    add_one_more_api_boards_one_more_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OneMoreRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Solution"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    swap_device_api_boards_swap_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwapRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Swap"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_enclosures_api_boards_enclosures_get: {
         parameters: {
             query?: never;
@@ -8193,6 +8924,416 @@ export interface operations {
                 };
                 content: {
                     "application/x-ndjson": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_things_api_survey_things_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThingKind"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    type_way_api_survey_way_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WayLine"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundWay"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_survey_api_survey_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SurveyRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    assess_as_found_api_survey_assess_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SurveyRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Assessment"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    renew_api_survey_renew_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SurveyRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RenewedAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_sides_api_survey_compare_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SurveyRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeforeAfter"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

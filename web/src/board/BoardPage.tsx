@@ -6,13 +6,15 @@ import { boardQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
-import { cx } from "../ui/cx";
+import { Tabs } from "../ui/Tabs";
 import { BoardDrawing } from "./BoardDrawing";
 import { BuildFindings } from "./BuildFindings";
 import { BuildSheet } from "./BuildSheet";
 import { ChosenUnit } from "./ChosenUnit";
 import { LabelsPanel } from "./LabelsPanel";
 import { LivePanel } from "./LivePanel";
+import { OneMore } from "./OneMore";
+import { SwapPanel } from "./SwapPanel";
 import { useMoving } from "./useMoving";
 import { WiringList } from "./WiringList";
 
@@ -21,6 +23,8 @@ const PARTS = [
   { id: "wiring", title: "Wiring list" },
   { id: "live", title: "What is live" },
   { id: "labels", title: "Labels" },
+  { id: "more", title: "One more circuit" },
+  { id: "swap", title: "Swap a device" },
 ] as const;
 type Part = (typeof PARTS)[number]["id"];
 
@@ -40,40 +44,22 @@ export function BoardPage() {
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2">
       <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <nav aria-label="Boards" className="flex flex-wrap gap-1">
-          {boards.map((one) => (
-            <Choose key={one.id} on={one.id === board.id} onClick={() => go({ board: one.id })}>
-              {one.name}
-            </Choose>
-          ))}
-        </nav>
+        <Tabs
+          label="Boards"
+          tabs={boards.map((one) => ({ id: one.id, title: one.name }))}
+          value={board.id}
+          onChange={(id) => go({ board: id })}
+        />
         <span aria-hidden className="h-5 border-l border-line" />
-        <nav aria-label="Parts of the board's work" className="flex flex-wrap gap-1">
-          {PARTS.map((one) => (
-            <Choose key={one.id} on={one.id === part} onClick={() => go({ part: one.id })}>
-              {one.title}
-            </Choose>
-          ))}
-        </nav>
+        <Tabs
+          label="Parts of the board's work"
+          tabs={PARTS}
+          value={part}
+          onChange={(id) => go({ part: id })}
+        />
       </div>
       <OneBoard key={board.id} board={board} part={part} />
     </main>
-  );
-}
-
-function Choose({ on, onClick, children }: { on: boolean; onClick: () => void; children: string }) {
-  return (
-    <button
-      type="button"
-      aria-current={on ? "page" : undefined}
-      className={cx(
-        "rounded-md px-2.5 py-1 text-[13px] font-medium",
-        on ? "bg-accent text-accent-ink" : "text-soft hover:text-ink",
-      )}
-      onClick={onClick}
-    >
-      {children}
-    </button>
   );
 }
 
@@ -187,6 +173,8 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
           <LivePanel board={board} view={view} chosen={chosen} open={openUnits} onOpen={setOpen} />
         )}
         {part === "labels" && <LabelsPanel board={board} view={view} />}
+        {part === "more" && <OneMore board={board} />}
+        {part === "swap" && <SwapPanel view={view} chosen={chosen} />}
       </aside>
     </div>
   );

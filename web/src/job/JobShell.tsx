@@ -57,6 +57,7 @@ function Frame() {
         </Link>
         <nav aria-label="Views of the job" className="flex gap-1">
           <Tab to={`/jobs/${jobId}/intake`}>Intake</Tab>
+          <Tab to={`/jobs/${jobId}/survey`}>Survey</Tab>
           <Tab to={`/jobs/${jobId}/lattice`}>Lattice</Tab>
           <Tab to={`/jobs/${jobId}/protection`}>Protection</Tab>
           <Tab to={`/jobs/${jobId}/board`}>Board</Tab>

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { cx } from "../ui/cx";
+import { Tabs } from "../ui/Tabs";
 import { BoardFindings } from "./BoardFindings";
 import { DeviceLibrary } from "./DeviceLibrary";
 import { Discrimination } from "./Discrimination";
@@ -24,22 +24,7 @@ export function Protection() {
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2">
       <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <nav aria-label="Parts of protection" className="flex flex-wrap gap-1">
-          {PARTS.map((one) => (
-            <button
-              key={one.id}
-              type="button"
-              aria-current={one.id === part ? "page" : undefined}
-              className={cx(
-                "rounded-md px-2.5 py-1 text-[13px] font-medium",
-                one.id === part ? "bg-accent text-accent-ink" : "text-soft hover:text-ink",
-              )}
-              onClick={() => setPart(one.id)}
-            >
-              {one.title}
-            </button>
-          ))}
-        </nav>
+        <Tabs label="Parts of protection" tabs={PARTS} value={part} onChange={setPart} />
         <BoardFindings />
       </div>
       <Shown />

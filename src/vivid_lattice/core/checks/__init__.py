@@ -31,6 +31,7 @@ from vivid_lattice.core.checks import (
     short_circuit_withstand,
     special_location,
     surge,
+    tap,
     terminals,
     thermal,
     voltage_drop,
@@ -100,6 +101,7 @@ BOARD_CHECKS: tuple[BoardCheck, ...] = (
     BoardCheck(terminals.ID, "Bars and clamps", "Is every neutral on its own bar?", terminals.check, "build"),
     BoardCheck(thermal.ID, "Heat", "Does it stay cool enough?", thermal.check, "build"),
     BoardCheck(isolation.ID, "Isolation", "Can it be switched off, and what stays live?", isolation.check, "build"),
+    BoardCheck(tap.ID, "Tapped-off feed", "Is a board that stays on fed and earthed for itself?", tap.check, "build"),
     BoardCheck(labelling.ID, "Labels", "Does the next person find every way?", labelling.check, "build"),
     BoardCheck(position.ID, "Place", "May it hang where it hangs?", position.check, "build"),
 )

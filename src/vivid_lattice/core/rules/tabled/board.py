@@ -25,6 +25,10 @@ _SHARED = {
     "gap": "common.board.contactor-gap",
     "clamp": "common.board.double-clamp",
     "heat": "common.board.heat-surface",
+    "openings": "common.survey.openings",
+    "rewirable": "common.survey.rewirable",
+    "material": "common.survey.material",
+    "mapping": "common.survey.mapping",
 }
 #: Ferrule collars are coloured by size; the table belongs to the schools that share the IEC's.
 _FERRULES = "iec.ferrule.colour"
@@ -119,7 +123,7 @@ class TabledBoard:
     @cached_property
     def non_combustible(self) -> tuple[tuple[str, ...], Source] | None:
         """The premises in which an enclosure must not burn; None: the school does not ask."""
-        if "material_rule" not in self._file:
+        if "material_premises" not in self._file:
             return None
         return tuple(self._file["material_premises"]), self.source("material")
 

@@ -1,0 +1,102 @@
+"""The survey over HTTP: ways typed in, what is wrong, old to new, before and after. Stateless."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from vivid_lattice.core.assess import assess
+from vivid_lattice.core.document import checked
+from vivid_lattice.core.findings import Assessment
+from vivid_lattice.core.found import FoundBoard, FoundWay
+from vivid_lattice.core.job import Job
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.survey.before_after import BeforeAfter, as_found, before_after, found_board
+from vivid_lattice.core.survey.entry import read_way
+from vivid_lattice.core.survey.mapping import Mapped, found_words, mapped
+from vivid_lattice.core.survey.renewing import renewed
+from vivid_lattice.core.survey.things import Thing, ThingKind, thing_kinds, things_of
+
+router = APIRouter(prefix="/api/survey", tags=["survey"])
+
+BoardId = Annotated[str, Field(max_length=40, examples=["old"])]
+
+
+class WayLine(BaseModel):
+    """A typed line, the rule set, and the board it goes into."""
+
+    rules: Annotated[str, Field(max_length=40)] = "uk"
+    board: FoundBoard
+    text: Annotated[str, Field(max_length=300, examples=["3 fuse 30 6mm cooker"])]
+
+
+class SurveyRequest(BaseModel):
+    """A surveyed board of a document."""
+
+    document: Job
+    board: BoardId
+
+
+class FoundLine(BaseModel):
+    """A way's device in words."""
+
+    way: int
+    words: str
+
+
+class SurveyAnswer(BaseModel):
+    """What follows from a surveyed board: its ways in words, what is wrong, and what each way becomes."""
+
+    ways: list[FoundLine]
+    things: list[Thing]
+    mapped: list[Mapped]
+
+
+class RenewedAnswer(BaseModel):
+    """The document with the new board."""
+
+    document: Job
+
+
+@router.get("/things")
+def list_things() -> list[ThingKind]:
+    """What may be wrong in a board, the most urgent first."""
+    return list(thing_kinds().values())
+
+
+@router.post("/way")
+def type_way(line: WayLine) -> FoundWay:
+    """A typed line as a way. Refused with what was not understood."""
+    return read_way(rule_set(line.rules), line.board, line.text)
+
+
+@router.post("/read")
+def read_survey(request: SurveyRequest) -> SurveyAnswer:
+    """What follows from a surveyed board."""
+    job = checked(request.document)
+    board, rules = found_board(job, request.board), rule_set(job.job.rules)
+    return SurveyAnswer(
+        ways=[FoundLine(way=way.number, words=found_words(rules, way)) for way in board.ways],
+        things=list(things_of(job, rules, board)),
+        mapped=list(mapped(job, rules, board)),
+    )
+
+
+@router.post("/assess")
+def assess_as_found(request: SurveyRequest) -> Assessment:
+    """The old board by the same checks as a new one."""
+    return assess(as_found(checked(request.document), request.board), explain=False)
+
+
+@router.post("/renew")
+def renew(request: SurveyRequest) -> RenewedAnswer:
+    """The new board made from the old one, the cable being the limit."""
+    return RenewedAnswer(document=renewed(checked(request.document), request.board))
+
+
+@router.post("/compare")
+def compare_sides(request: SurveyRequest) -> BeforeAfter:
+    """Before and after."""
+    return before_after(checked(request.document), request.board)

@@ -1,0 +1,117 @@
+"""Is a board that is tapped off ahead of the main switch protected, fed and earthed for its own conductors?"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from vivid_lattice.core.checks.answer import not_applicable
+from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.findings import Finding, Verdict, shown_down
+from vivid_lattice.core.job import Cable, Device, Tap
+from vivid_lattice.core.known import known
+
+ID = "tap"
+#: Conductors without a device of their own may run no further than this: practice, as in IEC 60364-4-43, 433.2.
+_BARE_M = 3.0
+
+
+def check(ctx: BoardContext) -> Finding:
+    """Of a further board at the origin: its own overcurrent device and what its lines carry, its neutral and its earth against
+    its own lines, and labels at both ends.
+
+    Equation  In ≤ Iz;  neutral ≥ line;  earth ≥ the rule set's least for its own lines
+    Source    the rule set's tables of single cores and of protective conductors; IEC 60364-4-43, 433.2 for how far it may run bare
+    """
+    board = ctx.board
+    first = next((one for one in ctx.job.boards if isinstance(one.fed_by, str)), None)
+    if not isinstance(board.fed_by, str) or first is None or first.id == board.id:
+        return not_applicable(ID, ctx, f"{board.name} is not tapped off ahead of another board.")
+    if board.tap is None:
+        raise NeedsInput(
+            Need(
+                f"how {board.name} is tapped off", "boards.tap", "Its device, its conductors, their length, its labels."
+            )
+        )
+    tap = board.tap
+    return worst_of(ID, ctx, [*_device(ctx, tap), *_neutral(ctx, tap), *_earth(ctx, tap), _labels(ctx, tap)])
+
+
+def _stated(ctx: BoardContext, value: float | None, what: str, field: str) -> float:
+    if value is None:
+        raise NeedsInput(
+            Need(f"{what} of the feed to {ctx.board.name}", f"boards.tap.{field}", "Look at it, or measure it.")
+        )
+    return value
+
+
+def _device(ctx: BoardContext, tap: Tap) -> Iterator[Demand]:
+    line = _stated(ctx, tap.line_mm2, "the size of the lines", "line_mm2")
+    rules, rule = ctx.rules, ctx.rules.rule("overload")
+    carries = rules.cables.capacity_a(
+        Cable(type=rules.tails_cable, area_mm2=line), rules.tails_method, 3 if ctx.job.supply.phases == 3 else 2
+    )
+    cutout = ctx.job.supply.cutout
+    if tap.device is None:
+        length = _stated(ctx, tap.length_m, "the length", "length_m")
+        ahead = cutout.rating_a if cutout else None
+        if ahead is not None and ahead <= carries.value:
+            words = f"the {ahead:g} A ahead protects {rules.cables.size_label(line)}, which carries {shown_down(carries.value)} A"
+            yield Demand("pass", words, ahead, carries.value, carries.source, "A")
+            return
+        verdict: Verdict = "advice" if length <= _BARE_M else "fail"
+        words = f"the feed to {ctx.board.name} has no device of its own over {length:g} m, and what is ahead is too large for {rules.cables.size_label(line)}"
+        yield Demand(verdict, words, length, _BARE_M, rule, "m")
+        return
+    rating = tap.device.rating_a
+    words = f"{rating:g} A protects {rules.cables.size_label(line)}, which carries {shown_down(carries.value)} A"
+    yield Demand("pass" if rating <= carries.value else "fail", words, rating, carries.value, carries.source, "A")
+    device = Device(kind=tap.device.kind, curve=tap.device.curve, rating_a=rating)
+    breaks = known(lambda: rules.devices.breaking_ka(device).value)
+    fault = known(lambda: ctx.network.loops.board_fault_a(ctx.board))
+    if breaks is not None and fault is not None and breaks * 1000 < fault:
+        yield Demand(
+            "fail",
+            f"its device breaks {breaks:g} kA, and {fault / 1000:.3g} kA may flow",
+            fault / 1000,
+            breaks,
+            rule,
+            "kA",
+        )
+
+
+def _neutral(ctx: BoardContext, tap: Tap) -> Iterator[Demand]:
+    line = _stated(ctx, tap.line_mm2, "the size of the lines", "line_mm2")
+    neutral = _stated(ctx, tap.neutral_mm2, "the size of the neutral", "neutral_mm2")
+    size = ctx.rules.cables.size_label
+    verdict: Verdict = "pass" if neutral >= line - 1e-9 else "fail"
+    words = f"a neutral of {size(neutral)} beside lines of {size(line)}"
+    yield Demand(verdict, words, line, neutral, ctx.rules.rule("overload"), "mm²")
+
+
+def _earth(ctx: BoardContext, tap: Tap) -> Iterator[Demand]:
+    """The mistake that is made: an earth sized for the circuits behind, and not for the lines that feed them."""
+    line = _stated(ctx, tap.line_mm2, "the size of the lines", "line_mm2")
+    earth = _stated(ctx, tap.earth_mm2, "the size of the earth", "earth_mm2")
+    least = ctx.rules.earthing.protective_mm2(line)
+    if least is None:
+        rating = (
+            tap.device.rating_a if tap.device else ctx.job.supply.cutout.rating_a if ctx.job.supply.cutout else None
+        )
+        least = ctx.rules.earthing.protective_by_device_mm2(_stated(ctx, rating, "the device", "device"), "copper")
+    assert least is not None, "a rule set goes by the line or by the device"
+    size = ctx.rules.cables.size_label
+    verdict: Verdict = "pass" if earth >= least.value - 1e-9 else "fail"
+    words = f"an earth of {size(earth)} beside lines of {size(line)}, which ask for {size(least.value)}"
+    yield Demand(verdict, words, least.value, earth, least.source, "mm²")
+
+
+def _labels(ctx: BoardContext, tap: Tap) -> Demand:
+    rule = ctx.rules.board.source("chart")
+    if tap.labelled is None:
+        raise NeedsInput(Need("whether both boards say that the feed stays on", "boards.tap.labelled", "Look at both."))
+    if tap.labelled:
+        return Demand("pass", "both boards say that the feed stays on", 0.0, 0.0, rule)
+    words = f"{ctx.board.name} stays on with the main switch off, and the boards do not say so"
+    return Demand("fail", words, 1.0, 0.0, rule)

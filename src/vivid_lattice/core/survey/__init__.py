@@ -1,0 +1,1 @@
+"""The survey: a board as it was found, what is wrong in it, how it stands by the same checks, and what becomes of its ways."""

@@ -1,0 +1,244 @@
+"""The old board by the same checks as the new one, and both side by side: what goes dark, protection gained, ways."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.assess import assess
+from vivid_lattice.core.board.arrange import modules_needed
+from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.errors import BadDocument, DocumentProblem
+from vivid_lattice.core.findings import Assessment, Verdict, worst
+from vivid_lattice.core.found import EMPTY, FoundBoard, FoundRcd, FoundWay
+from vivid_lattice.core.job import Board, Cable, Circuit, Device, Job, MainSwitch, Rcd, Section, Way
+from vivid_lattice.core.known import known
+from vivid_lattice.core.part import Auto
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.survey.mapping import found_words
+
+
+@dataclass(frozen=True, slots=True)
+class Side:
+    """A circuit on one side: its device, its worst verdict, the residual current it is guarded by [mA], what goes off with it."""
+
+    device: str
+    verdict: Verdict
+    worst_check: str
+    rcd_ma: float | None
+    goes_with: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Compared:
+    """A circuit before and after; a side is None where it is not there."""
+
+    name: str
+    old_way: int | None
+    new_way: int | None
+    before: Side | None
+    after: Side | None
+
+
+@dataclass(frozen=True, slots=True)
+class Whole:
+    """A whole board on one side: ways in use, those there are, circuits guarded at 30 mA or less, the most that go dark at a time,
+    and how many circuits fail a check."""
+
+    ways_used: int
+    ways_total: float
+    guarded: int
+    most_dark: int
+    failing: int
+
+
+@dataclass(frozen=True, slots=True)
+class BeforeAfter:
+    """A board before and after."""
+
+    circuits: tuple[Compared, ...]
+    before: Whole
+    after: Whole
+    gained: tuple[str, ...]
+
+
+def as_found(job: Job, board_id: str) -> Job:
+    """The job with a board as it was found in place of what takes its place, so that the same checks judge it.
+
+    A way that a circuit takes over has that circuit's run and loads, and the device and conductor that were found; another one
+    has no length and no load yet, and its checks say so. BadDocument where there is no such board.
+    """
+    found = found_board(job, board_id)
+    rules = rule_set(job.job.rules)
+    taken = {circuit.id: circuit for circuit in job.circuits}
+    circuits = [_circuit(rules, taken, way) for way in found.ways if way.kind not in EMPTY]
+    numbers = [way.number for way in found.ways]
+    switch = None
+    if found.main in ("switch", "rcd"):
+        rating = found.main_rating_a or (job.supply.cutout.rating_a if job.supply.cutout else 100.0)
+        switch = MainSwitch(rating_a=rating, rcd=_rcd(found.main_rcd), breaks=found.main_breaks)
+    ways = tuple(
+        Way(number=way.number, circuit=circuit.id)
+        for way, circuit in zip([one for one in found.ways if one.kind not in EMPTY], circuits, strict=True)
+    )
+    board = Board(
+        id=found.replaced_by or found.id,
+        name=found.name,
+        fed_by="origin",
+        ways_total=max([1, *numbers]),
+        main_switch=switch,
+        ways=ways,
+    )
+    held = {circuit.id for circuit in circuits}
+    # Boards behind a feeder that was there already stay as they are; what is fed by nothing any more is left out.
+    kept = [board]
+    for other in job.boards:
+        if other.id == board.id or isinstance(other.fed_by, str):
+            continue
+        feeder = next(
+            (
+                w.circuit
+                for b in job.boards
+                if b.id == other.fed_by.board
+                for w in b.ways
+                if w.number == other.fed_by.way
+            ),
+            "",
+        )
+        at = next((way.number for way in ways if way.circuit == feeder), None)
+        if other.fed_by.board == board.id and at is not None:
+            kept.append(other.model_copy(update={"fed_by": other.fed_by.model_copy(update={"way": at})}))
+    behind = [taken[way.circuit] for other in kept[1:] for way in other.ways if way.circuit not in held]
+    return job.model_copy(update={"boards": tuple(kept), "circuits": (*circuits, *behind)})
+
+
+def found_board(job: Job, board_id: str) -> FoundBoard:
+    """A surveyed board by its id. BadDocument where there is none."""
+    found = next((one for one in job.survey.boards if one.id == board_id), None)
+    if found is None:
+        raise BadDocument([DocumentProblem("survey.boards", f"no board '{board_id}' in the survey")])
+    return found
+
+
+def _circuit(rules: RuleSet, taken: dict[str, Circuit], way: FoundWay) -> Circuit:
+    held = taken.get(way.circuit or "")
+    cable = None if way.conductor_mm2 is None else Cable(type=rules.default_cable, area_mm2=way.conductor_mm2)
+    device = _device(rules, way)
+    if held is not None:
+        parts: dict[str, object] = {"device": device}
+        if cable is not None:
+            old = held.cable
+            parts["cable"] = cable if isinstance(old, str) else old.model_copy(update={"area_mm2": cable.area_mm2})
+        return held.model_copy(update=parts)
+    ring = way.cables > 1 and rules.limits.knows_rings
+    return Circuit(
+        id=f"found-{way.number}",
+        name=way.turned_out or way.label or f"Way {way.number}",
+        kind="ring" if ring else "radial",
+        run=(Section(length_m=None, method=rules.default_method),),
+        cable=cable or "auto",
+        device=device,
+    )
+
+
+def _device(rules: RuleSet, way: FoundWay) -> Device | Auto:
+    if way.rating_a is None or way.kind not in rules.devices.kinds:
+        return "auto"
+    kind = rules.devices.kind(way.kind)
+    rcd = _rcd(way.rcd) if kind.has_rcd else None
+    if kind.has_rcd and rcd is None:
+        rcd = Rcd(idn_ma=30.0, type="AC")
+    return Device(kind=way.kind, curve=way.curve if kind.curves else None, rating_a=way.rating_a, rcd=rcd)
+
+
+def _rcd(found: FoundRcd | None) -> Rcd | None:
+    return None if found is None else Rcd(idn_ma=found.idn_ma, type=found.type, delayed=found.delayed)
+
+
+def before_after(job: Job, board_id: str) -> BeforeAfter:
+    """A surveyed board and the one that takes its place, side by side."""
+    found = found_board(job, board_id)
+    rules = rule_set(job.job.rules)
+    old_job = as_found(job, board_id)
+    old = _sides(old_job, found.replaced_by or found.id)
+    new_board = next((one for one in job.boards if one.id == found.replaced_by), None)
+    new = _sides(job, new_board.id) if new_board else {}
+    by_way = {way.number: way for way in found.ways}
+    old_ways = {way.circuit: way.number for way in old_job.boards[0].ways}
+    new_ways = {way.circuit: way.number for way in new_board.ways} if new_board else {}
+    names = {circuit.id: circuit.name for circuit in (*old_job.circuits, *job.circuits)}
+    lines = []
+    for name in dict.fromkeys([*old_ways, *new_ways]):
+        before = old.get(name)
+        if before is not None:
+            words = found_words(rules, by_way[old_ways[name]])
+            before = Side(words, before.verdict, before.worst_check, before.rcd_ma, before.goes_with)
+        lines.append(Compared(names[name], old_ways.get(name), new_ways.get(name), before, new.get(name)))
+    whole_old = _whole(list(old.values()), len(old), float(max([1, *by_way])), rules)
+    total = _total(job, new_board)
+    whole_new = _whole(list(new.values()), len(new), total, rules)
+    return BeforeAfter(tuple(lines), whole_old, whole_new, tuple(_gained(lines, whole_old, whole_new)))
+
+
+def _total(job: Job, board: Board | None) -> float:
+    if board is None:
+        return 0.0
+    enclosure = board.housing.enclosure
+    if enclosure is None:
+        return float(board.ways_total)
+    units = known(lambda: Network.of(job, rule_set(job.job.rules)).boards[board.id].units)
+    used = modules_needed(units) if units else 0.0
+    return len(board.ways) + max(0.0, enclosure.rows * enclosure.modules - used)
+
+
+def _sides(job: Job, board_id: str) -> dict[str, Side]:
+    network = Network.of(job, rule_set(job.job.rules))
+    found: Assessment = assess(job, explain=False)
+    names = {circuit.id: circuit.name for circuit in job.circuits}
+    sides = {}
+    board = network.tree.boards[board_id]
+    for way in board.ways:
+        circuit = network.tree.circuits[way.circuit]
+        own = [one for one in found.findings if one.subject.id == circuit.id]
+        verdict = worst([one.verdict for one in own])
+        at = next((one.check for one in own if one.verdict == verdict), "")
+        places = network.rcds.ahead_of(circuit)
+        nearest = places[0] if places else None
+        device = circuit.device
+        words = (
+            "not chosen"
+            if isinstance(device, str)
+            else f"{device.curve or ''}{device.rating_a:g}{'' if device.curve else ' A'}"
+        )
+        if not isinstance(device, str) and device.rcd is not None:
+            words += f" {device.rcd.idn_ma:g} mA"
+        others = [names[one.id] for one in nearest.behind if one is not circuit] if nearest else []
+        sides[circuit.id] = Side(words, verdict, at, min((p.rcd.idn_ma for p in places), default=None), tuple(others))
+    return sides
+
+
+def _whole(sides: list[Side], used: int, total: float, rules: RuleSet) -> Whole:
+    limit = rules.protection.additional_ma.value
+    return Whole(
+        used,
+        total,
+        sum(side.rcd_ma is not None and side.rcd_ma <= limit for side in sides),
+        max((len(side.goes_with) + 1 for side in sides), default=0),
+        sum(side.verdict == "fail" for side in sides),
+    )
+
+
+def _gained(lines: list[Compared], old: Whole, new: Whole) -> list[str]:
+    found = []
+    if new.guarded > old.guarded:
+        found.append(f"{new.guarded} circuits guard people at 30 mA or less; it was {old.guarded}.")
+    if new.most_dark < old.most_dark:
+        found.append(f"A fault takes {new.most_dark} circuits with it at the most; it was {old.most_dark}.")
+    elif new.most_dark > old.most_dark:
+        found.append(f"A fault takes up to {new.most_dark} circuits with it; it was {old.most_dark}.")
+    if new.failing < old.failing:
+        found.append(f"{old.failing - new.failing} circuits no longer fail a check.")
+    left = [line.name for line in lines if line.after is None]
+    if left:
+        found.append(f"Nothing takes over yet: {', '.join(left)}.")
+    return found

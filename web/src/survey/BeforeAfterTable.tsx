@@ -1,0 +1,122 @@
+import { useQuery } from "@tanstack/react-query";
+import type { BeforeAfter, FoundBoard } from "../api/client";
+import { beforeAfterQuery } from "../api/queries";
+import { useJob } from "../job/JobProvider";
+import { FIGURE, VERDICT_MARKS, verdictWord } from "../lattice";
+import { cx } from "../ui/cx";
+
+type Side = BeforeAfter["circuits"][number]["before"];
+
+/** The old board and the new one by the same checks: what each circuit is guarded by, and what goes dark with it. */
+export function BeforeAfterTable({ board }: { board: FoundBoard }) {
+  const { document, version } = useJob();
+  const { data, error } = useQuery(beforeAfterQuery(document, version, board.id, true));
+  if (error) return <p className="text-fail">{error.message}</p>;
+  if (!data) return <p className="text-soft">Comparing …</p>;
+  const rows: { name: string; before: string; after: string; better: boolean }[] = [
+    row(
+      "Ways in use, of those there are",
+      `${data.before.ways_used} of ${data.before.ways_total}`,
+      `${data.after.ways_used} of ${data.after.ways_total}`,
+      false,
+    ),
+    row(
+      "Circuits that guard people",
+      String(data.before.guarded),
+      String(data.after.guarded),
+      data.after.guarded > data.before.guarded,
+    ),
+    row(
+      "Go dark at a time, at the most",
+      String(data.before.most_dark),
+      String(data.after.most_dark),
+      data.after.most_dark < data.before.most_dark,
+    ),
+    row(
+      "Circuits that fail a check",
+      String(data.before.failing),
+      String(data.after.failing),
+      data.after.failing < data.before.failing,
+    ),
+  ];
+  return (
+    <section aria-label="Before and after" className="max-w-5xl" data-testid="before-after">
+      <table className="mb-3 rounded-xl border border-line bg-sheet text-[13px]">
+        <thead>
+          <tr className="text-left text-[12px] text-soft">
+            <th className="px-3 py-1 font-medium">The board</th>
+            <th className="px-3 font-medium">Before</th>
+            <th className="px-3 font-medium">After</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((one) => (
+            <tr key={one.name} className="border-t border-line">
+              <td className="px-3 py-1">{one.name}</td>
+              <td className="figure px-3">{one.before}</td>
+              <td className={cx("figure px-3", one.better && "font-semibold text-accent")}>{one.after}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <ul className="mb-3 list-disc pl-5 text-[13px]">
+        {data.gained.map((one) => (
+          <li key={one}>{one}</li>
+        ))}
+      </ul>
+      <table className="w-full rounded-xl border border-line bg-sheet text-[13px]">
+        <thead>
+          <tr className="text-left text-[12px] text-soft">
+            <th className="px-2 py-1 font-medium">Circuit</th>
+            <th className="font-medium">Before</th>
+            <th className="font-medium">goes off with</th>
+            <th className="font-medium">After</th>
+            <th className="font-medium">goes off with</th>
+          </tr>
+        </thead>
+        <tbody>
+          {data.circuits.map((one) => (
+            <tr key={`${one.name} ${one.old_way} ${one.new_way}`} className="border-t border-line align-top">
+              <td className="px-2 py-1 font-medium">{one.name}</td>
+              <SideCells side={one.before} way={one.old_way} />
+              <SideCells side={one.after} way={one.new_way} />
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function row(name: string, before: string, after: string, better: boolean) {
+  return { name, before, after, better };
+}
+
+function SideCells({ side, way }: { side: Side; way: number | null | undefined }) {
+  if (!side)
+    return (
+      <>
+        <td className="py-1 text-soft">not there</td>
+        <td />
+      </>
+    );
+  return (
+    <>
+      <td className="py-1">
+        <span className="figure text-soft">{way}</span> <span className="figure">{side.device}</span>
+        {side.rcd_ma && !side.device.includes("mA") && (
+          <span className="figure text-soft"> behind {side.rcd_ma} mA</span>
+        )}
+        <span className={cx("block text-[12px]", FIGURE[side.verdict])}>
+          {VERDICT_MARKS[side.verdict] ?? "✓"} {verdictWord(side.verdict)}
+          {VERDICT_MARKS[side.verdict] && `: ${side.worst_check}`}
+        </span>
+      </td>
+      <td className="py-1 text-[12px] text-soft">
+        {side.goes_with.length > 3
+          ? `${side.goes_with.slice(0, 3).join(", ")} and ${side.goes_with.length - 3} more`
+          : side.goes_with.join(", ") || "nothing else"}
+      </td>
+    </>
+  );
+}

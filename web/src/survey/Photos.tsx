@@ -1,0 +1,118 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { answered, client, type Photo, Refused } from "../api/client";
+import { photosQuery } from "../api/queries";
+import { useJob } from "../job/JobProvider";
+import { Button } from "../ui/Button";
+import { Dialog } from "../ui/Dialog";
+
+/** Photos of the board, or of one way: kept with the job, made smaller, and without what the camera wrote into them. */
+export function Photos({ board, way, onWhole }: { board: string; way: number | null; onWhole: () => void }) {
+  const { jobId, say } = useJob();
+  const queries = useQueryClient();
+  const { data = [] } = useQuery(photosQuery(jobId));
+  const [shown, setShown] = useState<Photo>();
+  const [busy, setBusy] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const held = data.filter((one) => one.board === board && (way === null || one.way === way));
+  const refresh = () => void queries.invalidateQueries({ queryKey: ["photos", jobId] });
+  const send = async (files: FileList) => {
+    setBusy(true);
+    try {
+      for (const file of files) {
+        const query = new URLSearchParams({ board, caption: file.name.slice(0, 120) });
+        if (way !== null) query.set("way", String(way));
+        const response = await fetch(`/api/jobs/${jobId}/photos?${query}`, {
+          method: "POST",
+          headers: { "content-type": "application/octet-stream" },
+          body: file,
+        });
+        if (!response.ok) throw new Refused(response.status, await response.json());
+      }
+      say("");
+    } catch (reason) {
+      say(`The photo was not kept: ${(reason as Error).message}`);
+    }
+    setBusy(false);
+    if (input.current) input.current.value = "";
+    refresh();
+  };
+  const drop = async (photo: Photo) => {
+    setShown(undefined);
+    try {
+      await answered(
+        client.DELETE("/api/jobs/{job_id}/photos/{photo_id}", {
+          params: { path: { job_id: jobId, photo_id: photo.id } },
+        }),
+      );
+    } catch (reason) {
+      say((reason as Error).message);
+    }
+    refresh();
+  };
+  const source = (photo: Photo, size: "image" | "small") =>
+    `/api/jobs/${jobId}/photos/${photo.id}?size=${size}`;
+  return (
+    <section aria-label="Photos" className="rounded-xl border border-line bg-sheet p-3" data-testid="photos">
+      <header className="mb-2 flex items-center justify-between gap-2">
+        <h2 className="text-[13px] font-semibold">
+          {way === null ? "Photos of the board" : `Photos of way ${way}`}
+        </h2>
+        {way !== null && (
+          <Button look="quiet" onClick={onWhole}>
+            All
+          </Button>
+        )}
+        <Button disabled={busy} onClick={() => input.current?.click()}>
+          {busy ? "Keeping …" : "Add"}
+        </Button>
+      </header>
+      <input
+        ref={input}
+        type="file"
+        accept="image/jpeg,image/png,image/webp"
+        multiple
+        aria-label="Choose photos"
+        className="sr-only"
+        onChange={(event) => event.target.files?.length && void send(event.target.files)}
+      />
+      <ul className="grid grid-cols-3 gap-1.5">
+        {held.map((photo) => (
+          <li key={photo.id}>
+            <button type="button" onClick={() => setShown(photo)} className="block w-full">
+              <img
+                src={source(photo, "small")}
+                alt={photo.caption || `Photo ${photo.at}`}
+                className="aspect-square w-full rounded-md object-cover"
+              />
+              <span className="block truncate text-[11.5px] text-soft">
+                {photo.way ? `way ${photo.way} · ` : ""}
+                {photo.caption}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {!held.length && <p className="text-[12.5px] text-soft">None yet.</p>}
+      <Dialog
+        open={Boolean(shown)}
+        onOpenChange={(open) => !open && setShown(undefined)}
+        title={shown?.caption || "Photo"}
+        wide
+      >
+        {shown && (
+          <>
+            <img
+              src={source(shown, "image")}
+              alt={shown.caption}
+              className="max-h-[70vh] w-full object-contain"
+            />
+            <Button className="mt-2" onClick={() => void drop(shown)}>
+              Throw it away
+            </Button>
+          </>
+        )}
+      </Dialog>
+    </section>
+  );
+}

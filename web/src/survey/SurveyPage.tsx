@@ -1,0 +1,84 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useSearchParams } from "react-router";
+import type { FoundBoard } from "../api/client";
+import { surveyQuery } from "../api/queries";
+import { useJob } from "../job/JobProvider";
+import { freeId } from "../job/jobModel";
+import { Button } from "../ui/Button";
+import { Tabs } from "../ui/Tabs";
+import { BeforeAfterTable } from "./BeforeAfterTable";
+import { FoundWays } from "./FoundWays";
+import { OldToNew } from "./OldToNew";
+import { Things } from "./Things";
+
+const PARTS = [
+  { id: "found", title: "As it was found" },
+  { id: "wrong", title: "What is wrong" },
+  { id: "new", title: "Old to new" },
+  { id: "compare", title: "Before and after" },
+] as const;
+type Part = (typeof PARTS)[number]["id"];
+
+/** The old board: written down way by way, judged, and taken over into the new one. */
+export function SurveyPage() {
+  const { document, version, edit } = useJob();
+  const [search, setSearch] = useSearchParams();
+  const [part, setPart] = useState<Part>("found");
+  const boards = document.survey?.boards ?? [];
+  const board = boards.find((one) => one.id === search.get("board")) ?? boards[0];
+  const read = useQuery(surveyQuery(document, version, board?.id ?? "", Boolean(board)));
+  const put = (changed: FoundBoard) =>
+    edit({
+      ...document,
+      survey: { boards: boards.map((one) => (one.id === changed.id ? changed : one)) },
+    });
+  const add = () => {
+    const id = freeId("old", boards);
+    const blank: FoundBoard = {
+      id,
+      name: `Old board ${boards.length + 1}`,
+      main: "unknown",
+      material: "unknown",
+      ways: [],
+      seen: [],
+    };
+    edit({ ...document, survey: { boards: [...boards, blank] } });
+    setSearch({ board: id }, { replace: true });
+  };
+  if (!board)
+    return (
+      <main className="mx-auto max-w-xl p-8">
+        <h1 className="mb-2 text-lg font-semibold">What is there already?</h1>
+        <p className="mb-3 text-soft">
+          Open the old board and write every way down: device, rating, conductor seen, what the label says.
+          Labels lie: switch off, test, tick. Work dead: isolate, lock off, prove.
+        </p>
+        <Button look="strong" onClick={add}>
+          Write an old board down
+        </Button>
+      </main>
+    );
+  return (
+    <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2">
+      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <Tabs
+          label="Old boards"
+          tabs={boards.map((one) => ({ id: one.id, title: one.name }))}
+          value={board.id}
+          onChange={(id) => setSearch({ board: id }, { replace: true })}
+        />
+        <Button look="quiet" onClick={add}>
+          + another
+        </Button>
+        <span aria-hidden className="h-5 border-l border-line" />
+        <Tabs label="Parts of the survey" tabs={PARTS} value={part} onChange={setPart} />
+      </div>
+      {part === "found" && <FoundWays board={board} words={read.data?.ways ?? []} onChange={put} />}
+      {part === "wrong" && <Things board={board} things={read.data?.things ?? []} onChange={put} />}
+      {part === "new" && <OldToNew board={board} mapped={read.data?.mapped ?? []} onChange={put} />}
+      {part === "compare" && <BeforeAfterTable board={board} />}
+      {read.error && <p className="text-fail">{read.error.message}</p>}
+    </main>
+  );
+}

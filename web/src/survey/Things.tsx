@@ -1,0 +1,131 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { FoundBoard, Thing } from "../api/client";
+import { thingsQuery } from "../api/queries";
+import { Button } from "../ui/Button";
+import { cx } from "../ui/cx";
+import { Choice, TextBox } from "../ui/Field";
+
+const URGENCY: Record<string, { title: string; look: string; mark: string }> = {
+  now: { title: "Make safe before you leave", look: "text-fail", mark: "▲" },
+  soon: { title: "A fault in waiting", look: "text-tight", mark: "‖" },
+  better: { title: "Worth doing with the next work", look: "text-advice", mark: "◇" },
+  note: { title: "To be looked at", look: "text-missing", mark: "?" },
+};
+
+/** What is wrong in the old board: why it matters, how urgent, by which clause. Nothing for its age alone. */
+export function Things({
+  board,
+  things,
+  onChange,
+}: {
+  board: FoundBoard;
+  things: Thing[];
+  onChange: (board: FoundBoard) => void;
+}) {
+  return (
+    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_320px]">
+      <section aria-label="What is wrong" data-testid="things">
+        {Object.entries(URGENCY).map(([urgency, about]) => {
+          const held = things.filter((one) => one.kind.urgency === urgency);
+          if (!held.length) return null;
+          return (
+            <section key={urgency} className="mb-3" data-urgency={urgency}>
+              <h2 className={cx("mb-1 text-[13px] font-semibold", about.look)}>
+                <span aria-hidden>{about.mark}</span> {about.title}
+              </h2>
+              <ul className="grid gap-2 sm:grid-cols-2">
+                {held.map((one) => (
+                  <li
+                    key={`${one.kind.id} ${one.way} ${one.words}`}
+                    className="rounded-xl border border-line bg-sheet px-3 py-2 text-[12.5px]"
+                    data-thing={one.kind.id}
+                  >
+                    <p className="text-[13px] font-semibold">
+                      {one.way ? `Way ${one.way}: ` : ""}
+                      {one.kind.title}
+                      {one.words && <span className="font-normal text-soft"> · {one.words}</span>}
+                    </p>
+                    <p>{one.kind.why}</p>
+                    <p className="text-soft">{one.kind.act}</p>
+                    <p className="text-[11.5px] text-soft">
+                      {one.source
+                        ? `${one.source.publication} (${one.source.provenance})`
+                        : "these rules hold no clause"}
+                      {one.by === "seen" && " · seen"}
+                    </p>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          );
+        })}
+        {!things.length && (
+          <p className="text-soft">Nothing that follows from what is written down so far.</p>
+        )}
+        <p className="text-[12px] text-soft">
+          Age alone is no reason to replace a board: each thing is weighed for itself, by a licensed
+          electrician on the spot.
+        </p>
+      </section>
+      <SeenForm board={board} onChange={onChange} />
+    </div>
+  );
+}
+
+function SeenForm({ board, onChange }: { board: FoundBoard; onChange: (board: FoundBoard) => void }) {
+  const { data: kinds = [] } = useQuery(thingsQuery);
+  const [what, setWhat] = useState("burnt-terminal");
+  const [way, setWay] = useState("");
+  const [note, setNote] = useState("");
+  const add = () => {
+    onChange({ ...board, seen: [...board.seen, { what, way: way ? Number(way) : null, note }] });
+    setNote("");
+  };
+  return (
+    <aside className="self-start rounded-xl border border-line bg-sheet p-3" aria-label="What you see">
+      <h2 className="mb-2 text-[13px] font-semibold">You see something</h2>
+      <div className="flex flex-col gap-2">
+        <Choice
+          label="What"
+          value={what}
+          options={kinds.map((one) => ({ value: one.id, label: one.title }))}
+          onCommit={setWhat}
+        />
+        <Choice
+          label="Where"
+          value={way}
+          options={[
+            { value: "", label: "the board as a whole" },
+            ...board.ways.map((one) => ({
+              value: String(one.number),
+              label: `way ${one.number} ${one.label}`,
+            })),
+          ]}
+          onCommit={setWay}
+        />
+        <TextBox aria-label="Note" placeholder="a note" value={note} maxLength={500} onCommit={setNote} />
+        <Button onClick={add}>Write it down</Button>
+      </div>
+      <ul className="mt-3 text-[12.5px]">
+        {board.seen.map((one, at) => (
+          <li
+            key={`${one.what} ${one.way} ${at}`}
+            className="flex items-center justify-between border-t border-line"
+          >
+            <span>
+              {one.way ? `Way ${one.way}: ` : ""}
+              {kinds.find((kind) => kind.id === one.what)?.title ?? one.what}
+            </span>
+            <Button
+              look="quiet"
+              onClick={() => onChange({ ...board, seen: board.seen.filter((_, number) => number !== at) })}
+            >
+              Strike
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </aside>
+  );
+}

@@ -1,0 +1,1 @@
+export { SurveyPage } from "./SurveyPage";
