@@ -112,7 +112,9 @@ def boards(draw: Any, most: int = 60) -> Job:
         fed_by="origin",
         ways_total=200,
         main_switch=draw(
-            st.sampled_from([MainSwitch(rating_a=100.0), MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0, delayed=True))])
+            st.sampled_from(
+                [MainSwitch(rating_a=100.0), MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0, delayed=True))]
+            )
         ),
         relay=draw(st.sampled_from([None, VoltageRelay(rating_a=63.0, over_v=265.0, under_v=190.0)])),
         rcds=groups,

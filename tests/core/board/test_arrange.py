@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import unittest
 from collections.abc import Mapping
-from itertools import product
+from itertools import pairwise, product
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -55,7 +55,9 @@ def tasks(draw: st.DrawFn) -> Task:
     items = [Item("main", 2, "", "bus", 0, None)]
     for number in range(1, draw(st.integers(1, 3)) + 1):
         line = draw(st.sampled_from([None, 0, 1, 2])) if lines > 1 else None
-        items.append(Item(f"way:w{number}", draw(st.sampled_from([1, 2])), "bus", "", number, line, draw(st.booleans())))
+        items.append(
+            Item(f"way:w{number}", draw(st.sampled_from([1, 2])), "bus", "", number, line, draw(st.booleans()))
+        )
     return Task(
         tuple(items), draw(st.sampled_from([1, 2])), draw(st.integers(5, 7)), ("main",), draw(st.booleans()), False, 1, lines,
         strict, draw(st.booleans()),
@@ -182,7 +184,7 @@ class Moving(unittest.TestCase):
         self.assertEqual((at["main"], at["way:c4"], at["way:c1"]), ((1, 0.0), (1, 2.0), (1, 3.0)))
         for row, place in ((1, 99.0), (1, 0.0), (2, 3.0)):
             spots = sorted(standing(move(self.made, "main", "main", row, place)).items(), key=lambda one: one[1])
-            for (a, (row_a, at_a)), (_, (row_b, at_b)) in zip(spots, spots[1:], strict=False):
+            for (a, (row_a, at_a)), (_, (row_b, at_b)) in pairwise(spots):
                 if row_a == row_b:
                     self.assertGreaterEqual(at_b, at_a + (2 if a == "main" else 1))
                 self.assertLessEqual(at_b, 7)

@@ -79,7 +79,9 @@ class ByHand(unittest.TestCase):
         # The main switch's neutral contact alone has failed open.
         contacts = dict(model["main"].scheme.contacts)
         object.__setattr__(
-            model["main"].scheme, "contacts", contacts | {"main": tuple(one for one in contacts["main"] if "/N/" not in one[0])}
+            model["main"].scheme,
+            "contacts",
+            contacts | {"main": tuple(one for one in contacts["main"] if "/N/" not in one[0])},
         )
         found = {one.net: one for one in what_is_live(model, ())}
         self.assertEqual((found["N"].state, found["N"].line), ("through-load", "L1"))

@@ -6,7 +6,7 @@ What is designed is also checked from outside: by reachability in a general-purp
 from __future__ import annotations
 
 import unittest
-from itertools import combinations
+from itertools import combinations, pairwise
 
 import networkx as nx
 from hypothesis import HealthCheck, given, settings
@@ -38,7 +38,7 @@ def metal(model: BoardModel) -> nx.Graph:
     for comb in model.wiring.combs:
         for line in comb.lines:
             held = comb.terminals(line)
-            graph.add_edges_from(zip(held, held[1:], strict=False))
+            graph.add_edges_from(pairwise(held))
     return graph
 
 
@@ -71,7 +71,9 @@ class ListAndDesign(unittest.TestCase):
     def test_every_line_and_neutral_runs_through_its_own_devices_and_no_others(self, job: Job) -> None:
         model = models(job)["main"]
         board, whole = job.boards[0], closed(model)
-        contactor = {name: f"gear:{gear.id}" for gear in board.gear if gear.kind == "contactor" for name in gear.switches}
+        contactor = {
+            name: f"gear:{gear.id}" for gear in board.gear if gear.kind == "contactor" for name in gear.switches
+        }
         for way in board.ways[:4]:
             unit = model.units.by_id[f"way:{way.circuit}"]
             ring = "+a" if unit.circuit and unit.circuit.kind == "ring" else ""
@@ -107,14 +109,19 @@ class Bars(unittest.TestCase):
         job = two_boards(feeder(), *(circuit(id=f"c{n}", name=f"C{n}", device=mcb(16.0)) for n in range(1, 5)))
         sub = job.boards[1].model_copy(
             update={
-                "rcds": tuple(GroupRcd(id=f"r{n}", name=f"RCD {n}", rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for n in (1, 2)),
+                "rcds": tuple(
+                    GroupRcd(id=f"r{n}", name=f"RCD {n}", rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for n in (1, 2)
+                ),
                 "ways": tuple(Way(number=n, circuit=f"c{n}", rcd="r1" if n < 3 else "r2") for n in range(1, 5)),
             }
         )
         made = packed(job.model_copy(update={"boards": (job.boards[0], sub)}))
         housing = made.boards[1].housing
         neutrals = tuple(NeutralAt(circuit=name, bar=bar) for name, bar in wrong.items())
-        boards_ = (made.boards[0], made.boards[1].model_copy(update={"housing": housing.model_copy(update={"neutrals": neutrals})}))
+        boards_ = (
+            made.boards[0],
+            made.boards[1].model_copy(update={"housing": housing.model_copy(update={"neutrals": neutrals})}),
+        )
         return models(made.model_copy(update={"boards": boards_}))["sub"]
 
     def test_each_circuit_has_a_screw_in_the_order_of_the_breakers_the_main_conductor_first(self) -> None:

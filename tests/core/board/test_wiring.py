@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from itertools import pairwise
 from math import sqrt
 
 from tests.builders import circuit, cutout, job, mcb, rcbo, supply
@@ -42,7 +43,12 @@ class Links(unittest.TestCase):
     def test_a_link_carries_the_sum_behind_it_or_the_device_ahead_whichever_is_less(self) -> None:
         # Single cores in PVC, clipped: 4 mm² 37 A, 10 mm² 65 A, 16 mm² 87 A, 25 mm² 114 A. BS 7671:2018, Table 4D1A (from memory).
         # A household fuse of 80 A lets through 917 767 A²s at the most, its 5 s point: √917767 / 115 = 8.3 mm²; one of 60 A less.
-        for count, ahead, needs, area in ((2, 60.0, 32.0, 4.0), (4, 80.0, 64.0, 10.0), (6, 80.0, 80.0, 16.0), (6, 100.0, 96.0, 25.0)):
+        for count, ahead, needs, area in (
+            (2, 60.0, 32.0, 4.0),
+            (4, 80.0, 64.0, 10.0),
+            (6, 80.0, 80.0, 16.0),
+            (6, 100.0, 96.0, 25.0),
+        ):
             of = grouped(count, supply=supply(cutout=cutout(ahead)))
             found, why = self._link(of)
             self.assertIn(f"of {needs:g} A", why)
@@ -92,11 +98,11 @@ class Lengths(unittest.TestCase):
 
     def test_a_conductor_is_as_long_as_its_way_and_its_slack_rounded_up_to_a_centimetre(self) -> None:
         for one in models(packed(job(circuit(), circuit(id="c2", name="Second"))))["main"].wiring.conductors:
-            way = sum(abs(b.x - a.x) + abs(b.y - a.y) for a, b in zip(one.corners, one.corners[1:], strict=False))
+            way = sum(abs(b.x - a.x) + abs(b.y - a.y) for a, b in pairwise(one.corners))
             slack = 0.0 if one.kind in ("own-lead", "plug") else 60.0
             self.assertGreaterEqual(one.length_mm, way + slack)
             self.assertLess(one.length_mm, way + slack + 10 + 1e-9)
-            for a, b in zip(one.corners, one.corners[1:], strict=False):
+            for a, b in pairwise(one.corners):
                 self.assertTrue(a.x == b.x or a.y == b.y, "a conductor runs square")
 
     def test_the_leads_of_a_surge_device_are_those_of_the_drawing(self) -> None:
@@ -179,7 +185,9 @@ class Packed(unittest.TestCase):
         self.assertEqual([unit.id for unit in model.units.all], ["main"])
 
     def test_numbers_of_ways_do_not_have_to_be_without_gaps(self) -> None:
-        of = changed(job(circuit(id="c1"), circuit(id="c2")), ways=(Way(number=9, circuit="c1"), Way(number=3, circuit="c2")))
+        of = changed(
+            job(circuit(id="c1"), circuit(id="c2")), ways=(Way(number=9, circuit="c1"), Way(number=3, circuit="c2"))
+        )
         self.assertEqual([unit.id for unit in models(of)["main"].units.all], ["main", "way:c2", "way:c1"])
 
 

@@ -73,12 +73,17 @@ def in_school(name: str, **standing: object) -> Job:
 def unknown_lines() -> Job:
     """A sub-board whose feeder has not been given a line of three."""
     made = two_boards(feeder()).model_copy(update={"supply": supply(phases=3)})
-    return made.model_copy(update={"boards": (made.boards[0], made.boards[1].model_copy(update={"main_switch": BOARD}))})
+    return made.model_copy(
+        update={"boards": (made.boards[0], made.boards[1].model_copy(update={"main_switch": BOARD}))}
+    )
 
 
 BATH = Room(id="bath", name="Bath", kind="bath")
 SMALL = Enclosure(title="Box", rows=1, modules=12, width_mm=250, height_mm=200, depth_mm=80)
-WARM = (circuit(id="c1", loads=KILN, device=tarn(32.0)), circuit(id="c2", name="Second kiln", loads=KILN, device=tarn(32.0)))
+WARM = (
+    circuit(id="c1", loads=KILN, device=tarn(32.0)),
+    circuit(id="c2", name="Second kiln", loads=KILN, device=tarn(32.0)),
+)
 MIXED = (circuit(device=tarn()), circuit(id="c2", name="Odd", loads=LAMP, device=mcb(6.0, family="odd")))
 
 

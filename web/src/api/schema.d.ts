@@ -5264,7 +5264,7 @@ export interface components {
         /**
          * Whole
          * @description A whole board on one side: ways in use, those there are, circuits guarded at 30 mA or less, the most that go dark at a time,
-         *     and how many circuits fail a check.
+         *     how many circuits fail a check, and of how many others an input is missing.
          */
         Whole: {
             /** Ways Used */
@@ -5277,6 +5277,8 @@ export interface components {
             most_dark: number;
             /** Failing */
             failing: number;
+            /** Unknown */
+            unknown: number;
         };
         /**
          * Wishes

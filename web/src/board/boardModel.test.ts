@@ -49,8 +49,8 @@ describe("arrow keys", () => {
 
 describe("a conductor", () => {
   const one = {
-    start: { words: "a" },
-    end: { words: "b" },
+    start: { words: "a", terminal: "a/L1/out" },
+    end: { words: "b", terminal: "b/L1/in" },
     size: "6 mm²",
     colour: "blue",
     corners: [

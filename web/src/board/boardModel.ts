@@ -51,7 +51,8 @@ export function spread(one: Conductor, number: number, stab: boolean): [number, 
   const first = corners[0];
   const last = corners[corners.length - 1];
   if (!first || !last) return [];
-  if (corners.length < 4) return corners.map((corner) => [corner.x, corner.y]);
+  const atBlock = [one.start, one.end].some((end) => end.terminal.startsWith("block"));
+  if (corners.length < 4 || atBlock) return corners.map((corner) => [corner.x, corner.y]);
   return corners.map((corner, at) => {
     if (at === 0 || at === corners.length - 1) return [corner.x, corner.y];
     if (stab) {

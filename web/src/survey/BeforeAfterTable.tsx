@@ -9,7 +9,8 @@ type Side = BeforeAfter["circuits"][number]["before"];
 
 /** The old board and the new one by the same checks: what each circuit is guarded by, and what goes dark with it. */
 export function BeforeAfterTable({ board }: { board: FoundBoard }) {
-  const { document, version } = useJob();
+  const { document, version, rules } = useJob();
+  const titles = new Map(rules.checks.map((one) => [one.id, one.title.toLowerCase()]));
   const { data, error } = useQuery(beforeAfterQuery(document, version, board.id, true));
   if (error) return <p className="text-fail">{error.message}</p>;
   if (!data) return <p className="text-soft">Comparing …</p>;
@@ -38,6 +39,7 @@ export function BeforeAfterTable({ board }: { board: FoundBoard }) {
       String(data.after.failing),
       data.after.failing < data.before.failing,
     ),
+    row("Circuits that lack an input", String(data.before.unknown), String(data.after.unknown), false),
   ];
   return (
     <section aria-label="Before and after" className="max-w-5xl" data-testid="before-after">
@@ -78,8 +80,8 @@ export function BeforeAfterTable({ board }: { board: FoundBoard }) {
           {data.circuits.map((one) => (
             <tr key={`${one.name} ${one.old_way} ${one.new_way}`} className="border-t border-line align-top">
               <td className="px-2 py-1 font-medium">{one.name}</td>
-              <SideCells side={one.before} way={one.old_way} />
-              <SideCells side={one.after} way={one.new_way} />
+              <SideCells side={one.before} way={one.old_way} titles={titles} />
+              <SideCells side={one.after} way={one.new_way} titles={titles} />
             </tr>
           ))}
         </tbody>
@@ -92,7 +94,15 @@ function row(name: string, before: string, after: string, better: boolean) {
   return { name, before, after, better };
 }
 
-function SideCells({ side, way }: { side: Side; way: number | null | undefined }) {
+function SideCells({
+  side,
+  way,
+  titles,
+}: {
+  side: Side;
+  way: number | null | undefined;
+  titles: Map<string, string>;
+}) {
   if (!side)
     return (
       <>
@@ -109,7 +119,7 @@ function SideCells({ side, way }: { side: Side; way: number | null | undefined }
         )}
         <span className={cx("block text-[12px]", FIGURE[side.verdict])}>
           {VERDICT_MARKS[side.verdict] ?? "✓"} {verdictWord(side.verdict)}
-          {VERDICT_MARKS[side.verdict] && `: ${side.worst_check}`}
+          {VERDICT_MARKS[side.verdict] && `: ${titles.get(side.worst_check) ?? side.worst_check}`}
         </span>
       </td>
       <td className="py-1 text-[12px] text-soft">

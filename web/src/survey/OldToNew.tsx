@@ -36,7 +36,7 @@ export function OldToNew({
   const replaced = document.boards?.find((one) => one.id === board.replaced_by);
   const open = mapped.filter((one) => !board.ways.find((way) => way.number === one.way)?.circuit);
   return (
-    <section aria-label="Old to new" className="max-w-5xl">
+    <section aria-label="Old to new" className="max-w-6xl">
       <table className="w-full rounded-xl border border-line bg-sheet text-[13px]" data-testid="old-to-new">
         <thead>
           <tr className="text-left text-[12px] text-soft">
@@ -63,11 +63,15 @@ export function OldToNew({
               <tr key={one.way} className="border-t border-line" data-mapped={one.way}>
                 <td className="figure px-2 py-1">{one.way}</td>
                 <td>{one.name}</td>
-                <td className="figure">{one.old}</td>
-                <td className="figure">{one.near_a ? `${one.near_a} A` : "?"}</td>
-                <td className="figure">{one.cable_a ? `${one.cable_a} A` : "?"}</td>
+                <td className="whitespace-nowrap">{one.old}</td>
+                <td className="figure whitespace-nowrap pr-3">{one.near_a ? `${one.near_a} A` : "?"}</td>
+                <td className="figure whitespace-nowrap pr-3">{one.cable_a ? `${one.cable_a} A` : "?"}</td>
                 <td
-                  className={cx("figure font-semibold", lower && "text-tight", !one.new_a && "text-missing")}
+                  className={cx(
+                    "figure whitespace-nowrap pr-3 font-semibold",
+                    lower && "text-tight",
+                    !one.new_a && "text-missing",
+                  )}
                 >
                   {one.new_a ? `${lower ? "‖ " : ""}${one.new_a} A` : "?"}
                 </td>

@@ -35,27 +35,10 @@ export function Things({
                 <span aria-hidden>{about.mark}</span> {about.title}
               </h2>
               <ul className="grid gap-2 sm:grid-cols-2">
-                {held.map((one) => (
-                  <li
-                    key={`${one.kind.id} ${one.way} ${one.words}`}
-                    className="rounded-xl border border-line bg-sheet px-3 py-2 text-[12.5px]"
-                    data-thing={one.kind.id}
-                  >
-                    <p className="text-[13px] font-semibold">
-                      {one.way ? `Way ${one.way}: ` : ""}
-                      {one.kind.title}
-                      {one.words && <span className="font-normal text-soft"> · {one.words}</span>}
-                    </p>
-                    <p>{one.kind.why}</p>
-                    <p className="text-soft">{one.kind.act}</p>
-                    <p className="text-[11.5px] text-soft">
-                      {one.source
-                        ? `${one.source.publication} (${one.source.provenance})`
-                        : "these rules hold no clause"}
-                      {one.by === "seen" && " · seen"}
-                    </p>
-                  </li>
-                ))}
+                {grouped(held).map((same) => {
+                  const one = same[0];
+                  return one ? <ThingCard key={`${one.kind.id} ${one.way}`} one={one} same={same} /> : null;
+                })}
               </ul>
             </section>
           );
@@ -71,6 +54,44 @@ export function Things({
       <SeenForm board={board} onChange={onChange} />
     </div>
   );
+}
+
+/** Things of one kind together, so that seven old fuses are one card. */
+function grouped(things: Thing[]): Thing[][] {
+  const byKind = new Map<string, Thing[]>();
+  for (const one of things) byKind.set(one.kind.id, [...(byKind.get(one.kind.id) ?? []), one]);
+  return [...byKind.values()];
+}
+
+function ThingCard({ one, same }: { one: Thing; same: Thing[] }) {
+  const ways = same.filter((other) => other.way);
+  return (
+    <li className="rounded-xl border border-line bg-sheet px-3 py-2 text-[12.5px]" data-thing={one.kind.id}>
+      <p className="text-[13px] font-semibold">{one.kind.title}</p>
+      {ways.length > 0 ? (
+        <ul>
+          {ways.map((other) => (
+            <li key={`${other.way} ${other.words}`}>
+              <span className="font-medium">Way {other.way}</span>
+              {other.words && <span className="text-soft">: {other.words}</span>}
+              {other.by === "seen" && <span className="text-soft"> (seen)</span>}
+            </li>
+          ))}
+        </ul>
+      ) : (
+        one.words && <p className="text-soft">{one.words}</p>
+      )}
+      <p className="mt-1">{one.kind.why}</p>
+      <p>{one.kind.act}</p>
+      <p className="text-[11.5px] text-soft">{clause(one)}</p>
+    </li>
+  );
+}
+
+function clause(one: Thing): string {
+  if (!one.source) return "These rules hold no clause.";
+  const { publication, provenance } = one.source;
+  return publication === "practice" ? "Common practice, no source." : `${publication} (${provenance})`;
 }
 
 function SeenForm({ board, onChange }: { board: FoundBoard; onChange: (board: FoundBoard) => void }) {

@@ -111,13 +111,23 @@ class _Making:
         for one in self._ways():
             unit = self._units.by_id.get(f"way:{one.id}") if self._units else None
             device = one.device
-            if unit is None or isinstance(device, str) or device.rcd is None or unit.wide <= slim.modules:
+            if (
+                unit is None
+                or isinstance(device, str)
+                or device.rcd is None
+                or device.arc_fault
+                or unit.wide <= slim.modules
+            ):
                 continue
             if device.rating_a in slim.ratings_a and device.curve == slim.characteristic and len(unit.lines) == 1:
                 swapped.append(one.model_copy(update={"device": device.model_copy(update={"family": slim.id})}))
                 gained += unit.wide - slim.modules
         free, wide = self._free(self._board, self._job), self._wide()
-        if not swapped or free + gained + 1e-9 < wide:
+        if not swapped:
+            return self._no(
+                "slim", title, "no device in it is wider than a slim one of the same rating and characteristic"
+            )
+        if free + gained + 1e-9 < wide:
             return self._no("slim", title, f"slim devices would gain {gained:g} modules; {wide - free:g} are lacking")
         job = with_parts(self._job, tuple(swapped))
         names = ", ".join(one.name for one in swapped)

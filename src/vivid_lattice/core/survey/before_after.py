@@ -43,13 +43,14 @@ class Compared:
 @dataclass(frozen=True, slots=True)
 class Whole:
     """A whole board on one side: ways in use, those there are, circuits guarded at 30 mA or less, the most that go dark at a time,
-    and how many circuits fail a check."""
+    how many circuits fail a check, and of how many others an input is missing."""
 
     ways_used: int
     ways_total: float
     guarded: int
     most_dark: int
     failing: int
+    unknown: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -225,19 +226,34 @@ def _whole(sides: list[Side], used: int, total: float, rules: RuleSet) -> Whole:
         sum(side.rcd_ma is not None and side.rcd_ma <= limit for side in sides),
         max((len(side.goes_with) + 1 for side in sides), default=0),
         sum(side.verdict == "fail" for side in sides),
+        sum(side.verdict == "missing" for side in sides),
     )
+
+
+def _circuits(count: int) -> str:
+    return f"{count} circuit{'' if count == 1 else 's'}"
 
 
 def _gained(lines: list[Compared], old: Whole, new: Whole) -> list[str]:
     found = []
     if new.guarded > old.guarded:
-        found.append(f"{new.guarded} circuits guard people at 30 mA or less; it was {old.guarded}.")
+        found.append(f"{_circuits(new.guarded)} guarded at 30 mA or less; it was {old.guarded}.")
     if new.most_dark < old.most_dark:
-        found.append(f"A fault takes {new.most_dark} circuits with it at the most; it was {old.most_dark}.")
+        found.append(f"A fault takes {_circuits(new.most_dark)} with it at the most; it was {old.most_dark}.")
     elif new.most_dark > old.most_dark:
-        found.append(f"A fault takes up to {new.most_dark} circuits with it; it was {old.most_dark}.")
-    if new.failing < old.failing:
-        found.append(f"{old.failing - new.failing} circuits no longer fail a check.")
+        found.append(f"A fault takes up to {_circuits(new.most_dark)} with it; it was {old.most_dark}.")
+    mended = [
+        line
+        for line in lines
+        if line.before
+        and line.after
+        and line.before.verdict == "fail"
+        and line.after.verdict not in ("fail", "missing")
+    ]
+    if mended:
+        found.append(f"Of those that failed a check, {len(mended)} no longer do.")
+    if new.unknown:
+        found.append(f"Of {_circuits(new.unknown)} an input is still missing, so nothing can be said of them yet.")
     left = [line.name for line in lines if line.after is None]
     if left:
         found.append(f"Nothing takes over yet: {', '.join(left)}.")
