@@ -385,7 +385,13 @@ class FrontEnd(ApiCase):
                 )
                 and not self._exemplified(operation)
             ],
-            ["/api/jobs/{job_id}/archive", "/api/jobs/{job_id}/trips/{trip_id}/strike"],
+            [
+                "/api/jobs/{job_id}/archive",
+                "/api/jobs/{job_id}/trips/{trip_id}/strike",
+                "/api/jobs/{job_id}/wired",
+                "/api/jobs/{job_id}/photos/{photo_id}",
+                "/api/jobs/{job_id}/photos/{photo_id}",
+            ],
         )
         example = described["components"]["schemas"]["Job"]["examples"][0]
         self.assertEqual(self.client.post("/api/design", json={"document": example}).status_code, 200)

@@ -22,7 +22,9 @@ from vivid_lattice.core.protection.matrix import matrix
 from vivid_lattice.core.remedies import remedies
 from vivid_lattice.core.whatif import ranges, what_if
 from vivid_lattice.store.jobs import JobLine, Revision, RevisionLine
+from vivid_lattice.store.photos import Photo
 from vivid_lattice.store.trips import Trip
+from vivid_lattice.store.wired import Tick
 
 _WHEN = "2026-01-31T09:00:00.000+00:00"
 
@@ -40,6 +42,7 @@ def answers() -> dict[tuple[str, str], Any]:
     ]
     designed = {"document": _plain(done.job), "decisions": [_plain(made) for made in done.decisions]}
     trip = Trip(7, "2026-01-30T18:40", "c1", ["c1"], "while the kettle was on")
+    photo = Photo("5c1f0a9b2d3e4f60", "old", 3, "burnt clamp", 1200, 1600, _WHEN)
     one = "/api/jobs/{job_id}"
     return {
         ("/api/jobs", "get"): [_plain(line)],
@@ -48,6 +51,9 @@ def answers() -> dict[tuple[str, str], Any]:
             (f"{one}/redo", "post"), (f"{one}/revisions/{{number}}", "get"),
         )},
         (f"{one}/revisions", "get"): [_plain(entry) for entry in history],
+        (f"{one}/wired", "get"): [_plain(Tick("main", "supply/L1>main/L1/in", "25 mm²"))],
+        (f"{one}/photos", "get"): [_plain(photo)],
+        (f"{one}/photos", "post"): _plain(photo),
         (f"{one}/trips", "get"): [_plain(trip)],
         (f"{one}/trips", "post"): _plain(trip),
         ("/api/assess", "post"): _plain(assess(job, explain={("capacity", "c1")})),
