@@ -12,7 +12,7 @@ from pathlib import Path
 
 from tests.builders import circuit, feeder, job, laid, mcb, two_boards
 from vivid_lattice.core.document import read_document, to_text
-from vivid_lattice.demo import DEMOS
+from vivid_lattice.demo import DEMOS, demo_text
 
 
 class Commands(unittest.TestCase):
@@ -67,6 +67,21 @@ class Commands(unittest.TestCase):
         self.assertEqual(done.returncode, 0, done.stderr)
         self.assertNotIsInstance(read_document(target.read_bytes()).circuits[0].cable, str)
         self.assertEqual(self.run_command("assess", str(target)).returncode, 0)
+
+    def test_a_board_is_laid_out_and_its_wiring_listed(self) -> None:
+        target, table = self.folder / "out.json", self.folder / "wiring.csv"
+        demo = self.written(demo_text("millrace").replace('"name": "Oven"', '"name": "=1+1"'))
+        done = self.run_command("lay-out", demo, "--board", "mill", "-o", str(target))
+        self.assertEqual((done.returncode, "nothing is tidier" in done.stdout), (0, True), done.stderr)
+        self.assertEqual(len(read_document(target.read_bytes()).boards[0].housing.spots), 14)
+        listed = self.run_command("wiring", str(target), "--board", "mill")
+        self.assertIn("supply, L1 → Main switch, clamp 1: brown, 25 mm²", listed.stdout)
+        self.run_command("wiring", str(target), "--board", "mill", "--csv", str(table))
+        lines = table.read_text("utf-8").splitlines()
+        self.assertEqual(len(lines), 1 + sum(" → " in line for line in listed.stdout.splitlines()))
+        self.assertFalse([cell for line in lines for cell in line.split(",") if cell.startswith("=")])
+        refused = self.run_command("lay-out", self.written(to_text(job())), "--board", "main", "-o", str(target))
+        self.assertEqual((refused.returncode, len(refused.stderr.splitlines())), (2, 1))
 
     def test_demo_jobs_are_listed_and_written(self) -> None:
         self.assertEqual(self.run_command("demo", "--list").stdout.split(), list(DEMOS))

@@ -15,7 +15,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from vivid_lattice.cli_protection import add_commands
+from vivid_lattice import cli_board, cli_protection
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.document import read_document, to_text
@@ -70,7 +70,8 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("-o", "--output", type=Path, required=True)
     command.set_defaults(run=_design)
 
-    add_commands(commands)
+    cli_protection.add_commands(commands)
+    cli_board.add_commands(commands)
 
     command = commands.add_parser("check-batch", help="check every job document below a folder, over all cores")
     command.add_argument("folder", type=Path)

@@ -79,7 +79,8 @@ class Design(unittest.TestCase):
         )
         done = design(bare)
         self.assertNotIn("auto", [value for c in done.job.circuits for value in (c.cable, c.device)])
-        self.assertEqual({f.check for f in assess(done.job).findings if f.verdict == "fail"}, {"demand"})
+        # What all of it together draws, and how warm the kiln's breaker gets in its board, no circuit alone can mend.
+        self.assertEqual({f.check for f in assess(done.job).findings if f.verdict == "fail"}, {"demand", "thermal"})
 
     def test_the_job_given_is_left_as_it_was(self) -> None:
         made = job(circuit(cable="auto", device="auto"))

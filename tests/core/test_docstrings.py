@@ -47,6 +47,8 @@ class Documented(unittest.TestCase):
             "matrix",
             "fault",
             "plan-rcds",
+            "lay-out",
+            "wiring",
             "check-batch",
             "design",
             "demo",

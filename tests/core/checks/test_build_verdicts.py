@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from tests.builders import circuit, cutout, feeder, job, mcb, rcbo, supply, two_boards
 from tests.core.board.made import packed
 from tests.core.board.test_arrange import housed
+from tests.core.test_survey import tapped
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.board.moving import lay_out
 from vivid_lattice.core.checks import BOARD_CHECKS
@@ -139,7 +140,12 @@ CASES = (
     Case("terminals", with_enclosure(laid(), bar_places=3), "fail", "there are 3"),
     Case("terminals", job(circuit(kind="ring", device=rcbo(32.0))), "advice", "is not known: look it up"),
     Case("terminals", job(circuit(kind="ring", device=rcbo(32.0, family="fell-rcbo-slim"))), "pass"),
-    Case("terminals", job(circuit(cable=Circuit.model_fields["cable"].default, device=tarn())), "pass"),
+    Case("terminals", job(circuit(cable="auto", device=tarn())), "missing", "a cable for Heater"),
+    Case("terminals", job(circuit(device="auto")), "missing", "a device and a line for Heater"),
+    Case("tap", tapped(), "pass", "63 A protects 16 mm²", "kept"),
+    Case("tap", tapped(earth_mm2=2.5), "fail", "which ask for 16 mm²", "kept"),
+    Case("tap", tapped(labelled=None), "missing", "whether both boards say", "kept"),
+    Case("tap", job(), "not-applicable", "is not tapped off"),
     Case("terminals", changed(job(), ways=()).model_copy(update={"circuits": ()}), "not-applicable"),
     Case("terminals", unknown_lines(), "missing", "line", "sub"),
     Case("thermal", job(), "not-applicable", "not laid out yet"),

@@ -371,6 +371,8 @@ class Asked(unittest.TestCase):
         for name in DEMOS:
             made = demo_job(name)
             final = [circuit for circuit in made.circuits if circuit.kind != "distribution"]
+            if not final:
+                continue  # an old board that is only surveyed yet
             places = [place.id for place in Network.of(made, rule_set(made.job.rules)).rcds.all]
             for kind in KIND_TITLES:
                 event = FaultEvent(kind=kind, circuit=final[0].id, other=final[1].id, rcd=next(iter(places), None), other_rcd=places[-1] if len(places) > 1 else None)  # fmt: skip

@@ -89,7 +89,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
   const take = (next: Job) => edit(next);
   const drawn = view.width_mm > 0;
   return (
-    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_380px]">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_380px]">
       <section className="flex min-h-0 min-w-0 flex-col gap-2" aria-label={board.name}>
         {drawn ? (
           <>

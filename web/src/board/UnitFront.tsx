@@ -15,7 +15,8 @@ export function UnitFront({ unit, stab, cover, chosen, open, ghost }: Props) {
   const { x, y, w, h } = unit.box;
   const face = cover && !stab ? { y: y + h / 2 - 23, h: 46 } : { y, h };
   return (
-    <g opacity={ghost ? 0.55 : 1}>
+    // biome-ignore lint/a11y/noAriaHiddenOnFocusable: a drawing; the group around it carries the name, and the focus
+    <g opacity={ghost ? 0.55 : 1} aria-hidden="true">
       <rect
         x={x + 0.4}
         y={face.y}

@@ -55,7 +55,7 @@ function Frame() {
         <Link to="/" className="flex items-center gap-2 font-semibold" aria-label="Vivid Lattice, all jobs">
           <Mark /> <span className="max-sm:sr-only">Vivid Lattice</span>
         </Link>
-        <nav aria-label="Views of the job" className="flex gap-1">
+        <nav aria-label="Views of the job" className="flex min-w-0 gap-1 overflow-x-auto">
           <Tab to={`/jobs/${jobId}/intake`}>Intake</Tab>
           <Tab to={`/jobs/${jobId}/survey`}>Survey</Tab>
           <Tab to={`/jobs/${jobId}/lattice`}>Lattice</Tab>

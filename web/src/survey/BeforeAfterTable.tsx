@@ -42,7 +42,7 @@ export function BeforeAfterTable({ board }: { board: FoundBoard }) {
     row("Circuits that lack an input", String(data.before.unknown), String(data.after.unknown), false),
   ];
   return (
-    <section aria-label="Before and after" className="max-w-5xl" data-testid="before-after">
+    <section aria-label="Before and after" className="max-w-5xl overflow-x-auto" data-testid="before-after">
       <table className="mb-3 rounded-xl border border-line bg-sheet text-[13px]">
         <thead>
           <tr className="text-left text-[12px] text-soft">

@@ -24,97 +24,99 @@ export function FoundWays({ board, words, onChange }: Props) {
   const proven = ways.filter((way) => way.proven).length;
   const devices = ways.filter((way) => !["blank", "open", "unknown"].includes(way.kind)).length;
   return (
-    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_320px]">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_320px]">
       <section aria-label="Ways as they were found" className="min-w-0">
         <WayEntry board={board} onChange={onChange} />
-        <table
-          className="mt-2 w-full rounded-xl border border-line bg-sheet text-[13px]"
-          data-testid="found-ways"
-        >
-          <thead>
-            <tr className="text-left text-[12px] text-soft">
-              <th className="px-2 py-1 font-medium">Way</th>
-              <th className="font-medium">Device</th>
-              <th className="font-medium">Conductor</th>
-              <th className="font-medium">Its label says</th>
-              <th className="font-medium">
-                Proven <span className="figure font-normal">{`${proven}/${devices}`}</span>
-              </th>
-              <th className="font-medium">It turned out to be</th>
-              <th>
-                <span className="sr-only">Photos and removing</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {ways.map((way) => {
-              const empty = ["blank", "open", "unknown"].includes(way.kind);
-              return (
-                <tr key={way.number} className="border-t border-line" data-way={way.number}>
-                  <td className="figure px-2 py-1">{way.number}</td>
-                  <td className={cx(way.kind === "open" && "text-fail")}>
-                    {said.get(way.number) ?? way.kind}
-                    {way.rcd && <span className="figure text-soft"> {way.rcd.idn_ma} mA</span>}
-                  </td>
-                  <td className="figure">
-                    {empty
-                      ? ""
-                      : way.conductor_mm2
-                        ? `${way.cables > 1 ? `${way.cables} × ` : ""}${way.conductor_mm2} mm²`
-                        : "?"}
-                  </td>
-                  <td>
-                    {!empty && (
-                      <TextBox
-                        aria-label={`Label of way ${way.number}`}
-                        value={way.label}
-                        maxLength={120}
-                        onCommit={(label) => put({ ...way, label })}
-                      />
-                    )}
-                  </td>
-                  <td className="text-center">
-                    {!empty && (
-                      <input
-                        type="checkbox"
-                        aria-label={`Way ${way.number}: switched off, tested`}
-                        checked={way.proven}
-                        onChange={(event) => put({ ...way, proven: event.target.checked })}
-                      />
-                    )}
-                  </td>
-                  <td>
-                    {!empty && (
-                      <TextBox
-                        aria-label={`What way ${way.number} turned out to be`}
-                        value={way.turned_out}
-                        placeholder={way.proven ? "as its label says" : ""}
-                        maxLength={120}
-                        onCommit={(turned_out) =>
-                          put({ ...way, turned_out, proven: way.proven || turned_out !== "" })
+        <div className="overflow-x-auto">
+          <table
+            className="mt-2 w-full rounded-xl border border-line bg-sheet text-[13px]"
+            data-testid="found-ways"
+          >
+            <thead>
+              <tr className="text-left text-[12px] text-soft">
+                <th className="px-2 py-1 font-medium">Way</th>
+                <th className="font-medium">Device</th>
+                <th className="font-medium">Conductor</th>
+                <th className="font-medium">Its label says</th>
+                <th className="font-medium">
+                  Proven <span className="figure font-normal">{`${proven}/${devices}`}</span>
+                </th>
+                <th className="font-medium">It turned out to be</th>
+                <th>
+                  <span className="sr-only">Photos and removing</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {ways.map((way) => {
+                const empty = ["blank", "open", "unknown"].includes(way.kind);
+                return (
+                  <tr key={way.number} className="border-t border-line" data-way={way.number}>
+                    <td className="figure px-2 py-1">{way.number}</td>
+                    <td className={cx(way.kind === "open" && "text-fail")}>
+                      {said.get(way.number) ?? way.kind}
+                      {way.rcd && <span className="figure text-soft"> {way.rcd.idn_ma} mA</span>}
+                    </td>
+                    <td className="figure">
+                      {empty
+                        ? ""
+                        : way.conductor_mm2
+                          ? `${way.cables > 1 ? `${way.cables} × ` : ""}${way.conductor_mm2} mm²`
+                          : "?"}
+                    </td>
+                    <td>
+                      {!empty && (
+                        <TextBox
+                          aria-label={`Label of way ${way.number}`}
+                          value={way.label}
+                          maxLength={120}
+                          onCommit={(label) => put({ ...way, label })}
+                        />
+                      )}
+                    </td>
+                    <td className="text-center">
+                      {!empty && (
+                        <input
+                          type="checkbox"
+                          aria-label={`Way ${way.number}: switched off, tested`}
+                          checked={way.proven}
+                          onChange={(event) => put({ ...way, proven: event.target.checked })}
+                        />
+                      )}
+                    </td>
+                    <td>
+                      {!empty && (
+                        <TextBox
+                          aria-label={`What way ${way.number} turned out to be`}
+                          value={way.turned_out}
+                          placeholder={way.proven ? "as its label says" : ""}
+                          maxLength={120}
+                          onCommit={(turned_out) =>
+                            put({ ...way, turned_out, proven: way.proven || turned_out !== "" })
+                          }
+                        />
+                      )}
+                    </td>
+                    <td className="whitespace-nowrap text-right">
+                      <Button look="quiet" onClick={() => setPhotosOf(way.number)}>
+                        Photos
+                      </Button>
+                      <Button
+                        look="quiet"
+                        aria-label={`Take way ${way.number} out`}
+                        onClick={() =>
+                          onChange({ ...board, ways: board.ways.filter((one) => one.number !== way.number) })
                         }
-                      />
-                    )}
-                  </td>
-                  <td className="whitespace-nowrap text-right">
-                    <Button look="quiet" onClick={() => setPhotosOf(way.number)}>
-                      Photos
-                    </Button>
-                    <Button
-                      look="quiet"
-                      aria-label={`Take way ${way.number} out`}
-                      onClick={() =>
-                        onChange({ ...board, ways: board.ways.filter((one) => one.number !== way.number) })
-                      }
-                    >
-                      <Trash2 size={14} aria-hidden />
-                    </Button>
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+                      >
+                        <Trash2 size={14} aria-hidden />
+                      </Button>
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
         {!ways.length && <p className="mt-2 text-[13px] text-soft">Nothing written down yet.</p>}
       </section>
       <aside className="flex min-w-0 flex-col gap-3">

@@ -36,7 +36,7 @@ export function OldToNew({
   const replaced = document.boards?.find((one) => one.id === board.replaced_by);
   const open = mapped.filter((one) => !board.ways.find((way) => way.number === one.way)?.circuit);
   return (
-    <section aria-label="Old to new" className="max-w-6xl">
+    <section aria-label="Old to new" className="max-w-6xl overflow-x-auto">
       <table className="w-full rounded-xl border border-line bg-sheet text-[13px]" data-testid="old-to-new">
         <thead>
           <tr className="text-left text-[12px] text-soft">

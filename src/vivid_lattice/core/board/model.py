@@ -62,6 +62,11 @@ class BoardModel:
     @cached_property
     def laid_out(self) -> Places:
         """The same, once every unit has its place; NeedsInput before."""
+        self.must_be_laid_out()
+        return self.places
+
+    def must_be_laid_out(self) -> None:
+        """Nothing where every unit has its place; NeedsInput with what has none."""
         places = self.places
         if places.loose or self.units.open:
             names = [unit.name for unit in places.loose] + [circuit.name for circuit in self.units.open]
@@ -73,7 +78,6 @@ class BoardModel:
                     "Let the board be laid out, or put each device in its place.",
                 )
             )
-        return places
 
     @cached_property
     def links(self) -> Links:
@@ -97,6 +101,11 @@ class BoardModel:
     def words(self) -> Words:
         """How its ends and conductors are said."""
         return Words(self.job, self.rules, self.board, self.places)
+
+    def whole_wiring(self) -> Wiring:
+        """Its wiring list, once every unit has its place; NeedsInput before, with what lacks one."""
+        self.must_be_laid_out()
+        return self.wiring
 
     @cached_property
     def wiring(self) -> Wiring:

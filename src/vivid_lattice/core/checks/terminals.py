@@ -9,7 +9,9 @@ from vivid_lattice.core.board.units import Unit
 from vivid_lattice.core.checks.answer import not_applicable
 from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Verdict
+from vivid_lattice.core.network.loops import chosen_cable
 
 ID = "terminals"
 
@@ -21,6 +23,14 @@ def check(ctx: BoardContext) -> Finding:
     Source    physics of the residual-current device; the rule set's rule on bars; the maker's data, else usual ones
     """
     units = ctx.model.units
+    if units.open:
+        raise NeedsInput(
+            Need(
+                f"a device and a line for {units.open[0].name}",
+                "circuits.device",
+                "Choose them, or let the design choose.",
+            )
+        )
     ways = [unit for unit in units.all if unit.kind == "way" and unit.circuit is not None]
     if not ways:
         return not_applicable(ID, ctx, f"{ctx.board.name} feeds no circuit yet.")
@@ -79,22 +89,21 @@ def _clamp(ctx: BoardContext, unit: Unit) -> Iterator[Demand]:
     circuit = unit.circuit
     assert circuit is not None
     rule, family = ctx.rules.board.source("clamp"), unit.family
-    if not isinstance(circuit.cable, str):
-        area = circuit.cable.area_mm2
-        least = family.terminal_from_mm2 if family else None
-        most = family.terminal_to_mm2 if family else None
-        source = rule
-        if most is None:
-            _, _, most, source = ctx.rules.board.torque("RCBO" if unit.rcd else "MCB up to 63 A")
-        size, limit = ctx.rules.cables.size_label(area), f"{most:g} mm²"
-        if area > most + 1e-9:
-            words = f"{size} of {unit.name} is more than its clamp takes, {limit}"
-            yield Demand("fail", words, area, most, source, "mm²")
-        elif least is not None and area < least - 1e-9:
-            words = f"{size} of {unit.name} is less than its clamp holds, {least:g} mm²"
-            yield Demand("fail", words, least, area, source, "mm²")
-        else:
-            yield Demand("pass", f"the clamp of {unit.name} takes {size}", area, most, source, "mm²")
+    area = chosen_cable(circuit).area_mm2
+    least = family.terminal_from_mm2 if family else None
+    most = family.terminal_to_mm2 if family else None
+    source = rule
+    if most is None:
+        _, _, most, source = ctx.rules.board.torque("RCBO" if unit.rcd else "MCB up to 63 A")
+    size, limit = ctx.rules.cables.size_label(area), f"{most:g} mm²"
+    if area > most + 1e-9:
+        words = f"{size} of {unit.name} is more than its clamp takes, {limit}"
+        yield Demand("fail", words, area, most, source, "mm²")
+    elif least is not None and area < least - 1e-9:
+        words = f"{size} of {unit.name} is less than its clamp holds, {least:g} mm²"
+        yield Demand("fail", words, least, area, source, "mm²")
+    else:
+        yield Demand("pass", f"the clamp of {unit.name} takes {size}", area, most, source, "mm²")
     if circuit.kind == "ring":
         doubles = family.doubles if family else None
         verdict: Verdict = "advice" if doubles is None else "pass" if doubles else "fail"
