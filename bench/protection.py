@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import sys
-import time
-from collections.abc import Callable
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
+from bench.timing import best_ms, told
 from tests.builders import circuit, feeder, job, mcb, two_boards
 from vivid_lattice.core.design.rcds.plan import TITLES, plan
 from vivid_lattice.core.faults.event import FaultEvent
@@ -43,22 +42,6 @@ def twenty_four() -> Job:
         )
         held.append(circuit(id=f"c{n}", name=f"Circuit {n}", kind=kind, loads=loads, device=mcb(rating)))
     return job(*held)
-
-
-def best_ms(call: Callable[[], object], rounds: int) -> float:
-    """The quickest of some calls [ms]."""
-    found = []
-    for _ in range(rounds):
-        start = time.perf_counter()
-        call()
-        found.append(1000 * (time.perf_counter() - start))
-    return min(found)
-
-
-def told(what: str, took_ms: float, budget_ms: float) -> bool:
-    """Prints a line with its ratio; whether it is within its budget."""
-    print(f"{what:<48} {took_ms:8.1f} ms (budget {budget_ms:g} ms, ratio {budget_ms / took_ms:.1f})")
-    return took_ms <= budget_ms
 
 
 def main() -> int:

@@ -8,11 +8,11 @@ from vivid_lattice.core.assess import assess
 from vivid_lattice.core.checks import SUPPLY_CHECKS
 from vivid_lattice.core.document import checked
 from vivid_lattice.core.findings import Finding, Subject
+from vivid_lattice.core.incoming import Cutout, Supply
 from vivid_lattice.core.job import (
     Board,
     Cable,
     Circuit,
-    Cutout,
     Device,
     FedByWay,
     Job,
@@ -21,7 +21,6 @@ from vivid_lattice.core.job import (
     MainSwitch,
     Rcd,
     Section,
-    Supply,
     Way,
 )
 from vivid_lattice.core.remedies import find

@@ -5,7 +5,6 @@ from __future__ import annotations
 import sys
 import time
 from pathlib import Path
-from typing import Any
 
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
@@ -15,12 +14,12 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
 from tests.browser.harness import resize
-from tests.browser.page import CABLE, LENGTH, NAME, PageCase
+from tests.browser.page import CABLE, NAME, PageCase
 
 TARGET = ROOT / "docs" / "screenshots"
 #: Long enough for the remedies and the saving to have settled.
 SETTLE_S = 1.0
-KILN, STUDIO_SOCKETS, INDUCTION_HOB = 12, 13, 2
+KILN, STUDIO_SOCKETS = 12, 13
 
 
 class Shots(PageCase):
@@ -55,33 +54,20 @@ class Shots(PageCase):
         self.css("[role=dialog]")
         self.take("circuit")
         self.browser.get(address)
-        self._what_if()
-        self.browser.get(address)
-        self._conflict(address)
-        self.browser.get(address)
         self.type_over(KILN, CABLE, "6")
-        self.wait_kept(3)
+        self.wait_kept(2)
         self.type_over(STUDIO_SOCKETS, CABLE, "4")
-        self.wait_kept(4)
+        self.wait_kept(3)
         self.browser.get(address.replace("lattice", "variants"))
         self.css("main select option[value=r1]").click()
         self.take("variants")
+        self._building()
         self._protection()
         self._schools()
         resize(self.browser, 390, 844)
         self.browser.get(address)
         self.css("[data-testid=pocket]")
         self.take("phone")
-
-    def _what_if(self) -> None:
-        self.cell(STUDIO_SOCKETS, "voltage-drop").click()
-        self.css("[data-remedy]")
-        button = self.browser.find_element(By.XPATH, "//button[normalize-space()='What if …']")
-        button.click()
-        slider = self.css("[data-testid=what-if] input[type=range]")
-        slider.send_keys(*[Keys.ARROW_RIGHT] * 4)
-        self.browser.execute_script("arguments[0].scrollIntoView({block: 'end'})", slider)
-        self.take("what-if")
 
     def _part(self, title: str) -> None:
         xpath = f"//nav[@aria-label='Parts of protection']//button[normalize-space()='{title}']"
@@ -110,32 +96,38 @@ class Shots(PageCase):
         self.browser.find_element(By.XPATH, "//main//button[normalize-space()='Plan']").click()
         self.css("[data-architecture=split]")
         self.take("rcd-plans")
-        self._part("Voltage relay")
-        self.css("[data-testid=switchings]")
-        self.take("relay")
 
     def _schools(self) -> None:
         """What the other schools change: lines, gauges, the supply, and all of them side by side."""
-        address = self.open_job("Organ builder")
+        self.open_job("Organ builder")
         self.cell(1, "voltage-drop")
         self.take("three-lines")
-        self.browser.get(address.replace("lattice", "intake"))
-        self.css("[aria-label=Supply]")
-        self.take("intake-three-lines")
-        self.open_job("Lighthouse")
-        self.cell(3, "voltage-drop").click()
-        self.take("split-phase")
+        self.browser.get(self.open_job("Lighthouse").replace("lattice", "board"))
+        self.css("[data-unit]")
+        self.take("panel")
         self.browser.get(f"{self.server.url}/schools")
         self.css("table")
         self.take("schools")
 
-    def _conflict(self, address: str) -> None:
-        self.cell(INDUCTION_HOB, NAME)
-        self.change_in_another_tab(address, INDUCTION_HOB, LENGTH, "15")
-        self.type_over(KILN, CABLE, "6")
-        dialog: Any = self.css("[role=dialog]")
-        self.take("conflict")
-        dialog.find_element(By.XPATH, ".//button[starts-with(., 'Open theirs and drop mine')]").click()
+    def _building(self) -> None:
+        """An old board that is surveyed, and the lead demo's board laid out, wired and switched off."""
+        self.browser.get(self.server.url)
+        demo = '//aside//button[.//b[starts-with(., "Bakehouse")]]'
+        self.wait(lambda: self.browser.find_element(By.XPATH, demo), "no bakehouse").click()
+        self.wait(lambda: "/lattice" in self.browser.current_url, "not opened")
+        self.browser.get(str(self.browser.current_url).replace("lattice", "survey"))
+        self.css("[data-testid=found-ways]")
+        self.take("survey")
+        address = self.open_demo().replace("lattice", "board")
+        self.browser.get(address)
+        self.css("[data-unit='way:c12']").click()
+        self.take("board")
+        self.browser.get(f"{address}?part=wiring")
+        self.css("[data-wire-line]")
+        self.take("wiring")
+        self.browser.get(f"{address}?part=live")
+        self.css("[data-unit=main]").click()
+        self.take("live")
 
 
 def main() -> int:

@@ -13,7 +13,8 @@ from vivid_lattice.core.assess import assess
 from vivid_lattice.core.checks import CHECKS
 from vivid_lattice.core.document import checked
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding
-from vivid_lattice.core.job import Cable, Circuit, Cutout, Job, JobInfo, Load, Section
+from vivid_lattice.core.incoming import Cutout
+from vivid_lattice.core.job import Cable, Circuit, Job, JobInfo, Load, Section
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.core.rules.tabled.school import TabledSchool
 

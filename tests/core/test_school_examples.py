@@ -18,7 +18,8 @@ from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.document import checked
-from vivid_lattice.core.job import Board, Cable, Circuit, Device, Job, JobInfo, Load, MainSwitch, Section, Supply, Way
+from vivid_lattice.core.incoming import Supply
+from vivid_lattice.core.job import Board, Cable, Circuit, Device, Job, JobInfo, Load, MainSwitch, Section, Way
 from vivid_lattice.core.lengths import longest_runs
 from vivid_lattice.core.network.source import Transformer, rod_ohm, transformer_ohm
 from vivid_lattice.core.rules import rule_set

@@ -14,7 +14,8 @@ from vivid_lattice.core.document import checked, read_document, to_text
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.findings import Finding, Subject
 from vivid_lattice.core.found import FoundBoard, FoundRcd, FoundWay, Seen, Survey
-from vivid_lattice.core.job import Board, Circuit, Cutout, Job, JobInfo, Load, MainSwitch, Tap
+from vivid_lattice.core.incoming import Cutout
+from vivid_lattice.core.job import Board, Circuit, Job, JobInfo, Load, MainSwitch, Tap
 from vivid_lattice.core.remedies import find
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.tables import schools

@@ -10,7 +10,8 @@ from vivid_lattice.core.assess import assess
 from vivid_lattice.core.compare import compare
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.design.lines import balanced, rebalanced
-from vivid_lattice.core.job import Cable, Dated, Job, JobInfo, Load, Prices, Settings
+from vivid_lattice.core.incoming import Dated
+from vivid_lattice.core.job import Cable, Job, JobInfo, Load, Prices, Settings
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.upgrade import upgrade
 from vivid_lattice.core.whatif import WhatIf, moved_to, ranges, what_if

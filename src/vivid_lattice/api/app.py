@@ -67,8 +67,8 @@ def _openapi(app: FastAPI) -> dict[str, Any]:
             for status, response in operation["responses"].items():
                 if int(status) < 300 and (path, method) in shown:
                     response["content"]["application/json"]["example"] = shown[path, method]
-                if int(status) >= 400 and "application/json" in response.get("content", {}):
-                    response["content"] = {problems.MEDIA_TYPE: response["content"]["application/json"]}
+                if int(status) >= 400 and response.get("content"):
+                    response["content"] = {problems.MEDIA_TYPE: next(iter(response["content"].values()))}
     return app.openapi_schema or {}
 
 

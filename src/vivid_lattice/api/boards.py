@@ -47,13 +47,15 @@ class ViewAnswer(BaseModel):
 
 
 class MoveRequest(BaseModel):
-    """A device of a board to put elsewhere: its row, and modules from the row's start."""
+    """A device of a board to put elsewhere: its row, and modules from the row's start. ``held``: it is not let go yet, so that
+    the conductors need not be drawn."""
 
     document: Job
     board: BoardId
     unit: Annotated[str, Field(max_length=60, examples=["way:c1"])]
     row: Annotated[int, Field(ge=1, le=8)]
     at: Annotated[float, Field(ge=0, le=48)]
+    held: bool = False
 
 
 class Moved(BaseModel):
@@ -144,18 +146,18 @@ def view_board(request: ViewRequest) -> ViewAnswer:
     return _view(job, request.board, request.open, request.supply_on)
 
 
-def _view(job: Job, board: str, open_: list[str], supply_on: bool = True) -> ViewAnswer:
+def _view(job: Job, board: str, open_: list[str], supply_on: bool = True, wired: bool = True) -> ViewAnswer:
     network = Network.of(job, rule_set(job.job.rules))
     context = BoardContext(network, board_of(job, board), explain=False)
     findings = [run_board_check(check, context) for check in BOARD_CHECKS if check.of == "build"]
-    return ViewAnswer(view=view_of(network.boards, board, open_, supply_on), findings=findings)
+    return ViewAnswer(view=view_of(network.boards, board, open_, supply_on, wired=wired), findings=findings)
 
 
 @router.post("/move")
 def move_device(request: MoveRequest) -> Moved:
     """A device put elsewhere; its neighbours make room."""
     job = move(checked(request.document), request.board, request.unit, request.row, request.at)
-    found = _view(job, request.board, [])
+    found = _view(job, request.board, [], wired=not request.held)
     return Moved(document=job, view=found.view, findings=found.findings)
 
 

@@ -12,7 +12,8 @@ from vivid_lattice.api.errors import Conflict
 from vivid_lattice.api.problems import CONFLICT, NOT_FOUND
 from vivid_lattice.core.document import checked, read_document
 from vivid_lattice.core.history import differences
-from vivid_lattice.core.job import Board, Job, JobInfo, Supply
+from vivid_lattice.core.incoming import Supply
+from vivid_lattice.core.job import Board, Job, JobInfo
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.demo import DEMOS, demo_job

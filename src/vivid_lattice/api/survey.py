@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
+from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.document import checked
 from vivid_lattice.core.findings import Assessment
@@ -66,7 +67,7 @@ def list_things() -> list[ThingKind]:
     return list(thing_kinds().values())
 
 
-@router.post("/way")
+@router.post("/way", responses=NOT_FOUND)
 def type_way(line: WayLine) -> FoundWay:
     """A typed line as a way. Refused with what was not understood."""
     return read_way(rule_set(line.rules), line.board, line.text)

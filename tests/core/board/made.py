@@ -10,6 +10,7 @@ from vivid_lattice.core.board.model import BoardModel
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.document import checked
 from vivid_lattice.core.housing import Enclosure, Gear, Housing, Spot
+from vivid_lattice.core.incoming import Supply
 from vivid_lattice.core.job import (
     LINES,
     Board,
@@ -22,7 +23,6 @@ from vivid_lattice.core.job import (
     MainSwitch,
     Rcd,
     Section,
-    Supply,
     Way,
     with_parts,
 )

@@ -122,7 +122,6 @@ export function BoardDrawing(props: Props) {
           data-unit={unit.id}
           data-row={unit.row}
           data-at={unit.at}
-          aria-label={spoken(unit)}
           className={onMove && unit.row > 0 ? "cursor-grab outline-offset-0" : "cursor-pointer"}
           onFocus={() => onChoose(unit.id)}
           onKeyDown={(event) => onKey(event, unit)}

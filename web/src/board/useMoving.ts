@@ -22,7 +22,7 @@ export function useMoving(
     latest.current += 1;
     const mine = latest.current;
     try {
-      const body = { document, board, unit, row: place.row, at: place.at };
+      const body = { document, board, unit, row: place.row, at: place.at, held: !dropped };
       const found = await answered(client.POST("/api/boards/move", { body }));
       if (mine !== latest.current) return;
       if (dropped) {

@@ -16,6 +16,10 @@ from vivid_lattice.core.housing import STEPS_A_MODULE, Enclosure, Spot, Wishes
 SPAN, MISFIT, INVERSION, HOT_PAIR, FORWARD = 8, 24, 6, 24, 1
 
 
+#: Time a search may take [s]: with all around it a layout is there within two.
+LAYOUT_S = 1.5
+
+
 @dataclass(frozen=True, slots=True)
 class Item:
     """A device to place: its width [steps], what it hangs on and what hangs on it, its turn among those of its feed, the line
@@ -237,7 +241,7 @@ def arrange(
     task: Task,
     *,
     present: Mapping[str, int] | None = None,
-    seconds: float = 1.6,
+    seconds: float = LAYOUT_S,
     cancelled: Callable[[], bool] = lambda: False,
     better: Callable[[int, int], None] = lambda cost, bound: None,
 ) -> Arranged | None:
@@ -260,9 +264,7 @@ def arrange(
     for a, b in pairwise(task.first):
         model.add(start[a] + items[a].wide == start[b])
     model.minimize(sum(_terms(model, task, start)))
-    for name, at in (present or _in_turn(task)).items():
-        if name in start:
-            model.add_hint(start[name], at)
+    _begin_from(model, start, _better_of(task, present, first_guess(task)))
     solver = cp_model.CpSolver()
     solver.parameters.max_time_in_seconds = seconds
     solver.parameters.num_workers = 4
@@ -276,7 +278,7 @@ def arrange(
     return Arranged(
         spots_of(task, starts),
         cost,
-        min(cost, round(solver.best_objective_bound)),
+        max(0, min(cost, round(solver.best_objective_bound))),
         status == cp_model.OPTIMAL,
         solver.wall_time,
     )
@@ -306,16 +308,87 @@ def starts_of(task: Task, spots: Sequence[Spot]) -> dict[str, int]:
     return found
 
 
-def _in_turn(task: Task) -> dict[str, int]:
-    """A first guess: everything in turn from the left."""
+_Vars = Mapping[str, cp_model.IntVar]
+
+
+def first_guess(task: Task) -> dict[str, int]:
+    """A layout made by hand, as it were: each group behind what it hangs on, the next device being the first in turn that
+    meets its line and stands by no warm neighbour. It may break a rule where room is short; the search begins from it."""
+    guesses = [_guess(task, turn) for turn in range(task.lines if task.lines > 1 and not task.strict else 1)]
+    costs = [(cost_of(task, guess), guess) for guess in guesses]
+    return min(costs, key=lambda pair: (pair[0] is None, pair[0] or 0))[1]
+
+
+def _guess(task: Task, turn: int) -> dict[str, int]:
     found: dict[str, int] = {}
-    at = 0
-    for item in task.items:
-        if at % task.row + item.wide > task.row:
-            at = (at // task.row + 1) * task.row
-        found[item.id] = at
-        at += item.wide
+    taken: list[tuple[int, int]] = []
+    last: Item | None = None
+
+    def place(item: Item) -> None:
+        nonlocal last
+        start = _next_start(task, item, taken)
+        found[item.id] = start
+        taken.append((start, start + item.wide))
+        last = item
+
+    def untidy(item: Item) -> tuple[bool, bool, int]:
+        start = _next_start(task, item, taken)
+        misfit = item.line is not None and not task.strict and not _fits(task, item, {item.id: start}, turn)
+        return misfit, bool(last and last.hot and item.hot), item.turn
+
+    def fill(waiting: list[Item]) -> None:
+        while waiting:
+            chosen = waiting[0] if task.in_turn else min(waiting, key=untidy)
+            place(chosen)
+            waiting.remove(chosen)
+
+    items = {item.id: item for item in task.items}
+    for name in task.first:
+        place(items[name])
+    in_turn = sorted(task.items, key=lambda item: item.turn)
+    for head in (item for item in in_turn if item.heads and item.id not in found):
+        place(head)
+        fill([item for item in in_turn if item.feed == head.heads and not item.heads])
+    fill([item for item in in_turn if item.id not in found])
     return found
+
+
+def _next_start(task: Task, item: Item, taken: Sequence[tuple[int, int]]) -> int:
+    """Where a device goes next: behind everything that stands, in the next row where it reaches past this one; on a panel the
+    highest place that is free and on its line."""
+    if task.strict:
+        free = (
+            at
+            for at in sorted(_allowed(task, item), key=lambda at: (_ahead(task, at), at))
+            if all(at + item.wide <= start or at >= end for start, end in taken)
+        )
+        return next(free, 0)
+    at = max((end for _, end in taken), default=0)
+    return (at // task.row + 1) * task.row if at % task.row + item.wide > task.row else at
+
+
+def _better_of(task: Task, present: Mapping[str, int] | None, guess: dict[str, int]) -> Mapping[str, int]:
+    """Where things stand now, where that is a layout and no worse than a guess."""
+    if present is None or set(present) != set(guess):
+        return guess
+    now, guessed = cost_of(task, present), cost_of(task, guess)
+    return present if now is not None and (guessed is None or now <= guessed) else guess
+
+
+def _begin_from(model: cp_model.CpModel, start: _Vars, layout: Mapping[str, int]) -> None:
+    """Have the search begin from a layout: all that follows from it is worked out first, so that it is taken whole."""
+    for name, at in layout.items():
+        model.add_hint(start[name], at)
+    fixed = cp_model.CpSolver()
+    fixed.parameters.fix_variables_to_their_hinted_value = True
+    fixed.parameters.num_workers = 1
+    fixed.parameters.max_time_in_seconds = 0.3
+    if fixed.solve(model) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+        return
+    model.clear_hints()  # type: ignore[no-untyped-call]
+    for index in range(len(model.proto.variables)):
+        var = model.get_int_var_from_proto_index(index)
+        model.add_hint(var, fixed.value(var))
 
 
 class _Watch(cp_model.CpSolverSolutionCallback):
@@ -330,9 +403,6 @@ class _Watch(cp_model.CpSolverSolutionCallback):
         self._better(round(self.objective_value), round(self.best_objective_bound))
         if self._cancelled():
             self.stop_search()
-
-
-_Vars = Mapping[str, cp_model.IntVar]
 
 
 def _terms(model: cp_model.CpModel, task: Task, start: _Vars) -> list[cp_model.LinearExprT]:
@@ -356,13 +426,22 @@ def _terms(model: cp_model.CpModel, task: Task, start: _Vars) -> list[cp_model.L
             model.add(ahead[b.id] >= ahead[a.id]).only_enforce_if(turned.negated())
             terms.append(INVERSION * turned)
     terms += _misfits(model, task, start)
-    for a, b in combinations([item for item in task.items if item.hot], 2):
+    for a, b in _may_touch(task):
         before, after, near = (model.new_bool_var("") for _ in range(3))
         model.add(start[a.id] + a.wide + task.pitch <= start[b.id]).only_enforce_if(before)
         model.add(start[b.id] + b.wide + task.pitch <= start[a.id]).only_enforce_if(after)
         model.add_bool_or([before, after, near])
         terms.append(HOT_PAIR * near)
     return terms
+
+
+def _may_touch(task: Task) -> list[tuple[Item, Item]]:
+    """Pairs of warm devices that could stand side by side: where turns are kept, not those with another one between them."""
+    follows: set[tuple[str, str]] = set()
+    for feed, members in _groups(task).items():
+        follows |= {(a.id, b.id) for a, b in pairwise(_in_order(feed, members))}
+    pairs = combinations([item for item in task.items if item.hot], 2)
+    return [(a, b) for a, b in pairs if not task.in_turn or a.feed != b.feed or {(a.id, b.id), (b.id, a.id)} & follows]
 
 
 def _ahead_var(model: cp_model.CpModel, task: Task, start: cp_model.IntVar) -> cp_model.IntVar:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from vivid_lattice.core.board.arrange import Arranged, arrange, modules_needed, starts_of, task_of
+from vivid_lattice.core.board.arrange import LAYOUT_S, Arranged, arrange, modules_needed, starts_of, task_of
 from vivid_lattice.core.board.heat import runs_long
 from vivid_lattice.core.board.model import BoardModel
 from vivid_lattice.core.checks.context import Network
@@ -43,7 +43,7 @@ def lay_out(
     job: Job,
     board_id: str,
     *,
-    seconds: float = 1.6,
+    seconds: float = LAYOUT_S,
     cancelled: Callable[[], bool] = lambda: False,
     better: Callable[[int, int], None] = lambda cost, bound: None,
 ) -> tuple[Job, Arranged]:

@@ -48,13 +48,6 @@ class Scheme:
     contacts: Mapping[str, tuple[tuple[str, str], ...]]
     link: tuple[str, str] | None
 
-    def net_of(self, terminal: str) -> Net:
-        """The net a terminal belongs to; KeyError where there is none."""
-        for net in self.nets:
-            if terminal in net.terminals:
-                return net
-        raise KeyError(terminal)
-
 
 def terminal(unit: str, conductor: str, side: str) -> str:
     """Name of a unit's terminal.

@@ -16,6 +16,7 @@ from vivid_lattice.core.board.scheme import Scheme
 from vivid_lattice.core.board.units import UnitKind
 from vivid_lattice.core.board.wiring import STEPS, Block, Conductor
 from vivid_lattice.core.known import known
+from vivid_lattice.core.switchgear import SurgeDevice
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,11 +144,21 @@ class BoardView:
     notices: tuple[Notice, ...]
 
 
-def view_of(boards: Mapping[str, BoardModel], board: str, open_: Collection[str], supply_on: bool = True) -> BoardView:
-    """A board with some switches (``board|unit``) open."""
+def view_of(
+    boards: Mapping[str, BoardModel],
+    board: str,
+    open_: Collection[str],
+    supply_on: bool = True,
+    *,
+    wired: bool = True,
+) -> BoardView:
+    """A board with some switches (``board|unit``) open.
+
+    wired  False: without its conductors, which take longest, while a device is held
+    """
     model = boards[board]
     places = known(lambda: model.places)
-    wiring = known(lambda: model.wiring) if places else None
+    wiring = known(lambda: model.wiring) if places and wired else None
     scheme = model.scheme
     standing = model.board.housing.standing
     live = tuple(one for one in what_is_live(boards, open_, supply_on) if one.board == board)
@@ -158,12 +169,12 @@ def view_of(boards: Mapping[str, BoardModel], board: str, open_: Collection[str]
         height_mm=places.height_mm if places else 0.0,
         step_mm=SPACE_MM if places and places.enclosure.form == "stab" else MODULE_MM,
         rows=_rows(places) if places else (),
-        units=tuple(_unit(model, places, scheme, placed) for placed in places.in_order()) if places else (),
+        units=_units(model, places, scheme) if places else (),
         loose=tuple(LooseUnit(unit.id, unit.name, unit.wide) for unit in (places.loose if places else model.units.all)),
         undecided=tuple(circuit.name for circuit in model.units.open),
         blanks=_blanks(places) if places else (),
         bars=_bars(model, places) if places else (),
-        combs=tuple(_comb(places, comb) for comb in wiring.combs) if places and wiring else (),
+        combs=tuple(_comb(places, comb) for comb in known(lambda: model.combs) or ()) if places else (),
         blocks=wiring.blocks if wiring else (),
         conductors=wiring.conductors if wiring else (),
         steps=STEPS,
@@ -179,14 +190,15 @@ def view_of(boards: Mapping[str, BoardModel], board: str, open_: Collection[str]
         )
         if places
         else None,
-        surge=tuple(
-            SurgeLeads(device.id, device.name, known(lambda device=device: model.surge_leads_m(device.id)))  # type: ignore[misc]
-            for device in model.board.surge
-        ),
+        surge=tuple(_leads(model, device) for device in model.board.surge) if wired else (),
         live=live,
         chart=chart_of(model),
         notices=notices_of(boards, model),
     )
+
+
+def _leads(model: BoardModel, device: SurgeDevice) -> SurgeLeads:
+    return SurgeLeads(device.id, device.name, known(lambda: model.surge_leads_m(device.id)))
 
 
 def _rows(places: Places) -> tuple[Box, ...]:
@@ -201,18 +213,21 @@ def _rows(places: Places) -> tuple[Box, ...]:
     )
 
 
-def _unit(model: BoardModel, places: Places, scheme: Scheme, placed: Placed) -> UnitView:
-    unit = placed.unit
+def _units(model: BoardModel, places: Places, scheme: Scheme) -> tuple[UnitView, ...]:
     ways = {way.circuit: way.number for way in model.board.ways}
-    clamps = []
+    clamps: dict[str, list[ClampView]] = {name: [] for name in places.placed}
     for net in scheme.nets:
         for one in net.terminals:
             name, conductor, role = (*one.split("/"), "")[:3]
-            if name == unit.id:
-                point = places.point(one)
-                clamps.append(
-                    ClampView(one, model.words.clamp(unit, conductor, role), net.conductor, net.id, point.x, point.y)
-                )
+            placed = places.placed.get(name)
+            if placed is not None:
+                point, number = places.point(one), model.words.clamp(placed.unit, conductor, role)
+                clamps[name].append(ClampView(one, number, net.conductor, net.id, point.x, point.y))
+    return tuple(_unit(placed, ways, clamps[placed.unit.id]) for placed in places.in_order())
+
+
+def _unit(placed: Placed, ways: Mapping[str, int], clamps: list[ClampView]) -> UnitView:
+    unit = placed.unit
     circuit = unit.circuit.id if unit.circuit is not None else ""
     return UnitView(
         unit.id,

@@ -7,7 +7,7 @@ from vivid_lattice.core.checks.context import SupplyContext
 from vivid_lattice.core.checks.sized import Sized, least_in_hand, supply_line_mm2
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.job import Earthing
+from vivid_lattice.core.incoming import Earthing
 
 ID = "bonding"
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from vivid_lattice.core.board.live import stays_live, switch_id
+from vivid_lattice.core.checks.answer import not_applicable
 from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.findings import Finding
@@ -18,6 +19,10 @@ def check(ctx: BoardContext) -> Finding:
     Equation  open(main switch) ⇒ no net of the board but its incoming ones is joined to a line
     Source    the rule set's rule on main switches
     """
+    if not ctx.model.begun and ctx.board.main_switch is None:
+        return not_applicable(
+            ID, ctx, f"No main switch of {ctx.board.name} is stated yet, and the board is not laid out."
+        )
     return worst_of(ID, ctx, [*_main(ctx), *_live(ctx), *_functional(ctx)])
 
 
@@ -25,10 +30,7 @@ def _main(ctx: BoardContext) -> Iterator[Demand]:
     rule, board = ctx.rules.board.main, ctx.board
     origin = isinstance(board.fed_by, str)
     if board.main_switch is None:
-        if origin and board.housing.enclosure is None:
-            words = f"no main switch is stated of {board.name}, and something has to isolate the installation"
-            yield Demand("advice", words, 0.0, 1.0, rule.source)
-        elif origin:
+        if origin:
             words = f"{board.name} has no main switch: nothing isolates the installation"
             yield Demand("fail", words, 0.0, 1.0, rule.source)
         else:

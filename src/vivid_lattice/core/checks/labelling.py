@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Iterator
 
 from vivid_lattice.core.board.labels import chart_of, notices_of
+from vivid_lattice.core.checks.answer import not_laid_out
 from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.findings import Finding
@@ -21,6 +22,8 @@ def check(ctx: BoardContext) -> Finding:
 
     Source  the rule set's rules on marking
     """
+    if not ctx.model.begun:
+        return not_laid_out(ID, ctx)
     return worst_of(ID, ctx, [*_chart(ctx), *_earth(ctx), *_notices(ctx)])
 
 

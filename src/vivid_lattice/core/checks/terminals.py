@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from vivid_lattice.core.board.scheme import neutral_bar
 from vivid_lattice.core.board.units import Unit
-from vivid_lattice.core.checks.answer import not_applicable
+from vivid_lattice.core.checks.answer import not_applicable, not_laid_out
 from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.errors import Need, NeedsInput
@@ -22,6 +22,8 @@ def check(ctx: BoardContext) -> Finding:
     Equation  bar(neutral) = bar(line's device);  screws needed ≤ screws there are;  conductor within the clamp's range
     Source    physics of the residual-current device; the rule set's rule on bars; the maker's data, else usual ones
     """
+    if not ctx.model.begun and not ctx.board.housing.neutrals:
+        return not_laid_out(ID, ctx)
     units = ctx.model.units
     if units.open:
         raise NeedsInput(

@@ -48,8 +48,8 @@ def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Demand]:
     if over and enclosure is not None:
         words += ": choose a larger enclosure, or slimmer devices"
     yield Demand("fail" if over else "pass", words, needed, there_is, spare.source, what)
-    if over:
-        return
+    if over or enclosure is None:
+        return  # what is to stay free is asked once there is something to leave free in
     free = there_is - needed
     least = max(spare.least, there_is * (spare.pct if wish is None else wish) / 100)
     enough = free + _SLACK >= least

@@ -10,7 +10,8 @@ from vivid_lattice.core.device.loop import fault_current_a
 from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
 from vivid_lattice.core.findings import Source as Publication
 from vivid_lattice.core.findings import Step, shown
-from vivid_lattice.core.job import Electrode, Job, ServiceCable, Transformer
+from vivid_lattice.core.incoming import Electrode, ServiceCable, Transformer
+from vivid_lattice.core.job import Job
 from vivid_lattice.core.loads import BETWEEN_LINES
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.units import a_from_ka, ohm_from_mohm

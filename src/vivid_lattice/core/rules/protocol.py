@@ -11,7 +11,8 @@ from dataclasses import dataclass
 from typing import Protocol
 
 from vivid_lattice.core.findings import Source, Step
-from vivid_lattice.core.job import Cable, Circuit, Curve, Device, Job, JobInfo, Line, Rcd, Section
+from vivid_lattice.core.incoming import Curve
+from vivid_lattice.core.job import Cable, Circuit, Device, Job, JobInfo, Line, Rcd, Section
 from vivid_lattice.core.loads import Supplied
 from vivid_lattice.core.rules.boardwork import BoardRules
 from vivid_lattice.core.rules.looked import Looked
