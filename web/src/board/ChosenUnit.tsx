@@ -25,9 +25,7 @@ export function ChosenUnit({ view, chosen }: { view: BoardView; chosen: string |
       </h2>
       <ul className="grid gap-x-6 sm:grid-cols-2">
         {wires.map((one) => (
-          <li key={one.id} className="truncate" title={said(one)}>
-            {said(one)}
-          </li>
+          <li key={one.id}>{said(one)}</li>
         ))}
       </ul>
     </section>

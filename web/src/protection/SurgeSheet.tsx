@@ -164,6 +164,7 @@ function BoardDevices({ board }: { board: Board }) {
               label={label}
               unit={unit}
               hint={hint}
+              empty={name === "leads_m" && board.housing.spots.length ? "as the board is drawn" : undefined}
               value={device[name]}
               onCommit={(value) =>
                 set(device.id, { [name]: name === "years" && value ? Math.round(value) : value })
