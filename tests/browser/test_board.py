@@ -73,6 +73,21 @@ class Layout(BoardCase):
         self.button("Lay it out").click()
         self.wait(lambda: "choose a larger one" in self.css("main [role=status]").text, "not refused")
 
+    def test_a_search_that_is_stopped_leaves_the_board_as_it_was(self) -> None:
+        self.board(self.open_job("Organ builder"))
+        before = self.at("way:c9")
+        self.button("Lay out anew").click()
+        self.button("Stop").click()
+        self.wait(lambda: "Stopped; the board is as it was" in self.css("main [role=status]").text, "not stopped")
+        self.assertEqual(self.at("way:c9"), before)
+
+    def test_a_neutral_said_to_be_on_another_bar_is_told_with_what_follows(self) -> None:
+        self.board(self.open_job("Lamplighter"))
+        self.unit("way:c2").click()
+        self.choose("Its neutral is on", "Neutral bar of RCD right")
+        self.wait(lambda: self.verdict_of("terminals") == "fail", "not found")
+        self.assertIn("both RCDs open as soon as", self.css("[data-check=terminals]").text)
+
     def test_the_sum_behind_a_check_of_the_build_is_shown_with_its_source(self) -> None:
         self.board(self.open_demo(), board="studio")
         self.wait(lambda: self.verdict_of("thermal") == "fail", "the kiln is not too warm")

@@ -203,6 +203,7 @@ def _housed(job: Job) -> Iterator[tuple[str, str]]:
         held, groups = {way.circuit for way in board.ways}, {group.id for group in board.rcds}
         yield from _twice(f"{at}.gear", (gear.id for gear in board.gear))
         switched = Counter(name for gear in board.gear if gear.kind == "contactor" for name in gear.switches)
+        behind = {way.circuit: way.rcd for way in board.ways}
         for number, gear in enumerate(board.gear):
             here = f"{at}.gear[{number}].switches"
             if gear.kind != "contactor" and len(gear.switches) > 1:
@@ -212,6 +213,11 @@ def _housed(job: Job) -> Iterator[tuple[str, str]]:
                     yield here, f"no circuit{' or RCD' if gear.kind == 'contactor' else ''} '{name}' in this board"
                 elif gear.kind == "contactor" and switched[name] > 1:
                     yield here, f"'{name}' is switched by two contactors"
+                elif gear.kind == "contactor" and (group := behind.get(name)) is not None:
+                    yield (
+                        here,
+                        f"'{name}' stands behind the shared RCD '{group}'; switch the RCD, or give the circuit its own",
+                    )
         yield from _twice(f"{at}.housing.spots", (spot.unit for spot in board.housing.spots))
         for number, text in enumerate(board.housing.labels.texts):
             if text.circuit not in held:

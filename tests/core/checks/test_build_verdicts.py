@@ -129,6 +129,8 @@ CASES = (
     Case("ways", with_housing(laid(), spots=(Spot(unit="main", row=1, at=17.0),)), "fail", "past the end of row 1"),
     Case("ways", with_housing(laid(), spots=(Spot(unit="main", row=2, at=0.0),)), "fail", "past the last row, 1"),
     Case("ways", job(circuit(lines=()), supply=supply(phases=3)), "pass"),
+    Case("ways", demo_job("keepers-house"), "pass", "needs 19 spaces"),
+    Case("ways", demo_job("keepers-house"), "advice", "differ by 69 %; 20 % is the most", "tower"),
     Case("comb", job(), "not-applicable", "not laid out yet"),
     Case("comb", laid(), "pass", "at one height"),
     Case("comb", laid(circuit(device=mcb(16.0)), circuit(id="c2", name="B", device=mcb(16.0))), "advice", "take all of one family"),

@@ -90,7 +90,10 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
   const drawn = view.width_mm > 0;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_380px]">
-      <section className="flex min-h-0 min-w-0 flex-col gap-2" aria-label={board.name}>
+      <section
+        className="flex min-h-0 min-w-0 flex-col gap-2 self-start lg:sticky lg:top-0"
+        aria-label={board.name}
+      >
         {drawn ? (
           <>
             <div className="min-h-0 overflow-auto max-h-[66vh]">
@@ -149,7 +152,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
             it beside, then let it be laid out.
           </p>
         )}
-        {drawn && <ChosenUnit view={view} chosen={chosen} />}
+        {drawn && <ChosenUnit board={board} view={view} chosen={chosen} />}
         {view.loose.length > 0 && drawn && (
           <p className="text-[13px] text-missing" data-testid="loose">
             ? Without a place yet: {view.loose.map((one) => one.name).join(", ")}. Lay the board out.

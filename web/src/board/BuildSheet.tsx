@@ -7,8 +7,10 @@ import { withBoard } from "../job/jobModel";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
+import { DevicesSheet } from "./DevicesSheet";
 import { EnclosureFields } from "./EnclosureFields";
 import { GearList } from "./GearList";
+import { TapFields } from "./TapFields";
 import { useLayout } from "./useLayout";
 
 /** Enclosure, wishes and habits of a board, and the button that lays it out by them. */
@@ -67,6 +69,14 @@ export function BuildSheet({
       <Details title="The enclosure's measures">
         <EnclosureFields board={board} onChange={change} />
       </Details>
+      <Details title="Main switch, families, comb at hand">
+        <DevicesSheet board={board} onChange={change} />
+      </Details>
+      {board.fed_by === "origin" && document.boards?.[0]?.id !== board.id && (
+        <Details title="How it is tapped off">
+          <TapFields board={board} />
+        </Details>
+      )}
       <Details title="Where it hangs">
         <StandingFields board={board} onChange={change} />
       </Details>
@@ -155,7 +165,7 @@ function WishFields({ board, onChange }: Part) {
         label="Left free at least"
         unit="%"
         value={wishes.spare_pct}
-        empty="as the school has it"
+        empty="by the school"
         onCommit={(spare_pct) => wish({ spare_pct })}
       />
       <Choice
@@ -184,7 +194,7 @@ function WishFields({ board, onChange }: Part) {
         label="Links at least"
         unit="mm²"
         value={habits.link_mm2}
-        empty="as the school has it"
+        empty="by the school"
         onCommit={(link_mm2) => habit({ link_mm2 })}
       />
       <FigureField

@@ -1,8 +1,19 @@
-import type { BoardView, Conductor } from "../api/client";
+import type { Board, BoardView, Conductor } from "../api/client";
+import { useJob } from "../job/JobProvider";
+import { withBoard } from "../job/jobModel";
+import { Choice } from "../ui/Field";
 import { cut } from "./boardModel";
 
 /** The device in hand: where each of its conductors goes, and the screws of its neutral and earth. */
-export function ChosenUnit({ view, chosen }: { view: BoardView; chosen: string | undefined }) {
+export function ChosenUnit({
+  board,
+  view,
+  chosen,
+}: {
+  board: Board;
+  view: BoardView;
+  chosen: string | undefined;
+}) {
   const unit = view.units.find((one) => one.id === chosen);
   if (!unit) return null;
   const own = (terminal: string) => {
@@ -28,7 +39,35 @@ export function ChosenUnit({ view, chosen }: { view: BoardView; chosen: string |
           <li key={one.id}>{said(one)}</li>
         ))}
       </ul>
+      {unit.kind === "way" && <NeutralBar board={board} view={view} circuit={unit.circuit} />}
     </section>
+  );
+}
+
+/** Where its neutral was found, or is to be, where the board has more than one bar for it. */
+function NeutralBar({ board, view, circuit }: { board: Board; view: BoardView; circuit: string }) {
+  const { document, edit } = useJob();
+  const bars = view.bars.filter((bar) => bar.conductor === "N");
+  const { neutrals } = board.housing;
+  const elsewhere = neutrals.find((one) => one.circuit === circuit)?.bar ?? "";
+  if (bars.length < 2 && !elsewhere) return null;
+  const put = (bar: string) => {
+    const rest = neutrals.filter((one) => one.circuit !== circuit);
+    const next = bar ? [...rest, { circuit, bar }] : rest;
+    edit(withBoard(document, { ...board, housing: { ...board.housing, neutrals: next } }));
+  };
+  return (
+    <div className="mt-1 w-64">
+      <Choice
+        label="Its neutral is on"
+        value={elsewhere}
+        options={[
+          { value: "", label: "the bar it belongs on" },
+          ...bars.map((bar) => ({ value: bar.id, label: bar.title })),
+        ]}
+        onCommit={put}
+      />
+    </div>
   );
 }
 

@@ -22,7 +22,8 @@ export function GearList({ board }: { board: Board }) {
     name: circuitById(document, way.circuit)?.name ?? "",
   }));
   const add = (kind: Gear["kind"]) => {
-    const first = circuits[0];
+    const free = circuits.find((one) => !ways.find((way) => way.circuit === one.id)?.rcd);
+    const first = kind === "contactor" ? (free ?? groups[0]) : circuits[0];
     if (!first) return;
     const gear: Gear = {
       id: freeId("k", board.gear),
@@ -39,7 +40,9 @@ export function GearList({ board }: { board: Board }) {
       {board.gear.map((gear) => {
         const set = (changed: Partial<Gear>) =>
           put(board.gear.map((one) => (one.id === gear.id ? { ...gear, ...changed } : one)));
-        const offered = gear.kind === "contactor" ? [...groups, ...circuits] : circuits;
+        // What stands behind a shared RCD is switched with it.
+        const alone = circuits.filter((one) => !ways.find((way) => way.circuit === one.id)?.rcd);
+        const offered = gear.kind === "contactor" ? [...groups, ...alone] : circuits;
         return (
           <fieldset key={gear.id} className="rounded-lg border border-line p-2" data-gear={gear.id}>
             <legend className="px-1 text-[12.5px] font-medium">{gear.name}</legend>

@@ -33,7 +33,7 @@ export function WireLayer({ view, live, lit }: Props) {
             <polyline
               points={points}
               fill="none"
-              stroke={one.colour === "white" && !live ? "var(--soft)" : "var(--sheet)"}
+              stroke={/white|black/.test(one.colour) && !live ? "var(--soft)" : "var(--sheet)"}
               strokeWidth={wide + 1.1}
             />
             <polyline

@@ -131,6 +131,7 @@ function Line({
       onMouseEnter={() => onLight(one.id)}
       onMouseLeave={() => onLight(undefined)}
       data-wire-line={one.id}
+      title={one.why}
     >
       <input
         type="checkbox"

@@ -9,8 +9,9 @@ from vivid_lattice.core.board.arrange import modules_needed
 from vivid_lattice.core.board.place import Placed, Places
 from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
-from vivid_lattice.core.findings import Finding, Verdict, shown_down
+from vivid_lattice.core.findings import Finding, Verdict, shown_down, shown_up
 from vivid_lattice.core.housing import Enclosure
+from vivid_lattice.core.known import known
 
 ID = "ways"
 _SLACK = 1e-9
@@ -18,16 +19,16 @@ _SLACK = 1e-9
 
 def check(ctx: BoardContext) -> Finding:
     """Modules that the devices take against those of the enclosure (ways against ways until one is chosen), what is left for
-    later, and whether each device stands where there is room for it.
+    later, whether each device stands where there is room for it, and how evenly its lines are loaded.
 
-    Equation  Σ widths ≤ rows · modules;  free / all ≥ wish
+    Equation  Σ widths ≤ rows · modules;  free / all ≥ wish;  (Imax − Imin) / Imax ≤ the school's figure
     Source    the rule set's rule on spare ways, or the owner's wish; widths by the device's data, else as usual of its kind
     """
     enclosure = ctx.board.housing.enclosure
     said = [*_room(ctx, enclosure)]
     if enclosure is not None:
         places = ctx.model.places
-        said += [*_overlaps(ctx, places), *_outside(ctx, places)]
+        said += [*_overlaps(ctx, places), *_outside(ctx, places), *_balance(ctx)]
     return worst_of(ID, ctx, said)
 
 
@@ -56,6 +57,25 @@ def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Demand]:
     by = "as wished" if wish is not None else "as a habit"
     words = f"{free:g} of {there_is:g} {what} stay free; {shown_down(least)} {by}"
     yield Demand("pass" if enough else "advice", words, least, free, spare.source, what)
+
+
+def _balance(ctx: BoardContext) -> Iterator[Demand]:
+    """How far the lines of the board are apart, each with the currents of its circuits, where the rule set has a figure for it;
+    nothing while one of them is not known."""
+    most, lines = ctx.rules.board.balance_pct, ctx.model.units.lines
+    if most is None or len(lines) < 2 or not ctx.board.ways:
+        return
+    circuits = [ctx.network.tree.circuits[way.circuit] for way in ctx.board.ways]
+    held = known(lambda: [ctx.network.drops.design_current(circuit).by_line for circuit in circuits])
+    if held is None:
+        return
+    sums = {line: sum(by_line.get(line, 0.0) for by_line in held) for line in lines}
+    high, low = max(sums.values()), min(sums.values())
+    apart = 100 * (high - low) / high if high > 0 else 0.0
+    verdict: Verdict = "pass" if apart <= most.value + _SLACK else "advice"
+    said = ", ".join(f"{line} {shown_up(amps)} A" for line, amps in sums.items())
+    words = f"the lines of {ctx.board.name} ({said}, without diversity) differ by {shown_up(apart)} %; {most.value:g} % is the most by habit"
+    yield Demand(verdict, words, apart, most.value, most.source, "%")
 
 
 def _overlaps(ctx: BoardContext, places: Places) -> Iterator[Demand]:

@@ -1,0 +1,131 @@
+import { useQuery } from "@tanstack/react-query";
+import type { Board, Family, Housing } from "../api/client";
+import { familiesQuery } from "../api/queries";
+import { useJob } from "../job/JobProvider";
+import { withBoard } from "../job/jobModel";
+import { Check } from "../ui/Check";
+import { Choice, FigureField } from "../ui/Field";
+
+type Comb = NonNullable<Housing["comb"]>;
+
+/** What the main switch breaks, the families of main switch and shared RCDs, and the comb that is at hand. */
+export function DevicesSheet({
+  board,
+  onChange,
+}: {
+  board: Board;
+  onChange: (changed: Partial<Housing>) => void;
+}) {
+  const { document, edit } = useJob();
+  const { data = [] } = useQuery(familiesQuery);
+  const families = [...data, ...(document.families ?? [])];
+  const main = board.main_switch;
+  const put = (changed: Partial<Board>) => edit(withBoard(document, { ...board, ...changed }));
+  const { comb } = board.housing;
+  const set = (changed: Partial<Comb>) =>
+    onChange({ comb: { rating_a: 63, teeth: 12, lines: 1, ends_insulated: true, ...comb, ...changed } });
+  return (
+    <div className="grid grid-cols-2 gap-x-3 gap-y-1">
+      {main && (
+        <>
+          <Choice
+            label="Main switch breaks"
+            value={main.breaks ?? ""}
+            options={[
+              { value: "", label: "what the school asks" },
+              { value: "all", label: "lines and neutral" },
+              { value: "lines", label: "the lines alone" },
+            ]}
+            onCommit={(breaks) =>
+              put({ main_switch: { ...main, breaks: (breaks || null) as typeof main.breaks } })
+            }
+          />
+          <FamilyChoice
+            label="Its family"
+            kinds={main.rcd ? ["rcd"] : ["switch", "breaker"]}
+            families={families}
+            value={main.family}
+            onCommit={(family) => put({ main_switch: { ...main, family } })}
+          />
+        </>
+      )}
+      {(board.rcds ?? []).map((group) => (
+        <FamilyChoice
+          key={group.id}
+          label={`Family of ${group.name}`}
+          kinds={["rcd"]}
+          families={families}
+          value={group.family}
+          onCommit={(family) =>
+            put({ rcds: (board.rcds ?? []).map((one) => (one.id === group.id ? { ...one, family } : one)) })
+          }
+        />
+      ))}
+      <FigureField
+        label="Comb at hand, made for"
+        unit="A"
+        value={comb?.rating_a}
+        empty="one is chosen"
+        onCommit={(rating_a) => (rating_a ? set({ rating_a }) : onChange({ comb: null }))}
+      />
+      {comb && (
+        <>
+          <FigureField
+            label="Its teeth"
+            unit=""
+            required
+            value={comb.teeth}
+            onCommit={(teeth) => teeth && set({ teeth: Math.round(teeth) })}
+          />
+          <Choice
+            label="Teeth in turn on"
+            value={String(comb.lines)}
+            options={[
+              { value: "1", label: "one line" },
+              { value: "2", label: "two lines" },
+              { value: "3", label: "three lines" },
+            ]}
+            onCommit={(lines) => set({ lines: Number(lines) as Comb["lines"] })}
+          />
+          <FigureField
+            label="They meet a clamp at"
+            unit="mm"
+            value={comb.height_mm}
+            onCommit={(height_mm) => set({ height_mm })}
+          />
+          <Check checked={comb.ends_insulated} onChange={(ends_insulated) => set({ ends_insulated })}>
+            Ends insulated
+          </Check>
+        </>
+      )}
+    </div>
+  );
+}
+
+function FamilyChoice({
+  label,
+  kinds,
+  families,
+  value,
+  onCommit,
+}: {
+  label: string;
+  kinds: Family["kind"][];
+  families: Family[];
+  value: string | null | undefined;
+  onCommit: (family: string | null) => void;
+}) {
+  return (
+    <Choice
+      label={label}
+      value={value ?? ""}
+      options={[
+        { value: "", label: "not stated" },
+        ...families
+          .filter((one) => kinds.includes(one.kind))
+          .map((one) => ({ value: one.id, label: one.title })),
+      ]}
+      onCommit={(family) => onCommit(family || null)}
+    />
+  );
+}
