@@ -6,6 +6,7 @@ import re
 import shutil
 import subprocess
 import tempfile
+import tomllib
 import unittest
 from pathlib import Path
 
@@ -57,6 +58,18 @@ class Repository(unittest.TestCase):
             for line in (ROOT / name).read_text("utf-8").splitlines():
                 if line and not line.lstrip().startswith("#"):
                     self.assertRegex(line, r"^[\w.\-]+==[\w.]+", name)
+
+    def test_whatever_the_project_asks_for_stands_in_its_lock(self) -> None:
+        project = tomllib.loads((ROOT / "pyproject.toml").read_text("utf-8"))["project"]
+        for wanted, lock in (
+            (project["dependencies"], "requirements.lock"),
+            (project["optional-dependencies"]["dev"], "requirements-dev.lock"),
+        ):
+            held = {
+                line.split("==")[0].lower() for line in (ROOT / lock).read_text("utf-8").splitlines() if "==" in line
+            }
+            names = {re.split(r"[<>=\[]", one)[0].lower() for one in wanted}
+            self.assertEqual(names - held, set(), lock)
 
     def test_the_web_fetches_nothing_from_elsewhere(self) -> None:
         for path in [ROOT / "web/index.html", *(ROOT / "web/src").rglob("*.*")]:

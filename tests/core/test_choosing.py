@@ -11,6 +11,7 @@ from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.entry import add_entry
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.findings import Subject
+from vivid_lattice.core.found import FoundBoard, FoundWay, Survey
 from vivid_lattice.core.history import differences, in_words
 from vivid_lattice.core.job import Board, Circuit, Device, Job, JobInfo, Load, with_circuit
 from vivid_lattice.core.places import Room
@@ -236,6 +237,28 @@ class History(unittest.TestCase):
         ):
             with self.subTest(words):
                 self.assertEqual(differences(old, changed), [words])
+
+    def test_what_changes_on_a_board_and_in_a_survey_is_said_too(self) -> None:
+        old = demo_job("lamp-cottage")
+        board, housing = old.boards[0], old.boards[0].housing
+        moved = tuple(spot.model_copy(update={"row": 2}) if spot.unit == "way:c1" else spot for spot in housing.spots)
+        way = FoundWay(number=3, kind="blank")
+        for changed, words in (
+            ({"housing": housing.model_copy(update={"spots": moved})}, "Cottage board: 1 device moved"),
+            (
+                {"housing": housing.model_copy(update={"enclosure": None})},
+                "Cottage board: enclosure Shale, 2 rows of 18 → none",
+            ),
+            ({"housing": housing.model_copy(update={"standing": None})}, "Cottage board: where it hangs changed"),
+            ({"relay": None}, "Cottage board: voltage relay changed"),
+        ):
+            new = old.model_copy(update={"boards": (board.model_copy(update=changed),)})
+            self.assertEqual(differences(old, new), [words])
+        surveys = [Survey(boards=(FoundBoard(id="old", name="Old", ways=ways),)) for ways in ((), (way,))]
+        empty, written = (old.model_copy(update={"survey": one}) for one in surveys)
+        self.assertEqual(differences(empty, written), ["Old: way 3 written down"])
+        self.assertEqual(differences(written, empty), ["Old: way 3 taken out"])
+        self.assertEqual(differences(old, empty), ["Old added"])
 
     def test_nothing_changed_and_much_changed(self) -> None:
         self.assertEqual(in_words(job(), job()), "nothing changed")

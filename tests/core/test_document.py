@@ -91,12 +91,35 @@ def document_of_lines() -> dict[str, Any]:
     return data
 
 
+def gear(**parts: Any) -> dict[str, Any]:
+    return {"id": "k", "name": "All off", "kind": "contactor", "switches": ["c1"]} | parts
+
+
+#: The same of a board's build and of a survey.
+BROKEN_BUILD: list[tuple[Callable[[dict[str, Any]], None], str, str]] = [
+    (put(["boards", 1, "gear"], [gear(switches=["f1"])]), "boards[1].gear[0].switches", "no circuit or RCD 'f1'"),
+    (put(["boards", 1, "gear"], [gear(), gear(id="k2")]), "boards[1].gear[1].switches", "switched by two contactors"),
+    (put(["boards", 1, "gear"], [gear(kind="socket", switches=["c1", "c1"])]), "boards[1].gear[0].switches", "belongs to one circuit"),
+    (put(["boards", 1, "gear"], [gear(), gear(switches=["c1"])]), "boards[1].gear", "the id 'k' is used 2 times"),
+    (put(["boards", 1, "housing", "spots"], [{"unit": "main", "row": 1, "at": 0.25}]), "boards[1].housing.spots[0].at", "multiple of 0.5"),
+    (put(["boards", 1, "housing", "spots"], [{"unit": "main", "row": 1, "at": 0}] * 2), "boards[1].housing.spots", "'main' is used 2 times"),
+    (put(["boards", 1, "housing", "neutrals"], [{"circuit": "c1", "bar": "N-r9"}]), "boards[1].housing.neutrals[0].bar", "no bar 'N-r9'; the board has N"),
+    (put(["boards", 1, "housing", "neutrals"], [{"circuit": "f1", "bar": "N"}]), "boards[1].housing.neutrals[0].circuit", "no circuit 'f1'"),
+    (put(["boards", 1, "housing", "standing"], {"room": "attic"}), "boards[1].housing.standing.room", "no room 'attic'"),
+    (put(["boards", 1, "housing", "labels", "texts"], [{"circuit": "f1", "text": "x"}]), "boards[1].housing.labels.texts[0].circuit", "no circuit 'f1'"),
+    (put(["survey", "boards"], [{"id": "old", "name": "Old", "replaced_by": "attic"}]), "survey.boards[0].replaced_by", "no board 'attic'"),
+]  # fmt: skip
+
+
 class BadDocuments(unittest.TestCase):
     """Each is refused for its own reason."""
 
     def test_each_slip_is_named_with_its_path(self) -> None:
         read_document(json.dumps(document_of_lines()))
-        cases = [*((document, *case) for case in BROKEN), *((document_of_lines, *case) for case in BROKEN_LINES)]
+        cases = [
+            *((document, *case) for case in (*BROKEN, *BROKEN_BUILD)),
+            *((document_of_lines, *case) for case in BROKEN_LINES),
+        ]
         for make, change, path, said in cases:
             with self.subTest(path=path, said=said):
                 data = make()

@@ -155,7 +155,8 @@ def _housing(old: Housing, new: Housing) -> Iterator[str]:
     if old.spots != new.spots:
         before = {spot.unit: (spot.row, spot.at) for spot in old.spots}
         moved = [spot for spot in new.spots if before.get(spot.unit) != (spot.row, spot.at)]
-        yield f"{len(moved)} devices moved" if old.spots else "laid out"
+        count = f"{len(moved)} device{'' if len(moved) == 1 else 's'}"
+        yield f"{count} moved" if old.spots else "laid out"
     for field, words in _HOUSING_PARTS.items():
         if getattr(old, field) != getattr(new, field):
             yield f"{words} changed"

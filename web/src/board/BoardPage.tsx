@@ -30,7 +30,7 @@ type Part = (typeof PARTS)[number]["id"];
 
 /** The board as it will stand: laid out, wired, followed from the supply, named. */
 export function BoardPage() {
-  const { document } = useJob();
+  const { document, rules } = useJob();
   const [search, setSearch] = useSearchParams();
   const boards = document.boards ?? [];
   const board = boards.find((one) => one.id === search.get("board")) ?? boards[0];
@@ -59,6 +59,7 @@ export function BoardPage() {
         />
       </div>
       <OneBoard key={board.id} board={board} part={part} />
+      <p className="mt-3 text-[11.5px] text-soft">{rules.cautions.slice(0, 2).join(" ")}</p>
     </main>
   );
 }
@@ -89,7 +90,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
   const take = (next: Job) => edit(next);
   const drawn = view.width_mm > 0;
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_380px]">
+    <div className="grid shrink-0 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_380px]">
       <section
         className="flex min-h-0 min-w-0 flex-col gap-2 self-start lg:sticky lg:top-0"
         aria-label={board.name}

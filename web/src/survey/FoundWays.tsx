@@ -5,6 +5,7 @@ import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
 import { TextBox } from "../ui/Field";
+import { useMedia } from "../ui/useMedia";
 import { BoardFacts } from "./BoardFacts";
 import { Photos } from "./Photos";
 
@@ -19,104 +20,30 @@ export function FoundWays({ board, words, onChange }: Props) {
   const said = new Map(words.map((one) => [one.way, one.words]));
   const ways = [...board.ways].sort((a, b) => a.number - b.number);
   const [photosOf, setPhotosOf] = useState<number | null>(null);
+  const narrow = useMedia("(max-width: 640px)");
   const put = (changed: FoundWay) =>
     onChange({ ...board, ways: board.ways.map((way) => (way.number === changed.number ? changed : way)) });
   const proven = ways.filter((way) => way.proven).length;
-  const devices = ways.filter((way) => !["blank", "open", "unknown"].includes(way.kind)).length;
+  const devices = ways.filter((way) => !isEmpty(way)).length;
+  const of = (way: FoundWay): Row => ({
+    words: said.get(way.number) ?? way.kind,
+    onChange: put,
+    onPhotos: () => setPhotosOf(way.number),
+    onDrop: () => onChange({ ...board, ways: board.ways.filter((one) => one.number !== way.number) }),
+  });
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_320px]">
+    <div className="grid shrink-0 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_320px]">
       <section aria-label="Ways as they were found" className="min-w-0">
         <WayEntry board={board} onChange={onChange} />
-        <div className="overflow-x-auto">
-          <table
-            className="mt-2 w-full rounded-xl border border-line bg-sheet text-[13px]"
-            data-testid="found-ways"
-          >
-            <thead>
-              <tr className="text-left text-[12px] text-soft">
-                <th className="px-2 py-1 font-medium">Way</th>
-                <th className="font-medium">Device</th>
-                <th className="font-medium">Conductor</th>
-                <th className="font-medium">Its label says</th>
-                <th className="font-medium">
-                  Proven <span className="figure font-normal">{`${proven}/${devices}`}</span>
-                </th>
-                <th className="font-medium">It turned out to be</th>
-                <th>
-                  <span className="sr-only">Photos and removing</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {ways.map((way) => {
-                const empty = ["blank", "open", "unknown"].includes(way.kind);
-                return (
-                  <tr key={way.number} className="border-t border-line" data-way={way.number}>
-                    <td className="figure px-2 py-1">{way.number}</td>
-                    <td className={cx(way.kind === "open" && "text-fail")}>
-                      {said.get(way.number) ?? way.kind}
-                      {way.rcd && <span className="figure text-soft"> {way.rcd.idn_ma} mA</span>}
-                    </td>
-                    <td className="figure">
-                      {empty
-                        ? ""
-                        : way.conductor_mm2
-                          ? `${way.cables > 1 ? `${way.cables} × ` : ""}${way.conductor_mm2} mm²`
-                          : "?"}
-                    </td>
-                    <td>
-                      {!empty && (
-                        <TextBox
-                          aria-label={`Label of way ${way.number}`}
-                          value={way.label}
-                          maxLength={120}
-                          onCommit={(label) => put({ ...way, label })}
-                        />
-                      )}
-                    </td>
-                    <td className="text-center">
-                      {!empty && (
-                        <input
-                          type="checkbox"
-                          aria-label={`Way ${way.number}: switched off, tested`}
-                          checked={way.proven}
-                          onChange={(event) => put({ ...way, proven: event.target.checked })}
-                        />
-                      )}
-                    </td>
-                    <td>
-                      {!empty && (
-                        <TextBox
-                          aria-label={`What way ${way.number} turned out to be`}
-                          value={way.turned_out}
-                          placeholder={way.proven ? "as its label says" : ""}
-                          maxLength={120}
-                          onCommit={(turned_out) =>
-                            put({ ...way, turned_out, proven: way.proven || turned_out !== "" })
-                          }
-                        />
-                      )}
-                    </td>
-                    <td className="whitespace-nowrap text-right">
-                      <Button look="quiet" onClick={() => setPhotosOf(way.number)}>
-                        Photos
-                      </Button>
-                      <Button
-                        look="quiet"
-                        aria-label={`Take way ${way.number} out`}
-                        onClick={() =>
-                          onChange({ ...board, ways: board.ways.filter((one) => one.number !== way.number) })
-                        }
-                      >
-                        <Trash2 size={14} aria-hidden />
-                      </Button>
-                    </td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
-        </div>
+        {narrow ? (
+          <ul className="mt-2 flex flex-col gap-2" data-testid="found-ways">
+            {ways.map((way) => (
+              <WayCard key={way.number} way={way} {...of(way)} />
+            ))}
+          </ul>
+        ) : (
+          <WayTable ways={ways} proven={`${proven}/${devices}`} of={of} />
+        )}
         {!ways.length && <p className="mt-2 text-[13px] text-soft">Nothing written down yet.</p>}
       </section>
       <aside className="flex min-w-0 flex-col gap-3">
@@ -124,6 +51,146 @@ export function FoundWays({ board, words, onChange }: Props) {
         <Photos board={board.id} way={photosOf} onWhole={() => setPhotosOf(null)} />
       </aside>
     </div>
+  );
+}
+
+type Row = { words: string; onChange: (way: FoundWay) => void; onPhotos: () => void; onDrop: () => void };
+
+function isEmpty(way: FoundWay): boolean {
+  return ["blank", "open", "unknown"].includes(way.kind);
+}
+
+function conductor(way: FoundWay): string {
+  if (isEmpty(way)) return "";
+  return way.conductor_mm2 ? `${way.cables > 1 ? `${way.cables} × ` : ""}${way.conductor_mm2} mm²` : "?";
+}
+
+function WayTable({ ways, proven, of }: { ways: FoundWay[]; proven: string; of: (way: FoundWay) => Row }) {
+  return (
+    <table
+      className="mt-2 w-full rounded-xl border border-line bg-sheet text-[13px]"
+      data-testid="found-ways"
+    >
+      <thead>
+        <tr className="text-left text-[12px] text-soft">
+          <th className="px-2 py-1 font-medium">Way</th>
+          <th className="font-medium">Device</th>
+          <th className="font-medium">Conductor</th>
+          <th className="font-medium">Its label says</th>
+          <th className="font-medium">
+            Proven <span className="figure font-normal">{proven}</span>
+          </th>
+          <th className="font-medium">It turned out to be</th>
+          <th>
+            <span className="sr-only">Photos and removing</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {ways.map((way) => {
+          const row = of(way);
+          return (
+            <tr key={way.number} className="border-t border-line" data-way={way.number}>
+              <td className="figure px-2 py-1">{way.number}</td>
+              <td className={cx(way.kind === "open" && "text-fail")}>
+                <Device way={way} words={row.words} />
+              </td>
+              <td className="figure">{conductor(way)}</td>
+              <td>{!isEmpty(way) && <Label way={way} onChange={row.onChange} />}</td>
+              <td className="text-center">{!isEmpty(way) && <Proven way={way} onChange={row.onChange} />}</td>
+              <td>{!isEmpty(way) && <TurnedOut way={way} onChange={row.onChange} />}</td>
+              <td className="whitespace-nowrap text-right">
+                <RowButtons way={way} row={row} />
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** A way on a phone in the cupboard: everything within reach of a thumb. */
+function WayCard({ way, ...row }: { way: FoundWay } & Row) {
+  return (
+    <li className="rounded-xl border border-line bg-sheet p-3 text-[13px]" data-way={way.number}>
+      <div className="flex items-center justify-between gap-2">
+        <span className={cx("font-semibold", way.kind === "open" && "text-fail")}>
+          <span className="figure mr-2 text-soft">{way.number}</span>
+          <Device way={way} words={row.words} />
+        </span>
+        <span className="figure">{conductor(way)}</span>
+      </div>
+      {!isEmpty(way) && (
+        <div className="mt-1 flex flex-col gap-1">
+          <Label way={way} onChange={row.onChange} />
+          <TurnedOut way={way} onChange={row.onChange} />
+          <div className="flex items-center gap-2 py-1">
+            <Proven way={way} onChange={row.onChange} /> switched off, tested
+          </div>
+        </div>
+      )}
+      <RowButtons way={way} row={row} />
+    </li>
+  );
+}
+
+type Part = { way: FoundWay; onChange: (way: FoundWay) => void };
+
+function Device({ way, words }: { way: FoundWay; words: string }) {
+  return (
+    <>
+      {words}
+      {way.rcd && <span className="figure text-soft"> {way.rcd.idn_ma} mA</span>}
+    </>
+  );
+}
+
+function Label({ way, onChange }: Part) {
+  return (
+    <TextBox
+      aria-label={`Label of way ${way.number}`}
+      placeholder="no label"
+      value={way.label}
+      maxLength={120}
+      onCommit={(label) => onChange({ ...way, label })}
+    />
+  );
+}
+
+function Proven({ way, onChange }: Part) {
+  return (
+    <input
+      type="checkbox"
+      aria-label={`Way ${way.number}: switched off, tested`}
+      checked={way.proven}
+      onChange={(event) => onChange({ ...way, proven: event.target.checked })}
+    />
+  );
+}
+
+function TurnedOut({ way, onChange }: Part) {
+  return (
+    <TextBox
+      aria-label={`What way ${way.number} turned out to be`}
+      value={way.turned_out}
+      placeholder={way.proven ? "as its label says" : "not proven yet"}
+      maxLength={120}
+      onCommit={(turned_out) => onChange({ ...way, turned_out, proven: way.proven || turned_out !== "" })}
+    />
+  );
+}
+
+function RowButtons({ way, row }: { way: FoundWay; row: Row }) {
+  return (
+    <>
+      <Button look="quiet" onClick={row.onPhotos}>
+        Photos
+      </Button>
+      <Button look="quiet" aria-label={`Take way ${way.number} out`} onClick={row.onDrop}>
+        <Trash2 size={14} aria-hidden />
+      </Button>
+    </>
   );
 }
 

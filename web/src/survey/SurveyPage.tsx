@@ -22,7 +22,7 @@ type Part = (typeof PARTS)[number]["id"];
 
 /** The old board: written down way by way, judged, and taken over into the new one. */
 export function SurveyPage() {
-  const { document, version, edit } = useJob();
+  const { document, version, rules, edit } = useJob();
   const [search, setSearch] = useSearchParams();
   const [part, setPart] = useState<Part>("found");
   const boards = document.survey?.boards ?? [];
@@ -78,6 +78,7 @@ export function SurveyPage() {
       {part === "wrong" && <Things board={board} things={read.data?.things ?? []} onChange={put} />}
       {part === "new" && <OldToNew board={board} mapped={read.data?.mapped ?? []} onChange={put} />}
       {part === "compare" && <BeforeAfterTable board={board} />}
+      <p className="mt-3 text-[11.5px] text-soft">{rules.cautions.slice(0, 2).join(" ")}</p>
       {read.error && <p className="text-fail">{read.error.message}</p>}
     </main>
   );

@@ -24,7 +24,7 @@ export function Things({
   onChange: (board: FoundBoard) => void;
 }) {
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_320px]">
+    <div className="grid shrink-0 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_320px]">
       <section aria-label="What is wrong" data-testid="things">
         {Object.entries(URGENCY).map(([urgency, about]) => {
           const held = things.filter((one) => one.kind.urgency === urgency);
