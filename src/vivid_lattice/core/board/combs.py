@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from vivid_lattice.core.board.catalogue import comb_for
+from vivid_lattice.core.board.catalogue import comb_for, combs
 from vivid_lattice.core.board.place import MODULE_MM, Placed, Places
 from vivid_lattice.core.board.units import AHEAD, BUS, Unit, line_index
 from vivid_lattice.core.housing import CombStock
@@ -58,7 +58,7 @@ def combs_of(places: Places, stock: CombStock | None, wanted: bool, load_a: dict
     found: list[Comb] = []
     for row in range(1, places.enclosure.rows + 1):
         for feed, run in _runs(places.row(row), _heads(places)):
-            for part, lines in _fitting(places, run, feed):
+            for part, lines in _fitting(places, run, stock):
                 found.append(_comb(places, f"comb{len(found) + 1}", row, feed, part, lines, stock, load_a))
     return tuple(found)
 
@@ -101,18 +101,31 @@ def _source_in(run: Sequence[Placed], heads: dict[str, str], feed: str) -> bool:
     return any(heads.get(placed.unit.id) == feed for placed in run)
 
 
-def _fitting(places: Places, run: list[Placed], feed: str) -> Iterator[tuple[list[Placed], tuple[str, ...]]]:
-    """The longest stretches of a run whose lines fall on the teeth of one comb; a stretch of one device needs none."""
+def _fitting(
+    places: Places, run: list[Placed], stock: CombStock | None
+) -> Iterator[tuple[list[Placed], tuple[str, ...]]]:
+    """The longest stretches of a run whose lines fall on the teeth of one comb, none longer than combs come (a piece that is
+    stated to be at hand is taken as it is, and the check says where it is too short); a stretch of one device needs none."""
     rest = run
     while len(rest) > 1:
         for count in range(len(rest), 1, -1):
             lines = _teeth_lines(places, rest[:count])
-            if lines is not None:
+            if lines is not None and (stock is not None or _span(places, rest[:count]) <= _longest(len(lines))):
                 yield rest[:count], lines
                 rest = rest[count:]
                 break
         else:
             rest = rest[1:]
+
+
+def _span(places: Places, run: Sequence[Placed]) -> int:
+    """Teeth from the first clamp of a stretch to its last."""
+    held = _terminals(places, run)
+    return round(held[-1][0] - held[0][0]) + 1
+
+
+def _longest(lines: int) -> int:
+    return max((one.teeth for one in combs() if one.lines == lines), default=0)
 
 
 def _terminals(places: Places, run: Sequence[Placed]) -> list[tuple[float, str]]:
