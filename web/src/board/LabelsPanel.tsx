@@ -45,6 +45,7 @@ export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) 
           </li>
         ))}
       </ol>
+      <ByRoom view={view} />
       {typeof board.fed_by === "string" && (
         <div className="mt-2">
           <Field label={`Where the ${rules.words.main_earth ?? "main earth"} is`}>
@@ -72,5 +73,28 @@ export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) 
       </ul>
       {view.notices.length === 0 && <p className="text-[12.5px] text-soft">None that these rules ask for.</p>}
     </section>
+  );
+}
+
+/** The same by room: which ways to switch off before anything is done in it. */
+function ByRoom({ view }: { view: BoardView }) {
+  const rooms = new Map<string, number[]>();
+  for (const line of view.chart)
+    for (const room of line.rooms) rooms.set(room, [...(rooms.get(room) ?? []), line.way]);
+  if (!rooms.size) return null;
+  return (
+    <>
+      <h2 className="mt-3 text-[13px] font-semibold">By room</h2>
+      <dl className="grid grid-cols-[1fr_auto] gap-x-3 text-[12.5px]" data-testid="by-room">
+        {[...rooms].map(([room, ways]) => (
+          <div key={room} className="contents">
+            <dt>{room}</dt>
+            <dd className="figure text-right">
+              {ways.length === 1 ? "way" : "ways"} {ways.join(", ")}
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </>
   );
 }

@@ -6,6 +6,7 @@ import { useJob } from "../job/JobProvider";
 import { circuitById } from "../job/jobModel";
 import { FIGURE, VERDICT_MARKS } from "../lattice";
 import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
 
 type Swap = components["schemas"]["Swap"];
@@ -18,6 +19,7 @@ export function SwapPanel({ view, chosen }: { view: BoardView; chosen: string | 
   const device = circuit && typeof circuit.device !== "string" ? circuit.device : undefined;
   const [kind, setKind] = useState("");
   const [rating, setRating] = useState<number>();
+  const [arc, setArc] = useState<boolean>();
   const [found, setFound] = useState<{ unit: string; swap: Swap }>();
   const [error, setError] = useState("");
   if (!unit || !device)
@@ -36,6 +38,7 @@ export function SwapPanel({ view, chosen }: { view: BoardView; chosen: string | 
       curve: next.curves.length ? (device.curve ?? (next.curves[0] as Device["curve"])) : null,
       rating_a: rating ?? device.rating_a,
       rcd: next.has_rcd ? (device.rcd ?? blankRcd(30)) : null,
+      arc_fault: arc ?? device.arc_fault,
       family: null,
     };
     try {
@@ -70,6 +73,9 @@ export function SwapPanel({ view, chosen }: { view: BoardView; chosen: string | 
           value={rating ?? device.rating_a}
           onCommit={(value) => value && setRating(value)}
         />
+        <Check checked={arc ?? device.arc_fault ?? false} onChange={setArc}>
+          With arc-fault detection
+        </Check>
       </div>
       <div className="mt-2 flex gap-2">
         <Button look="strong" onClick={() => void ask()}>

@@ -45,14 +45,20 @@ class Words:
         return unit.name
 
     def clamp(self, unit: Unit, conductor: str, role: str) -> str:
-        """The number of a clamp, as it is marked: odd where the supply comes in, even where it leaves; N, A1, A2.
+        """A clamp as it is printed on the device: odd at the top and even at the bottom, a pair a pole from the left; a neutral's
+        by its letter and side; A1, A2 and the like by their name. On a panel a breaker has but its outgoing clamps.
 
-        Source  EN 50005 (from memory)
+        Source  EN 50005 for the numbers; top and bottom practice
         """
-        if role == "tap" or conductor == "N":
-            return conductor if role == "tap" else f"{conductor} {role}"
+        if role == "tap":
+            return conductor
+        if self._places.enclosure.form == "stab":
+            return conductor if unit.kind != "main" else f"{conductor} {'line' if role == 'in' else 'load'} side"
+        top = self._places.side(unit, role, conductor) == "top"
+        if conductor == "N":
+            return "N top" if top else "N bottom"
         number = unit.lines.index(conductor) if conductor in unit.lines else 0
-        return str(2 * number + (1 if role == "in" else 2))
+        return str(2 * number + (1 if top else 2))
 
     def _outside(self, name: str, conductor: str, role: str) -> str:
         kind, _, which = name.partition(":")
