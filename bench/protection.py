@@ -9,7 +9,8 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
 from bench.timing import best_ms, told
 from tests.builders import circuit, feeder, job, mcb, two_boards
-from vivid_lattice.core.design.rcds.plan import TITLES, plan
+from vivid_lattice.core.design.rcds.architectures import TITLES
+from vivid_lattice.core.design.rcds.plan import plan
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.outcome import tell
 from vivid_lattice.core.job import Job, Load

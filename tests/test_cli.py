@@ -15,8 +15,8 @@ from vivid_lattice.core.document import read_document, to_text
 from vivid_lattice.demo import DEMOS, demo_text
 
 
-class Commands(unittest.TestCase):
-    """Each in a process of its own."""
+class ShellCase(unittest.TestCase):
+    """Each command in a process of its own."""
 
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
@@ -33,6 +33,10 @@ class Commands(unittest.TestCase):
         path = self.folder / "job.json"
         path.write_text(text, encoding="utf-8")
         return str(path)
+
+
+class Commands(ShellCase):
+    """What a job is read, judged and served with."""
 
     def test_assess_answers_by_exit_code(self) -> None:
         for text, code in (
@@ -111,7 +115,7 @@ class Commands(unittest.TestCase):
         self.assertIn("is damaged", done.stderr)
 
 
-class Protection(Commands):
+class Protection(ShellCase):
     """What protects, from the shell."""
 
     def test_the_matrix_tells_a_crossed_pair_by_its_exit_code(self) -> None:

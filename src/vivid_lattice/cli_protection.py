@@ -8,7 +8,8 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from vivid_lattice.core.design.rcds.plan import TITLES, RcdPlan, plan
+from vivid_lattice.core.design.rcds.architectures import TITLES
+from vivid_lattice.core.design.rcds.plan import RcdPlan, plan
 from vivid_lattice.core.document import problems_of, read_document, to_text
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent

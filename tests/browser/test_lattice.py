@@ -295,6 +295,7 @@ class Accessible(PageCase):
 
     def test_a_cell_reads_as_a_sentence(self) -> None:
         self.open_demo()
+        self.wait_verdict(KILN, "capacity", "fail")
         said = self.cell(KILN, "capacity").find_element(By.CSS_SELECTOR, ".sr-only").get_attribute("textContent")
         self.assertTrue(said.startswith("Kiln, Cable capacity: over the limit, 32 of 27.3 A."), said)
 

@@ -127,7 +127,8 @@ class Begin(PageCase):
 
     def test_the_demand_is_shown_with_its_sum(self) -> None:
         self.open_demo()
-        self.browser.find_element(By.PARTIAL_LINK_TEXT, "demand").click()
+        link = self.wait(lambda: self.browser.find_elements(By.PARTIAL_LINK_TEXT, "demand"), "no demand in the strip")
+        link[0].click()
         card = self.css('[aria-label^="Is the supply enough"]')
         self.wait(
             lambda: "On-Site Guide, Table A2" in card.text and "161 of 100 A" in card.text.replace("\n", " "), "no sum"

@@ -7,8 +7,8 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from vivid_lattice.core.design.rcds.plan import TITLES, RcdPlan, plan
-from vivid_lattice.core.design.rcds.solve import Architecture, Weights
+from vivid_lattice.core.design.rcds.architectures import TITLES, Architecture, Weights
+from vivid_lattice.core.design.rcds.plan import RcdPlan, plan
 from vivid_lattice.core.device.family import Family, packaged, read_families
 from vivid_lattice.core.device.relay import Sample, Switching, built_in_traces, read_trace, run_relay
 from vivid_lattice.core.document import checked

@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 
 from tests.builders import circuit, job, mcb, rcbo, supply
 from tests.core.board.made import models
-from vivid_lattice.core.board.arrange import Item, Task, arrange, cost_of, spots_of, starts_of
+from vivid_lattice.core.board.arrange import arrange
 from vivid_lattice.core.board.moving import lay_out, move, numbered_as_placed
+from vivid_lattice.core.board.tidiness import Item, Task, cost_of, spots_of, starts_of
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.housing import Enclosure, Gear, Housing, Wishes
 from vivid_lattice.core.job import Circuit, FedByWay, GroupRcd, Job, Load, Rcd, Way

@@ -8,6 +8,7 @@ from itertools import product
 from tests.builders import circuit, job, mcb, rcbo
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.design.rcds.architectures import SHAPES, TITLES, Architecture, Weights
 from vivid_lattice.core.design.rcds.facts import (
     CircuitFacts,
     Limits,
@@ -17,8 +18,8 @@ from vivid_lattice.core.design.rcds.facts import (
     rcbo_price,
     switch_for,
 )
-from vivid_lattice.core.design.rcds.plan import TITLES, darkness, plan
-from vivid_lattice.core.design.rcds.solve import SHAPES, Architecture, Weights, solve
+from vivid_lattice.core.design.rcds.plan import darkness, plan
+from vivid_lattice.core.design.rcds.solve import solve
 from vivid_lattice.core.errors import OutOfRange
 from vivid_lattice.core.job import Circuit, GroupRcd, Job, Load, Rcd
 from vivid_lattice.core.rules import rule_set

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from vivid_lattice.core.board.arrange import LAYOUT_S, Arranged, arrange, modules_needed, starts_of, task_of
 from vivid_lattice.core.board.heat import runs_long
 from vivid_lattice.core.board.model import BoardModel
+from vivid_lattice.core.board.tidiness import LAYOUT_S, Arranged, modules_needed, starts_of, task_of
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, NeedsInput
 from vivid_lattice.core.housing import Housing, Spot
@@ -52,6 +52,9 @@ def lay_out(
     Its surge devices lose their stated leads: from now on they are as long as they are drawn.
     Raises  BadDocument where there is no enclosure, a device is not chosen yet, or nothing fits; with how to mend it
     """
+    # The solver takes a second to load, which nothing but a search should wait for.
+    from vivid_lattice.core.board.arrange import arrange
+
     model = model_of(job, board_id)
     board = model.board
     try:

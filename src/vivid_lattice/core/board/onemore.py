@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from vivid_lattice.core.assess import assess
-from vivid_lattice.core.board.arrange import modules_needed
 from vivid_lattice.core.board.isolating import isolation_for
 from vivid_lattice.core.board.moving import board_of, lay_out
+from vivid_lattice.core.board.tidiness import modules_needed
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.device.family import Family, packaged

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 
-from vivid_lattice.core.board.arrange import modules_needed
 from vivid_lattice.core.board.combs import Comb
 from vivid_lattice.core.board.heat import Heat, heat_of
 from vivid_lattice.core.board.labels import ChartLine, Notice, chart_of, notices_of
@@ -13,6 +12,7 @@ from vivid_lattice.core.board.live import LiveNet, what_is_live
 from vivid_lattice.core.board.model import BoardModel
 from vivid_lattice.core.board.place import MODULE_MM, SPACE_MM, Box, Placed, Places
 from vivid_lattice.core.board.scheme import Scheme
+from vivid_lattice.core.board.tidiness import modules_needed
 from vivid_lattice.core.board.units import UnitKind
 from vivid_lattice.core.board.wiring import STEPS, Block, Conductor
 from vivid_lattice.core.known import known

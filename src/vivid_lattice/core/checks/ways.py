@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from itertools import combinations
 
-from vivid_lattice.core.board.arrange import modules_needed
 from vivid_lattice.core.board.place import Placed, Places
+from vivid_lattice.core.board.tidiness import modules_needed
 from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.findings import Finding, Verdict, shown_down, shown_up

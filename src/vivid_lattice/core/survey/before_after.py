@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.assess import assess
-from vivid_lattice.core.board.arrange import modules_needed
+from vivid_lattice.core.board.tidiness import modules_needed
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings import Assessment, Verdict, worst

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.design.rcds.architectures import SHAPES, TITLES, Architecture, Solved, Weights
 from vivid_lattice.core.design.rcds.facts import (
     CircuitFacts,
     Limits,
@@ -16,22 +17,10 @@ from vivid_lattice.core.design.rcds.facts import (
     rcbo_price,
     switch_for,
 )
-from vivid_lattice.core.design.rcds.solve import SHAPES, Architecture, Solved, Weights, solve
 from vivid_lattice.core.errors import OutOfRange
 from vivid_lattice.core.job import Board, Circuit, Device, GroupRcd, Job, Rcd, with_parts
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import DeviceKind, DeviceRules
-
-#: What the architectures are called.
-TITLES: dict[Architecture, str] = {
-    "one": "One RCD for all",
-    "two": "Two shared RCDs",
-    "three": "Three shared RCDs",
-    "four": "Four shared RCDs",
-    "own": "An RCBO a circuit",
-    "mixed": "Shared, and RCBOs where it counts",
-    "split": "Two shared, some ahead of them",
-}
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,6 +73,9 @@ def plan(
 
     Raises OutOfRange where there is no such board or it feeds nothing, NeedsInput while a device or a length is open.
     """
+    # The solver takes a second to load, which nothing but a plan should wait for.
+    from vivid_lattice.core.design.rcds.solve import solve
+
     network = Network.of(job, rule_set(job.job.rules))
     board = network.tree.boards.get(board_id)
     if board is None:

@@ -3,53 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
-from typing import Literal
 
 from ortools.sat.python import cp_model
 
+from vivid_lattice.core.design.rcds.architectures import SHAPES, Architecture, Solved, Weights
 from vivid_lattice.core.design.rcds.facts import CircuitFacts, Limits, breaker_price, rcbo_price, switch_for
-
-Architecture = Literal["one", "two", "three", "four", "own", "mixed", "split"]
-
-#: What each architecture may use: shared devices at the most (all of which are used), own ones, circuits ahead.
-SHAPES: Mapping[Architecture, tuple[int, bool, bool]] = {
-    "one": (1, False, False),
-    "two": (2, False, False),
-    "three": (3, False, False),
-    "four": (4, False, False),
-    "own": (0, True, False),
-    "mixed": (2, True, False),
-    "split": (2, False, True),
-}
 
 #: Ratings of shared switches, and what their rise in price is per step, come from the library.
 _RATINGS = (25.0, 40.0, 63.0, 80.0, 100.0)
 #: Prices are reckoned in whole hundredths.
 _CENTS = 100
-
-
-@dataclass(frozen=True, slots=True)
-class Weights:
-    """What the plan is for: worst-case darkness, number of devices, cost, each by the user's weight (0 or more)."""
-
-    darkness: float = 100.0
-    devices: float = 5.0
-    cost: float = 0.1
-
-
-@dataclass(frozen=True, slots=True)
-class Solved:
-    """Where each circuit goes: a group's number from 0, 'own' or 'ahead'; and how sure it is that nothing is better.
-
-    ``objective`` and ``bound`` in the units of the weights; ``proven``: they are equal.
-    """
-
-    places: Mapping[str, int | str]
-    objective: float
-    bound: float
-    proven: bool
-    seconds: float
 
 
 def solve(

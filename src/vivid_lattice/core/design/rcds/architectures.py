@@ -1,0 +1,54 @@
+"""The ways to share residual-current devices out, what a plan is wanted for, and what a search brings back."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+Architecture = Literal["one", "two", "three", "four", "own", "mixed", "split"]
+
+#: What each architecture may use: shared devices at the most (all of which are used), own ones, circuits ahead.
+SHAPES: Mapping[Architecture, tuple[int, bool, bool]] = {
+    "one": (1, False, False),
+    "two": (2, False, False),
+    "three": (3, False, False),
+    "four": (4, False, False),
+    "own": (0, True, False),
+    "mixed": (2, True, False),
+    "split": (2, False, True),
+}
+
+#: What the architectures are called.
+TITLES: dict[Architecture, str] = {
+    "one": "One RCD for all",
+    "two": "Two shared RCDs",
+    "three": "Three shared RCDs",
+    "four": "Four shared RCDs",
+    "own": "An RCBO a circuit",
+    "mixed": "Shared, and RCBOs where it counts",
+    "split": "Two shared, some ahead of them",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Weights:
+    """What the plan is for: worst-case darkness, number of devices, cost, each by the user's weight (0 or more)."""
+
+    darkness: float = 100.0
+    devices: float = 5.0
+    cost: float = 0.1
+
+
+@dataclass(frozen=True, slots=True)
+class Solved:
+    """Where each circuit goes: a group's number from 0, 'own' or 'ahead'; and how sure it is that nothing is better.
+
+    ``objective`` and ``bound`` in the units of the weights; ``proven``: they are equal.
+    """
+
+    places: Mapping[str, int | str]
+    objective: float
+    bound: float
+    proven: bool
+    seconds: float
