@@ -14,6 +14,7 @@ from tests.core.board.made import models
 from vivid_lattice.core.board.arrange import arrange
 from vivid_lattice.core.board.moving import lay_out, move, numbered_as_placed
 from vivid_lattice.core.board.tidiness import Item, Task, cost_of, spots_of, starts_of
+from vivid_lattice.core.document import read_document, to_text
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.housing import Enclosure, Gear, Housing, Wishes
 from vivid_lattice.core.job import Circuit, FedByWay, GroupRcd, Job, Load, Rcd, Way
@@ -207,6 +208,24 @@ class Moving(unittest.TestCase):
         self.assertEqual(number["c12"], 1)
         self.assertEqual(number["c1"], 2)
         self.assertEqual(moved.boards[1].fed_by, FedByWay(board="mill", way=1))
+
+    def test_the_ways_of_a_panel_are_numbered_by_space_odd_at_the_left_and_even_at_the_right(self) -> None:
+        """Common practice, no source."""
+        made = numbered_as_placed(demo_job("keepers-house"), "main")
+        numbers = {way.circuit: way.number for way in made.boards[0].ways}
+        for unit, (column, at) in standing(made).items():
+            if unit.startswith("way:"):
+                with self.subTest(unit):
+                    self.assertEqual(numbers[unit.removeprefix("way:")], 2 * at + (1 if column == 1 else 2))
+        problem_free = read_document(to_text(made).encode())
+        self.assertEqual(problem_free.boards[1].fed_by, FedByWay(board="main", way=numbers["c11"]))
+
+    def test_a_panel_said_to_have_fewer_ways_than_spaces_has_as_many_as_its_numbers_ask(self) -> None:
+        small = demo_job("keepers-house")
+        small = changed(small, ways_total=11)
+        made = numbered_as_placed(small, "main").boards[0]
+        self.assertEqual(made.ways_total, max(way.number for way in made.ways))
+        self.assertGreater(made.ways_total, 11)
 
 
 if __name__ == "__main__":

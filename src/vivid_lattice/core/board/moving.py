@@ -149,6 +149,8 @@ def _packed(order: list[str], model: BoardModel, spots: dict[str, float], room: 
 def numbered_as_placed(job: Job, board_id: str) -> Job:
     """The job with the ways of a board numbered as they stand, from the main switch on; what they feed follows.
 
+    On a panel that breakers are plugged on a way has the number of its first space: odd ones down the left column, even
+    ones down the right (common practice, no source).
     Raises  BadDocument while a way has no place
     """
     model = model_of(job, board_id)
@@ -156,10 +158,10 @@ def numbered_as_placed(job: Job, board_id: str) -> Job:
         places = model.laid_out
     except NeedsInput as lack:
         raise _bad(lack.needs[0].what) from None
-    order = [
-        one.unit.circuit.id for one in places.from_main() if one.unit.kind == "way" and one.unit.circuit is not None
-    ]
-    number = {circuit: at for at, circuit in enumerate(order, 1)}
+    standing = [(one, one.unit.circuit.id) for one in places.from_main() if one.unit.kind == "way" and one.unit.circuit]
+    spaces = {circuit: 2 * int(one.at) + one.row for one, circuit in standing}
+    by_space = places.enclosure.form == "stab" and len(set(spaces.values())) == len(spaces)
+    number = spaces if by_space else {circuit: at for at, (_, circuit) in enumerate(standing, 1)}
     old = {way.number: way.circuit for way in model.board.ways}
     boards = []
     for board in job.boards:
@@ -167,7 +169,8 @@ def numbered_as_placed(job: Job, board_id: str) -> Job:
             ways = sorted(
                 (way.model_copy(update={"number": number[way.circuit]}) for way in board.ways), key=lambda w: w.number
             )
-            board = board.model_copy(update={"ways": tuple(ways)})
+            there_are = max([board.ways_total, *(way.number for way in ways)])
+            board = board.model_copy(update={"ways": tuple(ways), "ways_total": there_are})
         elif not isinstance(board.fed_by, str) and board.fed_by.board == board_id:
             fed = FedByWay(board=board_id, way=number[old[board.fed_by.way]])
             board = board.model_copy(update={"fed_by": fed})
