@@ -11,7 +11,7 @@ from PIL import Image
 
 from tests.api.test_api import ApiCase, plain
 from tests.builders import circuit, job, laid
-from tests.core.board.test_arrange import housed
+from tests.core.board.made import housed
 from vivid_lattice.core.document import read_data
 from vivid_lattice.demo import demo_job
 from vivid_lattice.pictures import LONGEST_PX, MOST_BYTES, SMALL_PX

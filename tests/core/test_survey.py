@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 
 from tests.builders import circuit, feeder, flat, job, laid, mcb, rcbo, supply, two_boards
-from tests.core.board.test_arrange import housed
+from tests.core.board.made import housed
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.board.moving import lay_out
 from vivid_lattice.core.board.onemore import Solution, one_more

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from vivid_lattice.core.board.model import BoardModel
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.document import checked
-from vivid_lattice.core.housing import Enclosure, Gear, Housing, Spot
+from vivid_lattice.core.housing import Enclosure, Gear, Housing, Spot, Wishes
 from vivid_lattice.core.incoming import Supply
 from vivid_lattice.core.job import (
     LINES,
@@ -43,6 +43,18 @@ WIDE = 48
 def models(job: Job) -> dict[str, BoardModel]:
     """Every board of a job, worked out."""
     return dict(Network.of(job, rule_set(job.job.rules)).boards)
+
+
+def housed(of: Job, rows: int = 1, modules: int = 12, form: str = "rail", **wishes: object) -> Job:
+    """The job with its first board in an enclosure, with wishes."""
+    enclosure = Enclosure(title="Box", rows=rows, modules=modules, form=form)  # type: ignore[arg-type]
+    housing = Housing(enclosure=enclosure, wishes=Wishes.model_validate(wishes))
+    return changed(of, housing=housing)
+
+
+def changed(of: Job, **parts: object) -> Job:
+    """The job with parts of its first board changed."""
+    return of.model_copy(update={"boards": (of.boards[0].model_copy(update=parts), *of.boards[1:])})
 
 
 def packed(job: Job, order: list[int] | None = None) -> Job:

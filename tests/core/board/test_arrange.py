@@ -10,31 +10,19 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.builders import circuit, job, mcb, rcbo, supply
-from tests.core.board.made import models
+from tests.core.board.made import changed, housed, models
 from vivid_lattice.core.board.arrange import arrange
 from vivid_lattice.core.board.moving import lay_out, move, numbered_as_placed
 from vivid_lattice.core.board.tidiness import Item, Task, cost_of, spots_of, starts_of
 from vivid_lattice.core.document import read_document, to_text
 from vivid_lattice.core.errors import BadDocument
-from vivid_lattice.core.housing import Enclosure, Gear, Housing, Wishes
+from vivid_lattice.core.housing import Gear
 from vivid_lattice.core.job import Circuit, FedByWay, GroupRcd, Job, Load, Rcd, Way
 from vivid_lattice.core.switchgear import SurgeDevice
 from vivid_lattice.demo import demo_job
 
 HEATER = (Load(name="Heater", kind="heater", power_w=2000.0),)
 LAMP = (Load(name="Lamp", kind="lamp", power_w=100.0),)
-
-
-def housed(of: Job, rows: int = 1, modules: int = 12, form: str = "rail", **wishes: object) -> Job:
-    """The job with its first board in an enclosure, with wishes."""
-    enclosure = Enclosure(title="Box", rows=rows, modules=modules, form=form)  # type: ignore[arg-type]
-    housing = Housing(enclosure=enclosure, wishes=Wishes.model_validate(wishes))
-    return changed(of, housing=housing)
-
-
-def changed(of: Job, **parts: object) -> Job:
-    """The job with parts of its first board changed."""
-    return of.model_copy(update={"boards": (of.boards[0].model_copy(update=parts), *of.boards[1:])})
 
 
 def standing(of: Job) -> dict[str, tuple[int, float]]:

@@ -9,7 +9,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.builders import circuit, feeder, job, mcb, rcbo, two_boards
-from tests.core.board.made import boards, models, packed
+from tests.core.board.made import boards, changed, models, packed
 from tests.core.board.test_netlist import metal
 from vivid_lattice.core.board.isolating import isolation_for
 from vivid_lattice.core.board.live import stays_live, switch_id, what_is_live
@@ -20,10 +20,6 @@ from vivid_lattice.core.switchgear import SurgeDevice
 def states(of: Job, *open_: str, board: str = "main") -> dict[str, str]:
     """How each net of a board stands with switches open, by net."""
     return {one.net: one.state for one in what_is_live(models(of), open_) if one.board == board}
-
-
-def changed(of: Job, **parts: object) -> Job:
-    return of.model_copy(update={"boards": (of.boards[0].model_copy(update=parts), *of.boards[1:])})
 
 
 class AgainstReachability(unittest.TestCase):

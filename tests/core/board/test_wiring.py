@@ -7,8 +7,7 @@ from itertools import pairwise
 from math import sqrt
 
 from tests.builders import circuit, cutout, job, mcb, rcbo, supply
-from tests.core.board.made import models, packed
-from tests.core.board.test_arrange import housed
+from tests.core.board.made import changed, housed, models, packed
 from vivid_lattice.core.board.heat import effective_surface_m2, heat_of
 from vivid_lattice.core.board.moving import lay_out
 from vivid_lattice.core.device.family import packaged
@@ -19,10 +18,6 @@ from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.switchgear import SurgeDevice
 
 UK = rule_set("uk")
-
-
-def changed(of: Job, **parts: object) -> Job:
-    return of.model_copy(update={"boards": (of.boards[0].model_copy(update=parts), *of.boards[1:])})
 
 
 def grouped(count: int, rating_a: float = 16.0, **more: object) -> Job:

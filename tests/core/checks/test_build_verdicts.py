@@ -6,8 +6,7 @@ import unittest
 from dataclasses import dataclass
 
 from tests.builders import circuit, cutout, feeder, job, mcb, rcbo, supply, two_boards
-from tests.core.board.made import packed
-from tests.core.board.test_arrange import housed
+from tests.core.board.made import changed, housed, packed
 from tests.core.test_survey import tapped
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.board.moving import lay_out
@@ -23,11 +22,6 @@ from vivid_lattice.demo import demo_job
 LAMP = (Load(name="Lamp", kind="lamp", power_w=100.0, power_factor=1.0),)
 KILN = (Load(name="Kiln", kind="kiln", power_w=7200.0),)
 BOARD = MainSwitch(rating_a=100.0, family="moor-switch")
-
-
-def changed(of: Job, **parts: object) -> Job:
-    """The job with parts of its first board changed."""
-    return of.model_copy(update={"boards": (of.boards[0].model_copy(update=parts), *of.boards[1:])})
 
 
 def with_housing(of: Job, **parts: object) -> Job:
