@@ -152,6 +152,41 @@ class Wired(BoardCase):
         self.assertIn("Press the test button", self.css("[data-testid=labels]").text)
 
 
+class OnPaper(BoardCase):
+    """What the browser prints."""
+
+    def test_the_drawing_and_the_whole_list_are_on_the_paper_and_nothing_that_is_pressed(self) -> None:
+        address = self.open_demo()
+        self.css("[aria-label=Dark]").click()
+        self.addCleanup(lambda: self.css("[aria-label=Light]").click())
+        self.board(address, "wiring")
+        listed = len(self.css("[data-testid=wiring-list]").find_elements(By.CSS_SELECTOR, "li"))
+        self.assertGreater(listed, 50)
+        self.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": "print"})
+        self.addCleanup(self.browser.execute_cdp_cmd, "Emulation.setEmulatedMedia", {"media": ""})
+        resize(self.browser, 794, 1123)
+        self.addCleanup(resize, self.browser, 1280, 800)
+        found = self.browser.execute_script(
+            """
+            const drawing = document.querySelector("[data-testid=board-drawing]").getBoundingClientRect();
+            const lines = [...document.querySelectorAll("[data-testid=wiring-list] li")];
+            const last = lines.at(-1).getBoundingClientRect();
+            const clipped = [];
+            for (let at = lines.at(-1).parentElement; at; at = at.parentElement)
+              if (getComputedStyle(at).overflowY !== "visible" && at.getBoundingClientRect().bottom < last.bottom - 1)
+                clipped.push(at.className);
+            return { left: drawing.left, right: drawing.right, wide: innerWidth, clipped,
+                     tabs: document.querySelector("[aria-label='Boards']").getBoundingClientRect().height,
+                     ink: getComputedStyle(document.body).color, title: document.querySelector("main h1").innerText };
+            """
+        )
+        self.assertGreaterEqual(found["left"], 0)
+        self.assertLessEqual(found["right"], found["wide"])
+        self.assertEqual((found["clipped"], found["tabs"]), ([], 0))
+        self.assertEqual(found["ink"], "rgb(20, 27, 40)", "dark ink also when the screen is dark")
+        self.assertIn("Mill board", found["title"])
+
+
 class FullBoard(BoardCase):
     """One more circuit in a board that is full."""
 

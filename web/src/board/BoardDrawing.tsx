@@ -73,7 +73,7 @@ export function BoardDrawing(props: Props) {
     <svg
       ref={svg}
       viewBox={`-6 -6 ${view.width_mm + 12} ${view.height_mm + 12}`}
-      className="mx-auto block select-none"
+      className="on-a-page mx-auto block select-none"
       style={{
         aspectRatio: `${wide} / ${high}`,
         // As large as the window allows, and never so small that the writing cannot be read.

@@ -43,7 +43,10 @@ export function BoardPage() {
     );
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2">
-      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+      <h1 className="hidden text-[15px] font-semibold print:block">
+        {document.job.title}: {board.name}
+      </h1>
+      <div className="no-print mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
         <Tabs
           label="Boards"
           tabs={boards.map((one) => ({ id: one.id, title: one.name }))}
@@ -90,9 +93,9 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
   const take = (next: Job) => edit(next);
   const drawn = view.width_mm > 0;
   return (
-    <div className="grid shrink-0 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_380px]">
+    <div className="grid shrink-0 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_380px] print:block">
       <section
-        className="flex min-h-0 min-w-0 flex-col gap-2 self-start lg:sticky lg:top-0"
+        className="flex min-h-0 min-w-0 flex-col gap-2 self-start lg:sticky lg:top-0 print:static"
         aria-label={board.name}
       >
         {drawn ? (
@@ -165,7 +168,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
           </p>
         )}
       </section>
-      <aside className="flex min-w-0 flex-col gap-3">
+      <aside className="flex min-w-0 flex-col gap-3 print:mt-3">
         {part === "layout" && (
           <>
             <BuildSheet board={board} view={view} onTake={take} />

@@ -38,7 +38,7 @@ export function BuildSheet({
     }
   };
   return (
-    <section aria-label="How it is built" className="rounded-xl border border-line bg-sheet p-3">
+    <section aria-label="How it is built" className="no-print rounded-xl border border-line bg-sheet p-3">
       <EnclosureChoice board={board} view={view} onChange={change} />
       <div className="mt-2 flex flex-wrap items-center gap-2">
         {layout.running ? (
