@@ -77,7 +77,7 @@ def _wiring(args: argparse.Namespace) -> int:
 def _rows(wiring: Wiring) -> list[tuple[str, ...]]:
     return [
         (
-            f"{one.step}. {STEPS[one.step - 1]}",
+            STEPS[one.step - 1],
             one.start.words,
             one.end.words,
             one.conductor,

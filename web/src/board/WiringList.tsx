@@ -29,6 +29,10 @@ export function WiringList({
   const [open, setOpen] = useState(true);
   const done = new Map(ticks.filter((one) => one.board === board.id).map((one) => [one.wire, one.as_made]));
   const wires = view.conductors.filter((one) => one.kind !== "plug");
+  // Only what this board has is numbered, so that nobody looks for a step that is not there.
+  const steps = view.steps
+    .map((step, at) => ({ step, held: wires.filter((one) => one.step === at + 1) }))
+    .filter(({ held }) => held.length > 0);
   const isDone = (one: Conductor) => done.get(one.id) === asMade(one);
   const count = wires.filter(isDone).length;
   const tick = async (one: Conductor, checked: boolean) => {
@@ -74,37 +78,28 @@ export function WiringList({
           conductor each.
         </p>
       ))}
-      {view.steps.map((step, at) => {
-        const held = wires.filter((one) => one.step === at + 1);
-        if (!held.length) return null;
-        return (
-          <details
-            key={step}
-            open={open}
-            onToggle={() => setOpen(true)}
-            className="border-t border-line py-1"
-          >
-            <summary className="cursor-pointer text-[12.5px] font-medium">
-              {at + 1}. {step}{" "}
-              <span className="figure font-normal text-soft">
-                {held.filter(isDone).length}/{held.length}
-              </span>
-            </summary>
-            <ol>
-              {held.map((one) => (
-                <Line
-                  key={one.id}
-                  one={one}
-                  done={isDone(one)}
-                  changed={done.has(one.id) && !isDone(one)}
-                  onTick={(checked) => void tick(one, checked)}
-                  onLight={onLight}
-                />
-              ))}
-            </ol>
-          </details>
-        );
-      })}
+      {steps.map(({ step, held }, at) => (
+        <details key={step} open={open} onToggle={() => setOpen(true)} className="border-t border-line py-1">
+          <summary className="cursor-pointer text-[12.5px] font-medium">
+            {at + 1}. {step}{" "}
+            <span className="figure font-normal text-soft">
+              {held.filter(isDone).length}/{held.length}
+            </span>
+          </summary>
+          <ol>
+            {held.map((one) => (
+              <Line
+                key={one.id}
+                one={one}
+                done={isDone(one)}
+                changed={done.has(one.id) && !isDone(one)}
+                onTick={(checked) => void tick(one, checked)}
+                onLight={onLight}
+              />
+            ))}
+          </ol>
+        </details>
+      ))}
       <p className="mt-2 text-[12px] text-soft">
         Torque as printed on the device before all else. Pull at each conductor; tighten again after moving.
       </p>
