@@ -340,7 +340,7 @@ class Swapped(unittest.TestCase):
 def tapped(**parts: object) -> Job:
     """A second board at the origin, tapped off ahead of the first one's main switch."""
     of = job(circuit(id="c1"))
-    tap = {"device": Cutout(kind="fuse-bs88-3", rating_a=63.0), "line_mm2": 16.0, "neutral_mm2": 16.0, "earth_mm2": 16.0, "length_m": 1.0, "labelled": True}  # fmt: skip
+    tap = {"device": Cutout(kind="fuse-bs88-3", rating_a=63.0), "breaking_ka": 33.0, "line_mm2": 16.0, "neutral_mm2": 16.0, "earth_mm2": 16.0, "length_m": 1.0, "labelled": True}  # fmt: skip
     second = Board(
         id="kept",
         name="Kept on",
@@ -373,6 +373,10 @@ class TappedOff(unittest.TestCase):
                 "no device of its own over 3 m",
             ),
             ({"device": None, "line_mm2": 6.0, "length_m": 3.1, "neutral_mm2": 6.0}, "fail", "no device of its own"),
+            # The healthy supply brings 1 kA to the origin.
+            ({"breaking_ka": 0.99}, "fail", "0.99 kA, and 1 kA may flow"),
+            ({"breaking_ka": 1.0}, "pass", "63 A protects 16 mm²"),
+            ({"breaking_ka": None}, "missing", "the breaking capacity of the device"),
             ({"labelled": False}, "fail", "do not say so"),
             ({"labelled": None}, "missing", "whether both boards say"),
             ({"earth_mm2": None}, "missing", "the size of the earth"),
@@ -380,6 +384,13 @@ class TappedOff(unittest.TestCase):
             found = self._said(tapped(**parts))
             told = found.sentence.casefold()
             self.assertEqual((found.verdict, said.casefold() in told), (verdict, True), told)
+
+    def test_without_a_device_what_is_ahead_has_to_be_known(self) -> None:
+        of = tapped(device=None)
+        blind = of.model_copy(update={"supply": of.supply.model_copy(update={"cutout": None})})
+        found = self._said(blind)
+        self.assertEqual(found.verdict, "missing")
+        self.assertIn("what is ahead of the feed", found.sentence)
 
     def test_it_concerns_the_further_board_alone(self) -> None:
         self.assertEqual(self._said(tapped(), "main").verdict, "not-applicable")

@@ -142,6 +142,7 @@ class Tap(Part):
     yet. ``labelled``: at both boards."""
 
     device: Cutout | None = None
+    breaking_ka: Annotated[float, Field(gt=0, le=150, description="As marked on its device.")] | None = None
     line_mm2: Annotated[float, Field(gt=0, le=120)] | None = None
     neutral_mm2: Annotated[float, Field(gt=0, le=120)] | None = None
     earth_mm2: Annotated[float, Field(gt=0, le=120)] | None = None

@@ -183,6 +183,8 @@ CASES = (
     Case("position", hung(with_enclosure(laid(), material="moulded")), "fail", "must not burn"),
     Case("position", hung(with_enclosure(laid(), blanks=False)), "fail", "without a blank"),
     Case("position", hung(room=BATH), "missing", "from the zones of Bath"),
+    # With a bath in the house, a board whose room is not said is not taken to hang outside it.
+    Case("position", with_housing(hung(room=BATH), standing=Standing(place="wall")), "missing", "the room Main board hangs in"),
     Case("position", hung(room=BATH, across_m=0.6, bottom_m=1.5), "fail", "hangs in zone 2"),
     Case("position", hung(room=BATH, across_m=0.61, bottom_m=1.5), "pass"),
     Case("position", in_school("anz", handle_m=2.0, bottom_m=0.5), "pass", "hangs where it may"),

@@ -4887,6 +4887,8 @@ export interface components {
          */
         Tap: {
             device?: components["schemas"]["Cutout"] | null;
+            /** Breaking Ka */
+            breaking_ka?: number | null;
             /** Line Mm2 */
             line_mm2?: number | null;
             /** Neutral Mm2 */

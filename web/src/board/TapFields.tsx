@@ -34,6 +34,12 @@ export function TapFields({ board }: { board: Board }) {
         value={held.device?.rating_a}
         onCommit={(rating_a) => held.device && rating_a && set({ device: { ...held.device, rating_a } })}
       />
+      <FigureField
+        label="It breaks"
+        unit="kA"
+        value={held.breaking_ka}
+        onCommit={(breaking_ka) => set({ breaking_ka })}
+      />
       {SIZES.map(([field, label]) => (
         <FigureField
           key={field}

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import cached_property
 
 from vivid_lattice.core.board.combs import Comb, combs_of
+from vivid_lattice.core.board.heat import Heat, heat_of
 from vivid_lattice.core.board.links import Links, ahead_of
 from vivid_lattice.core.board.place import Places
 from vivid_lattice.core.board.scheme import Scheme, scheme_of
@@ -96,6 +97,13 @@ class BoardModel:
         load = {feed: self.carried_a(feed) for feed in feeds}
         housing = self.board.housing
         return combs_of(self.places, housing.comb, housing.habits.combs, load)
+
+    @cached_property
+    def heat(self) -> Heat:
+        """What its devices lose, and how warm it gets inside."""
+        standing = self.board.housing.standing
+        room_c = standing.ambient_c if standing else None
+        return heat_of(self.units, self.enclosure, self.rules.board, room_c, self.links.ahead.rating_a)
 
     @cached_property
     def words(self) -> Words:

@@ -233,10 +233,8 @@ def _cable(made: _Making, unit: Unit, units: Units) -> None:
     # As it was found, or is wished: the outgoing neutral may have been put on another bar.
     elsewhere = {one.circuit: one.bar for one in units.board.housing.neutrals}
     neutral = elsewhere.get(circuit.id, own)
-    if "N" in unit.poles and neutral != own:
+    if "N" in unit.poles:
         made.put(own, "N", terminal(unit.id, "N", "out"))
-    elif "N" in unit.poles:
-        made.put(neutral, "N", terminal(unit.id, "N", "out"))
     for line in unit.lines:
         made.put(f"{circuit.id}.{line}", line, at[line], *(f"{end}/{line}" for end in ends))
     if circuit.neutral:

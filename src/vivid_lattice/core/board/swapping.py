@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.board.isolating import isolation_for
 from vivid_lattice.core.board.model import BoardModel
-from vivid_lattice.core.board.scheme import neutral_bar
+from vivid_lattice.core.board.scheme import cable_ends, neutral_bar
 from vivid_lattice.core.board.units import Unit
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
 from vivid_lattice.core.checks.context import BoardContext, Network
@@ -100,10 +100,8 @@ def _neutral(model: BoardModel, was: Unit, now: Unit) -> list[Fact]:
     through_was, through_now = "N" in was.poles, "N" in now.poles
     bar = neutral_bar(was.feed)
     places = known(lambda: model.places)
-    circuit = was.circuit
-    assert circuit is not None
-    ends = [f"cable:{circuit.id}{leg}/N" for leg in (("+a", "+b") if circuit.kind == "ring" else ("",))]
-    screws = [screw.number for one in ends if places and (screw := places.screw(one)) is not None]
+    ends = cable_ends(was)
+    screws = [screw.number for one in ends if places and (screw := places.screw(f"{one}/N")) is not None]
     at = f", screw {' and '.join(map(str, screws))}," if screws else ""
     if through_now and not through_was:
         tail = "its flying lead takes that screw" if now.tail else "a link from that screw feeds its neutral clamp"

@@ -6,7 +6,7 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 
 from vivid_lattice.core.board.combs import Comb
-from vivid_lattice.core.board.heat import Heat, heat_of
+from vivid_lattice.core.board.heat import Heat
 from vivid_lattice.core.board.labels import ChartLine, Notice, chart_of, notices_of
 from vivid_lattice.core.board.live import LiveNet, what_is_live
 from vivid_lattice.core.board.model import BoardModel
@@ -160,7 +160,6 @@ def view_of(
     places = known(lambda: model.places)
     wiring = known(lambda: model.wiring) if places and wired else None
     scheme = model.scheme
-    standing = model.board.housing.standing
     live = tuple(one for one in what_is_live(boards, open_, supply_on) if one.board == board)
     return BoardView(
         board=board,
@@ -181,15 +180,7 @@ def view_of(
         lacks=wiring.lacks if wiring else (),
         needs_modules=modules_needed(model.units),
         has_modules=float(places.enclosure.rows * places.enclosure.modules) if places else 0.0,
-        heat=heat_of(
-            model.units,
-            places.enclosure,
-            model.rules.board,
-            standing.ambient_c if standing else None,
-            model.links.ahead.rating_a,
-        )
-        if places
-        else None,
+        heat=model.heat if places else None,
         surge=tuple(_leads(model, device) for device in model.board.surge) if wired else (),
         live=live,
         chart=chart_of(model),

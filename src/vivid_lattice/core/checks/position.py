@@ -55,6 +55,15 @@ def _against(ctx: BoardContext, rule: PlaceRule) -> Demand:
 def _wet(ctx: BoardContext, standing: Standing) -> Iterator[Demand]:
     room = ctx.network.tree.rooms.get(standing.room or "")
     if room is None:
+        wet = next(
+            (one for one in ctx.network.tree.rooms.values() if one.kind in (*_ZONED, *ctx.rules.board.wet_rooms)), None
+        )
+        if wet is not None:
+            what, ask = (
+                f"the room {ctx.board.name} hangs in",
+                f"Choose it: there is {wet.name}, which has rules of its own.",
+            )
+            raise NeedsInput(Need(what, "boards.housing.standing.room", ask))
         return
     if room.kind in ctx.rules.board.wet_rooms:
         yield from (_against(ctx, one) for one in ctx.rules.board.places if one.when == "wet-room")

@@ -8,9 +8,8 @@ from vivid_lattice.core.checks.answer import not_applicable
 from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Finding, Verdict, shown_down
+from vivid_lattice.core.findings import Finding, Verdict, shown_down, shown_up
 from vivid_lattice.core.job import Cable, Device, Tap
-from vivid_lattice.core.known import known
 
 ID = "tap"
 #: Conductors without a device of their own may run no further than this: practice, as in IEC 60364-4-43, 433.2.
@@ -55,8 +54,11 @@ def _device(ctx: BoardContext, tap: Tap) -> Iterator[Demand]:
     cutout = ctx.job.supply.cutout
     if tap.device is None:
         length = _stated(ctx, tap.length_m, "the length", "length_m")
-        ahead = cutout.rating_a if cutout else None
-        if ahead is not None and ahead <= carries.value:
+        if cutout is None:
+            what = f"what is ahead of the feed to {ctx.board.name}"
+            raise NeedsInput(Need(what, "supply.cutout", "Read the rating off the cut-out's fuse carrier."))
+        ahead = cutout.rating_a
+        if ahead <= carries.value:
             words = f"the {ahead:g} A ahead protects {rules.cables.size_label(line)}, which carries {shown_down(carries.value)} A"
             yield Demand("pass", words, ahead, carries.value, carries.source, "A")
             return
@@ -67,18 +69,12 @@ def _device(ctx: BoardContext, tap: Tap) -> Iterator[Demand]:
     rating = tap.device.rating_a
     words = f"{rating:g} A protects {rules.cables.size_label(line)}, which carries {shown_down(carries.value)} A"
     yield Demand("pass" if rating <= carries.value else "fail", words, rating, carries.value, carries.source, "A")
-    device = Device(kind=tap.device.kind, curve=tap.device.curve, rating_a=rating)
-    breaks = known(lambda: rules.devices.breaking_ka(device).value)
-    fault = known(lambda: ctx.network.loops.board_fault_a(ctx.board))
-    if breaks is not None and fault is not None and breaks * 1000 < fault:
-        yield Demand(
-            "fail",
-            f"its device breaks {breaks:g} kA, and {fault / 1000:.3g} kA may flow",
-            fault / 1000,
-            breaks,
-            rule,
-            "kA",
-        )
+    marked = _stated(ctx, tap.breaking_ka, "the breaking capacity of the device", "breaking_ka")
+    device = Device(kind=tap.device.kind, curve=tap.device.curve, rating_a=rating, breaking_ka=marked)
+    breaks, fault = rules.devices.breaking_ka(device), ctx.network.loops.board_fault_a(ctx.board) / 1000
+    words = f"its device breaks {breaks.value:g} kA, and {shown_up(fault)} kA may flow"
+    verdict = "pass" if breaks.value >= fault else "fail"
+    yield Demand(verdict, words, fault, breaks.value, breaks.source, "kA")
 
 
 def _neutral(ctx: BoardContext, tap: Tap) -> Iterator[Demand]:

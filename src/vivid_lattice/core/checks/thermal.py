@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from vivid_lattice.core.board.heat import Heat, heat_of, runs_long, warm_neighbours
+from vivid_lattice.core.board.heat import Heat, runs_long, warm_neighbours
 from vivid_lattice.core.board.place import Places
 from vivid_lattice.core.board.units import Unit
 from vivid_lattice.core.checks.answer import not_laid_out, step
@@ -27,14 +27,7 @@ def check(ctx: BoardContext) -> Finding:
     if not ctx.model.begun:
         return not_laid_out(ID, ctx)
     places = ctx.model.laid_out
-    standing = ctx.board.housing.standing
-    heat = heat_of(
-        ctx.model.units,
-        places.enclosure,
-        ctx.rules.board,
-        standing.ambient_c if standing else None,
-        ctx.model.links.ahead.rating_a,
-    )
+    heat = ctx.model.heat
     said = [_air(ctx, heat, places), *_breakers(ctx, heat, places)]
     found = worst_of(ID, ctx, said)
     if not ctx.explain:

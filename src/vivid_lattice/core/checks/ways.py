@@ -98,5 +98,4 @@ def _end(places: Places, one: Placed) -> str:
 
 
 def _fault(ctx: BoardContext, words: str) -> Demand:
-    verdict: Verdict = "fail"
-    return Demand(verdict, words, 1.0, 0.0, ctx.rules.board.spare.source)
+    return Demand("fail", words, 1.0, 0.0, ctx.rules.board.spare.source)
