@@ -57,7 +57,7 @@ class Commands(ShellCase):
         self.assertTrue(drop["working"] and drop["remedies"] and drop["rule"]["publication"])
 
     def test_an_unreadable_document_is_one_line_and_no_traceback(self) -> None:
-        for text in ("not json", '{"format": "vivid-lattice/1"', "{}"):
+        for text in ("not json", '{"format": "vivid-lattice/2"', "{}"):
             done = self.run_command("assess", self.written(text))
             self.assertEqual((done.returncode, done.stdout, len(done.stderr.splitlines())), (2, "", 1))
         missing = self.run_command("assess", str(self.folder / "nowhere.json"))

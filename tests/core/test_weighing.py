@@ -191,8 +191,8 @@ class PriceOrSize(unittest.TestCase):
 
     def test_dear_copper_never_chooses_more_of_it(self) -> None:
         def area(price: float) -> float:
-            settings = Settings(design_for="price", prices=Prices(copper_per_kg=price, cable_per_m=0.0))
-            cable = design(job(self.OPEN, settings=settings)).job.circuits[0].cable
+            wishes = {"settings": Settings(design_for="price"), "prices": Prices(copper_per_kg=price, cable_per_m=0.0)}
+            cable = design(job(self.OPEN, **wishes)).job.circuits[0].cable
             assert not isinstance(cable, str)
             return cable.area_mm2
 

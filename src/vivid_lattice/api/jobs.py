@@ -150,7 +150,7 @@ def blank(title: str, rules: RuleSet, phases: int | None = None) -> Job:
     board = rules.words.get("board", "board")
     return checked(
         Job(
-            format="vivid-lattice/1",
+            format="vivid-lattice/2",
             job=JobInfo(title=title, rules=rules.id),
             supply=Supply.model_validate(
                 {

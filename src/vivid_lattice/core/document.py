@@ -10,8 +10,9 @@ from typing import Any
 from pydantic import ValidationError
 
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, UnknownRuleSet
-from vivid_lattice.core.job import FORMAT, LINES, Board, Circuit, Job, Line, Load
+from vivid_lattice.core.job import LINES, Board, Circuit, Job, Line, Load
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.versions import FORMAT, VERSION, version_of
 
 #: More lines than this help nobody; the rest is counted.
 _MOST_PROBLEMS = 40
@@ -92,13 +93,13 @@ def _check_format(data: dict[str, Any]) -> None:
     given = data.get("format")
     if given is None:
         raise _bad("format", f'missing; a job document says "format": "{FORMAT}"')
-    if given == FORMAT:
+    version = version_of(given)
+    if version is not None and 1 <= version <= VERSION:
         return
-    name, _, version = str(given).partition("/")
-    if name == FORMAT.split("/")[0] and version.isdigit():
+    if version is not None:
         raise _bad(
             "format",
-            f"version {version} is not read by this program, which reads version 1; a newer program wrote it, so use that one",
+            f"version {version} is not read by this program, which reads versions 1 to {VERSION}; a newer program wrote it, so use that one",
         )
     raise _bad("format", f"'{given}' is not a job document; this program reads \"{FORMAT}\"")
 

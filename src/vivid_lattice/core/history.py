@@ -9,7 +9,7 @@ from pydantic import BaseModel
 
 from vivid_lattice.core.found import Survey
 from vivid_lattice.core.housing import Housing
-from vivid_lattice.core.job import Board, Cable, Circuit, Device, Job, Section
+from vivid_lattice.core.job import Board, Cable, Circuit, Device, Job, Prices, Section
 
 _SUPPLY_WORDS = {
     "system": ("system", ""),
@@ -51,6 +51,7 @@ _SECTION_WORDS = {
 def differences(old: Job, new: Job) -> list[str]:
     """Everything that differs, one short sentence each (as 'Kiln: 6 → 10 mm²'); nothing where they are the same."""
     found = [*_fields("job", old.job, new.job), *_fields("settings", old.settings, new.settings)]
+    found += [*_fields("papers", old.paperwork, new.paperwork), *_prices(old.prices, new.prices)]
     found += [*_supply(old, new), *_by_id("room", old.rooms, new.rooms)]
     found += [*_boards(old, new), *_circuits(old, new), *_survey(old.survey, new.survey)]
     if old.surge != new.surge:
@@ -93,6 +94,16 @@ def _supply(old: Job, new: Job) -> Iterator[str]:
         yield f"Cut-out: {_cutout(old)} → {_cutout(new)}"
     if old.supply.tails != new.supply.tails:
         yield f"Tails: {_tails(old)} → {_tails(new)}"
+
+
+def _prices(old: Prices, new: Prices) -> Iterator[str]:
+    yield from _fields("prices", old.model_copy(update=_NO_LISTS), new.model_copy(update=_NO_LISTS))
+    for what, was, now in (("cables", old.cables, new.cables), ("devices", old.devices, new.devices)):
+        if was != now:
+            yield f"Prices of {what} changed ({len(now)} in the list)"
+
+
+_NO_LISTS: dict[str, Any] = {"cables": (), "devices": ()}
 
 
 def _cutout(job: Job) -> str:

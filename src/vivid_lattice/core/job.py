@@ -1,4 +1,4 @@
-"""The job document: what an electrician writes down. It is also the open file format ``vivid-lattice/1``.
+"""The job document: what an electrician writes down. It is also the open file format (``versions``).
 
 Only what a person states stands here; whatever can be computed is in the Assessment. ``None`` means *not known
 yet*: a check that needs it says so and does not pass. ``"auto"`` means *choose for me*: ``design`` fills it in.
@@ -9,17 +9,17 @@ from __future__ import annotations
 from collections.abc import Collection
 from typing import Annotated, Any, Literal
 
-from pydantic import ConfigDict, Field
+from pydantic import ConfigDict, Field, model_validator
 
 from vivid_lattice.core.device.family import Family
 from vivid_lattice.core.found import Survey
 from vivid_lattice.core.housing import Gear, Housing
 from vivid_lattice.core.incoming import Curve, Cutout, Supply
+from vivid_lattice.core.paperwork import Paperwork
 from vivid_lattice.core.part import Auto, Id, Name, Part, Text
 from vivid_lattice.core.places import Placed, Room
 from vivid_lattice.core.switchgear import SurgeDevice, SurgePlan, VoltageRelay
-
-FORMAT = "vivid-lattice/1"
+from vivid_lattice.core.versions import FORMAT, upgraded
 
 Premises = Literal["dwelling", "shared-house", "high-rise", "student-rooms", "care-home", "other"]
 CircuitKind = Literal["ring", "radial", "lighting", "fixed", "distribution", "control"]
@@ -62,18 +62,28 @@ class JobInfo(Part):
 
 
 class DevicePrice(Part):
-    """What a kind of device costs, each pole."""
+    """What a kind of device costs, each pole. ``rating_a`` None: any rating that has no price of its own."""
 
-    kind: str
+    kind: Annotated[str, Field(max_length=60)]
+    rating_a: Annotated[float, Field(gt=0, le=400)] | None = None
     each: Annotated[float, Field(ge=0, le=10_000)]
 
 
+class CablePrice(Part):
+    """What a metre of a cable costs."""
+
+    type: Annotated[str, Field(max_length=60)]
+    area_mm2: Annotated[float, Field(gt=0, le=400)]
+    per_m: Annotated[float, Field(ge=0, le=10_000)]
+
+
 class Prices(Part):
-    """A small price list for weighing copper against devices. The figures are the user's own."""
+    """The user's own price list. A cable that it does not name is reckoned by its copper and its length."""
 
     copper_per_kg: Annotated[float, Field(ge=0, le=1000)] = 12.0
     cable_per_m: Annotated[float, Field(ge=0, le=1000, description="What a metre costs beside its copper.")] = 0.5
-    devices: Annotated[tuple[DevicePrice, ...], Field(strict=False, max_length=40)] = ()
+    devices: Annotated[tuple[DevicePrice, ...], Field(strict=False, max_length=400)] = ()
+    cables: Annotated[tuple[CablePrice, ...], Field(strict=False, max_length=400)] = ()
 
 
 class Settings(Part):
@@ -90,7 +100,6 @@ class Settings(Part):
     ) = None
     terminals_c: Annotated[Literal[60, 75, 90], Field(description="Marked temperature of all terminals.")] | None = None
     design_for: Literal["size", "price"] = "size"
-    prices: Prices = Prices()
 
 
 class Rcd(Part):
@@ -350,9 +359,11 @@ class Job(Part):
 
     model_config = ConfigDict(json_schema_extra={"examples": [EXAMPLE]})
 
-    format: Literal["vivid-lattice/1"]
+    format: Literal["vivid-lattice/2"]
     job: JobInfo
     settings: Settings = Settings()
+    prices: Prices = Prices()
+    paperwork: Paperwork = Paperwork()
     supply: Supply
     surge: SurgePlan = SurgePlan()
     families: Annotated[
@@ -362,6 +373,12 @@ class Job(Part):
     boards: Annotated[tuple[Board, ...], Field(strict=False, max_length=50)] = ()
     circuits: Annotated[tuple[Circuit, ...], Field(strict=False, max_length=1000)] = ()
     survey: Survey = Survey()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _as_of_now(cls, data: Any) -> Any:
+        """A document of an older version, wherever it comes from, is read as one of this."""
+        return upgraded(data) if isinstance(data, dict) else data
 
 
 def with_circuit(job: Job, circuit: Circuit) -> Job:

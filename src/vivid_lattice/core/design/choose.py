@@ -135,7 +135,7 @@ def _choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Dec
         why = f"at or above {shown(current)} A, and it stays closed while the load starts"
     settled = with_device(circuit, device)
     changed = with_circuit(job, settled)
-    cost = device_cost(settled, device, Network.of(changed, rules).tree, job.settings.prices)
+    cost = device_cost(settled, device, Network.of(changed, rules).tree, job.prices)
     return changed, Decision(circuit.id, "device", chosen, "overload", f"{chosen}: {why}.", True, cost)
 
 
@@ -237,7 +237,7 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet) -> lis
         candidate = with_cable(circuit, cable)
         changed, _ = _with(job, candidate)
         findings = findings_of(changed, candidate, rules, like=network)
-        cost = cable_cost(candidate, cable, network.tree, rules, job.settings.prices)
+        cost = cable_cost(candidate, cable, network.tree, rules, job.prices)
         rank = _rank(findings) + (_RANK_ADVICE if _leaves_too_little(candidate, findings) else 0)
         found.append(_Candidate(candidate, cable, kind, rank, findings, cost))
         if found[-1].rank == 0:

@@ -1,4 +1,4 @@
-"""What a choice costs by the job's own small price list: copper by weight, cable by the metre, devices by the pole."""
+"""What a choice costs by the job's own price list: cable by the metre or by its copper, devices by the pole."""
 
 from __future__ import annotations
 
@@ -15,7 +15,8 @@ _ALUMINIUM_SHARE = 0.25
 
 
 def cable_cost(circuit: Circuit, cable: Cable, tree: Tree, rules: RuleSet, prices: Prices) -> float:
-    """Cost of a circuit's cable: its conductors by weight and its length by the metre; 0 while the length is not known.
+    """Cost of a circuit's cable: by the list's price of a metre of it; else its conductors by weight and its length by the
+    metre; 0 while the length is not known.
 
     Conductors are the lines, the neutral where there is one, and the protective conductor where it is one of its own.
     """
@@ -26,6 +27,9 @@ def cable_cost(circuit: Circuit, cable: Cable, tree: Tree, rules: RuleSet, price
         cpc = rules.cables.cpc_area_mm2(cable, tree.loaded(circuit)).value if own else 0.0
     except NeedsInput:
         return 0.0
+    listed = metre_price(cable, prices)
+    if listed is not None:
+        return listed * length
     material = rules.cables.kind(cable.type).material
     mass = (cable.area_mm2 * (lines + (1 if circuit.neutral else 0)) + cpc) * length * _DENSITY[material]
     metal = prices.copper_per_kg * (1.0 if material == "copper" else _ALUMINIUM_SHARE)
@@ -34,8 +38,21 @@ def cable_cost(circuit: Circuit, cable: Cable, tree: Tree, rules: RuleSet, price
 
 def device_cost(circuit: Circuit, device: Device, tree: Tree, prices: Prices) -> float:
     """Cost of a circuit's device: each of its poles; 0 for a kind the list does not name."""
-    each = next((price.each for price in prices.devices if price.kind == device.kind), 0.0)
+    each = pole_price(device, prices) or 0.0
     try:
         return each * len(tree.supplied(circuit).lines)
     except NeedsInput:
         return each
+
+
+def pole_price(device: Device, prices: Prices) -> float | None:
+    """What a pole of a device costs by the list: of its own rating where that is named; None where its kind is not."""
+    held = [price for price in prices.devices if price.kind == device.kind and price.rating_a in (None, device.rating_a)]
+    return max(held, key=lambda price: price.rating_a is not None).each if held else None
+
+
+def metre_price(cable: Cable, prices: Prices) -> float | None:
+    """What a metre of a cable costs by the list; None where it does not name it."""
+    return next(
+        (price.per_m for price in prices.cables if (price.type, price.area_mm2) == (cable.type, cable.area_mm2)), None
+    )

@@ -16,6 +16,7 @@ from vivid_lattice.core.job import Cable, Circuit, Device, Job, JobInfo, Line, R
 from vivid_lattice.core.loads import Supplied
 from vivid_lattice.core.rules.boardwork import BoardRules
 from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.papers import PaperRules
 from vivid_lattice.core.rules.protective import BandRules, ProtectionRules
 
 
@@ -347,6 +348,7 @@ class RuleSet(Protocol):
     bands: BandRules
     protection: ProtectionRules
     board: BoardRules
+    papers: PaperRules
 
     @property
     def colours_now(self) -> tuple[str, ...]: ...

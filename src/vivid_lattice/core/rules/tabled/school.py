@@ -11,6 +11,7 @@ from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Circuit, Job
 from vivid_lattice.core.loads import SUPPLY_WORDS
 from vivid_lattice.core.rules.boardwork import BoardRules
+from vivid_lattice.core.rules.papers import PaperRules
 from vivid_lattice.core.rules.protective import BandRules, ProtectionRules
 from vivid_lattice.core.rules.protocol import (
     CableRules,
@@ -28,6 +29,7 @@ from vivid_lattice.core.rules.tabled.devices import TabledDevices
 from vivid_lattice.core.rules.tabled.earthing import TabledEarthing
 from vivid_lattice.core.rules.tabled.factors import TabledFactors
 from vivid_lattice.core.rules.tabled.limits import TabledLimits
+from vivid_lattice.core.rules.tabled.papers import TabledPapers
 from vivid_lattice.core.rules.tabled.protection import TabledProtection
 from vivid_lattice.core.rules.tabled.sizes import Sizes
 from vivid_lattice.core.rules.tables import load, school_file
@@ -79,6 +81,7 @@ class TabledSchool:
         self.bands: BandRules = TabledBands(self.data, school)
         self.protection: ProtectionRules = TabledProtection(self.data, school)
         self.board: BoardRules = TabledBoard(self.data, school)
+        self.papers: PaperRules = TabledPapers(self.data, school)
 
     def _declared(self) -> Mapping[str, float]:
         if "declared_ze" not in self.names:

@@ -1,0 +1,45 @@
+"""Versions of the document format. A document of an older version is read as if it had been written by the newest.
+
+``vivid-lattice/1``  the first
+``vivid-lattice/2``  the price list is a part of its own (it was ``settings.prices``), with cables by type and size and
+                     devices by rating; ``paperwork`` came with it
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+NAME = "vivid-lattice"
+VERSION = 2
+FORMAT = f"{NAME}/{VERSION}"
+
+
+def version_of(given: object) -> int | None:
+    """The version a document says it is of; None where it is no document of this program.
+
+    >>> version_of("vivid-lattice/1"), version_of("another/1"), version_of(None)
+    (1, None, None)
+    """
+    name, _, number = str(given).partition("/")
+    return int(number) if name == NAME and number.isascii() and number.isdigit() else None
+
+
+def upgraded(data: Mapping[str, Any]) -> dict[str, Any]:
+    """A document's data in the newest form; data of that form, or of none that is known, comes back as it is."""
+    found = dict(data)
+    while (version := version_of(found.get("format")) or 0) in _STEPS:
+        found = _STEPS[version]({**found, "format": f"{NAME}/{version + 1}"})
+    return found
+
+
+def _prices_apart(data: dict[str, Any]) -> dict[str, Any]:
+    """From 1 to 2. What does not have the form expected is left where it is, so that the reader names it by its path."""
+    settings = data.get("settings")
+    if not isinstance(settings, dict) or "prices" not in settings:
+        return data
+    rest = {key: value for key, value in settings.items() if key != "prices"}
+    return {**data, "settings": rest, "prices": settings["prices"]}
+
+
+_STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _prices_apart}
