@@ -266,8 +266,8 @@ def _bonding(counting: _Counting) -> Iterator[Item]:
     if earthing.conductor_mm2 is not None:
         words = counting.network.rules.words.get("earthing_conductor", "earthing conductor")
         yield Item("bonding", f"{words}, {counting.size(earthing.conductor_mm2)}", None, "m", note="measure its route")
-    bonds = [(bond.name, bond.area_mm2) for bond in (*earthing.bonds, *earthing.supplementary)]
-    for name, area in bonds:
+    bonds = [(bond.name, bond.area_mm2) for bond in earthing.bonds]
+    for name, area in bonds + [(bond.name, bond.area_mm2) for bond in earthing.supplementary]:
         if area is not None:
             words = f"bonding of {name}, {counting.size(area)}"
             yield Item("bonding", words, None, "m", note="measure its route")

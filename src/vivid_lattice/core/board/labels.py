@@ -33,14 +33,18 @@ class Notice:
 
 
 def chart_of(model: BoardModel) -> tuple[ChartLine, ...]:
-    """Every way in its order, in the user's words where there are any. ``goes_with``: the shared device it goes off with."""
+    """Every way in its order, in the user's words where there are any. ``goes_with``: the shared device it goes off with. The rooms
+    of a feeder are those of everything behind it."""
     texts = {one.circuit: one.text for one in model.board.housing.labels.texts}
     groups = {group.id: group.name for group in model.board.rcds}
     found = []
     for way in sorted(model.board.ways, key=lambda one: one.number):
         circuit = model.tree.circuits[way.circuit]
         unit = (known(lambda: model.units.by_id) or {}).get(f"way:{circuit.id}")
-        rooms = dict.fromkeys(model.tree.rooms[load.room].name for load in circuit.loads if load.room is not None)
+        held = (circuit, *model.tree.fed_through(circuit))
+        rooms = dict.fromkeys(
+            model.tree.rooms[load.room].name for one in held for load in one.loads if load.room is not None
+        )
         feeds = tuple(f"{load.count} × {load.name}" if load.count > 1 else load.name for load in circuit.loads)
         below = model.tree.feeds.get(circuit.id)
         if below is not None:

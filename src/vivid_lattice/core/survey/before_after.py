@@ -238,7 +238,7 @@ def _gained(lines: list[Compared], old: Whole, new: Whole) -> list[str]:
     found = []
     if new.guarded > old.guarded:
         found.append(f"{_circuits(new.guarded)} guarded at 30 mA or less; it was {old.guarded}.")
-    if new.most_dark < old.most_dark:
+    if new.most_dark < old.most_dark and new.ways_used:
         found.append(f"A fault takes {_circuits(new.most_dark)} with it at the most; it was {old.most_dark}.")
     elif new.most_dark > old.most_dark:
         found.append(f"A fault takes up to {_circuits(new.most_dark)} with it; it was {old.most_dark}.")

@@ -1,0 +1,131 @@
+"""A board as plain shapes to scale [mm], for every format that draws it: x to the right, y downwards."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from vivid_lattice.core.board.place import Box
+from vivid_lattice.core.board.view import BoardView, UnitView
+
+Layer = Literal["enclosure", "rails", "devices", "text", "bars", "combs", "conductors"]
+LAYERS: tuple[Layer, ...] = ("enclosure", "rails", "devices", "combs", "conductors", "bars", "text")
+#: Colour of a conductor's insulation, by the word it goes by.
+PAINTS: dict[str, str] = {
+    "brown": "#7a4a21",
+    "black": "#222222",
+    "grey": "#8b929c",
+    "blue": "#2a6fd6",
+    "light blue": "#5aa0f0",
+    "red": "#c03028",
+    "white": "#b9c0ca",
+    "yellow": "#c9a400",
+    "green": "#3c8d40",
+    "green-yellow": "#5c9e1e",
+    "bare": "#a9743a",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Rect:
+    """A rectangle; ``filled``: with the ground of its layer."""
+
+    layer: Layer
+    x: float
+    y: float
+    w: float
+    h: float
+    filled: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class Path:
+    """A line through points, in a colour."""
+
+    layer: Layer
+    points: tuple[tuple[float, float], ...]
+    colour: str
+    width_mm: float
+
+
+@dataclass(frozen=True, slots=True)
+class Dot:
+    """A clamp or a screw."""
+
+    layer: Layer
+    x: float
+    y: float
+    r: float
+
+
+@dataclass(frozen=True, slots=True)
+class Words:
+    """A text: where its middle (or its start, turned by 90°) is, and how high its letters are."""
+
+    layer: Layer
+    x: float
+    y: float
+    text: str
+    high_mm: float
+    turned: bool = False
+    #: The greatest length it may take [mm]; what is longer is set narrower.
+    room_mm: float = 60.0
+
+
+Shape = Rect | Path | Dot | Words
+
+
+def paint(colour: str) -> str:
+    """The paint of a conductor's colour word."""
+    return PAINTS.get(colour, PAINTS["black"])
+
+
+def shapes_of(view: BoardView, *, wires: bool = True) -> list[Shape]:
+    """Everything of a board, from the back to the front."""
+    found: list[Shape] = [Rect("enclosure", 0.0, 0.0, view.width_mm, view.height_mm)]
+    for row in view.rows:
+        found.append(
+            Rect("rails", row.x, row.y, row.w, row.h)
+            if view.form == "stab"
+            else Rect("rails", row.x - 6, row.y + row.h / 2 - 17, row.w + 12, 34)
+        )
+    for unit in view.units:
+        found += _unit(view, unit)
+    for comb in view.combs:
+        ends = [tooth.x for tooth in comb.teeth]
+        y = comb.teeth[0].y
+        found.append(Path("combs", ((min(ends), y - 5), (max(ends), y - 5)), "#7a4a21", 2.2))
+        found += [
+            Path("combs", ((tooth.x, y - 5), (tooth.x, y)), "#7a4a21", 1.2) for tooth in comb.teeth if not tooth.covered
+        ]
+    if wires:
+        found += [
+            Path("conductors", tuple((point.x, point.y) for point in one.corners), paint(one.colour), 1.1)
+            for one in view.conductors
+            if len(one.corners) > 1
+        ]
+    for bar in view.bars:
+        found.append(_box("bars", bar.box))
+        found += [Dot("bars", screw.x, screw.y, 1.6) for screw in bar.screws]
+        found += [Words("text", screw.x, screw.y + 0.7, str(screw.number), 1.7) for screw in bar.screws]
+        found.append(Words("text", bar.box.x + bar.box.w / 2, bar.box.y - 1.6, bar.title, 3.0, room_mm=bar.box.w))
+    return found
+
+
+def _box(layer: Layer, box: Box) -> Rect:
+    return Rect(layer, box.x, box.y, box.w, box.h)
+
+
+def _unit(view: BoardView, unit: UnitView) -> list[Shape]:
+    box = unit.box
+    name = unit.name if unit.way is None else f"{unit.way} {unit.name}"
+    found: list[Shape] = [Rect("devices", box.x + 0.4, box.y, max(1.0, box.w - 0.8), box.h)]
+    found += [Dot("devices", clamp.x, clamp.y, 1.7) for clamp in unit.clamps]
+    if view.form == "stab" or box.w > 60:
+        found.append(Words("text", box.x + box.w / 2, box.y + box.h / 2, name, 4.0, room_mm=box.w - 4))
+        found.append(Words("text", box.x + box.w / 2, box.y + box.h / 2 + 6, unit.mark, 3.4, room_mm=box.w - 4))
+        return found
+    middle = box.y + box.h / 2
+    found.append(Words("text", box.x + box.w / 2 - 2.2, middle - 1, unit.mark, 2.9, room_mm=box.w - 5))
+    found.append(Words("text", box.x + box.w - 2.0, middle + 30, name, 3.4, turned=True, room_mm=60))
+    return found
