@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import io
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor, as_completed
 from dataclasses import dataclass
@@ -13,6 +14,7 @@ from vivid_lattice.core.assess import assess
 from vivid_lattice.core.document import read_document
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.job import names_of
+from vivid_lattice.papers.harmless import harmless, write_whole
 
 #: Documents handed to a worker at a time: enough that the handing over does not count.
 _CHUNK = 16
@@ -116,13 +118,8 @@ def summary(lines: Sequence[BatchLine]) -> Iterator[str]:
 
 def write_csv(lines: Sequence[BatchLine], target: Path) -> None:
     """The batch as CSV, whole or not at all. A cell that a spreadsheet would take for a formula is made text."""
-    partial = target.with_name(target.name + ".partial")
-    with partial.open("w", newline="", encoding="utf-8") as file:
-        writer = csv.writer(file)
-        writer.writerow(COLUMNS)
-        writer.writerows([_harmless(cell) for cell in line.cells()] for line in lines)
-    partial.replace(target)
-
-
-def _harmless(cell: object) -> object:
-    return f"'{cell}" if isinstance(cell, str) and cell.startswith(("=", "+", "-", "@", "\t", "\r")) else cell
+    out = io.StringIO(newline="")
+    writer = csv.writer(out)
+    writer.writerow(COLUMNS)
+    writer.writerows([harmless(cell) for cell in line.cells()] for line in lines)
+    write_whole(target, out.getvalue().encode("utf-8"))

@@ -60,6 +60,40 @@ def kept_picture(raw: bytes) -> Picture:
     return Picture(upright.width, upright.height, _encoded(upright), _encoded(small))
 
 
+def picture_as_it_is(image: bytes, small: bytes) -> Picture | None:
+    """A photo that was written by this program, byte for byte; None where it is anything else, and has to be encoded anew.
+
+    Raises  NotAPicture where one of the two is no picture at all
+    """
+    if not all(raw.startswith(b"\xff\xd8") and _is_bare(raw) for raw in (image, small)):
+        return None
+    sizes = []
+    for raw, most in ((image, LONGEST_PX), (small, SMALL_PX)):
+        try:
+            with Image.open(io.BytesIO(raw), formats=("JPEG",)) as opened:
+                if max(opened.size) > most:
+                    return None
+                opened.load()
+                sizes.append(opened.size)
+        except (UnidentifiedImageError, Image.DecompressionBombError, OSError, SyntaxError, ValueError) as why:
+            raise NotAPicture(f"The photo is damaged ({why}).") from None
+    return Picture(*sizes[0], image, small)
+
+
+def _is_bare(raw: bytes) -> bool:
+    """Whether a JPEG holds nothing beside its picture: no part of an application's own but the plain head, no comment, nothing
+    behind its end."""
+    at = 2
+    while at + 4 <= len(raw) and raw[at] == 0xFF:
+        marker, length = raw[at + 1], int.from_bytes(raw[at + 2 : at + 4])
+        if marker == 0xDA:
+            return raw.rstrip(b"\0").endswith(b"\xff\xd9") and raw.count(b"\xff\xd9") == 1
+        if 0xE1 <= marker <= 0xEF or marker == 0xFE:
+            return False
+        at += 2 + length
+    return False
+
+
 def _encoded(image: Image.Image) -> bytes:
     """The picture as JPEG. A fresh image holds the pixels alone, so that no metadata is carried along."""
     fresh = Image.new("RGB", image.size)

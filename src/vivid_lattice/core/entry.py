@@ -146,7 +146,7 @@ class _Reader:
             self._assumed.append("length not given: the checks that need it say so")
         where = f", {self._room.name.lower()}" if self._room else ""
         return Circuit(
-            id=_free_id(self._job),
+            id=free_circuit_id(self._job),
             name=f"{load.name}{where}"[:120],
             kind=use.circuit,
             loads=feeds,
@@ -277,10 +277,22 @@ def _use_of(name: str) -> _Use | None:
     return max(found, key=lambda match: match[0])[1] if found else None
 
 
+def use_of(name: str) -> tuple[LoadKind, CircuitKind, float | None] | None:
+    """What a name's words mean: the kind of load, the circuit it makes, a power factor where custom has one; None where no word of
+    it is known.
+
+    >>> use_of("Downlights, bath"), use_of("Thing")
+    (('lamp', 'lighting', 0.9), None)
+    """
+    found = _use_of(name)
+    return (found.load, found.circuit, found.power_factor) if found else None
+
+
 def _figure(text: str) -> float:
     return float(text.replace(",", "."))
 
 
-def _free_id(job: Job) -> str:
+def free_circuit_id(job: Job) -> str:
+    """An id that no circuit of the job has yet."""
     taken = {circuit.id for circuit in job.circuits}
     return next(name for number in range(1, len(taken) + 2) if (name := f"c{number}") not in taken)

@@ -206,7 +206,7 @@ def _circuit(old: Circuit, new: Circuit) -> Iterator[str]:
     if old.cable != new.cable:
         yield _cable(old.cable, new.cable)
     if old.device != new.device:
-        yield f"{_device(old.device)} → {_device(new.device)}"
+        yield f"{device_said(old.device)} → {device_said(new.device)}"
     if old.design_current_a != new.design_current_a:
         yield f"design current {_change(old.design_current_a, new.design_current_a, 'A')}"
     if old.run != new.run:
@@ -243,7 +243,8 @@ def _cable_said(cable: Cable | str) -> str:
     return cable if isinstance(cable, str) else f"{cable.type} {cable.area_mm2:g} mm²"
 
 
-def _device(device: Device | str) -> str:
+def device_said(device: Device | str) -> str:
+    """A device in words; one that is left to the design as such."""
     if isinstance(device, str):
         return device
     rcd = f" {device.rcd.idn_ma:g} mA {device.rcd.type}" if device.rcd else ""

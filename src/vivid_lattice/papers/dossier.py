@@ -11,13 +11,20 @@ from vivid_lattice.core.board.labels import ChartLine, chart_of
 from vivid_lattice.core.board.view import BoardView, view_of
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.checks.context import Network
-from vivid_lattice.core.findings import Assessment, CircuitFigures, Finding
+from vivid_lattice.core.findings import Assessment, CircuitFigures, Finding, SubjectKind
 from vivid_lattice.core.job import Board, Circuit, Device, Job, names_of
 from vivid_lattice.core.known import known
 from vivid_lattice.core.material import Material, material
 from vivid_lattice.core.readings import Expected, expected
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.papers.bundle import BundledPhoto, BundledTick, BundledTrip
 
+#: Titles of all checks, by what they are asked of and their id.
+CHECK_TITLES: Mapping[SubjectKind, Mapping[str, str]] = {
+    "circuit": {check.id: check.title for check in CHECKS},
+    "board": {check.id: check.title for check in BOARD_CHECKS},
+    "supply": {check.id: check.title for check in SUPPLY_CHECKS},
+}
 #: Told how far an export is: so many steps done of so many, and what is in hand. It may raise ``Stopped``.
 Progress = Callable[[int, int, str], None]
 
@@ -30,19 +37,6 @@ def unwatched(_done: int, _all: int, _what: str) -> None:
     """Progress that nobody looks at."""
 
 
-@dataclass(frozen=True, slots=True)
-class Picture:
-    """A photo of a job: of a board, or of one of its ways; as JPEG."""
-
-    id: str
-    board: str
-    way: int | None
-    caption: str
-    at: str
-    image: bytes
-    small: bytes
-
-
 @dataclass(frozen=True)
 class Dossier:
     """A job and what is known of it. ``revision`` None: it comes from a file; ``made_at``: when the paper was made."""
@@ -51,7 +45,9 @@ class Dossier:
     made_at: str
     revision: int | None = None
     saved_at: str = ""
-    photos: tuple[Picture, ...] = ()
+    photos: tuple[BundledPhoto, ...] = ()
+    trips: tuple[BundledTrip, ...] = ()
+    ticks: tuple[BundledTick, ...] = ()
     against: Job | None = None
     against_said: str = ""
     progress: Progress = field(default=unwatched, compare=False)
@@ -71,15 +67,9 @@ class Dossier:
         """What boards, circuits and the supply are called."""
         return names_of(self.job)
 
-    @cached_property
-    def titles(self) -> Mapping[str, str]:
-        """Titles of all checks of circuits, by id."""
-        return {check.id: check.title for check in CHECKS}
-
     def title_of(self, finding: Finding) -> str:
         """Title of a finding's check: the same id may be asked of the supply, of a board and of a circuit."""
-        registry = {"circuit": CHECKS, "board": BOARD_CHECKS, "supply": SUPPLY_CHECKS}[finding.subject.kind]
-        return next((check.title for check in registry if check.id == finding.check), finding.check)
+        return CHECK_TITLES[finding.subject.kind].get(finding.check, finding.check)
 
     @cached_property
     def circuits(self) -> tuple[Circuit, ...]:

@@ -83,7 +83,9 @@ class Grid(Flowable):
             wrapped(column.head, BOLD, look.SMALL_PT - 0.4, wide - 2 * _PAD)
             for column, wide in zip(self._columns, self._widths, strict=True)
         ]
-        tallest = max((len(lines) for lines, column in zip(self._head, self._columns, strict=True) if column.head), default=0)
+        tallest = max(
+            (len(lines) for lines, column in zip(self._head, self._columns, strict=True) if column.head), default=0
+        )
         self._head_height = tallest * (look.SMALL_PT - 0.4) * look.LEADING + 5.5 if tallest else 0.0
         if self._laid is None:
             self._laid = [self._lay(row, width) for row in self._rows]
@@ -164,7 +166,16 @@ class Grid(Flowable):
                 left += _MARK + 2
             canvas.setFillColor(colour)
             for line in one.lines[at]:
-                _put(canvas, line, left, y, wide - (left - x), "left" if row.band else self._columns[at].align, font, size)
+                _put(
+                    canvas,
+                    line,
+                    left,
+                    y,
+                    wide - (left - x),
+                    "left" if row.band else self._columns[at].align,
+                    font,
+                    size,
+                )
                 y -= size * look.LEADING
             x += wide
         canvas.setStrokeColor(look.LINE)
@@ -177,9 +188,7 @@ class Grid(Flowable):
                 canvas.line(x, top - one.height, x, top)
 
 
-def _put(
-    canvas: Canvas, line: str, x: float, y: float, wide: float, align: Align, font: str, size: float
-) -> None:
+def _put(canvas: Canvas, line: str, x: float, y: float, wide: float, align: Align, font: str, size: float) -> None:
     canvas.setFont(font, size)
     if align == "left":
         canvas.drawString(x + _PAD, y, line)

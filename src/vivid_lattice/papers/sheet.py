@@ -11,7 +11,16 @@ from reportlab.lib.colors import Color
 from reportlab.lib.pagesizes import A4, landscape
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
-from reportlab.platypus import BaseDocTemplate, CondPageBreak, Flowable, Frame, NextPageTemplate, PageBreak, PageTemplate, Spacer
+from reportlab.platypus import (
+    BaseDocTemplate,
+    CondPageBreak,
+    Flowable,
+    Frame,
+    NextPageTemplate,
+    PageBreak,
+    PageTemplate,
+    Spacer,
+)
 
 from vivid_lattice.papers import look
 from vivid_lattice.papers.dossier import Dossier
@@ -61,7 +70,9 @@ class Text(Flowable):
         if fits < 1:
             return []
         more = {"font": self._font, "size_pt": self._size, "colour": self._colour, "indent": self._indent}
-        return [Text("", after=self._after, lines=part, **more) for part in (self._lines[:fits], self._lines[fits:]) if part]  # type: ignore[arg-type]
+        return [
+            Text("", after=self._after, lines=part, **more) for part in (self._lines[:fits], self._lines[fits:]) if part
+        ]
 
     def draw(self) -> None:
         """Line by line."""
@@ -115,7 +126,9 @@ class Boxed(Flowable):
         self._lines = [wrapped(line, REGULAR, look.TEXT_PT - 0.4, room) for line in self._said]
         count = sum(len(lines) for lines in self._lines)
         self.width = availWidth
-        self.height = count * (look.TEXT_PT - 0.4) * look.LEADING + (13 if self._title else 2) + 9 + 2 * len(self._lines)
+        self.height = (
+            count * (look.TEXT_PT - 0.4) * look.LEADING + (13 if self._title else 2) + 9 + 2 * len(self._lines)
+        )
         return self.width, self.height
 
     def draw(self) -> None:
@@ -217,9 +230,7 @@ def _with_room(story: Sequence[Flowable]) -> Iterator[Flowable]:
 
 
 def _template(name: str, size: tuple[float, float]) -> PageTemplate:
-    frame = Frame(
-        look.MARGIN, _FOOT, size[0] - 2 * look.MARGIN, size[1] - _HEAD - _FOOT - 4 * mm, 0, 0, 0, 0, id=name
-    )
+    frame = Frame(look.MARGIN, _FOOT, size[0] - 2 * look.MARGIN, size[1] - _HEAD - _FOOT - 4 * mm, 0, 0, 0, 0, id=name)
     return PageTemplate(id=name, frames=[frame], pagesize=size)
 
 

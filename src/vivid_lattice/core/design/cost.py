@@ -47,7 +47,9 @@ def device_cost(circuit: Circuit, device: Device, tree: Tree, prices: Prices) ->
 
 def pole_price(device: Device, prices: Prices) -> float | None:
     """What a pole of a device costs by the list: of its own rating where that is named; None where its kind is not."""
-    held = [price for price in prices.devices if price.kind == device.kind and price.rating_a in (None, device.rating_a)]
+    held = [
+        price for price in prices.devices if price.kind == device.kind and price.rating_a in (None, device.rating_a)
+    ]
     return max(held, key=lambda price: price.rating_a is not None).each if held else None
 
 

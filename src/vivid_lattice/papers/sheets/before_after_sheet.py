@@ -13,7 +13,8 @@ from vivid_lattice.core.found import FoundBoard
 from vivid_lattice.core.survey.before_after import Side, before_after
 from vivid_lattice.core.survey.things import Thing, things_of
 from vivid_lattice.papers import look
-from vivid_lattice.papers.dossier import Dossier, Picture
+from vivid_lattice.papers.bundle import BundledPhoto
+from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.grid import Cell, Column, Grid, Row
 from vivid_lattice.papers.sheet import Boxed, Heading, Paper, bullets, paper, soft, turned
 from vivid_lattice.papers.sheets.parts import cautions_of, head_of
@@ -38,7 +39,13 @@ def _board(dossier: Dossier, board: FoundBoard) -> Iterator[Flowable]:
     found = before_after(dossier.job, board.id)
     yield Heading(f"{board.name}")
     rows = [
-        Row(["Ways in use, of those there are", f"{found.before.ways_used} of {found.before.ways_total:g}", f"{found.after.ways_used} of {found.after.ways_total:g}"]),
+        Row(
+            [
+                "Ways in use, of those there are",
+                f"{found.before.ways_used} of {found.before.ways_total:g}",
+                f"{found.after.ways_used} of {found.after.ways_total:g}",
+            ]
+        ),
         Row(["Circuits guarded by an RCD against touching", str(found.before.guarded), str(found.after.guarded)]),
         Row(["Most circuits that go dark at once", str(found.before.most_dark), str(found.after.most_dark)]),
         Row(["Circuits that fail a check", str(found.before.failing), str(found.after.failing)]),
@@ -52,7 +59,15 @@ def _board(dossier: Dossier, board: FoundBoard) -> Iterator[Flowable]:
         Row([Cell(one.name, bold=True), _way(one.old_way), *_side(one.before), _way(one.new_way), *_side(one.after)])
         for one in found.circuits
     ]
-    columns = [Column("Circuit", 1.8), Column("Way", 0.5), Column("Before", 1.5), Column("", 1.2), Column("Way", 0.5), Column("After", 1.5), Column("", 1.2)]
+    columns = [
+        Column("Circuit", 1.8),
+        Column("Way", 0.5),
+        Column("Before", 1.5),
+        Column("", 1.2),
+        Column("Way", 0.5),
+        Column("After", 1.5),
+        Column("", 1.2),
+    ]
     yield Grid(columns, lines)
     yield soft("Before: judged by the same checks as the new work, with what was seen.")
     seen = things_of(dossier.job, dossier.network.rules, board)
@@ -93,7 +108,7 @@ def _side(side: Side | None) -> tuple[str | Cell, str | Cell]:
     return side.device + goes, Cell(look.WORDS[side.verdict], colour=look.OF_VERDICT[side.verdict], mark=side.verdict)
 
 
-def _photo(picture: Picture) -> Flowable:
+def _photo(picture: BundledPhoto) -> Flowable:
     where = f"way {picture.way}" if picture.way is not None else "the board"
     image = Image(io.BytesIO(picture.image))
     image._restrictSize(120 * mm, 90 * mm)

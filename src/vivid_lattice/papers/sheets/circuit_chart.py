@@ -35,7 +35,12 @@ def _story(dossier: Dossier, board: Board) -> Iterator[Flowable]:
         [
             ("Place", dossier.job.job.site or dossier.job.job.title),
             ("Fed from", fed),
-            ("Switched off by", f"main switch, {main.rating_a:g} A" if main else f"where it is fed from: this {board_words(dossier)} has no switch of its own"),
+            (
+                "Switched off by",
+                f"main switch, {main.rating_a:g} A"
+                if main
+                else f"where it is fed from: this {board_words(dossier)} has no switch of its own",
+            ),
             ("Main earth", board.housing.labels.main_earth_at or "write in by hand"),
         ]
     )
@@ -100,8 +105,14 @@ def _by_room(dossier: Dossier, chart: tuple[ChartLine, ...]) -> Grid:
     nowhere = [line for line in chart if not line.rooms]
     if nowhere:
         rows.append(
-            Row([Cell("no room stated", bold=True), "", ", ".join(str(line.way) for line in nowhere),
-                 "; ".join(f"{line.way} {line.text}" for line in nowhere)])  # fmt: skip
+            Row(
+                [
+                    Cell("no room stated", bold=True),
+                    "",
+                    ", ".join(str(line.way) for line in nowhere),
+                    "; ".join(f"{line.way} {line.text}" for line in nowhere),
+                ]
+            )
         )
     return Grid([Column("Room", 1.5), Column("Floor", 0.9), Column("Ways", 0.9), Column("Circuits", 4.0)], rows)
 

@@ -6,12 +6,11 @@ from collections.abc import Iterator
 
 from reportlab.platypus import Flowable
 
-from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.compare import compare
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings import Verdict
 from vivid_lattice.papers import look
-from vivid_lattice.papers.dossier import Dossier
+from vivid_lattice.papers.dossier import CHECK_TITLES, Dossier
 from vivid_lattice.papers.grid import Cell, Column, Grid, Row, verdict_cell
 from vivid_lattice.papers.sheet import Heading, Paper, bullets, paper, soft
 from vivid_lattice.papers.sheets.parts import cautions_of, head_of
@@ -40,21 +39,30 @@ def _story(dossier: Dossier) -> Iterator[Flowable]:
     heads = Row(["", *(verdict_cell(verdict) for verdict in _ORDER)])
     yield Grid([Column("", 1), *(Column("", 1) for _ in _ORDER)], [heads, *rows])
     yield Heading("What turned")
-    titles = {check.id: check.title for check in (*SUPPLY_CHECKS, *BOARD_CHECKS, *CHECKS)}
     turned = [
         Row(
             [
                 Cell(one.name, bold=True),
-                titles.get(one.check, one.check),
+                CHECK_TITLES[one.subject.kind].get(one.check, one.check),
                 _said(one.before, one.figure_before),
                 _said(one.after, one.figure_after),
-                Cell("better" if one.better else "worse", bold=True, colour=look.INK if one.better else look.OF_VERDICT["fail"]),
+                Cell(
+                    "better" if one.better else "worse",
+                    bold=True,
+                    colour=look.INK if one.better else look.OF_VERDICT["fail"],
+                ),
             ]
         )
         for one in found.turned
     ]
     if turned:
-        columns = [Column("What", 1.8), Column("Check", 1.8), Column("Before", 1.8), Column("Now", 1.8), Column("", 0.7)]
+        columns = [
+            Column("What", 1.8),
+            Column("Check", 1.8),
+            Column("Before", 1.8),
+            Column("Now", 1.8),
+            Column("", 0.7),
+        ]
         yield Grid(columns, turned)
     else:
         yield soft("No finding answers otherwise.")

@@ -49,7 +49,9 @@ def _story(dossier: Dossier) -> Iterator[Flowable]:
     yield from turned(wide=True)
     yield Heading("Circuits at a glance")
     yield _glance(dossier)
-    yield soft("A figure stands before its limit. Marks: bar in order, notched bar tight, wedge fails, diamond advice, broken outline an input is missing.")
+    yield soft(
+        "A figure stands before its limit. Marks: bar in order, notched bar tight, wedge fails, diamond advice, broken outline an input is missing."
+    )
     yield from turned(wide=False)
     yield Heading("Circuit by circuit")
     for number, circuit in enumerate(dossier.circuits, 1):
@@ -74,7 +76,9 @@ def _supply(dossier: Dossier) -> Iterator[Flowable]:
     lines = {1: "single-phase", 2: "split-phase", 3: "three-phase"}[supply.phases]
     found = supply.ze_source or NOT_SAID
     devices = dossier.network.rules.devices
-    cutout = f"{supply.cutout.rating_a:g} A {devices.kind(supply.cutout.kind).title.lower()}" if supply.cutout else NOT_SAID
+    cutout = (
+        f"{supply.cutout.rating_a:g} A {devices.kind(supply.cutout.kind).title.lower()}" if supply.cutout else NOT_SAID
+    )
     tails = f"{size(supply.tails.area_mm2)}, {supply.tails.length_m:g} m" if supply.tails else NOT_SAID
     if supply.ze_ohm is not None:
         ze = f"{supply.ze_ohm:g} Ω ({found})"
@@ -83,7 +87,11 @@ def _supply(dossier: Dossier) -> Iterator[Flowable]:
     fault = f"{supply.fault_current_ka:g} kA" if supply.fault_current_ka is not None else NOT_SAID
     earthing = supply.earthing
     conductor = size(earthing.conductor_mm2) if earthing and earthing.conductor_mm2 else NOT_SAID
-    bonds = ", ".join(f"{bond.name} {size(bond.area_mm2) if bond.area_mm2 else '?'}" for bond in earthing.bonds) if earthing else ""
+    bonds = (
+        ", ".join(f"{bond.name} {size(bond.area_mm2) if bond.area_mm2 else '?'}" for bond in earthing.bonds)
+        if earthing
+        else ""
+    )
     yield Heading("Supply, demand, earthing")
     yield facts(
         [
@@ -104,8 +112,14 @@ def _supply(dossier: Dossier) -> Iterator[Flowable]:
 def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
     figures = next(row for row in dossier.found.boards if row.board == board.id)
     main = board.main_switch
-    switch = f"{main.rating_a:g} A{f', RCD {main.rcd.idn_ma:g} mA {main.rcd.type}' if main.rcd else ''}" if main else "none"
-    fed = "the origin" if isinstance(board.fed_by, str) else f"{dossier.names[board.fed_by.board]}, way {board.fed_by.way}"
+    switch = (
+        f"{main.rating_a:g} A{f', RCD {main.rcd.idn_ma:g} mA {main.rcd.type}' if main.rcd else ''}" if main else "none"
+    )
+    fed = (
+        "the origin"
+        if isinstance(board.fed_by, str)
+        else f"{dossier.names[board.fed_by.board]}, way {board.fed_by.way}"
+    )
     enclosure = board.housing.enclosure
     loads = ", ".join(f"{line.line} {line.shown} A" for line in figures.lines)
     yield Heading(f"{board.name}: {board_words(dossier)}")
@@ -173,7 +187,9 @@ def _metres(length: float | None) -> str:
 
 
 def _crossing(finding: Finding) -> Cell:
-    words = f"{finding.shown_value} / {finding.shown_limit}" if finding.value is not None else look.WORDS[finding.verdict]
+    words = (
+        f"{finding.shown_value} / {finding.shown_limit}" if finding.value is not None else look.WORDS[finding.verdict]
+    )
     return Cell(words, colour=look.OF_VERDICT[finding.verdict], mark=finding.verdict)
 
 
@@ -181,9 +197,7 @@ def _circuit(dossier: Dossier, circuit: Circuit) -> Iterator[Flowable]:
     figures = dossier.figures[circuit.id]
     cable = circuit.cable
     kind = NOT_SAID if isinstance(cable, str) else dossier.network.rules.cables.kind(cable.type).title
-    loads = "; ".join(
-        f"{load.count} × {load.name}" if load.count > 1 else load.name for load in circuit.loads
-    )
+    loads = "; ".join(f"{load.count} × {load.name}" if load.count > 1 else load.name for load in circuit.loads)
     head = [
         Heading(f"Way {figures.way}  {circuit.name}   ({dossier.names[figures.board]})", level=2),
         facts(
@@ -199,7 +213,9 @@ def _circuit(dossier: Dossier, circuit: Circuit) -> Iterator[Flowable]:
     ]
     rows = [finding_row(dossier, one) for one in dossier.by_subject[circuit.id]]
     yield KeepTogether([*head, Grid(FINDING_COLUMNS, rows[:3])])
-    yield Grid([Column("", column.share, column.align, column.bold, column.size_pt) for column in FINDING_COLUMNS], rows[3:])
+    yield Grid(
+        [Column("", column.share, column.align, column.bold, column.size_pt) for column in FINDING_COLUMNS], rows[3:]
+    )
     if circuit.notes:
         yield soft(f"Notes: {circuit.notes}")
 
@@ -221,7 +237,10 @@ def annex(dossier: Dossier) -> Iterator[Flowable]:
     """Every working, step by step, its sources by number; then the sources."""
     sources = Sources()
     yield Heading("Annex: every sum", level=0)
-    yield soft("Each line: symbol, what it means, the sum with the figures put in, the result, and the number of its source in the list at the end.", after=4)
+    yield soft(
+        "Each line: symbol, what it means, the sum with the figures put in, the result, and the number of its source in the list at the end.",
+        after=4,
+    )
     held = [one for one in dossier.found.findings if one.working]
     subject = None
     for number, finding in enumerate(held):
@@ -232,7 +251,9 @@ def annex(dossier: Dossier) -> Iterator[Flowable]:
             yield Heading(dossier.names[subject.id])
         yield Sum(dossier.title_of(finding), finding, sources)
     yield Heading("Sources")
-    yield soft("Held from: 'memory' means that the figure was written down from memory and has to be confirmed against the publication.")
+    yield soft(
+        "Held from: 'memory' means that the figure was written down from memory and has to be confirmed against the publication."
+    )
     yield sources.listed()
 
 
@@ -318,4 +339,3 @@ class Sum(Flowable):
         canvas.setStrokeColor(look.LINE)
         canvas.setLineWidth(0.4)
         canvas.line(0, top - 11, self.width, top - 11)
-

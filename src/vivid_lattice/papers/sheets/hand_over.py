@@ -56,14 +56,18 @@ def _story(dossier: Dossier) -> Iterator[Flowable]:
 
 
 def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
-    room = next((one.name for one in dossier.job.rooms if board.housing.standing and one.id == board.housing.standing.room), "")
+    room = next(
+        (one.name for one in dossier.job.rooms if board.housing.standing and one.id == board.housing.standing.room), ""
+    )
     yield Heading(f"{board.name}{f' ({room})' if room else ''}: what each switch feeds")
     rows = []
     for line in dossier.chart(board.id):
         below = dossier.network.tree.fed_through(dossier.network.tree.circuits[line.circuit])
         off = f"it goes off with everything behind {line.goes_with}" if line.goes_with else "it goes off alone"
         if below:
-            off = f"all {len(below)} switches of {dossier.names[dossier.network.tree.feeds[line.circuit]]} go off with it"
+            off = (
+                f"all {len(below)} switches of {dossier.names[dossier.network.tree.feeds[line.circuit]]} go off with it"
+            )
         rows.append(
             Row(
                 [
@@ -75,7 +79,13 @@ def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
                 ]
             )
         )
-    columns = [Column("No.", 0.4, "right"), Column("Name", 1.9), Column("Feeds", 2.1), Column("Where", 1.7), Column("When it trips", 1.5, size_pt=look.SMALL_PT)]
+    columns = [
+        Column("No.", 0.4, "right"),
+        Column("Name", 1.9),
+        Column("Feeds", 2.1),
+        Column("Where", 1.7),
+        Column("When it trips", 1.5, size_pt=look.SMALL_PT),
+    ]
     yield Grid(columns, rows)
 
 
@@ -95,8 +105,13 @@ def _buttons(dossier: Dossier) -> Iterator[Flowable]:
         if "test button" in notice.text.lower() or "button" in notice.text.lower()
     )
     yield Heading("The test buttons, and what goes dark with each")
-    yield from bullets(list(notices) or ["Press each test button every six months: it has to switch off. If it does not, call your electrician."])
-    yield Grid([Column("Where", 1.6), Column("Button on", 1.8, bold=True), Column("What goes dark while it is off", 4.0)], rows)
+    yield from bullets(
+        list(notices)
+        or ["Press each test button every six months: it has to switch off. If it does not, call your electrician."]
+    )
+    yield Grid(
+        [Column("Where", 1.6), Column("Button on", 1.8, bold=True), Column("What goes dark while it is off", 4.0)], rows
+    )
 
 
 def _button(dossier: Dossier, board: Board, unit: Unit) -> Row:
@@ -104,7 +119,14 @@ def _button(dossier: Dossier, board: Board, unit: Unit) -> Row:
     rooms = list(dict.fromkeys(room for _, held in dark for room in held))
     names = ", ".join(name for name, _ in dark) or "nothing yet"
     where = f" ({', '.join(rooms)})" if rooms else ""
-    name = next((f"switch {line.way}, {line.text}" for line in dossier.chart(board.id) if unit.kind == "way" and unit.circuit and line.circuit == unit.circuit.id), unit.name)
+    name = next(
+        (
+            f"switch {line.way}, {line.text}"
+            for line in dossier.chart(board.id)
+            if unit.kind == "way" and unit.circuit and line.circuit == unit.circuit.id
+        ),
+        unit.name,
+    )
     return Row([board.name, name, names + where])
 
 
@@ -130,7 +152,12 @@ def _surge(dossier: Dossier) -> Iterator[Flowable]:
     held = [(board, device) for board in dossier.job.boards for device in board.surge]
     yield Heading("Surge protection")
     if held:
-        yield from bullets([f"{device.name} in {board.name}: look at its window once a year, and after a storm. Green: it works. Red or dark: it is spent; call your electrician." for board, device in held])
+        yield from bullets(
+            [
+                f"{device.name} in {board.name}: look at its window once a year, and after a storm. Green: it works. Red or dark: it is spent; call your electrician."
+                for board, device in held
+            ]
+        )
         return
     declined = dossier.job.surge.declined
     said = f"None is fitted, as decided by {declined.by} on {declined.on}." if declined else "None is fitted."

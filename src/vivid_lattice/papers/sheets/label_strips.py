@@ -41,7 +41,10 @@ def make(dossier: Dossier, board_id: str | None = None) -> Paper:
     boards = dossier.job.boards if board_id is None else (dossier.board(board_id),)
     story: list[Flowable] = [
         Heading(TITLE, level=0),
-        soft("Print at 100 % (\"actual size\"), not fitted to the page, and measure the line: it has to be 100 mm long. Cut along the outlines.", after=6),
+        soft(
+            'Print at 100 % ("actual size"), not fitted to the page, and measure the line: it has to be 100 mm long. Cut along the outlines.',
+            after=6,
+        ),
         Ruler(),
     ]
     for board in boards:
@@ -54,7 +57,9 @@ def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
     laid_out = known(lambda: dossier.network.boards[board.id].laid_out) is not None
     yield Heading(board.name)
     if not laid_out:
-        yield soft("The board is not laid out: the labels stand in the order of the ways. Lay it out first where the order matters.")
+        yield soft(
+            "The board is not laid out: the labels stand in the order of the ways. Lay it out first where the order matters."
+        )
     for number, labels in enumerate(rows, 1):
         pieces = list(_pieces(labels))
         for part, piece in enumerate(pieces, 1):
@@ -177,7 +182,8 @@ class Strip(Flowable):
             (
                 size
                 for size in (7.5, 7.0, 6.5, 6.0, 5.5, 5.0, 4.5)
-                if len(wrapped(label.text, BOLD, size, room)) * size * 1.12 <= top - floor and _unbroken(label.text, size, room)
+                if len(wrapped(label.text, BOLD, size, room)) * size * 1.12 <= top - floor
+                and _unbroken(label.text, size, room)
             ),
             4.2,
         )

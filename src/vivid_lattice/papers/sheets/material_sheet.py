@@ -46,7 +46,11 @@ def _story(dossier: Dossier) -> Iterator[Flowable]:
     ]
     yield Heading("To buy")
     yield Grid(columns, rows)
-    priced = f"Lines with a price come to {held.cost:.2f}; {held.unpriced} lines have none." if held.cost else "Your price list names nothing of this yet: import one under Papers."
+    priced = (
+        f"Lines with a price come to {held.cost:.2f}; {held.unpriced} lines have none."
+        if held.cost
+        else "Your price list names nothing of this yet: import one under Papers."
+    )
     yield soft(f"{priced} Prices are your own list's. Cable: {ALLOWANCE_PCT} % to spare (common practice, no source).")
     yield Heading("To cut")
     cuts = []

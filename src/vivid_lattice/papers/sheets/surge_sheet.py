@@ -68,7 +68,14 @@ def _fitted(dossier: Dossier) -> Iterator[Flowable]:
     if not rows:
         return
     yield Heading("What is fitted")
-    columns = [Column("Board", 1.4), Column("Device", 1.6), Column("Type", 0.6), Column("Level Up", 0.8), Column("Leads", 1.2), Column("Window seen green on", 1.2)]
+    columns = [
+        Column("Board", 1.4),
+        Column("Device", 1.6),
+        Column("Type", 0.6),
+        Column("Level Up", 0.8),
+        Column("Leads", 1.2),
+        Column("Window seen green on", 1.2),
+    ]
     yield Grid(columns, rows)
 
 
@@ -77,12 +84,23 @@ def _decision(dossier: Dossier) -> Iterator[Flowable]:
     yield Heading("Decision of the owner")
     if declined is not None:
         said = f"{declined.by} decided on {declined.on} to have no surge protection: {declined.why}"
-        yield Boxed("Declined", [said, "I know that an overvoltage may damage equipment and start a fire, and bear that risk."], look.OF_VERDICT["advice"])
+        yield Boxed(
+            "Declined",
+            [said, "I know that an overvoltage may damage equipment and start a fire, and bear that risk."],
+            look.OF_VERDICT["advice"],
+        )
     elif any(board.surge for board in dossier.job.boards):
-        yield Text("Surge protection is fitted as listed. Look at its window once a year; red or dark: call the electrician.")
+        yield Text(
+            "Surge protection is fitted as listed. Look at its window once a year; red or dark: call the electrician."
+        )
     else:
         yield Text("To be decided. One of the two is crossed out by hand:", after=4)
-        yield from bullets(["I want surge protection fitted.", "I do without it: I know that an overvoltage may damage equipment and start a fire, and bear that risk."])
+        yield from bullets(
+            [
+                "I want surge protection fitted.",
+                "I do without it: I know that an overvoltage may damage equipment and start a fire, and bear that risk.",
+            ]
+        )
     yield Spacer(1, 10)
     yield Blank(["Owner: name", "Date", "Signature"])
     yield Spacer(1, 6)

@@ -37,7 +37,14 @@ def _origin(dossier: Dossier) -> Iterator[Flowable]:
     fault = known(lambda: loops.origin_fault_a() / 1000)
     insulation = known(lambda: dossier.network.rules.papers.insulation)
     yield Heading("Test sheets: at the origin", level=0)
-    yield facts([("Job", dossier.job.job.title), ("Place", dossier.job.job.site), ("System", supply.system), ("Voltage to neutral", f"{supply.nominal_v:g} V")])
+    yield facts(
+        [
+            ("Job", dossier.job.job.title),
+            ("Place", dossier.job.job.site),
+            ("System", supply.system),
+            ("Voltage to neutral", f"{supply.nominal_v:g} V"),
+        ]
+    )
     yield Spacer(1, 6)
     yield Boxed(
         "Before testing",
@@ -50,7 +57,11 @@ def _origin(dossier: Dossier) -> Iterator[Flowable]:
     )
     rows = [
         _blank_row("Polarity of the supply", "right", ""),
-        _blank_row(f"External loop Ze ({words.get('earth_loop', 'Zs')} at the origin)", _said(ze, "Ω"), f"designed with {supply.ze_source or 'no source stated'}"),
+        _blank_row(
+            f"External loop Ze ({words.get('earth_loop', 'Zs')} at the origin)",
+            _said(ze, "Ω"),
+            f"designed with {supply.ze_source or 'no source stated'}",
+        ),
         _blank_row("Largest prospective current", _said(fault, "kA"), "below what every device breaks"),
         _blank_row(f"{words.get('earthing_conductor', 'Earthing conductor')}: continuity", "as its length gives", ""),
         _blank_row(f"{words.get('bonding', 'bonding')}: continuity", "below 0.05 Ω in usual lengths", "practice"),
@@ -59,7 +70,16 @@ def _origin(dossier: Dossier) -> Iterator[Flowable]:
     if supply.system == "TT":
         rows.append(_blank_row("Earth electrode", _said(ze, "Ω"), "stable, and RA · IΔn within the touch voltage"))
     yield Heading("Supply")
-    yield Grid([Column("Test", 2.4, bold=True), Column("Should read", 1.4), Column("Reads", 1.6), Column("Note", 2.4, size_pt=look.SMALL_PT)], rows, lined=True)
+    yield Grid(
+        [
+            Column("Test", 2.4, bold=True),
+            Column("Should read", 1.4),
+            Column("Reads", 1.6),
+            Column("Note", 2.4, size_pt=look.SMALL_PT),
+        ],
+        rows,
+        lined=True,
+    )
 
 
 def _blank_row(test: str, should: str, note: str) -> Row:
@@ -78,13 +98,19 @@ def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
     rings = any(one.ring for one in held)
     zs = dossier.network.rules.words.get("earth_loop", "Zs")
     yield Heading(f"{board.name}: tested dead", level=0)
-    dead = [Column("Way", 0.4, "right", bold=True), Column("Circuit", 2.0, bold=True), Column("Device", 1.2, size_pt=look.SMALL_PT)]
+    dead = [
+        Column("Way", 0.4, "right", bold=True),
+        Column("Circuit", 2.0, bold=True),
+        Column("Device", 1.2, size_pt=look.SMALL_PT),
+    ]
     dead += [Column("R1+R2, Ω", 1.2)]
     if rings:
         dead += [Column(f"Ring ends {name}, Ω", 1.0) for name in ("r1", "rn", "r2")]
     dead += [Column(f"Insulation {volts}: live–live", 1.2), Column("live–earth", 1.2), Column("Polarity", 0.9)]
     yield Grid(dead, [_dead_row(dossier, one, rings, least) for one in held], lined=True)
-    yield soft("Small figures: what should be read at 20 °C by the design. Readings off by more than about a tenth, or rings whose ends differ, are looked into before going on. ? : an input of the design is missing.")
+    yield soft(
+        "Small figures: what should be read at 20 °C by the design. Readings off by more than about a tenth, or rings whose ends differ, are looked into before going on. ? : an input of the design is missing."
+    )
     yield from _missing(held)
     yield from turned(wide=True)
     yield Heading(f"{board.name}: tested live", level=0)
@@ -105,7 +131,9 @@ def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
     yield Grid(live, rows, lined=True)
     share = known(lambda: dossier.network.rules.papers.cold_share)
     if share is not None:
-        yield soft(f"Most a loop may read cold: {share.value:.3g} of the device's limit ({cited(share.source)}), or the RCD's own limit where it stands in. 'by sum': a sound circuit may read more than that; then the warm sum of the design report decides.")
+        yield soft(
+            f"Most a loop may read cold: {share.value:.3g} of the device's limit ({cited(share.source)}), or the RCD's own limit where it stands in. 'by sum': a sound circuit may read more than that; then the warm sum of the design report decides."
+        )
     else:
         yield soft("These rules name no limit for a loop read cold; where one is shown it is that of the warm loop.")
     source = next((rcd.source for one in held for rcd in one.rcds if rcd.source), None)
@@ -116,7 +144,11 @@ def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
 def _missing(held: list[Expected]) -> Iterator[Flowable]:
     lacks = [f"{one.name}: {'; '.join(one.lacks)}" for one in held if one.lacks]
     if lacks:
-        yield Boxed("Inputs that the design lacks, so that nothing can be said of the reading", lacks, look.OF_VERDICT["missing"])
+        yield Boxed(
+            "Inputs that the design lacks, so that nothing can be said of the reading",
+            lacks,
+            look.OF_VERDICT["missing"],
+        )
 
 
 def _hint(text: str) -> Cell:
@@ -171,7 +203,9 @@ def _closing(dossier: Dossier) -> Iterator[Flowable]:
     insulation = known(lambda: papers.insulation)
     if insulation:
         yield Heading("Insulation")
-        yield from bullets([f"{insulation.volts:g} V d.c., at least {insulation.least_mohm:g} MΩ ({cited(insulation.source)})"])
+        yield from bullets(
+            [f"{insulation.volts:g} V d.c., at least {insulation.least_mohm:g} MΩ ({cited(insulation.source)})"]
+        )
     yield from papers_due(dossier)
     yield Heading("Tested by")
     yield Blank(["Name", "Instruments (make, number, checked on)", "Date", "Signature"])

@@ -32,7 +32,14 @@ def make(dossier: Dossier, board_id: str | None = None) -> Paper:
 
 def _story(dossier: Dossier, board: Board) -> Iterator[Flowable]:
     yield Heading(f"Wiring of {board.name}", level=0)
-    yield Boxed("Dead, locked off, proved", ["The work is done on a board that is not connected, or isolated, locked off and proved dead. The supply comes last of all.", "Torques are the usual ones unless a family states its own: what is printed on the device counts."], look.OF_VERDICT["fail"])
+    yield Boxed(
+        "Dead, locked off, proved",
+        [
+            "The work is done on a board that is not connected, or isolated, locked off and proved dead. The supply comes last of all.",
+            "Torques are the usual ones unless a family states its own: what is printed on the device counts.",
+        ],
+        look.OF_VERDICT["fail"],
+    )
     try:
         wiring = dossier.network.boards[board.id].whole_wiring()
     except NeedsInput as lack:

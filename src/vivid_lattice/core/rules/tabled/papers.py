@@ -54,9 +54,7 @@ class TabledPapers:
         entry = self._file["insulation"]
         if "rule" in entry:
             rule = self._data.rule(entry["rule"])
-            return Insulation(
-                float(rule.params["test_V"]), float(rule.params["least_Mohm"]), rule.text, rule.source
-            )
+            return Insulation(float(rule.params["test_V"]), float(rule.params["least_Mohm"]), rule.text, rule.source)
         table = self._data.table(entry["table"])
         row = next(row for row in table.rows if row[0] == entry["row"])
         volts, least = (float(row[table.column(entry[name])]) for name in ("volts", "least"))

@@ -1,0 +1,1 @@
+"""Tables from elsewhere: circuits and prices, column by column and row by row, each bad row explained."""

@@ -1,0 +1,165 @@
+"""A CSV or XLSX file as rows of text. Whatever it claims to be, it is read as what it is, and only so far as is safe."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any
+
+from vivid_lattice.papers.harmless import unmarked
+from vivid_lattice.takein.refusal import Refused
+from vivid_lattice.takein.unzip import opened
+
+MOST_BYTES = 4 * 1024 * 1024
+MOST_ROWS, MOST_COLUMNS, MOST_CELL = 2000, 60, 2000
+#: What an XLSX file may come to when it is unpacked.
+_MOST_UNPACKED = 60 * 1024 * 1024
+
+_MAGIC: tuple[tuple[bytes, str], ...] = (
+    (b"%PDF", "a PDF"),
+    (b"\x89PNG", "a picture"),
+    (b"\xff\xd8\xff", "a picture"),
+    (b"\xd0\xcf\x11\xe0", "an old or a locked spreadsheet (.xls)"),
+    (b"SQLite format 3", "a database"),
+    (b"\x1f\x8b", "a packed file"),
+    (b"{\\rtf", "a text document"),
+)
+
+
+@dataclass(frozen=True, slots=True)
+class ReadTable:
+    """A table as it was read: its heads and its rows, all as text, and the number of the first row."""
+
+    heads: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+    first_row: int
+
+
+def read_table(raw: bytes) -> ReadTable:
+    """The table in a file's bytes. The first row that holds anything is its head.
+
+    Raises  Refused where it is none, damaged, empty or too large
+    """
+    if not raw.strip():
+        raise Refused("The file is empty; choose the one that holds the table.")
+    if len(raw) > MOST_BYTES:
+        raise Refused(
+            f"The file is over {MOST_BYTES // 1024 // 1024} MB; a table of circuits or prices is far smaller."
+        )
+    for magic, what in _MAGIC:
+        if raw.startswith(magic):
+            raise Refused(f"That is {what}, not a table; save it as XLSX or CSV.")
+    rows = _xlsx(raw) if raw.startswith(b"PK") else _csv(_text(raw))
+    return as_table(rows)
+
+
+def read_pasted(text: str) -> ReadTable:
+    """A table as a spreadsheet puts it on the clipboard. Raises Refused."""
+    if not text.strip():
+        raise Refused("Nothing was pasted.")
+    return as_table(_checked(csv.reader(io.StringIO(text, newline=""), delimiter="\t" if "\t" in text else ",")))
+
+
+def as_table(rows: list[list[str]]) -> ReadTable:
+    """Rows with a head. Raises Refused where there is no head, or nothing under it."""
+    start = next((at for at, row in enumerate(rows) if any(row)), None)
+    if start is None:
+        raise Refused("The table holds nothing but empty cells.")
+    heads, body = rows[start], rows[start + 1 :]
+    if not any(any(row) for row in body):
+        raise Refused("The table has a head, but no row under it.")
+    if sum(bool(head) for head in heads) < 2 and max(len(row) for row in body) < 2:
+        raise Refused(
+            "The table has one column only; circuits and prices need two at least. Is it parted by commas, semicolons or tabs?"
+        )
+    wide = max(len(row) for row in rows[start:])
+    pad = [tuple(row) + ("",) * (wide - len(row)) for row in body]
+    return ReadTable(tuple(heads) + ("",) * (wide - len(heads)), tuple(pad), start + 2)
+
+
+def _text(raw: bytes) -> str:
+    if raw[:2] in (b"\xff\xfe", b"\xfe\xff"):
+        try:
+            text = raw.decode("utf-16")
+        except UnicodeDecodeError:
+            raise Refused("The text is damaged: it begins as UTF-16 and does not go on so. Save it as UTF-8.") from None
+    else:
+        try:
+            text = raw.decode("utf-8-sig")
+        except UnicodeDecodeError:
+            # What spreadsheets of the west write where they do not write UTF-8.
+            text = raw.decode("cp1252", errors="replace")
+            if "\ufffd" in text:
+                raise Refused("That is no text that can be read; save the table as CSV in UTF-8, or as XLSX.") from None
+    if "\0" in text:
+        raise Refused("The file holds bytes that no text holds; save the table as CSV in UTF-8, or as XLSX.")
+    head = text.lstrip()[:200].lower()
+    if head.startswith(("<!doctype", "<html", "<?xml", "<table", "<svg")):
+        raise Refused("That is a web page or XML, not a table; save it as XLSX or CSV.")
+    if head.startswith("{"):
+        raise Refused("That is a JSON document, not a table. A job document is opened under Jobs.")
+    return text
+
+
+def _csv(text: str) -> list[list[str]]:
+    line = text.split("\n", 1)[0]
+    delimiter = max(",;\t", key=line.count)
+    try:
+        return _checked(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True))
+    except csv.Error as why:
+        raise Refused(f"The CSV is damaged ({why}): a quotation mark is not closed, or a cell is endless.") from None
+
+
+def _xlsx(raw: bytes) -> list[list[str]]:
+    from openpyxl import load_workbook
+
+    with opened(raw, most_bytes=_MOST_UNPACKED, most_files=2000) as archive:
+        names = set(archive.namelist())
+    if "xl/workbook.xml" not in names:
+        raise Refused("That is a ZIP file, but no spreadsheet. A job with its photos is opened under Jobs.")
+    try:
+        book = load_workbook(io.BytesIO(raw), read_only=True, data_only=True, keep_links=False)
+    except Exception:  # whatever a damaged part makes the library raise
+        raise Refused("The spreadsheet is damaged and cannot be opened; save it anew, or as CSV.") from None
+    try:
+        for sheet in book.worksheets:
+            rows = _checked([_plain(cell) for cell in row] for row in sheet.iter_rows(values_only=True))
+            if any(any(row) for row in rows):
+                return rows
+    except Refused:
+        raise
+    except Exception:
+        raise Refused("A sheet of the spreadsheet is damaged; save it anew, or as CSV.") from None
+    finally:
+        book.close()
+    raise Refused("The spreadsheet holds no sheet with anything in it.")
+
+
+def _plain(value: Any) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, float):
+        return f"{value:.12g}"
+    return str(value)
+
+
+def _checked(rows: Iterable[list[str]]) -> list[list[str]]:
+    found: list[list[str]] = []
+    for row in rows:
+        while row and not row[-1]:
+            row = row[:-1]
+        if len(row) > MOST_COLUMNS:
+            raise Refused(f"A row has {len(row)} columns; {MOST_COLUMNS} are the most that are read.")
+        if len(found) >= MOST_ROWS:
+            raise Refused(f"The table has more than {MOST_ROWS} rows; leave the ones out that are not wanted.")
+        cells = [unmarked(" ".join(cell.split())) for cell in row]
+        if any(len(cell) > MOST_CELL for cell in cells):
+            raise Refused(
+                f"A cell of row {len(found) + 1} has more than {MOST_CELL} letters; that is no table of circuits."
+            )
+        found.append(cells)
+    while found and not any(found[-1]):
+        found.pop()
+    return found
