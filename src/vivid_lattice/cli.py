@@ -15,7 +15,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from vivid_lattice import cli_board, cli_protection
+from vivid_lattice import cli_board, cli_papers, cli_protection
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.document import read_document, to_text
@@ -25,6 +25,9 @@ from vivid_lattice.core.job import Job, names_of
 from vivid_lattice.core.remedies import with_remedies
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.demo import DEMOS, demo_job, demo_text
+from vivid_lattice.papers.harmless import write_whole
+from vivid_lattice.store.errors import StoreError
+from vivid_lattice.takein.refusal import Refused
 
 TOKEN_VARIABLE = "VIVID_LATTICE_TOKEN"
 _MARKS = {
@@ -46,7 +49,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         for problem in bad.problems:
             print(f"{args.file}: {problem.line()}", file=sys.stderr)
         return 2
-    except (BadTable, UnknownRuleSet, OutOfRange, NeedsInput, OSError) as why:
+    except (BadTable, UnknownRuleSet, OutOfRange, NeedsInput, Refused, StoreError, OSError) as why:
         print(why, file=sys.stderr)
         return 2
     return code
@@ -72,6 +75,7 @@ def _parser() -> argparse.ArgumentParser:
 
     cli_protection.add_commands(commands)
     cli_board.add_commands(commands)
+    cli_papers.add_commands(commands)
 
     command = commands.add_parser("check-batch", help="check every job document below a folder, over all cores")
     command.add_argument("folder", type=Path)
@@ -135,9 +139,7 @@ def _print_assessment(job: Job, found: Assessment) -> None:
 
 def _design(args: argparse.Namespace) -> int:
     done = design(read_document(args.file.read_bytes()))
-    partial = args.output.with_name(args.output.name + ".partial")
-    partial.write_text(to_text(done.job), encoding="utf-8")
-    partial.replace(args.output)
+    write_whole(args.output, to_text(done.job).encode("utf-8"))
     for decision in done.decisions:
         print(f"{decision.circuit} {decision.what}: {decision.sentence}")
         for runner in decision.runners:
@@ -256,7 +258,6 @@ def _serve(args: argparse.Namespace) -> int:
     import uvicorn
 
     from vivid_lattice.api.app import WEB_DIST, create_app
-    from vivid_lattice.store.errors import StoreError
 
     token = os.environ.get(TOKEN_VARIABLE) or None
     if token is None and not _is_loopback(args.host):

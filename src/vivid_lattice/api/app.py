@@ -15,6 +15,7 @@ from vivid_lattice.api import (
     boards,
     demos,
     examples,
+    exports,
     faults,
     jobs,
     photos,
@@ -22,10 +23,12 @@ from vivid_lattice.api import (
     protection,
     rules,
     survey,
+    takein,
     trips,
     wired,
 )
 from vivid_lattice.api.guard import Guard
+from vivid_lattice.api.shelf import Shelf
 from vivid_lattice.store.database import prepare
 
 WEB_DIST = Path(__file__).parent.parent / "web_dist"
@@ -48,9 +51,11 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
         openapi_url="/api/openapi.json",
         responses=problems.EVERYWHERE,
     )
-    app.state.database = database
+    app.state.database, app.state.shelf = database, Shelf()
     problems.install(app)
-    for module in (jobs, trips, wired, photos, assessments, protection, faults, boards, survey, rules, demos):
+    for module in (
+        jobs, trips, wired, photos, exports, takein, assessments, protection, faults, boards, survey, rules, demos,
+    ):  # fmt: skip
         app.include_router(module.router)
     app.add_api_route("/api/health", _health, methods=["GET"], tags=["server"])
     app.add_api_route("/{path:path}", _page, methods=["GET"], include_in_schema=False)

@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-import asyncio
-import threading
-from collections.abc import AsyncIterator
 from typing import Annotated, Literal
 
 from fastapi import APIRouter
-from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
 
+from vivid_lattice.api.lines import Cancelled, LinesResponse, Put, in_lines
 from vivid_lattice.core.board.catalogue import Kept, enclosures
 from vivid_lattice.core.board.isolating import Isolation, isolation_for
 from vivid_lattice.core.board.moving import board_of, lay_out, move, numbered_as_placed
@@ -98,12 +95,6 @@ class LayoutLine(BaseModel):
     document: Job | None = None
 
 
-class LinesResponse(StreamingResponse):
-    """An answer that comes line by line, each a JSON object."""
-
-    media_type = "application/x-ndjson"
-
-
 class OneMoreRequest(BaseModel):
     """A circuit to add to a board; what it leaves open is chosen."""
 
@@ -188,23 +179,14 @@ async def lay_board_out(request: BoardRequest) -> LinesResponse:
     """
     job = checked(request.document)
     board_of(job, request.board)
-    lines: asyncio.Queue[LayoutLine | BadDocument] = asyncio.Queue()
-    loop, stopped = asyncio.get_running_loop(), threading.Event()
 
-    def put(line: LayoutLine | BadDocument) -> None:
-        loop.call_soon_threadsafe(lines.put_nowait, line)
-
-    def work() -> None:
-        try:
-            made, found = lay_out(
-                job,
-                request.board,
-                cancelled=stopped.is_set,
-                better=lambda cost, bound: put(LayoutLine(kind="better", cost=cost, bound=bound)),
-            )
-        except BadDocument as why:
-            put(why)
-            return
+    def work(put: Put, cancelled: Cancelled) -> None:
+        made, found = lay_out(
+            job,
+            request.board,
+            cancelled=cancelled,
+            better=lambda cost, bound: put(LayoutLine(kind="better", cost=cost, bound=bound)),
+        )
         put(
             LayoutLine(
                 kind="done",
@@ -216,23 +198,4 @@ async def lay_board_out(request: BoardRequest) -> LinesResponse:
             )
         )
 
-    task = asyncio.create_task(asyncio.to_thread(work))
-    first = await lines.get()
-    if isinstance(first, BadDocument):
-        await task
-        raise first
-    return LinesResponse(_lines(first, lines, stopped))
-
-
-async def _lines(
-    first: LayoutLine, lines: asyncio.Queue[LayoutLine | BadDocument], stopped: threading.Event
-) -> AsyncIterator[str]:
-    line: LayoutLine | BadDocument = first
-    try:
-        while isinstance(line, LayoutLine):
-            yield line.model_dump_json() + "\n"
-            if line.kind == "done":
-                return
-            line = await lines.get()
-    finally:
-        stopped.set()
+    return await in_lines(work)

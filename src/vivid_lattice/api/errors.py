@@ -11,3 +11,11 @@ class Conflict(Exception):
         super().__init__(
             f"The change was made from revision {base}, and revision {head} is open now. Nothing was overwritten."
         )
+
+
+class NoSuchExport(Exception):
+    """An export that is not on the shelf, or no longer."""
+
+    def __init__(self, name: str):
+        self.name = name
+        super().__init__("That export is no longer held; make it again.")

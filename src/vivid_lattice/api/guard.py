@@ -13,11 +13,18 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from vivid_lattice.api.problems import Answer, problem_response
 from vivid_lattice.pictures import MOST_BYTES as MOST_PHOTO_BYTES
+from vivid_lattice.takein.bundle import MOST_BYTES as MOST_BUNDLE_BYTES
 
 LOOPBACK_HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]"})
 MOST_BYTES = 4 * 1024 * 1024
-#: A photo may be larger than a document.
-_PHOTOS = "/photos"
+MOST_BACKUP_BYTES = 2 * 1024 * 1024 * 1024
+#: What may be larger than a document: a photo, a job with its photos, a whole database.
+_LARGER: tuple[tuple[str, int], ...] = (
+    ("/photos", MOST_PHOTO_BYTES),
+    ("/api/jobs/import", MOST_BUNDLE_BYTES),
+    ("/api/backup/look", MOST_BACKUP_BYTES),
+    ("/api/backup/restore", MOST_BACKUP_BYTES),
+)
 COOKIE = "vivid_lattice_token"
 
 _HEADERS = {
@@ -29,7 +36,9 @@ _HEADERS = {
 
 
 def _most_bytes(scope: Scope) -> int:
-    return MOST_PHOTO_BYTES if scope["method"] == "POST" and scope["path"].endswith(_PHOTOS) else MOST_BYTES
+    if scope["method"] != "POST":
+        return MOST_BYTES
+    return next((most for path, most in _LARGER if scope["path"].endswith(path)), MOST_BYTES)
 
 
 def _too_large(most: int) -> Answer:

@@ -16,9 +16,13 @@ from vivid_lattice.core.incoming import Supply
 from vivid_lattice.core.job import Board, Job, JobInfo
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.versions import FORMAT
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.store import jobs as store
 from vivid_lattice.store.errors import StaleRevision
+from vivid_lattice.store.whole import create_from
+from vivid_lattice.takein.bundle import MOST_DOCUMENT_BYTES, read_bundle
+from vivid_lattice.takein.refusal import Refused
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"])
 
@@ -29,15 +33,11 @@ Number = Annotated[int, Path(ge=1, le=2**63 - 1)]
 
 _FILE = {
     "required": True,
-    "description": "A job document as a file holds it.",
-    "content": {"application/json": {"schema": {"type": "string"}}},
-}
-
-
-_FILE = {
-    "required": True,
-    "description": "A job document as a file holds it.",
-    "content": {"application/json": {"schema": {"type": "string"}}},
+    "description": "A job document, or a job with its photos (ZIP), as a file holds it.",
+    "content": {
+        "application/json": {"schema": {"type": "string"}},
+        "application/zip": {"schema": {"type": "string", "format": "binary"}},
+    },
 }
 
 
@@ -87,14 +87,18 @@ def create_job(new: NewJob, conn: Connection) -> store.Revision:
     return store.create_job(conn, blank(new.title, rule_set(new.rules), new.phases), "begun", AUTHOR)
 
 
-async def _raw_body(request: Request) -> bytes:
+async def raw_body(request: Request) -> bytes:
     """The bytes that were sent: a file is read by the core, so that what is wrong with it is said in one way."""
     return await request.body()
 
 
 @router.post("/import", status_code=201, openapi_extra={"requestBody": _FILE})
-def import_job(document: Annotated[bytes, Depends(_raw_body)], conn: Connection) -> store.Revision:
-    """Begin a job from a document file. One that cannot be read is refused with a line for each thing wrong."""
+def import_job(document: Annotated[bytes, Depends(raw_body)], conn: Connection) -> store.Revision:
+    """Begin a job from a document, or from a ZIP with its photos. What cannot be read is refused with a line for each thing wrong."""
+    if document.startswith(b"PK"):
+        return create_from(conn, read_bundle(document), "read from a file with its photos", AUTHOR)
+    if len(document) > MOST_DOCUMENT_BYTES:
+        raise Refused(f"The document is over {MOST_DOCUMENT_BYTES // 1024 // 1024} MB; no job is that large.")
     return store.create_job(conn, read_document(document), "read from a file", AUTHOR)
 
 
@@ -150,7 +154,7 @@ def blank(title: str, rules: RuleSet, phases: int | None = None) -> Job:
     board = rules.words.get("board", "board")
     return checked(
         Job(
-            format="vivid-lattice/2",
+            format=FORMAT,
             job=JobInfo(title=title, rules=rules.id),
             supply=Supply.model_validate(
                 {

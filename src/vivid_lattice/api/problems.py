@@ -12,7 +12,7 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
 from starlette.exceptions import HTTPException
 
-from vivid_lattice.api.errors import Conflict
+from vivid_lattice.api.errors import Conflict, NoSuchExport
 from vivid_lattice.core.document import problems_of
 from vivid_lattice.core.errors import (
     BadDocument,
@@ -31,11 +31,13 @@ from vivid_lattice.store.errors import (
     NoSuchPhoto,
     NoSuchRevision,
     NoSuchTrip,
+    NotABackup,
     NothingToUndo,
     StaleRevision,
     StoreError,
     TooManyPhotos,
 )
+from vivid_lattice.takein.refusal import Refused
 
 MEDIA_TYPE = "application/problem+json"
 _log = logging.getLogger(__name__)
@@ -88,6 +90,9 @@ ANSWERS: dict[type[Exception], Answer] = {
     NoSuchPhoto: Answer(404, "no-such-photo", "No such photo"),
     TooManyPhotos: Answer(409, "too-many-photos", "No room for a further photo"),
     NotAPicture: Answer(422, "not-a-picture", "That is no photo that can be kept"),
+    Refused: Answer(422, "file-refused", "The file was not taken in"),
+    NotABackup: Answer(422, "not-a-backup", "The file cannot be restored"),
+    NoSuchExport: Answer(404, "no-such-export", "No such export"),
     StaleRevision: Answer(409, "stale-revision", "The job has moved on"),
     Conflict: Answer(409, "stale-revision", "The job has moved on"),
     NothingToUndo: Answer(409, "nothing-to-step-to", "Nothing to undo or redo"),
@@ -121,7 +126,7 @@ def problem_response(
 
 def install(app: FastAPI) -> None:
     """Have every error of the core, the store and the framework answered from the table."""
-    for root in (CoreError, StoreError, NotAPicture, Conflict):
+    for root in (CoreError, StoreError, NotAPicture, Refused, NoSuchExport, Conflict):
         app.add_exception_handler(root, _known)
     app.add_exception_handler(RequestValidationError, _invalid)
     app.add_exception_handler(HTTPException, _http)

@@ -8,11 +8,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import Any
+from typing import Any, Final
 
-NAME = "vivid-lattice"
-VERSION = 2
-FORMAT = f"{NAME}/{VERSION}"
+NAME: Final = "vivid-lattice"
+VERSION: Final = 2
+FORMAT: Final = "vivid-lattice/2"
 
 
 def version_of(given: object) -> int | None:

@@ -9,6 +9,7 @@ StoreError
 ├── StaleRevision    somebody has saved since: the head is another revision than the one the change was made from
 ├── NothingToUndo    the head has no parent, or nothing was undone
 ├── DatabaseDamaged  SQLite's integrity check found something
+├── NotABackup       a file that is no backup of this program
 └── NewerDatabase    a newer program has written the file
 """
 
@@ -81,6 +82,14 @@ class DatabaseDamaged(StoreError):
     def __init__(self, path: str, what: str):
         self.path, self.what = path, what
         super().__init__(f"The database {path} is damaged ({what}). It was left as it is; restore a backup beside it.")
+
+
+class NotABackup(StoreError):
+    """A file that is no backup of this program."""
+
+    def __init__(self, why: str):
+        self.why = why
+        super().__init__(f"That file cannot be restored: {why}. Nothing was changed.")
 
 
 class NewerDatabase(StoreError):

@@ -63,11 +63,17 @@ def must_exist(conn: sqlite3.Connection, job_id: str) -> None:
 
 def create_job(conn: sqlite3.Connection, job: Job, words: str, author: str) -> Revision:
     """A new job with its first revision."""
-    job_id = secrets.token_hex(6)
     with transaction(conn):
-        conn.execute("insert into job (id, head, created_at) values (?, 1, ?)", (job_id, _now()))
-        _insert_revision(conn, job_id, 1, None, job, words, author)
+        job_id = insert_job(conn, job, words, author)
     return get_revision(conn, job_id)
+
+
+def insert_job(conn: sqlite3.Connection, job: Job, words: str, author: str) -> str:
+    """The same within a transaction that is open already; returns the new job's id."""
+    job_id = secrets.token_hex(6)
+    conn.execute("insert into job (id, head, created_at) values (?, 1, ?)", (job_id, _now()))
+    _insert_revision(conn, job_id, 1, None, job, words, author)
+    return job_id
 
 
 def append_revision(conn: sqlite3.Connection, job_id: str, base: int, job: Job, author: str) -> Revision:

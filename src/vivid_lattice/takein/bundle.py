@@ -23,8 +23,8 @@ from vivid_lattice.pictures import NotAPicture, Picture, kept_picture, picture_a
 from vivid_lattice.takein.refusal import Refused
 from vivid_lattice.takein.unzip import opened, unpacked
 
-MOST_BYTES = 300 * 1024 * 1024
-_MOST_DOCUMENT = 8 * 1024 * 1024
+MOST_BYTES = 200 * 1024 * 1024
+MOST_DOCUMENT_BYTES = 8 * 1024 * 1024
 MOST_PHOTOS = 200
 _Time = Annotated[str, Field(max_length=40)]
 
@@ -79,8 +79,8 @@ def read_bundle(raw: bytes) -> Bundle:
         names = set(archive.namelist())
         if DOCUMENT not in names:
             raise Refused(f"The ZIP has no '{DOCUMENT}': it is not a job of this program.")
-        job = read_document(unpacked(archive, DOCUMENT, _MOST_DOCUMENT))
-        manifest = _read_manifest(unpacked(archive, MANIFEST, _MOST_DOCUMENT))
+        job = read_document(unpacked(archive, DOCUMENT, MOST_DOCUMENT_BYTES))
+        manifest = _read_manifest(unpacked(archive, MANIFEST, MOST_DOCUMENT_BYTES))
         photos = []
         for number, said in enumerate(manifest.photos, 1):
             image, small = (unpacked(archive, name, MOST_PHOTO_BYTES) for name in photo_names(number))

@@ -1,0 +1,58 @@
+"""Answers that come line by line while something long is worked on, and end the work where nobody listens any more."""
+
+from __future__ import annotations
+
+import asyncio
+import threading
+from collections.abc import AsyncIterator, Callable
+from typing import Any
+
+from fastapi.responses import StreamingResponse
+from pydantic import BaseModel
+
+#: Hands a line on; asks whether the work is to be given up.
+Put = Callable[[BaseModel], None]
+Cancelled = Callable[[], bool]
+
+
+class LinesResponse(StreamingResponse):
+    """An answer that comes line by line, each a JSON object."""
+
+    media_type = "application/x-ndjson"
+
+
+async def in_lines(work: Callable[[Put, Cancelled], None]) -> LinesResponse:
+    """The lines that a piece of work puts out, from a thread of its own. What it refuses before the first line is raised here;
+    hanging up cancels it."""
+    lines: asyncio.Queue[BaseModel | Exception | None] = asyncio.Queue()
+    loop, stopped = asyncio.get_running_loop(), threading.Event()
+
+    def put(line: BaseModel | Exception | None) -> None:
+        loop.call_soon_threadsafe(lines.put_nowait, line)
+
+    def run() -> None:
+        try:
+            work(put, stopped.is_set)
+        except Exception as why:  # handed to whoever waits for the lines
+            put(why)
+            return
+        put(None)
+
+    task = asyncio.create_task(asyncio.to_thread(run))
+    first = await lines.get()
+    if isinstance(first, Exception):
+        await task
+        raise first
+    return LinesResponse(_written(first, lines, stopped))
+
+
+async def _written(first: BaseModel | None, lines: asyncio.Queue[Any], stopped: threading.Event) -> AsyncIterator[str]:
+    line: Any = first
+    try:
+        while isinstance(line, BaseModel):
+            yield line.model_dump_json() + "\n"
+            line = await lines.get()
+        if isinstance(line, Exception):
+            raise line
+    finally:
+        stopped.set()
