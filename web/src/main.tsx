@@ -11,6 +11,7 @@ import { Intake } from "./intake";
 import { JobShell } from "./job/JobShell";
 import { Jobs } from "./jobs";
 import { LatticeView } from "./lattice";
+import { Papers } from "./papers";
 import { Protection } from "./protection";
 import { Schools } from "./schools";
 import { SurveyPage } from "./survey";
@@ -30,6 +31,7 @@ const router = createBrowserRouter([
       { path: "board", element: <BoardPage /> },
       { path: "faults", element: <Faults /> },
       { path: "variants", element: <Variants /> },
+      { path: "papers", element: <Papers /> },
     ],
   },
   { path: "/schools", element: <Schools /> },

@@ -280,3 +280,10 @@ export const photosQuery = (jobId: string) =>
     queryKey: ["photos", jobId],
     queryFn: () => answered(client.GET("/api/jobs/{job_id}/photos", { params: { path: { job_id: jobId } } })),
   });
+
+/** Everything that can be exported. */
+export const exportKindsQuery = queryOptions({
+  queryKey: ["export-kinds"],
+  queryFn: () => answered(client.GET("/api/exports/kinds")),
+  staleTime: Number.POSITIVE_INFINITY,
+});

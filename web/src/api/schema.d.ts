@@ -39,7 +39,7 @@ export interface paths {
         put?: never;
         /**
          * Import Job
-         * @description Begin a job from a document file. One that cannot be read is refused with a line for each thing wrong.
+         * @description Begin a job from a document, or from a ZIP with its photos. What cannot be read is refused with a line for each thing wrong.
          */
         post: operations["import_job_api_jobs_import_post"];
         delete?: never;
@@ -283,6 +283,206 @@ export interface paths {
          * @description Throw a photo away.
          */
         delete: operations["drop_photo_api_jobs__job_id__photos__photo_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exports/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Kinds
+         * @description Everything that can be exported, in the order of the work.
+         */
+        get: operations["list_kinds_api_exports_kinds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/exports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Export
+         * @description Make an export of a kept revision, line by line. Hanging up stops it; nothing is left behind then.
+         */
+        post: operations["make_export_api_jobs__job_id__exports_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exports/{export_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Export
+         * @description The file of an export that is ready.
+         */
+        get: operations["get_export_api_exports__export_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exports/{export_id}/pages/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page
+         * @description A page of a sheet as a picture.
+         */
+        get: operations["get_page_api_exports__export_id__pages__number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read File
+         * @description A CSV or XLSX file, or what was pasted, as rows of text. Refused with the reason where it is none.
+         */
+        post: operations["read_file_api_tables_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/tables/circuits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Circuits
+         * @description What the rows would make of a revision. Nothing is kept: the document that comes back is saved like any other change.
+         */
+        post: operations["try_circuits_api_jobs__job_id__tables_circuits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/tables/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Prices
+         * @description The same for a price list.
+         */
+        post: operations["try_prices_api_jobs__job_id__tables_prices_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Backup
+         * @description The whole database as one file, consistent while it is in use.
+         */
+        get: operations["get_backup_api_backup_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backup/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Into Backup
+         * @description What a backup holds, before it is put in the place of everything.
+         */
+        post: operations["look_into_backup_api_backup_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backup/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Backup
+         * @description A backup put in the place of everything; what was there is kept beside it as a backup of its own.
+         */
+        post: operations["restore_backup_api_backup_restore_post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1200,6 +1400,22 @@ export interface components {
             cautions: string[];
         };
         /**
+         * BackupContent
+         * @description What a backup holds: jobs (those put away too), revisions, photos, and when it was saved in last.
+         */
+        BackupContent: {
+            /** Jobs */
+            jobs: number;
+            /** Revisions */
+            revisions: number;
+            /** Photos */
+            photos: number;
+            /** Saved At */
+            saved_at: string;
+            /** Titles */
+            titles: string[];
+        };
+        /**
          * BandPoints
          * @description A characteristic drawn: points of its lower and upper edge.
          */
@@ -1498,6 +1714,18 @@ export interface components {
             loaded: number[];
             /** Cpc Choices */
             cpc_choices: string[];
+        };
+        /**
+         * CablePrice
+         * @description What a metre of a cable costs.
+         */
+        CablePrice: {
+            /** Type */
+            type: string;
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Per M */
+            per_m: number;
         };
         /**
          * CableSize
@@ -2104,11 +2332,13 @@ export interface components {
         };
         /**
          * DevicePrice
-         * @description What a kind of device costs, each pole.
+         * @description What a kind of device costs, each pole. ``rating_a`` None: any rating that has no price of its own.
          */
         DevicePrice: {
             /** Kind */
             kind: string;
+            /** Rating A */
+            rating_a?: number | null;
             /** Each */
             each: number;
         };
@@ -2319,6 +2549,71 @@ export interface components {
              * @example cooker 7.2kW 14m
              */
             text: string;
+        };
+        /**
+         * ExportLine
+         * @description A line of the answer while an export is made: how far it is, or that it is ready.
+         */
+        ExportLine: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "progress" | "done";
+            /**
+             * Done
+             * @default 0
+             */
+            done: number;
+            /**
+             * All
+             * @default 0
+             */
+            all: number;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+            /**
+             * Export
+             * @default
+             */
+            export: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Pages
+             * @default 0
+             */
+            pages: number;
+            /**
+             * Bytes
+             * @default 0
+             */
+            bytes: number;
+        };
+        /**
+         * ExportRequest
+         * @description What to make of a job. ``board`` None: of all boards. ``revision`` None: as it stands. ``against_job`` None: this one.
+         */
+        ExportRequest: {
+            /**
+             * Kind
+             * @example report
+             */
+            kind: string;
+            /** Board */
+            board?: string | null;
+            /** Revision */
+            revision?: number | null;
+            /** Against Job */
+            against_job?: string | null;
+            /** Against Revision */
+            against_revision?: number | null;
         };
         /**
          * Fact
@@ -2595,6 +2890,18 @@ export interface components {
             board: string;
             /** Way */
             way: number;
+        };
+        /**
+         * FieldLine
+         * @description Something a column can be.
+         */
+        FieldLine: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Needed */
+            needed: boolean;
         };
         /**
          * Finding
@@ -2991,7 +3298,7 @@ export interface components {
          *           ]
          *         }
          *       ],
-         *       "format": "vivid-lattice/1",
+         *       "format": "vivid-lattice/2",
          *       "job": {
          *         "title": "Chapel on the hill"
          *       },
@@ -3031,20 +3338,33 @@ export interface components {
              * Format
              * @constant
              */
-            format: "vivid-lattice/1";
+            format: "vivid-lattice/2";
             job: components["schemas"]["JobInfo"];
             /**
              * @default {
              *       "drop_at_operating_temperature": false,
-             *       "design_for": "size",
-             *       "prices": {
-             *         "cable_per_m": 0.5,
-             *         "copper_per_kg": 12,
-             *         "devices": []
-             *       }
+             *       "design_for": "size"
              *     }
              */
             settings: components["schemas"]["Settings"];
+            /**
+             * @default {
+             *       "copper_per_kg": 12,
+             *       "cable_per_m": 0.5,
+             *       "devices": [],
+             *       "cables": []
+             *     }
+             */
+            prices: components["schemas"]["Prices"];
+            /**
+             * @default {
+             *       "contractor": "",
+             *       "contractor_phone": "",
+             *       "distributor": "",
+             *       "distributor_phone": ""
+             *     }
+             */
+            paperwork: components["schemas"]["Paperwork"];
             supply: components["schemas"]["Supply"];
             /** @default {} */
             surge: components["schemas"]["SurgePlan"];
@@ -3143,6 +3463,30 @@ export interface components {
             /** Id */
             id: string;
             enclosure: components["schemas"]["Enclosure"];
+        };
+        /**
+         * KindLine
+         * @description Something that can be exported.
+         */
+        KindLine: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "sheets" | "tables" | "drawings" | "whole";
+            /** Suffix */
+            suffix: string;
+            /**
+             * Needs
+             * @enum {string}
+             */
+            needs: "nothing" | "board" | "survey" | "other";
         };
         /**
          * LabelText
@@ -3660,6 +4004,34 @@ export interface components {
             shown: string;
         };
         /**
+         * Paperwork
+         * @description Who stands behind the work. ``work`` None: not said yet; empty text: left to be written in by hand.
+         */
+        Paperwork: {
+            /** Work */
+            work?: ("new-installation" | "board-replaced" | "new-circuit" | "alteration" | "inspection") | null;
+            /**
+             * Contractor
+             * @default
+             */
+            contractor: string;
+            /**
+             * Contractor Phone
+             * @default
+             */
+            contractor_phone: string;
+            /**
+             * Distributor
+             * @default
+             */
+            distributor: string;
+            /**
+             * Distributor Phone
+             * @default
+             */
+            distributor_phone: string;
+        };
+        /**
          * PathFlow
          * @description A place on the path, with the currents on the stretch that leads to it: line, neutral, protective conductor [A].
          */
@@ -3799,7 +4171,7 @@ export interface components {
         };
         /**
          * Prices
-         * @description A small price list for weighing copper against devices. The figures are the user's own.
+         * @description The user's own price list. A cable that it does not name is reckoned by its copper and its length.
          */
         Prices: {
             /**
@@ -3818,6 +4190,11 @@ export interface components {
              * @default []
              */
             devices: components["schemas"]["DevicePrice"][];
+            /**
+             * Cables
+             * @default []
+             */
+            cables: components["schemas"]["CablePrice"][];
         };
         /**
          * Problem
@@ -3940,6 +4317,70 @@ export interface components {
             seconds: number;
         };
         /**
+         * ReadCircuits
+         * @description A table as it would be taken in: row by row, and the job with every good row added.
+         */
+        ReadCircuits: {
+            /** Rows */
+            rows: components["schemas"]["ReadRow"][];
+            job: components["schemas"]["Job"];
+            /** Added */
+            added: number;
+        };
+        /**
+         * ReadPrice
+         * @description A row of a price list as it was read.
+         */
+        ReadPrice: {
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Problems */
+            problems: components["schemas"]["RowProblem"][];
+        };
+        /**
+         * ReadPrices
+         * @description A price list as it would be taken in, and the job with every good row in its list: a price of the same thing is replaced.
+         */
+        ReadPrices: {
+            /** Rows */
+            rows: components["schemas"]["ReadPrice"][];
+            job: components["schemas"]["Job"];
+            /** Added */
+            added: number;
+        };
+        /**
+         * ReadRow
+         * @description A row as it was read: its number in the table (the head is 1), the circuit it makes in words, or what is wrong.
+         */
+        ReadRow: {
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Problems */
+            problems: components["schemas"]["RowProblem"][];
+            /** Assumed */
+            assumed: string[];
+        };
+        /**
+         * ReadTable
+         * @description A table as it was read: its heads and its rows, all as text, and the number of the first row.
+         */
+        ReadTable: {
+            /** Heads */
+            heads: string[];
+            /** Rows */
+            rows: string[][];
+            /** First Row */
+            first_row: number;
+        };
+        /**
          * RelayRequest
          * @description A relay and the trace it is run against: one that is built in, by id, or a user's as CSV.
          */
@@ -4018,6 +4459,15 @@ export interface components {
          */
         RenewedAnswer: {
             document: components["schemas"]["Job"];
+        };
+        /**
+         * Restored
+         * @description A restore that was done: what is there now, and the file that holds what was there before.
+         */
+        Restored: {
+            content: components["schemas"]["BackupContent"];
+            /** Kept Before */
+            kept_before: string;
         };
         /**
          * Revision
@@ -4120,6 +4570,35 @@ export interface components {
             certainly: string[];
             /** Perhaps */
             perhaps: string[];
+        };
+        /**
+         * RowProblem
+         * @description What is wrong in a row: of which field, and how to mend it.
+         */
+        RowProblem: {
+            /** Field */
+            field: string;
+            /** Message */
+            message: string;
+        };
+        /**
+         * RowsRequest
+         * @description Rows to try, which column is which field, the revision they are tried on, and the number of the first row.
+         */
+        RowsRequest: {
+            /** Base */
+            base: number;
+            /** Rows */
+            rows: string[][];
+            /** Mapping */
+            mapping: {
+                [key: string]: number;
+            };
+            /**
+             * First Row
+             * @default 2
+             */
+            first_row: number;
         };
         /**
          * RuleSetLine
@@ -4349,14 +4828,6 @@ export interface components {
              * @enum {string}
              */
             design_for: "size" | "price";
-            /**
-             * @default {
-             *       "copper_per_kg": 12,
-             *       "cable_per_m": 0.5,
-             *       "devices": []
-             *     }
-             */
-            prices: components["schemas"]["Prices"];
         };
         /**
          * Side
@@ -4829,6 +5300,19 @@ export interface components {
             opens: boolean;
             /** Why */
             why: string;
+        };
+        /**
+         * TableAnswer
+         * @description A table as it was read, with what each column seems to be.
+         */
+        TableAnswer: {
+            table: components["schemas"]["ReadTable"];
+            /** Fields */
+            fields: components["schemas"]["FieldLine"][];
+            /** Mapping */
+            mapping: {
+                [key: string]: number;
+            };
         };
         /**
          * TableView
@@ -5543,10 +6027,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        /** @description A job document as a file holds it. */
+        /** @description A job document, or a job with its photos (ZIP), as a file holds it. */
         requestBody: {
             content: {
                 "application/json": string;
+                "application/zip": string;
             };
         };
         responses: {
@@ -6861,6 +7346,742 @@ export interface operations {
             };
             /** @description No such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_kinds_api_exports_kinds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindLine"][];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_export_api_jobs__job_id__exports_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["ExportLine"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_export_api_exports__export_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                export_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_page_api_exports__export_id__pages__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                export_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_file_api_tables_read_post: {
+        parameters: {
+            query?: {
+                of?: "circuits" | "prices";
+                pasted?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The bytes of the file. */
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_circuits_api_jobs__job_id__tables_circuits_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadCircuits"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_prices_api_jobs__job_id__tables_prices_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadPrices"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_backup_api_backup_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_into_backup_api_backup_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The bytes of the file. */
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackupContent"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_backup_api_backup_restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The bytes of the file. */
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Restored"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,5 +1,6 @@
 import { useRef, useState } from "react";
-import { type Job, type LayoutLine, Refused } from "../api/client";
+import type { Job, LayoutLine } from "../api/client";
+import { postForLines } from "../api/lines";
 
 type Progress = { cost: number; bound: number };
 
@@ -17,14 +18,12 @@ export function useLayout(onDone: (document: Job) => void) {
     setProgress(undefined);
     setSaid("");
     try {
-      const response = await fetch("/api/boards/layout", {
-        method: "POST",
-        headers: { "content-type": "application/json" },
-        body: JSON.stringify({ document, board }),
-        signal: control.signal,
-      });
-      if (!response.ok || !response.body) throw new Refused(response.status, await response.json());
-      const done = await lastLine(response.body, setProgress);
+      const done = await postForLines<LayoutLine>(
+        "/api/boards/layout",
+        { document, board },
+        control.signal,
+        ({ cost, bound }) => setProgress({ cost, bound }),
+      );
       if (done?.document) {
         onDone(done.document);
         setSaid(
@@ -45,24 +44,4 @@ export function useLayout(onDone: (document: Job) => void) {
 
 function gap(line: LayoutLine): string {
   return ((100 * (line.cost - line.bound)) / Math.max(1, line.cost)).toFixed(0);
-}
-
-async function lastLine(
-  body: ReadableStream<Uint8Array>,
-  tell: (progress: Progress) => void,
-): Promise<LayoutLine | undefined> {
-  const reader = body.getReader();
-  const decoder = new TextDecoder();
-  let rest = "";
-  let last: LayoutLine | undefined;
-  for (;;) {
-    const { value, done } = await reader.read();
-    if (done) return last;
-    const lines = (rest + decoder.decode(value, { stream: true })).split("\n");
-    rest = lines.pop() ?? "";
-    for (const text of lines) {
-      last = JSON.parse(text) as LayoutLine;
-      tell({ cost: last.cost, bound: last.bound });
-    }
-  }
 }

@@ -3,6 +3,7 @@ import { useJob } from "../job/JobProvider";
 import { Choice, FigureField } from "../ui/Field";
 
 type Settings = NonNullable<Job["settings"]>;
+type Prices = NonNullable<Job["prices"]>;
 
 /** What the school leaves to the designer: the method of demand, the floor area it may go by, terminals, and prices. */
 export function RuleChoices() {
@@ -10,7 +11,8 @@ export function RuleChoices() {
   const { settings, job } = document;
   const set = (part: Partial<Settings>) =>
     edit({ ...document, settings: { ...settings, ...part } as Settings });
-  const prices = settings?.prices;
+  const { prices } = document;
+  const price = (part: Partial<Prices>) => edit({ ...document, prices: { ...prices, ...part } as Prices });
   return (
     <div className="mb-3 grid gap-3 sm:grid-cols-3">
       {rules.demand_methods.length > 1 && (
@@ -60,18 +62,14 @@ export function RuleChoices() {
             unit="per kg"
             required
             value={prices?.copper_per_kg ?? 12}
-            onCommit={(copper_per_kg) =>
-              copper_per_kg !== null && set({ prices: { ...prices, copper_per_kg } as Settings["prices"] })
-            }
+            onCommit={(copper_per_kg) => copper_per_kg !== null && price({ copper_per_kg })}
           />
           <FigureField
             label="Cable beside its copper"
             unit="per m"
             required
             value={prices?.cable_per_m ?? 0.5}
-            onCommit={(cable_per_m) =>
-              cable_per_m !== null && set({ prices: { ...prices, cable_per_m } as Settings["prices"] })
-            }
+            onCommit={(cable_per_m) => cable_per_m !== null && price({ cable_per_m })}
           />
         </>
       )}

@@ -18,6 +18,7 @@ import {
   type Revision,
   type RuleSetView,
 } from "../api/client";
+import { beginFromFile } from "./beginFromFile";
 import { takeDraft } from "./draft";
 import { type Cell, useAssessment } from "./useAssessment";
 import { type Conflict, type Keeping, useKeeping } from "./useKeeping";
@@ -44,6 +45,8 @@ type OpenJob = {
   redo: () => Promise<void>;
   takeTheirs: (keepMine: boolean) => Promise<void>;
   putMineOnTop: () => void;
+  /** Waits until the document is kept, and tells the number of the revision it is kept as. */
+  kept: () => Promise<number>;
 };
 
 const Context = createContext<OpenJob | null>(null);
@@ -154,12 +157,7 @@ export function JobProvider({
         if (keepMine) {
           const title = `${open.document.job.title} (my copy)`.slice(0, 120);
           const mine = { ...open.document, job: { ...open.document.job, title } };
-          await answered(
-            client.POST("/api/jobs/import", {
-              body: JSON.stringify(mine),
-              bodySerializer: (body: string) => body,
-            }),
-          );
+          await beginFromFile(JSON.stringify(mine));
         }
         take(await answered(client.GET("/api/jobs/{job_id}", { params: { path: { job_id: jobId } } })));
         void queries.invalidateQueries({ queryKey: ["jobs"] });
@@ -176,6 +174,11 @@ export function JobProvider({
   useEffect(() => {
     window.document.title = `${open.document.job.title} · Vivid Lattice`;
   }, [open.document.job.title]);
+
+  const kept = useCallback(async () => {
+    await settle();
+    return baseRef.current;
+  }, [settle, baseRef]);
 
   const value = useMemo<OpenJob>(
     () => ({
@@ -199,6 +202,7 @@ export function JobProvider({
       redo: () => step("redo"),
       takeTheirs,
       putMineOnTop,
+      kept,
     }),
     [
       jobId,
@@ -217,6 +221,7 @@ export function JobProvider({
       step,
       takeTheirs,
       putMineOnTop,
+      kept,
     ],
   );
   return <Context value={value}>{children}</Context>;

@@ -63,6 +63,7 @@ function Frame() {
           <Tab to={`/jobs/${jobId}/board`}>Board</Tab>
           <Tab to={`/jobs/${jobId}/faults`}>Faults</Tab>
           <Tab to={`/jobs/${jobId}/variants`}>Variants</Tab>
+          <Tab to={`/jobs/${jobId}/papers`}>Papers</Tab>
         </nav>
         <h1 className="min-w-0 flex-1 truncate text-right text-[13px] font-medium max-sm:hidden">
           {document.job.title}

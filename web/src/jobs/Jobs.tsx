@@ -2,12 +2,15 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Moon, Sun } from "lucide-react";
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { answered, client, Refused } from "../api/client";
+import { answered, client } from "../api/client";
+import { reasons } from "../api/lines";
 import { demosQuery, jobsQuery, rulesListQuery } from "../api/queries";
+import { beginFromFile } from "../job/beginFromFile";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
 import { Mark } from "../ui/Mark";
 import { useTheme } from "../ui/theme";
+import { Backup } from "./Backup";
 
 /** All jobs: open one, begin one, take one in from a file. */
 export function Jobs() {
@@ -113,20 +116,11 @@ function Begin() {
       void queries.invalidateQueries({ queryKey: ["jobs"] });
       navigate(`/jobs/${job.job_id}/${view}`);
     } catch (reason) {
-      const lines = reason instanceof Refused ? (reason.problem.problems ?? []) : [];
-      setError(
-        lines.length
-          ? lines.map((line) => `${line.path || "file"}: ${line.message}`)
-          : [(reason as Error).message],
-      );
+      setError(reasons(reason));
     }
   };
   const begin = (body: { title: string; demo: string | null }) =>
     answered(client.POST("/api/jobs", { body: { ...body, rules: school, phases: null } }));
-  const read = async (chosen: File) => {
-    const body = await chosen.text();
-    return answered(client.POST("/api/jobs/import", { body, bodySerializer: (text: string) => text }));
-  };
 
   return (
     <aside className="flex flex-col gap-6">
@@ -163,16 +157,16 @@ function Begin() {
         </Link>
       </form>
       <section>
-        <h2 className="mb-2 font-semibold">Read a job from a file</h2>
+        <h2 className="mb-2 font-semibold">Read a job from a file (JSON, or ZIP with photos)</h2>
         <input
           ref={file}
           type="file"
-          accept="application/json,.json"
+          accept="application/json,.json,application/zip,.zip"
           aria-label="Job document file"
           className="w-full text-[13px] file:mr-2 file:rounded-md file:border file:border-line file:bg-sheet file:px-2.5 file:py-1"
           onChange={(event) => {
             const [chosen] = event.target.files ?? [];
-            if (chosen) void open(read(chosen), "lattice");
+            if (chosen) void open(beginFromFile(chosen), "lattice");
             event.target.value = "";
           }}
         />
@@ -203,6 +197,7 @@ function Begin() {
           ))}
         </ul>
       </section>
+      <Backup />
     </aside>
   );
 }

@@ -1,7 +1,17 @@
-import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import {
+  type ClipboardEvent,
+  type KeyboardEvent,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import type { Assessment, Remedy } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { circuitById, withCircuits, withoutCircuit, withParts } from "../job/jobModel";
+import { TakeIn } from "../papers/takein/TakeIn";
+import { isTable, pastedRows } from "../papers/takein/takeInModel";
 import { BoardRows } from "./BoardRows";
 import { Counts } from "./Counts";
 import { CircuitDialog } from "./circuit/CircuitDialog";
@@ -23,6 +33,7 @@ import {
   type RowFindings,
   rowsOf,
 } from "./latticeModel";
+import { pasted } from "./pasting";
 import { QuickEntry } from "./QuickEntry";
 import { Rail } from "./Rail";
 import { stepped, typed } from "./typing";
@@ -60,6 +71,7 @@ export function Lattice() {
   const [lit, setLit] = useState<string>();
   const [added, setAdded] = useState<string>();
   const [opened, setOpened] = useState<string>();
+  const [table, setTable] = useState<string>();
   const chosen = rows[spot.row]?.circuit;
   const columns = 1 + edits.length + checks.length;
   // Beside a figure that is typed over stands the check it decides most.
@@ -133,6 +145,23 @@ export function Lattice() {
     }),
     [],
   );
+
+  const onPaste = (event: ClipboardEvent) => {
+    if (fromBox(event)) return;
+    const text = event.clipboardData.getData("text/plain");
+    if (!text.trim()) return;
+    event.preventDefault();
+    if (spot.column === 0 || spot.column > edits.length) {
+      if (isTable(text)) setTable(text);
+      else say("Put the cursor into an editable column to paste one figure.");
+      return;
+    }
+    const circuits = rows.slice(spot.row).map((row) => row.circuit);
+    const done = pasted(circuits, edits.slice(spot.column - 1), pastedRows(text), rules);
+    if ("wrong" in done) return say(`Nothing was pasted. ${done.wrong}`);
+    edit(withCircuits(document, done.circuits));
+    say(`${done.cells} cells pasted. One undo takes them back.`);
+  };
 
   const onKeyDown = (event: KeyboardEvent) => {
     if (fromBox(event) || event.altKey || !chosen) return;
@@ -211,7 +240,7 @@ export function Lattice() {
   return (
     <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
       <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-1.5 px-4 py-2">
-        <QuickEntry boards={document.boards ?? []} onAdded={setAdded}>
+        <QuickEntry boards={document.boards ?? []} onAdded={setAdded} onTable={setTable}>
           <Counts assessment={assessment} />
           <FaceSwitch face={face} assessment={assessment} onFace={turn} />
         </QuickEntry>
@@ -225,6 +254,7 @@ export function Lattice() {
             className="grid min-w-[820px]"
             style={{ gridTemplateColumns: template, gridAutoRows: "minmax(26px, auto)" }}
             onKeyDown={onKeyDown}
+            onPaste={onPaste}
           >
             <Heads column={spot.column} edits={edits} checks={checks} />
             {groups.map(({ board, rows: own }) => (
@@ -298,6 +328,7 @@ export function Lattice() {
         </div>
         <p className="mt-4 text-[11.5px] text-soft">{rules.cautions[1]}</p>
       </aside>
+      {table && <TakeIn of="circuits" source={table} onClose={() => setTable(undefined)} />}
       {opened && (
         <CircuitDialog id={opened} onClose={() => setOpened(undefined)} onRemove={() => remove(opened)} />
       )}

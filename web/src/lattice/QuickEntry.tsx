@@ -2,15 +2,22 @@ import { Plus } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { answered, type Board, client } from "../api/client";
 import { useJob } from "../job/JobProvider";
+import { isTable } from "../papers/takein/takeInModel";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
 import { decided } from "./latticeModel";
 import { OpenChoices } from "./OpenChoices";
 
-type Props = { boards: Board[]; onAdded: (circuit: string) => void; children: ReactNode };
+type Props = {
+  boards: Board[];
+  onAdded: (circuit: string) => void;
+  /** A table that was pasted where one line is typed. */
+  onTable: (text: string) => void;
+  children: ReactNode;
+};
 
 /** One typed line becomes a circuit, designed at once; beneath it what came of it, beside what the page adds. A line that is not understood stays in the box, with the reason. */
-export function QuickEntry({ boards, onAdded, children }: Props) {
+export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
   const { document, edit, say } = useJob();
   const [text, setText] = useState("");
   const [board, setBoard] = useState(boards[0]?.id ?? "");
@@ -55,6 +62,12 @@ export function QuickEntry({ boards, onAdded, children }: Props) {
             placeholder="cooker 7.2kW 14m      8 x downlight 6W, bath, 22m"
             value={text}
             onChange={(event) => setText(event.target.value)}
+            onPaste={(event) => {
+              const pasted = event.clipboardData.getData("text/plain");
+              if (!isTable(pasted)) return;
+              event.preventDefault();
+              onTable(pasted);
+            }}
           />
         </div>
         {boards.length > 1 && (

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useCallback, useEffect, useRef, useState } from "react";
+import { type SyntheticEvent, useCallback, useEffect, useRef, useState } from "react";
 import type { Spot } from "./gridKeys";
 
 /** The cursor of the lattice and the element that holds it; the focus follows the cursor. */
@@ -26,7 +26,7 @@ export function useCursor(rows: number) {
   return { spot: { row, column: spot.column }, put, grid };
 }
 
-/** Whether a key event comes from a box that is being typed in. */
-export function fromBox(event: KeyboardEvent): boolean {
+/** Whether an event comes from a box that is being typed in. */
+export function fromBox(event: SyntheticEvent): boolean {
   return event.target instanceof HTMLElement && event.target.matches("input, textarea, select");
 }

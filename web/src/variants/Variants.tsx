@@ -1,47 +1,69 @@
 import { useQuery } from "@tanstack/react-query";
+import { FileText } from "lucide-react";
 import { useState } from "react";
 import { answered, type Comparison, client, type Job } from "../api/client";
-import { historyQuery, jobsQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
 import { verdictWord } from "../lattice";
+import { type State, useExport } from "../papers/useExport";
+import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
+import { against, useOthers } from "./useOthers";
 
-/** The open job beside an earlier revision of it, or beside another job: what differs, and what that does. */
+/** The open job, or an earlier revision of it, beside another one or beside another job: what differs, and what that does. */
 export function Variants() {
-  const { jobId, document, version, revision, rules } = useJob();
-  const history = useQuery(historyQuery(jobId, revision.number));
-  const jobs = useQuery(jobsQuery);
+  const { jobId, document, version, rules } = useJob();
+  const others = useOthers();
   const [chosen, setChosen] = useState<string>();
-  const earlier = (history.data ?? []).filter((line) => line.number !== revision.number);
-  const others = (jobs.data ?? []).filter((job) => job.id !== jobId);
-  const options = [
-    ...earlier.map((line) => ({ value: `r${line.number}`, label: `Revision ${line.number}: ${line.words}` })),
-    ...others.map((job) => ({ value: `j${job.id}`, label: `Job: ${job.title}` })),
-  ];
-  const value = chosen ?? options[0]?.value ?? "";
+  const [later, setLater] = useState("");
+  const exporting = useExport();
+  const value = chosen ?? others[0]?.value ?? "";
   const found = useQuery({
-    queryKey: ["compare", jobId, version, value],
+    queryKey: ["compare", jobId, version, value, later],
     queryFn: async ({ signal }) => {
-      const before = await variant(jobId, value);
-      return answered(client.POST("/api/compare", { body: { before, after: document }, signal }));
+      const before = await variant(jobId, against(value));
+      const after = later ? await variant(jobId, against(later)) : document;
+      return answered(client.POST("/api/compare", { body: { before, after }, signal }));
     },
     enabled: Boolean(value),
   });
   const titles = new Map(
     [...rules.checks, ...rules.supply_checks, ...rules.board_checks].map((check) => [check.id, check.title]),
   );
+  const sheet = () =>
+    void exporting.save({
+      kind: "comparison",
+      title: "What changed",
+      against: against(value),
+      of: later ? against(later) : undefined,
+    });
   return (
     <main className="min-h-0 flex-1 overflow-auto px-4 py-4">
       <div className="mx-auto flex max-w-5xl flex-col gap-4">
-        <div className="max-w-xl">
+        <div className="grid items-end gap-3 sm:grid-cols-[1fr_1fr_auto]">
           <Choice
-            label="The job as it stands, beside"
+            label="Before"
             value={value}
-            options={options.length ? options : [{ value: "", label: "nothing yet: change something first" }]}
+            options={others.length ? others : [{ value: "", label: "nothing yet: change something first" }]}
             onCommit={setChosen}
-            hint="Every kept revision is a variant: try something, look here, and undo it if it does not serve."
           />
+          <Choice
+            label="Now"
+            value={later}
+            options={[{ value: "", label: "The job as it stands" }, ...others]}
+            onCommit={setLater}
+          />
+          <Button disabled={!value || Boolean(exporting.progress)} onClick={sheet}>
+            <FileText size={15} aria-hidden /> Save as a sheet
+          </Button>
         </div>
+        <p className="-mt-2 text-[12px] text-soft">
+          Every kept revision is a variant: try something, look here, and undo it if it does not serve.
+        </p>
+        {exporting.wrong.map((line) => (
+          <p key={line} role="alert" className="text-fail">
+            {line}
+          </p>
+        ))}
         {found.error && <p className="text-fail">{found.error.message}</p>}
         {found.data && <Side comparison={found.data} titles={titles} />}
       </div>
@@ -49,16 +71,16 @@ export function Variants() {
   );
 }
 
-async function variant(jobId: string, value: string): Promise<Job> {
-  if (value.startsWith("j")) {
+async function variant(jobId: string, state: State): Promise<Job> {
+  if (state.job) {
     const other = await answered(
-      client.GET("/api/jobs/{job_id}", { params: { path: { job_id: value.slice(1) } } }),
+      client.GET("/api/jobs/{job_id}", { params: { path: { job_id: state.job } } }),
     );
     return other.job;
   }
   const old = await answered(
     client.GET("/api/jobs/{job_id}/revisions/{number}", {
-      params: { path: { job_id: jobId, number: Number(value.slice(1)) } },
+      params: { path: { job_id: jobId, number: state.revision ?? 1 } },
     }),
   );
   return old.job;

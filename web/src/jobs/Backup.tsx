@@ -1,0 +1,110 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { answered, type BackupContent, client } from "../api/client";
+import { reasons } from "../api/lines";
+import { saveFrom } from "../papers/saveFrom";
+import { Button } from "../ui/Button";
+import { Dialog } from "../ui/Dialog";
+
+const sent = (file: File) => ({
+  body: file as unknown as string,
+  bodySerializer: (body: string) => body,
+  headers: { "content-type": "application/octet-stream" },
+});
+
+/** All jobs at once: copied into a file, and put back from one after a look at what it holds. */
+export function Backup() {
+  const queries = useQueryClient();
+  const input = useRef<HTMLInputElement>(null);
+  const [chosen, setChosen] = useState<{ file: File; content: BackupContent }>();
+  const [said, setSaid] = useState<string[]>([]);
+  const [wrong, setWrong] = useState(false);
+  const [busy, setBusy] = useState(false);
+
+  const tell = (lines: string[], bad: boolean) => {
+    setSaid(lines);
+    setWrong(bad);
+  };
+  const look = async (file: File) => {
+    tell([], false);
+    try {
+      const content = await answered(client.POST("/api/backup/look", sent(file)));
+      setChosen({ file, content });
+    } catch (error) {
+      tell(reasons(error), true);
+    }
+  };
+  const restore = async (file: File) => {
+    setBusy(true);
+    try {
+      const done = await answered(client.POST("/api/backup/restore", sent(file)));
+      await queries.invalidateQueries();
+      tell(
+        [`Restored: ${done.content.jobs} jobs. What was there before is kept in ${done.kept_before}.`],
+        false,
+      );
+    } catch (error) {
+      tell(reasons(error), true);
+    }
+    setBusy(false);
+    setChosen(undefined);
+  };
+
+  return (
+    <section aria-label="All jobs as one file">
+      <h2 className="mb-2 font-semibold">All jobs as one file</h2>
+      <div className="flex flex-wrap gap-2">
+        <Button onClick={() => saveFrom("/api/backup", "vivid-lattice-backup.sqlite3")}>Back up</Button>
+        <Button onClick={() => input.current?.click()}>Restore …</Button>
+      </div>
+      <input
+        ref={input}
+        type="file"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="Backup file"
+        onChange={(event) => {
+          const [file] = event.target.files ?? [];
+          if (file) void look(file);
+          event.target.value = "";
+        }}
+      />
+      {said.length > 0 && (
+        <ul
+          role={wrong ? "alert" : "status"}
+          className={`mt-2 text-[13px] ${wrong ? "text-fail" : "text-soft"}`}
+        >
+          {said.map((line) => (
+            <li key={line} className="break-words">
+              {line}
+            </li>
+          ))}
+        </ul>
+      )}
+      {chosen && (
+        <Dialog
+          open
+          onOpenChange={() => setChosen(undefined)}
+          title="Put this backup in the place of everything?"
+          description="What is here now is kept as a backup of its own first; open tabs of other jobs should be closed."
+        >
+          <p className="mb-2">
+            It holds {chosen.content.jobs} jobs, {chosen.content.revisions} revisions and{" "}
+            {chosen.content.photos} photos; last saved {new Date(chosen.content.saved_at).toLocaleString()}.
+          </p>
+          <ul className="mb-4 list-disc pl-5 text-[13px] text-soft">
+            {chosen.content.titles.map((title) => (
+              <li key={title}>{title}</li>
+            ))}
+          </ul>
+          <div className="flex justify-end gap-2">
+            <Button onClick={() => setChosen(undefined)}>Leave everything as it is</Button>
+            <Button look="strong" disabled={busy} onClick={() => void restore(chosen.file)}>
+              Restore
+            </Button>
+          </div>
+        </Dialog>
+      )}
+    </section>
+  );
+}

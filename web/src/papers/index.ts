@@ -1,0 +1,2 @@
+export { Papers } from "./Papers";
+export { TakeIn } from "./takein/TakeIn";

@@ -1,0 +1,47 @@
+type Row = {
+  number: number;
+  name: string;
+  words: string;
+  problems: { field: string; message: string }[];
+  assumed?: string[];
+};
+
+/** Row by row what it becomes, what was assumed for it, or why it is left out; those left out first. */
+export function ReadRows({ rows }: { rows: Row[] }) {
+  const sorted = [
+    ...rows.filter((row) => row.problems.length),
+    ...rows.filter((row) => !row.problems.length),
+  ];
+  return (
+    <ol
+      aria-label="Row by row"
+      className="mt-3 max-h-[38vh] overflow-auto rounded-lg border border-line text-[13px]"
+    >
+      {sorted.map((row) => (
+        <li
+          key={row.number}
+          data-row-left-out={row.problems.length > 0}
+          className="grid grid-cols-[3.2rem_1fr] gap-2 border-t border-line px-2 py-1 first:border-t-0"
+        >
+          <span className="figure text-soft">row {row.number}</span>
+          <span>
+            <b className="font-medium">{row.name || "no name"}</b>{" "}
+            {row.problems.length === 0 ? (
+              <span>{row.words}</span>
+            ) : (
+              <span className="font-medium text-fail">left out</span>
+            )}
+            {row.problems.map((one) => (
+              <span key={`${one.field} ${one.message}`} className="block text-fail">
+                {one.field}: {one.message}
+              </span>
+            ))}
+            {row.problems.length === 0 && row.assumed && row.assumed.length > 0 && (
+              <span className="block text-[12px] text-soft">Assumed: {row.assumed.join("; ")}.</span>
+            )}
+          </span>
+        </li>
+      ))}
+    </ol>
+  );
+}
