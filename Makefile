@@ -42,6 +42,7 @@ bench: .stamps/dev $(DIST) ## the engine against pandapower, and key to paint in
 	$(BIN)/python bench/batch.py
 	$(BIN)/python bench/protection.py
 	$(BIN)/python bench/board.py
+	$(BIN)/python bench/papers.py
 	@tools/need.sh chromium
 	$(BIN)/python bench/key_to_paint.py
 

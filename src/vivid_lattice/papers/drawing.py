@@ -108,7 +108,9 @@ def shapes_of(view: BoardView, *, wires: bool = True) -> list[Shape]:
         found.append(_box("bars", bar.box))
         found += [Dot("bars", screw.x, screw.y, 1.6) for screw in bar.screws]
         found += [Words("text", screw.x, screw.y + 0.7, str(screw.number), 1.7) for screw in bar.screws]
-        found.append(Words("text", bar.box.x + bar.box.w / 2, bar.box.y - 1.6, bar.title, 3.0, room_mm=bar.box.w))
+        found.append(
+            Words("text", bar.box.x + bar.box.w + 4.5, bar.box.y + bar.box.h, bar.title, 2.6, turned=True, room_mm=24)
+        )
     return found
 
 
@@ -125,7 +127,9 @@ def _unit(view: BoardView, unit: UnitView) -> list[Shape]:
         found.append(Words("text", box.x + box.w / 2, box.y + box.h / 2, name, 4.0, room_mm=box.w - 4))
         found.append(Words("text", box.x + box.w / 2, box.y + box.h / 2 + 6, unit.mark, 3.4, room_mm=box.w - 4))
         return found
-    middle = box.y + box.h / 2
-    found.append(Words("text", box.x + box.w / 2 - 2.2, middle - 1, unit.mark, 2.9, room_mm=box.w - 5))
-    found.append(Words("text", box.x + box.w - 2.0, middle + 30, name, 3.4, turned=True, room_mm=60))
+    # Name and mark stand upright beside each other between the clamps.
+    foot = box.y + box.h - 16
+    room = box.h - 30
+    found.append(Words("text", box.x + box.w / 2 - 1.2, foot, unit.mark, 2.9, turned=True, room_mm=room))
+    found.append(Words("text", box.x + box.w / 2 + 4.4, foot, name, 3.6, turned=True, room_mm=room))
     return found

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from functools import cache, lru_cache
 from importlib.resources import as_file, files
+from typing import Any
+from weakref import WeakKeyDictionary
 
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
@@ -14,13 +16,29 @@ _FILES = {REGULAR: "DejaVuSansCondensed.ttf", BOLD: "DejaVuSansCondensed-Bold.tt
 _LACKING = "\u25af"
 
 
+class _Face(TTFont):
+    """Remembers how a text is written in a document: the words of sums come over and over again."""
+
+    def __init__(self, name: str, file: str):
+        super().__init__(name, file)
+        self._written: WeakKeyDictionary[Any, dict[str, Any]] = WeakKeyDictionary()
+
+    def splitString(self, text: str, doc: Any, encoding: str = "utf-8") -> Any:
+        """A text as the parts of the face that hold it."""
+        held = self._written.setdefault(doc, {})
+        found = held.get(text)
+        if found is None:
+            found = held[text] = super().splitString(text, doc, encoding)
+        return found
+
+
 @cache
 def register() -> frozenset[int]:
     """Make the face known to the PDF library, once; returns the code points it holds."""
     held: frozenset[int] = frozenset()
     for name, file in _FILES.items():
         with as_file(files("vivid_lattice.papers") / "fonts" / file) as path:
-            font = TTFont(name, str(path))
+            font = _Face(name, str(path))
         pdfmetrics.registerFont(font)
         held = frozenset(font.face.charToGlyph) if name == REGULAR else held
     pdfmetrics.registerFontFamily(REGULAR, normal=REGULAR, bold=BOLD, italic=REGULAR, boldItalic=BOLD)

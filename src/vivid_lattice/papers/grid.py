@@ -12,7 +12,8 @@ from reportlab.platypus import Flowable
 
 from vivid_lattice.core.findings import Verdict
 from vivid_lattice.papers import look
-from vivid_lattice.papers.fonts import BOLD, REGULAR, printable, width_pt, wrapped
+from vivid_lattice.papers.fonts import BOLD, REGULAR, printable, wrapped
+from vivid_lattice.papers.ink import Ink
 
 Align = Literal["left", "right", "middle"]
 _PAD = 2.6
@@ -129,29 +130,30 @@ class Grid(Flowable):
         """The head, then row by row."""
         canvas: Canvas = self.canv
         assert self._laid is not None
-        y = self.height
+        y, ink = self.height, Ink()
         if self._head_height:
-            self._draw_head(canvas, y)
+            self._draw_head(canvas, ink, y)
             y -= self._head_height
+        canvas.setLineWidth(0.4)
         for one in self._laid:
-            self._draw_row(canvas, one, y)
+            self._draw_row(canvas, ink, one, y)
             y -= one.height
+        ink.draw(canvas)
 
-    def _draw_head(self, canvas: Canvas, top: float) -> None:
+    def _draw_head(self, canvas: Canvas, ink: Ink, top: float) -> None:
         size = look.SMALL_PT - 0.4
-        canvas.setFillColor(look.SOFT)
         x = 0.0
         for column, wide, lines in zip(self._columns, self._widths, self._head, strict=True):
             y = top - self._head_height + 4.5 + (len(lines) - 1) * size * look.LEADING
             for line in lines:
-                _put(canvas, line, x, y, wide, column.align, BOLD, size)
+                _put(ink, line, x, y, wide, column.align, BOLD, size, look.SOFT)
                 y -= size * look.LEADING
             x += wide
         canvas.setStrokeColor(look.INK)
         canvas.setLineWidth(0.7)
         canvas.line(0, top - self._head_height + 1.5, self.width, top - self._head_height + 1.5)
 
-    def _draw_row(self, canvas: Canvas, one: _Laid, top: float) -> None:
+    def _draw_row(self, canvas: Canvas, ink: Ink, one: _Laid, top: float) -> None:
         row, x = one.row, 0.0
         if row.band:
             canvas.setFillColor(look.WASH)
@@ -164,22 +166,12 @@ class Grid(Flowable):
             if mark is not None:
                 draw_mark(canvas, mark, x + _PAD, y - 0.2)
                 left += _MARK + 2
-            canvas.setFillColor(colour)
+            align = "left" if row.band else self._columns[at].align
             for line in one.lines[at]:
-                _put(
-                    canvas,
-                    line,
-                    left,
-                    y,
-                    wide - (left - x),
-                    "left" if row.band else self._columns[at].align,
-                    font,
-                    size,
-                )
+                _put(ink, line, left, y, wide - (left - x), align, font, size, colour)
                 y -= size * look.LEADING
             x += wide
         canvas.setStrokeColor(look.LINE)
-        canvas.setLineWidth(0.4)
         canvas.line(0, top - one.height, self.width, top - one.height)
         if self._lined and not row.band:
             x = 0.0
@@ -188,14 +180,15 @@ class Grid(Flowable):
                 canvas.line(x, top - one.height, x, top)
 
 
-def _put(canvas: Canvas, line: str, x: float, y: float, wide: float, align: Align, font: str, size: float) -> None:
-    canvas.setFont(font, size)
+def _put(
+    ink: Ink, line: str, x: float, y: float, wide: float, align: Align, font: str, size: float, colour: Color
+) -> None:
     if align == "left":
-        canvas.drawString(x + _PAD, y, line)
+        ink.put(line, x + _PAD, y, font, size, colour)
     elif align == "right":
-        canvas.drawString(x + wide - _PAD - width_pt(line, font, size), y, line)
+        ink.put_right(line, x + wide - _PAD, y, font, size, colour)
     else:
-        canvas.drawString(x + (wide - width_pt(line, font, size)) / 2, y, line)
+        ink.put_middle(line, x + wide / 2, y, font, size, colour)
 
 
 _MARK = 11.0

@@ -254,11 +254,12 @@ def as_xlsx(made: Sequence[Table], title: str) -> bytes:
 
         def cell(value: Cell, font: Font | None = None, sheet: object = sheet) -> object:
             text = without_controls(value)[:32_000] if isinstance(value, str) else value
+            marked = isinstance(text, str) and harmless(text) != text
+            if not marked and font is None:
+                return text
             found = WriteOnlyCell(sheet, value=text)
-            if isinstance(text, str):
-                found.data_type = "s"
-                if harmless(text) != text:
-                    found.quotePrefix = True
+            if marked:
+                found.data_type, found.quotePrefix = "s", True
             if font is not None:
                 found.font = font
             return found

@@ -48,11 +48,14 @@ export function KindList({ kinds, boards, board, against, surveyed, busy, made, 
               key={kind.id}
               data-export={kind.id}
               className={cx(
-                "flex items-center gap-2 border-t border-line py-1",
+                "flex items-center gap-2 border-t border-line py-0.5",
                 made?.kind === kind.id && group.id === "sheets" && "bg-wash",
               )}
             >
-              <span className="min-w-0 flex-1 leading-tight">
+              <span
+                className="min-w-0 flex-1 truncate max-sm:whitespace-normal"
+                title={lack(kind) ?? kind.words}
+              >
                 <b className="text-[13px] font-medium">{kind.title}</b>{" "}
                 <span className="text-[12px] text-soft">{lack(kind) ?? kind.words}</span>
               </span>
@@ -80,10 +83,13 @@ export function KindList({ kinds, boards, board, against, surveyed, busy, made, 
                   )}
                   <Button
                     disabled={Boolean(busy) || lack(kind) !== undefined}
-                    aria-label={`Save ${kind.title}`}
+                    aria-label={`Save ${kind.suffix}: ${kind.title}`}
                     onClick={() => onSave(wantedOf(kind))}
                   >
-                    Save <span className="figure text-[11px] text-soft">{kind.suffix}</span>
+                    Save{" "}
+                    <span className="figure text-[11px] text-soft">
+                      {kind.suffix}
+                    </span>
                   </Button>
                 </>
               )}

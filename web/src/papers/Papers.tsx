@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { exportKindsQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
@@ -19,6 +19,12 @@ export function Papers() {
   const [board, setBoard] = useState("");
   const [chosen, setChosen] = useState<string>();
   const exporting = useExport();
+  const preview = useRef<HTMLDivElement>(null);
+  const madeId = exporting.made?.id;
+  // On a phone the pages stand below the list.
+  useEffect(() => {
+    if (madeId) preview.current?.scrollIntoView({ block: "nearest" });
+  }, [madeId]);
   const boards = document.boards ?? [];
   const other = chosen ?? others[0]?.value ?? "";
   const unsaved = keeping !== "kept" && keeping !== "keeping";
@@ -30,7 +36,6 @@ export function Papers() {
             The last change is not kept yet ({keepingWhy || keeping}); a paper would not show it.
           </p>
         )}
-        <WorkCard />
         <section aria-label="What leaves" className="rounded-xl border border-line bg-sheet p-4">
           <h2 className="font-semibold">What leaves</h2>
           <div className="mt-2 grid gap-3 sm:grid-cols-2">
@@ -65,9 +70,13 @@ export function Papers() {
             onSave={(wanted) => void exporting.save(wanted)}
           />
         </section>
+        <WorkCard />
         <TakeInCard />
       </div>
-      <div className="flex min-h-0 min-w-0 flex-1 flex-col border-l border-line bg-ground max-lg:border-l-0 max-lg:border-t">
+      <div
+        ref={preview}
+        className="flex min-h-0 min-w-0 flex-1 flex-col border-l border-line bg-ground max-lg:border-l-0 max-lg:border-t"
+      >
         <Running exporting={exporting} />
         <Preview made={exporting.made} />
       </div>

@@ -15,7 +15,7 @@ const LINES: { field: Exclude<keyof Paperwork, "work">; label: string }[] = [
   { field: "contractor", label: "Electrician" },
   { field: "contractor_phone", label: "Telephone" },
   { field: "distributor", label: "Distributor" },
-  { field: "distributor_phone", label: "Its fault line" },
+  { field: "distributor_phone", label: "Its emergency line" },
 ];
 
 /** What kind of work it is, who does it, and whom the client calls: what the papers say beside the design. */

@@ -17,6 +17,7 @@ from vivid_lattice.papers.dossier import Dossier, device_long, device_short
 from vivid_lattice.papers.drawing import shapes_of
 from vivid_lattice.papers.fonts import BOLD, REGULAR, wrapped
 from vivid_lattice.papers.grid import Cell, Column, Grid, Row, verdict_cell
+from vivid_lattice.papers.ink import Ink
 from vivid_lattice.papers.sheet import Heading, PageBreak, Paper, Spacer, facts, paper, soft, turned
 from vivid_lattice.papers.sheets.parts import (
     FINDING_COLUMNS,
@@ -137,7 +138,7 @@ def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
     yield Grid(FINDING_COLUMNS, [finding_row(dossier, one) for one in dossier.by_subject.get(board.id, ())])
     view = dossier.view(board.id)
     if view is not None:
-        art = BoardArt(shapes_of(view), view.width_mm, view.height_mm, 70)
+        art = BoardArt(shapes_of(view), view.width_mm, view.height_mm, 62)
         yield Spacer(1, 4)
         yield KeepTogether([art, soft("The board as it is laid out, cover off, to scale.")])
 
@@ -313,20 +314,18 @@ class Sum(Flowable):
     def draw(self) -> None:
         """The title with its answer, then the steps."""
         canvas: Canvas = self.canv
-        y = self.height
+        y, ink = self.height, Ink()
         if self._first:
             self._draw_head(canvas, y)
             y -= self._head
         edges = (0.0, *self._COLUMNS)
         for cells, height in self._laid:
             for at, lines in enumerate(cells):
-                canvas.setFillColor(look.SOFT if at in (1, 4) else look.INK)
-                canvas.setFont(BOLD if at == 3 else REGULAR, self._SIZE)
-                down = y - self._SIZE
-                for line in lines:
-                    canvas.drawString(edges[at], down, line)
-                    down -= self._SIZE * 1.22
+                colour, font = look.SOFT if at in (1, 4) else look.INK, BOLD if at == 3 else REGULAR
+                for number, line in enumerate(lines):
+                    ink.put(line, edges[at], y - self._SIZE * (1 + 1.22 * number), font, self._SIZE, colour)
             y -= height
+        ink.draw(canvas)
 
     def _draw_head(self, canvas: Canvas, top: float) -> None:
         finding = self._finding
