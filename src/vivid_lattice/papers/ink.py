@@ -1,4 +1,4 @@
-"""Lines of text drawn many at a time: face and colour are changed as seldom as can be, which is what takes the time on a page."""
+"""Lines of text drawn many at a time: to begin a text anew for each of them is what takes the time on a page."""
 
 from __future__ import annotations
 
@@ -8,19 +8,17 @@ from reportlab.pdfgen.canvas import Canvas
 from vivid_lattice.papers.fonts import width_pt
 from vivid_lattice.papers.look import INK
 
-_Look = tuple[int, str, float]
-
 
 class Ink:
-    """Gathers lines, then draws them all."""
+    """Gathers lines, then draws them all in the order in which they came: it is the order they are read out and copied in."""
 
     def __init__(self) -> None:
-        self._held: dict[_Look, tuple[Color, list[tuple[float, float, str]]]] = {}
+        self._held: list[tuple[float, float, str, str, float, Color]] = []
 
     def put(self, text: str, x: float, y: float, font: str, size_pt: float, colour: Color = INK) -> None:
         """A line whose left end is at a place."""
         if text:
-            self._held.setdefault((id(colour), font, size_pt), (colour, []))[1].append((x, y, text))
+            self._held.append((x, y, text, font, size_pt, colour))
 
     def put_right(self, text: str, x: float, y: float, font: str, size_pt: float, colour: Color = INK) -> None:
         """A line whose right end is at a place."""
@@ -32,12 +30,19 @@ class Ink:
 
     def draw(self, canvas: Canvas) -> None:
         """Everything gathered, on the page."""
-        for (_, font, size), (colour, lines) in self._held.items():
-            canvas.setFillColor(colour)
-            text = canvas.beginText()
-            text.setFont(font, size)
-            for x, y, words in lines:
-                text.setTextOrigin(x, y)
-                text.textOut(words)
-            canvas.drawText(text)
+        if not self._held:
+            return
+        text = canvas.beginText()
+        face: tuple[str, float] | None = None
+        paint: Color | None = None
+        for x, y, words, font, size, colour in self._held:
+            if (font, size) != face:
+                text.setFont(font, size)
+                face = font, size
+            if colour is not paint:
+                text.setFillColor(colour)
+                paint = colour
+            text.setTextOrigin(x, y)
+            text.textOut(words)
+        canvas.drawText(text)
         self._held.clear()

@@ -218,7 +218,7 @@ def paper(dossier: Dossier, title: str, story: Sequence[Flowable], *, wide: bool
     def canvas(*args: Any, **kwargs: Any) -> _Numbered:
         return _Numbered(*args, dossier=dossier, title=title, pages=pages, **kwargs)
 
-    document.build(list(_with_room(story)), canvasmaker=canvas)
+    document.build(list(_with_room(story)) or [Text("The job has no board yet.")], canvasmaker=canvas)
     return Paper(out.getvalue(), pages.count)
 
 

@@ -243,6 +243,8 @@ def annex(dossier: Dossier) -> Iterator[Flowable]:
         after=4,
     )
     held = [one for one in dossier.found.findings if one.working]
+    for finding in held:
+        sources.note(finding)
     subject = None
     for number, finding in enumerate(held):
         if number % 25 == 0:

@@ -95,6 +95,12 @@ class Sources:
         """The number of a source."""
         return self._numbers.setdefault(source, len(self._numbers) + 1)
 
+    def note(self, finding: Finding) -> None:
+        """Numbers for everything a finding rests on, before any of it is laid out."""
+        for source in (finding.rule, *(step.source for step in finding.working)):
+            if source is not None:
+                self.number(source)
+
     def listed(self) -> Grid:
         """All of them."""
         rows = [

@@ -1,0 +1,1 @@
+"""Papers: what they print is what the core has found."""
