@@ -36,7 +36,7 @@ def upgraded(data: Mapping[str, Any]) -> dict[str, Any]:
 def _prices_apart(data: dict[str, Any]) -> dict[str, Any]:
     """From 1 to 2. What does not have the form expected is left where it is, so that the reader names it by its path."""
     settings = data.get("settings")
-    if not isinstance(settings, dict) or "prices" not in settings:
+    if not isinstance(settings, dict) or "prices" not in settings or "prices" in data:
         return data
     rest = {key: value for key, value in settings.items() if key != "prices"}
     return {**data, "settings": rest, "prices": settings["prices"]}

@@ -311,6 +311,8 @@ class _Row:
             if not self.text("size_mm2"):
                 self._wrong("size_mm2", "a cable is named, but not its size; or write 'auto' and it is chosen")
             return "auto"
+        if size not in kinds[found].sizes_mm2:
+            self._wrong("size_mm2", f"{kinds[found].title} is not made in {size:g} mm²")
         cpc = kinds[found].cpc_choices[0]
         return {"type": found, "area_mm2": size, "cpc": cpc}
 
@@ -332,7 +334,9 @@ class _Row:
         text, kinds = self.text("device"), self.rules.devices.kinds
         if text.lower() == "auto" or (not text and not self.text("rating_a")):
             return "auto"
-        written = re.search(r"(?<![a-z])([bcd])?\s?(\d{1,3}(?:\.\d)?)\s*a?(?![\d]*\s*(?:ma|ka))(?![a-z])", text.lower())
+        written = re.search(
+            r"(?<![a-z\d.])([bcd])?\s?(\d{1,3}(?:\.\d)?)\s*a?(?![\d]*\s*(?:ma|ka))(?![a-z])", text.lower()
+        )
         kind = kind_in(text.lower(), kinds)
         rating = self._number("rating_a", 400) or (float(written.group(2)) if written and written.group(2) else None)
         curve = (
@@ -362,6 +366,9 @@ class _Row:
         return self._made(kind, rating, curve, idn)
 
     def _made(self, kind: DeviceKind, rating: float, curve: str, idn: float | None) -> dict[str, Any]:
+        if rating not in kind.ratings_a:
+            held = ", ".join(f"{one:g}" for one in kind.ratings_a)
+            self._wrong("rating_a", f"the {kind.short} comes in {held} A, not in {rating:g} A")
         made: dict[str, Any] = {"kind": kind.id, "rating_a": rating, "breaking_ka": self._number("breaking_ka", 100)}
         if made["breaking_ka"] is None:
             made["breaking_ka"] = _figure_before(self.text("device"), "ka")

@@ -74,7 +74,9 @@ def strips_of(dossier: Dossier, board: Board) -> list[list[Label]]:
     texts = {line.circuit: (str(line.way), line.text) for line in dossier.chart(board.id)}
     model = dossier.network.boards[board.id]
     places = known(lambda: model.places)
-    step = SPACE_MM if places is not None and places.enclosure.form == "stab" else MODULE_MM
+    # Without an enclosure: a split phase comes in panels of spaces, everything else on rails.
+    stab = dossier.job.supply.phases == 2 if places is None else places.enclosure.form == "stab"
+    step = SPACE_MM if stab else MODULE_MM
 
     def label(unit: Unit) -> Label:
         circuit = unit.circuit.id if unit.circuit is not None and unit.kind == "way" else ""

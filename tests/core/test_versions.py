@@ -1,0 +1,72 @@
+"""Documents of older versions, read as if the newest program had written them."""
+
+from __future__ import annotations
+
+import json
+import unittest
+from pathlib import Path
+from typing import Any
+
+from vivid_lattice.core.assess import assess
+from vivid_lattice.core.document import read_data, read_document, to_text
+from vivid_lattice.core.errors import BadDocument
+from vivid_lattice.core.job import Job
+from vivid_lattice.core.versions import FORMAT, VERSION, upgraded, version_of
+from vivid_lattice.demo import demo_job
+
+#: The lead demo as the first version of the format wrote it.
+OLD = Path(__file__).parent.parent / "data" / "document_v1.json"
+
+
+def old(**changed: Any) -> dict[str, Any]:
+    return dict(json.loads(OLD.read_text("utf-8")), **changed)
+
+
+class Upgrading(unittest.TestCase):
+    """From 1 to 2."""
+
+    def test_an_old_document_answers_as_the_new_one_does(self) -> None:
+        job = read_document(OLD.read_bytes())
+        now = demo_job("millrace").model_copy(update={"paperwork": job.paperwork})
+        self.assertEqual(job.format, FORMAT)
+        self.assertEqual(job, now)
+        self.assertEqual(assess(job).findings, assess(now).findings)
+
+    def test_the_price_list_moves_and_nothing_is_lost(self) -> None:
+        data = old()
+        prices = {"copper_per_kg": 9.5, "cable_per_m": 0.25, "devices": [{"kind": "rcbo", "each": 31.0}]}
+        data["settings"] = {"design_for": "price", "prices": prices}
+        job = read_data(data)
+        self.assertEqual((job.settings.design_for, job.prices.copper_per_kg), ("price", 9.5))
+        self.assertEqual([(one.kind, one.rating_a, one.each) for one in job.prices.devices], [("rcbo", None, 31.0)])
+
+    def test_it_is_written_in_the_new_form_and_read_again_identical(self) -> None:
+        job = read_document(OLD.read_bytes())
+        self.assertEqual(json.loads(to_text(job))["format"], f"vivid-lattice/{VERSION}")
+        self.assertEqual(read_document(to_text(job)), job)
+
+    def test_a_damaged_old_document_is_named_by_its_path(self) -> None:
+        for changed, path in (
+            ({"settings": {"prices": {"copper_per_kg": "dear"}}}, "prices.copper_per_kg"),
+            ({"settings": 7}, "settings"),
+            ({"prices": {"cables": [{"type": "x"}]}}, "settings.prices"),
+        ):
+            with self.assertRaises(BadDocument) as caught:
+                read_data(old(**changed))
+            self.assertTrue(any(one.path.startswith(path) for one in caught.exception.problems), path)
+
+    def test_a_newer_version_is_refused_with_what_to_do(self) -> None:
+        with self.assertRaisesRegex(BadDocument, "versions 1 to 2; a newer program wrote it"):
+            read_data(old(format="vivid-lattice/3"))
+        for given in ("vivid-lattice/0", "vivid-lattice/x", "vivid-lattice", 7, "other/1"):
+            self.assertRaises(BadDocument, read_data, old(format=given))
+
+    def test_data_from_another_program_is_left_alone(self) -> None:
+        self.assertEqual(
+            upgraded({"format": "other/1", "settings": {"prices": 1}}), {"format": "other/1", "settings": {"prices": 1}}
+        )
+        self.assertEqual(version_of(Job.model_json_schema()["properties"]["format"]["const"]), VERSION)
+
+
+if __name__ == "__main__":
+    unittest.main()
