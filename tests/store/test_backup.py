@@ -1,0 +1,140 @@
+"""Backup and restore of everything while it is in use, and what is not restored."""
+
+from __future__ import annotations
+
+import sqlite3
+import tempfile
+import threading
+import unittest
+from contextlib import closing
+from pathlib import Path
+
+from tests.builders import circuit, job, laid
+from vivid_lattice.store.backup import look_into, restore, write_backup
+from vivid_lattice.store.database import connect, packaged_migrations, prepare
+from vivid_lattice.store.errors import DatabaseDamaged, NewerDatabase, NotABackup
+from vivid_lattice.store.jobs import append_revision, create_job, get_revision, list_jobs
+
+
+class BackupCase(unittest.TestCase):
+    """A database with two jobs."""
+
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+        self.database = self.folder / "jobs.sqlite3"
+        prepare(self.database)
+        with closing(connect(self.database)) as conn:
+            self.job_id = create_job(conn, job(), "begun", "x").job_id
+            append_revision(conn, self.job_id, 1, job(circuit(run=(laid(9.0),))), "x")
+            create_job(conn, job(), "begun", "x")
+
+    def changed(self, sql: str) -> Path:
+        """A backup that something was done to."""
+        target = write_backup(self.database, self.folder / "changed.sqlite3")
+        with closing(sqlite3.connect(target)) as conn:
+            conn.executescript(sql)
+        return target
+
+
+class Backups(BackupCase):
+    """There and back."""
+
+    def test_what_was_there_is_there_again_and_what_came_since_is_kept_beside(self) -> None:
+        target = write_backup(self.database, self.folder / "backup.sqlite3")
+        content = look_into(target)
+        self.assertEqual((content.jobs, content.revisions, content.titles), (2, 3, ("Test", "Test")))
+        with closing(connect(self.database)) as conn:
+            create_job(conn, job(), "since", "x")
+            done = restore(self.database, target)
+            # Through the connection that was open all the while.
+            self.assertEqual(len(list_jobs(conn)), 2)
+            self.assertEqual(get_revision(conn, self.job_id).number, 2)
+            append_revision(conn, self.job_id, 2, job(circuit(run=(laid(7.0),))), "x")
+        self.assertEqual(done.content.jobs, 2)
+        self.assertEqual(look_into(Path(done.kept_before)).jobs, 3)
+
+    def test_a_backup_is_consistent_while_others_write(self) -> None:
+        stop = threading.Event()
+
+        def write() -> None:
+            with closing(connect(self.database)) as conn:
+                while not stop.is_set():
+                    create_job(conn, job(), "begun", "x")
+
+        writer = threading.Thread(target=write)
+        writer.start()
+        try:
+            for number in range(5):
+                content = look_into(write_backup(self.database, self.folder / f"b{number}.sqlite3"))
+                self.assertEqual(content.revisions, content.jobs + 1)
+        finally:
+            stop.set()
+            writer.join()
+
+    def test_an_older_backup_is_brought_up_to_date_in_a_copy(self) -> None:
+        old = self.folder / "old.sqlite3"
+        prepare(old, packaged_migrations()[:1])
+        with closing(connect(old)) as conn:
+            create_job(conn, job(), "long ago", "x")
+        before = old.read_bytes()
+        self.assertEqual(restore(self.database, old).content.jobs, 1)
+        self.assertEqual(old.read_bytes(), before)
+        with closing(connect(self.database)) as conn:
+            self.assertEqual(conn.execute("select count(*) from photo").fetchone()[0], 0)
+
+
+class Refused(BackupCase):
+    """What is not restored, and leaves everything as it was."""
+
+    def refused(self, file: Path, error: type[Exception], said: str) -> None:
+        before = look_into(write_backup(self.database, self.folder / "before.sqlite3"))
+        for act in (look_into, lambda one: restore(self.database, one)):
+            with self.assertRaisesRegex(error, said):
+                act(file)  # type: ignore[operator]
+        self.assertEqual(look_into(write_backup(self.database, self.folder / "after.sqlite3")), before)
+
+    def test_a_file_that_is_no_database(self) -> None:
+        for number, raw in enumerate((b"", b"hello", b"PK\x03\x04", b"SQLite format 3")):
+            file = self.folder / f"f{number}"
+            file.write_bytes(raw)
+            self.refused(file, NotABackup, "no database")
+
+    def test_a_database_of_another_program(self) -> None:
+        file = self.folder / "other.sqlite3"
+        with closing(sqlite3.connect(file)) as conn:
+            conn.execute("create table job (x)")
+        self.refused(file, NotABackup, "another program")
+
+    def test_a_damaged_one(self) -> None:
+        file = write_backup(self.database, self.folder / "d.sqlite3")
+        raw = bytearray(file.read_bytes())
+        raw[4096:8192] = b"\xaa" * 4096
+        file.write_bytes(raw)
+        self.refused(file, DatabaseDamaged, "damaged")
+
+    def test_one_that_was_cut_off(self) -> None:
+        file = write_backup(self.database, self.folder / "c.sqlite3")
+        file.write_bytes(file.read_bytes()[:9000])
+        self.refused(file, DatabaseDamaged, "damaged")
+
+    def test_a_newer_one(self) -> None:
+        self.refused(self.changed("pragma user_version = 99;"), NewerDatabase, "schema 99")
+
+    def test_one_with_a_trigger_a_view_or_a_table_of_its_own(self) -> None:
+        for sql in (
+            "create trigger t after insert on revision begin delete from trip; end;",
+            "create view v as select * from job;",
+            "create table t (x);",
+            "drop trigger revision_is_never_changed;",
+        ):
+            self.refused(self.changed(sql), NotABackup, "not those of this program")
+
+    def test_one_whose_lines_belong_to_nothing(self) -> None:
+        sql = "pragma foreign_keys = off; insert into trip (job_id, at, device, ran, note, added_at) values ('x', '', '', '[]', '', '');"
+        self.refused(self.changed(sql), DatabaseDamaged, "belongs to nothing")
+
+
+if __name__ == "__main__":
+    unittest.main()
