@@ -16,6 +16,8 @@ from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.outcome import tell
 from vivid_lattice.core.faults.suspects import suspects
 from vivid_lattice.core.findings import Subject
+from vivid_lattice.core.importing.circuits import read_circuits
+from vivid_lattice.core.importing.prices import read_prices
 from vivid_lattice.core.job import EXAMPLE, Job
 from vivid_lattice.core.lengths import longest_runs
 from vivid_lattice.core.protection.matrix import matrix
@@ -56,6 +58,8 @@ def answers() -> dict[tuple[str, str], Any]:
         (f"{one}/photos", "post"): _plain(photo),
         (f"{one}/trips", "get"): [_plain(trip)],
         (f"{one}/trips", "post"): _plain(trip),
+        (f"{one}/tables/circuits", "post"): _plain(read_circuits(job, [("Chancel lamps", "12")], {"name": 0, "length_m": 1})),
+        (f"{one}/tables/prices", "post"): _plain(read_prices(job, [("rcbo", "31.50")], {"what": 0, "price": 1})),
         ("/api/assess", "post"): _plain(assess(job, explain={("capacity", "c1")})),
         ("/api/remedies", "post"): [_plain(found) for found in remedies(_tight(job), "voltage-drop", Subject("circuit", "c1"))[:1]],
         ("/api/lengths", "post"): [_plain(found) for found in longest_runs(job, "c1")],
