@@ -200,6 +200,17 @@ class Backup(ExportCase):
         self.addCleanup(kept.close)
         self.assertEqual(len(list_jobs(kept)), 2)
 
+    def test_a_save_from_before_a_restore_is_a_conflict_with_what_differs(self) -> None:
+        content = self.client.get("/api/backup").content
+        document = self.client.get(self.job).json()["job"]
+        for base, length in ((2, 17.0), (3, 18.0)):
+            document["circuits"][2]["run"][0]["length_m"] = length
+            self.client.put(self.job, json={"base": base, "document": document})
+        self.client.post("/api/backup/restore", content=content)
+        for base in (3, 4):
+            answer = self.client.put(self.job, json={"base": base, "document": document})
+            self.assertEqual((answer.status_code, answer.json()["yours"]), (409, ["Induction hob: 15.5 → 18 m"]))
+
     def test_a_wrong_one_changes_nothing(self) -> None:
         for path in ("look", "restore"):
             self.refused(self.client.post(f"/api/backup/{path}", content=b"hello"), 422, "not-a-backup")

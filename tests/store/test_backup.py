@@ -12,7 +12,7 @@ from pathlib import Path
 from tests.builders import circuit, job, laid
 from vivid_lattice.store.backup import look_into, restore, write_backup
 from vivid_lattice.store.database import connect, packaged_migrations, prepare
-from vivid_lattice.store.errors import DatabaseDamaged, NewerDatabase, NotABackup
+from vivid_lattice.store.errors import DatabaseDamaged, NewerDatabase, NotABackup, StaleRevision
 from vivid_lattice.store.jobs import append_revision, create_job, get_revision, list_jobs
 
 
@@ -50,10 +50,22 @@ class Backups(BackupCase):
             done = restore(self.database, target)
             # Through the connection that was open all the while.
             self.assertEqual(len(list_jobs(conn)), 2)
-            self.assertEqual(get_revision(conn, self.job_id).number, 2)
-            append_revision(conn, self.job_id, 2, job(circuit(run=(laid(7.0),))), "x")
+            self.assertEqual(get_revision(conn, self.job_id).job, job(circuit(run=(laid(9.0),))))
+            append_revision(conn, self.job_id, 3, job(circuit(run=(laid(7.0),))), "x")
         self.assertEqual(done.content.jobs, 2)
         self.assertEqual(look_into(Path(done.kept_before)).jobs, 3)
+
+    def test_a_page_that_was_open_all_the_while_cannot_write_over_what_was_restored(self) -> None:
+        target = write_backup(self.database, self.folder / "backup.sqlite3")
+        with closing(connect(self.database)) as conn:
+            for number, length in ((2, 5.0), (3, 4.0)):
+                append_revision(conn, self.job_id, number, job(circuit(run=(laid(length),))), "x")
+            restore(self.database, target)
+            head = get_revision(conn, self.job_id)
+            self.assertEqual((head.number, head.words), (5, "restored from a backup"))
+            for base in (1, 2, 3, 4):
+                self.assertRaises(StaleRevision, append_revision, conn, self.job_id, base, job(), "stale tab")
+            self.assertEqual(get_revision(conn, self.job_id).job, job(circuit(run=(laid(9.0),))))
 
     def test_a_backup_is_consistent_while_others_write(self) -> None:
         stop = threading.Event()

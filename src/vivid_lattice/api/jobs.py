@@ -19,7 +19,7 @@ from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.versions import FORMAT
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.store import jobs as store
-from vivid_lattice.store.errors import StaleRevision
+from vivid_lattice.store.errors import NoSuchRevision, StaleRevision
 from vivid_lattice.store.whole import create_from
 from vivid_lattice.takein.bundle import MOST_DOCUMENT_BYTES, read_bundle
 from vivid_lattice.takein.refusal import Refused
@@ -115,7 +115,11 @@ def save_job(job_id: JobId, save: Save, conn: Connection) -> store.Revision:
     try:
         return store.append_revision(conn, job_id, save.base, job, AUTHOR)
     except StaleRevision as stale:
-        before, now = (store.get_revision(conn, job_id, number).job for number in (save.base, stale.head))
+        now = store.get_revision(conn, job_id, stale.head).job
+        try:
+            before = store.get_revision(conn, job_id, save.base).job
+        except NoSuchRevision:  # a backup from before it was put in the place of everything
+            before = now
         raise Conflict(save.base, stale.head, differences(before, now), differences(before, job)) from stale
 
 

@@ -13,6 +13,7 @@ from pathlib import Path
 
 from vivid_lattice.store.database import back_up, connect, packaged_migrations, prepare, schema_version
 from vivid_lattice.store.errors import DatabaseDamaged, NotABackup
+from vivid_lattice.store.jobs import get_revision, insert_revision
 
 _MAGIC = b"SQLite format 3\0"
 
@@ -60,10 +61,30 @@ def restore(database: Path, file: Path) -> Restored:
     with _usable_copy(file) as copy:
         stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S%f")
         before = write_backup(database, _folder(database) / f"{database.stem}-before-restore-{stamp}.sqlite3")
-        with closing(sqlite3.connect(copy)) as source, closing(connect(database)) as live:
-            source.backup(live)
         with closing(connect(database)) as live:
-            return Restored(_content(live), str(before))
+            reached = _reached(live)
+        with closing(connect(copy)) as source:
+            _moved_on(source, reached)
+            content = _content(source)
+            with closing(connect(database)) as live:
+                source.backup(live)
+        return Restored(content, str(before))
+
+
+def _reached(conn: sqlite3.Connection) -> dict[str, int]:
+    """The last number of each job's revisions."""
+    return dict(conn.execute("select job_id, max(number) from revision group by job_id").fetchall())
+
+
+def _moved_on(conn: sqlite3.Connection, reached: dict[str, int]) -> None:
+    """A revision past all numbers that were reached, of every job that was there before: a page that has such a job open
+    still, and saves from a number that now means something else, is told of the conflict instead of writing over it."""
+    for job_id, last in _reached(conn).items():
+        if job_id in reached:
+            head = get_revision(conn, job_id)
+            insert_revision(
+                conn, job_id, max(last, reached[job_id]) + 1, head, "restored from a backup", "this machine"
+            )
 
 
 def _folder(database: Path) -> Path:

@@ -76,6 +76,13 @@ def insert_job(conn: sqlite3.Connection, job: Job, words: str, author: str) -> s
     return job_id
 
 
+def insert_revision(conn: sqlite3.Connection, job_id: str, number: int, of: Revision, words: str, author: str) -> None:
+    """A revision of a number of its own on top of one, with the same document, as the open one."""
+    with transaction(conn):
+        _insert_revision(conn, job_id, number, of.number, of.job, words, author)
+        conn.execute("update job set head = ? where id = ?", (number, job_id))
+
+
 def append_revision(conn: sqlite3.Connection, job_id: str, base: int, job: Job, author: str) -> Revision:
     """Keep a changed document on top of the revision it was made from.
 
