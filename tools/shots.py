@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import sys
 import time
 from pathlib import Path
@@ -9,12 +10,17 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
+from PIL import Image
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
 from tests.browser.harness import resize
 from tests.browser.page import CABLE, NAME, PageCase
+from vivid_lattice.demo import demo_job
+from vivid_lattice.papers.catalogue import export
+from vivid_lattice.papers.dossier import Dossier
+from vivid_lattice.papers.pages import page_picture
 
 TARGET = ROOT / "docs" / "screenshots"
 #: Long enough for the remedies and the saving to have settled.
@@ -61,6 +67,7 @@ class Shots(PageCase):
         self.browser.get(address.replace("lattice", "variants"))
         self.css("main select option[value=r1]").click()
         self.take("variants")
+        self._papers(address)
         self._building()
         self._protection()
         self._schools()
@@ -68,6 +75,15 @@ class Shots(PageCase):
         self.browser.get(address)
         self.css("[data-testid=pocket]")
         self.take("phone")
+
+    def _papers(self, address: str) -> None:
+        """What leaves: the view with a sheet to look at, and the main sheets side by side."""
+        self.browser.get(address.replace("lattice", "papers"))
+        self.css('[aria-label="Look at Hand-over sheet"]').click()
+        self.css("img[data-ready=true]")
+        self.take("papers")
+        montage(TARGET / "sheets.png")
+        print("docs/screenshots/sheets.png")
 
     def _part(self, title: str) -> None:
         xpath = f"//nav[@aria-label='Parts of protection']//button[normalize-space()='{title}']"
@@ -82,9 +98,6 @@ class Shots(PageCase):
         self.browser.get(address.replace("lattice", "protection"))
         self.css("[data-testid=pair] [aria-label=Working]")
         self.take("discrimination")
-        self._part("Surge")
-        self.css("[aria-label=Finding] ol")
-        self.take("surge")
         self.browser.get(address.replace("lattice", "faults"))
         self.css("[data-testid=story]")
         circuit = self.all("form[aria-label='The event'] select")[1]
@@ -99,9 +112,6 @@ class Shots(PageCase):
 
     def _schools(self) -> None:
         """What the other schools change: lines, gauges, the supply, and all of them side by side."""
-        self.open_job("Organ builder")
-        self.cell(1, "voltage-drop")
-        self.take("three-lines")
         self.browser.get(self.open_job("Lighthouse").replace("lattice", "board"))
         self.css("[data-unit]")
         self.take("panel")
@@ -128,6 +138,26 @@ class Shots(PageCase):
         self.browser.get(f"{address}?part=live")
         self.css("[data-unit=main]").click()
         self.take("live")
+
+
+#: Sheets of the lead demo and which of their pages, in the order in which they stand in the picture.
+_SHEETS = (("report", 1), ("chart", 1), ("hand-over", 1), ("report", 4), ("tests", 3), ("labels", 1))
+_WIDE, _GAP = 520, 12
+#: Heights of the two rows: sheets that stand upright, and those that lie.
+_HIGH = (736, 368)
+
+
+def montage(target: Path) -> None:
+    """The main sheets in one picture, three in a row."""
+    dossier = Dossier(demo_job("millrace"), "2026-01-31T09:00:00", 7, "2026-01-31T08:55:00")
+    picture = Image.new("RGB", (3 * _WIDE + 4 * _GAP, sum(_HIGH) + 3 * _GAP), "#c9d2de")
+    for number, (kind, page) in enumerate(_SHEETS):
+        with Image.open(io.BytesIO(page_picture(export(dossier, kind).content, page, 130))) as opened:
+            row = number // 3
+            opened.thumbnail((_WIDE, _HIGH[row]))
+            x = _GAP + number % 3 * (_WIDE + _GAP) + (_WIDE - opened.width) // 2
+            picture.paste(opened, (x, _GAP + row * (_HIGH[0] + _GAP)))
+    picture.save(target, optimize=True)
 
 
 def main() -> int:

@@ -178,6 +178,7 @@ function Begin() {
           </ul>
         )}
       </section>
+      <Backup />
       <section>
         <h2 className="mb-2 font-semibold">Open a demo</h2>
         <ul className="flex flex-col gap-2">
@@ -197,7 +198,6 @@ function Begin() {
           ))}
         </ul>
       </section>
-      <Backup />
     </aside>
   );
 }

@@ -135,12 +135,11 @@ def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
         ]
     )
     yield Spacer(1, 4)
-    yield Grid(FINDING_COLUMNS, [finding_row(dossier, one) for one in dossier.by_subject.get(board.id, ())])
     view = dossier.view(board.id)
     if view is not None:
         art = BoardArt(shapes_of(view), view.width_mm, view.height_mm, 62)
-        yield Spacer(1, 4)
         yield KeepTogether([art, soft("The board as it is laid out, cover off, to scale.")])
+    yield Grid(FINDING_COLUMNS, [finding_row(dossier, one) for one in dossier.by_subject.get(board.id, ())])
 
 
 def _up(value: float | None) -> str:
