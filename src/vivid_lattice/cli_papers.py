@@ -13,9 +13,9 @@ from typing import TYPE_CHECKING, Any
 
 from vivid_lattice.core.document import read_document, to_text
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
-from vivid_lattice.core.importing.circuits import ReadCircuits, read_circuits
+from vivid_lattice.core.importing.circuits import read_circuits
 from vivid_lattice.core.importing.columns import FIELDS, PRICE_FIELDS, matched
-from vivid_lattice.core.importing.prices import ReadPrices, read_prices
+from vivid_lattice.core.importing.prices import read_prices
 from vivid_lattice.core.job import Job
 from vivid_lattice.papers.bundle import Bundle
 from vivid_lattice.papers.harmless import write_whole
@@ -144,11 +144,8 @@ def _import(args: argparse.Namespace) -> int:
 def _import_table(args: argparse.Namespace) -> int:
     job, table = read_document(args.job.read_bytes()), read_table(args.file.read_bytes())
     mapping = _mapping(args, table)
-    read: ReadCircuits | ReadPrices
-    if args.of == "circuits":
-        read = read_circuits(job, table.rows, mapping, table.first_row)
-    else:
-        read = read_prices(job, table.rows, mapping, table.first_row)
+    read_all = read_circuits if args.of == "circuits" else read_prices
+    read = read_all(job, table.rows, mapping, table.first_row)
     for row in read.rows:
         print(f"row {row.number}: {row.name}: {row.words or 'left out'}")
         for problem in row.problems:

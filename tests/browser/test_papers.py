@@ -125,9 +125,9 @@ class Leaving(PapersCase):
 
     def test_the_kind_of_work_is_said_and_stands_on_the_sheet(self) -> None:
         self.papers()
-        Select(
-            self.browser.find_element(By.XPATH, "//label[.='Kind of work']/following::select[1]")
-        ).select_by_visible_text("addition or alteration")
+        Select(self.browser.find_element(By.XPATH, "//label[.='Kind of work']/following::select[1]")).select_by_value(
+            "alteration"
+        )
         self.wait_kept(2)
         text = " ".join(pages(self.saved("Save pdf: Hand-over sheet").read_bytes()))
         self.assertIn("Minor Electrical Installation Works Certificate", text)

@@ -12,9 +12,10 @@ from tests.builders import circuit, job, rcbo, supply
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.document import checked, read_data
-from vivid_lattice.core.importing.circuits import ReadRow, read_circuits
+from vivid_lattice.core.importing.circuits import read_circuits
 from vivid_lattice.core.importing.columns import FIELDS, PRICE_FIELDS, matched, number_in
 from vivid_lattice.core.importing.prices import read_prices
+from vivid_lattice.core.importing.rows import MOST_ROWS, ReadRow
 from vivid_lattice.core.job import Cable, Device, Job
 from vivid_lattice.core.places import Room
 from vivid_lattice.core.versions import FORMAT
@@ -218,6 +219,15 @@ class PriceLists(unittest.TestCase):
             words = "; ".join(f"{problem.field}: {problem.message}" for problem in one.problems)
             with self.subTest(said):
                 self.assertIn(said, words)
+
+    def test_a_list_that_is_full_says_so_and_replaces_still(self) -> None:
+        full = [("rcbo", f"{number / 10 + 1:g}", "", "3") for number in range(MOST_ROWS)]
+        held = read_prices(job(), full, self.MAPPING)
+        self.assertEqual(held.added, MOST_ROWS)
+        more = read_prices(held.job, [("mcb", "6", "", "2"), ("rcbo", "1", "", "9")], self.MAPPING)
+        self.assertIn("as many as it takes", more.rows[0].problems[0].message)
+        self.assertEqual((more.added, len(more.job.prices.devices)), (1, MOST_ROWS))
+        self.assertEqual(checked(more.job), more.job)
 
     def test_a_price_that_came_in_turns_a_choice(self) -> None:
         # Two kinds of cable pass; the dearer one by the list is not taken.

@@ -15,10 +15,12 @@ from vivid_lattice.core.checks.overload import assumed_start
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import RESISTIVE_LOADS, LoadKind
+from vivid_lattice.core.known import known as known_or_none
 from vivid_lattice.core.loads import supply_title
+from vivid_lattice.core.paperwork import WORKS, Work
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.core.rules.differences import Differences, differences
-from vivid_lattice.core.rules.protocol import CableKind, CableSize, DeviceKind, Grouping, Method
+from vivid_lattice.core.rules.protocol import CableKind, CableSize, DeviceKind, Grouping, Method, RuleSet
 
 router = APIRouter(prefix="/api/rules", tags=["rules"])
 
@@ -87,6 +89,13 @@ class ColoursView(BaseModel):
     source: Source
 
 
+class WorkLine(Named):
+    """A kind of work, and the paper that goes with it; empty where the rules hold nothing of it."""
+
+    certificate: str
+    source: Source | None
+
+
 class RuleSetView(RuleSetLine):
     """What a rule set offers to choose from, and its words."""
 
@@ -115,6 +124,7 @@ class RuleSetView(RuleSetLine):
     checks: list[CheckLine]
     supply_checks: list[SupplyCheckLine]
     board_checks: list[BoardCheckLine]
+    works: list[WorkLine]
     tables: list[str]
     cautions: list[str]
 
@@ -184,9 +194,15 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         ],
         supply_checks=[SupplyCheckLine(id=c.id, title=c.title, question=c.question) for c in SUPPLY_CHECKS],
         board_checks=[BoardCheckLine(id=c.id, title=c.title, question=c.question, of=c.of) for c in BOARD_CHECKS],
+        works=[_work(rules, work, title) for work, title in WORKS.items()],
         tables=sorted([*rules.data.tables, *rules.data.rules]),
         cautions=list(cautions_of(rules)),
     )
+
+
+def _work(rules: RuleSet, work: Work, title: str) -> WorkLine:
+    said = known_or_none(lambda: rules.papers.certificate(work))
+    return WorkLine(id=work, title=title, certificate=said.text if said else "", source=said.source if said else None)
 
 
 def _named(held: Mapping[str, str]) -> list[Named]:

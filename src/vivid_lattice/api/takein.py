@@ -13,9 +13,10 @@ from vivid_lattice.api.dependencies import Connection
 from vivid_lattice.api.exports import FileResponse
 from vivid_lattice.api.jobs import JobId, raw_body
 from vivid_lattice.api.problems import NOT_FOUND
-from vivid_lattice.core.importing.circuits import MOST_ROWS, ReadCircuits, read_circuits
+from vivid_lattice.core.importing.circuits import read_circuits
 from vivid_lattice.core.importing.columns import FIELDS, PRICE_FIELDS, matched
-from vivid_lattice.core.importing.prices import ReadPrices, read_prices
+from vivid_lattice.core.importing.prices import read_prices
+from vivid_lattice.core.importing.rows import MOST_ROWS, ReadRows
 from vivid_lattice.store import backup
 from vivid_lattice.store.jobs import get_revision
 from vivid_lattice.takein.table import MOST_CELL, MOST_COLUMNS, ReadTable, read_pasted, read_table
@@ -70,13 +71,13 @@ def read_file(
 
 
 @router.post("/api/jobs/{job_id}/tables/circuits", responses=NOT_FOUND)
-def try_circuits(job_id: JobId, request: RowsRequest, conn: Connection) -> ReadCircuits:
+def try_circuits(job_id: JobId, request: RowsRequest, conn: Connection) -> ReadRows:
     """What the rows would make of a revision. Nothing is kept: the document that comes back is saved like any other change."""
     return read_circuits(get_revision(conn, job_id, request.base).job, request.rows, request.mapping, request.first_row)
 
 
 @router.post("/api/jobs/{job_id}/tables/prices", responses=NOT_FOUND)
-def try_prices(job_id: JobId, request: RowsRequest, conn: Connection) -> ReadPrices:
+def try_prices(job_id: JobId, request: RowsRequest, conn: Connection) -> ReadRows:
     """The same for a price list."""
     return read_prices(get_revision(conn, job_id, request.base).job, request.rows, request.mapping, request.first_row)
 

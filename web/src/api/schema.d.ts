@@ -4317,44 +4317,9 @@ export interface components {
             seconds: number;
         };
         /**
-         * ReadCircuits
-         * @description A table as it would be taken in: row by row, and the job with every good row added.
-         */
-        ReadCircuits: {
-            /** Rows */
-            rows: components["schemas"]["ReadRow"][];
-            job: components["schemas"]["Job"];
-            /** Added */
-            added: number;
-        };
-        /**
-         * ReadPrice
-         * @description A row of a price list as it was read.
-         */
-        ReadPrice: {
-            /** Number */
-            number: number;
-            /** Name */
-            name: string;
-            /** Words */
-            words: string;
-            /** Problems */
-            problems: components["schemas"]["RowProblem"][];
-        };
-        /**
-         * ReadPrices
-         * @description A price list as it would be taken in, and the job with every good row in its list: a price of the same thing is replaced.
-         */
-        ReadPrices: {
-            /** Rows */
-            rows: components["schemas"]["ReadPrice"][];
-            job: components["schemas"]["Job"];
-            /** Added */
-            added: number;
-        };
-        /**
          * ReadRow
-         * @description A row as it was read: its number in the table (the head is 1), the circuit it makes in words, or what is wrong.
+         * @description A row as it was read: its number in the table (the head is 1), what it makes in words, what was assumed for it; or what is
+         *     wrong with it.
          */
         ReadRow: {
             /** Number */
@@ -4363,10 +4328,27 @@ export interface components {
             name: string;
             /** Words */
             words: string;
-            /** Problems */
+            /**
+             * Problems
+             * @default []
+             */
             problems: components["schemas"]["RowProblem"][];
-            /** Assumed */
+            /**
+             * Assumed
+             * @default []
+             */
             assumed: string[];
+        };
+        /**
+         * ReadRows
+         * @description Every row, and the job with every good one added; ``added``: how many those are.
+         */
+        ReadRows: {
+            /** Rows */
+            rows: components["schemas"]["ReadRow"][];
+            job: components["schemas"]["Job"];
+            /** Added */
+            added: number;
         };
         /**
          * ReadTable
@@ -4678,6 +4660,8 @@ export interface components {
             supply_checks: components["schemas"]["SupplyCheckLine"][];
             /** Board Checks */
             board_checks: components["schemas"]["BoardCheckLine"][];
+            /** Works */
+            works: components["schemas"]["WorkLine"][];
             /** Tables */
             tables: string[];
             /** Cautions */
@@ -5809,6 +5793,19 @@ export interface components {
              * @enum {string}
              */
             lights: "anywhere" | "first" | "last";
+        };
+        /**
+         * WorkLine
+         * @description A kind of work, and the paper that goes with it; empty where the rules hold nothing of it.
+         */
+        WorkLine: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Certificate */
+            certificate: string;
+            source: components["schemas"]["Source"] | null;
         };
         /**
          * Heat
@@ -7765,7 +7762,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReadCircuits"];
+                    "application/json": components["schemas"]["ReadRows"];
                 };
             };
             /** @description The request is malformed */
@@ -7845,7 +7842,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReadPrices"];
+                    "application/json": components["schemas"]["ReadRows"];
                 };
             };
             /** @description The request is malformed */

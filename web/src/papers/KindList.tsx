@@ -86,10 +86,7 @@ export function KindList({ kinds, boards, board, against, surveyed, busy, made, 
                     aria-label={`Save ${kind.suffix}: ${kind.title}`}
                     onClick={() => onSave(wantedOf(kind))}
                   >
-                    Save{" "}
-                    <span className="figure text-[11px] text-soft">
-                      {kind.suffix}
-                    </span>
+                    Save <span className="figure text-[11px] text-soft">{kind.suffix}</span>
                   </Button>
                 </>
               )}

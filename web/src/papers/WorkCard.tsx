@@ -2,15 +2,6 @@ import type { Paperwork } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { Choice, Field, TextBox } from "../ui/Field";
 
-const WORKS: { value: string; label: string }[] = [
-  { value: "", label: "not said yet" },
-  { value: "new-installation", label: "new installation" },
-  { value: "board-replaced", label: "board replaced" },
-  { value: "new-circuit", label: "new circuit" },
-  { value: "alteration", label: "addition or alteration" },
-  { value: "inspection", label: "inspection of what is there" },
-];
-
 const LINES: { field: Exclude<keyof Paperwork, "work">; label: string }[] = [
   { field: "contractor", label: "Electrician" },
   { field: "contractor_phone", label: "Telephone" },
@@ -20,8 +11,9 @@ const LINES: { field: Exclude<keyof Paperwork, "work">; label: string }[] = [
 
 /** What kind of work it is, who does it, and whom the client calls: what the papers say beside the design. */
 export function WorkCard() {
-  const { document, edit } = useJob();
+  const { document, edit, rules } = useJob();
   const held = document.paperwork as Paperwork | undefined;
+  const needed = rules.works.find((work) => work.id === held?.work);
   const set = (part: Partial<Paperwork>) =>
     edit({ ...document, paperwork: { ...held, ...part } as Paperwork });
   return (
@@ -31,8 +23,11 @@ export function WorkCard() {
         <Choice
           label="Kind of work"
           value={held?.work ?? ""}
-          options={WORKS}
-          hint="Which certificate and notice it needs goes by this; every sheet says."
+          options={[
+            { value: "", label: "not said yet" },
+            ...rules.works.map(({ id, title }) => ({ value: id, label: title })),
+          ]}
+          hint={needed?.certificate ?? "Which certificate and notice it needs goes by this."}
           onCommit={(work) => set({ work: (work || null) as Paperwork["work"] })}
         />
         <Field label="Client">

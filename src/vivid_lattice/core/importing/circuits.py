@@ -13,7 +13,8 @@ from vivid_lattice.core.document import checked, problems_of
 from vivid_lattice.core.entry import free_circuit_id, free_way, use_of
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.history import device_said
-from vivid_lattice.core.importing.columns import FIELDS, RowProblem, cell_of, number_in
+from vivid_lattice.core.importing.columns import FIELDS, cell_of, number_in
+from vivid_lattice.core.importing.rows import ReadRow, ReadRows, RowProblem, filled, read_rows
 from vivid_lattice.core.job import RESISTIVE_LOADS, Board, Circuit, CircuitKind, Job, LoadKind, Way
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
@@ -23,46 +24,20 @@ _M_PER_FT = 0.3048
 #: Loads that never draw so little [W]: such a figure was meant in kilowatts.
 _STRONG = RESISTIVE_LOADS | {"charger", "air-conditioner", "dryer", "welder"}
 _LIKELY_KW = 60.0
-#: More rows than this are no board.
-MOST_ROWS = 400
 
 
-@dataclass(frozen=True, slots=True)
-class ReadRow:
-    """A row as it was read: its number in the table (the head is 1), the circuit it makes in words, or what is wrong."""
-
-    number: int
-    name: str
-    words: str
-    problems: tuple[RowProblem, ...]
-    assumed: tuple[str, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class ReadCircuits:
-    """A table as it would be taken in: row by row, and the job with every good row added."""
-
-    rows: tuple[ReadRow, ...]
-    job: Job
-    added: int
-
-
-def read_circuits(
-    job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, int], first_row: int = 2
-) -> ReadCircuits:
+def read_circuits(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, int], first_row: int = 2) -> ReadRows:
     """Every row tried, one after another. The job given is left as it was.
 
     mapping  field id to column, as ``matched`` finds it
     """
     read: list[ReadRow] = []
-    for number, row in enumerate(rows, first_row):
-        if not any(cell.strip() for cell in row):
-            continue
+    for number, row in filled(rows, first_row):
         reader = _Row(job, rule_set(job.job.rules), row, mapping)
         grown = reader.added()
         read.append(ReadRow(number, reader.text("name"), reader.words, tuple(reader.problems), tuple(reader.assumed)))
         job = grown or job
-    return ReadCircuits(tuple(read), job, sum(not row.problems for row in read))
+    return read_rows(read, job)
 
 
 @dataclass(slots=True)

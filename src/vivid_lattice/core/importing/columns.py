@@ -86,14 +86,6 @@ def _also(field: Field) -> tuple[str, ...]:
     return (*names, *(f"{name} {unit}" for name in names if unit))
 
 
-@dataclass(frozen=True, slots=True)
-class RowProblem:
-    """What is wrong in a row: of which field, and how to mend it."""
-
-    field: str
-    message: str
-
-
 def number_in(text: str) -> float | None:
     """The figure at the beginning of a cell, with a decimal comma or point and any unit behind; None where there is none.
 

@@ -3,69 +3,54 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 from vivid_lattice.core.importing.circuits import kind_in
-from vivid_lattice.core.importing.columns import RowProblem, cell_of, number_in
-from vivid_lattice.core.job import CablePrice, DevicePrice, Job, Prices
+from vivid_lattice.core.importing.columns import cell_of, number_in
+from vivid_lattice.core.importing.rows import MOST_ROWS, ReadRow, ReadRows, RowProblem, filled, read_rows
+from vivid_lattice.core.job import CablePrice, DevicePrice, Job
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
 _DEAREST = 10_000.0
+_Price = DevicePrice | CablePrice
 
 
-@dataclass(frozen=True, slots=True)
-class ReadPrice:
-    """A row of a price list as it was read."""
-
-    number: int
-    name: str
-    words: str
-    problems: tuple[RowProblem, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class ReadPrices:
-    """A price list as it would be taken in, and the job with every good row in its list: a price of the same thing is replaced."""
-
-    rows: tuple[ReadPrice, ...]
-    job: Job
-    added: int
-
-
-def read_prices(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, int], first_row: int = 2) -> ReadPrices:
-    """Every row tried. The job given is left as it was."""
+def read_prices(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, int], first_row: int = 2) -> ReadRows:
+    """Every row tried: a price of the same thing is replaced. The job given is left as it was."""
     rules = rule_set(job.job.rules)
-    devices = {(one.kind, one.rating_a): one for one in job.prices.devices}
-    cables = {(one.type, one.area_mm2): one for one in job.prices.cables}
+    held: dict[tuple[str, float | None], _Price] = {(one.kind, one.rating_a): one for one in job.prices.devices}
+    held |= {(one.type, one.area_mm2): one for one in job.prices.cables}
     read = []
-    for number, row in enumerate(rows, first_row):
-        if not any(cell.strip() for cell in row):
+    for number, row in filled(rows, first_row):
+        what, made = cell_of(row, mapping, "what"), _read(rules, row, mapping)
+        if isinstance(made, tuple):
+            read.append(ReadRow(number, what, "", made))
             continue
-        what = cell_of(row, mapping, "what")
-        made = _read(rules, row, mapping)
-        if isinstance(made, DevicePrice):
-            devices[made.kind, made.rating_a] = made
-            rating = "any rating" if made.rating_a is None else f"{made.rating_a:g} A"
-            read.append(
-                ReadPrice(number, what, f"{rules.devices.kind(made.kind).title}, {rating}: {made.each:.2f} a pole", ())
+        key = (made.kind, made.rating_a) if isinstance(made, DevicePrice) else (made.type, made.area_mm2)
+        if key not in held and sum(isinstance(one, type(made)) for one in held.values()) >= MOST_ROWS:
+            full = RowProblem(
+                "What", f"the price list holds {MOST_ROWS} of these already, which is as many as it takes"
             )
-        elif isinstance(made, CablePrice):
-            cables[made.type, made.area_mm2] = made
-            words = f"{rules.cables.kind(made.type).title}, {rules.cables.size_label(made.area_mm2)}: {made.per_m:.2f} a metre"
-            read.append(ReadPrice(number, what, words, ()))
-        else:
-            read.append(ReadPrice(number, what, "", made))
-    prices = Prices.model_validate(
-        job.prices.model_dump() | {"devices": tuple(devices.values()), "cables": tuple(cables.values())}
-    )
-    changed = job.model_copy(update={"prices": prices})
-    return ReadPrices(tuple(read), changed, sum(not one.problems for one in read))
+            read.append(ReadRow(number, what, "", (full,)))
+            continue
+        held[key] = made
+        read.append(ReadRow(number, what, _words(rules, made)))
+    lists = {
+        "devices": tuple(one for one in held.values() if isinstance(one, DevicePrice)),
+        "cables": tuple(one for one in held.values() if isinstance(one, CablePrice)),
+    }
+    return read_rows(read, job.model_copy(update={"prices": job.prices.model_copy(update=lists)}))
 
 
-def _read(
-    rules: RuleSet, row: Sequence[str], mapping: Mapping[str, int]
-) -> DevicePrice | CablePrice | tuple[RowProblem, ...]:
+def _words(rules: RuleSet, made: _Price) -> str:
+    if isinstance(made, CablePrice):
+        size = rules.cables.size_label(made.area_mm2)
+        return f"{rules.cables.kind(made.type).title}, {size}: {made.per_m:.2f} a metre"
+    rating = "any rating" if made.rating_a is None else f"{made.rating_a:g} A"
+    return f"{rules.devices.kind(made.kind).title}, {rating}: {made.each:.2f} a pole"
+
+
+def _read(rules: RuleSet, row: Sequence[str], mapping: Mapping[str, int]) -> _Price | tuple[RowProblem, ...]:
     what, said = cell_of(row, mapping, "what").lower(), cell_of(row, mapping, "price")
     problems = []
     price = number_in(said.lstrip("£$€R \u00a0"))
