@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+import io
 import unittest
+from contextlib import redirect_stderr
 from pathlib import Path
+from unittest.mock import patch
 
 from tests.builders import circuit, job, laid
 from tests.papers.reading import pages
 from tests.test_cli import ShellCase
+from vivid_lattice.cli import main
 from vivid_lattice.core.document import read_document, to_text
 from vivid_lattice.demo import demo_text
 from vivid_lattice.papers.catalogue import KINDS
+from vivid_lattice.papers.dossier import Stopped
 
 
 class Shell(ShellCase):
@@ -61,6 +66,17 @@ class Shell(ShellCase):
                 self.assertIn(said, done.stderr)
                 self.assertEqual(len(done.stderr.strip().splitlines()), 1)
         self.assertFalse(list(self.folder.glob("*.partial")) + list(self.folder.glob("*.pdf")))
+
+    def test_one_that_is_stopped_writes_nothing_and_says_so(self) -> None:
+        target = self.folder / "x.pdf"
+        for stopped in (KeyboardInterrupt, Stopped):
+            with (
+                patch("vivid_lattice.papers.catalogue.export", side_effect=stopped),
+                redirect_stderr(io.StringIO()) as said,
+            ):
+                code = main(["export", self.file("m.json", to_text(job())), "--as", "report", "-o", str(target)])
+            self.assertEqual((code, target.exists()), (130, False))
+            self.assertIn("stopped; nothing was written", said.getvalue())
 
     def test_out_of_one_database_and_into_another_by_bundle_and_by_backup(self) -> None:
         one, other = str(self.folder / "one.sqlite3"), str(self.folder / "other.sqlite3")

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import unittest
 
-from tests.builders import circuit, job, laid, mcb, two_boards
+from tests.builders import circuit, job, laid, mcb, supply, two_boards
+from tests.core.board.made import packed
 from tests.papers.reading import dossier, pages, plain, sizes_mm, whole
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.errors import BadDocument
-from vivid_lattice.core.job import JobInfo, Load
+from vivid_lattice.core.job import JobInfo, Load, Way
 from vivid_lattice.core.paperwork import WORKS, Paperwork
 from vivid_lattice.core.places import Room
 from vivid_lattice.core.readings import expected
@@ -77,6 +78,37 @@ class EverySheet(unittest.TestCase):
         for kind in SHEETS:
             if kind not in ("before-after", "comparison", "labels", "chart", "wiring"):
                 self.assertGreater(export(dossier(bare), kind).pages, 0)
+
+
+class Extremes(unittest.TestCase):
+    """Jobs larger, longer and stranger than usual."""
+
+    def test_eighty_circuits_of_two_hundred_metres_on_a_weak_and_a_strong_supply(self) -> None:
+        for fault_ka in (0.3, 3.0, 16.0):
+            many = [
+                circuit(id=f"c{n}", name=f"Far heater {n}", run=(laid(200.0),))
+                for n in range(80 if fault_ka == 16 else 12)
+            ]
+            made = job(*many[:40], supply=supply(fault_current_ka=fault_ka))
+            ways = tuple(Way(number=n + 1, circuit=one.id) for n, one in enumerate(many))
+            board = made.boards[0].model_copy(update={"ways": ways, "ways_total": 100})
+            held = dossier(packed(made.model_copy(update={"boards": (board,), "circuits": tuple(many)})))
+            text = whole(export(held, "report").content)
+            self.assertEqual(held.found.counts["fail"] > len(many), True)
+            for one in held.by_subject["c11"]:
+                self.assertIn(plain(one.sentence), text)
+            for kind in ("chart", "labels", "wiring", "material", "tests", "hand-over"):
+                self.assertIn(plain(f"Far heater {len(many) - 1}"), whole(export(held, kind).content), kind)
+            if fault_ka == 16:
+                self.assertIn(plain("Breaking capacity"), text)
+                self.assertEqual(
+                    {one.verdict for one in held.by_subject["c1"] if one.check == "breaking-capacity"}, {"fail"}
+                )
+
+    def test_one_paper_for_any_work_stands_once(self) -> None:
+        text = whole(export(dossier("keepers-house"), "report").content)
+        self.assertEqual(text.count(plain("its approval is the paper that stays")), 2)
+        self.assertIn(plain("any work"), text)
 
 
 class Report(unittest.TestCase):

@@ -17,6 +17,12 @@ export function TapFields({ board }: { board: Board }) {
   const held: Tap = board.tap ?? {};
   const set = (changed: Partial<Tap>) =>
     edit(withBoard(document, { ...board, tap: { ...held, ...changed } }));
+  const kind = rules.devices.find((one) => one.id === held.device?.kind);
+  const withKind = (id: string): Tap["device"] => {
+    const usual = rules.devices.find((one) => one.id === id);
+    if (!usual) return null;
+    return { kind: id, curve: usual.usual_curve ?? null, rating_a: held.device?.rating_a ?? 63 };
+  };
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1">
       <Choice
@@ -26,8 +32,21 @@ export function TapFields({ board }: { board: Board }) {
           { value: "", label: "none" },
           ...rules.devices.map((one) => ({ value: one.id, label: one.title })),
         ]}
-        onCommit={(kind) => set({ device: kind ? { kind, rating_a: held.device?.rating_a ?? 63 } : null })}
+        onCommit={(id) => set({ device: withKind(id) })}
       />
+      {held.device && kind && kind.curves.length > 0 && (
+        <Choice
+          label="Its characteristic"
+          value={held.device.curve ?? ""}
+          options={[
+            { value: "", label: "not known" },
+            ...kind.curves.map((one) => ({ value: one, label: one })),
+          ]}
+          onCommit={(curve) =>
+            held.device && set({ device: { ...held.device, curve: (curve || null) as "B" } })
+          }
+        />
+      )}
       <FigureField
         label="Its rating"
         unit="A"

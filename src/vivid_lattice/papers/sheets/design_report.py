@@ -150,12 +150,12 @@ def _glance(dossier: Dossier) -> Grid:
     """The lattice on paper: what the cable needs, a column a check, and the worst of what protects."""
     sizing = [check for check in CHECKS if check.face == "sizing"]
     columns = [
-        Column("", 0.4, "right", size_pt=look.SMALL_PT),
-        Column("Circuit", 2.4, bold=True, size_pt=look.SMALL_PT),
-        Column("Device", 1.5, size_pt=look.SMALL_PT),
-        Column("Cable", 1.4, size_pt=look.SMALL_PT),
-        *(Column(f"{check.short}, {check.compares}", 1.3, size_pt=look.SMALL_PT - 0.4) for check in sizing),
-        Column("Protection", 1.3, size_pt=look.SMALL_PT - 0.4),
+        Column("", 0.4, "right"),
+        Column("Circuit", 2.4, bold=True),
+        Column("Device", 1.45, size_pt=look.SMALL_PT + 0.2),
+        Column("Cable", 1.4, size_pt=look.SMALL_PT + 0.2),
+        *(Column(f"{check.short}, {check.compares}", 1.35, size_pt=look.SMALL_PT) for check in sizing),
+        Column("Protection", 1.3, size_pt=look.SMALL_PT),
     ]
     rows = []
     for board in dossier.job.boards:

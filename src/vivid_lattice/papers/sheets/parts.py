@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
 from reportlab.platypus import Flowable
 
 from vivid_lattice.core.findings import Finding, Source
 from vivid_lattice.core.known import known
 from vivid_lattice.core.paperwork import WORKS
+from vivid_lattice.core.rules.papers import Said
 from vivid_lattice.papers import look
 from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.grid import Cell, Column, Grid, Row, verdict_cell
@@ -43,17 +45,20 @@ def papers_due(dossier: Dossier) -> Iterator[Flowable]:
     """Which certificate the work needs, and who has to be told, by the school's own rules."""
     yield Heading("Papers that go with this work")
     rules, work = dossier.network.rules.papers, dossier.job.paperwork.work
-    rows = []
+    # Where one paper goes with several kinds of work, it stands once.
+    kinds: dict[Said | None, list[str]] = {}
     for kind, words in WORKS.items():
-        if work is not None and kind != work:
-            continue
-        said = known(lambda kind=kind: rules.certificate(kind))  # type: ignore[misc]
+        if work in (None, kind):
+            kinds.setdefault(known(partial(rules.certificate, kind)), []).append(words)
+    rows = []
+    for said, names in kinds.items():
         text = said.text if said else "these rules hold nothing of it: ask the authority"
-        rows.append(Row([Cell(words, bold=True), text, cited(said.source) if said else "–"]))
+        name = "any work" if len(names) == len(WORKS) else ", ".join(names)
+        rows.append(Row([Cell(name, bold=True), text, cited(said.source) if said else "–"]))
     if work is None:
         yield soft("What kind of work it is has not been said: state it under Papers. By kind of work:")
-    for said in known(lambda: rules.notices_to_give) or ():
-        rows.append(Row([Cell("to be told", bold=True), said.text, cited(said.source)]))
+    for told in known(lambda: rules.notices_to_give) or ():
+        rows.append(Row([Cell("to be told", bold=True), told.text, cited(told.source)]))
     yield Grid([Column("", 1.1), Column("Paper or notice", 3.2), Column("Where it stands", 1.7)], rows)
 
 

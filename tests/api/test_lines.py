@@ -1,0 +1,73 @@
+"""Answers that come line by line: refused before the first, ended where nobody listens, told where it breaks off."""
+
+from __future__ import annotations
+
+import asyncio
+import threading
+import unittest
+
+from pydantic import BaseModel
+
+from vivid_lattice.api.lines import Cancelled, Put, in_lines
+
+
+class Line(BaseModel):
+    """A line."""
+
+    number: int
+
+
+class Lines(unittest.TestCase):
+    """Of a piece of work in a thread of its own."""
+
+    def test_lines_come_in_order_and_end(self) -> None:
+        async def run() -> list[str]:
+            def work(put: Put, _cancelled: Cancelled) -> None:
+                for number in range(3):
+                    put(Line(number=number))
+
+            answer = await in_lines(work)
+            return [str(line) async for line in answer.body_iterator]
+
+        self.assertEqual(asyncio.run(run()), [f'{{"number":{number}}}\n' for number in range(3)])
+
+    def test_what_is_refused_before_the_first_line_is_raised(self) -> None:
+        def work(_put: Put, _cancelled: Cancelled) -> None:
+            raise ValueError("no")
+
+        with self.assertRaisesRegex(ValueError, "no"):
+            asyncio.run(in_lines(work))
+
+    def test_what_breaks_off_later_breaks_the_answer_off(self) -> None:
+        async def run() -> None:
+            def work(put: Put, _cancelled: Cancelled) -> None:
+                put(Line(number=1))
+                raise ValueError("later")
+
+            async for _ in (await in_lines(work)).body_iterator:
+                pass
+
+        with self.assertRaisesRegex(ValueError, "later"):
+            asyncio.run(run())
+
+    def test_hanging_up_ends_the_work(self) -> None:
+        ended = threading.Event()
+
+        async def run() -> None:
+            def work(put: Put, cancelled: Cancelled) -> None:
+                put(Line(number=1))
+                while not cancelled():
+                    pass
+                ended.set()
+
+            body = (await in_lines(work)).body_iterator
+            await anext(body)  # type: ignore[arg-type]
+            await body.aclose()  # type: ignore[union-attr]
+            await asyncio.to_thread(ended.wait, 5)
+
+        asyncio.run(run())
+        self.assertTrue(ended.is_set())
+
+
+if __name__ == "__main__":
+    unittest.main()
