@@ -103,11 +103,11 @@ class Exports(ExportCase):
 
     def test_the_shelf_holds_the_newest_and_no_more_than_it_has_room_for(self) -> None:
         shelf = Shelf()
-        names = [shelf.put(Made(b"x", f"{number}", "text/plain")) for number in range(40)]
+        names = [shelf.put(Made(b"x", f"{number}")) for number in range(40)]
         self.assertEqual(shelf.get(names[-1]).name, "39")
         with self.assertRaises(Exception):  # noqa: B017 - any refusal: the oldest has gone
             shelf.get(names[0])
-        huge = [shelf.put(Made(bytes(150 * 1024 * 1024), "huge", "x")) for _ in range(3)]
+        huge = [shelf.put(Made(bytes(150 * 1024 * 1024), "huge")) for _ in range(3)]
         self.assertEqual(len(shelf.get(huge[-1]).content), 150 * 1024 * 1024)
         with self.assertRaises(Exception):  # noqa: B017
             shelf.get(huge[0])

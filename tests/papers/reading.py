@@ -76,3 +76,12 @@ def sizes_mm(pdf: bytes) -> set[tuple[int, int]]:
         return {tuple(round(edge * _MM_PER_PT) for edge in page.get_size()) for page in document}  # type: ignore[misc]
     finally:
         document.close()
+
+
+def pictures(pdf: bytes) -> int:
+    """How many pictures stand on its pages."""
+    document = pypdfium2.PdfDocument(pdf)
+    try:
+        return sum(len(list(page.get_objects(filter=[raw.FPDF_PAGEOBJ_IMAGE]))) for page in document)
+    finally:
+        document.close()

@@ -6,7 +6,8 @@ import unittest
 
 from tests.builders import circuit, job, laid, mcb, supply, two_boards
 from tests.core.board.made import packed
-from tests.papers.reading import dossier, pages, plain, sizes_mm, whole
+from tests.papers.reading import dossier, pages, pictures, plain, sizes_mm, whole
+from tests.takein.test_bundle import pictured
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.job import JobInfo, Load, Way
@@ -256,6 +257,23 @@ class OtherSheets(unittest.TestCase):
         text = whole(export(dossier("bakehouse"), "before-after").content)
         self.assertIn(plain("Nothing takes over yet"), text)
         self.assertNotIn(plain("A fault takes 0 circuits"), text)
+
+    def test_photos_of_the_old_board_stand_beside_what_was_seen(self) -> None:
+        board = demo_job("bakehouse").survey.boards[0].id
+        photos = tuple(
+            pictured(shade, board=name, way=way, caption=caption)
+            for shade, name, way, caption in (
+                (10, board, 3, "burnt clamp"),
+                (20, board, None, ""),
+                (30, "elsewhere", 1, "not shown"),
+            )
+        )
+        made = export(dossier("bakehouse", photos), "before-after").content
+        text = whole(made)
+        self.assertEqual(pictures(made), 2)
+        self.assertIn(plain("way 3: burnt clamp"), text)
+        self.assertIn(plain("the board: no caption"), text)
+        self.assertNotIn(plain("not shown"), text)
 
     def test_wiring_lists_every_conductor_once_with_its_ends(self) -> None:
         held = dossier("millrace")

@@ -131,12 +131,12 @@ def _against(conn: Connection, job_id: str, wanted: ExportRequest) -> tuple[Job 
 
 @router.get("/api/exports/{export_id}", responses=NOT_FOUND, response_class=FileResponse)
 def get_export(export_id: ExportId, request: Request) -> Response:
-    """The file of an export that is ready."""
+    """The file of an export that is ready, always to be saved: no page that was exported ever runs at this address."""
     shelf: Shelf = request.app.state.shelf
     made = shelf.get(export_id)
     plain = made.name.encode("ascii", "ignore").decode() or "file"
     named = f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(made.name)}"
-    return FileResponse(made.content, headers={"content-disposition": named, "x-export-type": made.media_type})
+    return FileResponse(made.content, headers={"content-disposition": named})
 
 
 @router.get("/api/exports/{export_id}/pages/{number}", responses=NOT_FOUND, response_class=PngResponse)

@@ -24,7 +24,7 @@ from vivid_lattice.papers.sheets import (
     label_strips,
     material_sheet,
     surge_sheet,
-    test_sheets,
+    testing_sheets,
     wiring_sheet,
 )
 from vivid_lattice.papers.svg import board_svg
@@ -33,17 +33,6 @@ from vivid_lattice.papers.tables import TABLE_TITLES, as_csv, as_xlsx, table
 Group = Literal["sheets", "tables", "drawings", "whole"]
 Needs = Literal["nothing", "board", "survey", "other"]
 
-_MEDIA = {
-    "pdf": "application/pdf",
-    "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
-    "csv": "text/csv; charset=utf-8",
-    "svg": "image/svg+xml",
-    "dxf": "image/vnd.dxf",
-    "html": "text/html; charset=utf-8",
-    "json": "application/json",
-    "zip": "application/zip",
-}
-
 
 @dataclass(frozen=True, slots=True)
 class Made:
@@ -51,7 +40,6 @@ class Made:
 
     content: bytes
     name: str
-    media_type: str
     pages: int = 0
 
 
@@ -71,7 +59,7 @@ class Kind:
 def _sheet(make: Callable[[Dossier, str | None], Paper], title: str) -> Callable[[Dossier, str | None], Made]:
     def made(dossier: Dossier, board: str | None) -> Made:
         paper = make(dossier, board)
-        return Made(paper.content, _name(dossier, board, title, "pdf"), _MEDIA["pdf"], paper.pages)
+        return Made(paper.content, _name(dossier, board, title, "pdf"), paper.pages)
 
     return made
 
@@ -83,7 +71,7 @@ def _name(dossier: Dossier, board: str | None, what: str, suffix: str) -> str:
 
 
 def _content(dossier: Dossier, board: str | None, what: str, suffix: str, content: bytes) -> Made:
-    return Made(content, _name(dossier, board, what, suffix), _MEDIA[suffix])
+    return Made(content, _name(dossier, board, what, suffix))
 
 
 def _drawn(dossier: Dossier, board: str | None, suffix: Literal["svg", "dxf"]) -> Made:
@@ -139,7 +127,7 @@ KINDS: tuple[Kind, ...] = (
     _pdf("labels", label_strips.TITLE, "at true size, to be cut", label_strips.make),
     _pdf("wiring", wiring_sheet.TITLE, "in the order to do it", wiring_sheet.make),
     _pdf("material", material_sheet.TITLE, "what to buy and what to cut it to", _alone(material_sheet.make)),
-    _pdf("tests", test_sheets.TITLE, "blank, with what each reading should be", _alone(test_sheets.make)),
+    _pdf("tests", testing_sheets.TITLE, "blank, with what each reading should be", _alone(testing_sheets.make)),
     _pdf("surge", surge_sheet.TITLE, "what was asked, fitted or declined; to be signed", _alone(surge_sheet.make)),
     _pdf("before-after", before_after_sheet.TITLE, "the old board beside the new, with photos", _alone(before_after_sheet.make), "survey"),
     _pdf("hand-over", "Hand-over sheet", "for the client, in plain words", _alone(hand_over.make)),
