@@ -40,6 +40,9 @@ class Shell(ShellCase):
         self.assertGreater(target.stat().st_size, 1000)
         listed = self.run_command("export", mill, "--as", "list").stdout
         self.assertEqual(len(listed.splitlines()), len(KINDS))
+        named = self.folder / "named.csv"
+        self.assertEqual(self.run_command("export", mill, "--as", "csv", "-o", str(named)).returncode, 0)
+        self.assertIn("Kitchen ring", named.read_text("utf-8-sig"))
 
     def test_a_comparison_of_two_files(self) -> None:
         one = self.file("one.json", to_text(job()))

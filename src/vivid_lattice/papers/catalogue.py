@@ -146,7 +146,9 @@ KINDS: tuple[Kind, ...] = (
     Kind("zip", "Job with photos", "document, photos, trip log and ticks", "whole", "zip", "nothing", _bundle),
 )  # fmt: skip
 
+#: By their ids; and what somebody means who names a format alone.
 BY_ID = {kind.id: kind for kind in KINDS}
+BY_ID |= {"pdf": BY_ID["report"], "csv": BY_ID["circuits-csv"]}
 
 
 def export(dossier: Dossier, kind_id: str, board: str | None = None) -> Made:
@@ -156,7 +158,7 @@ def export(dossier: Dossier, kind_id: str, board: str | None = None) -> Made:
     """
     kind = BY_ID.get(kind_id)
     if kind is None:
-        raise BadDocument([DocumentProblem("as", f"nothing is exported as '{kind_id}'; known: {', '.join(BY_ID)}")])
+        raise BadDocument([DocumentProblem("as", f"nothing is exported as '{kind_id}'; known: {', '.join(one.id for one in KINDS)}")])
     if board is not None and all(one.id != board for one in dossier.job.boards):
         raise BadDocument([DocumentProblem("board", f"no board '{board}'; there are {_boards(dossier.job)}")])
     if board is None and kind.needs == "board":

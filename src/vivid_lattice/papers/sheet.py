@@ -27,7 +27,7 @@ from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.fonts import BOLD, REGULAR, printable, register, width_pt, wrapped
 from vivid_lattice.papers.grid import Cell, Column, Grid, Row
 
-#: On every page; the whole of the cautions stands on the first.
+#: On every page; all cautions of a job stand in full in its report.
 CAUTION = (
     "Work dead: isolate, lock off, prove. Tables written down from memory: a licensed electrician confirms them against "
     "the current edition, decides, tests and signs."
