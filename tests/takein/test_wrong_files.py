@@ -130,6 +130,10 @@ class RightTables(unittest.TestCase):
             (read.heads, read.rows, read.first_row), (("Circuit", "Length", "Way"), (("Heater", "4.5", "3"),), 3)
         )
 
+    def test_a_title_above_the_head_is_passed_over(self) -> None:
+        read = read_table(b"Board schedule,,\r\n,,\r\nCircuit,Length,Way\r\nHeater,4,1\r\n")
+        self.assertEqual((read.heads, read.first_row), (("Circuit", "Length", "Way"), 4))
+
     def test_our_own_exports_are_read(self) -> None:
         held = dossier("lamp-cottage")
         one, other = (read_table(export(held, kind).content) for kind in ("circuits-csv", "xlsx"))

@@ -158,7 +158,9 @@ def export(dossier: Dossier, kind_id: str, board: str | None = None) -> Made:
     """
     kind = BY_ID.get(kind_id)
     if kind is None:
-        raise BadDocument([DocumentProblem("as", f"nothing is exported as '{kind_id}'; known: {', '.join(one.id for one in KINDS)}")])
+        raise BadDocument(
+            [DocumentProblem("as", f"nothing is exported as '{kind_id}'; known: {', '.join(one.id for one in KINDS)}")]
+        )
     if board is not None and all(one.id != board for one in dossier.job.boards):
         raise BadDocument([DocumentProblem("board", f"no board '{board}'; there are {_boards(dossier.job)}")])
     if board is None and kind.needs == "board":

@@ -38,7 +38,7 @@ class ReadTable:
 
 
 def read_table(raw: bytes) -> ReadTable:
-    """The table in a file's bytes. The first row that holds anything is its head.
+    """The table in a file's bytes. Its head is the first row of more than one cell.
 
     Raises  Refused where it is none, damaged, empty or too large
     """
@@ -64,9 +64,11 @@ def read_pasted(text: str) -> ReadTable:
 
 def as_table(rows: list[list[str]]) -> ReadTable:
     """Rows with a head. Raises Refused where there is no head, or nothing under it."""
-    start = next((at for at, row in enumerate(rows) if any(row)), None)
-    if start is None:
+    filled = [(at, sum(bool(cell) for cell in row)) for at, row in enumerate(rows)]
+    if not any(count for _, count in filled):
         raise Refused("The table holds nothing but empty cells.")
+    # A title of one cell often stands above the head.
+    start = next((at for at, count in filled if count > 1), next(at for at, count in filled if count))
     heads, body = rows[start], rows[start + 1 :]
     if not any(any(row) for row in body):
         raise Refused("The table has a head, but no row under it.")
