@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import sqlite3
 import tempfile
 import unittest
@@ -9,7 +10,8 @@ from contextlib import closing
 from pathlib import Path
 
 from tests.builders import circuit, flat, job
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.document import to_text
+from vivid_lattice.core.job import Job, Prices
 from vivid_lattice.store import jobs as store
 from vivid_lattice.store.database import connect, prepare
 from vivid_lattice.store.errors import NoSuchJob, NoSuchRevision, NothingToUndo, StaleRevision
@@ -108,6 +110,23 @@ class Revisions(StoreCase):
         for statement in ("update revision set words = 'other'", "delete from revision"):
             with self.subTest(statement), self.assertRaisesRegex(sqlite3.IntegrityError, "never"):
                 self.conn.execute(statement)
+
+    def test_a_revision_kept_by_an_older_program_is_read_as_one_of_today_and_left_as_it_is(self) -> None:
+        made = store.create_job(self.conn, sized(2.5), "begun", "test").job_id
+        old = json.loads(to_text(sized(4.0).model_copy(update={"prices": Prices(copper_per_kg=9.5)})))
+        prices = old.pop("prices")
+        old |= {"format": "vivid-lattice/1", "settings": old["settings"] | {"prices": prices}}
+        written = json.dumps(old)
+        insert = "insert into revision (job_id, number, parent, document, words, author, saved_at) values (?, 2, 1, ?, '', '', '')"
+        self.conn.execute(insert, (made, written))
+        self.conn.execute("update job set head = 2 where id = ?", (made,))
+        found = store.get_revision(self.conn, made)
+        self.assertEqual((found.job.format, found.job.prices.copper_per_kg), ("vivid-lattice/2", 9.5))
+        self.assertEqual(store.append_revision(self.conn, made, 2, found.job, "test").number, 2)
+        saved = self.save(made, 2, 6.0)
+        self.assertEqual((saved.number, saved.job.format), (3, "vivid-lattice/2"))
+        kept = self.conn.execute("select document from revision where job_id = ? and number = 2", (made,)).fetchone()[0]
+        self.assertEqual(kept, written)
 
     def test_a_job_put_away_is_still_there(self) -> None:
         made = store.create_job(self.conn, sized(2.5), "begun", "test").job_id
