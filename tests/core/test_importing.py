@@ -139,6 +139,22 @@ class Rows(unittest.TestCase):
                     self.assertIn(said, words)
                     self.assertEqual(rows[1].problems, ())
 
+    def test_a_device_written_in_words_is_read_as_it_is_meant(self) -> None:
+        for words, kind, curve, rating in (
+            ("B32 RCBO 30mA", "rcbo", "B", 32.0),
+            ("RCBO C16 30 mA A 6 kA", "rcbo", "C", 16.0),
+            ("6kA MCB B6", "mcb", "B", 6.0),
+            ("BS EN 60898 MCB C20", "mcb", "C", 20.0),
+            ("1P+N B16 30mA", "rcbo", "B", 16.0),
+            ("16 A", "mcb", "B", 16.0),
+        ):
+            made, [one] = read(row(name="Heater", device=words))
+            with self.subTest(words):
+                self.assertEqual(one.problems, ())
+                [got] = made.circuits
+                assert isinstance(got.device, Device)
+                self.assertEqual((got.device.kind, got.device.curve, got.device.rating_a), (kind, curve, rating))
+
     def test_a_way_is_given_once(self) -> None:
         made, rows = read(row(name="Heater", way="3"), row(name="Heater two", way="3"), row(name="Heater three"))
         self.assertIn("is taken", rows[1].problems[0].message)

@@ -106,6 +106,38 @@ class Extremes(unittest.TestCase):
                     {one.verdict for one in held.by_subject["c1"] if one.check == "breaking-capacity"}, {"fail"}
                 )
 
+    def test_a_job_of_which_nothing_is_known_is_told_so_over_as_many_pages_as_it_takes(self) -> None:
+        many = [
+            circuit(
+                id=f"c{n}",
+                name=f"Unknown {n} " + "and more " * 8,
+                run=(laid(None),),
+                cable="auto",
+                device="auto",
+                notes="word " * 700,
+            )
+            for n in range(90)
+        ]
+        made = job(*many[:40])
+        ways = tuple(Way(number=n + 1, circuit=one.id) for n, one in enumerate(many))
+        board = made.boards[0].model_copy(update={"ways": ways, "ways_total": 100})
+        bare = supply().model_copy(
+            update={"ze_ohm": None, "fault_current_ka": None, "cutout": None, "tails": None, "earthing": None}
+        )
+        held = dossier(
+            made.model_copy(update={"boards": (board,), "circuits": tuple(many), "supply": bare}),
+            against=job(),
+            against_said="x",
+        )
+        for kind in SHEETS:
+            if kind != "before-after":
+                text = whole(export(held, kind).content)
+                if kind in ("report", "material", "tests"):
+                    self.assertIn(plain("Unknown 89"), text)
+        self.assertNotIn(
+            "pass", {one.verdict for one in held.by_subject["c5"] if one.check in ("voltage-drop", "disconnection")}
+        )
+
     def test_one_paper_for_any_work_stands_once(self) -> None:
         text = whole(export(dossier("keepers-house"), "report").content)
         self.assertEqual(text.count(plain("its approval is the paper that stays")), 2)

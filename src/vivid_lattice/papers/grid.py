@@ -17,6 +17,8 @@ from vivid_lattice.papers.ink import Ink
 
 Align = Literal["left", "right", "middle"]
 _PAD = 2.6
+#: A row is parted where it has this much room at least [pt]; with less it goes to the next page first.
+_ROOM_FOR_A_PART = 300.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,12 +121,32 @@ class Grid(Flowable):
                 break
             used += one.height
             fits += 1
+        headings = fits
         while fits and self._laid[fits - 1].row.band:
             fits -= 1
-        if fits == 0:
+        if fits == 0 and all(one.row.band for one in self._laid):
+            fits = headings
+        if fits == 0 and availHeight < _ROOM_FOR_A_PART:
             return []
+        if fits == 0:
+            # The first row that is no heading is taller than a page: its headings stay with its upper part.
+            at = next((number for number, one in enumerate(self._laid) if not one.row.band), 0)
+            ahead = self._head_height + sum(one.height for one in self._laid[:at])
+            self._laid[at : at + 1] = self._parted(self._laid[at], availHeight - ahead)
+            fits = at + 1
         parts = (self._laid[:fits], self._laid[fits:])
         return [Grid(self._columns, (), lined=self._lined, laid=part) for part in parts if part]
+
+    def _parted(self, one: _Laid, room: float) -> tuple[_Laid, _Laid]:
+        """A row that is taller than a page, in what fits and the rest."""
+        halves = _Laid(one.row), _Laid(one.row)
+        for at, lines in enumerate(one.lines):
+            step = self._style(one.row, at, one.row.cells[at])[1] * look.LEADING
+            fits = max(1, int((room - 8) // step))
+            for half, part in zip(halves, (lines[:fits], lines[fits:]), strict=True):
+                half.lines.append(part)
+                half.height = max(half.height, len(part) * step + 4.2)
+        return halves
 
     def draw(self) -> None:
         """The head, then row by row."""

@@ -112,12 +112,28 @@ def bullets(lines: Sequence[str], *, size_pt: float = look.TEXT_PT) -> list[Flow
 
 
 class Boxed(Flowable):
-    """Lines in a box: cautions, what is missing."""
+    """Lines in a box: cautions, what is missing. Broken between lines."""
+
+    _SIZE = look.TEXT_PT - 0.4
 
     def __init__(self, title: str, lines: Sequence[str], colour: Color = look.ACCENT):
         super().__init__()
         self._title, self._said, self._colour = title, lines, colour
         self._lines: list[list[str]] = []
+
+    def split(self, availWidth: float, availHeight: float) -> list[Flowable]:
+        """What fits, and the rest in a box of its own."""
+        self.wrap(availWidth, availHeight)
+        used, fits = 22.0 if self._title else 11.0, 0
+        for lines in self._lines:
+            used += len(lines) * self._SIZE * look.LEADING + 2
+            if used > availHeight:
+                break
+            fits += 1
+        if fits == 0:
+            return []
+        parts = (self._said[:fits], self._said[fits:])
+        return [Boxed(self._title if part is parts[0] else "", part, self._colour) for part in parts if part]
 
     def wrap(self, availWidth: float, availHeight: float) -> tuple[float, float]:
         """Its size where it stands."""
@@ -144,11 +160,11 @@ class Boxed(Flowable):
             canvas.drawString(9, y, printable(self._title))
             y -= 13
         canvas.setFillColor(look.INK)
-        canvas.setFont(REGULAR, look.TEXT_PT - 0.4)
+        canvas.setFont(REGULAR, self._SIZE)
         for lines in self._lines:
             for line in lines:
                 canvas.drawString(9, y, line)
-                y -= (look.TEXT_PT - 0.4) * look.LEADING
+                y -= self._SIZE * look.LEADING
             y -= 2
 
 

@@ -310,7 +310,7 @@ class _Row:
         if text.lower() == "auto" or (not text and not self.text("rating_a")):
             return "auto"
         written = re.search(
-            r"(?<![a-z\d.])([bcd])?\s?(\d{1,3}(?:\.\d)?)\s*a?(?![\d]*\s*(?:ma|ka))(?![a-z])", text.lower()
+            r"(?<![a-z\d.])([bcd])?\s?(\d{1,3}(?:\.\d)?)(?!\d)\s*a?(?![\d]*\s*(?:ma|ka))(?![a-z])", text.lower()
         )
         kind = kind_in(text.lower(), kinds)
         rating = self._number("rating_a", 400) or (float(written.group(2)) if written and written.group(2) else None)
