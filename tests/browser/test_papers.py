@@ -14,6 +14,7 @@ from openpyxl import load_workbook
 from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import Select
 
+from tests.browser.harness import resize
 from tests.browser.page import CABLE, DEVICE, LENGTH, NAME, PageCase
 from tests.papers.reading import pages
 from vivid_lattice.papers.catalogue import KINDS
@@ -112,6 +113,27 @@ class Leaving(PapersCase):
         )[0]
         self.assertEqual(len(pages(made.read_bytes())), len(shown))
         self.assertEqual(self.serious_faults(), [])
+
+    def test_on_a_phone_the_pages_come_into_view_and_nothing_is_wider_than_the_page(self) -> None:
+        resize(self.browser, 390, 844)
+        self.addCleanup(resize, self.browser, 1280, 800)
+        self.papers()
+        self.css('[aria-label="Look at Circuit chart"]').click()
+        image = self.css("img[data-ready=true]")
+        self.wait(
+            lambda: self.browser.execute_script("return arguments[0].getBoundingClientRect().top", image) < 800,
+            "out of sight",
+        )
+        wide = self.browser.execute_script(
+            "const page = document.querySelector('main'); return page.scrollWidth - page.clientWidth"
+        )
+        self.assertEqual(wide, 0)
+        self.browser.get(self.server.url)
+        self.css("main h1")
+        wide = self.browser.execute_script(
+            "const page = document.querySelector('main').parentElement; return page.scrollWidth - page.clientWidth"
+        )
+        self.assertEqual(wide, 0)
 
     def test_a_change_made_just_before_is_in_the_paper(self) -> None:
         address = self.open_demo()

@@ -51,7 +51,7 @@ export function Backup() {
   };
 
   return (
-    <section aria-label="All jobs as one file">
+    <section aria-label="All jobs as one file" className="relative">
       <h2 className="mb-2 font-semibold">All jobs as one file</h2>
       <div className="flex flex-wrap gap-2">
         <Button onClick={() => saveFrom("/api/backup", "vivid-lattice-backup.sqlite3")}>Back up</Button>

@@ -28,7 +28,7 @@ export function Jobs() {
           {theme === "light" ? <Moon size={16} aria-hidden /> : <Sun size={16} aria-hidden />}
         </Button>
       </header>
-      <main className="mx-auto grid max-w-5xl gap-8 p-6 md:grid-cols-[1fr_300px]">
+      <main className="mx-auto grid max-w-5xl grid-cols-1 gap-8 p-6 max-sm:p-4 md:grid-cols-[minmax(0,1fr)_300px]">
         <section aria-labelledby="jobs-title">
           <h1 id="jobs-title" className="mb-3 text-xl font-semibold">
             Jobs

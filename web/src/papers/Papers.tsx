@@ -23,14 +23,16 @@ export function Papers() {
   const madeId = exporting.made?.id;
   // On a phone the pages stand below the list.
   useEffect(() => {
-    if (madeId) preview.current?.scrollIntoView({ block: "nearest" });
+    const { current } = preview;
+    const page = current?.parentElement;
+    if (madeId && current && page) page.scrollTo({ top: current.offsetTop - page.offsetTop });
   }, [madeId]);
   const boards = document.boards ?? [];
   const other = chosen ?? others[0]?.value ?? "";
   const unsaved = keeping !== "kept" && keeping !== "keeping";
   return (
     <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
-      <div className="flex min-w-0 flex-col gap-3 px-4 py-3 lg:w-[520px] lg:shrink-0 lg:overflow-auto">
+      <div className="flex min-w-0 flex-col gap-3 px-4 py-3 max-lg:shrink-0 lg:w-[520px] lg:shrink-0 lg:overflow-auto">
         {unsaved && (
           <p role="alert" className="rounded-lg border border-line bg-sheet p-3 text-[13px] text-fail">
             The last change is not kept yet ({keepingWhy || keeping}); a paper would not show it.
@@ -75,7 +77,7 @@ export function Papers() {
       </div>
       <div
         ref={preview}
-        className="flex min-h-0 min-w-0 flex-1 flex-col border-l border-line bg-ground max-lg:border-l-0 max-lg:border-t"
+        className="flex min-w-0 flex-1 flex-col border-l border-line bg-ground max-lg:flex-none max-lg:border-l-0 max-lg:border-t lg:min-h-0"
       >
         <Running exporting={exporting} />
         <Preview made={exporting.made} />

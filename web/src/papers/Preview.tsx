@@ -39,7 +39,7 @@ export function Preview({ made }: { made: Made | undefined }) {
           aria-label="Pages"
           // biome-ignore lint/a11y/noNoninteractiveTabindex: pages are scrolled by keyboard
           tabIndex={0}
-          className="flex min-h-0 flex-1 flex-col gap-4 overflow-auto p-4 max-lg:max-h-[80vh]"
+          className="flex flex-1 flex-col gap-4 p-4 lg:min-h-0 lg:overflow-auto"
         >
           {Array.from({ length: made.pages }, (_, at) => at + 1).map((number) => (
             <Page key={`${made.id} ${number}`} made={made} number={number} />

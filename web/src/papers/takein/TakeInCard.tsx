@@ -13,7 +13,7 @@ export function TakeInCard() {
     input.current?.click();
   };
   return (
-    <section aria-label="What comes in" className="rounded-xl border border-line bg-sheet p-4">
+    <section aria-label="What comes in" className="relative rounded-xl border border-line bg-sheet p-4">
       <h2 className="font-semibold">What comes in</h2>
       <p className="mb-2 text-[12.5px] text-soft">
         Circuits or a price list from CSV or XLSX. You see every row before anything is taken in, and one undo
