@@ -337,7 +337,7 @@ export interface paths {
         };
         /**
          * Get Export
-         * @description The file of an export that is ready.
+         * @description The file of an export that is ready, always to be saved: no page that was exported ever runs at this address.
          */
         get: operations["get_export_api_exports__export_id__get"];
         put?: never;
