@@ -80,6 +80,11 @@ def width_pt(text: str, font: str, size_pt: float) -> float:
 
 def wrapped(text: str, font: str, size_pt: float, room_pt: float) -> list[str]:
     """A text in lines that fit; a word that is wider than a line is broken."""
+    return list(_wrapped(text, font, size_pt, round(room_pt, 3)))
+
+
+@lru_cache(maxsize=16384)
+def _wrapped(text: str, font: str, size_pt: float, room_pt: float) -> tuple[str, ...]:
     lines = []
     for paragraph in printable(text).split("\n"):
         line, used = "", 0.0
@@ -97,7 +102,7 @@ def wrapped(text: str, font: str, size_pt: float, room_pt: float) -> list[str]:
             line = f"{line} {word}" if line else word
             used += (space if used else 0.0) + wide
         lines.append(line)
-    return lines
+    return tuple(lines)
 
 
 def _fitting(word: str, font: str, size_pt: float, room_pt: float) -> int:

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from reportlab import rl_config
 from reportlab.lib.colors import Color
 from reportlab.lib.pagesizes import A4, landscape
 from reportlab.lib.units import mm
@@ -33,6 +34,8 @@ CAUTION = (
     "the current edition, decides, tests and signs."
 )
 _HEAD, _FOOT = 13 * mm, 15 * mm
+# Pages as bytes, not spelt out in letters for the mail of thirty years ago: a fifth smaller, and sooner ready.
+rl_config.useA85 = 0
 
 
 class Text(Flowable):
