@@ -17,7 +17,7 @@ export function pasted(
 ): Pasted {
   const widest = Math.max(...rows.map((row) => row.length));
   if (rows.length > circuits.length)
-    return { wrong: `${rows.length} rows, but only ${circuits.length} circuits from the cursor down.` };
+    return { wrong: `${rows.length} rows, but only ${circuits.length} of the lattice from the cursor down.` };
   if (widest > edits.length)
     return { wrong: `${widest} columns, but only ${edits.length} to type over from the cursor on.` };
   const changed: Circuit[] = [];
