@@ -230,6 +230,15 @@ class TestSheets(unittest.TestCase):
                 self.assertIn(one.shown_r1r2(), text)
                 self.assertIn(plain(one.shown_zs() + one.shown_most()), text)
 
+    def test_three_lines_are_tested_for_their_sequence_and_an_electrode_for_its_resistance(self) -> None:
+        for name, said, there in (
+            ("organ-loft", "Sequence of the lines", True),
+            ("millrace", "Sequence of the lines", False),
+            ("ferry-landing", "Earth electrode", True),
+            ("millrace", "Earth electrode", False),
+        ):
+            self.assertEqual(plain(said) in whole(export(dossier(name), "tests").content), there, (name, said))
+
     def test_a_missing_length_is_asked_for_and_never_a_figure(self) -> None:
         held = dossier(job(circuit(run=(laid(None),))))
         self.assertIn(plain("length of Heater"), whole(export(held, "tests").content))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import tempfile
 from pathlib import Path
 from typing import Annotated, Any, Literal
@@ -95,14 +96,15 @@ def get_backup(request: Request) -> FileResponse:
 async def look_into_backup(request: Request) -> backup.BackupContent:
     """What a backup holds, before it is put in the place of everything."""
     with tempfile.TemporaryDirectory() as folder:
-        return backup.look_into(await _received(request, folder))
+        return await asyncio.to_thread(backup.look_into, await _received(request, folder))
 
 
 @router.post("/api/backup/restore", openapi_extra=_FILE)
 async def restore_backup(request: Request) -> backup.Restored:
     """A backup put in the place of everything; what was there is kept beside it as a backup of its own."""
     with tempfile.TemporaryDirectory() as folder:
-        return backup.restore(request.app.state.database, await _received(request, folder))
+        file = await _received(request, folder)
+        return await asyncio.to_thread(backup.restore, request.app.state.database, file)
 
 
 async def _received(request: Request, folder: str) -> Path:

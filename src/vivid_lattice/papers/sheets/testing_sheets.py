@@ -67,6 +67,8 @@ def _origin(dossier: Dossier) -> Iterator[Flowable]:
         _blank_row(f"{words.get('bonding', 'bonding')}: continuity", "below 0.05 Ω in usual lengths", "practice"),
         _blank_row("Voltage", f"{supply.nominal_v:g} V", ""),
     ]
+    if supply.phases == 3:
+        rows.append(_blank_row("Sequence of the lines", "L1, L2, L3 clockwise", "at each board and three-phase outlet"))
     if supply.system == "TT":
         rows.append(_blank_row("Earth electrode", _said(ze, "Ω"), "stable, and RA · IΔn within the touch voltage"))
     yield Heading("Supply")
