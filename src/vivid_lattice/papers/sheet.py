@@ -9,7 +9,7 @@ from typing import Any
 
 from reportlab import rl_config
 from reportlab.lib.colors import Color
-from reportlab.lib.pagesizes import A4, landscape
+from reportlab.lib.pagesizes import A4, LETTER, landscape
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import (
@@ -217,20 +217,26 @@ class Paper:
     pages: int
 
 
+def page_size(dossier: Dossier) -> tuple[float, float]:
+    """Width and height of an upright page [pt]."""
+    size: tuple[float, float] = {"a4": A4, "letter": LETTER}[dossier.network.rules.papers.page]
+    return size
+
+
 def paper(dossier: Dossier, title: str, story: Sequence[Flowable], *, wide: bool = False) -> Paper:
     """The PDF of a story, each page with title, job, revision, number and caution."""
     register()
-    out = io.BytesIO()
+    out, size = io.BytesIO(), page_size(dossier)
     document = BaseDocTemplate(
         out,
-        pagesize=landscape(A4) if wide else A4,
+        pagesize=landscape(size) if wide else size,
         title=printable(f"{title}: {dossier.job.job.title}"),
         author="Vivid Lattice",
         leftMargin=look.MARGIN,
         rightMargin=look.MARGIN,
         invariant=1,
     )
-    templates = [_template("upright", A4), _template("wide", landscape(A4))]
+    templates = [_template("upright", size), _template("wide", landscape(size))]
     document.addPageTemplates(templates[::-1] if wide else templates)
     pages = _Pages()
 

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Protocol
+from typing import Literal, Protocol
 
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.paperwork import Work
 from vivid_lattice.core.rules.looked import Looked
+
+Page = Literal["a4", "letter"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +41,11 @@ class PaperRules(Protocol):
     @property
     def cold_share(self) -> Looked | None:
         """Share of a loop's limit that a reading on cold conductors may come to; None: the school names none."""
+        ...
+
+    @property
+    def page(self) -> Page:
+        """The size of paper that is used where the school is at home."""
         ...
 
     @property

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable
@@ -17,13 +16,12 @@ from vivid_lattice.core.known import known
 from vivid_lattice.papers import look
 from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.fonts import BOLD, REGULAR, width_pt, wrapped
-from vivid_lattice.papers.sheet import Heading, Paper, Spacer, paper, soft
+from vivid_lattice.papers.sheet import Heading, Paper, Spacer, page_size, paper, soft
 
 TITLE = "Label strips"
 #: Height of a strip [mm]: what goes under the windows of most covers. Common practice, no source.
 STRIP_MM = 15.0
 _RULER_MM = 100.0
-_ROOM_MM = A4[1] / mm - 2 * look.MARGIN / mm - 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,6 +52,7 @@ def make(dossier: Dossier, board_id: str | None = None) -> Paper:
 
 def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
     rows = strips_of(dossier, board)
+    room_mm = (page_size(dossier)[1] - 2 * look.MARGIN) / mm - 4
     laid_out = known(lambda: dossier.network.boards[board.id].laid_out) is not None
     yield Heading(board.name)
     if not laid_out:
@@ -61,7 +60,7 @@ def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
             "The board is not laid out: the labels stand in the order of the ways. Lay it out first where the order matters."
         )
     for number, labels in enumerate(rows, 1):
-        pieces = list(_pieces(labels))
+        pieces = list(_pieces(labels, room_mm))
         for part, piece in enumerate(pieces, 1):
             of = f", piece {part} of {len(pieces)}" if len(pieces) > 1 else ""
             yield soft(f"Row {number}{of}: {sum(label.wide_mm for label in piece):g} mm", after=1)
@@ -100,15 +99,15 @@ def strips_of(dossier: Dossier, board: Board) -> list[list[Label]]:
     return rows
 
 
-def _pieces(labels: Sequence[Label]) -> Iterator[list[Label]]:
+def _pieces(labels: Sequence[Label], room_mm: float) -> Iterator[list[Label]]:
     """A row in pieces that a page is wide enough for, cut between labels; a gap that is too long is cut itself."""
     piece: list[Label] = []
     used = 0.0
     for label in labels:
         rest = label.wide_mm
-        while used + rest > _ROOM_MM:
-            if not label.number and not label.text and used < _ROOM_MM:
-                part = _ROOM_MM - used - (_ROOM_MM - used) % MODULE_MM
+        while used + rest > room_mm:
+            if not label.number and not label.text and used < room_mm:
+                part = room_mm - used - (room_mm - used) % MODULE_MM
                 if part > 0:
                     piece.append(Label(part, "", "", ""))
                     rest -= part

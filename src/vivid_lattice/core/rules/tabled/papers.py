@@ -9,7 +9,7 @@ from typing import Any
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.paperwork import Work
 from vivid_lattice.core.rules.looked import Looked
-from vivid_lattice.core.rules.papers import Insulation, Said
+from vivid_lattice.core.rules.papers import Insulation, Page, Said
 from vivid_lattice.core.rules.tables import RuleData
 
 #: Where a school names no rule of its own.
@@ -67,6 +67,12 @@ class TabledPapers:
         if entry is None:
             return None
         return Looked(float(entry["share"]), self._data.rule(entry["rule"]).source)
+
+    @cached_property
+    def page(self) -> Page:
+        """The size of paper that is used where the school is at home; A4 where it says nothing."""
+        held: Page = (self._held or {}).get("page", "a4")
+        return held
 
     @cached_property
     def ring_test(self) -> Said | None:
