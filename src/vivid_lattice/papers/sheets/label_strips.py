@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
-from reportlab.platypus import Flowable
+from reportlab.platypus import Flowable, KeepTogether
 
 from vivid_lattice.core.board.place import MODULE_MM, SPACE_MM
 from vivid_lattice.core.board.units import Unit
@@ -63,8 +63,8 @@ def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
         pieces = list(_pieces(labels, room_mm))
         for part, piece in enumerate(pieces, 1):
             of = f", piece {part} of {len(pieces)}" if len(pieces) > 1 else ""
-            yield soft(f"Row {number}{of}: {sum(label.wide_mm for label in piece):g} mm", after=1)
-            yield Strip(piece)
+            said = soft(f"Row {number}{of}: {sum(label.wide_mm for label in piece):g} mm", after=1)
+            yield KeepTogether([said, Strip(piece)])
             yield Spacer(1, 7)
 
 
