@@ -10,6 +10,7 @@ from tests.papers.reading import dossier, pages, pictures, plain, sizes_mm, whol
 from tests.takein.test_bundle import pictured
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.errors import BadDocument
+from vivid_lattice.core.findings import shown_up
 from vivid_lattice.core.job import JobInfo, Load, Way
 from vivid_lattice.core.paperwork import WORKS, Paperwork
 from vivid_lattice.core.places import Room
@@ -239,6 +240,14 @@ class TestSheets(unittest.TestCase):
             ("millrace", "Earth electrode", False),
         ):
             self.assertEqual(plain(said) in whole(export(dossier(name), "tests").content), there, (name, said))
+
+    def test_each_board_has_the_largest_current_that_may_flow_at_it(self) -> None:
+        held = dossier("millrace")
+        text = whole(export(held, "tests").content)
+        for board in held.found.boards:
+            largest = max(one.fault_ka or 0.0 for one in held.expected if one.board == board.board)
+            self.assertAlmostEqual(largest, max(board.fault_neutral_ka or 0.0, board.fault_lines_ka or 0.0), places=9)
+            self.assertIn(plain(f"current at this board: {shown_up(largest)} kA by the design"), text)
 
     def test_a_missing_length_is_asked_for_and_never_a_figure(self) -> None:
         held = dossier(job(circuit(run=(laid(None),))))

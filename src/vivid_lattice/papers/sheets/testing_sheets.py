@@ -13,7 +13,7 @@ from vivid_lattice.core.readings import Expected, RcdTest, judged_by_sum
 from vivid_lattice.papers import look
 from vivid_lattice.papers.dossier import Dossier, device_short
 from vivid_lattice.papers.grid import Cell, Column, Grid, Row
-from vivid_lattice.papers.sheet import Blank, Boxed, Heading, Paper, Spacer, bullets, facts, paper, soft, turned
+from vivid_lattice.papers.sheet import Blank, Boxed, Heading, Paper, Spacer, Text, bullets, facts, paper, soft, turned
 from vivid_lattice.papers.sheets.parts import cited, papers_due
 
 TITLE = "Test sheets"
@@ -129,6 +129,10 @@ def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
         Column("× 5 reads, ms", 1.1),
         Column("Test button", 0.8),
     ]
+    fault = held[0].fault_ka if held else None
+    yield Text(
+        f"Largest prospective current at this board: {_said(fault, 'kA')} by the design; reads ……………………… kA", after=5
+    )
     rows = [row for one in held for row in _live_rows(dossier, one)]
     yield Grid(live, rows, lined=True)
     share = known(lambda: dossier.network.rules.papers.cold_share)
