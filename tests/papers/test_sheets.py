@@ -9,6 +9,7 @@ from tests.core.board.made import packed
 from tests.papers.reading import dossier, pages, pictures, plain, sizes_mm, whole
 from tests.takein.test_bundle import pictured
 from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.compare import compare
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.findings import shown_up
 from vivid_lattice.core.job import JobInfo, Load, Way
@@ -303,6 +304,12 @@ class OtherSheets(unittest.TestCase):
         same = whole(export(dossier(after, against=after, against_said="itself"), "comparison").content)
         self.assertIn(plain("No finding answers otherwise"), same)
         self.assertRaises(BadDocument, export, dossier(after), "comparison")
+        # What is there in one of the two only is neither better nor worse.
+        other = job(circuit(id="c7", name="Kiln"))
+        turned = compare(after, other).turned
+        self.assertEqual({one.better for one in turned if one.subject.id in ("c1", "c7")}, {None})
+        text = whole(export(dossier(other, against=after, against_said="x"), "comparison").content)
+        self.assertTrue("new" in text and "gone" in text and "worse" not in text)
 
     def test_before_and_after_gains_nothing_from_a_board_that_is_not_there(self) -> None:
         text = whole(export(dossier("bakehouse"), "before-after").content)

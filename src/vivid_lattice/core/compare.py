@@ -12,7 +12,8 @@ from vivid_lattice.core.job import Job, names_of
 
 @dataclass(frozen=True, slots=True)
 class Turned:
-    """A finding that answers otherwise in the other variant. A verdict of None: it is not there in that one."""
+    """A finding that answers otherwise in the other variant. A verdict of None: it is not there in that one, and nothing is better or
+    worse then."""
 
     check: str
     subject: Subject
@@ -21,7 +22,7 @@ class Turned:
     after: Verdict | None
     figure_before: str
     figure_after: str
-    better: bool
+    better: bool | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,7 +47,8 @@ def compare(before: Job, after: Job) -> Comparison:
         for place in dict.fromkeys([*was, *now])
         if _said(was.get(place)) != _said(now.get(place))
     ]
-    ranked = sorted(turned, key=lambda one: (one.better, VERDICT_ORDER.index(one.after or one.before or "pass")))
+    rank = {False: 0, None: 1, True: 2}
+    ranked = sorted(turned, key=lambda one: (rank[one.better], VERDICT_ORDER.index(one.after or one.before or "pass")))
     return Comparison(
         tuple(differences(before, after)), old.verdict, new.verdict, old.counts, new.counts, tuple(ranked)
     )
@@ -65,7 +67,9 @@ def _said(found: Finding | None) -> Verdict | None:
 
 def _turned(place: _Place, was: Finding | None, now: Finding | None, names: dict[str, str]) -> Turned:
     check, subject = place
-    order = [VERDICT_ORDER.index(one.verdict) if one else len(VERDICT_ORDER) for one in (was, now)]
+    better = None
+    if was is not None and now is not None:
+        better = VERDICT_ORDER.index(now.verdict) > VERDICT_ORDER.index(was.verdict)
     return Turned(
         check,
         subject,
@@ -74,7 +78,7 @@ def _turned(place: _Place, was: Finding | None, now: Finding | None, names: dict
         _said(now),
         _figure(was),
         _figure(now),
-        order[1] > order[0],
+        better,
     )
 
 

@@ -5517,7 +5517,8 @@ export interface components {
         };
         /**
          * Turned
-         * @description A finding that answers otherwise in the other variant. A verdict of None: it is not there in that one.
+         * @description A finding that answers otherwise in the other variant. A verdict of None: it is not there in that one, and nothing is better or
+         *     worse then.
          */
         Turned: {
             /** Check */
@@ -5534,7 +5535,7 @@ export interface components {
             /** Figure After */
             figure_after: string;
             /** Better */
-            better: boolean;
+            better: boolean | null;
         };
         /**
          * UnitView

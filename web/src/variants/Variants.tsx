@@ -71,6 +71,14 @@ export function Variants() {
   );
 }
 
+/** Better, worse, or there in one of the two only. */
+const SIGN: Record<string, string> = { true: "▴ ", false: "▾ ", null: "· " };
+const LOOK: Record<string, string> = {
+  true: "figure font-semibold",
+  false: "figure text-fail",
+  null: "figure text-soft",
+};
+
 async function variant(jobId: string, state: State): Promise<Job> {
   if (state.job) {
     const other = await answered(
@@ -138,8 +146,8 @@ function Side({ comparison, titles }: { comparison: Comparison; titles: Readonly
               <span className="figure">
                 {one.before ? verdictWord(one.before) : "not there"} {one.figure_before}
               </span>
-              <span className={one.better ? "figure font-semibold" : "figure text-fail"}>
-                {one.better ? "▴ " : "▾ "}
+              <span className={LOOK[String(one.better)]}>
+                {SIGN[String(one.better)]}
                 {one.after ? verdictWord(one.after) : "not there"} {one.figure_after}
               </span>
             </li>

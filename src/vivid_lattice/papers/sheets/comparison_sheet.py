@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from reportlab.platypus import Flowable
 
-from vivid_lattice.core.compare import compare
+from vivid_lattice.core.compare import Turned, compare
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings import Verdict
 from vivid_lattice.papers import look
@@ -46,11 +46,7 @@ def _story(dossier: Dossier) -> Iterator[Flowable]:
                 CHECK_TITLES[one.subject.kind].get(one.check, one.check),
                 _said(one.before, one.figure_before),
                 _said(one.after, one.figure_after),
-                Cell(
-                    "better" if one.better else "worse",
-                    bold=True,
-                    colour=look.INK if one.better else look.OF_VERDICT["fail"],
-                ),
+                _way(one),
             ]
         )
         for one in found.turned
@@ -69,6 +65,14 @@ def _story(dossier: Dossier) -> Iterator[Flowable]:
     yield Heading("What differs")
     yield from bullets(found.words or ["Nothing."])
     yield cautions_of(dossier)
+
+
+def _way(one: Turned) -> Cell:
+    if one.better is None:
+        return Cell("new" if one.before is None else "gone", colour=look.SOFT)
+    return Cell(
+        "better" if one.better else "worse", bold=True, colour=look.INK if one.better else look.OF_VERDICT["fail"]
+    )
 
 
 def _said(verdict: Verdict | None, figure: str) -> Cell:
