@@ -10,12 +10,10 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable
 
 from vivid_lattice.papers import look
-from vivid_lattice.papers.drawing import Dot, Path, Rect, Shape, Words
+from vivid_lattice.papers.drawing import CAPS, Dot, Path, Rect, Shape, Words
 from vivid_lattice.papers.fonts import REGULAR, printable, width_pt
 
 _FILLS = {"enclosure": look.WHITE, "rails": look.WASH, "devices": look.WHITE, "bars": HexColor("#dfe6f0")}
-#: Height of capital letters over the size of the face.
-CAPS = 0.73
 
 
 class BoardArt(Flowable):

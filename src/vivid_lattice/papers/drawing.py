@@ -10,6 +10,8 @@ from vivid_lattice.core.board.view import BoardView, UnitView
 
 Layer = Literal["enclosure", "rails", "devices", "text", "bars", "combs", "conductors"]
 LAYERS: tuple[Layer, ...] = ("enclosure", "rails", "devices", "combs", "conductors", "bars", "text")
+#: Height of capital letters over the size of a face.
+CAPS = 0.73
 #: Colour of a conductor's insulation, by the word it goes by.
 PAINTS: dict[str, str] = {
     "brown": "#7a4a21",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from xml.sax.saxutils import escape, quoteattr
 
 from vivid_lattice.core.board.view import BoardView
-from vivid_lattice.papers.drawing import LAYERS, Dot, Path, Rect, Shape, shapes_of
+from vivid_lattice.papers.drawing import CAPS, LAYERS, Dot, Path, Rect, Shape, shapes_of
 from vivid_lattice.papers.harmless import without_controls
 
 _STYLE = {
@@ -17,7 +17,6 @@ _STYLE = {
     "bars": 'fill="#dfe6f0" stroke="#526072" stroke-width="0.4"',
     "text": 'fill="#141b28" font-family="sans-serif"',
 }
-_CAPS = 0.72
 
 
 def board_svg(view: BoardView, title: str, *, stands_alone: bool = True) -> str:
@@ -47,7 +46,7 @@ def _element(shape: Shape) -> str:
         points = " ".join(f"{x:g},{y:g}" for x, y in shape.points)
         return f'<polyline points="{points}" stroke="{shape.colour}" stroke-width="{shape.width_mm:g}"/>'
     text = without_controls(shape.text)
-    size = shape.high_mm / _CAPS
+    size = shape.high_mm / CAPS
     # Without the face at hand its width is judged by a usual letter, so that a long name stays in its place.
     fits = (
         f' textLength="{shape.room_mm:g}" lengthAdjust="spacingAndGlyphs"'

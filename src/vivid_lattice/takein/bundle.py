@@ -20,12 +20,12 @@ from vivid_lattice.papers.bundle import (
 )
 from vivid_lattice.pictures import MOST_BYTES as MOST_PHOTO_BYTES
 from vivid_lattice.pictures import NotAPicture, Picture, kept_picture, picture_as_it_is
+from vivid_lattice.store.photos import MOST_OF_A_JOB
 from vivid_lattice.takein.refusal import Refused
 from vivid_lattice.takein.unzip import opened, unpacked
 
 MOST_BYTES = 200 * 1024 * 1024
 MOST_DOCUMENT_BYTES = 8 * 1024 * 1024
-MOST_PHOTOS = 200
 _Time = Annotated[str, Field(max_length=40)]
 
 
@@ -57,7 +57,7 @@ class _Tick(_Closed):
 
 class _Manifest(_Closed):
     format: Literal["vivid-lattice-bundle/1"]
-    photos: Annotated[list[_Photo], Field(max_length=MOST_PHOTOS)]
+    photos: Annotated[list[_Photo], Field(max_length=MOST_OF_A_JOB)]
     trips: Annotated[list[_Trip], Field(max_length=5000)]
     ticks: Annotated[list[_Tick], Field(max_length=20_000)]
 
@@ -75,7 +75,7 @@ def read_bundle(raw: bytes) -> Bundle:
         )
     if len(raw) > MOST_BYTES:
         raise Refused(f"The file is over {MOST_BYTES // 1024 // 1024} MB.")
-    with opened(raw, most_bytes=MOST_BYTES, most_files=2 * MOST_PHOTOS + 10) as archive:
+    with opened(raw, most_bytes=MOST_BYTES, most_files=2 * MOST_OF_A_JOB + 10) as archive:
         names = set(archive.namelist())
         if DOCUMENT not in names:
             raise Refused(f"The ZIP has no '{DOCUMENT}': it is not a job of this program.")

@@ -9,7 +9,7 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, KeepTogether
 
 from vivid_lattice.core.checks import CHECKS
-from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Step, shown_up
+from vivid_lattice.core.findings import Finding, Step, shown_up, worst
 from vivid_lattice.core.job import Board, Circuit, Section
 from vivid_lattice.papers import look
 from vivid_lattice.papers.board_art import BoardArt
@@ -166,7 +166,7 @@ def _glance(dossier: Dossier) -> Grid:
                 continue
             found = {one.check: one for one in dossier.by_subject[circuit.id]}
             others = [one for one in found.values() if one.check not in {check.id for check in sizing}]
-            worst = min(others, key=lambda one: VERDICT_ORDER.index(one.verdict))
+            protection = worst([one.verdict for one in others])
             rows.append(
                 Row(
                     [
@@ -175,7 +175,7 @@ def _glance(dossier: Dossier) -> Grid:
                         device_short(circuit),
                         f"{figures.size or '?'}, {_metres(figures.length_m)}",
                         *(_crossing(found[check.id]) for check in sizing),
-                        Cell(look.WORDS[worst.verdict], colour=look.OF_VERDICT[worst.verdict], mark=worst.verdict),
+                        Cell(look.WORDS[protection], colour=look.OF_VERDICT[protection], mark=protection),
                     ]
                 )
             )

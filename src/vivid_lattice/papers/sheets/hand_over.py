@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from reportlab.platypus import Flowable
 
+from vivid_lattice.core.board.darkening import darkened
 from vivid_lattice.core.board.labels import notices_of
 from vivid_lattice.core.board.units import Unit
 from vivid_lattice.core.job import Board
@@ -102,7 +103,7 @@ def _buttons(dossier: Dossier) -> Iterator[Flowable]:
         notice.text
         for board in dossier.job.boards
         for notice in notices_of(dossier.network.boards, dossier.network.boards[board.id])
-        if "test button" in notice.text.lower() or "button" in notice.text.lower()
+        if "button" in notice.text.lower()
     )
     yield Heading("The test buttons, and what goes dark with each")
     yield from bullets(
@@ -115,7 +116,8 @@ def _buttons(dossier: Dossier) -> Iterator[Flowable]:
 
 
 def _button(dossier: Dossier, board: Board, unit: Unit) -> Row:
-    dark = _dark(dossier, board, unit)
+    tree, where_to = dossier.network.tree, _rooms(dossier)
+    dark = [(circuit.name, where_to[circuit.id]) for circuit in darkened(tree, board, unit)]
     rooms = list(dict.fromkeys(room for _, held in dark for room in held))
     names = ", ".join(name for name, _ in dark) or "nothing yet"
     where = f" ({', '.join(rooms)})" if rooms else ""
@@ -128,19 +130,6 @@ def _button(dossier: Dossier, board: Board, unit: Unit) -> Row:
         unit.name,
     )
     return Row([board.name, name, names + where])
-
-
-def _dark(dossier: Dossier, board: Board, unit: Unit) -> list[tuple[str, tuple[str, ...]]]:
-    """Circuits that go off with a device, with their rooms, sub-boards' ones included."""
-    if unit.kind == "main":
-        own = [way.circuit for way in board.ways]
-    elif unit.kind == "rcd":
-        own = [way.circuit for way in board.ways if f"rcd:{way.rcd}" == unit.id]
-    else:
-        own = [unit.circuit.id] if unit.circuit else []
-    tree = dossier.network.tree
-    held = [circuit for name in own for circuit in (tree.circuits[name], *tree.fed_through(tree.circuits[name]))]
-    return [(circuit.name, _rooms(dossier)[circuit.id]) for circuit in held]
 
 
 def _rooms(dossier: Dossier) -> dict[str, tuple[str, ...]]:

@@ -10,6 +10,7 @@ from vivid_lattice.core.findings import shown_down, shown_up
 from vivid_lattice.core.job import Board
 from vivid_lattice.core.known import known
 from vivid_lattice.core.readings import Expected, RcdTest, judged_by_sum
+from vivid_lattice.core.units import ka_from_a
 from vivid_lattice.papers import look
 from vivid_lattice.papers.dossier import Dossier, device_short
 from vivid_lattice.papers.grid import Cell, Column, Grid, Row
@@ -34,7 +35,7 @@ def _origin(dossier: Dossier) -> Iterator[Flowable]:
     supply, words = dossier.job.supply, dossier.network.rules.words
     loops = dossier.network.loops
     ze = known(loops.ze_ohm)
-    fault = known(lambda: loops.origin_fault_a() / 1000)
+    fault = known(lambda: ka_from_a(loops.origin_fault_a()))
     insulation = known(lambda: dossier.network.rules.papers.insulation)
     yield Heading("Test sheets: at the origin", level=0)
     yield facts(
@@ -64,7 +65,11 @@ def _origin(dossier: Dossier) -> Iterator[Flowable]:
         ),
         _blank_row("Largest prospective current", _said(fault, "kA"), "below what every device breaks"),
         _blank_row(f"{words.get('earthing_conductor', 'Earthing conductor')}: continuity", "as its length gives", ""),
-        _blank_row(f"{words.get('bonding', 'bonding')}: continuity", "below 0.05 Ω in usual lengths", "practice"),
+        _blank_row(
+            f"{words.get('bonding', 'bonding')}: continuity",
+            "below 0.05 Ω in usual lengths",
+            "common practice, no source",
+        ),
         _blank_row("Voltage", f"{supply.nominal_v:g} V", ""),
     ]
     if supply.phases == 3:
@@ -111,7 +116,7 @@ def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
     dead += [Column(f"Insulation {volts}: live–live", 1.2), Column("live–earth", 1.2), Column("Polarity", 0.9)]
     yield Grid(dead, [_dead_row(dossier, one, rings, least) for one in held], lined=True)
     yield soft(
-        "Small figures: what should be read at 20 °C by the design. Readings off by more than about a tenth, or rings whose ends differ, are looked into before going on. ? : an input of the design is missing."
+        "Small figures: what should be read at 20 °C by the design. Readings off by more than about a tenth, or rings whose ends differ, are looked into before going on (common practice, no source). ? : an input of the design is missing."
     )
     yield from _missing(held)
     yield from turned(wide=True)
