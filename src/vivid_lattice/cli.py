@@ -7,6 +7,7 @@ import ipaddress
 import json
 import os
 import socket
+import sqlite3
 import sys
 from collections.abc import Sequence
 from contextlib import closing
@@ -49,7 +50,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         for problem in bad.problems:
             print(f"{args.file}: {problem.line()}", file=sys.stderr)
         return 2
-    except (BadTable, UnknownRuleSet, OutOfRange, NeedsInput, Refused, StoreError, OSError) as why:
+    except (BadTable, UnknownRuleSet, OutOfRange, NeedsInput, Refused, StoreError, sqlite3.Error, OSError) as why:
         print(why, file=sys.stderr)
         return 2
     return code

@@ -70,8 +70,8 @@ def add_commands(commands: Any) -> None:
 
 def _export(args: argparse.Namespace) -> int:
     # What papers are made with takes longer to load than most commands take to run.
+    from vivid_lattice.core.errors import Stopped
     from vivid_lattice.papers.catalogue import KINDS, export
-    from vivid_lattice.papers.dossier import Stopped
 
     if args.kind == "list":
         print("\n".join(f"{kind.id:14} {kind.title}: {kind.words}" for kind in KINDS))
@@ -109,10 +109,11 @@ def _dossier(args: argparse.Namespace, progress: Any) -> Dossier:
     if args.database is None:
         bundle, number, saved_at = _from_file(Path(args.job)), None, ""
     else:
-        from vivid_lattice.store.database import connect
+        from vivid_lattice.store.database import connect, prepare
         from vivid_lattice.store.whole import bundle_of
 
         _must_be_there(args.database)
+        prepare(args.database)
         with closing(connect(args.database)) as conn:
             revision, bundle = bundle_of(conn, args.job, args.revision)
         number, saved_at = revision.number, revision.saved_at

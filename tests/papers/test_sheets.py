@@ -10,7 +10,7 @@ from tests.papers.reading import dossier, pages, pictures, plain, sizes_mm, whol
 from tests.takein.test_bundle import pictured
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.compare import compare
-from vivid_lattice.core.errors import BadDocument
+from vivid_lattice.core.errors import BadDocument, Stopped
 from vivid_lattice.core.findings import shown_up
 from vivid_lattice.core.job import JobInfo, Load, Way
 from vivid_lattice.core.paperwork import WORKS, Paperwork
@@ -19,7 +19,6 @@ from vivid_lattice.core.readings import expected
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.papers.catalogue import KINDS, export
-from vivid_lattice.papers.dossier import Stopped
 from vivid_lattice.papers.sheet import CAUTION
 
 SHEETS = [kind.id for kind in KINDS if kind.group == "sheets"]

@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field, TypeAdapter
 
+from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.compare import Comparison, compare
 from vivid_lattice.core.design.choose import Decision, design
@@ -21,7 +22,7 @@ from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.upgrade import Upgrade, upgrade
 from vivid_lattice.core.whatif import Quantity, Range, WhatIf, ranges, taken_over, what_if
 
-router = APIRouter(prefix="/api", tags=["computing"])
+router = APIRouter(prefix="/api", tags=["computing"], route_class=ComputingRoute)
 _assessment = TypeAdapter(Assessment)
 
 

@@ -8,6 +8,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.lines import Cancelled, LinesResponse, Put, in_lines
+from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.board.catalogue import Kept, enclosures
 from vivid_lattice.core.board.isolating import Isolation, isolation_for
 from vivid_lattice.core.board.moving import board_of, lay_out, move, numbered_as_placed
@@ -22,7 +23,7 @@ from vivid_lattice.core.findings import Finding
 from vivid_lattice.core.job import Circuit, Device, Job
 from vivid_lattice.core.rules import rule_set
 
-router = APIRouter(prefix="/api/boards", tags=["boards"])
+router = APIRouter(prefix="/api/boards", tags=["boards"], route_class=ComputingRoute)
 
 BoardId = Annotated[str, Field(max_length=40, examples=["main"])]
 

@@ -36,7 +36,9 @@ def answers() -> dict[tuple[str, str], Any]:
     job = design(read_data(EXAMPLE)).job
     entered = add_entry(job, "cooker 7.2kW 14m", "main")
     done = design(entered.job)
-    revision = Revision("3f2a9c", 2, 1, job, "Vestry heater: 14 → 18 m", "this machine", _WHEN, True, False)
+    revision = Revision(
+        "3f2a9c", 2, "8d41b6f05a2c97e3", 1, job, "Vestry heater: 14 → 18 m", "this machine", _WHEN, True, False
+    )
     line = JobLine("3f2a9c", job.job.title, job.job.site, job.job.rules, 2, len(job.circuits), _WHEN, False)
     history = [
         RevisionLine(2, 1, revision.words, revision.author, _WHEN, True),

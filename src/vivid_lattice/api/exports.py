@@ -15,16 +15,18 @@ from vivid_lattice.api.dependencies import Connection
 from vivid_lattice.api.jobs import JobId
 from vivid_lattice.api.lines import Cancelled, LinesResponse, Put, in_lines
 from vivid_lattice.api.problems import NOT_FOUND
+from vivid_lattice.api.routes import CheckedRoute
 from vivid_lattice.api.shelf import Shelf
+from vivid_lattice.core.errors import Stopped
 from vivid_lattice.core.job import Job
 from vivid_lattice.papers.catalogue import KINDS, Group, Needs, export
-from vivid_lattice.papers.dossier import Dossier, Stopped
+from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.pages import page_picture
 from vivid_lattice.store.database import connect
 from vivid_lattice.store.jobs import get_revision
 from vivid_lattice.store.whole import bundle_of
 
-router = APIRouter(tags=["exports"])
+router = APIRouter(tags=["exports"], route_class=CheckedRoute)
 
 ExportId = Annotated[str, Path(max_length=40)]
 _Revision = Annotated[int, Field(ge=1, le=2**63 - 1)]

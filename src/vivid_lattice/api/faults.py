@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
+from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.document import checked
 from vivid_lattice.core.faults.event import KIND_FIELDS, KIND_TITLES, FaultEvent, FaultKind
@@ -17,7 +18,7 @@ from vivid_lattice.core.job import Job
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.tabled.bands import rcd_name
 
-router = APIRouter(prefix="/api/faults", tags=["faults"])
+router = APIRouter(prefix="/api/faults", tags=["faults"], route_class=ComputingRoute)
 
 
 class FaultKindLine(BaseModel):

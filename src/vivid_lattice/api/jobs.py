@@ -10,6 +10,7 @@ from pydantic import BaseModel
 from vivid_lattice.api.dependencies import AUTHOR, Connection
 from vivid_lattice.api.errors import Conflict
 from vivid_lattice.api.problems import CONFLICT, NOT_FOUND
+from vivid_lattice.api.routes import CheckedRoute
 from vivid_lattice.core.document import checked, read_document
 from vivid_lattice.core.history import differences
 from vivid_lattice.core.incoming import Supply
@@ -24,7 +25,7 @@ from vivid_lattice.store.whole import create_from
 from vivid_lattice.takein.bundle import MOST_DOCUMENT_BYTES, read_bundle
 from vivid_lattice.takein.refusal import Refused
 
-router = APIRouter(prefix="/api/jobs", tags=["jobs"])
+router = APIRouter(prefix="/api/jobs", tags=["jobs"], route_class=CheckedRoute)
 
 JobId = Annotated[str, Path(min_length=1, max_length=40)]
 #: SQLite's largest whole number; a greater one is nobody's revision.
@@ -52,17 +53,18 @@ class NewJob(BaseModel):
     )
 
 
-class Save(BaseModel):
+class Base(BaseModel):
+    """The revision that is open where the request comes from: its number, and its own id. Without the id the number alone is
+    compared."""
+
+    base: Annotated[int, Body(ge=1, le=2**63 - 1)]
+    base_uid: Annotated[str | None, Body(max_length=40)] = None
+
+
+class Save(Base):
     """A changed document and the revision it was made from."""
 
-    base: Annotated[int, Body(ge=1, le=2**63 - 1)]
     document: Job
-
-
-class Base(BaseModel):
-    """The revision that is open where the request comes from."""
-
-    base: Annotated[int, Body(ge=1, le=2**63 - 1)]
 
 
 class Archive(BaseModel):
@@ -113,26 +115,32 @@ def save_job(job_id: JobId, save: Save, conn: Connection) -> store.Revision:
     """Keep a changed document. Refused with 409 and the difference where the job has moved on since ``base``."""
     job = checked(save.document)
     try:
-        return store.append_revision(conn, job_id, save.base, job, AUTHOR)
+        return store.append_revision(conn, job_id, save.base, job, AUTHOR, save.base_uid)
     except StaleRevision as stale:
         now = store.get_revision(conn, job_id, stale.head).job
-        try:
-            before = store.get_revision(conn, job_id, save.base).job
-        except NoSuchRevision:  # a backup from before it was put in the place of everything
-            before = now
+        before = _made_from(conn, job_id, save) or now
         raise Conflict(save.base, stale.head, differences(before, now), differences(before, job)) from stale
+
+
+def _made_from(conn: Connection, job_id: str, save: Save) -> Job | None:
+    """The document that a save was made from; None where a restored backup does not have that revision."""
+    try:
+        before = store.get_revision(conn, job_id, save.base)
+    except NoSuchRevision:
+        return None
+    return before.job if save.base_uid in (None, before.uid) else None
 
 
 @router.post("/{job_id}/undo", responses={**NOT_FOUND, **CONFLICT})
 def undo(job_id: JobId, at: Base, conn: Connection) -> store.Revision:
     """Step to the revision before."""
-    return store.undo(conn, job_id, at.base)
+    return store.undo(conn, job_id, at.base, at.base_uid)
 
 
 @router.post("/{job_id}/redo", responses={**NOT_FOUND, **CONFLICT})
 def redo(job_id: JobId, at: Base, conn: Connection) -> store.Revision:
     """Step to the revision that was undone last."""
-    return store.redo(conn, job_id, at.base)
+    return store.redo(conn, job_id, at.base, at.base_uid)
 
 
 @router.post("/{job_id}/archive", status_code=204, responses=NOT_FOUND)

@@ -10,6 +10,8 @@ from typing import Any
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel
 
+from vivid_lattice.core.stopping import stopping_when
+
 #: Hands a line on; asks whether the work is to be given up.
 Put = Callable[[BaseModel], None]
 Cancelled = Callable[[], bool]
@@ -32,7 +34,8 @@ async def in_lines(work: Callable[[Put, Cancelled], None]) -> LinesResponse:
 
     def run() -> None:
         try:
-            work(put, stopped.is_set)
+            with stopping_when(stopped.is_set):
+                work(put, stopped.is_set)
         except Exception as why:  # handed to whoever waits for the lines
             put(why)
             return

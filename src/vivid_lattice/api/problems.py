@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import sqlite3
 from dataclasses import dataclass
 from typing import Any
 
@@ -21,11 +22,17 @@ from vivid_lattice.core.errors import (
     EntryNotUnderstood,
     NeedsInput,
     OutOfRange,
+    Stopped,
     UnknownRuleSet,
 )
 from vivid_lattice.pictures import NotAPicture
 from vivid_lattice.store.errors import (
     DatabaseDamaged,
+    DatabaseLocked,
+    DatabaseReadOnly,
+    DatabaseUnavailable,
+    DatabaseUnreachable,
+    DiskFull,
     NewerDatabase,
     NoSuchJob,
     NoSuchPhoto,
@@ -36,6 +43,7 @@ from vivid_lattice.store.errors import (
     StaleRevision,
     StoreError,
     TooManyPhotos,
+    from_sqlite,
 )
 from vivid_lattice.takein.refusal import Refused
 
@@ -83,6 +91,7 @@ ANSWERS: dict[type[Exception], Answer] = {
     UnknownRuleSet: Answer(404, "unknown-rule-set", "No such rule set"),
     OutOfRange: Answer(422, "out-of-range", "A figure is out of range"),
     NeedsInput: Answer(422, "needs-input", "An input is missing"),
+    Stopped: Answer(499, "stopped", "No one waits for the result"),
     BadTable: Answer(404, "no-table", "No such table or rule"),
     NoSuchJob: Answer(404, "no-such-job", "No such job"),
     NoSuchRevision: Answer(404, "no-such-revision", "No such revision"),
@@ -96,7 +105,12 @@ ANSWERS: dict[type[Exception], Answer] = {
     StaleRevision: Answer(409, "stale-revision", "The job has moved on"),
     Conflict: Answer(409, "stale-revision", "The job has moved on"),
     NothingToUndo: Answer(409, "nothing-to-step-to", "Nothing to undo or redo"),
+    DatabaseLocked: Answer(503, "database-locked", "The database is locked by another program"),
+    DiskFull: Answer(507, "disk-full", "The disk is full"),
+    DatabaseReadOnly: Answer(503, "database-read-only", "The database is read-only"),
+    DatabaseUnreachable: Answer(503, "database-unreachable", "The database cannot be opened or read"),
     DatabaseDamaged: Answer(503, "database-damaged", "The database is damaged"),
+    DatabaseUnavailable: Answer(503, "database-unavailable", "The database cannot be used"),
     NewerDatabase: Answer(503, "newer-database", "The database is newer than the program"),
 }
 
@@ -128,6 +142,7 @@ def install(app: FastAPI) -> None:
     """Have every error of the core, the store and the framework answered from the table."""
     for root in (CoreError, StoreError, NotAPicture, Refused, NoSuchExport, Conflict):
         app.add_exception_handler(root, _known)
+    app.add_exception_handler(sqlite3.Error, _database)
     app.add_exception_handler(RequestValidationError, _invalid)
     app.add_exception_handler(HTTPException, _http)
     app.add_exception_handler(Exception, _unforeseen)
@@ -142,6 +157,15 @@ def _known(_request: Request, error: Exception) -> JSONResponse:
     if isinstance(error, Conflict):
         return problem_response(answer_for(error), str(error), head=error.head, theirs=error.theirs, yours=error.yours)
     return problem_response(answer_for(error), str(error), lines)
+
+
+def _database(request: Request, error: Exception) -> JSONResponse:
+    """What SQLite says while the program runs: about the file, said with what to do; about a statement, unforeseen."""
+    assert isinstance(error, sqlite3.Error)
+    unavailable = from_sqlite(error, request.app.state.database)
+    if unavailable is None:
+        return _unforeseen(request, error)
+    return _known(request, unavailable)
 
 
 def _invalid(_request: Request, error: Exception) -> JSONResponse:
@@ -172,4 +196,6 @@ EVERYWHERE: dict[int | str, dict[str, Any]] = {
     401: {"model": Problem, "description": "The access token is missing or wrong"},
     403: {"model": Problem, "description": "A foreign host or origin"},
     413: {"model": Problem, "description": "The request is too large"},
+    503: {"model": Problem, "description": "The database cannot be used now: locked, read-only, gone or damaged"},
+    507: {"model": Problem, "description": "The disk is full"},
 }

@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
+from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.design.rcds.architectures import TITLES, Architecture, Weights
 from vivid_lattice.core.design.rcds.plan import RcdPlan, plan
 from vivid_lattice.core.device.family import Family, packaged, read_families
@@ -16,7 +17,7 @@ from vivid_lattice.core.job import Job
 from vivid_lattice.core.protection.matrix import Matrix, matrix
 from vivid_lattice.core.switchgear import VoltageRelay
 
-router = APIRouter(prefix="/api", tags=["protection"])
+router = APIRouter(prefix="/api", tags=["protection"], route_class=ComputingRoute)
 
 
 class MatrixRequest(BaseModel):

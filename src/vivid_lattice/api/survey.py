@@ -8,6 +8,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.problems import NOT_FOUND
+from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.document import checked
 from vivid_lattice.core.findings import Assessment
@@ -20,7 +21,7 @@ from vivid_lattice.core.survey.mapping import Mapped, found_words, mapped
 from vivid_lattice.core.survey.renewing import renewed
 from vivid_lattice.core.survey.things import Thing, ThingKind, thing_kinds, things_of
 
-router = APIRouter(prefix="/api/survey", tags=["survey"])
+router = APIRouter(prefix="/api/survey", tags=["survey"], route_class=ComputingRoute)
 
 BoardId = Annotated[str, Field(max_length=40, examples=["old"])]
 

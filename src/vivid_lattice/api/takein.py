@@ -14,6 +14,7 @@ from vivid_lattice.api.dependencies import Connection
 from vivid_lattice.api.exports import FileResponse
 from vivid_lattice.api.jobs import JobId, raw_body
 from vivid_lattice.api.problems import NOT_FOUND
+from vivid_lattice.api.routes import CheckedRoute
 from vivid_lattice.core.importing.circuits import read_circuits
 from vivid_lattice.core.importing.columns import FIELDS, PRICE_FIELDS, matched
 from vivid_lattice.core.importing.prices import read_prices
@@ -22,7 +23,7 @@ from vivid_lattice.store import backup
 from vivid_lattice.store.jobs import get_revision
 from vivid_lattice.takein.table import MOST_CELL, MOST_COLUMNS, ReadTable, read_pasted, read_table
 
-router = APIRouter(tags=["taking in"])
+router = APIRouter(tags=["taking in"], route_class=CheckedRoute)
 
 Of = Literal["circuits", "prices"]
 _Cell = Annotated[str, Field(max_length=MOST_CELL)]

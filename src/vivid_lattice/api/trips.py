@@ -10,9 +10,10 @@ from pydantic import BaseModel, Field
 from vivid_lattice.api.dependencies import Connection
 from vivid_lattice.api.jobs import JobId
 from vivid_lattice.api.problems import NOT_FOUND
+from vivid_lattice.api.routes import CheckedRoute
 from vivid_lattice.store import trips as store
 
-router = APIRouter(prefix="/api/jobs/{job_id}/trips", tags=["trips"])
+router = APIRouter(prefix="/api/jobs/{job_id}/trips", tags=["trips"], route_class=CheckedRoute)
 
 TripId = Annotated[int, Path(ge=1, le=2**63 - 1)]
 

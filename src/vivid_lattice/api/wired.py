@@ -10,9 +10,10 @@ from pydantic import BaseModel, Field
 from vivid_lattice.api.dependencies import Connection
 from vivid_lattice.api.jobs import JobId
 from vivid_lattice.api.problems import NOT_FOUND
+from vivid_lattice.api.routes import CheckedRoute
 from vivid_lattice.store import wired as store
 
-router = APIRouter(prefix="/api/jobs/{job_id}/wired", tags=["wired"])
+router = APIRouter(prefix="/api/jobs/{job_id}/wired", tags=["wired"], route_class=CheckedRoute)
 
 
 class TickGiven(BaseModel):

@@ -32,6 +32,7 @@ from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.path import path_to
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.stopping import stop_point
 from vivid_lattice.core.units import ka_from_a
 
 CAUTIONS: tuple[str, ...] = (
@@ -48,6 +49,7 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
     explain  whether workings are written out: all, none, or those of the named (check, circuit or 'supply') pairs
     Returns  the supply's findings, the boards', then the circuits' in the order of the boards' ways and of the checks, with the
              figures of each row (its path only where one of its workings is wanted)
+    Raises   Stopped where no one waits for it any more (``stopping_when``)
     """
     network = Network.of(job, rule_set(job.job.rules))
     circuits = in_board_order(job)
@@ -61,6 +63,7 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
     ]
     rows = []
     for circuit in circuits:
+        stop_point()
         asked = {check.id for check in CHECKS if _wanted(explain, check.id, circuit.id)}
         plain = Context(network, circuit, False)
         explained = Context(network, circuit, True) if asked else plain
@@ -89,6 +92,7 @@ def _wanted(explain: bool | Collection[tuple[str, str]], check: str, circuit: st
 
 def findings_of(job: Job, circuit: Circuit, rules: RuleSet, like: Network | None = None) -> list[Finding]:
     """What one circuit is sized by, for trying out a change of it alone; ``like``: see ``Network.of``."""
+    stop_point()
     ctx = Context(Network.of(job, rules, like), circuit, explain=False)
     return [run_check(check, ctx) for check in SIZING]
 

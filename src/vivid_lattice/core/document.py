@@ -11,6 +11,7 @@ from pydantic import ValidationError
 
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, UnknownRuleSet
 from vivid_lattice.core.job import LINES, Board, Circuit, Job, Line, Load
+from vivid_lattice.core.reading import validated
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.versions import FORMAT, VERSION, version_of
 
@@ -33,7 +34,7 @@ def read_data(data: Any) -> Job:
         raise _bad("", f'a job document is a JSON object with "format": "{FORMAT}", not a {_json_kind(data)}')
     _check_format(data)
     try:
-        job = Job.model_validate(data)
+        job = validated(Job, data)
     except ValidationError as why:
         raise BadDocument(problems_of(why.errors())) from None
     return checked(job)

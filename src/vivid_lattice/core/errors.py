@@ -5,6 +5,7 @@ CoreError
 ├── BadTable           packaged rule data that breaks its own form
 ├── UnknownRuleSet     a school that is not packaged
 ├── EntryNotUnderstood a typed line that could not be made into a circuit
+├── Stopped            no one waits for the work any more
 ├── OutOfRange         a figure outside what a formula holds for
 └── NeedsInput         a check lacks something; the runner turns it into a finding, never a pass
     └── NotTabulated   a table that ends before the figure asked for
@@ -64,6 +65,13 @@ class EntryNotUnderstood(CoreError):
     def __init__(self, text: str, why: str):
         self.text, self.why = text, why
         super().__init__(why)
+
+
+class Stopped(CoreError):
+    """No one waits for the work any more; it ended at a stop point."""
+
+    def __init__(self) -> None:
+        super().__init__("Stopped: no one is waiting for the result.")
 
 
 class OutOfRange(CoreError):

@@ -174,10 +174,10 @@ class Board(Part):
         ]
         | None
     ) = None
-    rcds: Annotated[tuple[GroupRcd, ...], Field(strict=False)] = ()
+    rcds: Annotated[tuple[GroupRcd, ...], Field(strict=False, max_length=60)] = ()
     surge: Annotated[tuple[SurgeDevice, ...], Field(strict=False, max_length=10)] = ()
     relay: VoltageRelay | None = None
-    ways: Annotated[tuple[Way, ...], Field(strict=False)] = ()
+    ways: Annotated[tuple[Way, ...], Field(strict=False, max_length=200)] = ()
     gear: Annotated[tuple[Gear, ...], Field(strict=False, max_length=40)] = ()
     tap: Tap | None = None
     housing: Housing = Housing()
@@ -304,7 +304,7 @@ class Circuit(Part):
     id: Id
     name: Name
     kind: CircuitKind
-    loads: Annotated[tuple[Load, ...], Field(strict=False)] = ()
+    loads: Annotated[tuple[Load, ...], Field(strict=False, max_length=200)] = ()
     lines: Annotated[tuple[Line, ...], Field(strict=False, max_length=3)] = ()
     neutral: Annotated[bool, Field(description="False: the lines feed loads between them only.")] = True
     design_current_a: Annotated[float, Field(gt=0, le=400)] | None = None

@@ -7,6 +7,8 @@ from dataclasses import replace
 from math import floor
 
 from vivid_lattice.core.assess import assess
+from vivid_lattice.core.checks import CHECKS, run_check
+from vivid_lattice.core.checks.context import Context, Network
 from vivid_lattice.core.findings import VERDICT_ORDER, Assessment, Finding, Remedy, Subject
 from vivid_lattice.core.job import Circuit, Job, with_parts
 from vivid_lattice.core.moves import Move, larger_cables, larger_device, other_devices, other_methods, scaled
@@ -14,8 +16,10 @@ from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.protection.moves import delayed_ahead, larger_feeders, other_types, own_rcd
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.stopping import stop_point
 
 _MENDED = ("pass", "tight")
+_MENDABLE = ("fail", "advice", "tight")
 _BUT = {"tight": ", still tight", "advice": ", with advice"}
 _MOST = 9
 #: Lengths are offered to a tenth of a metre, rounded down.
@@ -42,6 +46,7 @@ _MAKERS_OF_JOB: dict[str, tuple[Callable[[Job, Circuit, RuleSet], Iterator[Move]
     "rcd-type": (other_types, own_rcd),
     "leakage": (own_rcd,),
 }
+_CHECKS = {check.id: check for check in CHECKS}
 _HELPED_BY_LENGTH = ("voltage-drop", "disconnection", "protective-conductor")
 
 
@@ -50,35 +55,20 @@ def remedies(job: Job, check: str, subject: Subject) -> tuple[Remedy, ...]:
 
     Every one is judged by assessing the whole changed job: its verdict here, and what it makes worse elsewhere.
     Of a kind (larger cable, smaller device, …) only the first that mends is kept. Empty where nothing mends it.
+    Raises Stopped where no one waits for it any more.
     """
-    before = assess(job, explain=False)
-    here = find(before, check, subject)
-    circuit = next((circuit for circuit in job.circuits if circuit.id == subject.id), None)
-    if here is None or circuit is None or here.verdict not in ("fail", "advice", "tight"):
-        return ()
-    rules = rule_set(job.job.rules)
-    found: dict[str, Remedy] = {}
-    for move in _moves(job, circuit, check, rules):
-        if move.kind in found:
-            continue
-        remedy = _tried(job, move, before, here)
-        if remedy is not None:
-            found[move.kind] = remedy
-    shorter = _shorter(job, circuit, before, here) if check in _HELPED_BY_LENGTH else None
-    if shorter is not None:
-        found["shorter"] = shorter
-    ranked = sorted(found.values(), key=lambda remedy: len(remedy.worsens))
-    return tuple(ranked[:_MOST])
+    trials = _Trials(job, assess(job, explain=False))
+    here = find(trials.before, check, subject)
+    return trials.remedies_of(here) if here is not None else ()
 
 
 def with_remedies(job: Job, assessment: Assessment) -> Assessment:
-    """The assessment with the remedies of every failing, advised or tight finding filled in."""
+    """The assessment with the remedies of every failing, advised or tight finding filled in. Raises Stopped."""
+    trials = _Trials(job, assessment)
     return replace(
         assessment,
         findings=tuple(
-            replace(found, remedies=remedies(job, found.check, found.subject))
-            if found.verdict in ("fail", "advice", "tight")
-            else found
+            replace(found, remedies=trials.remedies_of(found)) if found.verdict in _MENDABLE else found
             for found in assessment.findings
         ),
     )
@@ -100,30 +90,6 @@ def _moves(job: Job, circuit: Circuit, check: str, rules: RuleSet) -> Iterator[M
                 yield Move(f"feeder-{feeder.id}", f"{feeder.name}: {move.label}", move.circuit)
 
 
-def _tried(job: Job, move: Move, before: Assessment, here: Finding) -> Remedy | None:
-    after = assess(with_parts(job, (move.circuit,), move.boards), explain=False)
-    now = find(after, here.check, here.subject)
-    accepted = (*_MENDED, "advice") if here.verdict == "fail" else _MENDED
-    if now is None or now.verdict not in accepted or not _better(now, here):
-        return None
-    worse = worsened(before, after)
-    if worse and here.verdict == "tight":
-        # More room is no reason to break something else; a failure may be.
-        return None
-    effect = f"{now.shown_value} of {now.shown_limit} {now.unit}".strip() + _BUT.get(now.verdict, "")
-    return Remedy(
-        move.kind,
-        move.label[0].upper() + move.label[1:],
-        effect,
-        now.verdict,
-        now.value,
-        now.shown_value,
-        worse,
-        (move.circuit,),
-        move.boards,
-    )
-
-
 def _better(now: Finding, was: Finding) -> bool:
     if was.verdict == "tight":
         return now.verdict == "pass"
@@ -141,23 +107,88 @@ def worsened(before: Assessment, after: Assessment) -> tuple[str, ...]:
     )
 
 
-def _shorter(job: Job, circuit: Circuit, before: Assessment, here: Finding) -> Remedy | None:
-    """The longest run at which the finding is mended, by halving the interval; None where no length mends it."""
-    length = sum(section.length_m or 0.0 for section in circuit.run)
-    if length <= _LENGTH_STEP_M:
-        return None
+class _Trials:
+    """Changed jobs tried out for one job. The check in question is asked first, alone; only where it comes out better is the
+    whole changed job assessed, and that once however many findings the same change mends."""
 
-    def mends(metres: float) -> Remedy | None:
-        label = f"a route of {metres:.1f} m in place of {length:g} m"
-        return _tried(job, Move("shorter", label, scaled(circuit, metres / length)), before, here)
+    def __init__(self, job: Job, before: Assessment):
+        self.before = before
+        self._job, self._rules = job, rule_set(job.job.rules)
+        self._circuits = {circuit.id: circuit for circuit in job.circuits}
+        self._assessed: dict[tuple[str, ...], Assessment] = {}
 
-    low, high = 0, floor(length / _LENGTH_STEP_M)
-    best: Remedy | None = None
-    while high - low > 1:
-        middle = (low + high) // 2
-        remedy = mends(middle * _LENGTH_STEP_M)
-        if remedy is None:
-            high = middle
-        else:
-            low, best = middle, remedy
-    return best
+    def remedies_of(self, here: Finding) -> tuple[Remedy, ...]:
+        """What mends one finding, the gentlest first."""
+        circuit = self._circuits.get(here.subject.id)
+        if circuit is None or here.subject.kind != "circuit" or here.verdict not in _MENDABLE:
+            return ()
+        found: dict[str, Remedy] = {}
+        for move in _moves(self._job, circuit, here.check, self._rules):
+            if move.kind in found:
+                continue
+            remedy = self._tried(move, here)
+            if remedy is not None:
+                found[move.kind] = remedy
+        shorter = self._shorter(circuit, here) if here.check in _HELPED_BY_LENGTH else None
+        if shorter is not None:
+            found["shorter"] = shorter
+        ranked = sorted(found.values(), key=lambda remedy: len(remedy.worsens))
+        return tuple(ranked[:_MOST])
+
+    def _tried(self, move: Move, here: Finding) -> Remedy | None:
+        stop_point()
+        now = self._asked_alone(move, here)
+        accepted = (*_MENDED, "advice") if here.verdict == "fail" else _MENDED
+        if now is None or now.verdict not in accepted or not _better(now, here):
+            return None
+        worse = worsened(self.before, self._after(move))
+        if worse and here.verdict == "tight":
+            # More room is no reason to break something else; a failure may be.
+            return None
+        effect = f"{now.shown_value} of {now.shown_limit} {now.unit}".strip() + _BUT.get(now.verdict, "")
+        return Remedy(
+            move.kind,
+            move.label[0].upper() + move.label[1:],
+            effect,
+            now.verdict,
+            now.value,
+            now.shown_value,
+            worse,
+            (move.circuit,),
+            move.boards,
+        )
+
+    def _asked_alone(self, move: Move, here: Finding) -> Finding | None:
+        changed = with_parts(self._job, (move.circuit,), move.boards)
+        circuit = next((one for one in changed.circuits if one.id == here.subject.id), None)
+        if circuit is None:
+            return None
+        network = Network.of(changed, self._rules)
+        return run_check(_CHECKS[here.check], Context(network, circuit, explain=False))
+
+    def _after(self, move: Move) -> Assessment:
+        key = (move.circuit.model_dump_json(), *(board.model_dump_json() for board in move.boards))
+        if key not in self._assessed:
+            self._assessed[key] = assess(with_parts(self._job, (move.circuit,), move.boards), explain=False)
+        return self._assessed[key]
+
+    def _shorter(self, circuit: Circuit, here: Finding) -> Remedy | None:
+        """The longest run at which the finding is mended, by halving the interval; None where no length mends it."""
+        length = sum(section.length_m or 0.0 for section in circuit.run)
+        if length <= _LENGTH_STEP_M:
+            return None
+
+        def mends(metres: float) -> Remedy | None:
+            label = f"a route of {metres:.1f} m in place of {length:g} m"
+            return self._tried(Move("shorter", label, scaled(circuit, metres / length)), here)
+
+        low, high = 0, floor(length / _LENGTH_STEP_M)
+        best: Remedy | None = None
+        while high - low > 1:
+            middle = (low + high) // 2
+            remedy = mends(middle * _LENGTH_STEP_M)
+            if remedy is None:
+                high = middle
+            else:
+                low, best = middle, remedy
+        return best

@@ -29,10 +29,6 @@ CHECK_TITLES: Mapping[SubjectKind, Mapping[str, str]] = {
 Progress = Callable[[int, int, str], None]
 
 
-class Stopped(Exception):
-    """Somebody stopped the export."""
-
-
 def unwatched(_done: int, _all: int, _what: str) -> None:
     """Progress that nobody looks at."""
 

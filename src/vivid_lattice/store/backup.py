@@ -11,8 +11,15 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
-from vivid_lattice.store.database import back_up, connect, packaged_migrations, prepare, schema_version
-from vivid_lattice.store.errors import DatabaseDamaged, NotABackup
+from vivid_lattice.store.database import (
+    back_up,
+    connect,
+    packaged_migrations,
+    prepare,
+    schema_version,
+    transaction,
+)
+from vivid_lattice.store.errors import DatabaseDamaged, NotABackup, database_errors
 from vivid_lattice.store.jobs import get_revision, insert_revision
 
 _MAGIC = b"SQLite format 3\0"
@@ -39,12 +46,8 @@ class Restored:
 
 def write_backup(database: Path, target: Path) -> Path:
     """A whole, consistent copy of the database, while it is in use; whole or not there at all."""
-    partial = target.with_name(target.name + ".partial")
-    partial.unlink(missing_ok=True)
-    with closing(connect(database)) as conn:
-        back_up(conn, partial)
-    partial.replace(target)
-    return target
+    with closing(connect(database, read_only=True)) as conn:
+        return back_up(conn, target)
 
 
 def look_into(file: Path) -> BackupContent:
@@ -56,19 +59,55 @@ def look_into(file: Path) -> BackupContent:
 def restore(database: Path, file: Path) -> Restored:
     """Put a backup in the place of everything. What was there is kept as a backup of its own first.
 
-    Raises NotABackup, DatabaseDamaged or NewerDatabase, and nothing is changed then.
+    One write transaction from before the copy of what was there to after the exchange: a save that was acknowledged is in
+    that copy, and one that comes meanwhile waits, and then meets a conflict.
+    Raises NotABackup, NewerDatabase or DatabaseUnavailable, and nothing is changed then.
     """
-    with _usable_copy(file) as copy:
-        stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S%f")
-        before = write_backup(database, _folder(database) / f"{database.stem}-before-restore-{stamp}.sqlite3")
-        with closing(connect(database)) as live:
+    with _usable_copy(file) as copy, closing(connect(database)) as live:
+        # Outside of the transaction, where SQLite takes them; the references are checked before the commit.
+        live.execute("pragma foreign_keys = off")
+        live.execute("attach database ? as backup", (str(copy),))
+        with database_errors(database), transaction(live):
             reached = _reached(live)
-        with closing(connect(copy)) as source:
-            _moved_on(source, reached)
-            content = _content(source)
-            with closing(connect(database)) as live:
-                source.backup(live)
-        return Restored(content, str(before))
+            _exchange_rows(live)
+            _move_on(live, reached)
+            _must_hold_together(live)
+            content = _content(live)
+            kept = write_backup(database, _before_restore(database))
+        return Restored(content, str(kept))
+
+
+def _exchange_rows(conn: sqlite3.Connection) -> None:
+    """The rows of the attached backup in the place of all rows. The triggers that keep rows from being removed are put
+    aside for it, in the same transaction; both sides have the same schema."""
+    triggers = conn.execute("select name, sql from main.sqlite_master where type = 'trigger'").fetchall()
+    for name, _ in triggers:
+        conn.execute(f"drop trigger main.{_quoted(name)}")
+    tables = conn.execute(
+        "select name from main.sqlite_master where type = 'table' and name not like 'sqlite_%'"
+    ).fetchall()
+    for [table] in tables:
+        name = _quoted(table)
+        columns = ", ".join(_quoted(row[0]) for row in conn.execute("select name from pragma_table_info(?)", (table,)))
+        conn.execute(f"delete from main.{name}")
+        conn.execute(f"insert into main.{name} ({columns}) select {columns} from backup.{name}")
+    for _, sql in triggers:
+        conn.execute(sql)
+
+
+def _quoted(name: str) -> str:
+    return '"' + name.replace('"', '""') + '"'
+
+
+def _before_restore(database: Path) -> Path:
+    stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S%f")
+    return database.parent / "backups" / f"{database.stem}-before-restore-{stamp}.sqlite3"
+
+
+def _must_hold_together(conn: sqlite3.Connection) -> None:
+    broken = conn.execute("pragma main.foreign_key_check").fetchone()
+    if broken is not None:
+        raise DatabaseDamaged("that was sent", f"a line of '{broken[0]}' belongs to nothing")
 
 
 def _reached(conn: sqlite3.Connection) -> dict[str, int]:
@@ -76,7 +115,7 @@ def _reached(conn: sqlite3.Connection) -> dict[str, int]:
     return dict(conn.execute("select job_id, max(number) from revision group by job_id").fetchall())
 
 
-def _moved_on(conn: sqlite3.Connection, reached: dict[str, int]) -> None:
+def _move_on(conn: sqlite3.Connection, reached: dict[str, int]) -> None:
     """A revision past all numbers that were reached, of every job that was there before: a page that has such a job open
     still, and saves from a number that now means something else, is told of the conflict instead of writing over it."""
     for job_id, last in _reached(conn).items():
@@ -85,12 +124,6 @@ def _moved_on(conn: sqlite3.Connection, reached: dict[str, int]) -> None:
             insert_revision(
                 conn, job_id, max(last, reached[job_id]) + 1, head, "restored from a backup", "this machine"
             )
-
-
-def _folder(database: Path) -> Path:
-    folder = database.parent / "backups"
-    folder.mkdir(parents=True, exist_ok=True)
-    return folder
 
 
 @contextmanager
@@ -130,9 +163,7 @@ def _must_have_our_schema(copy: Path) -> None:
                 raise NotABackup(
                     "its tables are not those of this program; it was changed by hand, or by something else"
                 )
-            broken = theirs.execute("pragma foreign_key_check").fetchone()
-            if broken is not None:
-                raise DatabaseDamaged("that was sent", f"a line of '{broken[0]}' belongs to nothing")
+            _must_hold_together(theirs)
 
 
 def _schema(conn: sqlite3.Connection) -> set[tuple[str, str, str]]:

@@ -8,12 +8,22 @@ StoreError
 ├── TooManyPhotos    the job holds as many photos as one may
 ├── StaleRevision    somebody has saved since: the head is another revision than the one the change was made from
 ├── NothingToUndo    the head has no parent, or nothing was undone
-├── DatabaseDamaged  SQLite's integrity check found something
 ├── NotABackup       a file that is no backup of this program
-└── NewerDatabase    a newer program has written the file
+├── NewerDatabase    a newer program has written the file
+└── DatabaseUnavailable  the file cannot be used as it is now; what was saved is safe, and saving goes on when it clears
+    ├── DatabaseLocked       another program has it locked
+    ├── DiskFull             there is no space left to write
+    ├── DatabaseReadOnly     this user may not write to it
+    ├── DatabaseUnreachable  the file is gone, or cannot be opened or read
+    └── DatabaseDamaged      SQLite found that its contents are damaged
 """
 
 from __future__ import annotations
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
 
 
 class StoreError(Exception):
@@ -76,14 +86,6 @@ class NothingToUndo(StoreError):
         super().__init__(f"There is nothing to {direction}.")
 
 
-class DatabaseDamaged(StoreError):
-    """SQLite's integrity check found something."""
-
-    def __init__(self, path: str, what: str):
-        self.path, self.what = path, what
-        super().__init__(f"The database {path} is damaged ({what}). It was left as it is; restore a backup beside it.")
-
-
 class NotABackup(StoreError):
     """A file that is no backup of this program."""
 
@@ -100,3 +102,103 @@ class NewerDatabase(StoreError):
         super().__init__(
             f"The database {path} has schema {version}; this program knows {known}. Use the newer program; nothing was changed."
         )
+
+
+class DatabaseUnavailable(StoreError):
+    """The database file cannot be used as it is now. Nothing of it was changed."""
+
+    def __init__(self, path: str, sentence: str):
+        self.path = path
+        super().__init__(sentence)
+
+
+class DatabaseLocked(DatabaseUnavailable):
+    """Another program has the file locked, and has not let go of it within the waiting time."""
+
+    def __init__(self, path: str):
+        super().__init__(
+            path,
+            f"The database {path} is locked by another program. Close that program, or wait until it has finished. "
+            "The database is not damaged.",
+        )
+
+
+class DiskFull(DatabaseUnavailable):
+    """There is no space left on the disk."""
+
+    def __init__(self, path: str):
+        super().__init__(
+            path,
+            f"The disk with the database {path} is full. Free some space. What was saved before is safe.",
+        )
+
+
+class DatabaseReadOnly(DatabaseUnavailable):
+    """This user may not write to the file or its folder."""
+
+    def __init__(self, path: str):
+        super().__init__(
+            path,
+            f"The database {path} is read-only for this user. Allow writing to the file and its folder, "
+            "or choose another file. The database is not damaged.",
+        )
+
+
+class DatabaseUnreachable(DatabaseUnavailable):
+    """The file is gone, is no file, or the system cannot open or read it."""
+
+    def __init__(self, path: str, what: str):
+        self.what = what
+        super().__init__(
+            path,
+            f"The database {path} cannot be opened or read ({what}). Check that its drive is connected, that it is a file, "
+            "and that this user may read and write it.",
+        )
+
+
+class DatabaseDamaged(DatabaseUnavailable):
+    """SQLite found that the contents of the file are damaged."""
+
+    def __init__(self, path: str, what: str):
+        self.what = what
+        super().__init__(
+            path, f"The database {path} is damaged ({what}). It was left as it is; restore a backup beside it."
+        )
+
+
+#: SQLite's primary result codes: what each says about the file.
+_LOCKED = (sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED, sqlite3.SQLITE_PROTOCOL)
+_READ_ONLY = (sqlite3.SQLITE_READONLY, sqlite3.SQLITE_PERM, sqlite3.SQLITE_AUTH)
+_UNREACHABLE = (sqlite3.SQLITE_CANTOPEN, sqlite3.SQLITE_IOERR)
+_DAMAGED = (sqlite3.SQLITE_CORRUPT, sqlite3.SQLITE_NOTADB)
+
+
+def from_sqlite(error: sqlite3.Error, path: Path) -> DatabaseUnavailable | None:
+    """What an error of SQLite says about the database file; None where it is about a statement, not the file."""
+    code = getattr(error, "sqlite_errorcode", None)
+    if code is None:
+        return None
+    primary, name = code & 0xFF, str(path)
+    if primary in _LOCKED:
+        return DatabaseLocked(name)
+    if primary == sqlite3.SQLITE_FULL:
+        return DiskFull(name)
+    if primary in _READ_ONLY:
+        return DatabaseReadOnly(name)
+    if primary in _UNREACHABLE:
+        return DatabaseUnreachable(name, str(error))
+    if primary in _DAMAGED:
+        return DatabaseDamaged(name, str(error))
+    return None
+
+
+@contextmanager
+def database_errors(path: Path) -> Iterator[None]:
+    """What SQLite says about the file, raised as DatabaseUnavailable; what it says about a statement, as it is."""
+    try:
+        yield
+    except sqlite3.Error as why:
+        unavailable = from_sqlite(why, path)
+        if unavailable is None:
+            raise
+        raise unavailable from why

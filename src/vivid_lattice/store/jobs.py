@@ -16,10 +16,11 @@ from vivid_lattice.store.errors import NoSuchJob, NoSuchRevision, NothingToUndo,
 
 @dataclass(frozen=True, slots=True)
 class Revision:
-    """A document as it was kept, and whether one can step back or forth from it."""
+    """A document as it was kept, and whether one can step back or forth from it. ``uid``: its own id, never used twice."""
 
     job_id: str
     number: int
+    uid: str
     parent: int | None
     job: Job
     words: str
@@ -77,22 +78,22 @@ def insert_job(conn: sqlite3.Connection, job: Job, words: str, author: str) -> s
 
 
 def insert_revision(conn: sqlite3.Connection, job_id: str, number: int, of: Revision, words: str, author: str) -> None:
-    """A revision of a number of its own on top of one, with the same document, as the open one."""
-    with transaction(conn):
-        _insert_revision(conn, job_id, number, of.number, of.job, words, author)
-        conn.execute("update job set head = ? where id = ?", (number, job_id))
+    """A revision of a number of its own on top of one, with the same document, as the open one; within a transaction
+    that is open already."""
+    _insert_revision(conn, job_id, number, of.number, of.job, words, author)
+    conn.execute("update job set head = ? where id = ?", (number, job_id))
 
 
-def append_revision(conn: sqlite3.Connection, job_id: str, base: int, job: Job, author: str) -> Revision:
+def append_revision(
+    conn: sqlite3.Connection, job_id: str, base: int, job: Job, author: str, base_uid: str | None = None
+) -> Revision:
     """Keep a changed document on top of the revision it was made from.
 
     A document that is the same as its base adds nothing. Raises NoSuchJob, or StaleRevision where the head is no
-    longer ``base``; nothing is written then.
+    longer ``base``, or is another revision of that number than ``base_uid``; nothing is written then.
     """
     with transaction(conn):
-        head = _head(conn, job_id)
-        if head != base:
-            raise StaleRevision(job_id, base, head)
+        _must_be_head(conn, job_id, base, base_uid)
         before = _document(conn, job_id, base)
         if before != job:
             number = _last_number(conn, job_id) + 1
@@ -101,22 +102,24 @@ def append_revision(conn: sqlite3.Connection, job_id: str, base: int, job: Job, 
     return get_revision(conn, job_id)
 
 
-def undo(conn: sqlite3.Connection, job_id: str, base: int) -> Revision:
+def undo(conn: sqlite3.Connection, job_id: str, base: int, base_uid: str | None = None) -> Revision:
     """Step to the parent of the head. Raises NothingToUndo at the first revision, StaleRevision, NoSuchJob."""
-    return _step(conn, job_id, base, "undo", "select parent from revision where job_id = ? and number = ?")
+    return _step(conn, job_id, base, base_uid, "undo", "select parent from revision where job_id = ? and number = ?")
 
 
-def redo(conn: sqlite3.Connection, job_id: str, base: int) -> Revision:
+def redo(conn: sqlite3.Connection, job_id: str, base: int, base_uid: str | None = None) -> Revision:
     """Step to the newest revision made from the head. Raises NothingToUndo where there is none, StaleRevision, NoSuchJob."""
-    return _step(conn, job_id, base, "redo", "select max(number) from revision where job_id = ? and parent = ?")
+    return _step(
+        conn, job_id, base, base_uid, "redo", "select max(number) from revision where job_id = ? and parent = ?"
+    )
 
 
-def _step(conn: sqlite3.Connection, job_id: str, base: int, direction: str, find: str) -> Revision:
+def _step(
+    conn: sqlite3.Connection, job_id: str, base: int, base_uid: str | None, direction: str, find: str
+) -> Revision:
     with transaction(conn):
-        head = _head(conn, job_id)
-        if head != base:
-            raise StaleRevision(job_id, base, head)
-        target = conn.execute(find, (job_id, head)).fetchone()[0]
+        _must_be_head(conn, job_id, base, base_uid)
+        target = conn.execute(find, (job_id, base)).fetchone()[0]
         if target is None:
             raise NothingToUndo(job_id, direction)
         conn.execute("update job set head = ? where id = ?", (target, job_id))
@@ -128,7 +131,7 @@ def get_revision(conn: sqlite3.Connection, job_id: str, number: int | None = Non
     wanted = _head(conn, job_id) if number is None else number
     row = conn.execute(
         """
-        select number, parent, document, words, author, saved_at,
+        select number, uid, parent, document, words, author, saved_at,
                exists (select 1 from revision child where child.job_id = this.job_id and child.parent = this.number) as can_redo
           from revision this
          where job_id = ? and number = ?
@@ -141,6 +144,7 @@ def get_revision(conn: sqlite3.Connection, job_id: str, number: int | None = Non
     return Revision(
         job_id,
         row["number"],
+        row["uid"],
         row["parent"],
         read_document(row["document"]),
         row["words"],
@@ -210,6 +214,17 @@ def _head(conn: sqlite3.Connection, job_id: str) -> int:
     return int(row["head"])
 
 
+def _must_be_head(conn: sqlite3.Connection, job_id: str, base: int, base_uid: str | None) -> None:
+    """Nothing where the open revision is the one named; StaleRevision where it is another, NoSuchJob where there is none."""
+    head = _head(conn, job_id)
+    if head != base:
+        raise StaleRevision(job_id, base, head)
+    if base_uid is not None:
+        [uid] = conn.execute("select uid from revision where job_id = ? and number = ?", (job_id, head)).fetchone()
+        if uid != base_uid:
+            raise StaleRevision(job_id, base, head)
+
+
 def _document(conn: sqlite3.Connection, job_id: str, number: int) -> Job:
     row = conn.execute("select document from revision where job_id = ? and number = ?", (job_id, number)).fetchone()
     return read_document(row["document"])
@@ -223,8 +238,11 @@ def _insert_revision(
     conn: sqlite3.Connection, job_id: str, number: int, parent: int | None, job: Job, words: str, author: str
 ) -> None:
     conn.execute(
-        "insert into revision (job_id, number, parent, document, words, author, saved_at) values (?, ?, ?, ?, ?, ?, ?)",
-        (job_id, number, parent, to_text(job), words, author, _now()),
+        """
+        insert into revision (job_id, number, uid, parent, document, words, author, saved_at)
+        values (?, ?, ?, ?, ?, ?, ?, ?)
+        """,
+        (job_id, number, secrets.token_hex(8), parent, to_text(job), words, author, _now()),
     )
 
 

@@ -4,16 +4,20 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterable
+import re
+import zipfile
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from itertools import islice
 from typing import Any
 
 from vivid_lattice.papers.harmless import unmarked
 from vivid_lattice.takein.refusal import Refused
-from vivid_lattice.takein.unzip import opened
+from vivid_lattice.takein.unzip import opened, unpacked
 
 MOST_BYTES = 4 * 1024 * 1024
 MOST_ROWS, MOST_COLUMNS, MOST_CELL = 2000, 60, 2000
+_TOO_MANY_ROWS = f"The table has more than {MOST_ROWS} rows; leave the ones out that are not wanted."
 #: What an XLSX file may come to when it is unpacked.
 _MOST_UNPACKED = 60 * 1024 * 1024
 
@@ -117,17 +121,16 @@ def _csv(text: str) -> list[list[str]]:
 def _xlsx(raw: bytes) -> list[list[str]]:
     from openpyxl import load_workbook
 
-    with opened(raw, most_bytes=_MOST_UNPACKED, most_files=2000) as archive:
-        names = set(archive.namelist())
-    if "xl/workbook.xml" not in names:
-        raise Refused("That is a ZIP file, but no spreadsheet. A job with its photos is opened under Jobs.")
+    slim = _without_empty_cells(raw)
     try:
-        book = load_workbook(io.BytesIO(raw), read_only=True, data_only=True, keep_links=False)
+        book = load_workbook(io.BytesIO(slim), read_only=True, data_only=True, keep_links=False)
     except Exception:  # whatever a damaged part makes the library raise
         raise Refused("The spreadsheet is damaged and cannot be opened; save it anew, or as CSV.") from None
     try:
         for sheet in book.worksheets:
-            rows = _checked([_plain(cell) for cell in row] for row in sheet.iter_rows(values_only=True))
+            # Past the last column that is read nothing is made; one more tells that there is something.
+            cells = sheet.iter_rows(values_only=True, max_col=MOST_COLUMNS + 1)
+            rows = _checked([_plain(cell) for cell in row] for row in cells)
             if any(any(row) for row in rows):
                 return rows
     except Refused:
@@ -139,6 +142,46 @@ def _xlsx(raw: bytes) -> list[list[str]]:
     raise Refused("The spreadsheet holds no sheet with anything in it.")
 
 
+#: A cell or a row that has a format and nothing in it. A sheet that is formatted to its last column has millions of them.
+_EMPTY_CELL = re.compile(rb"<(?:\w+:)?c\b[^<>]*/>")
+_EMPTY_ROW = re.compile(rb"<(?:\w+:)?row\b[^<>]*(?:/>|>\s*</(?:\w+:)?row>)")
+_ROW_NUMBER = re.compile(rb"<(?:\w+:)?row\b[^<>]*?\sr=[\"'](\d+)")
+_TEXT_ENTRY = re.compile(rb"<(?:\w+:)?si\b")
+_CELL = re.compile(rb"<(?:\w+:)?c\b")
+
+
+def _without_empty_cells(raw: bytes) -> bytes:
+    """The workbook without the cells and rows that have nothing in them, so that reading it takes as long as what it says.
+
+    Raises Refused where there is more left than any table of circuits or prices has.
+    """
+    slim = io.BytesIO()
+    with (
+        opened(raw, most_bytes=_MOST_UNPACKED, most_files=2000) as archive,
+        zipfile.ZipFile(slim, "w", zipfile.ZIP_STORED) as target,
+    ):
+        if "xl/workbook.xml" not in archive.namelist():
+            raise Refused("That is a ZIP file, but no spreadsheet. A job with its photos is opened under Jobs.")
+        for name in archive.namelist():
+            content = unpacked(archive, name, _MOST_UNPACKED)
+            if name.startswith("xl/worksheets/") and name.endswith(".xml"):
+                content = _EMPTY_ROW.sub(b"", _EMPTY_CELL.sub(b"", content))
+                _bounded(content, _CELL, "filled cells in a sheet")
+                # A value far down would have every row above it made first.
+                if any(int(row[1][:9]) > MOST_ROWS for row in _ROW_NUMBER.finditer(content)):
+                    raise Refused(_TOO_MANY_ROWS)
+            elif name.startswith("xl/sharedStrings"):
+                _bounded(content, _TEXT_ENTRY, "texts")
+            target.writestr(name, content)
+    return slim.getvalue()
+
+
+def _bounded(content: bytes, entry: re.Pattern[bytes], what: str) -> None:
+    most = MOST_ROWS * MOST_COLUMNS
+    if sum(1 for _ in islice(entry.finditer(content), most + 1)) > most:
+        raise Refused(f"The spreadsheet has more than {most} {what}; that is no table of circuits or prices.")
+
+
 def _plain(value: Any) -> str:
     if value is None:
         return ""
@@ -147,21 +190,25 @@ def _plain(value: Any) -> str:
     return str(value)
 
 
-def _checked(rows: Iterable[list[str]]) -> list[list[str]]:
+def _checked(rows: Iterable[Sequence[str]]) -> list[list[str]]:
+    """The rows without the empty cells and rows at their ends; Refused at the first that is too long, or one too many."""
     found: list[list[str]] = []
-    for row in rows:
-        while row and not row[-1]:
-            row = row[:-1]
-        if len(row) > MOST_COLUMNS:
-            raise Refused(f"A row has {len(row)} columns; {MOST_COLUMNS} are the most that are read.")
-        if len(found) >= MOST_ROWS:
-            raise Refused(f"The table has more than {MOST_ROWS} rows; leave the ones out that are not wanted.")
-        cells = [unmarked(" ".join(cell.split())) for cell in row]
+    for number, row in enumerate(rows, 1):
+        filled = _filled(row)
+        if filled > MOST_COLUMNS:
+            raise Refused(f"Row {number} has more than {MOST_COLUMNS} columns; delete the columns that are not needed.")
+        if filled and number > MOST_ROWS:
+            raise Refused(_TOO_MANY_ROWS)
+        cells = [unmarked(" ".join(cell.split())) for cell in row[:filled]]
         if any(len(cell) > MOST_CELL for cell in cells):
-            raise Refused(
-                f"A cell of row {len(found) + 1} has more than {MOST_CELL} letters; that is no table of circuits."
-            )
-        found.append(cells)
+            raise Refused(f"A cell of row {number} has more than {MOST_CELL} letters; that is no table of circuits.")
+        if number <= MOST_ROWS:
+            found.append(cells)
     while found and not any(found[-1]):
         found.pop()
     return found
+
+
+def _filled(row: Sequence[str]) -> int:
+    """How many cells a row has up to its last that is not empty."""
+    return next((at for at in range(len(row), 0, -1) if row[at - 1]), 0)

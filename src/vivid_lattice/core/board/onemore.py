@@ -240,7 +240,9 @@ class _Making:
         way = self._way(moved.id)
         feeder_id = free_id("feeder", {one.id for one in self._job.circuits} | {self._circuit.id})
         name = free_id("sub", {one.id for one in self._job.boards})
-        lines = LINES[: self._job.supply.phases] if self._job.supply.phases > 1 else ()
+        # Only what reaches this board can go on; where its own feeder is not on a line yet, the sub-board follows it.
+        reaching = known(lambda: self._network.tree.board_lines(board)) or ()
+        lines = reaching if len(reaching) > 1 else ()
         feeder = Circuit(
             id=feeder_id,
             name="Sub-board",

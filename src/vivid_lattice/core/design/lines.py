@@ -43,11 +43,17 @@ def balanced(job: Job, rules: RuleSet) -> tuple[Job, tuple[str, ...]]:
 
 def rebalanced(job: Job, rules: RuleSet) -> Job:
     """The job with every final circuit of one line placed anew, as if none had been stated; feeders and others stay."""
-    free = {circuit.id for circuit in job.circuits if len(circuit.lines) == 1 and circuit.kind != "distribution"}
     circuits = tuple(
-        circuit.model_copy(update={"lines": ()}) if circuit.id in free else circuit for circuit in job.circuits
+        _freed(circuit) if len(circuit.lines) == 1 and circuit.kind != "distribution" else circuit
+        for circuit in job.circuits
     )
     return balanced(job.model_copy(update={"circuits": circuits}), rules)[0]
+
+
+def _freed(circuit: Circuit) -> Circuit:
+    """A circuit of one line that is on none yet. Its loads go where it goes, so theirs is not stated either."""
+    loads = tuple(load.model_copy(update={"lines": ()}) if load.lines else load for load in circuit.loads)
+    return circuit.model_copy(update={"lines": (), "loads": loads})
 
 
 def _reaching(tree: Tree, circuit: Circuit) -> tuple[Line, ...]:

@@ -20,11 +20,13 @@ class Edge:
     """One edge of a band: points (current [A], time [s]) joined by straight lines on double logarithmic paper.
 
     Currents never fall, times never rise; two times at one current are a step. Below the first current nothing ever opens.
-    Past the last one the time stays ('flat'), or falls with the energy kept ('energy': I²t is that of the last point).
+    Past the last one the time stays ('flat'), or falls with the energy kept ('energy': I²t is that of the last point), but
+    not below ``floor_s``, the time that contacts need to part.
     """
 
     points: tuple[tuple[float, float], ...]
     beyond: Beyond = "flat"
+    floor_s: float = 0.0
 
     def __post_init__(self) -> None:
         if not self.points:
@@ -49,7 +51,7 @@ class Edge:
             return inf
         last_a, last_s = self.points[-1]
         if current_a > last_a:
-            return last_s if self.beyond == "flat" else last_s * (last_a / current_a) ** 2
+            return last_s if self.beyond == "flat" else max(last_s * (last_a / current_a) ** 2, self.floor_s)
         find = bisect_right if after_step else bisect_left
         at = find(self._currents, current_a)
         if at == len(self.points):
@@ -67,7 +69,7 @@ class Edge:
         """The largest current at which the edge still stands at or above a time [A]; infinite where it does for ever."""
         last_a, last_s = self.points[-1]
         if last_s >= time_s:
-            return inf if self.beyond == "flat" else last_a * sqrt(last_s / time_s)
+            return inf if self.beyond == "flat" or time_s <= self.floor_s else last_a * sqrt(last_s / time_s)
         found = self.points[0][0]
         for (i1, t1), (i2, t2) in pairwise(self.points):
             if t1 >= time_s > t2:
@@ -138,7 +140,8 @@ class Band:
 def crossing_a(lower: Edge, upper: Edge) -> float | None:
     """The smallest current at which a lower edge stands above its upper one [A]; None where it never does."""
     turns = sorted({current for edge in (lower, upper) for current, _ in edge.points})
-    for turn in turns:
+    # Past the last point an edge may still fall: far out it has come down as far as it ever does.
+    for turn in [*turns, 1e6 * turns[-1]]:
         # Just below a step it still stands, just past it it has come down.
         for current in (turn * (1 - 1e-9), turn):
             late = upper.time_s(current, after_step=True)

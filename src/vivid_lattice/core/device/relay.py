@@ -20,6 +20,10 @@ class Sample:
     amps: float | None = None
 
 
+#: A relay that switches more often over a trace than this is set wrong; nobody reads the list any more.
+MAX_SWITCHINGS = 10_000
+
+
 @dataclass(frozen=True, slots=True)
 class Switching:
     """An opening or closing of the relay."""
@@ -34,7 +38,8 @@ def run_relay(relay: VoltageRelay, trace: Sequence[Sample], until_s: float) -> t
 
     It opens when the voltage has been past a threshold for the whole delay, or the current past its threshold, and closes when
     the voltage has been inside both by the hysteresis for the whole re-close time since it opened. A relay that is open carries no current.
-    Raises  OutOfRange where the samples' times do not rise
+    Raises  OutOfRange where the samples' times do not rise, where the relay would open and close again in no time,
+            or more than MAX_SWITCHINGS times
     """
     for before, after in pairwise(trace):
         if after.at_s <= before.at_s:
@@ -50,11 +55,28 @@ def run_relay(relay: VoltageRelay, trace: Sequence[Sample], until_s: float) -> t
             if following is None or following.at_s >= end - 1e-12:
                 break
             found.append(following)
+            _must_come_to_rest(found)
             closed = not following.opens
             if following.opens and since["inside"] >= 0:
                 since["inside"] = following.at_s
             since["current"] = -1.0 if following.opens else _from(sample.amps, relay.current_a, following.at_s)
     return tuple(found)
+
+
+def _must_come_to_rest(found: Sequence[Switching]) -> None:
+    """OutOfRange where the last cycle takes no time, so that it would go on for ever, or there are more than anyone reads."""
+    if len(found) > 2 and found[-1].at_s <= found[-3].at_s:
+        raise OutOfRange(
+            f"cycle of the relay at {found[-1].at_s:g} s [s]",
+            found[-1].at_s - found[-3].at_s,
+            "over 0: enter a re-close time or a trip delay",
+        )
+    if len(found) > MAX_SWITCHINGS:
+        raise OutOfRange(
+            "number of switchings",
+            len(found),
+            f"{MAX_SWITCHINGS} or fewer: enter a longer re-close time, or a shorter trace",
+        )
 
 
 def _note(relay: VoltageRelay, sample: Sample, since: dict[str, float]) -> None:

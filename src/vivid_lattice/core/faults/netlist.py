@@ -72,8 +72,17 @@ class Netlist:
         np.add.at(right, a, -driven)
         np.add.at(right, b, driven)
         volts = np.zeros(size, dtype=np.complex128)
-        volts[1:] = np.linalg.solve(matrix[1:, 1:], right[1:])
+        volts[1:] = _solved(matrix[1:, 1:], right[1:])
         return Solution(self._nodes, self.branches, frozenset(open_), volts)
+
+
+def _solved(matrix: npt.NDArray[np.complex128], right: npt.NDArray[np.complex128]) -> npt.NDArray[np.complex128]:
+    """The voltages. A part that nothing joins to the rest has no voltage of its own: there the smallest solution is taken,
+    which is none."""
+    try:
+        return np.linalg.solve(matrix, right)
+    except np.linalg.LinAlgError:
+        return np.linalg.lstsq(matrix, right, rcond=None)[0]
 
 
 @dataclass(frozen=True, slots=True)

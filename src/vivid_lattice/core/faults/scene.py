@@ -157,9 +157,15 @@ def _second(hand: Stagehand) -> str:
     return others[0]
 
 
+def _must_have_neutral(*circuits: Circuit) -> None:
+    """Nothing where each has a neutral; OutOfRange where one has none, so that the event cannot happen to it."""
+    for circuit in circuits:
+        if not circuit.neutral:
+            raise OutOfRange("neutral of the circuit", 0, f"there: {circuit.name} has none")
+
+
 def _line_neutral(hand: Stagehand, wired: Wired) -> _Set:
-    if not hand.where().neutral:
-        raise OutOfRange("neutral of the circuit", 0, f"there: {hand.where().name} has none")
+    _must_have_neutral(hand.where())
     hand.short(wired, hand.node(hand.line()), hand.node("N"), hand.event.ohm)
     return f"Short circuit from {hand.line()} to neutral {hand.spot()}", None
 
@@ -175,8 +181,7 @@ def _line_earth(hand: Stagehand, wired: Wired) -> _Set:
 
 
 def _neutral_earth(hand: Stagehand, wired: Wired) -> _Set:
-    if not hand.where().neutral:
-        raise OutOfRange("neutral of the circuit", 0, f"there: {hand.where().name} has none")
+    _must_have_neutral(hand.where())
     hand.short(wired, hand.node("N"), hand.node("PE"), hand.event.ohm)
     return f"Neutral touches earth {hand.spot()}", None
 
@@ -225,6 +230,7 @@ def _voltage(hand: Stagehand, wired: Wired) -> _Set:
 def _wrong_bar(hand: Stagehand, wired: Wired) -> _Set:
     """The circuit's neutral on the bar of another circuit's device; named none, on the board's own main bar."""
     circuit, board = hand.where(), hand._network.tree.place(hand.where()).board
+    _must_have_neutral(circuit, *((hand.other(),) if hand.event.other else ()))
     wrong = f"{hand.other().id}.N.0" if hand.event.other else f"{board.id}.N"
     right = f"{hand.bar_of(circuit)}.N"
     if hand.event.other and isinstance(hand.other().device, str):
@@ -264,6 +270,7 @@ def _swapped(hand: Stagehand, wired: Wired) -> _Set:
     one, other = hand.rcd(hand.event.rcd), hand.rcd(hand.event.other_rcd)
     if one.id == other.id or one.board is not other.board:
         raise OutOfRange("the two devices", 0, "two of one board")
+    _must_have_neutral(*(place.own for place in (one, other) if place.own is not None))
     for place, crossed in ((one, other), (other, one)):
         held = wired.net.branches[_contact(place)]
         wired.net.join(_contact(place), wired.net.name_of(held.a), _bar(crossed))
@@ -273,6 +280,7 @@ def _swapped(hand: Stagehand, wired: Wired) -> _Set:
 def _crossed(hand: Stagehand, wired: Wired) -> _Set:
     """Supply's neutral on the load terminal and the load's on the supply terminal: the current runs the other way."""
     place = hand.rcd(hand.event.rcd)
+    _must_have_neutral(*((place.own,) if place.own is not None else ()))
     wired.residual[place.id] = [
         (name, -sign if name.endswith("|N") else sign) for name, sign in wired.residual[place.id]
     ]
@@ -282,6 +290,7 @@ def _crossed(hand: Stagehand, wired: Wired) -> _Set:
 def _borrowed(hand: Stagehand, wired: Wired) -> _Set:
     """The load of a circuit returns by another's neutral."""
     circuit, other = hand.where(), hand.other()
+    _must_have_neutral(circuit, other)
     moved = [name for name in wired.net.branches if name.startswith(f"{circuit.id}|load.")]
     if circuit.id == other.id or not moved:
         raise OutOfRange("the two circuits", 0, "two different ones, the first with a load that runs")

@@ -16,6 +16,9 @@ from vivid_lattice.core.rules.protective import DeviceKey
 from vivid_lattice.core.rules.tables import RuleData, Table
 from vivid_lattice.core.units import a_from_ma
 
+#: A moulded-case breaker without current limiting takes a cycle and a half to part its contacts and end the arc, however
+#: large the current [s]. Common practice, no source.
+_MOULDED_CASE_S = 0.025
 _HOUR_S = 3600.0
 
 
@@ -88,7 +91,7 @@ class TabledBands:
             tuple((float(row[2]) * rating_a, float(row[3])) for row in rows if row[1] == edge)
             for edge in ("lower", "upper")
         )
-        return Band(name, Edge(lower), Edge(upper, "energy"), True, (table.source,))
+        return Band(name, Edge(lower), Edge(upper, "energy", _MOULDED_CASE_S), True, (table.source,))
 
     def _gates(self, table: Table, rating_a: float, name: str) -> Band:
         rows = [row for row in table.rows if row[0] == rating_a]
