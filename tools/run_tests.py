@@ -1,68 +1,73 @@
-"""Runs every test, Python's and the web's, and closes with one plain count. Usage: tools/run_tests.py [folder …]"""
+"""Runs every test, Python's and the web's, over all cores, and closes with one plain count.
+
+Usage: tools/run_tests.py [--slow] [--with-lint] [--workers N] [folder or file …]
+"""
 
 from __future__ import annotations
 
-import re
-import subprocess
+import argparse
+import os
 import sys
 import time
-import unittest
-import warnings
+from collections import defaultdict
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
 
+from tests.running import Part, Ran, parts_below, run_all
 
-class _Progress(unittest.TextTestResult):
-    """Prints a line a test module, and each failure as it happens."""
-
-    def __init__(self, *args: object, **kwargs: object):
-        super().__init__(*args, **kwargs)  # type: ignore[arg-type]
-        self._module, self._since = "", time.monotonic()
-
-    def startTest(self, test: unittest.TestCase) -> None:
-        module = type(test).__module__
-        if module != self._module:
-            now = time.monotonic()
-            if self._module:
-                print(f"  {self._module}  {now - self._since:.1f} s", flush=True)
-            self._module, self._since = module, now
-        super().startTest(test)
-
-
-def run_python(folders: list[str]) -> tuple[int, int, int]:
-    """Passed, failed, skipped of the unittest tests below the folders."""
-    warnings.simplefilter("error", ResourceWarning)
-    suite = unittest.TestSuite(
-        unittest.defaultTestLoader.discover(str(ROOT / folder), top_level_dir=str(ROOT)) for folder in folders
-    )
-    result = unittest.TextTestRunner(verbosity=0, resultclass=_Progress).run(suite)
-    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
-    skipped = len(result.skipped)
-    return result.testsRun - failed - skipped, failed, skipped
-
-
-def run_web() -> tuple[int, int, int]:
-    """Passed, failed, skipped of the front end's own tests."""
-    done = subprocess.run(
-        ["npm", "run", "--silent", "test"], cwd=ROOT / "web", capture_output=True, text=True, check=False
-    )
-    plain = re.sub(r"\x1b\[[0-9;]*m", "", done.stdout)
-    line = next((line for line in plain.splitlines() if line.strip().startswith("Tests")), "")
-    counts = {word: int(number) for number, word in re.findall(r"(\d+) (passed|failed|skipped)", line)}
-    if done.returncode or not counts:
-        print(plain, done.stderr, sep="\n")
-    return counts.get("passed", 0), max(counts.get("failed", 0), int(done.returncode != 0)), counts.get("skipped", 0)
+_SLOWEST = 10
+_WEB = Part("web", ("npm", "run", "--silent", "test", "--", "--reporter=json"), ROOT / "web", counts=True)
+_LINT = Part("lint", ("make", "--no-print-directory", "lint"))
 
 
 def main() -> int:
     """Exit code 0 when nothing failed and something ran."""
-    sys.path.insert(0, str(ROOT))
-    folders = sys.argv[1:]
-    parts = [run_python(folders or ["tests"])] + ([] if folders else [run_web()])
-    passed, failed, skipped = (sum(part[at] for part in parts) for at in range(3))
+    parser = argparse.ArgumentParser(description="Runs the tests over all cores.")
+    parser.add_argument("places", nargs="*", help="folders or files; all of them unless given")
+    parser.add_argument("--slow", action="store_true", help="the long sweeps instead")
+    parser.add_argument("--with-lint", action="store_true", help="style and types beside the tests")
+    parser.add_argument("--workers", type=int, default=os.cpu_count() or 2)
+    args = parser.parse_args()
+    parts = parts_below(args.places or ["tests"], slow=args.slow)
+    if not args.places and not args.slow:
+        parts = [_WEB, *parts]
+    if args.with_lint:
+        parts = [_LINT, *parts]
+    start = time.monotonic()
+    done = []
+    for ran in run_all(parts, args.workers):
+        done.append(ran)
+        _tell(ran)
+    _tell_times(done, time.monotonic() - start)
+    passed, failed, skipped = (
+        sum(ran.passed for ran in done),
+        sum(len(ran.failures) for ran in done),
+        sum(ran.skipped for ran in done),
+    )
     print(f"{passed} passed, {failed} failed" + (f", {skipped} skipped" if skipped else ""))
     return 0 if passed and not failed else 1
+
+
+def _tell(ran: Ran) -> None:
+    for test, text in ran.failures:
+        print(f"FAILED {test}\n{text.rstrip()}\n", flush=True)
+    print(f"  {ran.part.name}  {ran.seconds:.1f} s", flush=True)
+
+
+def _tell_times(done: list[Ran], seconds: float) -> None:
+    modules: dict[str, float] = defaultdict(float)
+    for ran in done:
+        modules[ran.part.module] += ran.seconds
+    print("\nSeconds a module:")
+    for name, took in sorted(modules.items(), key=lambda pair: -pair[1]):
+        print(f"  {took:7.1f}  {name}")
+    tests = sorted(((took, name) for ran in done for name, took in ran.times.items()), reverse=True)[:_SLOWEST]
+    print(f"The {len(tests)} slowest tests:")
+    for took, name in tests:
+        print(f"  {took:7.1f}  {name}")
+    print(f"{seconds:.0f} s in all\n")
 
 
 if __name__ == "__main__":

@@ -285,7 +285,7 @@ def _serve(args: argparse.Namespace) -> int:
         print(why, file=sys.stderr)
         return 2
     if args.with_demo:
-        _load_demos(args.database)
+        load_demos(args.database)
     query = "/?token=…" if token else ""
     if not (WEB_DIST / "index.html").is_file():
         print("The front end is not built: run 'make web'.", file=sys.stderr)
@@ -317,7 +317,8 @@ def _is_free(host: str, port: int) -> bool:
     return True
 
 
-def _load_demos(database: Path) -> None:
+def load_demos(database: Path) -> None:
+    """Put the demo jobs into a database that has no jobs yet."""
     from vivid_lattice.store.database import connect
     from vivid_lattice.store.jobs import create_job, list_jobs
 

@@ -1,19 +1,31 @@
-"""A real server on a free port with a database of its own, and a headless browser to look at it with."""
+"""Servers to test against, and a headless browser to look at them with.
+
+``Server`` is the program in a process of its own, to be killed and started again. ``SharedServer`` is the same application in
+a thread of the test process: one for all tests of a process, with a fresh database for each.
+"""
 
 from __future__ import annotations
 
+import atexit
 import os
 import shutil
 import socket
 import subprocess
 import sys
 import tempfile
+import threading
 import time
 import urllib.request
+from contextlib import suppress
 from pathlib import Path
 
+import uvicorn
 from selenium import webdriver
+from selenium.common.exceptions import NoAlertPresentException, WebDriverException
 from selenium.webdriver.chrome.service import Service
+
+from vivid_lattice.api.app import create_app
+from vivid_lattice.cli import load_demos
 
 _FLAGS = [
     "--headless",
@@ -78,6 +90,90 @@ class Server:
         self.process.terminate()
         self.process.wait()
         shutil.rmtree(self._folder, ignore_errors=True)
+
+
+class SharedServer:
+    """The application in a thread of this process. ``database``: that of the running test."""
+
+    def __init__(self) -> None:
+        self._folder = Path(tempfile.mkdtemp(prefix="vivid-lattice-"))
+        self._template = self._folder / "demos.sqlite3"
+        self._app = create_app(self._template)
+        load_demos(self._template)
+        self.database = self._template
+        self._databases = 0
+        self.port = _free_port()
+        self.url = f"http://127.0.0.1:{self.port}"
+        self._server = uvicorn.Server(uvicorn.Config(self._app, port=self.port, log_level="error"))
+        self._thread = threading.Thread(target=self._server.run, daemon=True)
+        self._thread.start()
+        end = time.monotonic() + _START_WITHIN_S
+        while not self._server.started:
+            if time.monotonic() > end:
+                raise RuntimeError("the server did not start")
+            time.sleep(0.02)
+
+    def renew(self) -> None:
+        """A fresh database with the demo jobs, in a folder of its own."""
+        self._databases += 1
+        folder = self._folder / str(self._databases)
+        folder.mkdir()
+        self.database = Path(shutil.copy(self._template, folder / "test.sqlite3"))
+        self._app.state.database = self.database
+
+    def stop(self) -> None:
+        """Stop it and forget its databases."""
+        self._server.should_exit = True
+        self._thread.join(10)
+        shutil.rmtree(self._folder, ignore_errors=True)
+
+
+class Shared:
+    """The one server and the one browser of a test process, started when they are first asked for."""
+
+    _server: SharedServer | None = None
+    _browser: webdriver.Chrome | None = None
+
+    @classmethod
+    def server(cls) -> SharedServer:
+        """The server."""
+        if cls._server is None:
+            cls._server = SharedServer()
+            atexit.register(cls._server.stop)
+        return cls._server
+
+    @classmethod
+    def browser(cls) -> webdriver.Chrome:
+        """The browser, as new: one empty page of 1280 by 800, nothing stored, nothing logged."""
+        if cls._browser is not None:
+            try:
+                _as_new(cls._browser)
+            except WebDriverException:  # it has crashed; the next test gets another one
+                cls._browser.quit()
+                cls._browser = None
+        if cls._browser is None:
+            cls._browser = open_browser()
+            atexit.register(cls._browser.quit)
+        return cls._browser
+
+
+def _as_new(browser: webdriver.Chrome) -> None:
+    with suppress(NoAlertPresentException):
+        browser.switch_to.alert.accept()
+    first, *others = browser.window_handles
+    for handle in others:
+        browser.switch_to.window(handle)
+        browser.close()
+    browser.switch_to.window(first)
+    origin = browser.execute_script("return window.location.origin")
+    browser.get("about:blank")
+    with suppress(NoAlertPresentException):
+        browser.switch_to.alert.accept()
+    if origin.startswith("http"):
+        browser.execute_cdp_cmd("Storage.clearDataForOrigin", {"origin": origin, "storageTypes": "all"})
+    browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": ""})
+    resize(browser, 1280, 800)
+    browser.get_log("browser")
 
 
 def open_browser(width: int = 1280, height: int = 800) -> webdriver.Chrome:

@@ -4,19 +4,23 @@ from __future__ import annotations
 
 import unittest
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
+from selenium.common.exceptions import WebDriverException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
-from tests.browser.harness import Server, open_browser
+from tests.browser.harness import Shared
 
 MILLRACE = "Millrace: watermill with a pottery studio"
 AXE = Path(__file__).resolve().parent.parent.parent / "web/node_modules/axe-core/axe.min.js"
-PATIENCE_S = 15
+FAILED = Path(__file__).resolve().parent.parent.parent / "var/failed"
+#: How long a page may take for one step on a slow, busy machine [s]. Nothing waits so long where all is well.
+PATIENCE_S = 40
 #: Columns of the lattice.
 NAME, DEVICE, CABLE, LENGTH, METHOD = range(5)
 CHECKS = (
@@ -31,17 +35,35 @@ CHECKS = (
 
 
 class PageCase(unittest.TestCase):
-    """One server and one browser for a class; each test opens a fresh copy of the demo job."""
+    """One server and one browser for all tests of a process; each test has a fresh database, and the browser as new.
 
-    server: Server
+    Where a test fails, what the page shows and what it is made of are saved below ``var/failed``.
+    """
+
+    server: Any
     browser: Any
 
-    @classmethod
-    def setUpClass(cls) -> None:
-        cls.server = Server()
-        cls.addClassCleanup(cls.server.stop)
-        cls.browser = open_browser()
-        cls.addClassCleanup(cls.browser.quit)
+    def run(self, result: unittest.TestResult | None = None) -> unittest.TestResult | None:
+        """Run the test on a fresh database; save the page if it fails."""
+        self.browser = Shared.browser()
+        self.server = self.start_server()
+        before = _bad(result)
+        ran = super().run(result)
+        if result is not None and _bad(result) > before:
+            self._save_page()
+        return ran
+
+    def start_server(self) -> Any:
+        """The server the test is run against."""
+        server = Shared.server()
+        server.renew()
+        return server
+
+    def _save_page(self) -> None:
+        FAILED.mkdir(parents=True, exist_ok=True)
+        with suppress(WebDriverException):
+            (FAILED / f"{self.id()}.png").write_bytes(self.browser.get_screenshot_as_png())
+            (FAILED / f"{self.id()}.html").write_text(self.browser.page_source, encoding="utf-8")
 
     def wait(self, until: Callable[[], Any], why: str) -> Any:
         """What ``until`` gives as soon as it is something; fails with ``why`` when it never is."""
@@ -142,3 +164,7 @@ class PageCase(unittest.TestCase):
             for entry in entries
             if entry["level"] == "SEVERE" and "Failed to load resource" not in entry["message"]
         ]
+
+
+def _bad(result: unittest.TestResult | None) -> int:
+    return len(result.failures) + len(result.errors) if result is not None else 0

@@ -16,6 +16,12 @@ KILN, INDUCTION_HOB = 12, 2
 class Gone(PageCase):
     """A crash in the middle of the work."""
 
+    def start_server(self) -> Server:
+        """The program in a process that can be killed."""
+        server = Server()
+        self.addCleanup(server.stop)
+        return server
+
     def test_what_was_typed_while_the_server_was_gone_is_kept_when_it_is_back(self) -> None:
         address = self.open_demo()
         self.type_over(INDUCTION_HOB, LENGTH, "15")

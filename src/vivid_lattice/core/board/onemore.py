@@ -15,7 +15,6 @@ from vivid_lattice.core.device.family import Family, packaged
 from vivid_lattice.core.errors import BadDocument, CoreError, DocumentProblem
 from vivid_lattice.core.findings import Finding, Verdict, worst
 from vivid_lattice.core.job import (
-    LINES,
     Board,
     Circuit,
     Device,
