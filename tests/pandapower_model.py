@@ -7,6 +7,7 @@ series: nominal voltage √3 · 230 V, r = r_line + r_return, and three times th
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from math import cos, radians, sqrt
 
 import pandapower as pp
@@ -22,56 +23,69 @@ _THREE = 3.0
 
 
 class Model:
-    """The buses of a job in pandapower; a test lays the lines between them."""
+    """The buses of a job in pandapower; a test lays the lines between them. What is laid is handed over all at once when
+    something is asked for: one by one takes longer than the solution."""
 
     def __init__(self, job: Job):
         self.job, self.ours = job, Network.of(job, rule_set(job.job.rules))
         self.volts = job.supply.nominal_v
         self.net = pp.create_empty_network(f_hz=50)
-        self.buses: dict[str, int] = {}
-        source = self._bus("source")
-        pp.create_ext_grid(self.net, source, s_sc_max_mva=_STIFF_MVA, s_sc_min_mva=_STIFF_MVA, rx_max=0.1, rx_min=0.1)
-        for board in job.boards:
-            self._bus(board.id)
-        for circuit in job.circuits:
-            self._bus(circuit.id)
-
-    def _bus(self, name: str) -> int:
-        self.buses[name] = pp.create_bus(self.net, vn_kv=sqrt(3) * self.volts / 1000, name=name)
-        return self.buses[name]
+        names = ["source", *(board.id for board in job.boards), *(circuit.id for circuit in job.circuits)]
+        made = pp.create_buses(self.net, len(names), vn_kv=sqrt(3) * self.volts / 1000, name=names)
+        self.buses = {name: int(bus) for name, bus in zip(names, made, strict=True)}
+        pp.create_ext_grid(
+            self.net,
+            self.buses["source"],
+            s_sc_max_mva=_STIFF_MVA,
+            s_sc_min_mva=_STIFF_MVA,
+            rx_max=0.1,
+            rx_min=0.1,
+        )
+        self._lines: list[tuple[int, int, complex]] = []
+        self._joined: list[tuple[int, int]] = []
 
     def line(self, start: str, end: str, ohm: complex) -> None:
         """A branch of one-line impedance [Ω]."""
-        pp.create_line_from_parameters(
-            self.net,
-            self.buses[start],
-            self.buses[end],
-            length_km=1.0,
-            r_ohm_per_km=complex(ohm).real,
-            x_ohm_per_km=complex(ohm).imag,
-            c_nf_per_km=0.0,
-            max_i_ka=1.0,
-            endtemp_degree=20.0,
-        )
-
-    def load(self, at: str, current_a: float) -> None:
-        """A constant current, as cable tables reckon."""
-        megawatt = _THREE * self.volts * current_a / 1e6
-        pp.create_load(
-            self.net, self.buses[at], p_mw=megawatt, q_mvar=0.0, const_i_p_percent=100.0, const_i_q_percent=100.0
-        )
-
-    def drop_percent(self, at: str) -> float:
-        """Voltage lost on the way to a place, by load flow."""
-        pp.runpp(self.net, voltage_depend_loads=True, tolerance_mva=1e-9, init="flat", numba=False)
-        return float(100 * (1 - self.net.res_bus.vm_pu[self.buses[at]]))
+        self._lines.append((self.buses[start], self.buses[end], complex(ohm)))
 
     def joined(self, start: str, end: str) -> None:
         """Two names of one place."""
-        pp.create_switch(self.net, self.buses[start], self.buses[end], et="b")
+        self._joined.append((self.buses[start], self.buses[end]))
+
+    def _lay(self) -> None:
+        if self._lines:
+            starts, ends, ohms = zip(*self._lines, strict=True)
+            pp.create_lines_from_parameters(
+                self.net,
+                list(starts),
+                list(ends),
+                length_km=1.0,
+                r_ohm_per_km=[ohm.real for ohm in ohms],
+                x_ohm_per_km=[ohm.imag for ohm in ohms],
+                c_nf_per_km=0.0,
+                max_i_ka=1.0,
+                endtemp_degree=20.0,
+            )
+        if self._joined:
+            starts, ends = zip(*self._joined, strict=True)
+            pp.create_switches(self.net, list(starts), list(ends), et="b")
+        self._lines, self._joined = [], []
+
+    def drop_percent(self, at: str, loads: Sequence[tuple[str, float]]) -> float:
+        """Voltage lost on the way to a place, by load flow with constant currents [A] at some places, as cable tables reckon."""
+        self._lay()
+        self.net.load.drop(self.net.load.index, inplace=True)
+        megawatts = [_THREE * self.volts * current / 1e6 for _, current in loads]
+        pp.create_loads(
+            self.net, [self.buses[name] for name, _ in loads], p_mw=megawatts, q_mvar=0.0,
+            const_i_p_percent=100.0, const_i_q_percent=100.0,
+        )  # fmt: skip
+        pp.runpp(self.net, voltage_depend_loads=True, tolerance_mva=1e-9, init="flat", numba=False)
+        return float(100 * (1 - self.net.res_bus.vm_pu[self.buses[at]]))
 
     def fault_a(self, at: str) -> float:
         """Fault current at a place by short-circuit calculation, its voltage factor c taken back out."""
+        self._lay()
         if "res_bus_sc" not in self.net or self.net.res_bus_sc.empty:
             sc.calc_sc(self.net, case="max", lv_tol_percent=10, fault="3ph")
         c_max = 1.1

@@ -2,21 +2,26 @@
 
 from __future__ import annotations
 
+import io
 import json
 import os
 import subprocess
 import sys
 import tempfile
 import unittest
+from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
+from unittest.mock import patch
 
 from tests.builders import circuit, feeder, job, laid, mcb, two_boards
+from vivid_lattice.cli import main
 from vivid_lattice.core.document import read_document, to_text
 from vivid_lattice.demo import DEMOS, demo_text
 
 
 class ShellCase(unittest.TestCase):
-    """Each command in a process of its own."""
+    """Commands as the shell runs them. Most are run in this process, which saves each the second that it takes to start;
+    ``run_process`` starts one as the shell does."""
 
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
@@ -24,10 +29,21 @@ class ShellCase(unittest.TestCase):
         self.folder = Path(folder.name)
 
     def run_command(self, *args: str, **environment: str) -> subprocess.CompletedProcess[str]:
+        """A command with its exit code, output and errors."""
+        out, err = (io.TextIOWrapper(io.BytesIO(), encoding="utf-8", write_through=True) for _ in range(2))
+        with patch.dict(os.environ, environment), redirect_stdout(out), redirect_stderr(err):
+            try:
+                code = main(args)
+            except SystemExit as done:  # what argparse does with a command it does not know
+                code = int(done.code or 0)
+        said = [stream.buffer.getvalue().decode("utf-8") for stream in (out, err)]  # type: ignore[attr-defined]
+        return subprocess.CompletedProcess(args, code, *said)
+
+    def run_process(self, *args: str) -> subprocess.CompletedProcess[str]:
+        """The same in a process of its own."""
         return subprocess.run(
-            [sys.executable, "-m", "vivid_lattice.cli", *args], capture_output=True, text=True, check=False,
-            env=os.environ | environment, timeout=60,
-        )  # fmt: skip
+            [sys.executable, "-m", "vivid_lattice.cli", *args], capture_output=True, text=True, check=False, timeout=300
+        )
 
     def written(self, text: str) -> str:
         path = self.folder / "job.json"
@@ -46,6 +62,13 @@ class Commands(ShellCase):
             ('{"format": "vivid-lattice/7"}', 2),
         ):
             self.assertEqual(self.run_command("assess", self.written(text)).returncode, code)
+
+    def test_a_process_answers_as_the_same_call_does_within_this_one(self) -> None:
+        for text, code in ((to_text(job()), 0), (to_text(job(circuit(run=(laid(60.0),)))), 1), ("{", 2)):
+            path = self.written(text)
+            done, here = self.run_process("assess", path), self.run_command("assess", path)
+            self.assertEqual(done.returncode, code)
+            self.assertEqual((done.returncode, done.stdout, done.stderr), (here.returncode, here.stdout, here.stderr))
 
     def test_assess_as_json_is_the_whole_assessment(self) -> None:
         done = self.run_command("assess", self.written(to_text(job(circuit(run=(laid(60.0),))))), "--json")

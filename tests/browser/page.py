@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import unittest
 from collections.abc import Callable
-from contextlib import suppress
+from contextlib import closing, suppress
 from pathlib import Path
 from typing import Any
 
@@ -15,6 +15,9 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser.harness import Shared
+from vivid_lattice.demo import DEMOS, demo_job
+from vivid_lattice.store.database import connect
+from vivid_lattice.store.jobs import create_job
 
 MILLRACE = "Millrace: watermill with a pottery studio"
 AXE = Path(__file__).resolve().parent.parent.parent / "web/node_modules/axe-core/axe.min.js"
@@ -73,7 +76,7 @@ class PageCase(unittest.TestCase):
             found[:] = [until()]
             return bool(found[0])
 
-        WebDriverWait(self.browser, PATIENCE_S, poll_frequency=0.03, ignored_exceptions=[Exception]).until(tried, why)
+        WebDriverWait(self.browser, PATIENCE_S, poll_frequency=0.05, ignored_exceptions=[Exception]).until(tried, why)
         return found[0]
 
     def css(self, selector: str) -> WebElement:
@@ -88,17 +91,23 @@ class PageCase(unittest.TestCase):
         found: list[WebElement] = self.browser.find_elements(By.CSS_SELECTOR, selector)
         return found
 
-    def open_demo(self) -> str:
-        """A new copy of the lead demo job, opened in the lattice; its address."""
-        return self.open_job(MILLRACE)
+    def demo(self, title: str = MILLRACE) -> str:
+        """A new copy of the demo job whose title begins so, not opened yet; its address in the lattice."""
+        made = next(job for job in map(demo_job, DEMOS) if job.job.title.startswith(title))
+        with closing(connect(self.server.database)) as conn:
+            job_id = create_job(conn, made, "demo opened", "test").job_id
+        return f"{self.server.url}/jobs/{job_id}/lattice"
 
-    def open_job(self, title: str) -> str:
-        """A new copy of the demo job whose title begins so, opened in the lattice; its address."""
-        self.browser.get(self.server.url)
-        demo = f'//aside//button[.//b[starts-with(., "{title}")]]'
-        self.wait(lambda: self.browser.find_element(By.XPATH, demo), f"{title} is not offered").click()
+    def open_demo(self, title: str = MILLRACE) -> str:
+        """The same, opened in the lattice."""
+        address = self.demo(title)
+        self.browser.get(address)
+        self.wait_for_lattice()
+        return address
+
+    def wait_for_lattice(self) -> None:
+        """Until the lattice has its first verdicts, on a phone too."""
         self.css("[data-row='0'] [data-verdict], [data-row='0'][data-verdict], [data-testid=pocket] button")
-        return str(self.browser.current_url)
 
     def cell(self, row: int, column: int | str) -> WebElement:
         """A cell of the lattice by row and column, or by row and check."""

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import time
 import unittest
+from typing import Any
+from unittest.mock import patch
 
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
@@ -12,6 +15,7 @@ from selenium.webdriver.support.ui import Select
 
 from tests.browser.harness import resize
 from tests.browser.test_protection import ProtectionCase
+from vivid_lattice.core.stopping import stop_point
 
 
 class BoardCase(ProtectionCase):
@@ -36,7 +40,7 @@ class Layout(BoardCase):
     """Laid out and moved about."""
 
     def test_a_device_is_dragged_the_checks_answer_meanwhile_and_undo_takes_it_back(self) -> None:
-        self.board(self.open_demo())
+        self.board(self.demo())
         before = self.at("way:c12")
         drag = ActionChains(self.browser).click_and_hold(self.unit("way:c12"))
         drag.move_by_offset(-60, 0).move_by_offset(-60, 0).perform()
@@ -51,7 +55,7 @@ class Layout(BoardCase):
         self.wait(lambda: self.at("way:c12") == before, "not taken back")
 
     def test_keys_move_a_device_as_the_mouse_does(self) -> None:
-        self.board(self.open_demo())
+        self.board(self.demo())
         start = self.at("way:c12")[1]
         self.browser.execute_script("arguments[0].focus()", self.unit("way:c12"))
         ActionChains(self.browser).key_down(Keys.SHIFT).send_keys(Keys.ARROW_LEFT).key_up(Keys.SHIFT).perform()
@@ -60,7 +64,7 @@ class Layout(BoardCase):
         self.assertIn("Way 12: Studio board", self.css("[data-testid=chosen-unit]").text)
 
     def test_laid_out_anew_by_a_wish_and_a_larger_enclosure(self) -> None:
-        self.board(self.open_demo())
+        self.board(self.demo())
         self.css("summary").click()
         self.choose("Main switch", "at the left")
         self.wait_kept(2)
@@ -74,22 +78,29 @@ class Layout(BoardCase):
         self.wait(lambda: "choose a larger one" in self.css("main [role=status]").text, "not refused")
 
     def test_a_search_that_is_stopped_leaves_the_board_as_it_was(self) -> None:
-        self.board(self.open_job("Organ builder"))
+        def never(*_args: Any, cancelled: Any, **_more: Any) -> Any:
+            """A search that goes on until it is stopped."""
+            while not cancelled():
+                time.sleep(0.01)
+            stop_point()
+
+        self.board(self.demo("Organ builder"))
         before = self.at("way:c9")
-        self.button("Lay out anew").click()
-        self.button("Stop").click()
-        self.wait(lambda: "Stopped; the board is as it was" in self.css("main [role=status]").text, "not stopped")
+        with patch("vivid_lattice.api.boards.lay_out", never):
+            self.button("Lay out anew").click()
+            self.button("Stop").click()
+            self.wait(lambda: "Stopped; the board is as it was" in self.css("main [role=status]").text, "not stopped")
         self.assertEqual(self.at("way:c9"), before)
 
     def test_a_neutral_said_to_be_on_another_bar_is_told_with_what_follows(self) -> None:
-        self.board(self.open_job("Lamplighter"))
+        self.board(self.demo("Lamplighter"))
         self.unit("way:c2").click()
         self.choose("Its neutral is on", "Neutral bar of RCD right")
         self.wait(lambda: self.verdict_of("terminals") == "fail", "not found")
         self.assertIn("both RCDs open as soon as", self.css("[data-check=terminals]").text)
 
     def test_the_sum_behind_a_check_of_the_build_is_shown_with_its_source(self) -> None:
-        self.board(self.open_demo(), board="studio")
+        self.board(self.demo(), board="studio")
         self.wait(lambda: self.verdict_of("thermal") == "fail", "the kiln is not too warm")
         self.css("[data-check=thermal] button").click()
         self.wait(lambda: "IEC 61439-3" in self.css("[data-check=thermal]").text, "no source")
@@ -97,7 +108,7 @@ class Layout(BoardCase):
         self.assertEqual(self.serious_faults(), [])
 
     def test_a_panel_of_two_columns_and_a_phone_show_the_board_too(self) -> None:
-        self.board(self.open_job("Lighthouse"))
+        self.board(self.demo("Lighthouse"))
         self.assertEqual(len(self.all("[data-unit]")), 13)
         self.assertEqual(self.verdict_of("comb"), "pass")
         self.css("label input[type=checkbox]").click()
@@ -129,7 +140,7 @@ class Wired(BoardCase):
         self.wait(lambda: "changed since it was ticked" in self.css(line).text, "the tick still stands")
 
     def test_with_the_main_switch_open_only_its_incoming_side_is_live(self) -> None:
-        self.board(self.open_demo(), "live")
+        self.board(self.demo(), "live")
         self.assertIn("no way", self.css("[data-testid=live-panel]").text)
         self.unit("main").click()
         words = self.css("[data-testid=stays-live]")
@@ -144,7 +155,7 @@ class Wired(BoardCase):
         self.assertEqual(self.serious_faults(), [])
 
     def test_a_way_is_named_in_the_users_words(self) -> None:
-        self.board(self.open_demo(), "labels")
+        self.board(self.demo(), "labels")
         box = self.css("[aria-label='Text of way 4']")
         box.clear()
         box.send_keys("Oven, left of the sink", Keys.ENTER)
@@ -191,7 +202,7 @@ class FullBoard(BoardCase):
     """One more circuit in a board that is full."""
 
     def test_a_full_board_has_several_ways_and_each_is_told_whole(self) -> None:
-        self.board(self.open_job("Lamplighter"))
+        self.board(self.demo("Lamplighter"))
         self.choose("Enclosure", "Shale, 1 row of 18")
         self.wait_kept(2)
         self.button("Lay it out").click()
@@ -211,7 +222,7 @@ class FullBoard(BoardCase):
         self.assertEqual(self.serious_faults(), [])
 
     def test_a_swap_says_what_it_meets(self) -> None:
-        self.board(self.open_job("Lamplighter"), "swap")
+        self.board(self.demo("Lamplighter"), "swap")
         self.unit("way:c3").click()
         self.button("What does it meet?").click()
         self.wait(lambda: "moves from the bar N-r1, screw 5" in self.css("[data-testid=swap]").text, "not told")

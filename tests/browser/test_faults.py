@@ -33,7 +33,7 @@ class FaultView(ProtectionCase):
         self.wait(lambda: part in self.css("[data-testid=outcome]").text, f"it does not say: {part}")
 
     def test_a_far_end_fault_shows_who_opens_and_which_rooms_go_dark(self) -> None:
-        self.go(self.open_demo(), "faults")
+        self.go(self.demo(), "faults")
         self.css("[data-testid=story]")
         self.choose("On", "Lights, studio")
         self.event("Short circuit, line to neutral")
@@ -47,7 +47,7 @@ class FaultView(ProtectionCase):
         self.assertEqual(self.page_errors(), [])
 
     def test_each_wiring_fault_is_provoked(self) -> None:
-        self.go(self.open_job("Lamplighter"), "faults")
+        self.go(self.demo("Lamplighter"), "faults")
         self.css("[data-testid=story]")
         for kind, said in WIRING:
             with self.subTest(kind):
@@ -59,14 +59,14 @@ class FaultView(ProtectionCase):
         self.assertEqual(self.page_errors(), [])
 
     def test_what_is_missing_is_said_and_nothing_is_drawn(self) -> None:
-        address = self.open_job("Lamplighter")
+        address = self.open_demo("Lamplighter")
         self.go(address, "faults")
         self.event("A borrowed neutral")
         self.wait(lambda: "the other circuit" in self.css("main [role=alert]").text, "not asked for")
         self.assertEqual(self.all("[data-testid=story]"), [])
 
     def test_a_trip_is_written_down_and_its_causes_are_ranked_and_shown(self) -> None:
-        address = self.open_job("Lamplighter")
+        address = self.open_demo("Lamplighter")
         self.go(address, "faults")
         self.css("[data-testid=story]")
         self.browser.execute_script(

@@ -139,6 +139,14 @@ class Begin(PageCase):
 class ListOfJobs(PageCase):
     """The list."""
 
+    def test_a_demo_is_opened_from_the_list_as_a_job_of_its_own(self) -> None:
+        self.browser.get(self.server.url)
+        demo = f'//aside//button[.//b[starts-with(., "{MILLRACE}")]]'
+        self.wait(lambda: self.browser.find_element(By.XPATH, demo), "it is not offered").click()
+        self.wait_for_lattice()
+        self.assertRegex(self.browser.current_url, r"/jobs/\w+/lattice$")
+        self.wait_verdict(12, "capacity", "fail")
+
     def test_a_job_put_away_can_be_taken_out_again(self) -> None:
         self.browser.get(self.server.url)
         self.css(f'[aria-label="Put away {MILLRACE}"]').click()

@@ -15,7 +15,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import Select
 
 from tests.browser.harness import resize
-from tests.browser.page import CABLE, DEVICE, LENGTH, NAME, PageCase
+from tests.browser.page import CABLE, DEVICE, LENGTH, MILLRACE, NAME, PageCase
 from tests.papers.reading import pages
 from vivid_lattice.papers.catalogue import KINDS
 
@@ -35,20 +35,12 @@ class PapersCase(PageCase):
             "Browser.setDownloadBehavior", {"behavior": "allow", "downloadPath": str(self.folder)}
         )
 
-    def papers(self, title: str | None = None) -> str:
+    def papers(self, title: str = MILLRACE) -> str:
         """The papers of a fresh copy of a demo; the address of its lattice."""
-        address = self.open_demo() if title is None else self.opened(title)
+        address = self.demo(title)
         self.browser.get(address.replace("/lattice", "/papers"))
         self.css("[data-export=report]")
         return address
-
-    def opened(self, title: str) -> str:
-        """A fresh copy of a demo that may hold no circuits yet; its address."""
-        self.browser.get(self.server.url)
-        demo = f'//aside//button[.//b[starts-with(., "{title}")]]'
-        self.wait(lambda: self.browser.find_element(By.XPATH, demo), f"{title} is not offered").click()
-        self.wait(lambda: "/lattice" in self.browser.current_url, "not opened")
-        return str(self.browser.current_url)
 
     def saved(self, button: str) -> Path:
         """The file that a button has the browser save."""

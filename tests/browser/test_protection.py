@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import time
 import unittest
+from typing import Any
+from unittest.mock import patch
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -10,6 +13,8 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import Select
 
 from tests.browser.page import DEVICE, PageCase
+from vivid_lattice.core.design.rcds.plan import RcdPlan, plan
+from vivid_lattice.core.stopping import stop_point
 
 STUDIO_BOARD, KILN = 11, 12
 
@@ -87,7 +92,7 @@ class Planning(ProtectionCase):
     """Architectures side by side."""
 
     def test_two_are_compared_and_one_is_taken(self) -> None:
-        address = self.open_job("Lamplighter")
+        address = self.open_demo("Lamplighter")
         self.go(address)
         self.part("RCD plans")
         self.button("Plan").click()
@@ -105,19 +110,24 @@ class Planning(ProtectionCase):
         self.assertEqual(self.page_errors(), [])
 
     def test_planning_is_stopped_and_what_is_done_stays(self) -> None:
-        self.go(self.open_demo())
-        self.part("RCD plans")
-        self.browser.execute_script(
-            """const ask = window.fetch; window.fetch = async (...all) => {
-                 const url = all[0] instanceof Request ? all[0].url : String(all[0]);
-                 if (url.includes('rcds/plan')) await new Promise((done) => setTimeout(done, 400));
-                 return ask(...all); };"""
-        )
-        self.button("Plan").click()
-        self.wait(lambda: len(self.all("[data-architecture]")) >= 1, "nothing is worked out")
-        self.button("Stop").click()
-        self.wait(lambda: not self.all("[role=status]"), "it does not stop")
-        self.assertLess(len(self.all("[data-architecture]")), 7)
+        planned: list[str] = []
+
+        def one_then_none(*args: Any) -> RcdPlan:
+            """The first architecture is planned; the next one goes on until whoever asked hangs up."""
+            planned.append(args[2])
+            while len(planned) > 1:
+                stop_point()
+                time.sleep(0.01)
+            return plan(*args)
+
+        with patch("vivid_lattice.api.protection.plan", one_then_none):
+            self.go(self.demo())
+            self.part("RCD plans")
+            self.button("Plan").click()
+            self.wait(lambda: len(self.all("[data-architecture]")) == 1 and len(planned) == 2, "nothing is worked out")
+            self.button("Stop").click()
+            self.wait(lambda: not self.all("[role=status]"), "it does not stop")
+        self.assertEqual((len(self.all("[data-architecture]")), len(planned)), (1, 2))
         self.assertEqual(self.all("[role=alert]"), [])
 
 
@@ -125,7 +135,7 @@ class Surge(ProtectionCase):
     """The owner's decision, and a device with its leads."""
 
     def test_it_is_declined_in_writing_and_taken_back(self) -> None:
-        address = self.open_job("Lamplighter")
+        address = self.open_demo("Lamplighter")
         self.go(address)
         self.part("Surge")
         self.wait(lambda: "or the owner's decision to do without" in self.css("main").text, "not asked")
@@ -149,7 +159,7 @@ class Surge(ProtectionCase):
         self.wait(lambda: not self.all("[data-testid=declined]"), "it stays declined")
 
     def test_longer_leads_are_told_and_shorter_ones_mend_it(self) -> None:
-        self.go(self.open_demo())
+        self.go(self.demo())
         self.part("Surge")
         self.wait(lambda: "leads of 0.7 m" in self.css("[aria-label=Finding]").text, "no advice")
         box = self.field("Leads, both sides")
@@ -162,7 +172,7 @@ class RelayAndLibrary(ProtectionCase):
     """A relay over a trace, and families of the user's own."""
 
     def test_a_relay_is_run_over_a_trace(self) -> None:
-        self.go(self.open_job("Lamplighter"))
+        self.go(self.demo("Lamplighter"))
         self.part("Voltage relay")
         self.wait(lambda: "opens" in self.css("[data-testid=switchings]").text, "it never opens")
         self.choose("Voltage over time", "A quiet evening")
@@ -170,7 +180,7 @@ class RelayAndLibrary(ProtectionCase):
         self.assertEqual(self.serious_faults(), [])
 
     def test_a_family_is_refused_with_its_reason_and_added_once_it_holds(self) -> None:
-        self.go(self.open_demo())
+        self.go(self.demo())
         self.part("Device library")
         for label, text in (
             ("Short name", "own-b"),

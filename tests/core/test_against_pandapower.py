@@ -52,11 +52,12 @@ class DemoNetworks(unittest.TestCase):
         # A feeder carries its diversified current and a final circuit its own, which no single load flow holds at
         # once: the flow is solved for one far end at a time, with what is left of the feeder's current at its board.
         # Demos of several lines are for tests/core/test_three_phase.py, which solves line by line.
-        for name in DEMOS:
-            job = demo_job(name)
-            for circuit in job.circuits if job.supply.phases == 1 else ():
-                with self.subTest(name, circuit=circuit.name):
-                    model = Model(job)
+        for job in map(demo_job, DEMOS):
+            if job.supply.phases > 1 or not job.circuits:
+                continue
+            model = self._drops(job)
+            for circuit in job.circuits:
+                with self.subTest(job.job.title, circuit=circuit.name):
                     self.close(
                         100 * model.ours.drops.far_end_v(circuit) / model.volts, self._drop(model, circuit.id), "drop"
                     )
@@ -89,26 +90,31 @@ class DemoNetworks(unittest.TestCase):
                 model.line(home, circuit.id, ohm)
         return model
 
+    def _drops(self, job: Job) -> Model:
+        """The network with the tabulated drop of every run as its impedance, and no load yet."""
+        model = Model(job)
+        drops, tree = model.ours.drops, model.ours.tree
+        [tails] = drops.tails()
+        for board in job.boards:
+            feeder = tree.feeder(board)
+            if feeder is None:
+                model.line("source", board.id, tails.mv_per_a_m * tails.counted_m / 1000)
+            else:
+                model.joined(feeder.id, board.id)
+        for circuit in job.circuits:
+            ohm = sum(part.mv_per_a_m * part.counted_m for part in drops.run(circuit)) / 1000
+            model.line(tree.place(circuit).board.id, circuit.id, ohm)
+        return model
+
     def _drop(self, model: Model, at: str) -> float:
         drops, tree = model.ours.drops, model.ours.tree
         [tails] = drops.tails()
-        chain = tree.chain(tree.circuits[at])
-        model.line("source", tree.place(chain[0]).board.id, tails.mv_per_a_m * tails.counted_m / 1000)
-        left = tails.current_a
-        for number, link in enumerate(chain):
-            parts = drops.run(link)
-            ohm = sum(part.mv_per_a_m * part.counted_m for part in parts) / 1000
-            home = tree.place(link).board.id
-            model.line(home, link.id, ohm)
-            model.load(home, left - parts[0].current_a)
-            left = parts[0].current_a
-            if number + 1 < len(chain):
-                model.joined(link.id, tree.feeds[link.id])
-        model.load(at, left)
-        used = {*model.net.line.from_bus, *model.net.line.to_bus, *model.net.switch.element}
-        unused = set(model.net.bus.index) - used
-        model.net.bus.loc[list(unused), "in_service"] = False
-        return model.drop_percent(at)
+        left, loads = tails.current_a, []
+        for link in tree.chain(tree.circuits[at]):
+            carried = drops.run(link)[0].current_a
+            loads.append((tree.place(link).board.id, left - carried))
+            left = carried
+        return model.drop_percent(at, [*loads, (at, left)])
 
 
 if __name__ == "__main__":

@@ -10,9 +10,9 @@ from contextlib import closing
 from pathlib import Path
 
 from tests.builders import circuit, job, laid
-from vivid_lattice.core.document import to_text
+from tests.store.old import write_first_version
 from vivid_lattice.store.backup import look_into, restore, write_backup
-from vivid_lattice.store.database import connect, packaged_migrations, prepare, transaction
+from vivid_lattice.store.database import connect, prepare
 from vivid_lattice.store.errors import DatabaseDamaged, NewerDatabase, NotABackup, StaleRevision
 from vivid_lattice.store.jobs import append_revision, create_job, get_revision, list_jobs
 
@@ -87,15 +87,7 @@ class Backups(BackupCase):
             writer.join()
 
     def test_an_older_backup_is_brought_up_to_date_in_a_copy(self) -> None:
-        old = self.folder / "old.sqlite3"
-        prepare(old, packaged_migrations()[:1])
-        with closing(connect(old)) as conn, transaction(conn):
-            # As the program of that time wrote it.
-            conn.execute("insert into job (id, head, created_at) values ('old', 1, '')")
-            conn.execute(
-                "insert into revision (job_id, number, document, words, author, saved_at) values ('old', 1, ?, '', '', '')",
-                (to_text(job()),),
-            )
+        old = write_first_version(self.folder / "old.sqlite3")
         before = old.read_bytes()
         self.assertEqual(restore(self.database, old).content.jobs, 1)
         self.assertEqual(old.read_bytes(), before)

@@ -9,8 +9,9 @@ from contextlib import closing
 from pathlib import Path
 
 from tests.builders import job
+from tests.store.old import OLD_JOB, write_first_version
 from vivid_lattice.store import jobs, trips
-from vivid_lattice.store.database import connect, packaged_migrations, prepare
+from vivid_lattice.store.database import connect, prepare
 from vivid_lattice.store.errors import NoSuchJob, NoSuchTrip
 
 
@@ -51,14 +52,11 @@ class Log(unittest.TestCase):
             trips.add_trip(self.conn, "nowhere", "2026-11-20T18:40", "c1", [], "")
 
     def test_a_file_of_the_version_before_gets_its_log_and_keeps_its_jobs(self) -> None:
-        old = self.path.with_name("old.sqlite3")
-        prepare(old, packaged_migrations()[:1])
-        with closing(connect(old)) as conn:
-            made = jobs.create_job(conn, job(), "begun", "test").job_id
+        old = write_first_version(self.path.with_name("old.sqlite3"))
         prepare(old)
         with closing(connect(old)) as conn:
-            self.assertEqual(jobs.get_revision(conn, made).job, job())
-            self.assertEqual(trips.list_trips(conn, made), [])
+            self.assertEqual(jobs.get_revision(conn, OLD_JOB).job, job())
+            self.assertEqual(trips.list_trips(conn, OLD_JOB), [])
 
 
 if __name__ == "__main__":

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.lines import Cancelled, LinesResponse, Put, in_lines
@@ -173,7 +173,7 @@ def isolate(request: IsolateRequest) -> Isolation:
 
 
 @router.post("/layout", response_class=LinesResponse, responses={200: {"model": LayoutLine}})
-async def lay_board_out(request: BoardRequest) -> LinesResponse:
+async def lay_board_out(request: BoardRequest, client: Request) -> LinesResponse:
     """A board laid out, line by line as better layouts are found. Hanging up ends the search.
 
     What cannot be laid out is refused before the first line.
@@ -199,4 +199,4 @@ async def lay_board_out(request: BoardRequest) -> LinesResponse:
             )
         )
 
-    return await in_lines(work)
+    return await in_lines(client, work)

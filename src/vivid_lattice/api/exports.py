@@ -121,7 +121,7 @@ async def make_export(job_id: JobId, wanted: ExportRequest, request: Request) ->
         made = export(dossier, wanted.kind, wanted.board)
         put(ExportLine(kind="done", export=shelf.put(made), name=made.name, pages=made.pages, bytes=len(made.content)))
 
-    return await in_lines(work)
+    return await in_lines(request, work)
 
 
 def _against(conn: Connection, job_id: str, wanted: ExportRequest) -> tuple[Job | None, str]:

@@ -117,9 +117,10 @@ def save_job(job_id: JobId, save: Save, conn: Connection) -> store.Revision:
     try:
         return store.append_revision(conn, job_id, save.base, job, AUTHOR, save.base_uid)
     except StaleRevision as stale:
-        now = store.get_revision(conn, job_id, stale.head).job
-        before = _made_from(conn, job_id, save) or now
-        raise Conflict(save.base, stale.head, differences(before, now), differences(before, job)) from stale
+        head = store.get_revision(conn, job_id, stale.head)
+        before = _made_from(conn, job_id, save) or head.job
+        theirs, yours = differences(before, head.job), differences(before, job)
+        raise Conflict(save.base, head.number, head.uid, theirs, yours) from stale
 
 
 def _made_from(conn: Connection, job_id: str, save: Save) -> Job | None:

@@ -7,9 +7,11 @@ import threading
 from collections.abc import AsyncIterator, Callable
 from typing import Any
 
+from fastapi import Request
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel
 
+from vivid_lattice.api.routes import watch_client
 from vivid_lattice.core.stopping import stopping_when
 
 #: Hands a line on; asks whether the work is to be given up.
@@ -23,9 +25,9 @@ class LinesResponse(StreamingResponse):
     media_type = "application/x-ndjson"
 
 
-async def in_lines(work: Callable[[Put, Cancelled], None]) -> LinesResponse:
+async def in_lines(request: Request, work: Callable[[Put, Cancelled], None]) -> LinesResponse:
     """The lines that a piece of work puts out, from a thread of its own. What it refuses before the first line is raised here;
-    hanging up cancels it."""
+    hanging up cancels it, before the first line too."""
     lines: asyncio.Queue[BaseModel | Exception | None] = asyncio.Queue()
     loop, stopped = asyncio.get_running_loop(), threading.Event()
 
@@ -42,7 +44,15 @@ async def in_lines(work: Callable[[Put, Cancelled], None]) -> LinesResponse:
         put(None)
 
     task = asyncio.create_task(asyncio.to_thread(run))
-    first = await lines.get()
+    watch = asyncio.create_task(watch_client(request, stopped))
+    try:
+        first = await lines.get()
+    except BaseException:
+        stopped.set()
+        raise
+    finally:
+        # From here on the response itself notices when the client hangs up.
+        watch.cancel()
     if isinstance(first, Exception):
         await task
         raise first

@@ -72,6 +72,7 @@ class ConflictProblem(Problem):
     """A save made from a revision that is no longer the open one, with what differs."""
 
     head: int = 0
+    head_uid: str = ""
     theirs: list[str] = []
     yours: list[str] = []
 
@@ -155,7 +156,14 @@ def _known(_request: Request, error: Exception) -> JSONResponse:
         else []
     )
     if isinstance(error, Conflict):
-        return problem_response(answer_for(error), str(error), head=error.head, theirs=error.theirs, yours=error.yours)
+        return problem_response(
+            answer_for(error),
+            str(error),
+            head=error.head,
+            head_uid=error.head_uid,
+            theirs=error.theirs,
+            yours=error.yours,
+        )
     return problem_response(answer_for(error), str(error), lines)
 
 

@@ -71,7 +71,7 @@ class ComputingRoute(CheckedRoute):
                 if await request.is_disconnected():
                     return Response(status_code=_CLIENT_GONE)
                 gone = threading.Event()
-                watch = asyncio.create_task(_watch(request, gone))
+                watch = asyncio.create_task(watch_client(request, gone))
                 try:
                     with stopping_when(gone.is_set):
                         return await handler(request)
@@ -85,7 +85,7 @@ class ComputingRoute(CheckedRoute):
         return handle
 
 
-async def _watch(request: Request, gone: threading.Event) -> None:
+async def watch_client(request: Request, gone: threading.Event) -> None:
     """Set ``gone`` when the client hangs up. After the body, nothing else comes from it."""
     while (await request.receive())["type"] != "http.disconnect":
         pass

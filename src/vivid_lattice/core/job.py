@@ -304,7 +304,7 @@ class Circuit(Part):
     id: Id
     name: Name
     kind: CircuitKind
-    loads: Annotated[tuple[Load, ...], Field(strict=False, max_length=200)] = ()
+    loads: Annotated[tuple[Load, ...], Field(strict=False, max_length=500)] = ()
     lines: Annotated[tuple[Line, ...], Field(strict=False, max_length=3)] = ()
     neutral: Annotated[bool, Field(description="False: the lines feed loads between them only.")] = True
     design_current_a: Annotated[float, Field(gt=0, le=400)] | None = None

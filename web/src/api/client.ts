@@ -1,5 +1,8 @@
 import createClient from "openapi-fetch";
+import { Refused, Unreachable } from "./errors";
 import type { components, paths } from "./schema";
+
+export { Refused, Unreachable };
 
 type Schemas = components["schemas"];
 export type Job = Schemas["Job"];
@@ -76,23 +79,6 @@ export type Problem = Schemas["Problem"];
 export type ConflictProblem = Schemas["ConflictProblem"];
 
 export const client = createClient<paths>({ baseUrl: window.location.origin });
-
-/** What the server refused, and why, as one error that a person can read. */
-export class Refused extends Error {
-  constructor(
-    readonly status: number,
-    readonly problem: Problem | ConflictProblem,
-  ) {
-    super(problem.detail || problem.title);
-  }
-}
-
-/** The server did not answer at all. */
-export class Unreachable extends Error {
-  constructor() {
-    super("The server does not answer.");
-  }
-}
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 

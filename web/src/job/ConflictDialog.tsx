@@ -15,8 +15,21 @@ function Changes({ title, lines }: { title: string; lines: string[] }) {
 
 /** Two people, or two tabs, changed the same revision: what each did, and what shall stand. Nothing is lost. */
 export function ConflictDialog() {
-  const { conflict, takeTheirs, putMineOnTop } = useJob();
+  const { conflict, takeTheirs, putMineOnTop, saveAsNew } = useJob();
   if (!conflict) return null;
+  if (conflict.gone) {
+    return (
+      <Dialog
+        open
+        title="This job is no longer in the database"
+        description="A backup was restored that does not contain it. Your document is still here."
+      >
+        <Button look="strong" onClick={() => void saveAsNew()}>
+          Save it as a new job
+        </Button>
+      </Dialog>
+    );
+  }
   return (
     <Dialog
       open

@@ -9,6 +9,7 @@ import {
   useRef,
   useState,
 } from "react";
+import { useNavigate } from "react-router";
 import {
   type Assessment,
   answered,
@@ -20,8 +21,9 @@ import {
 } from "../api/client";
 import { beginFromFile } from "./beginFromFile";
 import { takeDraft } from "./draft";
+import type { Conflict, Keeping } from "./saveFailure";
 import { type Cell, useAssessment } from "./useAssessment";
-import { type Conflict, type Keeping, useKeeping } from "./useKeeping";
+import { useKeeping } from "./useKeeping";
 
 type OpenJob = {
   jobId: string;
@@ -45,6 +47,8 @@ type OpenJob = {
   redo: () => Promise<void>;
   takeTheirs: (keepMine: boolean) => Promise<void>;
   putMineOnTop: () => void;
+  /** Save this tab's document as a job of its own, and go on with that. */
+  saveAsNew: () => Promise<void>;
   /** Waits until the document is kept, and tells the number of the revision it is kept as. */
   kept: () => Promise<number>;
 };
@@ -72,6 +76,7 @@ export function JobProvider({
 }) {
   const jobId = opened.job_id;
   const queries = useQueryClient();
+  const navigate = useNavigate();
   const [draft] = useState(() => takeDraft(jobId));
   const [open, setOpen] = useState<Open>(() => {
     const document = draft?.document ?? opened.job;
@@ -91,8 +96,8 @@ export function JobProvider({
     },
     [queries],
   );
-  const keeping = useKeeping(jobId, opened, draft?.base ?? opened.number, onKept);
-  const { keep, adopt, settle, putOnTop, baseRef } = keeping;
+  const keeping = useKeeping(jobId, opened, draft ? { number: draft.base, uid: draft.uid } : opened, onKept);
+  const { keep, adopt, leave, settle, putOnTop, baseRef } = keeping;
 
   const shown = useRef(opened.job);
   const { found, error, current } = useAssessment(
@@ -137,7 +142,7 @@ export function JobProvider({
       const path = direction === "undo" ? "/api/jobs/{job_id}/undo" : "/api/jobs/{job_id}/redo";
       const call = client.POST(path, {
         params: { path: { job_id: jobId } },
-        body: { base: baseRef.current },
+        body: { base: baseRef.current.number, base_uid: baseRef.current.uid },
       });
       try {
         take(await answered(call));
@@ -169,7 +174,21 @@ export function JobProvider({
   );
 
   const { conflict } = keeping;
-  const putMineOnTop = useCallback(() => conflict && putOnTop(conflict.head), [conflict, putOnTop]);
+  const putMineOnTop = useCallback(
+    () => conflict && putOnTop({ number: conflict.head, uid: conflict.headUid }),
+    [conflict, putOnTop],
+  );
+
+  const saveAsNew = useCallback(async () => {
+    try {
+      const made = await beginFromFile(JSON.stringify(open.document));
+      leave();
+      void queries.invalidateQueries({ queryKey: ["jobs"] });
+      void navigate(`/jobs/${made.job_id}/lattice`);
+    } catch (reason) {
+      say(`Nothing was changed: ${(reason as Error).message}`);
+    }
+  }, [open.document, leave, queries, navigate]);
 
   useEffect(() => {
     window.document.title = `${open.document.job.title} · Vivid Lattice`;
@@ -177,7 +196,7 @@ export function JobProvider({
 
   const kept = useCallback(async () => {
     await settle();
-    return baseRef.current;
+    return baseRef.current.number;
   }, [settle, baseRef]);
 
   const value = useMemo<OpenJob>(
@@ -202,6 +221,7 @@ export function JobProvider({
       redo: () => step("redo"),
       takeTheirs,
       putMineOnTop,
+      saveAsNew,
       kept,
     }),
     [
@@ -221,6 +241,7 @@ export function JobProvider({
       step,
       takeTheirs,
       putMineOnTop,
+      saveAsNew,
       kept,
     ],
   );

@@ -1,5 +1,5 @@
 import { Check, CloudOff, Loader, TriangleAlert } from "lucide-react";
-import type { Keeping } from "./useKeeping";
+import type { Keeping } from "./saveFailure";
 
 const SAID: Record<Keeping, { text: string; icon: typeof Check; look: string }> = {
   kept: { text: "kept", icon: Check, look: "text-soft" },
@@ -9,6 +9,7 @@ const SAID: Record<Keeping, { text: string; icon: typeof Check; look: string }> 
     icon: CloudOff,
     look: "text-fail",
   },
+  unavailable: { text: "not saved yet, trying again", icon: CloudOff, look: "text-fail" },
   refused: { text: "not kept", icon: TriangleAlert, look: "text-fail" },
   conflict: { text: "not kept: changed elsewhere", icon: TriangleAlert, look: "text-fail" },
 };
@@ -16,6 +17,7 @@ const SAID: Record<Keeping, { text: string; icon: typeof Check; look: string }> 
 /** Whether the last change is safe. */
 export function SaveState({ state, why, revision }: { state: Keeping; why: string; revision: number }) {
   const { text, icon: Icon, look } = SAID[state];
+  const told = state === "refused" || state === "unavailable" ? why : "";
   return (
     <output
       className={`flex items-center gap-1.5 text-[13px] ${look}`}
@@ -23,9 +25,9 @@ export function SaveState({ state, why, revision }: { state: Keeping; why: strin
       data-state={state}
     >
       <Icon size={14} aria-hidden />
-      <span>
+      <span className="max-w-[46rem] truncate" title={told}>
         revision <span className="figure">{revision}</span> · {text}
-        {state === "refused" && why ? `: ${why}` : ""}
+        {told && `: ${told}`}
       </span>
     </output>
   );

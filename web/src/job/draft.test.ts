@@ -30,19 +30,19 @@ describe("an edit that the server has not acknowledged", () => {
   });
 
   it("is there again after a reload of the same tab, until it is kept", () => {
-    keepDraft("j1", 3, job("mine"));
-    expect(takeDraft("j1")).toMatchObject({ base: 3, document: { job: { title: "mine" } } });
+    keepDraft("j1", { number: 3, uid: "a1" }, job("mine"));
+    expect(takeDraft("j1")).toMatchObject({ base: 3, uid: "a1", document: { job: { title: "mine" } } });
     dropDraft("j1");
     expect(takeDraft("j1")).toBeUndefined();
   });
 
   it("belongs to its job alone", () => {
-    keepDraft("j1", 3, job("mine"));
+    keepDraft("j1", { number: 3 }, job("mine"));
     expect(takeDraft("j2")).toBeUndefined();
   });
 
   it("is not taken from a tab that may still be keeping it, but from one that is gone", () => {
-    keepDraft("j1", 3, job("theirs"));
+    keepDraft("j1", { number: 3 }, job("theirs"));
     openTab();
     expect(takeDraft("j1")).toBeUndefined();
     vi.advanceTimersByTime(11_000);
@@ -62,6 +62,6 @@ describe("an edit that the server has not acknowledged", () => {
     vi.spyOn(localStorage, "setItem").mockImplementation(() => {
       throw new DOMException("full", "QuotaExceededError");
     });
-    expect(keepDraft("j1", 1, job("mine"))).toBe(false);
+    expect(keepDraft("j1", { number: 1 }, job("mine"))).toBe(false);
   });
 });

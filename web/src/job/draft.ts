@@ -1,7 +1,10 @@
 import type { Job } from "../api/client";
 
+/** The revision that a change is made from: its number, and its own id where the server told one. */
+export type Base = { number: number; uid?: string };
+
 /** An edit that the server has not acknowledged yet, kept in this browser so that no crash loses it. */
-export type Draft = { base: number; document: Job; at: number };
+export type Draft = { base: number; uid?: string; document: Job; at: number };
 
 /** A draft of another tab is taken over only when that tab has had ample time to keep it itself. */
 const ORPHAN_AFTER_MS = 10_000;
@@ -17,9 +20,10 @@ function tabId(): string {
 const prefix = (jobId: string) => `vivid-lattice/draft/${jobId}/`;
 
 /** Keep an edit; false where the browser's storage is full or closed. */
-export function keepDraft(jobId: string, base: number, document: Job): boolean {
+export function keepDraft(jobId: string, base: Base, document: Job): boolean {
   try {
-    localStorage.setItem(prefix(jobId) + tabId(), JSON.stringify({ base, document, at: Date.now() }));
+    const draft: Draft = { base: base.number, uid: base.uid, document, at: Date.now() };
+    localStorage.setItem(prefix(jobId) + tabId(), JSON.stringify(draft));
     return true;
   } catch {
     return false;

@@ -8,18 +8,15 @@ import {
   type Revision,
   Unreachable,
 } from "../api/client";
-import { dropDraft, keepDraft } from "./draft";
-
-export type Keeping = "kept" | "keeping" | "unreachable" | "refused" | "conflict";
-export type Conflict = { head: number; theirs: string[]; yours: string[] };
+import { type Base, dropDraft, keepDraft } from "./draft";
+import { type Conflict, failureOf, type Keeping } from "./saveFailure";
 
 const RETRY_MS = 3000;
-
 /** Keeps each accepted document on the server, one save at a time, and says how that goes. */
 export function useKeeping(
   jobId: string,
   opened: Revision,
-  base: number,
+  base: Base,
   onKept: (revision: Revision) => void,
 ) {
   const [state, setState] = useState<Keeping>("kept");
@@ -35,23 +32,20 @@ export function useKeeping(
       const document = wanted.current;
       setState("keeping");
       try {
-        const body = { base: baseRef.current, document };
+        const { number, uid } = baseRef.current;
+        const body = { base: number, base_uid: uid, document };
         const call = client.PUT("/api/jobs/{job_id}", { params: { path: { job_id: jobId } }, body });
         const revision = await answered(call);
-        baseRef.current = revision.number;
+        baseRef.current = revision;
         kept.current = document;
         if (wanted.current === document) dropDraft(jobId);
         onKept(revision);
         setState("kept");
       } catch (error) {
-        if (error instanceof Refused && error.status === 409) {
-          const problem = error.problem as ConflictProblem;
-          setConflict({ head: problem.head ?? 0, theirs: problem.theirs ?? [], yours: problem.yours ?? [] });
-          setState("conflict");
-        } else {
-          setWhy(error instanceof Error ? error.message : String(error));
-          setState(error instanceof Unreachable ? "unreachable" : "refused");
-        }
+        const failure = failureOf(error);
+        setConflict(failure.conflict);
+        setWhy(failure.why);
+        setState(failure.state);
         return;
       }
     }
@@ -79,7 +73,7 @@ export function useKeeping(
   /** Take a revision of the server's as the one that is open. */
   const adopt = useCallback(
     (revision: Revision) => {
-      baseRef.current = revision.number;
+      baseRef.current = revision;
       kept.current = revision.job;
       wanted.current = revision.job;
       dropDraft(jobId);
@@ -89,9 +83,15 @@ export function useKeeping(
     [jobId],
   );
 
+  /** This tab's document is saved elsewhere: nothing waits any more. */
+  const leave = useCallback(() => {
+    kept.current = wanted.current;
+    dropDraft(jobId);
+  }, [jobId]);
+
   /** Save this tab's document on top of the revision that got in between. */
   const putOnTop = useCallback(
-    (head: number) => {
+    (head: Base) => {
       baseRef.current = head;
       setConflict(undefined);
       setState("keeping");
@@ -101,7 +101,7 @@ export function useKeeping(
   );
 
   useEffect(() => {
-    if (state !== "unreachable") return;
+    if (state !== "unreachable" && state !== "unavailable") return;
     const timer = setTimeout(() => void start(), RETRY_MS);
     return () => clearTimeout(timer);
   }, [state, start]);
@@ -114,5 +114,5 @@ export function useKeeping(
     return () => window.removeEventListener("beforeunload", warn);
   }, []);
 
-  return { state, conflict, why, keep, adopt, putOnTop, settle: start, baseRef };
+  return { state, conflict, why, keep, adopt, leave, putOnTop, settle: start, baseRef };
 }

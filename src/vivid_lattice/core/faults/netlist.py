@@ -80,9 +80,9 @@ def _solved(matrix: npt.NDArray[np.complex128], right: npt.NDArray[np.complex128
     """The voltages. A part that nothing joins to the rest has no voltage of its own: there the smallest solution is taken,
     which is none."""
     try:
-        return np.linalg.solve(matrix, right)
+        return np.linalg.solve(matrix, right).astype(np.complex128, copy=False)
     except np.linalg.LinAlgError:
-        return np.linalg.lstsq(matrix, right, rcond=None)[0]
+        return np.linalg.lstsq(matrix, right, rcond=None)[0].astype(np.complex128, copy=False)
 
 
 @dataclass(frozen=True, slots=True)
