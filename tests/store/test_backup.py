@@ -8,13 +8,22 @@ import threading
 import unittest
 from contextlib import closing
 from pathlib import Path
+from unittest.mock import patch
 
 from tests.builders import circuit, job, laid
 from tests.store.old import write_first_version
 from vivid_lattice.store.backup import look_into, restore, write_backup
-from vivid_lattice.store.database import connect, prepare
+from vivid_lattice.store.database import back_up, connect, prepare
 from vivid_lattice.store.errors import DatabaseDamaged, NewerDatabase, NotABackup, StaleRevision
-from vivid_lattice.store.jobs import append_revision, create_job, get_revision, list_jobs
+from vivid_lattice.store.jobs import (
+    append_revision,
+    create_job,
+    get_revision,
+    list_jobs,
+    list_revisions,
+    redo,
+    undo,
+)
 
 
 class BackupCase(unittest.TestCase):
@@ -93,6 +102,121 @@ class Backups(BackupCase):
         self.assertEqual(old.read_bytes(), before)
         with closing(connect(self.database)) as conn:
             self.assertEqual(conn.execute("select count(*) from photo").fetchone()[0], 0)
+
+
+class WhileOthersWrite(BackupCase):
+    """A restore while pages are saving: nothing that was acknowledged is lost, and every page is told."""
+
+    def test_a_save_that_comes_in_between_waits_and_then_meets_the_conflict(self) -> None:
+        target = write_backup(self.database, self.folder / "backup.sqlite3")
+        told: list[Exception] = []
+
+        def save() -> None:
+            with closing(connect(self.database)) as conn:
+                try:
+                    append_revision(conn, self.job_id, 2, job(circuit(run=(laid(3.0),))), "page")
+                except StaleRevision as why:
+                    told.append(why)
+
+        page = threading.Thread(target=save)
+
+        def copied(database: Path, to: Path) -> Path:
+            """The copy of what was there, with a save asked for while it is made."""
+            page.start()
+            page.join(0.2)
+            self.assertTrue(page.is_alive(), "the save was not kept waiting")
+            return write_backup(database, to)
+
+        with patch("vivid_lattice.store.backup.write_backup", copied):
+            done = restore(self.database, target)
+        page.join()
+        self.assertEqual(len(told), 1)
+        with closing(connect(self.database)) as conn:
+            self.assertEqual((get_revision(conn, self.job_id).number, len(list_revisions(conn, self.job_id))), (3, 3))
+        self.assertEqual(look_into(Path(done.kept_before)).revisions, 3)
+
+    def test_every_acknowledged_save_is_in_the_database_or_in_the_copy_of_what_was_there(self) -> None:
+        target = write_backup(self.database, self.folder / "backup.sqlite3")
+        stop, acknowledged = threading.Event(), list[str]()
+
+        def save() -> None:
+            with closing(connect(self.database)) as conn:
+                while not stop.is_set():
+                    made = create_job(conn, job(), "begun", "x")
+                    acknowledged.append(made.uid)
+
+        pages = [threading.Thread(target=save) for _ in range(3)]
+        for page in pages:
+            page.start()
+        try:
+            copies = [Path(restore(self.database, target).kept_before) for _ in range(4)]
+        finally:
+            stop.set()
+            for page in pages:
+                page.join()
+        there = set[str]()
+        for file in (self.database, *copies):
+            with closing(connect(file)) as conn:
+                there |= {row[0] for row in conn.execute("select uid from revision")}
+        self.assertGreater(len(acknowledged), 10)
+        self.assertEqual(set(acknowledged) - there, set())
+
+    def test_a_revision_of_the_same_number_and_another_content_is_another_one(self) -> None:
+        # The file went to another machine; both went on from revision 2, and the other one's comes back.
+        other = write_backup(self.database, self.folder / "other.sqlite3")
+        with closing(connect(other)) as conn:
+            theirs = append_revision(conn, self.job_id, 2, job(circuit(run=(laid(5.0),))), "there")
+        with closing(connect(self.database)) as conn:
+            mine = append_revision(conn, self.job_id, 2, job(circuit(run=(laid(6.0),))), "here")
+        self.assertEqual(theirs.number, mine.number)
+        with closing(connect(other)) as conn:
+            changed = job(circuit(run=(laid(7.0),)))
+            with self.assertRaises(StaleRevision):
+                append_revision(conn, self.job_id, mine.number, changed, "here", mine.uid)
+            for step in (undo, redo):
+                self.assertRaises(StaleRevision, step, conn, self.job_id, mine.number, mine.uid)
+            self.assertEqual(append_revision(conn, self.job_id, 3, changed, "there", theirs.uid).number, 4)
+
+    def test_a_restore_that_fails_changes_nothing_and_leaves_no_copy_behind(self) -> None:
+        target = write_backup(self.database, self.folder / "backup.sqlite3")
+        with (
+            patch("vivid_lattice.store.backup._move_on", side_effect=sqlite3.OperationalError("no")),
+            self.assertRaises(sqlite3.OperationalError),
+        ):
+            restore(self.database, target)
+        self.assertEqual(look_into(write_backup(self.database, target)).revisions, 3)
+        self.assertFalse((self.folder / "backups").exists())
+
+    def test_a_backup_of_another_page_size_is_restored(self) -> None:
+        small = self.changed("pragma journal_mode = delete; pragma page_size = 1024; vacuum;")
+        self.assertEqual(restore(self.database, small).content.jobs, 2)
+
+    def test_what_keeps_rows_from_being_changed_is_there_again_after_a_restore(self) -> None:
+        restore(self.database, write_backup(self.database, self.folder / "backup.sqlite3"))
+        with closing(connect(self.database)) as conn:
+            for sql in ("delete from revision", "update revision set author = 'x'"):
+                self.assertRaises(sqlite3.IntegrityError, conn.execute, sql)
+
+
+class Written(BackupCase):
+    """A backup is under its name only when it is whole."""
+
+    def test_one_that_breaks_off_leaves_nothing_under_its_name(self) -> None:
+        class Broken(sqlite3.Connection):
+            def backup(self, target: sqlite3.Connection, **_more: object) -> None:  # type: ignore[override]
+                target.execute("create table half (x)")
+                raise sqlite3.OperationalError("power gone")
+
+        target = self.folder / "backups" / "b.sqlite3"
+        with closing(sqlite3.connect(self.database, factory=Broken)) as conn:
+            self.assertRaises(sqlite3.OperationalError, back_up, conn, target)
+        self.assertEqual(list(target.parent.iterdir()), [])
+
+    def test_the_name_is_on_the_disk_when_it_returns(self) -> None:
+        synced: list[int] = []
+        with patch("os.fsync", synced.append):
+            write_backup(self.database, self.folder / "backup.sqlite3")
+        self.assertEqual(len(synced), 1)
 
 
 class Refused(BackupCase):

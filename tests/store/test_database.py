@@ -4,14 +4,25 @@ from __future__ import annotations
 
 import sqlite3
 import tempfile
+import threading
 import unittest
-from contextlib import closing
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
 from pathlib import Path
+from unittest.mock import patch
 
 from tests.builders import job
 from vivid_lattice.store import jobs as store
 from vivid_lattice.store.database import Migration, connect, packaged_migrations, prepare, schema_version, transaction
-from vivid_lattice.store.errors import DatabaseDamaged, NewerDatabase
+from vivid_lattice.store.errors import (
+    DatabaseDamaged,
+    DatabaseLocked,
+    DatabaseReadOnly,
+    DatabaseUnreachable,
+    DiskFull,
+    NewerDatabase,
+    database_errors,
+)
 
 
 class DatabaseFile(unittest.TestCase):
@@ -106,6 +117,94 @@ class DatabaseFile(unittest.TestCase):
         prepare(self.path)
         with closing(connect(self.path, read_only=True)) as conn, self.assertRaises(sqlite3.OperationalError):
             conn.execute("delete from job")
+
+
+class Distress(unittest.TestCase):
+    """What is wrong with the file is said as what it is: only a damaged one is called damaged."""
+
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+        self.path = self.folder / "test.sqlite3"
+        prepare(self.path)
+
+    @contextmanager
+    def locked(self) -> Iterator[None]:
+        with closing(sqlite3.connect(self.path, isolation_level=None)) as other:
+            other.execute("pragma locking_mode = exclusive")
+            other.execute("begin exclusive")
+            yield
+
+    def test_a_locked_one_is_called_locked_and_works_when_it_is_let_go(self) -> None:
+        with self.locked(), patch("vivid_lattice.store.database._BUSY_TIMEOUT_MS", 50):
+            for opening in (prepare, connect):
+                with self.assertRaisesRegex(DatabaseLocked, "not damaged"):
+                    opening(self.path)
+        self.assertIsNone(prepare(self.path))
+
+    def test_a_folder_is_called_unreachable(self) -> None:
+        self.assertRaises(DatabaseUnreachable, prepare, self.folder)
+
+    def test_one_that_is_gone_while_the_program_runs_is_not_replaced_by_an_empty_one(self) -> None:
+        for file in self.folder.glob("test.sqlite3*"):
+            file.unlink()
+        self.assertRaises(DatabaseUnreachable, connect, self.path)
+        self.assertFalse(self.path.exists())
+
+    def test_what_sqlite_says_is_told_apart(self) -> None:
+        def full(conn: sqlite3.Connection) -> None:
+            conn.execute("pragma max_page_count = 1")
+            conn.execute("create table more (x)")
+
+        def read_only(conn: sqlite3.Connection) -> None:
+            conn.execute("pragma query_only = on")
+            conn.execute("create table more (x)")
+
+        def of_a_statement(conn: sqlite3.Connection) -> None:
+            conn.execute("select nothing from nowhere")
+
+        for act, error in ((full, DiskFull), (read_only, DatabaseReadOnly), (of_a_statement, sqlite3.OperationalError)):
+            with (
+                self.subTest(act.__name__),
+                closing(connect(self.path)) as conn,
+                self.assertRaises(error),
+                database_errors(self.path),
+            ):
+                act(conn)
+
+    def test_programs_that_start_at_once_on_a_new_file_all_work(self) -> None:
+        for turn in range(4):
+            path, start = self.folder / f"new-{turn}.sqlite3", threading.Barrier(4)
+            wrong: list[Exception] = []
+
+            def begin(path: Path = path, start: threading.Barrier = start, wrong: list[Exception] = wrong) -> None:
+                start.wait()
+                try:
+                    prepare(path)
+                except Exception as why:  # told below, with the turn
+                    wrong.append(why)
+
+            threads = [threading.Thread(target=begin) for _ in range(4)]
+            for thread in threads:
+                thread.start()
+            for thread in threads:
+                thread.join()
+            with self.subTest(turn):
+                self.assertEqual(wrong, [])
+                with closing(connect(path)) as conn:
+                    self.assertEqual(schema_version(conn), len(packaged_migrations()))
+
+    def test_of_several_migrations_all_are_made_or_none(self) -> None:
+        steps = [
+            *packaged_migrations(),
+            Migration(98, "good", "create table good (a integer);"),
+            Migration(99, "broken", "create table job (a integer);"),
+        ]
+        self.assertRaises(sqlite3.OperationalError, prepare, self.path, steps)
+        with closing(connect(self.path)) as conn:
+            self.assertEqual(schema_version(conn), len(packaged_migrations()))
+            self.assertIsNone(conn.execute("select 1 from sqlite_schema where name = 'good'").fetchone())
 
 
 if __name__ == "__main__":

@@ -1,18 +1,22 @@
-"""The server is killed in the middle of a burst of saves: every acknowledged revision is there afterwards."""
+"""Every acknowledged revision is there after the server is killed, and after the power of the whole machine has failed."""
 
 from __future__ import annotations
 
 import json
+import tempfile
 import threading
 import unittest
 import urllib.error
 import urllib.request
 from contextlib import closing
+from pathlib import Path
 from typing import Any
 
 from tests.browser.harness import Server
+from tests.builders import circuit, job, laid
+from tests.store.synced import recorded
 from vivid_lattice.store.database import connect, prepare
-from vivid_lattice.store.jobs import get_revision, list_revisions
+from vivid_lattice.store.jobs import append_revision, create_job, get_revision, list_revisions
 
 ROUNDS = 3
 
@@ -25,6 +29,33 @@ def call(server: Server, method: str, path: str, body: Any = None) -> Any:
     )
     with urllib.request.urlopen(request, timeout=10) as response:
         return json.load(response)
+
+
+class Disks(unittest.TestCase):
+    """What was acknowledged is on the disk, not on its way there."""
+
+    def test_what_was_synced_when_a_save_returns_holds_that_save(self) -> None:
+        with tempfile.TemporaryDirectory() as folder, recorded() as disk:
+            database = Path(folder) / "jobs.sqlite3"
+            prepare(database)
+            with closing(connect(database)) as conn:
+                made = create_job(conn, job(), "begun", "x")
+                for number, length in ((2, 9.0), (3, 8.0), (4, 7.0)):
+                    append_revision(conn, made.job_id, number - 1, job(circuit(run=(laid(length),))), "x")
+                    left = disk.after_power_cut(database, Path(folder) / f"after-{number}")
+                    with closing(connect(left)) as found:
+                        self.assertEqual(get_revision(found, made.job_id).number, number)
+
+    def test_a_save_without_a_sync_would_be_seen_here(self) -> None:
+        with tempfile.TemporaryDirectory() as folder, recorded() as disk:
+            database = Path(folder) / "jobs.sqlite3"
+            prepare(database)
+            with closing(connect(database)) as conn:
+                made = create_job(conn, job(), "begun", "x")
+                conn.execute("pragma synchronous = normal")
+                append_revision(conn, made.job_id, 1, job(circuit(run=(laid(9.0),))), "x")
+                with closing(connect(disk.after_power_cut(database, Path(folder) / "after"))) as found:
+                    self.assertEqual(get_revision(found, made.job_id).number, 1)
 
 
 class PowerCut(unittest.TestCase):

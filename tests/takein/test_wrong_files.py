@@ -8,8 +8,10 @@ import unittest
 import warnings
 import zipfile
 from collections.abc import Callable
+from unittest.mock import patch
 
 from openpyxl import Workbook
+from openpyxl.utils import get_column_letter
 
 from tests.builders import circuit, job
 from tests.papers.reading import dossier
@@ -45,6 +47,7 @@ def changed(book: bytes, name: str, content: bytes) -> bytes:
         return zipped({one: content if one == name else archive.read(one) for one in archive.namelist()})
 
 
+_SHEET = "http://schemas.openxmlformats.org/spreadsheetml/2006/main"
 GOOD = workbook(("Circuit", "Length"), ("Heater", 4))
 ENTITIES = (
     b'<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;">]><worksheet>&b;</worksheet>'
@@ -100,6 +103,57 @@ class WrongTables(unittest.TestCase):
     def test_nothing_was_pasted(self) -> None:
         for text, said in (("", "Nothing was pasted"), ("\n\n", "Nothing was pasted"), ("one\n", "no row under it")):
             self.assertRaisesRegex(Refused, said, read_pasted, text)
+
+
+def formatted(rows: int, columns: int) -> bytes:
+    """A workbook with two cells filled in each row, and a format on all cells up to a column, as a spreadsheet saves it."""
+    text = '<c r="{0}{1}" t="inlineStr"><is><t>{2}</t></is></c>'
+    empty = [f"{get_column_letter(at)}" for at in range(3, columns + 1)]
+    body = [
+        f'<row r="{row}">{text.format("A", row, a)}{text.format("B", row, b)}'
+        + "".join(f'<c r="{letters}{row}" s="0"/>' for letters in empty)
+        + "</row>"
+        for row, a, b in ((1, "Circuit", "Length"), *((row, f"Heater {row}", "4") for row in range(2, rows + 2)))
+    ]
+    body.append("".join(f'<row r="{row}" s="0" customFormat="1"/>' for row in range(rows + 2, rows + 5000)))
+    sheet = f'<worksheet xmlns="{_SHEET}"><sheetData>{"".join(body)}</sheetData></worksheet>'
+    return changed(GOOD, "xl/worksheets/sheet1.xml", sheet.encode())
+
+
+class WideTables(unittest.TestCase):
+    """Tables with formats, delimiters or texts far past what they hold: read at once, or refused at once."""
+
+    def test_cells_that_are_only_formatted_are_not_read_one_by_one(self) -> None:
+        with patch.object(tables, "_plain", wraps=tables._plain) as made:
+            read = read_table(formatted(20, 16384))
+        self.assertEqual((read.heads, len(read.rows), read.rows[-1]), (("Circuit", "Length"), 20, ("Heater 21", "4")))
+        self.assertLessEqual(made.call_count, 21 * (MOST_COLUMNS + 1))
+
+    def test_delimiters_without_end_are_no_columns(self) -> None:
+        for raw in (b"a,b\n1,2" + b"," * 60_000, (b"a,b" + b"," * 16_382 + b"\n") * 20):
+            self.assertEqual(read_table(raw).heads, ("a", "b"))
+
+    def test_a_value_past_the_last_row_or_column_that_is_read_is_refused(self) -> None:
+        book = Workbook()
+        book.active["A1"], book.active["B1"], book.active["A1048576"] = "Circuit", "Length", "x"
+        out = io.BytesIO()
+        book.save(out)
+        self.assertRaisesRegex(Refused, f"more than {MOST_ROWS} rows", read_table, out.getvalue())
+        self.assertRaisesRegex(
+            Refused, f"more than {MOST_COLUMNS} columns", read_table, b"a,b\n1" + b"," * MOST_COLUMNS + b"2\n"
+        )
+        self.assertEqual(len(read_table(b"a,b\n1" + b"," * (MOST_COLUMNS - 1) + b"2\n").rows[0]), MOST_COLUMNS)
+
+    def test_more_texts_or_cells_than_a_table_has_are_refused(self) -> None:
+        many = MOST_ROWS * MOST_COLUMNS + 1
+        texts = f'<sst xmlns="{_SHEET}">{"<si/>" * many}</sst>'.encode()
+        with zipfile.ZipFile(io.BytesIO(GOOD)) as archive:
+            files = {name: archive.read(name) for name in archive.namelist()}
+        self.assertRaisesRegex(Refused, "texts", read_table, zipped(files | {"xl/sharedStrings.xml": texts}))
+        cells = f'<worksheet xmlns="{_SHEET}"><sheetData><row r="1">{"<c><v>1</v></c>" * many}</row></sheetData></worksheet>'
+        self.assertRaisesRegex(
+            Refused, "filled cells", read_table, changed(GOOD, "xl/worksheets/sheet1.xml", cells.encode())
+        )
 
 
 class RightTables(unittest.TestCase):

@@ -24,6 +24,7 @@ MAX_FIELDS = 500
 MAX_VALUES = 200_000
 #: Values that are validated in full where something is wrong; a house of forty circuits has about two thousand.
 _FULL_VALUES = 4000
+_LEFT_OF_A_LIST = 2
 
 
 def validated(model: type[Model], data: Any) -> Model:
@@ -95,8 +96,9 @@ def _shortened(data: Any) -> Any:
         return part
 
     def entries(part: list[Any]) -> Iterator[Any]:
-        for value in part:
-            if left <= 0:
+        for number, value in enumerate(part):
+            # No list is cut down to nothing: it would be called too short.
+            if left <= 0 and number >= _LEFT_OF_A_LIST:
                 return
             yield copied(value)
 

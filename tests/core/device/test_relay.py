@@ -7,7 +7,7 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vivid_lattice.core.device.relay import Sample, built_in_traces, run_relay
+from vivid_lattice.core.device.relay import MAX_SWITCHINGS, Sample, built_in_traces, run_relay
 from vivid_lattice.core.errors import OutOfRange
 from vivid_lattice.core.switchgear import VoltageRelay
 
@@ -44,6 +44,27 @@ class ByHand(unittest.TestCase):
     def test_over_current_opens_and_an_open_relay_carries_none(self) -> None:
         found = run_relay(RELAY, [Sample(0, 230, 60.0)], 200.0)
         self.assertEqual([(one.at_s, one.opens) for one in found][:3], [(10.0, True), (70.0, False), (80.0, True)])
+
+    def test_one_that_would_switch_for_ever_is_refused(self) -> None:
+        # At 230 V and 20 A with both delays at 0 it opens and closes at the same instant, again and again.
+        restless = RELAY.model_copy(update={"current_a": 10.0, "current_s": 0.0, "reclose_s": 0.0})
+        with self.assertRaisesRegex(OutOfRange, "re-close time"):
+            run_relay(restless, [Sample(0, 230, 20.0)], 1.0)
+
+    def test_as_many_switchings_as_anyone_reads_are_told_and_one_more_is_refused(self) -> None:
+        # Each cycle is 1 s to trip and 1 s to re-close: two switchings in two seconds.
+        busy = RELAY.model_copy(update={"current_a": 10.0, "current_s": 1.0, "reclose_s": 1.0})
+        trace = [Sample(0, 230, 20.0)]
+        self.assertEqual(len(run_relay(busy, trace, MAX_SWITCHINGS + 0.5)), MAX_SWITCHINGS)
+        with self.assertRaisesRegex(OutOfRange, f"{MAX_SWITCHINGS} or fewer"):
+            run_relay(busy, trace, 30 * 86400.0)
+
+    def test_it_trips_just_past_a_threshold_and_not_at_it(self) -> None:
+        for volts, trips in ((265, False), (265.1, True), (190, False), (189.9, True)):
+            with self.subTest(volts):
+                self.assertEqual(bool(told((0, 230), (10, volts), until=30)), trips)
+        for amps, trips in ((50.0, False), (50.1, True)):
+            self.assertEqual(bool(run_relay(RELAY, [Sample(0, 230, amps)], 30.0)), trips)
 
     def test_times_that_do_not_rise_are_refused(self) -> None:
         with self.assertRaisesRegex(OutOfRange, "time of the trace"):

@@ -1,13 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import {
-  answered,
-  type ConflictProblem,
-  client,
-  type Job,
-  Refused,
-  type Revision,
-  Unreachable,
-} from "../api/client";
+import { answered, client, type Job, type Revision } from "../api/client";
 import { type Base, dropDraft, keepDraft } from "./draft";
 import { type Conflict, failureOf, type Keeping } from "./saveFailure";
 
