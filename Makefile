@@ -10,7 +10,7 @@ BIN := .venv/bin
 DIST := src/vivid_lattice/web_dist/index.html
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: help demo serve test lint web api-types bench shots clean
+.PHONY: help demo serve test test-fast test-slow planted-bugs lint web api-types bench shots clean chromium
 
 help: ## what can be made
 	@grep -E '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 12
@@ -23,13 +23,26 @@ serve: .stamps/run $(DIST) ## start with your own jobs
 
 web: $(DIST) ## build the front end
 
-test: .stamps/dev $(DIST) lint ## lint, types and all tests
+test: ## lint, types and all tests, over all cores
+	@# What the tests need is set up side by side: Python's packages, the front end and the browser do not wait for each other.
+	@$(MAKE) --no-print-directory -j3 .stamps/dev $(DIST) chromium
+	$(BIN)/python tools/run_tests.py --with-lint
+
+test-fast: .stamps/dev ## the core alone, for use while working
+	$(BIN)/python tools/run_tests.py tests/core
+
+test-slow: .stamps/dev ## the long sweeps, of which `make test` has samples
+	$(BIN)/python tools/run_tests.py --slow
+
+planted-bugs: .stamps/dev ## whether the tests find the bugs in tests/planted_bugs.toml
+	$(BIN)/python tools/plant_bugs.py
+
+chromium:
 	@tools/need.sh chromium
-	$(BIN)/python tools/run_tests.py
 
 lint: .stamps/dev .stamps/web ## ruff, mypy, tsc, biome, and the API types against the server
 	$(BIN)/ruff format --check --quiet src tests tools bench
-	$(BIN)/ruff check src tests tools bench
+	$(BIN)/ruff check --quiet src tests tools bench
 	$(BIN)/mypy
 	cd web && npm run --silent types && npm run --silent lint
 	@tools/api_types.sh --check

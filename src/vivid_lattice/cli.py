@@ -43,7 +43,7 @@ _MARKS = {
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run a command; the exit code is 0 where all is well, 1 where something fails, 2 where the input cannot be used."""
-    args = _parser().parse_args(argv)
+    args = parser().parse_args(argv)
     try:
         code: int = args.run(args)
     except BadDocument as bad:
@@ -56,7 +56,8 @@ def main(argv: Sequence[str] | None = None) -> int:
     return code
 
 
-def _parser() -> argparse.ArgumentParser:
+def parser() -> argparse.ArgumentParser:
+    """Every command with its options."""
     parser = argparse.ArgumentParser(
         prog="vivid-lattice", description="Designs consumer units and explains every figure."
     )

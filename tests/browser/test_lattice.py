@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import sqlite3
 import unittest
-from contextlib import suppress
+from contextlib import closing, suppress
+from unittest.mock import patch
 
 from selenium.common.exceptions import NoAlertPresentException
 from selenium.webdriver.common.by import By
@@ -12,6 +14,9 @@ from selenium.webdriver.common.keys import Keys
 from tests.browser.harness import resize
 from tests.browser.page import CABLE, DEVICE, LENGTH, MILLRACE, NAME, PageCase
 from vivid_lattice.demo import demo_text
+from vivid_lattice.store.backup import restore, write_backup
+from vivid_lattice.store.database import connect
+from vivid_lattice.store.jobs import get_revision
 
 #: Rows of the demo: twelve of the mill, then the studio's.
 INDUCTION_HOB, SLUICE_PUMP, KILN, STUDIO_SOCKETS = 2, 9, 12, 13
@@ -235,6 +240,48 @@ class Safety(PageCase):
         self.browser.get(address)
         self.wait_verdict(KILN, "capacity", "tight")
         self.wait_kept(2)
+
+    def test_a_locked_database_is_said_with_what_to_do_and_saving_goes_on_when_it_clears(self) -> None:
+        self.open_demo()
+        with (
+            patch("vivid_lattice.store.database._BUSY_TIMEOUT_MS", 100),
+            closing(sqlite3.connect(self.server.database, isolation_level=None)) as other,
+        ):
+            other.execute("begin immediate")
+            self.type_over(KILN, CABLE, "6")
+            said = self.css("[data-testid=save-problem]").text
+            self.assertIn("locked by another program", said)
+            self.assertIn("Close that program", said)
+            self.assertEqual(self.css("[data-testid=save-state]").get_attribute("data-state"), "unavailable")
+            self.assertEqual(self.typed(KILN, CABLE), "6")
+            other.execute("rollback")
+        self.wait_kept(2)
+        self.assertEqual(self.all("[data-testid=save-problem]"), [])
+
+    def test_a_job_that_a_restored_backup_does_not_hold_is_saved_as_a_new_one(self) -> None:
+        before = write_backup(self.server.database, self.server.database.with_name("before.sqlite3"))
+        address = self.open_demo()
+        restore(self.server.database, before)
+        self.type_over(KILN, CABLE, "6")
+        self.wait(lambda: "no longer in the database" in self.css("[role=dialog]").text, "it is not said")
+        self.assertEqual(self.serious_faults(), [])
+        self.browser.find_element(By.XPATH, "//button[.='Save it as a new job']").click()
+        self.wait(lambda: self.browser.current_url not in (address, "about:blank"), "no new job")
+        self.wait_for_lattice()
+        self.assertEqual(self.typed(KILN, CABLE), "6")
+        self.wait_kept(1)
+
+    def test_a_page_open_over_a_restore_meets_a_conflict_and_writes_nothing_over(self) -> None:
+        self.open_demo()
+        before = write_backup(self.server.database, self.server.database.with_name("before.sqlite3"))
+        self.type_over(INDUCTION_HOB, LENGTH, "15")
+        self.wait_kept(2)
+        restore(self.server.database, before)
+        self.type_over(KILN, CABLE, "6")
+        self.wait(lambda: "Changed elsewhere" in self.css("[role=dialog]").text, "no conflict is told")
+        job_id = self.browser.current_url.split("/")[-2]
+        with closing(connect(self.server.database)) as conn:
+            self.assertEqual(get_revision(conn, job_id).words, "restored from a backup")
 
     def test_a_wrong_file_is_refused_with_the_reason_and_a_right_one_is_read(self) -> None:
         self.browser.get(self.server.url)

@@ -98,9 +98,13 @@ class Laws(unittest.TestCase):
     """Worse surroundings never answer better; more copper never answers worse; nothing is passed in the dark."""
 
     def never_better(self, before: Finding, after: Finding) -> None:
-        """A verdict no better than it was, and no more in hand of the same limit. What goes past a table's end is missing."""
-        if "missing" in (before.verdict, after.verdict):
-            self.assertNotIn(after.verdict, ("pass", "tight") if before.verdict == "fail" else ())
+        """A verdict no better than it was, and no more in hand of the same limit. What goes past a table's end is missing, and
+        what was missing is not known to be good where everything is worse."""
+        if before.verdict == "missing":
+            self.assertNotIn(after.verdict, ("pass", "tight", "not-applicable"), after.sentence)
+            return
+        if after.verdict == "missing":
+            self.assertTrue(after.needs, after.sentence)
             return
         if "not-applicable" in (before.verdict, after.verdict):
             return

@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 from typing import Any
 
-from tests.builders import circuit, cutout, finding, flat, job, laid, mcb, rcbo, supply, two_boards
+from tests.builders import circuit, cutout, feeder, finding, flat, job, laid, mcb, rcbo, supply, two_boards
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.compare import compare
 from vivid_lattice.core.design.choose import design
@@ -126,6 +126,26 @@ class EvenLines(unittest.TestCase):
         made, given = balanced(self.made([3000, 1000, 1000], ("L1",)), rule_set("iec"))
         self.assertEqual((made.circuits[0].lines, given), (("L1",), ("c1", "c2")))
         self.assertEqual({made.circuits[1].lines, made.circuits[2].lines}, {("L2",), ("L3",)})
+
+    def test_a_feeder_goes_on_the_line_that_its_circuits_are_said_to_be_on(self) -> None:
+        inside = circuit(device=mcb(16.0), lines=("L3",))
+        made = two_boards(feeder(), inside, supply=supply(phases=3, cutout=None))
+        done, given = balanced(made, rule_set("uk"))
+        self.assertEqual(
+            ({one.id: one.lines for one in done.circuits}, given), ({"f1": ("L3",), "c1": ("L3",)}, ("f1",))
+        )
+
+    def test_a_load_said_to_be_on_a_line_moves_with_its_circuit(self) -> None:
+        crowded = self.made([3000, 2000], ("L1",), ("L1",))
+        loads = tuple(one.model_copy(update={"lines": ("L1",)}) for one in crowded.circuits[1].loads)
+        moved = rebalanced(
+            crowded.model_copy(
+                update={"circuits": (crowded.circuits[0], crowded.circuits[1].model_copy(update={"loads": loads}))}
+            ),
+            rule_set("iec"),
+        )
+        self.assertEqual([one.lines for one in moved.circuits], [("L1",), ("L2",)])
+        self.assertEqual(finding(moved, "overload").verdict, finding(crowded, "overload").verdict)
 
     def test_all_on_one_line_is_spread_anew(self) -> None:
         lines = [("L1",)] * 6

@@ -10,7 +10,7 @@ from tests.builders import circuit, feeder, finding, job, laid, mcb, rcbo, suppl
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS
 from vivid_lattice.core.findings import Finding, Subject
-from vivid_lattice.core.job import Board, Circuit, GroupRcd, Job, JobInfo, Load, MainSwitch, Rcd, Spur, Way
+from vivid_lattice.core.job import Circuit, GroupRcd, Job, JobInfo, Load, MainSwitch, Rcd, Spur, Way
 from vivid_lattice.core.places import Placed, Room
 from vivid_lattice.core.remedies import find, remedies
 from vivid_lattice.core.switchgear import SurgeDeclined, SurgeDevice, SurgePlan, VoltageRelay
@@ -296,9 +296,14 @@ class Ways(unittest.TestCase):
         group = GroupRcd(id="g", name="Group", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
         made = board(made, rcds=(group,), ways=(Way(number=1, circuit="c1", rcd="g"),))
         found = finding(made, "selectivity-residual")
-        names = [step.meaning for step in found.working if step.symbol.startswith("IΔ")]
-        self.assertIn("main switch", names[0] + names[2])
-        self.assertIsInstance(made.boards[0], Board)
+        upstream = [step.meaning for step in found.working if step.symbol == "IΔ1"]
+        downstream = [step.meaning for step in found.working if step.symbol == "IΔ2"]
+        # Both devices on the way are held against the circuit's own, and nothing else is.
+        self.assertEqual(len(upstream), 2)
+        self.assertIn("main switch", upstream[0])
+        self.assertIn("Group", upstream[1])
+        self.assertEqual(len(set(downstream)), 1)
+        self.assertIn("way 1", downstream[0])
 
 
 if __name__ == "__main__":

@@ -31,7 +31,11 @@ def balanced(job: Job, rules: RuleSet) -> tuple[Job, tuple[str, ...]]:
     for current, identity in sorted(open_, key=lambda entry: (-entry[0], entry[1])):
         circuit = next(one for one in job.circuits if one.id == identity)
         choices = _reaching(tree, circuit)
-        if len(choices) < 2:
+        below = {line for one in tree.fed_through(circuit) for line in one.lines}
+        if below:
+            # A feeder goes on the line that its circuits are said to be on; where they are on several, one line is not enough.
+            choices = tuple(line for line in choices if below == {line})
+        if not choices or (len(choices) < 2 and not below):
             continue
         line = min(choices, key=lambda name: carried[name])
         carried[line] += current
