@@ -76,8 +76,7 @@ def solver(job: Job) -> Callable[[], None]:
         }
         for what, model in nets.items():
             model.line(tree.place(one).board.id, one.id, ohms[what])
-        if one.kind != "distribution":
-            nets["warm"].load(one.id, 5.0)
+    nets["warm"].load(*((one.id, 5.0) for one in job.circuits if one.kind != "distribution"))
 
     def solve() -> None:
         nets["warm"].drop_percent("c0")

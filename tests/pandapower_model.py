@@ -7,7 +7,6 @@ series: nominal voltage √3 · 230 V, r = r_line + r_return, and three times th
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from math import cos, radians, sqrt
 
 import pandapower as pp
@@ -71,15 +70,19 @@ class Model:
             pp.create_switches(self.net, list(starts), list(ends), et="b")
         self._lines, self._joined = [], []
 
-    def drop_percent(self, at: str, loads: Sequence[tuple[str, float]]) -> float:
-        """Voltage lost on the way to a place, by load flow with constant currents [A] at some places, as cable tables reckon."""
+    def load(self, *currents: tuple[str, float]) -> None:
+        """Constant currents at some places [A], as cable tables reckon, in the place of all there were."""
         self._lay()
         self.net.load.drop(self.net.load.index, inplace=True)
-        megawatts = [_THREE * self.volts * current / 1e6 for _, current in loads]
+        megawatts = [_THREE * self.volts * current / 1e6 for _, current in currents]
         pp.create_loads(
-            self.net, [self.buses[name] for name, _ in loads], p_mw=megawatts, q_mvar=0.0,
+            self.net, [self.buses[name] for name, _ in currents], p_mw=megawatts, q_mvar=0.0,
             const_i_p_percent=100.0, const_i_q_percent=100.0,
         )  # fmt: skip
+
+    def drop_percent(self, at: str) -> float:
+        """Voltage lost on the way to a place, by load flow."""
+        self._lay()
         pp.runpp(self.net, voltage_depend_loads=True, tolerance_mva=1e-9, init="flat", numba=False)
         return float(100 * (1 - self.net.res_bus.vm_pu[self.buses[at]]))
 

@@ -114,7 +114,8 @@ class DemoNetworks(unittest.TestCase):
             carried = drops.run(link)[0].current_a
             loads.append((tree.place(link).board.id, left - carried))
             left = carried
-        return model.drop_percent(at, [*loads, (at, left)])
+        model.load(*loads, (at, left))
+        return model.drop_percent(at)
 
 
 if __name__ == "__main__":
