@@ -321,6 +321,10 @@ class Door(ApiCase):
         self.refused(self.client.get("/api/jobs", headers={"host": "127.0.0.1.evil.example:8765"}), 403, "foreign-host")
         foreign = {"origin": "http://evil.example"}
         self.refused(self.client.post("/api/jobs", json={"title": "x"}, headers=foreign), 403, "foreign-origin")
+        # Another program on the same machine is another site too.
+        for other in ("http://127.0.0.1", "http://127.0.0.1:87", "http://127.0.0.1:9000", "null"):
+            refused = self.client.post("/api/jobs", json={"title": "x"}, headers={"origin": other})
+            self.refused(refused, 403, "foreign-origin")
         own = {"origin": "http://127.0.0.1:8765"}
         self.assertEqual(self.client.post("/api/jobs", json={"title": "x"}, headers=own).status_code, 201)
         for host in ("localhost:8765", "[::1]:8765"):

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.cable.capacity import installed_capacity_a, needed_tabulated_a
 from vivid_lattice.core.cable.drop import drop_figure_mv, operating_temperature_factor, volt_drop_v
-from vivid_lattice.core.cable.impedance import conductor_ohm, ring_mid_ohm
+from vivid_lattice.core.cable.impedance import conductor_ohm, ring_mid_ohm, temperature_factor
 from vivid_lattice.core.device.loop import fault_current_a, loop_limit_ohm
 from vivid_lattice.core.errors import OutOfRange
 from vivid_lattice.core.findings import shown, shown_down, shown_up, verdict_by, worst
@@ -30,6 +30,8 @@ REFUSED: list[tuple[str, Callable[[], float]]] = [
     ("loop_ohm", lambda: fault_current_a(230, 0)),
     ("voltage_v", lambda: single_phase_current_a(1000, 0, 1)),
     ("power_factor", lambda: single_phase_current_a(1000, 230, 0)),
+    ("power_factor", lambda: single_phase_current_a(1000, 230, 1.001)),
+    ("temperature_c", lambda: temperature_factor(-234.5)),
     ("rating factor", lambda: installed_capacity_a(27, [0.8, 0])),
     ("rating factor", lambda: needed_tabulated_a(16, [-1])),
 ]

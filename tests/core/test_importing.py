@@ -41,6 +41,17 @@ def read(*rows: tuple[str, ...], into: Job | None = None) -> tuple[Job, tuple[Re
     return done.job, done.rows
 
 
+class Ways(unittest.TestCase):
+    """Which way of a board a row goes to."""
+
+    def test_the_last_way_is_one_and_the_one_after_it_is_not(self) -> None:
+        last = bare().boards[0].ways_total
+        made, [good] = read(row(name="Kiln", kw="3", length="5", way=str(last)))
+        self.assertEqual((good.problems, made.boards[0].ways[0].number), ((), last))
+        _, [bad] = read(row(name="Kiln", kw="3", length="5", way=str(last + 1)))
+        self.assertEqual([problem.field for problem in bad.problems], ["Way"])
+
+
 class Columns(unittest.TestCase):
     """What a head means."""
 

@@ -163,6 +163,9 @@ class LargerService(unittest.TestCase):
     def test_nothing_is_asked_where_it_is_enough_or_not_known(self) -> None:
         self.assertIsNone(upgrade(job()))
         self.assertIsNone(upgrade(job(supply=supply(cutout=None))))
+        # 9.5 kW of shower are 41.3 A: within a cut-out of 60 A, and past one of 40 A.
+        self.assertIsNone(upgrade(self.showers(1)))
+        self.assertIsNotNone(upgrade(job(*self.showers(1).circuits, supply=supply(cutout=cutout(40.0)))))
 
     def test_the_next_size_with_what_has_to_come_first(self) -> None:
         made = self.showers(2, tails={"area_mm2": 16.0, "length_m": 2.0})

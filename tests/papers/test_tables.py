@@ -10,7 +10,9 @@ from typing import Any
 from openpyxl import load_workbook
 
 from tests.builders import circuit, flat, job, laid, rcbo
+from tests.core.board.made import housed
 from tests.papers.reading import dossier
+from vivid_lattice.core.board.moving import lay_out
 from vivid_lattice.core.job import CablePrice, DevicePrice, Prices
 from vivid_lattice.demo import DEMOS
 from vivid_lattice.papers.catalogue import export
@@ -47,6 +49,14 @@ class Workbook(unittest.TestCase):
                 self.assertEqual(rows[0], wanted.heads)
                 for row, cells in zip(rows[1:], wanted.rows, strict=False):
                     self.assertEqual([written(cell) for cell in row], [written(cell) for cell in cells])
+
+    def test_blanks_are_bought_for_what_stays_open_and_for_nothing_else(self) -> None:
+        def blanks(modules: int) -> list[Any]:
+            laid_out = lay_out(housed(job(), 1, modules), "main")[0]
+            return [row[2] for row in table(dossier(laid_out), "material").rows if "blanks" in str(row[1])]
+
+        # A main switch of two modules and an RCBO of one.
+        self.assertEqual((blanks(3), blanks(12)), ([], [9.0]))
 
     def test_sums_are_those_of_their_rows(self) -> None:
         prices = Prices(

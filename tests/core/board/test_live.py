@@ -87,6 +87,18 @@ class ByHand(unittest.TestCase):
         self.assertEqual(states(of, "main|way:f1", board="sub")["bus.L1"], "dead")
         self.assertEqual(states(of, board="sub")["bus.L1"], "live")
 
+    def test_a_feeder_is_no_load_that_leads_a_line_into_the_neutral(self) -> None:
+        # The main switch has parted the neutral alone, and the only circuit of the far board is off: nothing leads the line into it.
+        of = changed(two_boards(feeder(device=mcb(40.0)), circuit(id="c1")), main_switch=MainSwitch(rating_a=100.0))
+        held = models(of)
+        contacts = dict(held["main"].scheme.contacts)
+        kept = tuple(one for one in contacts["main"] if "/N/" not in one[0])
+        object.__setattr__(held["main"].scheme, "contacts", contacts | {"main": kept})
+        for open_, state in (((), "through-load"), (("sub|way:c1",), "dead")):
+            found = {one.net: one.state for one in what_is_live(held, open_) if one.board == "main"}
+            with self.subTest(open_):
+                self.assertEqual(found["N"], state)
+
     def test_nothing_is_live_without_a_supply(self) -> None:
         found = {one.state for one in what_is_live(models(packed(job())), (), supply_on=False)}
         self.assertLessEqual(found, {"dead", "neutral", "earth"})

@@ -179,6 +179,14 @@ class Packed(unittest.TestCase):
         self.assertEqual([one.id for one in model.units.open], ["c1", "c2"])
         self.assertEqual([unit.id for unit in model.units.all], ["main"])
 
+    def test_a_surge_device_has_its_lines_towards_the_feed_and_its_earth_on_the_other_side(self) -> None:
+        surge = (SurgeDevice(id="s", name="Surge device", type="2", backup_a=32.0),)
+        for feed, other in (("top", "bottom"), ("bottom", "top")):
+            model = models(packed(changed(job(), surge=surge)))["main"]
+            object.__setattr__(model.places, "feed", feed)
+            unit = model.units.by_id["surge:s"]
+            self.assertEqual([model.places.side(unit, "in", one) for one in ("L1", "PE")], [feed, other])
+
     def test_numbers_of_ways_do_not_have_to_be_without_gaps(self) -> None:
         of = changed(
             job(circuit(id="c1"), circuit(id="c2")), ways=(Way(number=9, circuit="c1"), Way(number=3, circuit="c2"))

@@ -5,9 +5,20 @@ from __future__ import annotations
 import unittest
 from typing import Any
 
-from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo
-from tests.core.checks.test_protection_verdicts import RELAY, ahead, behind_one, board, sockets
+from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, supply, two_boards
+from tests.core.board.made import housed
+from tests.core.checks.test_protection_verdicts import (
+    PLAN,
+    RELAY,
+    ahead,
+    behind_one,
+    board,
+    in_bath,
+    sockets,
+    surge_device,
+)
 from vivid_lattice.core.assess import assess
+from vivid_lattice.core.board.moving import lay_out
 from vivid_lattice.core.findings import Finding, Subject, margin_of, verdict_by
 from vivid_lattice.core.job import Circuit, Job, Load, Rcd, Spur
 from vivid_lattice.core.remedies import find
@@ -18,6 +29,18 @@ def board_finding(made: Job, check: str) -> Finding:
     found = find(assess(made), check, Subject("board", "main"))
     assert found is not None
     return found
+
+
+def board_or_supply(made: Job) -> Finding:
+    """What is said of surge protection."""
+    found = find(assess(made), "surge", Subject("supply", "supply"))
+    assert found is not None
+    return found
+
+
+def packed_in_twelve(made: Job, **wishes: Any) -> Job:
+    """The job with its board in an enclosure of twelve modules, laid out."""
+    return lay_out(housed(made, 1, 12, **wishes), "main")[0]
 
 
 def relay_finding(**changed: Any) -> Finding:
@@ -98,6 +121,75 @@ class Spurs(unittest.TestCase):
 
     def _drop(self, made: Job) -> float:
         return finding(made, "voltage-drop").value or 0.0
+
+    def test_its_cable_has_to_carry_its_fuse(self) -> None:
+        # BS 7671 Table 4D5, method C: 1.5 mm² carries 20 A.
+        for fuse_a, verdict in ((20.0, None), (20.01, "fail"), (32.0, "fail")):
+            spur = Spur(name="Heater", length_m=2.0, area_mm2=1.5, fuse_a=fuse_a)
+            found = finding(job(sockets(kind="ring", device=rcbo(32.0), spurs=(spur,))), "capacity")
+            with self.subTest(fuse_a):
+                self.assertEqual(found.verdict == "fail", verdict == "fail")
+                if verdict:
+                    self.assertEqual((found.value, found.limit), (fuse_a, 20.0))
+
+
+class Places(unittest.TestCase):
+    """Where an item is."""
+
+    def test_at_the_very_edge_of_a_bath_the_rim_is_asked_for_and_beside_it_it_is_not(self) -> None:
+        for across_m, asked in ((-0.1, True), (0.0, True), (0.001, False)):
+            found = finding(in_bath(across_m=across_m, height_m=0.4), "special-location")
+            with self.subTest(across_m):
+                self.assertEqual("rooms.rim_m" in [need.path for need in found.needs], asked)
+
+
+class Boards(unittest.TestCase):
+    """A board's build."""
+
+    def test_exactly_as_much_as_is_to_stay_free_is_enough(self) -> None:
+        # Main switch 2 modules, one RCBO 1: of 12 modules 9 stay free, which are 75 %.
+        for wish, verdict in ((75.0, "pass"), (75.1, "advice")):
+            made = packed_in_twelve(job(), spare_pct=wish)
+            found = board_finding(made, "ways")
+            with self.subTest(wish):
+                self.assertEqual((found.verdict, found.limit if verdict == "advice" else 9.0), (verdict, 9.0))
+
+    def test_a_type_3_device_belongs_at_a_board_further_in_and_never_alone_at_the_origin(self) -> None:
+        device = surge_device(type="3")
+        plan = {"surge": PLAN}
+        at_origin = board(job(**plan), surge=(device,))
+        self.assertEqual(board_or_supply(at_origin).verdict, "fail")
+        further = two_boards(**plan)
+        main, sub = further.boards
+        further = further.model_copy(
+            update={
+                "boards": (
+                    main.model_copy(update={"surge": (surge_device(),)}),
+                    sub.model_copy(update={"surge": (device,)}),
+                )
+            }
+        )
+        self.assertNotIn("never alone at the origin", board_or_supply(further).sentence)
+        self.assertNotEqual(board_or_supply(further).verdict, "fail")
+
+
+class Phases(unittest.TestCase):
+    """Several phases."""
+
+    def test_a_circuit_of_no_stated_line_on_a_board_of_three_is_on_none_yet(self) -> None:
+        made = job(circuit(), supply=supply(phases=3))
+        for check in ("overload", "voltage-drop"):
+            found = finding(made, check)
+            with self.subTest(check):
+                self.assertEqual((found.verdict, [need.path for need in found.needs]), ("missing", ["lines"]))
+
+    def test_the_larger_of_the_two_fault_currents_is_what_a_device_has_to_break(self) -> None:
+        # 6 kA between line and neutral; between lines of a supply whose line alone is the smaller part it is more.
+        ahead = supply(phases=3, fault_current_ka=5.9, fault_current_lines_ka=6.1)
+        made = job(circuit(lines=("L1", "L2", "L3"), device=mcb(16.0)), supply=ahead)
+        found = finding(made, "breaking-capacity")
+        self.assertAlmostEqual(found.value or 0, 6.1)
+        self.assertEqual((found.verdict, found.limit), ("fail", 6.0))
 
 
 class Margins(unittest.TestCase):

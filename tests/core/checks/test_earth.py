@@ -24,6 +24,19 @@ def bond(area: float | None, protective: float | None, **more: Any) -> dict[str,
     return {"name": "bath pipes", "area_mm2": area, "protective_mm2": protective} | more
 
 
+class ByTheLine(unittest.TestCase):
+    """The least protective conductor by the size of the line: Table 54.7 of BS 7671:2018, IEC 60364-5-54, Table 54.2 (from
+    memory): the line's own to 16 mm², 16 mm² to 35, half of it above."""
+
+    def test_the_same_then_sixteen_then_half(self) -> None:
+        for school in ("uk", "iec"):
+            for line_mm2, least in ((4.0, 4.0), (16.0, 16.0), (25.0, 16.0), (35.0, 16.0), (50.0, 25.0), (70.0, 35.0)):
+                with self.subTest(school, line=line_mm2):
+                    found = rule_set(school).earthing.protective_mm2(line_mm2)
+                    assert found is not None
+                    self.assertEqual(found.value, least)
+
+
 class WithinARoom(unittest.TestCase):
     """Supplementary bonding. BS 7671:2018, 544.2.1 to 544.2.3, and IEC 60364-5-54:2011, 544.2 (from memory)."""
 

@@ -292,6 +292,14 @@ class WhoOpens(unittest.TestCase):
         self.assertEqual((rooms["studio"].dark, rooms["kitchen"].dark), ("perhaps", "lit"))
         self.assertEqual(rooms["kiln-room"].certainly, ("Kiln",))
 
+    def test_every_device_that_may_open_before_the_first_surely_has_is_told(self) -> None:
+        # B32 at 120 A takes 41 s at the latest; its C50 feeder may open from 4.5 s on (IEC 60898-1 bands).
+        for amps, devices in ((80.0, ["c13"]), (120.0, ["c13", "c12"])):
+            found = story(demo_job("millrace"), "overload", circuit="c13", amps=amps, running=0.0)
+            with self.subTest(amps):
+                self.assertEqual([one.device for one in found.stages[0].openings], devices)
+                self.assertEqual(bool(found.dark_perhaps), len(devices) > 1)
+
     def test_without_any_protection_that_sees_it_the_touch_voltage_stays(self) -> None:
         made = job(plain(device=mcb(16.0)), supply=supply(system="TT", ze_ohm=82.0))
         found = story(made, "line-earth", circuit="c1")
