@@ -31,6 +31,8 @@ from vivid_lattice.store.errors import StoreError
 from vivid_lattice.takein.refusal import Refused
 
 TOKEN_VARIABLE = "VIVID_LATTICE_TOKEN"
+#: Requests that are still worked on when the server is told to stop are ended after this [s].
+_STOP_WITHIN_S = 5
 _MARKS = {
     "pass": "ok",
     "tight": "tight",
@@ -294,7 +296,7 @@ def _serve(args: argparse.Namespace) -> int:
         f"Vivid Lattice: http://{args.host}:{args.port}{query}   (Ctrl+C stops it; jobs are kept in {args.database})",
         flush=True,
     )
-    uvicorn.run(app, host=args.host, port=args.port, log_level="warning")
+    uvicorn.run(app, host=args.host, port=args.port, log_level="warning", timeout_graceful_shutdown=_STOP_WITHIN_S)
     return 0
 
 

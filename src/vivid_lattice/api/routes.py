@@ -72,14 +72,14 @@ class ComputingRoute(CheckedRoute):
                     return Response(status_code=_CLIENT_GONE)
                 gone = threading.Event()
                 watch = asyncio.create_task(watch_client(request, gone))
+                # Also where the server stops and ends its tasks: the thread waits for no one then, and ends at its next stop point.
+                watch.add_done_callback(lambda _: gone.set())
                 try:
                     with stopping_when(gone.is_set):
                         return await handler(request)
                 except Stopped:
                     return Response(status_code=_CLIENT_GONE)
                 finally:
-                    # Also where this task is cancelled, as when the server stops: the thread ends at its next stop point.
-                    gone.set()
                     watch.cancel()
 
         return handle

@@ -11,6 +11,7 @@ from vivid_lattice.core.faults.engine import run_event
 from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent, FaultKind
 from vivid_lattice.core.job import Circuit, Job
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.stopping import stop_point
 
 #: How often each kind is met behind a device that opened, against each other. Common practice, no source.
 _OFTEN: Mapping[FaultKind, float] = {
@@ -66,6 +67,7 @@ def suspects(job: Job, device: str, ran: Sequence[str] = ()) -> tuple[Suspect, .
     behind = _behind(network, device)
     scored: list[tuple[float, FaultEvent, str]] = []
     for event in _events(network, device, behind):
+        stop_point()
         answer = _opens(job, event, device)
         if answer:
             named = event.circuit in ran or event.other in ran

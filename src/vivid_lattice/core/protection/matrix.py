@@ -13,6 +13,7 @@ from vivid_lattice.core.job import Job
 from vivid_lattice.core.protection.drawing import BandPoints, drawn
 from vivid_lattice.core.protection.series import Overcurrent, Pair
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.stopping import stop_point
 
 Standing = Literal["total", "partial", "races", "crossed", "unknown"]
 
@@ -59,6 +60,7 @@ def matrix(job: Job) -> Matrix:
     devices: dict[str, Overcurrent] = {}
     crossings: list[Crossing] = []
     for circuit in job.circuits:
+        stop_point()
         if circuit.id not in network.tree.places:
             continue
         for pair in network.series.pairs(circuit):
