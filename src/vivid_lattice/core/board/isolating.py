@@ -10,6 +10,14 @@ from vivid_lattice.core.board.model import BoardModel
 from vivid_lattice.core.board.units import Unit
 
 
+#: What a board drawn from its own supply does not show. Common practice, no source; IEC 60364-4-41, 410.3.3 asks that every
+#: source is isolated (from memory).
+_OTHER_SOURCES = (
+    "Look for other sources: solar panels, a battery, a generator, a neighbour's supply or neutral, a neutral borrowed from "
+    "another circuit. Isolate each one, or make sure that there is none."
+)
+
+
 @dataclass(frozen=True, slots=True)
 class Isolation:
     """Steps in their order, the switches that are then open, and what stays live, in words."""
@@ -29,7 +37,10 @@ def isolation_for(boards: Mapping[str, BoardModel], board: str, work: str) -> Is
     if out_at:
         return _at_circuit(boards, model, out_at)
     main = model.units.by_id.get("main")
-    head = ["Say what will be off and for how long; save what must not stop (freezer, alarm, medical equipment)."]
+    head = [
+        "Say what will be off and for how long; save what must not stop (freezer, alarm, medical equipment).",
+        _OTHER_SOURCES,
+    ]
     at_main = work in ("main", "relay") or (work in model.units.by_id and model.units.by_id[work].feed == "ahead")
     feeder = model.tree.feeder(model.board)
     if main is None or at_main:
@@ -68,6 +79,7 @@ def _at_circuit(boards: Mapping[str, BoardModel], model: BoardModel, circuit: st
     open_ = (switch_id(model.board.id, unit.id),)
     steps = [
         f"Say that {unit.name} goes off.",
+        _OTHER_SOURCES,
         f"Switch off way {way}, {unit.mark}; lock it off, keep the key, put up a notice.",
     ]
     steps += _gear(model, unit)
