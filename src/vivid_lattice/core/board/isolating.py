@@ -9,7 +9,6 @@ from vivid_lattice.core.board.live import stays_live, switch_id
 from vivid_lattice.core.board.model import BoardModel
 from vivid_lattice.core.board.units import Unit
 
-
 #: What a board drawn from its own supply does not show. Common practice, no source; IEC 60364-4-41, 410.3.3 asks that every
 #: source is isolated (from memory).
 _OTHER_SOURCES = (
