@@ -7,6 +7,11 @@ SHELL := /bin/bash
 PYTHON ?= python3
 PORT ?= 8765
 BIN := .venv/bin
+# The lock files name everything, so nothing has to be resolved; what is installed is compiled over all cores, its own tests left out.
+PIP := $(BIN)/pip install --quiet --quiet --disable-pip-version-check --no-deps
+COMPILE := $(BIN)/python -m compileall -q -j 0 -x '[/]tests?[/]' .venv/lib >/dev/null || true
+# Every worker and server that the tests start would compile the whole program otherwise.
+RUN_TESTS := PYTHONDONTWRITEBYTECODE= $(BIN)/python tools/run_tests.py
 DIST := src/vivid_lattice/web_dist/index.html
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
@@ -26,13 +31,13 @@ web: $(DIST) ## build the front end
 test: ## lint, types and all tests, over all cores
 	@# What the tests need is set up side by side: Python's packages, the front end and the browser do not wait for each other.
 	@$(MAKE) --no-print-directory -j3 .stamps/dev $(DIST) chromium
-	$(BIN)/python tools/run_tests.py --with-lint
+	$(RUN_TESTS) --with-lint
 
 test-fast: .stamps/dev ## the core alone, for use while working
-	$(BIN)/python tools/run_tests.py tests/core
+	$(RUN_TESTS) tests/core
 
 test-slow: .stamps/dev ## the long sweeps, of which `make test` has samples
-	$(BIN)/python tools/run_tests.py --slow
+	$(RUN_TESTS) --slow
 
 planted-bugs: .stamps/dev ## whether the tests find the bugs in tests/planted_bugs.toml
 	$(BIN)/python tools/plant_bugs.py
@@ -73,13 +78,15 @@ $(BIN)/python:
 
 .stamps/run: requirements.lock pyproject.toml | $(BIN)/python
 	@mkdir -p .stamps
-	@$(BIN)/pip install --quiet --quiet --disable-pip-version-check -r requirements.lock
-	@$(BIN)/pip install --quiet --quiet --disable-pip-version-check --no-deps -e .
+	@$(PIP) --no-compile -r requirements.lock
+	@$(PIP) -e .
+	@$(COMPILE)
 	@touch $@
 
 .stamps/dev: requirements-dev.lock .stamps/run
 	@echo "Setting up what the tests need …"
-	@$(BIN)/pip install --quiet --quiet --disable-pip-version-check -r requirements-dev.lock
+	@$(PIP) --no-compile -r requirements-dev.lock
+	@$(COMPILE)
 	@touch $@
 
 .stamps/web: web/package-lock.json web/package.json

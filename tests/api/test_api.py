@@ -2,19 +2,25 @@
 
 from __future__ import annotations
 
+import atexit
 import json
 import re
+import shutil
 import tempfile
 import unittest
 import warnings
+from functools import cache
 from pathlib import Path
 from typing import Any
+
+from fastapi import FastAPI
 
 from tests.builders import circuit, flat, job, laid, supply
 from vivid_lattice.api import errors as api_errors
 from vivid_lattice.api.app import create_app
 from vivid_lattice.api.guard import COOKIE, MOST_BYTES
 from vivid_lattice.api.problems import ANSWERS, MEDIA_TYPE, answer_for
+from vivid_lattice.api.shelf import Shelf
 from vivid_lattice.core import errors as core_errors
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.document import read_data, to_text
@@ -24,6 +30,7 @@ from vivid_lattice.core.job import Job
 from vivid_lattice.core.protection.matrix import matrix
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.store import errors as store_errors
+from vivid_lattice.store.database import prepare
 
 with warnings.catch_warnings():
     warnings.simplefilter("ignore")
@@ -35,6 +42,14 @@ def plain(made: Job) -> Any:
     return json.loads(to_text(made))
 
 
+@cache
+def application(token: str | None) -> FastAPI:
+    """One application for all tests of a process: its routes are made at the first request, which takes half a second."""
+    folder = tempfile.mkdtemp(prefix="vivid-lattice-")
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    return create_app(Path(folder) / "first.sqlite3", token)
+
+
 class ApiCase(unittest.TestCase):
     """An application over a database of its own."""
 
@@ -43,7 +58,10 @@ class ApiCase(unittest.TestCase):
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
-        app = create_app(Path(folder.name) / "test.sqlite3", self.token)
+        self.database = Path(folder.name) / "test.sqlite3"
+        prepare(self.database)
+        app = application(self.token)
+        app.state.database, app.state.shelf = self.database, Shelf()
         self.client = TestClient(
             app, base_url="http://127.0.0.1:8765", raise_server_exceptions=False, follow_redirects=False
         )

@@ -153,7 +153,6 @@ class DatabaseInDistress(ApiCase):
 
     def setUp(self) -> None:
         super().setUp()
-        self.database = self.client.app.state.database  # type: ignore[attr-defined]
         self.opened = self.client.post("/api/jobs", json={"title": "x", "demo": "millrace"}).json()
 
     def save(self) -> Any:
