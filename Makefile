@@ -7,9 +7,8 @@ SHELL := /bin/bash
 PYTHON ?= python3
 PORT ?= 8765
 BIN := .venv/bin
-# The lock files name everything, so nothing has to be resolved; what is installed is compiled over all cores, its own tests left out.
-PIP := $(BIN)/pip install --quiet --quiet --disable-pip-version-check --no-deps
-COMPILE := $(BIN)/python -m compileall -q -j 0 -x '[/]tests?[/]' .venv/lib >/dev/null || true
+# The lock files name everything, so nothing has to be resolved; what is never imported need not be compiled.
+PIP := $(BIN)/pip install --quiet --quiet --disable-pip-version-check --no-deps --no-compile
 # Every worker and server that the tests start would compile the whole program otherwise.
 RUN_TESTS := PYTHONDONTWRITEBYTECODE= $(BIN)/python tools/run_tests.py
 DIST := src/vivid_lattice/web_dist/index.html
@@ -78,15 +77,13 @@ $(BIN)/python:
 
 .stamps/run: requirements.lock pyproject.toml | $(BIN)/python
 	@mkdir -p .stamps
-	@$(PIP) --no-compile -r requirements.lock
+	@$(PIP) -r requirements.lock
 	@$(PIP) -e .
-	@$(COMPILE)
 	@touch $@
 
 .stamps/dev: requirements-dev.lock .stamps/run
 	@echo "Setting up what the tests need …"
-	@$(PIP) --no-compile -r requirements-dev.lock
-	@$(COMPILE)
+	@$(PIP) -r requirements-dev.lock
 	@touch $@
 
 .stamps/web: web/package-lock.json web/package.json

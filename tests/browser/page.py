@@ -155,10 +155,13 @@ class PageCase(unittest.TestCase):
         self.browser.close()
         self.browser.switch_to.window(first)
 
-    def serious_faults(self) -> list[str]:
-        """What axe-core finds that is serious or worse, in words."""
+    def serious_faults(self, *rules: str) -> list[str]:
+        """What axe-core finds that is serious or worse, in words; by all its rules, or some."""
+        options = {"resultTypes": ["violations"]} | ({"runOnly": list(rules)} if rules else {})
         self.browser.execute_script(AXE.read_text("utf-8"))
-        found = self.browser.execute_async_script("const done = arguments[0]; axe.run(document).then(done);")
+        found = self.browser.execute_async_script(
+            "const done = arguments[1]; axe.run(document, arguments[0]).then(done);", options
+        )
         return [
             f"{fault['id']}: {fault['help']} ({fault['nodes'][0]['html'][:120]})"
             for fault in found["violations"]

@@ -310,10 +310,11 @@ class Accessible(PageCase):
         self.css("[data-remedy]")
         faults["lattice"] = self.serious_faults()
         self.css('[aria-label="Dark"]').click()
-        faults["lattice, dark"] = self.serious_faults()
+        # In the dark the page is the same but for its colours.
+        faults["lattice, dark"] = self.serious_faults("color-contrast")
         self.browser.get(address.replace("lattice", "intake"))
         self.css("[aria-label=Supply]")
-        faults["intake, dark"] = self.serious_faults()
+        faults["intake, dark"] = self.serious_faults("color-contrast")
         self.css('[aria-label="Light"]').click()
         faults["intake"] = self.serious_faults()
         self.browser.get(address)
