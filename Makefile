@@ -32,8 +32,8 @@ test: ## lint, types and all tests, over all cores
 	@$(MAKE) --no-print-directory -j3 .stamps/dev $(DIST) chromium
 	$(RUN_TESTS) --with-lint
 
-test-fast: .stamps/dev ## the core alone, for use while working
-	$(RUN_TESTS) tests/core
+test-fast: .stamps/dev ## the core alone, without the other solver, for use while working
+	$(RUN_TESTS) --without pandapower --without three_phase tests/core
 
 test-slow: .stamps/dev ## the long sweeps, of which `make test` has samples
 	$(RUN_TESTS) --slow

@@ -1,6 +1,6 @@
 """Runs every test, Python's and the web's, over all cores, and closes with one plain count.
 
-Usage: tools/run_tests.py [--slow] [--with-lint] [--workers N] [folder or file …]
+Usage: tools/run_tests.py [--slow] [--with-lint] [--without WORD] [--workers N] [folder or file …]
 """
 
 from __future__ import annotations
@@ -28,9 +28,13 @@ def main() -> int:
     parser.add_argument("places", nargs="*", help="folders or files; all of them unless given")
     parser.add_argument("--slow", action="store_true", help="the long sweeps instead")
     parser.add_argument("--with-lint", action="store_true", help="style and types beside the tests")
+    parser.add_argument(
+        "--without", action="append", default=[], metavar="WORD", help="leave out what has it in its name"
+    )
     parser.add_argument("--workers", type=int, default=os.cpu_count() or 2)
     args = parser.parse_args()
     parts = parts_below(args.places or ["tests"], slow=args.slow)
+    parts = [part for part in parts if not any(word in part.name for word in args.without)]
     if not args.places and not args.slow:
         parts = [_WEB, *parts]
     if args.with_lint:
