@@ -14,7 +14,8 @@ from contextlib import contextmanager
 from pathlib import Path
 
 _OK = 0
-_OPEN = c.CFUNCTYPE(c.c_int, c.c_void_p, c.c_char_p, c.c_void_p, c.c_int, c.POINTER(c.c_int))
+#: The name is a bare pointer: SQLite keeps it for as long as the file is open, so it has to be its own and not a copy.
+_OPEN = c.CFUNCTYPE(c.c_int, c.c_void_p, c.c_void_p, c.c_void_p, c.c_int, c.POINTER(c.c_int))
 _SYNC = c.CFUNCTYPE(c.c_int, c.c_void_p, c.c_int)
 
 
@@ -94,11 +95,11 @@ def recorded() -> Iterator[Disk]:
             methods[own, path] = made
         return methods[own, path]
 
-    def open_file(vfs: int, name: bytes | None, file: int, flags: int, out: object) -> int:
+    def open_file(vfs: int, name: int | None, file: int, flags: int, out: object) -> int:
         code = int(real_open(vfs, name, file, flags, out))
         pointer = c.c_void_p.from_address(file)
         if code == _OK and name is not None and pointer.value:
-            pointer.value = c.addressof(watched(pointer.value, name.decode()))
+            pointer.value = c.addressof(watched(pointer.value, c.string_at(name).decode()))
         return code
 
     own_open = _OPEN(open_file)

@@ -109,7 +109,7 @@ def worsened(before: Assessment, after: Assessment) -> tuple[str, ...]:
 
 class _Trials:
     """Changed jobs tried out for one job. The check in question is asked first, alone; only where it comes out better is the
-    whole changed job assessed, and that once however many findings the same change mends."""
+    whole changed job assessed, and once only, however many findings the same change improves."""
 
     def __init__(self, job: Job, before: Assessment):
         self.before = before
@@ -118,7 +118,7 @@ class _Trials:
         self._assessed: dict[tuple[str, ...], Assessment] = {}
 
     def remedies_of(self, here: Finding) -> tuple[Remedy, ...]:
-        """What mends one finding, the gentlest first."""
+        """The fixes for one finding, the gentlest first."""
         circuit = self._circuits.get(here.subject.id)
         if circuit is None or here.subject.kind != "circuit" or here.verdict not in _MENDABLE:
             return ()
@@ -173,7 +173,7 @@ class _Trials:
         return self._assessed[key]
 
     def _shorter(self, circuit: Circuit, here: Finding) -> Remedy | None:
-        """The longest run at which the finding is mended, by halving the interval; None where no length mends it."""
+        """The longest run that fixes the finding, by halving the interval; None where no length does."""
         length = sum(section.length_m or 0.0 for section in circuit.run)
         if length <= _LENGTH_STEP_M:
             return None

@@ -4,6 +4,7 @@ import { type Base, dropDraft, keepDraft } from "./draft";
 import { type Conflict, failureOf, type Keeping } from "./saveFailure";
 
 const RETRY_MS = 3000;
+
 /** Keeps each accepted document on the server, one save at a time, and says how that goes. */
 export function useKeeping(
   jobId: string,

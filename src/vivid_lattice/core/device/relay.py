@@ -20,7 +20,7 @@ class Sample:
     amps: float | None = None
 
 
-#: A relay that switches more often over a trace than this is set wrong; nobody reads the list any more.
+#: A relay that switches more often than this over a trace has the wrong settings.
 MAX_SWITCHINGS = 10_000
 
 
