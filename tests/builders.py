@@ -84,7 +84,7 @@ def job(*circuits: Circuit, **changed: Any) -> Job:
         id="main", name="Main board", fed_by="origin", ways_total=40, main_switch=MainSwitch(rating_a=100.0), ways=ways
     )
     parts: dict[str, Any] = {
-        "format": "vivid-lattice/2",
+        "format": "vivid-lattice/3",
         "job": JobInfo(title="Test"),
         "supply": supply(),
         "boards": (main,),
@@ -126,7 +126,7 @@ def two_boards(feeding: Circuit | None = None, *far: Circuit, **changed: Any) ->
     ways = tuple(Way(number=number, circuit=held_.id) for number, held_ in enumerate(held, 1))
     sub = Board(id="sub", name="Sub-board", fed_by=FedByWay(board="main", way=1), ways_total=20, ways=ways)
     parts: dict[str, Any] = {
-        "format": "vivid-lattice/2",
+        "format": "vivid-lattice/3",
         "job": JobInfo(title="Two boards"),
         "supply": supply(),
         "boards": (main, sub),

@@ -51,6 +51,63 @@ class ShellCase(unittest.TestCase):
         return str(path)
 
 
+class Entry(ShellCase):
+    """A job from nothing: begun, its supply and its circuits typed."""
+
+    def path(self, name: str) -> str:
+        return str(self.folder / name)
+
+    def test_a_job_is_begun_supplied_and_filled(self) -> None:
+        for rules, supply_line, circuit_line in (
+            ("uk", "TN-C-S 100A Ze 0.35 1.4kA tails 25mm2 3m", "cooker B32 6mm 14m 9kW"),
+            ("anz", "MEN 63A Ze 0.4 6kA", "hot water C20 2.5mm 12m 3.6kW"),
+            ("iec-de", "TN-C-S 63A gG Ze 0.4 6kA", "Backofen B16 2.5mm 12m 3.5kW"),
+            ("za", "TN-S C60 Ze 0.4 6kA", "geyser C20 2.5mm 12m 3kW"),
+            ("na", "TN-C-S 200A 10kA", "range 12kW 6/3 50A 40ft"),
+        ):
+            with self.subTest(rules):
+                new = self.run_command("new", "--rules", rules, "--title", "Mill", "-o", self.path("a.json"))
+                self.assertEqual((new.returncode, new.stderr), (0, ""))
+                done = self.run_command("supply", self.path("a.json"), supply_line, "-o", self.path("b.json"))
+                self.assertEqual((done.returncode, done.stderr), (0, ""))
+                added = self.run_command(
+                    "add", self.path("b.json"), circuit_line, "lights 6W 20m", "-o", self.path("c.json")
+                )
+                self.assertEqual((added.returncode, added.stderr), (0, ""))
+                made = read_document((self.folder / "c.json").read_bytes())
+                self.assertEqual((made.job.rules, len(made.circuits)), (rules, 2))
+                self.assertNotIsInstance(made.circuits[0].device, str)
+                self.assertIn("assumed", added.stdout)
+
+    def test_add_designs_what_is_left_open(self) -> None:
+        self.run_command("new", "--rules", "uk", "-o", self.path("a.json"))
+        self.run_command("supply", self.path("a.json"), "TN-C-S 80A Ze 0.2 1.4kA", "-o", self.path("b.json"))
+        done = self.run_command("add", self.path("b.json"), "immersion 3kW 12m", "--design", "-o", self.path("c.json"))
+        self.assertEqual(done.returncode, 0, done.stdout + done.stderr)
+        [made] = read_document((self.folder / "c.json").read_bytes()).circuits
+        self.assertFalse(isinstance(made.device, str) or isinstance(made.cable, str))
+
+    def test_a_token_that_is_not_used_writes_nothing_unless_accepted(self) -> None:
+        self.run_command("new", "--rules", "uk", "-o", self.path("a.json"))
+        for command in (("add", "cooker 9q"), ("supply", "TN-S gizmo")):
+            refused = self.run_command(command[0], self.path("a.json"), command[1], "-o", self.path("b.json"))
+            self.assertEqual((refused.returncode, (self.folder / "b.json").exists()), (2, False))
+            self.assertIn(command[1].split()[1], refused.stderr)
+        done = self.run_command("add", self.path("a.json"), "cooker 9q", "--accept", "-o", self.path("b.json"))
+        self.assertEqual(done.returncode, 0)
+        self.assertIn("not used: '9q'", done.stdout)
+
+    def test_wrong_arguments_are_said_in_one_line(self) -> None:
+        self.assertEqual(self.run_command("new", "--rules", "xx", "-o", self.path("a.json")).returncode, 2)
+        self.assertEqual(self.run_command("add", self.path("none.json"), "x", "-o", self.path("b.json")).returncode, 2)
+        self.run_command("new", "--rules", "uk", "-o", self.path("a.json"))
+        wrong = self.run_command(
+            "add", self.path("a.json"), "lights 20m", "--board", "attic", "-o", self.path("b.json")
+        )
+        self.assertEqual(wrong.returncode, 2)
+        self.assertIn("no board 'attic'", wrong.stderr)
+
+
 class Commands(ShellCase):
     """What a job is read, judged and served with."""
 
@@ -80,7 +137,7 @@ class Commands(ShellCase):
         self.assertTrue(drop["working"] and drop["remedies"] and drop["rule"]["publication"])
 
     def test_an_unreadable_document_is_one_line_and_no_traceback(self) -> None:
-        for text in ("not json", '{"format": "vivid-lattice/2"', "{}"):
+        for text in ("not json", '{"format": "vivid-lattice/3"', "{}"):
             done = self.run_command("assess", self.written(text))
             self.assertEqual((done.returncode, done.stdout, len(done.stderr.splitlines())), (2, "", 1))
         missing = self.run_command("assess", str(self.folder / "nowhere.json"))

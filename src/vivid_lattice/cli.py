@@ -16,7 +16,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from vivid_lattice import cli_board, cli_papers, cli_protection
+from vivid_lattice import cli_board, cli_entry, cli_papers, cli_protection
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.document import read_document, to_text
@@ -77,6 +77,7 @@ def parser() -> argparse.ArgumentParser:
     command.add_argument("-o", "--output", type=Path, required=True)
     command.set_defaults(run=_design)
 
+    cli_entry.add_commands(commands)
     cli_protection.add_commands(commands)
     cli_board.add_commands(commands)
     cli_papers.add_commands(commands)

@@ -8,7 +8,7 @@ from tests.builders import circuit, feeder, finding, flat, job, laid, mcb, rcbo,
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SIZING, SUPPLY_CHECKS
 from vivid_lattice.core.design.choose import design
-from vivid_lattice.core.entry import add_entry
+from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.findings import Subject
 from vivid_lattice.core.found import FoundBoard, FoundWay, Survey
@@ -167,8 +167,10 @@ class Entry(unittest.TestCase):
         lamps = self.entered("8 x downlight 6W, bath, 22m")
         self.assertEqual((lamps.loads[0].room, lamps.name), ("bath", "Downlight, bathroom"))
         ring = self.entered("workshop ring 54m")
-        self.assertEqual((ring.kind, ring.name, ring.loads), ("ring", "Workshop ring", ()))
-        self.assertEqual(self.entered("sockets 16A 20m").design_current_a, 16.0)
+        [sockets] = ring.loads
+        self.assertEqual((ring.kind, ring.name), ("ring", "Workshop ring"))
+        self.assertEqual((sockets.kind, sockets.count, sockets.room), ("socket", None, "workshop"))
+        self.assertEqual(self.entered("sockets draws 16A 20m").design_current_a, 16.0)
 
     def test_lines_feet_and_how_a_load_runs(self) -> None:
         self.job = job(job=JobInfo(title="Split", rules="na"), supply=supply(phases=2, nominal_v=120.0, cutout=None),
@@ -188,7 +190,7 @@ class Entry(unittest.TestCase):
         for text, said in (
             ("saw 2kW 9m 3ph", "no L1 and L2 and L3"),
             ("saw 2kW 9m L3", "The supply has no L3"),
-            ("ring 30m", "knows no ring"),
+            ("ring 30m", "no ring circuits"),
         ):
             with self.subTest(text), self.assertRaisesRegex(EntryNotUnderstood, said):
                 self.entered(text)
@@ -205,10 +207,10 @@ class Entry(unittest.TestCase):
         full = job(boards=(Board.model_validate(self.job.boards[0].model_dump() | {"ways_total": 1}),))
         for made, text, said in (
             (self.job, "", "Type what the circuit feeds"),
-            (self.job, "14m", "but not what for"),
-            (self.job, "flux capacitor 1.2kW", "'flux capacitor' names nothing"),
-            (self.job, "cooker 900000W 14m", "power of 900000 W cannot be"),
-            (self.job, "cooker 7kW 0m", "length of 0 m cannot be"),
+            (self.job, "14m", "does not say what the circuit feeds"),
+            (self.job, "flux capacitor 1.2kW", "'flux capacitor' names no load"),
+            (self.job, "cooker 900000W 14m", "at most 100 kW"),
+            (self.job, "cooker 7kW 0m", "above 0 m"),
             (full, "cooker 7kW 14m", "has no free way"),
         ):
             with self.subTest(said), self.assertRaises(EntryNotUnderstood) as caught:

@@ -33,7 +33,7 @@ def put(path: list[str | int], value: Any) -> Callable[[dict[str, Any]], None]:
 
 #: A change that breaks the document, the path that is named, and words of the line.
 BROKEN: list[tuple[Callable[[dict[str, Any]], None], str, str]] = [
-    (put(["format"], "vivid-lattice/3"), "format", "version 3 is not read"),
+    (put(["format"], "vivid-lattice/4"), "format", "version 4 is not read"),
     (put(["format"], "something/1"), "format", "is not a job document"),
     (put(["job", "rules"], "mars"), "job.rules", "no rule set 'mars'; known: anz"),
     (put(["job", "title"], ""), "job.title", "may not be empty"),

@@ -13,7 +13,7 @@ from tests.builders import job
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.document import checked, read_data, read_document
-from vivid_lattice.core.entry import add_entry
+from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.places import Room
 from vivid_lattice.demo import demo_text

@@ -128,16 +128,14 @@ class Rows(unittest.TestCase):
             (row(name="Heater", length="-3"), "Length, m: -3 cannot be"),
             (row(name="Heater", length="9000"), "at most 5000"),
             (row(name="Heater", kw="5000"), "Power, kW: 5000 cannot be"),
-            (row(name="Heater", room="Attic"), "Room: no room 'Attic'"),
             (row(name="Heater", board="Shed"), "Board: no board 'Shed'"),
             (row(name="Heater", way="99"), "Way: Main board has 40 ways, no way 99"),
             (row(name="Heater", way="2.5"), "is no whole number"),
             (row(name="Heater", size="7"), "is not made in 7 mm²"),
-            (row(name="Heater", device="B17 RCBO"), "not in 17 A"),
+            (row(name="Heater", device="B17 RCBO"), "'17A'"),
             (row(name="Heater", device="gizmo"), "Device: no device 'gizmo'"),
             (row(name="Heater", device="Z16"), "Device: no device 'Z16'"),
-            (row(name="Heater", device="rcbo"), "Rating, A: a device is named"),
-            (row(name="Heater", device="B16 MCB", rcd="30"), "RCD, mA: the"),
+            (row(name="Heater", device="B16 MCB", rcd="30"), "MCB has no residual-current part"),
             (row(name="Heater", method="XX"), "Method: no method 'XX'"),
             (row(name="x" * 121, kind="fixed"), "has 121 letters"),
         )
@@ -165,6 +163,20 @@ class Rows(unittest.TestCase):
                 [got] = made.circuits
                 assert isinstance(got.device, Device)
                 self.assertEqual((got.device.kind, got.device.curve, got.device.rating_a), (kind, curve, rating))
+
+    def test_a_room_that_the_job_lacks_is_added_and_a_device_without_rating_is_left_to_the_design(self) -> None:
+        made, rows = read(
+            row(name="Heater", room="Attic"), row(name="Socket", room="wet room"), row(name="Oven", device="rcbo")
+        )
+        self.assertEqual([one.problems for one in rows], [()] * 3)
+        self.assertEqual(
+            [(room.name, room.kind) for room in made.rooms[2:]], [("Attic", "ordinary"), ("Wet room", "shower")]
+        )
+        self.assertTrue(any("room Attic added" in text for text in rows[0].assumed))
+        oven = made.circuits[2]
+        self.assertEqual((oven.device, oven.preferred.device if oven.preferred else None), ("auto", "rcbo"))
+        chosen = design(made).job.circuits[2].device
+        self.assertEqual(chosen if isinstance(chosen, str) else chosen.kind, "auto")  # its power is not known
 
     def test_a_way_is_given_once(self) -> None:
         made, rows = read(row(name="Heater", way="3"), row(name="Heater two", way="3"), row(name="Heater three"))
@@ -196,7 +208,7 @@ class Rows(unittest.TestCase):
             }
         )
         [one] = read_circuits(into, [("Ring", "ring")], {"name": 0, "kind": 1}).rows
-        self.assertIn("knows no ring", one.problems[0].message)
+        self.assertIn("no ring circuits", one.problems[0].message)
 
     @settings(max_examples=60, deadline=None)
     @given(st.lists(st.tuples(*[st.text(max_size=12)] * 6), max_size=6))

@@ -33,7 +33,7 @@ class Published(unittest.TestCase):
         validator = jsonschema_rs.validator_for(json.loads(PUBLISHED.read_text("utf-8")))
         good = json.loads(to_text(demo_job("millrace")))
         for changed in (
-            {"format": "vivid-lattice/3"},
+            {"format": "vivid-lattice/4"},
             {"circuits": [{"id": "c1"}]},
             {"supply": {"system": "TN-Q"}},
             {"surprise": 1},

@@ -51,7 +51,7 @@ def several(rules: str, circuits: list[Circuit], *, supply: Any = None, settings
     return checked(
         Job.model_validate(
             {
-                "format": "vivid-lattice/2",
+                "format": "vivid-lattice/3",
                 "job": JobInfo(title="Example", rules=rules, **info),
                 "settings": settings or {},
                 "supply": Supply.model_validate(arrives | (supply or {})),

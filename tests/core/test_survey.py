@@ -11,6 +11,8 @@ from vivid_lattice.core.board.moving import lay_out
 from vivid_lattice.core.board.onemore import Solution, one_more
 from vivid_lattice.core.board.swapping import swap
 from vivid_lattice.core.document import checked, read_document, to_text
+from vivid_lattice.core.entry.devices import OLD_DEVICES
+from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.findings import Finding, Subject
 from vivid_lattice.core.found import FoundBoard, FoundRcd, FoundWay, Seen, Survey
@@ -20,7 +22,6 @@ from vivid_lattice.core.remedies import find
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.tables import schools
 from vivid_lattice.core.survey.before_after import as_found, before_after
-from vivid_lattice.core.survey.entry import read_way
 from vivid_lattice.core.survey.mapping import mapped
 from vivid_lattice.core.survey.renewing import renewed
 from vivid_lattice.core.survey.things import thing_kinds, things_of
@@ -74,15 +75,13 @@ class Typed(unittest.TestCase):
                 read_way(UK, EMPTY, line)
             self.assertIn(said, str(refused.exception))
 
-    def test_every_school_reads_its_own_breakers_and_fuses_and_says_where_it_has_none(self) -> None:
+    def test_every_standard_reads_its_own_breakers_and_fuses_old_ones_too(self) -> None:
         for name in schools():
             rules = rule_set(name)
             self.assertIn(read_way(rules, EMPTY, "breaker 20 pump").kind, rules.devices.kinds, name)
-            if any(kind.action == "fuse" for kind in rules.devices.kinds.values()):
-                self.assertEqual(rules.devices.kind(read_way(rules, EMPTY, "fuse 20 cooker").kind).action, "fuse", name)
-            else:
-                with self.assertRaises(EntryNotUnderstood):
-                    read_way(rules, EMPTY, "fuse 20 cooker")
+            fuse = read_way(rules, EMPTY, "fuse 20 cooker").kind
+            action = "old" if fuse in OLD_DEVICES else rules.devices.kind(fuse).action
+            self.assertEqual(action, "fuse" if name in ("uk", "iec", "iec-de") else "old", name)
 
 
 class Wrong(unittest.TestCase):

@@ -57,7 +57,7 @@ def generated(count: int, seed: int, rules: str = "iec") -> Job:
         for at in range(boards)
     ]
     parts: dict[str, Any] = {
-        "format": "vivid-lattice/2",
+        "format": "vivid-lattice/3",
         "job": JobInfo(title="Generated", rules=rules),
         "supply": supply(
             phases=3,

@@ -23,7 +23,7 @@ def old(**changed: Any) -> dict[str, Any]:
 
 
 class Upgrading(unittest.TestCase):
-    """From 1 to 2."""
+    """From 1 and 2 to 3."""
 
     def test_an_old_document_answers_as_the_new_one_does(self) -> None:
         job = read_document(OLD.read_bytes())
@@ -56,8 +56,8 @@ class Upgrading(unittest.TestCase):
             self.assertTrue(any(one.path.startswith(path) for one in caught.exception.problems), path)
 
     def test_a_newer_version_is_refused_with_what_to_do(self) -> None:
-        with self.assertRaisesRegex(BadDocument, "versions 1 to 2; a newer program wrote it"):
-            read_data(old(format="vivid-lattice/3"))
+        with self.assertRaisesRegex(BadDocument, "versions 1 to 3; a newer program wrote it"):
+            read_data(old(format="vivid-lattice/4"))
         for given in ("vivid-lattice/0", "vivid-lattice/x", "vivid-lattice", 7, "other/1"):
             self.assertRaises(BadDocument, read_data, old(format=given))
 

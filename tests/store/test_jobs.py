@@ -121,10 +121,10 @@ class Revisions(StoreCase):
         self.conn.execute(insert, (made, written))
         self.conn.execute("update job set head = 2 where id = ?", (made,))
         found = store.get_revision(self.conn, made)
-        self.assertEqual((found.job.format, found.job.prices.copper_per_kg), ("vivid-lattice/2", 9.5))
+        self.assertEqual((found.job.format, found.job.prices.copper_per_kg), ("vivid-lattice/3", 9.5))
         self.assertEqual(store.append_revision(self.conn, made, 2, found.job, "test").number, 2)
         saved = self.save(made, 2, 6.0)
-        self.assertEqual((saved.number, saved.job.format), (3, "vivid-lattice/2"))
+        self.assertEqual((saved.number, saved.job.format), (3, "vivid-lattice/3"))
         kept = self.conn.execute("select document from revision where job_id = ? and number = 2", (made,)).fetchone()[0]
         self.assertEqual(kept, written)
 

@@ -13,7 +13,7 @@ from vivid_lattice.core.compare import Comparison, compare
 from vivid_lattice.core.design.choose import Decision, design
 from vivid_lattice.core.design.lines import rebalanced
 from vivid_lattice.core.document import checked
-from vivid_lattice.core.entry import add_entry
+from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.findings import Assessment, Remedy, Subject
 from vivid_lattice.core.job import Job
 from vivid_lattice.core.lengths import LongestRun, longest_runs

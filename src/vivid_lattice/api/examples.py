@@ -11,7 +11,7 @@ from vivid_lattice.core.compare import compare
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.design.rcds.plan import plan
 from vivid_lattice.core.document import read_data, to_text
-from vivid_lattice.core.entry import add_entry
+from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.outcome import tell
 from vivid_lattice.core.faults.suspects import suspects

@@ -13,11 +13,9 @@ from vivid_lattice.api.problems import CONFLICT, NOT_FOUND
 from vivid_lattice.api.routes import CheckedRoute
 from vivid_lattice.core.document import checked, read_document
 from vivid_lattice.core.history import differences
-from vivid_lattice.core.incoming import Supply
-from vivid_lattice.core.job import Board, Job, JobInfo
+from vivid_lattice.core.job import Job
+from vivid_lattice.core.new_job import blank
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.protocol import RuleSet
-from vivid_lattice.core.versions import FORMAT
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.store import jobs as store
 from vivid_lattice.store.errors import NoSuchRevision, StaleRevision
@@ -160,22 +158,3 @@ def list_revisions(job_id: JobId, conn: Connection) -> list[store.RevisionLine]:
 def read_revision(job_id: JobId, number: Number, conn: Connection) -> store.Revision:
     """A revision as it was kept."""
     return store.get_revision(conn, job_id, number)
-
-
-def blank(title: str, rules: RuleSet, phases: int | None = None) -> Job:
-    """A job with one empty board and nothing known of the supply yet. ``phases`` None: the school's fewest."""
-    board = rules.words.get("board", "board")
-    return checked(
-        Job(
-            format=FORMAT,
-            job=JobInfo(title=title, rules=rules.id),
-            supply=Supply.model_validate(
-                {
-                    "system": rules.systems[1 if len(rules.systems) > 2 else 0],
-                    "phases": phases or rules.supplies[0],
-                    "nominal_v": rules.nominal_v,
-                }
-            ),
-            boards=(Board(id="main", name=f"Main {board}", fed_by="origin", ways_total=12),),
-        )
-    )

@@ -23,11 +23,13 @@ class FoundRcd(Part):
 class FoundWay(Part):
     """A way as it was found. ``kind``: a kind of device of the rule set, or 'blank', 'open', 'unknown'. ``cables``: how many are
     under its clamp. ``label``: what was written on it; ``turned_out``: what it feeds, once it was switched off and tested.
-    ``circuit``: the circuit that takes it over; None: not settled yet."""
+    ``old_type``: mark of an old breaker, 1 to 4 (BS 3871), L, H, G or U. ``line``: the way as it was typed, for what has no field
+    of its own here. ``circuit``: the circuit that takes it over; None: not settled yet."""
 
     number: Annotated[int, Field(ge=1, le=200)]
     kind: Annotated[str, Field(min_length=1, max_length=40)]
     curve: Literal["B", "C", "D"] | None = None
+    old_type: Literal["1", "2", "3", "4", "L", "H", "G", "U"] | None = None
     rating_a: Annotated[float, Field(gt=0, le=400)] | None = None
     rcd: FoundRcd | None = None
     conductor_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
@@ -35,6 +37,7 @@ class FoundWay(Part):
     label: Annotated[str, Field(max_length=120)] = ""
     proven: bool = False
     turned_out: Annotated[str, Field(max_length=120)] = ""
+    line: Annotated[str, Field(max_length=300)] = ""
     circuit: Id | None = None
 
 

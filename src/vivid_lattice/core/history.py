@@ -111,7 +111,12 @@ def _cutout(job: Job) -> str:
 
 
 def _tails(job: Job) -> str:
-    return f"{job.supply.tails.area_mm2:g} mm², {job.supply.tails.length_m:g} m" if job.supply.tails else "none"
+    tails = job.supply.tails
+    if tails is None:
+        return "none"
+    length = f", {tails.length_m:g} m" if tails.length_m is not None else ""
+    own = f", {tails.device.rating_a:g} A beside the meter" if tails.device else ""
+    return f"{tails.area_mm2:g} mm²{f' {tails.material}' if tails.material else ''}{length}{own}"
 
 
 def _by_id(what: str, old: tuple[Any, ...], new: tuple[Any, ...]) -> Iterator[str]:

@@ -22,10 +22,14 @@ class Cutout(Part):
 
 
 class Tails(Part):
-    """Conductors from the meter to the first board."""
+    """Conductors from the meter to the first board. ``length_m``, ``material`` None: not known yet."""
 
     area_mm2: Annotated[float, Field(gt=0, le=120)]
-    length_m: Annotated[float, Field(gt=0, le=50)]
+    length_m: Annotated[float, Field(gt=0, le=50)] | None = None
+    material: Literal["copper", "aluminium"] | None = None
+    device: Annotated[
+        Cutout | None, Field(description="Protection of their own beside the meter; none: the cut-out alone.")
+    ] = None
 
 
 class Transformer(Part):

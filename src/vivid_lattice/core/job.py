@@ -189,7 +189,7 @@ class Load(Part):
     name: Name
     kind: LoadKind
     power_w: Annotated[float, Field(gt=0, le=100_000)] | None = None
-    count: Annotated[int, Field(ge=1, le=500)] = 1
+    count: Annotated[int, Field(ge=1, le=500, description="None: not counted yet.")] | None = 1
     power_factor: Annotated[float, Field(gt=0, le=1)] | None = None
     room: Id | None = None
     with_socket: Annotated[bool, Field(description="A cooker's control unit that holds a socket-outlet.")] = False
@@ -224,6 +224,11 @@ class Load(Part):
     ) = None
     essential: Annotated[bool, Field(description="It must stay on when something else trips.")] = False
     placed: Placed | None = None
+
+    @property
+    def items(self) -> int:
+        """How many there are; one while they are not counted."""
+        return self.count or 1
 
 
 class Section(Part):
@@ -293,6 +298,17 @@ class Spur(Part):
     fuse_a: Annotated[float, Field(gt=0, le=63)] | None = None
 
 
+class Preferred(Part):
+    """What ``design`` takes where a circuit's device or cable is left open: the kind of cable; the kind, curve, residual-current
+    part and arc-fault function of the device. None: the usual of the standard."""
+
+    cable: Annotated[str, Field(max_length=60)] | None = None
+    device: Annotated[str, Field(max_length=60)] | None = None
+    curve: Curve | None = None
+    rcd: Rcd | None = None
+    arc_fault: bool = False
+
+
 class Circuit(Part):
     """A circuit: what it is for, what it feeds, how it runs, and what protects it.
 
@@ -314,6 +330,7 @@ class Circuit(Part):
     run: Annotated[tuple[Section, ...], Field(strict=False, min_length=1, max_length=20)]
     cable: Cable | Auto = "auto"
     device: Device | Auto = "auto"
+    preferred: Preferred | None = None
     notes: Text = ""
 
 
@@ -359,7 +376,7 @@ class Job(Part):
 
     model_config = ConfigDict(json_schema_extra={"examples": [EXAMPLE]})
 
-    format: Literal["vivid-lattice/2"]
+    format: Literal["vivid-lattice/3"]
     job: JobInfo
     settings: Settings = Settings()
     prices: Prices = Prices()

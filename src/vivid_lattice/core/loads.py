@@ -88,7 +88,7 @@ def load_current_a(load: Load, supplied: Supplied) -> float:
     if load.power_w is None:
         raise NeedsInput(Need(f"power of {load.name}", "loads.power_w", "Read the rating plate."))
     volts = driving_v(len(lines_of_load(load, supplied)), supplied.phases, supplied.nominal_v)
-    return single_phase_current_a(load.power_w * load.count, volts, power_factor_of(load))
+    return single_phase_current_a(load.power_w * load.items, volts, power_factor_of(load))
 
 
 def power_factor_of(load: Load) -> float:

@@ -110,7 +110,9 @@ def _cables(counting: _Counting) -> Iterator[Item]:
             priced = circuit.cable.model_copy(update={"area_mm2": area})
             prices[what, area] = metre_price(priced, counting.network.job.prices)
     tails = counting.network.job.supply.tails
-    if tails is not None:
+    if tails is not None and tails.length_m is None:
+        counting.lacks.append("the length of the tails is not known")
+    elif tails is not None and tails.length_m is not None:
         cuts[f"Tails, {counting.size(tails.area_mm2)}, line and neutral", tails.area_mm2].append(
             Cut("cut-out to the first board", tails.length_m)
         )

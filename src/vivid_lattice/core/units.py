@@ -55,3 +55,7 @@ def s_from_ms(value_ms: float) -> float:
     0.3
     """
     return value_ms / 1000.0
+
+
+#: A foot [m], by the definition of the international foot.
+M_PER_FT = 0.3048

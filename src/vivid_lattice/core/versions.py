@@ -3,6 +3,8 @@
 ``vivid-lattice/1``  the first
 ``vivid-lattice/2``  the price list is a part of its own (it was ``settings.prices``), with cables by type and size and
                      devices by rating; ``paperwork`` came with it
+``vivid-lattice/3``  what a line states is stored whole: loads that are not counted yet, what ``design`` takes where a choice is
+                     left open (``preferred``), marks of old breakers
 """
 
 from __future__ import annotations
@@ -11,8 +13,8 @@ from collections.abc import Callable, Mapping
 from typing import Any, Final
 
 NAME: Final = "vivid-lattice"
-VERSION: Final = 2
-FORMAT: Final = "vivid-lattice/2"
+VERSION: Final = 3
+FORMAT: Final = "vivid-lattice/3"
 
 
 def version_of(given: object) -> int | None:
@@ -42,4 +44,9 @@ def _prices_apart(data: dict[str, Any]) -> dict[str, Any]:
     return {**data, "settings": rest, "prices": settings["prices"]}
 
 
-_STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _prices_apart}
+def _as_it_is(data: dict[str, Any]) -> dict[str, Any]:
+    """From 2 to 3. The fields that came with it are not known of an older document."""
+    return data
+
+
+_STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _prices_apart, 2: _as_it_is}

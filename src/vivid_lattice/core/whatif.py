@@ -78,7 +78,7 @@ def ranges(job: Job, circuit: Circuit) -> tuple[Range, ...]:
     if all(length is not None for length in lengths):
         metres = sum(length or 0.0 for length in lengths)
         found.append(Range("length", "Length", "m", metres, 1.0, max(100.0, 4 * metres), False))
-    watts = sum((load.power_w or 0.0) * load.count for load in circuit.loads)
+    watts = sum((load.power_w or 0.0) * load.items for load in circuit.loads)
     if watts and circuit.design_current_a is None and circuit.kind not in ("ring", "radial", "distribution"):
         found.append(Range("load", "Load", "W", watts, 0.1 * watts, 3 * watts, False))
     if circuit.run[0].method in rules.factors.methods:

@@ -147,7 +147,7 @@ def boards(draw: Any, most: int = 60) -> Job:
     )
     job = checked(
         Job(
-            format="vivid-lattice/2",
+            format="vivid-lattice/3",
             job=JobInfo(title="Drawn", rules=school),
             supply=supply,
             boards=(board,),

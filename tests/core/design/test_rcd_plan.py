@@ -5,9 +5,14 @@ from __future__ import annotations
 import unittest
 from itertools import product
 
+from hypothesis import Phase, given, settings
+from hypothesis import strategies as st
+
 from tests.builders import circuit, job, mcb, rcbo
+from tests.core.test_feeds import typed
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.design.lines import balanced
 from vivid_lattice.core.design.rcds.architectures import SHAPES, TITLES, Architecture, Weights
 from vivid_lattice.core.design.rcds.facts import (
     CircuitFacts,
@@ -22,7 +27,7 @@ from vivid_lattice.core.design.rcds.plan import darkness, plan
 from vivid_lattice.core.design.rcds.solve import solve
 from vivid_lattice.core.errors import OutOfRange
 from vivid_lattice.core.job import Circuit, GroupRcd, Job, Load, Rcd
-from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.demo import demo_job
 
 
@@ -115,6 +120,57 @@ class AgainstExhaustiveSearch(unittest.TestCase):
         own = worth(facts, limits, architecture, weights, tuple(found.places[fact.circuit.id] for fact in facts))
         assert own is not None
         self.assertAlmostEqual(own, best, delta=0.02)
+
+
+#: Circuits as they are typed in each standard, with no RCD anywhere.
+LINES = (
+    "sockets {b16} 20m surface, bedroom", "sockets {b16} 18m surface, kitchen", "1 x socket {b16} 12m surface, bathroom",
+    "6 lights 9W {b10} 25m surface, bedroom", "4 lights 9W {b10} 15m surface, bathroom", "cooker 7kW {b32} 10m surface, kitchen",
+    "water heater 2kW {b16} 8m surface, utility", "2 x smoke alarm 2W {b10} 12m surface, hall", "outside socket {b16} 16m surface",
+    "heater 2kW {b16} 14m", "freezer 200W {b10} 9m surface, garage",
+)  # fmt: skip
+RATINGS = {"na": ("15A", "20A", "40A"), "anz": ("C10 MCB", "C16 MCB", "C32 MCB"), "anz-nz": ("C10 MCB", "C16 MCB", "C32 MCB"),
+           "za": ("C10 MCB", "C20 MCB", "C40 MCB")}  # fmt: skip
+
+
+class TypedBoards(unittest.TestCase):
+    """Boards as they are typed: no plan leaves a circuit without an RCD it needs."""
+
+    @settings(max_examples=4, deadline=None, phases=(Phase.explicit, Phase.reuse, Phase.generate))
+    @given(st.data())
+    def test_every_plan_that_is_offered_meets_every_requirement(self, data: st.DataObject) -> None:
+        for rules in known():
+            b10, b16, b32 = RATINGS.get(rules, ("B10 MCB", "B16 MCB", "B32 MCB"))
+            lines = data.draw(st.lists(st.sampled_from(LINES), min_size=2, max_size=6), label=rules)
+            made = typed(*(line.format(b10=b10, b16=b16, b32=b32) for line in lines), rules=rules)
+            made, _ = balanced(made, rule_set(rules))
+            architecture = data.draw(st.sampled_from(list(TITLES)))
+            found = plan(made, "main", architecture, seconds=0.5)
+            if found.job is None:
+                self.assertTrue(found.refused)
+                continue
+            verdicts = {
+                one.subject.id: one.verdict
+                for one in assess(found.job, explain=False).findings
+                if one.check == "rcd-duty"
+            }
+            self.assertFalse({"fail", "missing"} & set(verdicts.values()), (rules, architecture, lines))
+
+    def test_sockets_typed_without_their_number_are_never_upstream_of_the_rcd(self) -> None:
+        made = typed("sockets B16 MCB 20m surface, bedroom", "sockets B16 MCB 18m surface, kitchen",
+                     "1 x socket B16 MCB 12m surface, bathroom", "heater 2kW B16 MCB 14m surface, hall")  # fmt: skip
+        found = plan(made, "main", "split")
+        self.assertNotIn("Sockets, bedroom", found.ahead)
+        self.assertLessEqual(set(found.ahead), {"Heater, hall"})
+
+    def test_what_cannot_be_determined_counts_as_required_and_is_marked(self) -> None:
+        # How the heater's cable is concealed is not known, and whether it needs an RCD depends on it.
+        made = typed("sockets B16 MCB 20m surface", "heater 2kW B16 MCB 14m surface", "lights 9W B6 MCB 20m surface")
+        found = plan(made, "main", "two")
+        self.assertIn("Heater", found.assumed_required)
+        self.assertNotIn("Sockets", found.assumed_required)
+        assert found.job is not None
+        self.assertTrue(all(way.rcd for way in found.job.boards[0].ways))
 
 
 class WholeJobs(unittest.TestCase):

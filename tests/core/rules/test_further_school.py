@@ -29,6 +29,9 @@ default_method = "SKY"
 default_buried_cable = "rope"
 tails_cable = "rope"
 
+[usual_cutout]
+kind = "mcb"
+
 [words]
 board = "fuse chest"
 protective_conductor = "safety wire"

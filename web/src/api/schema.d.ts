@@ -1878,6 +1878,7 @@ export interface components {
              * @default auto
              */
             device: components["schemas"]["Device"] | "auto";
+            preferred?: components["schemas"]["Preferred"] | null;
             /**
              * Notes
              * @default
@@ -3039,7 +3040,8 @@ export interface components {
          * FoundWay
          * @description A way as it was found. ``kind``: a kind of device of the rule set, or 'blank', 'open', 'unknown'. ``cables``: how many are
          *     under its clamp. ``label``: what was written on it; ``turned_out``: what it feeds, once it was switched off and tested.
-         *     ``circuit``: the circuit that takes it over; None: not settled yet.
+         *     ``old_type``: mark of an old breaker, 1 to 4 (BS 3871), L, H, G or U. ``line``: the way as it was typed, for what has no field
+         *     of its own here. ``circuit``: the circuit that takes it over; None: not settled yet.
          */
         FoundWay: {
             /** Number */
@@ -3048,6 +3050,8 @@ export interface components {
             kind: string;
             /** Curve */
             curve?: ("B" | "C" | "D") | null;
+            /** Old Type */
+            old_type?: ("1" | "2" | "3" | "4" | "L" | "H" | "G" | "U") | null;
             /** Rating A */
             rating_a?: number | null;
             rcd?: components["schemas"]["FoundRcd"] | null;
@@ -3073,6 +3077,11 @@ export interface components {
              * @default
              */
             turned_out: string;
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Circuit */
             circuit?: string | null;
         };
@@ -3306,7 +3315,7 @@ export interface components {
          *           ]
          *         }
          *       ],
-         *       "format": "vivid-lattice/2",
+         *       "format": "vivid-lattice/3",
          *       "job": {
          *         "title": "Chapel on the hill"
          *       },
@@ -3346,7 +3355,7 @@ export interface components {
              * Format
              * @constant
              */
-            format: "vivid-lattice/2";
+            format: "vivid-lattice/3";
             job: components["schemas"]["JobInfo"];
             /**
              * @default {
@@ -3630,7 +3639,7 @@ export interface components {
              * Count
              * @default 1
              */
-            count: number;
+            count: number | null;
             /** Power Factor */
             power_factor?: number | null;
             /** Room */
@@ -4161,6 +4170,25 @@ export interface components {
             seconds: number;
         };
         /**
+         * Preferred
+         * @description What ``design`` takes where a circuit's device or cable is left open: the kind of cable; the kind, curve, residual-current
+         *     part and arc-fault function of the device. None: the usual of the standard.
+         */
+        Preferred: {
+            /** Cable */
+            cable?: string | null;
+            /** Device */
+            device?: string | null;
+            /** Curve */
+            curve?: ("B" | "C" | "D") | null;
+            rcd?: components["schemas"]["Rcd"] | null;
+            /**
+             * Arc Fault
+             * @default false
+             */
+            arc_fault: boolean;
+        };
+        /**
          * Prerequisite
          * @description Something that has to be done before a larger service is granted: what, why, who does it, and whether the job already
          *     has it.
@@ -4289,7 +4317,7 @@ export interface components {
          * RcdPlan
          * @description An architecture worked out for a board; or why the rules leave none (``job`` None then).
          *
-         *     ``modules``: ways that residual-current devices and the circuits' own take; ``gap_pct``: what might at most be better, by
+         *     ``assumed_required``: circuits for which an input is missing, so that an RCD counts as required. ``modules``: ways that residual-current devices and the circuits' own take; ``gap_pct``: what might at most be better, by
          *     the user's weights; 0 where nothing is.
          */
         RcdPlan: {
@@ -4307,6 +4335,8 @@ export interface components {
             groups: components["schemas"]["GroupPlan"][];
             /** Ahead */
             ahead: string[];
+            /** Assumed Required */
+            assumed_required: string[];
             /** Devices */
             devices: number;
             /** Modules */
@@ -5333,13 +5363,17 @@ export interface components {
         };
         /**
          * Tails
-         * @description Conductors from the meter to the first board.
+         * @description Conductors from the meter to the first board. ``length_m``, ``material`` None: not known yet.
          */
         Tails: {
             /** Area Mm2 */
             area_mm2: number;
             /** Length M */
-            length_m: number;
+            length_m?: number | null;
+            /** Material */
+            material?: ("copper" | "aluminium") | null;
+            /** @description Protection of their own beside the meter; none: the cut-out alone. */
+            device?: components["schemas"]["Cutout"] | null;
         };
         /**
          * TakeOverRequest

@@ -158,7 +158,7 @@ export function Intake() {
                 ]}
                 onCommit={(area) =>
                   set({
-                    tails: area ? { area_mm2: Number(area), length_m: supply.tails?.length_m ?? 2 } : null,
+                    tails: area ? { ...supply.tails, area_mm2: Number(area) } : null,
                   })
                 }
               />
@@ -166,10 +166,22 @@ export function Intake() {
                 <FigureField
                   label="Length of the tails"
                   unit="m"
-                  required
                   value={supply.tails.length_m}
-                  onCommit={(length_m) =>
-                    length_m && supply.tails && set({ tails: { ...supply.tails, length_m } })
+                  onCommit={(length_m) => supply.tails && set({ tails: { ...supply.tails, length_m } })}
+                />
+              )}
+              {supply.tails && (
+                <Choice
+                  label="Material of the tails"
+                  value={supply.tails.material ?? ""}
+                  options={[
+                    { value: "", label: "not known" },
+                    { value: "copper", label: "copper" },
+                    { value: "aluminium", label: "aluminium" },
+                  ]}
+                  onCommit={(material) =>
+                    supply.tails &&
+                    set({ tails: { ...supply.tails, material: (material || null) as "copper" | null } })
                   }
                 />
               )}

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { exportKindsQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
@@ -21,12 +21,13 @@ export function Papers() {
   const exporting = useExport();
   const preview = useRef<HTMLDivElement>(null);
   const madeId = exporting.made?.id;
-  // On a phone the pages stand below the list.
-  useEffect(() => {
+  // On a phone the pages are below the list, which may still grow when they arrive.
+  const showPages = useCallback(() => {
     const { current } = preview;
     const page = current?.parentElement;
     if (madeId && current && page) page.scrollTo({ top: current.offsetTop - page.offsetTop });
   }, [madeId]);
+  useEffect(showPages, [showPages]);
   const boards = document.boards ?? [];
   const other = chosen ?? others[0]?.value ?? "";
   const unsaved = keeping !== "kept" && keeping !== "keeping";
@@ -80,7 +81,7 @@ export function Papers() {
         className="flex min-w-0 flex-1 flex-col border-l border-line bg-ground max-lg:flex-none max-lg:border-l-0 max-lg:border-t lg:min-h-0"
       >
         <Running exporting={exporting} />
-        <Preview made={exporting.made} />
+        <Preview onShown={showPages} made={exporting.made} />
       </div>
     </main>
   );

@@ -4,7 +4,7 @@ import { saveFrom } from "./saveFrom";
 import type { Made } from "./useExport";
 
 /** The pages of a sheet as pictures, to be looked at before it is saved. */
-export function Preview({ made }: { made: Made | undefined }) {
+export function Preview({ made, onShown }: { made: Made | undefined; onShown: () => void }) {
   if (!made)
     return (
       <div className="m-auto max-w-sm p-8 text-center text-soft">
@@ -42,7 +42,12 @@ export function Preview({ made }: { made: Made | undefined }) {
           className="flex flex-1 flex-col gap-4 p-4 lg:min-h-0 lg:overflow-auto"
         >
           {Array.from({ length: made.pages }, (_, at) => at + 1).map((number) => (
-            <Page key={`${made.id} ${number}`} made={made} number={number} />
+            <Page
+              key={`${made.id} ${number}`}
+              made={made}
+              number={number}
+              onShown={number === 1 ? onShown : undefined}
+            />
           ))}
         </ol>
       ) : (
@@ -54,7 +59,7 @@ export function Preview({ made }: { made: Made | undefined }) {
   );
 }
 
-function Page({ made, number }: { made: Made; number: number }) {
+function Page({ made, number, onShown }: { made: Made; number: number; onShown?: () => void }) {
   const [gone, setGone] = useState(false);
   const [ready, setReady] = useState(false);
   useEffect(() => setGone(false), []);
@@ -71,7 +76,10 @@ function Page({ made, number }: { made: Made; number: number }) {
           loading="lazy"
           data-ready={ready}
           className="block min-h-40 w-full border border-line bg-white shadow-sm"
-          onLoad={() => setReady(true)}
+          onLoad={() => {
+            setReady(true);
+            onShown?.();
+          }}
           onError={() => setGone(true)}
         />
       )}

@@ -44,6 +44,11 @@ export function PlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => void }
               <li className="text-soft">Ahead of all, with neutrals of their own: {plan.ahead.join(", ")}</li>
             )}
           </ul>
+          {plan.assumed_required.length > 0 && (
+            <p className="text-[12px] text-missing">
+              RCD counted as required until it is known: {plan.assumed_required.join(", ")}.
+            </p>
+          )}
           <p className="mt-auto text-[12px] text-soft">
             {plan.proven
               ? "Proven: by these weights nothing is better."

@@ -45,7 +45,7 @@ def chart_of(model: BoardModel) -> tuple[ChartLine, ...]:
         rooms = dict.fromkeys(
             model.tree.rooms[load.room].name for one in held for load in one.loads if load.room is not None
         )
-        feeds = tuple(f"{load.count} × {load.name}" if load.count > 1 else load.name for load in circuit.loads)
+        feeds = tuple(f"{load.items} × {load.name}" if load.items > 1 else load.name for load in circuit.loads)
         below = model.tree.feeds.get(circuit.id)
         if below is not None:
             feeds = (model.tree.boards[below].name,)

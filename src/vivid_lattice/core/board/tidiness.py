@@ -8,6 +8,7 @@ from itertools import combinations, pairwise
 from typing import Literal
 
 from vivid_lattice.core.board.units import AHEAD, BUS, Unit, Units, line_index
+from vivid_lattice.core.feeds import feeds_kind, feeds_lights
 from vivid_lattice.core.housing import STEPS_A_MODULE, Enclosure, Spot, Wishes
 
 #: What an untidiness costs, per module or per case.
@@ -134,9 +135,7 @@ def _line(unit: Unit, units: Units, enclosure: Enclosure, mirrored: bool) -> int
 
 
 def _is_light(unit: Unit) -> bool:
-    return unit.circuit is not None and (
-        unit.circuit.kind == "lighting" or any(load.kind == "alarm" for load in unit.circuit.loads)
-    )
+    return unit.circuit is not None and (feeds_lights(unit.circuit) or feeds_kind(unit.circuit, "alarm"))
 
 
 def modules_needed(units: Units) -> float:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from vivid_lattice.core.checks.answer import not_applicable
 from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.feeds import feeds_sockets, rooms_of
 from vivid_lattice.core.findings import Finding, Step
 from vivid_lattice.core.rules.protective import ArcDuty
 
@@ -58,14 +59,13 @@ def _holds(ctx: Context, duty: ArcDuty) -> bool:
         return False
     if duty.upto_a is not None and ctx.device.rating_a > duty.upto_a:
         return False
-    rooms = ctx.network.tree.rooms
-    held = [rooms[load.room] for load in ctx.circuit.loads if load.room]
+    held, all_known = rooms_of(ctx.circuit, ctx.network.tree.rooms)
     if duty.when == "sockets":
-        return ctx.circuit.kind == "ring" or any(load.kind == "socket" for load in ctx.circuit.loads)
+        return feeds_sockets(ctx.circuit)
     if duty.when == "bedrooms":
         return any(room.kind == "bedroom" for room in held)
     if duty.when == "fire":
         return any(room.fire_risk for room in held)
     # By rooms: a circuit of one line and neutral; a load whose room nobody stated counts as in an ordinary one.
-    ordinary = not held or len(held) < len(ctx.circuit.loads)
+    ordinary = not held or not all_known
     return len(ctx.circuit.lines) < 2 and (ordinary or any(room.kind in duty.rooms for room in held))

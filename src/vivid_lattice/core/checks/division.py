@@ -8,6 +8,7 @@ from vivid_lattice.core.checks.answer import not_applicable
 from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.feeds import feeds_lights, feeds_sockets, must_stay_on
 from vivid_lattice.core.findings import Finding, Verdict
 from vivid_lattice.core.job import Circuit
 
@@ -73,10 +74,10 @@ def _least_rcds(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
 
 def _lights(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
     division = ctx.rules.protection.division
-    lights = [circuit for circuit in final if circuit.kind == "lighting"]
+    lights = [circuit for circuit in final if feeds_lights(circuit)]
     if not lights or division.lights_least < 2:
         return []
-    everywhere = [circuit for circuit in ctx.job.circuits if circuit.kind == "lighting"]
+    everywhere = [circuit for circuit in ctx.job.circuits if feeds_lights(circuit)]
     darken = Counter(_nearest(ctx, circuit) or f"own {circuit.id}" for circuit in everywhere)
     count = len(darken)
     if count >= division.lights_least:
@@ -91,16 +92,11 @@ def _lights(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
 def _apart(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
     """What must stay on, and alarms, behind a device that sockets hang on as well."""
     division = ctx.rules.protection.division
-    kept = [circuit for circuit in final if any(load.essential or load.kind == "alarm" for load in circuit.loads)]
+    kept = [circuit for circuit in final if must_stay_on(circuit)]
     found = []
     for circuit in kept:
         places = [place for place in ctx.network.rcds.ahead_of(circuit) if place.board is ctx.board]
-        trips = [
-            other
-            for place in places
-            for other in place.behind
-            if other is not circuit and any(load.kind == "socket" for load in other.loads)
-        ]
+        trips = [other for place in places for other in place.behind if other is not circuit and feeds_sockets(other)]
         if trips:
             words = f"{circuit.name} must stay on and goes off with {trips[0].name}, behind the same device"
             found.append(Demand("advice", words, float(len(trips)), 0.0, division.separate_rule))

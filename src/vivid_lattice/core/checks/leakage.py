@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from vivid_lattice.core.checks.answer import compared, not_applicable, step
 from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.feeds import loads_of
 from vivid_lattice.core.findings import Finding, Step, shown, shown_down, shown_up
 from vivid_lattice.core.protection.residuals import RcdPlace
 
@@ -44,7 +45,7 @@ def check(ctx: Context) -> Finding:
 
 def _stated_ma(ctx: Context, place: RcdPlace) -> float:
     """What is stated of the leakage behind a device, without what is only usual [mA]."""
-    loads = [load for circuit in place.behind for load in circuit.loads]
+    loads = [load for circuit in place.behind for load in loads_of(circuit)]
     found = [ctx.rules.protection.residual(load) for load in loads]
     return sum(leak.leakage_ma for leak in found if leak.stated)
 
@@ -52,14 +53,14 @@ def _stated_ma(ctx: Context, place: RcdPlace) -> float:
 def _working(ctx: Context, place: RcdPlace, limit: float) -> list[Step]:
     rules, rcds, found = ctx.rules.protection, ctx.network.rcds, []
     for circuit in place.behind:
-        for load in circuit.loads:
+        for load in loads_of(circuit):
             leak = rules.residual(load)
             how = "as stated" if leak.stated else "usual of its kind"
-            count = f"{load.count} · {shown(leak.leakage_ma / load.count)}" if load.count > 1 else ""
+            count = f"{load.items} · {shown(leak.leakage_ma / load.items)}" if load.items > 1 else ""
             source = None if leak.stated else leak.source
             found.append(step("I", f"{load.name}, {circuit.name}", how, count, leak.leakage_ma, "mA", source))
     cable = rcds.leakage_behind_ma(place) - sum(
-        rules.residual(load).leakage_ma for circuit in place.behind for load in circuit.loads
+        rules.residual(load).leakage_ma for circuit in place.behind for load in loads_of(circuit)
     )
     source = rules.cable_leakage_ma(1.0, ctx.job.supply.nominal_v).source
     found.append(step("Ic", "its cables", "U · 2π · f · C · l", "", max(0.0, cable), "mA", source))

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.checks.answer import missing, not_applicable
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.errors import Need
+from vivid_lattice.core.feeds import feeds_kind, feeds_lights, feeds_sockets, loads_of
 from vivid_lattice.core.findings import Finding, Step
 from vivid_lattice.core.job import Load, Section
 from vivid_lattice.core.protection.residuals import RcdPlace
@@ -127,14 +128,13 @@ def _working(ctx: Context, holding: list[Duty], asked: list[_Asked], places: tup
 
 
 def _asked(ctx: Context, duty: Duty) -> _Asked:
-    if duty.besides and ctx.circuit.loads and all(load.kind in duty.besides for load in ctx.circuit.loads):
+    if duty.besides and ctx.circuit.loads and all(load.kind in duty.besides for load in loads_of(ctx.circuit)):
         return _Asked(duty, False)
     return _WHEN[duty.when](ctx, duty)
 
 
 def _sockets(ctx: Context, duty: Duty) -> _Asked:
-    feeds = ctx.circuit.kind == "ring" or any(load.kind == "socket" or load.with_socket for load in ctx.circuit.loads)
-    return _Asked(duty, feeds and _small(ctx, duty))
+    return _Asked(duty, feeds_sockets(ctx.circuit) and _small(ctx, duty))
 
 
 def _small(ctx: Context, duty: Duty) -> bool:
@@ -143,12 +143,12 @@ def _small(ctx: Context, duty: Duty) -> bool:
 
 
 def _lights(ctx: Context, duty: Duty) -> _Asked:
-    return _Asked(duty, ctx.circuit.kind == "lighting" or any(load.kind == "lamp" for load in ctx.circuit.loads))
+    return _Asked(duty, feeds_lights(ctx.circuit))
 
 
 def _in_rooms(ctx: Context, duty: Duty) -> _Asked:
     rooms = ctx.network.tree.rooms
-    held = [load for load in ctx.circuit.loads if not duty.only_sockets or load.kind == "socket"]
+    held = [load for load in loads_of(ctx.circuit) if not duty.only_sockets or load.kind == "socket"]
     inside = [load for load in held if load.room and rooms[load.room].kind in duty.rooms]
     if inside or not any(load.room is None for load in held):
         return _Asked(duty, bool(inside))
@@ -164,16 +164,16 @@ def _room_need(ctx: Context, held: list[Load]) -> Need:
 
 def _outdoors(ctx: Context, duty: Duty) -> _Asked:
     rooms = ctx.network.tree.rooms
-    outside = any(load.room and rooms[load.room].kind == "outdoors" for load in ctx.circuit.loads)
+    outside = any(load.room and rooms[load.room].kind == "outdoors" for load in loads_of(ctx.circuit))
     return _Asked(duty, outside and _small(ctx, duty))
 
 
 def _kinds(ctx: Context, duty: Duty) -> _Asked:
-    return _Asked(duty, any(load.kind in duty.kinds for load in ctx.circuit.loads))
+    return _Asked(duty, feeds_kind(ctx.circuit, *duty.kinds))
 
 
 def _charger(ctx: Context, duty: Duty) -> _Asked:
-    return _Asked(duty, any(load.kind == "charger" for load in ctx.circuit.loads))
+    return _Asked(duty, feeds_kind(ctx.circuit, "charger"))
 
 
 def _fire(ctx: Context, duty: Duty) -> _Asked:

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 from vivid_lattice.core.checks.answer import not_applicable, step
 from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.feeds import loads_of
 from vivid_lattice.core.findings import Finding, Source, Step
 from vivid_lattice.core.job import Load
 from vivid_lattice.core.protection.residuals import RcdPlace
@@ -31,7 +32,7 @@ def check(ctx: Context) -> Finding:
     places = ctx.network.rcds.ahead_of(ctx.circuit)
     if not places:
         return not_applicable(ID, ctx, f"No residual-current device is on the way to {ctx.circuit.name}.")
-    loads = [load for one in (ctx.circuit, *ctx.network.tree.fed_through(ctx.circuit)) for load in one.loads]
+    loads = [load for one in (ctx.circuit, *ctx.network.tree.fed_through(ctx.circuit)) for load in loads_of(one)]
     asked = least_type(ctx, loads)
     wrong = _wrong(ctx, places, asked)
     worst = wrong[0] if wrong else places[0]

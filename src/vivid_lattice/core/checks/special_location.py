@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.checks.answer import missing, not_applicable
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.errors import Need
+from vivid_lattice.core.feeds import loads_of
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict
 from vivid_lattice.core.job import Load
 from vivid_lattice.core.places import SPECIAL_ROOMS, Placed, Room
@@ -44,11 +45,13 @@ def check(ctx: Context) -> Finding:
     rooms = ctx.network.tree.rooms
     rule = ctx.rules.protection.charger_pen if ctx.job.supply.system == "TN-C-S" else None
     held = [
-        (load, rooms[load.room]) for load in ctx.circuit.loads if load.room and rooms[load.room].kind in SPECIAL_ROOMS
+        (load, rooms[load.room])
+        for load in loads_of(ctx.circuit)
+        if load.room and rooms[load.room].kind in SPECIAL_ROOMS
     ]
     # Where the house has such a room, an item that nobody placed may stand in it.
     special = _any_special(ctx)
-    unplaced = [_nowhere(ctx, load, special) for load in ctx.circuit.loads if load.room is None] if special else []
+    unplaced = [_nowhere(ctx, load, special) for load in loads_of(ctx.circuit) if load.room is None] if special else []
     pen = [_charger(load, rule) for load in ctx.circuit.loads if load.kind == "charger"] if rule else []
     if not held and not pen and not unplaced:
         return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds nothing in a place with rules of its own.")

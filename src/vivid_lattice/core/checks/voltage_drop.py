@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from vivid_lattice.core.checks.answer import compared, step
 from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.feeds import feeds_lights
 from vivid_lattice.core.findings import Finding, Step, margin_of, shown, shown_up
 from vivid_lattice.core.network.stretch import StretchDrop
 from vivid_lattice.core.rules.looked import Looked
@@ -72,7 +73,7 @@ def drop_limit(ctx: Context) -> Looked:
     """The limit in force: the rule set's, or the designer's own where that is tighter."""
     found = ctx.rules.limits.drop_limit(ctx.circuit)
     settings = ctx.job.settings
-    own = settings.lighting_drop_limit_pct if ctx.circuit.kind == "lighting" else settings.other_drop_limit_pct
+    own = settings.lighting_drop_limit_pct if feeds_lights(ctx.circuit) else settings.other_drop_limit_pct
     if own is not None and own < found.percent:
         return Looked(own, found.source, f"{found.use}, tightened for this job")
     return Looked(found.percent, found.source, found.use)

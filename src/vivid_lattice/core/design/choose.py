@@ -119,8 +119,8 @@ def _choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Dec
         current = rules.devices.socket_rating_a(circuit) if sockets else _needed_a(job, circuit, rules)
     except NeedsInput as lack:
         return job, Decision(circuit.id, "device", "auto", "", f"Left open: {lack} is missing.", False)
-    kind = rules.devices.kind(rules.devices.default_device(circuit, min(current, 400.0)).kind)
-    devices = [rules.devices.default_device(circuit, rating) for rating in kind.common_ratings_a if rating >= current]
+    kind = rules.devices.kind(_usual_device(circuit, min(current, 400.0), rules).kind)
+    devices = [_usual_device(circuit, rating, rules) for rating in kind.common_ratings_a if rating >= current]
     if not devices:
         sentence = f"Left open: {shown(current)} A is more than any device here carries."
         return job, Decision(circuit.id, "device", "auto", "overload", sentence, False)
@@ -139,6 +139,24 @@ def _choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Dec
     return changed, Decision(circuit.id, "device", chosen, "overload", f"{chosen}: {why}.", True, cost)
 
 
+def _usual_device(circuit: Circuit, rating_a: float, rules: RuleSet) -> Device:
+    """The standard's usual device of a rating, with what the circuit prefers in place of it."""
+    usual, preferred = rules.devices.default_device(circuit, rating_a), circuit.preferred
+    if preferred is None:
+        return usual
+    kind = rules.devices.kind(preferred.device or usual.kind)
+    curve = preferred.curve or (usual.curve if kind.id == usual.kind else kind.usual_curve)
+    rcd = preferred.rcd or usual.rcd or kind.usual_rcd
+    return usual.model_copy(
+        update={
+            "kind": kind.id,
+            "curve": curve if kind.curves else None,
+            "rcd": rcd if kind.has_rcd else None,
+            "arc_fault": preferred.arc_fault or usual.arc_fault,
+        }
+    )
+
+
 def _needed_a(job: Job, circuit: Circuit, rules: RuleSet) -> float:
     """What a device has to carry [A]: the design current, with the school's factor on what runs for hours."""
     return overload.counted_current_a(Context(Network.of(job, rules), circuit, explain=False)).value
@@ -154,6 +172,8 @@ def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleS
     curves = sorted(
         {curve for curve in rules.devices.kind(devices[0].kind).curves if curve >= (devices[0].curve or "")}
     )
+    if circuit.preferred is not None and circuit.preferred.curve is not None:
+        curves = [circuit.preferred.curve]
     quick, slowest = curves[: max(1, len(curves) - 1)], curves[-1:] if len(curves) > 1 else []
     tries = [
         device.model_copy(update={"curve": curve}) for some in (quick, slowest) for device in most for curve in some
@@ -290,7 +310,8 @@ def _kinds(circuit: Circuit, rules: RuleSet) -> list[CableKind]:
     buried = any(rules.factors.methods[method].medium == "ground" for method in methods)
     loaded = 3 if len(circuit.lines) == 3 else 2
     indoors = rules.default_three_phase_cable if loaded == 3 else rules.default_cable
-    preferred = rules.default_buried_cable if buried else indoors
+    usual = rules.default_buried_cable if buried else indoors
+    preferred = circuit.preferred.cable if circuit.preferred and circuit.preferred.cable else usual
     order = sorted(rules.cables.kinds.values(), key=lambda kind: kind.id != preferred)
     return [kind for kind in order if methods <= set(kind.methods) and loaded in kind.loaded]
 

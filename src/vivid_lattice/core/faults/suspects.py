@@ -9,6 +9,7 @@ from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.errors import CoreError, OutOfRange
 from vivid_lattice.core.faults.engine import run_event
 from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent, FaultKind
+from vivid_lattice.core.feeds import feeds_lights
 from vivid_lattice.core.job import Circuit, Job
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.stopping import stop_point
@@ -121,10 +122,10 @@ def _events(network: Network, device: str, behind: list[Circuit]) -> Iterator[Fa
             yield FaultEvent(kind="neutral-earth", circuit=circuit.id)
         yield FaultEvent(kind="leakage", circuit=circuit.id, milliamps=30.0)
         yield FaultEvent(kind="neutral-wrong-bar", circuit=circuit.id)
-    lights = [circuit for circuit in network.job.circuits if circuit.kind == "lighting"]
+    lights = [circuit for circuit in network.job.circuits if feeds_lights(circuit)]
     for one in final:
         for other in lights:
-            if one.kind == "lighting" and one.id != other.id:
+            if feeds_lights(one) and one.id != other.id:
                 yield FaultEvent(kind="borrowed-neutral", circuit=one.id, other=other.id)
 
 

@@ -5,25 +5,35 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any, get_args
+from typing import cast, get_args
 
 from pydantic import ValidationError
 
 from vivid_lattice.core.document import checked, problems_of
-from vivid_lattice.core.entry import free_circuit_id, free_way, use_of
-from vivid_lattice.core.errors import BadDocument
+from vivid_lattice.core.entry import spelling
+from vivid_lattice.core.entry.circuit_line import free_way, read_circuit
+from vivid_lattice.core.entry.conductors import Conductor, conductor
+from vivid_lattice.core.entry.devices import TypedDevice
+from vivid_lattice.core.entry.parse import ParsedLine, TypedLoad, parse_line
+from vivid_lattice.core.entry.rooms import NamedRoom, named_room
+from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.history import device_said
 from vivid_lattice.core.importing.columns import FIELDS, cell_of, number_in
 from vivid_lattice.core.importing.rows import ReadRow, ReadRows, RowProblem, filled, read_rows
-from vivid_lattice.core.job import RESISTIVE_LOADS, Board, Circuit, CircuitKind, Job, LoadKind, Way
+from vivid_lattice.core.incoming import Curve
+from vivid_lattice.core.job import LINES, RESISTIVE_LOADS, Board, CircuitKind, Job, Line, LoadKind, Way
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
+from vivid_lattice.core.units import M_PER_FT
 
 _TITLES = {one.id: one.title for one in FIELDS}
-_M_PER_FT = 0.3048
 #: Loads that never draw so little [W]: such a figure was meant in kilowatts.
 _STRONG = RESISTIVE_LOADS | {"charger", "air-conditioner", "dryer", "welder"}
 _LIKELY_KW = 60.0
+#: What a circuit of a kind feeds, where its name says nothing; and the kind of circuit of a load.
+_LOADS_OF_KIND: Mapping[CircuitKind, LoadKind] = {"ring": "socket", "radial": "socket", "lighting": "lamp"}
+_CIRCUITS_OF_LOAD: Mapping[LoadKind, CircuitKind] = {"socket": "radial", "lamp": "lighting"}
 
 
 def read_circuits(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, int], first_row: int = 2) -> ReadRows:
@@ -57,18 +67,27 @@ class _Row:
     def added(self) -> Job | None:
         """The job with the row's circuit in its way; None where something is wrong with it."""
         board, way = self._place()
-        data = self._data()
+        line = self._line()
         if self.problems or board is None:
             return None
         try:
-            circuit = Circuit.model_validate(data)
+            read = read_circuit(line, self.job, self.rules)
+        except EntryNotUnderstood as why:
+            self.problems.append(RowProblem(_TITLES["name"], why.why))
+            return None
         except ValidationError as why:
             self.problems += [RowProblem(one.path, one.message) for one in problems_of(why.errors())]
             return None
+        self.assumed += read.assumed
+        self.problems += [RowProblem(_TITLES["device"], f"'{token.text}': {token.reason}") for token in read.unused]
+        if self.problems:
+            return None
+        circuit = read.circuit
         grown = board.model_copy(update={"ways": (*board.ways, Way(number=way, circuit=circuit.id))})
         boards = tuple(grown if one.id == board.id else one for one in self.job.boards)
+        circuits = (*self.job.circuits, circuit)
         try:
-            made = checked(self.job.model_copy(update={"boards": boards, "circuits": (*self.job.circuits, circuit)}))
+            made = checked(self.job.model_copy(update={"rooms": read.rooms, "boards": boards, "circuits": circuits}))
         except BadDocument as bad:
             self.problems += [RowProblem(one.path, one.message) for one in bad.problems]
             return None
@@ -130,42 +149,48 @@ class _Row:
 
     # ------------------------------------------------------------------------------------------------ circuit
 
-    def _data(self) -> dict[str, Any]:
+    def _line(self) -> ParsedLine:
+        """The row as the line it would be typed as: what its name states, and each other column over it."""
         name = self.text("name")
         if not name:
             self._wrong("name", "is empty; every circuit has a name")
         elif len(name) > 120:
             self._wrong("name", f"has {len(name)} letters; 120 are the most")
-        use = use_of(name)
-        kind = self._kind(use[1] if use else None)
-        return {
-            "id": free_circuit_id(self.job),
-            "name": name,
-            "kind": kind,
-            "loads": self._loads(name, kind, use),
-            "lines": self._lines(),
-            "design_current_a": self._number("current_a", 400),
-            "run": ({"length_m": self._length(), "method": self._method()},),
-            "cable": self._cable(),
-            "device": self._device(),
-            "notes": self.text("notes")[:4000],
-        }
+        line = parse_line(name[:120], self.rules, self.job.rooms, kind="name")
+        if not self._says_more(line):
+            line.name, line.name_given = name[:120], True
+        line.kind = self._kind(line)
+        self._set_load(line)
+        line.current_a = self._number("current_a", 400) or line.current_a
+        line.power_factor = self._number("power_factor", 1) or line.power_factor
+        line.room = self._room() or line.room
+        line.lines = self._lines() or line.lines
+        line.length_m = self._length() if self.text("length_m") else line.length_m
+        line.method = self._method() or line.method
+        self._set_cable(line)
+        self._set_device(line)
+        if notes := self.text("notes")[:4000]:
+            line.notes = [*line.notes, notes]
+        return line
 
-    def _kind(self, usual: CircuitKind | None) -> str | None:
+    @staticmethod
+    def _says_more(line: ParsedLine) -> bool:
+        """Whether the name's cell states a rating, a size, a length or a power too."""
+        given = (line.device.rating_a, line.conductor, line.length_m, *(load.power_w for load in line.loads))
+        return any(value is not None for value in given)
+
+    def _kind(self, line: ParsedLine) -> CircuitKind | None:
         text = self.text("kind").lower()
         if text in get_args(CircuitKind):
-            return text
+            return cast(CircuitKind, text)
         if text:
             self._wrong("kind", f"'{_short(text)}' is no kind of circuit; known: {', '.join(get_args(CircuitKind))}")
-        elif usual is None:
+        elif not line.loads and not self.text("load"):
             self._wrong(
                 "kind",
                 "the name says nothing that is known here, so the kind has to be given: "
                 + ", ".join(get_args(CircuitKind)),
             )
-        else:
-            self.assumed.append(f"{usual} circuit, by its name")
-            return usual
         return None
 
     def _power(self) -> float | None:
@@ -178,200 +203,145 @@ class _Row:
             self._wrong("power_kw", f"{kilowatts:g} kW and {watts:g} W contradict each other")
         return watts if watts is not None else None if kilowatts is None else 1000 * kilowatts
 
-    def _loads(
-        self, name: str, kind: str | None, use: tuple[LoadKind, CircuitKind, float | None] | None
-    ) -> tuple[dict[str, Any], ...]:
-        power = self._power()
-        count, factor, room = self._number("count", 500, whole=True), self._number("power_factor", 1), self._room()
-        load = self.text("load").lower() or (use[0] if use else "")
-        if load and load not in get_args(LoadKind):
-            named = use_of(load)
-            if named is None:
-                self._wrong("load", f"'{_short(load)}' is no kind of load; known: {', '.join(get_args(LoadKind))}")
-                return ()
-            load = named[0]
-        if kind == "distribution" or not (load or power):
-            return ()
-        if not load:
-            self._wrong("load", "a power is given, but not of what; known: " + ", ".join(get_args(LoadKind)))
-            return ()
-        if kind in ("ring", "radial") and power is None and count is None and room is None:
-            return ()
-        if power is not None and power < _LIKELY_KW and load in _STRONG:
-            self._wrong(
-                "power_w",
-                f"{power:g} W for a {load} cannot be meant: match the column to 'Power, kW', or write the unit",
-            )
-        if factor is None and use is not None and use[0] == load and use[2] not in (None, 1.0):
-            factor = use[2]
-            self.assumed.append(f"power factor {factor:g}, a habit with no source: read the label")
-        return (
-            {
-                "name": name[:120] or "load",
-                "kind": load,
-                "power_w": power,
-                "count": int(count or 1),
-                "power_factor": factor,
-                "room": room,
-            },
-        )
+    def _set_load(self, line: ParsedLine) -> None:
+        """The load, its number and its power, where columns of their own state them."""
+        watts, count = self._power(), self._number("count", 500, whole=True)
+        named = self._named_load(line)
+        if named is not None:
+            line.loads = [named]
+        elif not line.loads and line.kind is not None and line.kind in _LOADS_OF_KIND:
+            line.loads = [TypedLoad([line.name], "", _LOADS_OF_KIND[line.kind], line.kind, 0)]
+        if watts is not None:
+            drawing = [load for load in line.loads if load.load not in (None, "socket")]
+            if drawing:
+                drawing[0].power_w = watts
+                self._likely(drawing[0], watts)
+            elif line.loads and line.loads[0].load is None:
+                self._wrong("power_w", "a distribution circuit carries what its board feeds; leave its power out")
+            elif line.loads:
+                self._wrong("power_w", "sockets have no power of their own; state the design current, or the load")
+            elif line.kind != "distribution":
+                self._wrong("load", "a power is given, but not of what; known: " + ", ".join(get_args(LoadKind)))
+        if count is not None and line.loads:
+            line.loads[0].count = int(count)
 
-    def _room(self) -> str | None:
-        text = self.text("room")
+    def _named_load(self, line: ParsedLine) -> TypedLoad | None:
+        text = self.text("load").lower()
         if not text:
             return None
-        found = next((room.id for room in self.job.rooms if text.lower() in (room.name.lower(), room.id)), None)
-        if found is None:
-            self._wrong(
-                "room",
-                f"no room '{_short(text)}' in this job: add it under Intake, since its kind decides what is allowed there; or leave the column out",
-            )
-        return found
+        if text in get_args(LoadKind):
+            load = cast(LoadKind, text)
+            circuit = line.kind or _CIRCUITS_OF_LOAD.get(load, "fixed")
+            return TypedLoad([line.name], "", load, circuit, 0)
+        named = parse_line(text, self.rules, kind="name").loads
+        if not named:
+            self._wrong("load", f"'{_short(text)}' is no kind of load; known: {', '.join(get_args(LoadKind))}")
+            return None
+        named[0].words = [line.name]
+        return named[0]
 
-    def _lines(self) -> tuple[str, ...]:
+    def _likely(self, load: TypedLoad, watts: float) -> None:
+        if watts < _LIKELY_KW and load.load in _STRONG:
+            self._wrong(
+                "power_w",
+                f"{watts:g} W for a {load.load} cannot be meant: match the column to 'Power, kW', or write the unit",
+            )
+
+    def _room(self) -> NamedRoom | None:
+        text = self.text("room")
+        return named_room(text, self.job.rooms) if text else None
+
+    def _lines(self) -> tuple[Line, ...]:
         text = self.text("lines").upper().replace(" ", "")
         if not text or self.job.supply.phases == 1:
             return ()
         if text in ("3", "3PH", "L1L2L3", "TP", "TPN"):
-            return ("L1", "L2", "L3")
+            return LINES
         found = tuple(dict.fromkeys(re.findall(r"L[123]", text)))
         if not found:
             self._wrong("lines", f"'{_short(text)}' names no line; write L1, L2, L3 or L1+L2+L3")
-        return found
+        return cast("tuple[Line, ...]", found)
 
     # ------------------------------------------------------------------------------------------------ run, cable, device
 
     def _length(self) -> float | None:
         length = self._number("length_m", 16_400 if "ft" in self.text("length_m").lower() else 5000)
         if length is None:
-            if not self.text("length_m"):
-                self.assumed.append("length not given: the checks that need it say so")
             return None
-        return round(length * _M_PER_FT, 2) if "ft" in self.text("length_m").lower() else length
+        return round(length * M_PER_FT, 2) if "ft" in self.text("length_m").lower() else length
 
-    def _method(self) -> str:
+    def _method(self) -> str | None:
         text, methods = self.text("method"), self.rules.factors.methods
         if not text:
-            self.assumed.append(f"method {self.rules.default_method}, as the school is used to")
-            return self.rules.default_method
+            return None
         found = next(
             (
                 one.id
                 for one in methods.values()
-                if text.lower() in (one.id.lower(), one.title.lower(), one.short.lower(), *one.entry_words)
+                if text.lower() in (one.id.lower(), one.title.lower(), one.short.lower())
             ),
             None,
         )
+        found = found or parse_line(text, self.rules, kind="name").method
         if found is None:
             self._wrong("method", f"no method '{_short(text)}' in these rules; known: {', '.join(methods)}")
-        return found or self.rules.default_method
+        return found
 
-    def _cable(self) -> str | dict[str, Any]:
-        text, kinds = self.text("cable"), self.rules.cables.kinds
-        size = self._size(kinds)
-        if text.lower() == "auto" or (not text and size is None):
-            return "auto"
-        found = self.rules.default_cable
+    def _set_cable(self, line: ParsedLine) -> None:
+        text, size, kinds = self.text("cable"), self.text("size_mm2"), self.rules.cables.kinds
+        if text.lower() == "auto":
+            line.conductor, line.cable = None, None
+            return
         if text:
-            named = next(
-                (one.id for one in kinds.values() if text.lower() in (one.id, one.title.lower(), one.short.lower())),
-                None,
-            )
-            if named is None:
+            named = next((one.id for one in kinds.values() if text.lower() == one.title.lower()), None)
+            line.cable = named or parse_line(text, self.rules, kind="name").cable
+            if line.cable is None:
                 self._wrong("cable", f"no cable '{_short(text)}' in these rules; known: {', '.join(kinds)}")
-            found = named or found
-        else:
-            self.assumed.append(f"cable {kinds[found].title}, as the school is used to")
-        if size is None:
-            if not self.text("size_mm2"):
-                self._wrong("size_mm2", "a cable is named, but not its size; or write 'auto' and it is chosen")
-            return "auto"
-        if size not in kinds[found].sizes_mm2:
-            self._wrong("size_mm2", f"{kinds[found].title} is not made in {size:g} mm²")
-        cpc = kinds[found].cpc_choices[0]
-        return {"type": found, "area_mm2": size, "cpc": cpc}
-
-    def _size(self, kinds: Mapping[str, Any]) -> float | None:
-        text = self.text("size_mm2")
-        named = next(
-            (
-                size.area_mm2
-                for kind in kinds.values()
-                for size in kind.sizes
-                if text and size.label.lower() == text.lower()
-            ),
-            None,
-        )
-        return named if named is not None else self._number("size_mm2", 400)
-
-    def _device(self) -> str | dict[str, Any]:
-        """A device from its own columns, or from words such as 'B32 RCBO 30 mA A'."""
-        text, kinds = self.text("device"), self.rules.devices.kinds
-        if text.lower() == "auto" or (not text and not self.text("rating_a")):
-            return "auto"
-        written = re.search(
-            r"(?<![a-z\d.])([bcd])?\s?(\d{1,3}(?:\.\d)?)(?!\d)\s*a?(?![\d]*\s*(?:ma|ka))(?![a-z])", text.lower()
-        )
-        kind = kind_in(text.lower(), kinds)
-        rating = self._number("rating_a", 400) or (float(written.group(2)) if written and written.group(2) else None)
-        curve = (
-            (self.text("curve") or (written.group(1) if written and written.group(1) else ""))
-            .upper()
-            .removeprefix("TYPE")
-            .strip()
-        )
-        idn = self._number("rcd_ma", 1000) or _figure_before(text, "ma")
-        if kind is None:
-            usual = [
-                one
-                for one in kinds.values()
-                if one.current and one.action == "breaker" and one.has_rcd == (idn is not None)
-            ]
-            if text and written is None:
-                self._wrong("device", f"no device '{_short(text)}' in these rules; known: {', '.join(kinds)}")
-                return "auto"
-            if not usual:
-                self._wrong("device", "say what kind of device it is")
-                return "auto"
-            kind = usual[0]
-            self.assumed.append(f"{kind.title.lower()}, since no kind of device is given")
-        if rating is None:
-            self._wrong("rating_a", "a device is named, but not its rating; or write 'auto' and it is chosen")
-            return "auto"
-        return self._made(kind, rating, curve, idn)
-
-    def _made(self, kind: DeviceKind, rating: float, curve: str, idn: float | None) -> dict[str, Any]:
-        if rating not in kind.ratings_a:
-            held = ", ".join(f"{one:g}" for one in kind.ratings_a)
-            self._wrong("rating_a", f"the {kind.short} comes in {held} A, not in {rating:g} A")
-        made: dict[str, Any] = {"kind": kind.id, "rating_a": rating, "breaking_ka": self._number("breaking_ka", 100)}
-        if made["breaking_ka"] is None:
-            made["breaking_ka"] = _figure_before(self.text("device"), "ka")
-        if kind.curves:
-            made["curve"] = curve or kind.usual_curve
-            if not curve:
-                self.assumed.append(f"characteristic {kind.usual_curve}, as usual")
-            elif curve not in kind.curves:
-                self._wrong(
-                    "curve", f"the {kind.short} has no characteristic {_short(curve)}; it has {', '.join(kind.curves)}"
-                )
-        if kind.has_rcd:
-            usual = kind.usual_rcd
-            text = self.text("rcd_type").upper().removeprefix("TYPE").strip()
-            if idn is None and usual is not None:
-                self.assumed.append(f"residual current {usual.idn_ma:g} mA, as usual")
-            if text and text not in ("AC", "A", "F", "B"):
-                self._wrong("rcd_type", f"'{_short(text)}' is no type; known: AC, A, F, B")
-                text = ""
-            made["rcd"] = {
-                "idn_ma": idn or (usual.idn_ma if usual else 30.0),
-                "type": text or (usual.type if usual else "A"),
-            }
-        elif idn is not None:
-            self._wrong(
-                "rcd_ma", f"the {kind.short} has no residual-current part; choose another kind, or leave it out"
+        if size:
+            inches = customary(self.rules.id).inch_mm2
+            line.conductor = (
+                conductor(spelling.plain(size), self.rules, inches)
+                or self._labelled(size)
+                or (Conductor(area) if (area := self._number("size_mm2", 400)) else None)
             )
-        return made
+        kind = kinds.get(line.cable or "", kinds[self.rules.default_cable])
+        if size and line.conductor is not None and line.conductor.area_mm2 not in kind.sizes_mm2:
+            self._wrong("size_mm2", f"{kind.title} is not made in {line.conductor.area_mm2:g} mm²")
+
+    def _labelled(self, text: str) -> Conductor | None:
+        """A size by the name that the standard gives it (``12`` for 12 AWG)."""
+        sizes = (size for kind in self.rules.cables.kinds.values() for size in kind.sizes)
+        area = next((size.area_mm2 for size in sizes if size.label.lower() == text.lower()), None)
+        return Conductor(area) if area is not None else None
+
+    def _set_device(self, line: ParsedLine) -> None:
+        """A device from its own columns, or from words such as 'B32 RCBO 30 mA A'."""
+        text = self.text("device")
+        if text.lower() == "auto":
+            line.device = TypedDevice()
+            return
+        if text:
+            read = parse_line(text, self.rules, kind="name").device
+            if not (read.typed or read.rating_a or read.rcd_ma):
+                self._wrong(
+                    "device", f"no device '{_short(text)}' in these rules; known: {', '.join(self.rules.devices.kinds)}"
+                )
+                return
+            line.device = read
+        device = line.device
+        device.rating_a = self._number("rating_a", 400) or device.rating_a
+        device.rcd_ma = self._number("rcd_ma", 1000) or device.rcd_ma
+        device.breaking_ka = self._number("breaking_ka", 100) or device.breaking_ka
+        if curve := self.text("curve").upper().removeprefix("TYPE").strip():
+            if curve in get_args(Curve):
+                device.curve = cast(Curve, curve)
+            else:
+                self._wrong("curve", f"'{_short(curve)}' is no characteristic; known: B, C, D")
+        if kind := self.text("rcd_type").upper().removeprefix("TYPE").strip():
+            if kind in ("AC", "A", "F", "B"):
+                device.rcd_type = kind
+            else:
+                self._wrong("rcd_type", f"'{_short(kind)}' is no type; known: AC, A, F, B")
 
 
 def kind_in(text: str, kinds: Mapping[str, DeviceKind]) -> DeviceKind | None:
@@ -381,11 +351,6 @@ def kind_in(text: str, kinds: Mapping[str, DeviceKind]) -> DeviceKind | None:
         if re.search(rf"(?<![a-z0-9]){re.escape(name)}(?![a-z0-9])", text):
             return kind
     return None
-
-
-def _figure_before(text: str, unit: str) -> float | None:
-    found = re.search(rf"(\d+(?:[.,]\d+)?)\s*{unit}\b", text.lower())
-    return float(found.group(1).replace(",", ".")) if found else None
 
 
 def _short(text: str) -> str:

@@ -83,6 +83,8 @@ class Drops:
         tails, cutout = self._job.supply.tails, self._job.supply.cutout
         if tails is None:
             return ()
+        if tails.length_m is None:
+            raise NeedsInput(Need("the length of the tails", "supply.tails.length_m", "Measure from meter to board."))
         try:
             demand = self.whole_demand()
             flow = Flow(demand.by_line, demand.to_neutral)

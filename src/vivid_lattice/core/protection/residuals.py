@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
+from vivid_lattice.core.feeds import loads_of
 from vivid_lattice.core.job import Board, Circuit, Job, Rcd
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.network.tree import Tree
@@ -80,7 +81,7 @@ class Rcds:
     def duties(self) -> tuple[Duty, ...]:
         """The rule set's duties that anything in this job could give rise to."""
         kinds = {room.kind for room in self._job.rooms}
-        loads = {load.kind for circuit in self._job.circuits for load in circuit.loads}
+        loads = {load.kind for circuit in self._job.circuits for load in loads_of(circuit)}
         could = {
             "tt": self._job.supply.system == "TT",
             "outdoors": "outdoors" in kinds,
@@ -118,7 +119,7 @@ class Rcds:
         """
         found = self._leaks.get(circuit.id)
         if found is None:
-            loads = sum(self._rules.protection.residual(load).leakage_ma for load in circuit.loads)
+            loads = sum(self._rules.protection.residual(load).leakage_ma for load in loads_of(circuit))
             cable = self._rules.protection.cable_leakage_ma(run_length_m(circuit), self._job.supply.nominal_v).value
             found = self._leaks[circuit.id] = loads + cable
         return found

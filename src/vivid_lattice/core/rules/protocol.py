@@ -339,6 +339,10 @@ class RuleSet(Protocol):
     default_buried_cable: str
     tails_cable: str
     tails_method: str
+    #: Kind and curve of the distributor's device that a rating alone means.
+    usual_cutout: tuple[str, str | None]
+    #: Uses of a circuit that the standard's demand goes by, with their titles.
+    uses: Mapping[str, str]
     cables: CableRules
     factors: FactorRules
     devices: DeviceRules

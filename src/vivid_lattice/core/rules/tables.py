@@ -19,6 +19,8 @@ from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.looked import Looked
 
+#: What is usual and in no publication; read on its own, by ``customary``.
+CUSTOMARY_FILE = "customary.toml"
 PROVENANCES = ("memory", "formula", "practice")
 CONFIDENCES = ("high", "medium")
 
@@ -258,7 +260,7 @@ def _entries(value: Any) -> bool:
 
 def _texts(school: str) -> Iterator[tuple[str, str]]:
     for item in sorted((data_root() / school).iterdir(), key=lambda entry: entry.name):
-        if item.name.endswith(".toml") and item.name != "school.toml":
+        if item.name.endswith(".toml") and item.name not in ("school.toml", CUSTOMARY_FILE):
             yield item.name, item.read_text("utf-8")
 
 

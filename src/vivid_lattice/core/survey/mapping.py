@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from vivid_lattice.core.entry.devices import OLD_DEVICES
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.found import EMPTY, FoundBoard, FoundWay
@@ -139,4 +140,6 @@ def found_words(rules: RuleSet, way: FoundWay) -> str:
     rating = f"{way.rating_a:g}" if way.rating_a is not None else "?"
     if way.curve:
         return f"{way.curve}{rating}"
-    return f"{rating} A {kind.title.lower() if kind else way.kind}"
+    if way.old_type:
+        return f"{rating} A breaker type {way.old_type}"
+    return f"{rating} A {kind.title.lower() if kind else OLD_DEVICES.get(way.kind, way.kind)}"

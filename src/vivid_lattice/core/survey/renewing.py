@@ -2,32 +2,25 @@
 
 from __future__ import annotations
 
+from vivid_lattice.core.entry.circuit_line import read_circuit
+from vivid_lattice.core.entry.conductors import Conductor
+from vivid_lattice.core.entry.devices import TypedDevice
+from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.found import FoundBoard, FoundWay, Survey
 from vivid_lattice.core.job import (
     Board,
-    Cable,
     Circuit,
-    CircuitKind,
     Job,
-    Load,
-    LoadKind,
     MainSwitch,
-    Section,
     Way,
     free_id,
 )
+from vivid_lattice.core.places import Room
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.survey.before_after import found_board
 from vivid_lattice.core.survey.mapping import Mapped, mapped
-
-#: Words of a label that tell what hangs on a way: common practice, no source.
-_LOADS: tuple[tuple[str, LoadKind], ...] = (
-    ("cooker", "cooker"), ("oven", "cooker"), ("hob", "cooker"), ("shower", "shower"), ("immersion", "water-heater"),
-    ("water heater", "water-heater"), ("geyser", "water-heater"), ("storage heater", "heater"), ("heater", "heater"),
-    ("socket", "socket"), ("ring", "socket"), ("light", "lamp"), ("lamp", "lamp"), ("alarm", "alarm"),
-)  # fmt: skip
 
 
 def renewed(job: Job, board_id: str) -> Job:
@@ -56,7 +49,8 @@ def renewed(job: Job, board_id: str) -> Job:
         if way not in ready or way.circuit is not None:
             marked.append(way)
             continue
-        circuit = _circuit(rules, way, lines[way.number], free_id(f"c{way.number}", taken))
+        circuit, rooms = _circuit(job, rules, way, lines[way.number], free_id(f"c{way.number}", taken))
+        job = job.model_copy(update={"rooms": rooms})
         taken.add(circuit.id)
         circuits.append(circuit)
         number = max((one.number for one in ways), default=0) + 1
@@ -76,18 +70,22 @@ def _marked(job: Job, found: FoundBoard) -> Survey:
     return job.survey.model_copy(update={"boards": boards})
 
 
-def _circuit(rules: RuleSet, way: FoundWay, line: Mapped, name: str) -> Circuit:
+def _circuit(job: Job, rules: RuleSet, way: FoundWay, line: Mapped, name: str) -> tuple[Circuit, tuple[Room, ...]]:
+    """The circuit of a way, from the line it was typed as and what was found since; and the rooms with any that it names."""
     assert way.conductor_mm2 is not None and line.new_a is not None
-    said = (way.turned_out or way.label).casefold()
-    load = next((kind for word, kind in _LOADS if word in said), None)
-    ring = way.cables > 1 and rules.limits.knows_rings
-    kind: CircuitKind = "ring" if ring else "lighting" if load == "lamp" else "radial" if load == "socket" else "fixed"
-    circuit = Circuit(
-        id=name,
-        name=line.name,
-        kind=kind,
-        loads=(Load(name=line.name, kind=load),) if load else (),
-        run=(Section(length_m=None, method=rules.default_method),),
-        cable=Cable(type=rules.default_cable, area_mm2=way.conductor_mm2),
-    )
-    return circuit.model_copy(update={"device": rules.devices.default_device(circuit, line.new_a)})
+    parsed = parse_line(_text(way), rules, job.rooms, kind="way" if _text(way) == way.line else "name")
+    parsed.name, parsed.name_given = line.name, True
+    parsed.device, parsed.unused = TypedDevice(), []
+    parsed.conductor = Conductor(way.conductor_mm2, cables=way.cables)
+    if way.cables > 1 and rules.limits.knows_rings:
+        parsed.circuit = "ring"
+    if not parsed.loads:
+        parsed.kind = parsed.circuit or "fixed"
+    made = read_circuit(parsed, job, rules)
+    circuit = made.circuit.model_copy(update={"id": name})
+    return circuit.model_copy(update={"device": rules.devices.default_device(circuit, line.new_a)}), made.rooms
+
+
+def _text(way: FoundWay) -> str:
+    """What says what a way feeds: what it was found to feed, else the typed line, else its label."""
+    return way.turned_out or way.line or way.label

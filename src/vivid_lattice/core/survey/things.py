@@ -112,7 +112,7 @@ def _of_way(job: Job, rules: RuleSet, way: FoundWay) -> Iterator[tuple[str, int 
     if way.kind in EMPTY:
         return
     kind = rules.devices.kinds.get(way.kind)
-    if kind is not None and kind.overload_factor < 0.9:
+    if way.kind == "rewirable" or (kind is not None and kind.overload_factor < 0.9):
         yield "rewirable-fuse", way.number, f"{way.rating_a:g} A" if way.rating_a else ""
     carries = carries_as_found(job, rules, way)
     if carries is not None and way.rating_a is not None and way.rating_a > carries.most_a * (1 + 1e-9):

@@ -80,7 +80,10 @@ def _supply(dossier: Dossier) -> Iterator[Flowable]:
     cutout = (
         f"{supply.cutout.rating_a:g} A {devices.kind(supply.cutout.kind).title.lower()}" if supply.cutout else NOT_SAID
     )
-    tails = f"{size(supply.tails.area_mm2)}, {supply.tails.length_m:g} m" if supply.tails else NOT_SAID
+    tails = NOT_SAID
+    if supply.tails:
+        length = f"{supply.tails.length_m:g} m" if supply.tails.length_m is not None else NOT_SAID
+        tails = f"{size(supply.tails.area_mm2)}, {length}"
     if supply.ze_ohm is not None:
         ze = f"{supply.ze_ohm:g} Ω ({found})"
     else:
@@ -197,7 +200,7 @@ def _circuit(dossier: Dossier, circuit: Circuit) -> Iterator[Flowable]:
     figures = dossier.figures[circuit.id]
     cable = circuit.cable
     kind = NOT_SAID if isinstance(cable, str) else dossier.network.rules.cables.kind(cable.type).title
-    loads = "; ".join(f"{load.count} × {load.name}" if load.count > 1 else load.name for load in circuit.loads)
+    loads = "; ".join(f"{load.items} × {load.name}" if load.items > 1 else load.name for load in circuit.loads)
     head = [
         Heading(f"Way {figures.way}  {circuit.name}   ({dossier.names[figures.board]})", level=2),
         facts(

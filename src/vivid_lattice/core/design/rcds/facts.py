@@ -9,6 +9,7 @@ from vivid_lattice.core.checks import rcd_duty, rcd_type, run_check_alone
 from vivid_lattice.core.checks.context import Context, Network
 from vivid_lattice.core.device.family import Family, packaged
 from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.feeds import feeds_kind, feeds_lights, feeds_sockets, loads_of, must_stay_on
 from vivid_lattice.core.job import Board, Circuit, Job
 
 #: How much it matters that a circuit goes dark. Common practice, no source.
@@ -20,7 +21,8 @@ class CircuitFacts:
     """A circuit as the plan sees it.
 
     dark       how much its loss matters;  leak_ua  standing leakage, rounded up [µA];  rating_a  of its device [A]
-    duty       whether a residual-current device is demanded;  own  whether one of its own is
+    duty       whether a residual-current device is demanded;  unsure  whether that is so only because an input is missing
+    own        whether one of its own is
     least_type the least type that sees its loads;  kept  it must stay on when sockets trip;  lines  it is of
     """
 
@@ -29,6 +31,7 @@ class CircuitFacts:
     leak_ua: int
     rating_a: float
     duty: bool
+    unsure: bool
     own: bool
     least_type: str
     lights: bool
@@ -77,12 +80,10 @@ def _facts(network: Network, circuit: Circuit) -> CircuitFacts:
     bare = _bare(network, bare_)
     ctx = Context(bare, bare.tree.circuits[circuit.id], explain=True)
     found = run_check_alone(rcd_duty.check, rcd_duty.ID, ctx)
-    own = any(
-        duty.own and any(load.kind == "charger" for load in circuit.loads) for duty in network.rules.protection.duties
-    )
-    lights = circuit.kind == "lighting"
-    sockets = any(load.kind == "socket" for load in circuit.loads)
-    kept = any(load.essential or load.kind == "alarm" for load in circuit.loads)
+    own = any(duty.own and feeds_kind(circuit, "charger") for duty in network.rules.protection.duties)
+    lights = feeds_lights(circuit)
+    sockets = feeds_sockets(circuit)
+    kept = must_stay_on(circuit)
     dark = max(_LIGHTS * lights, _ESSENTIAL * kept, _SOCKETS * sockets, _OTHER)
     leak = network.rcds.leakage_ma(circuit)
     return CircuitFacts(
@@ -92,8 +93,9 @@ def _facts(network: Network, circuit: Circuit) -> CircuitFacts:
         device.rating_a,
         # What is not known counts as demanded: a missing input is never a pass.
         found.verdict in ("fail", "missing"),
+        found.verdict == "missing",
         own,
-        rcd_type.least_type(ctx, list(circuit.loads)),
+        rcd_type.least_type(ctx, list(loads_of(circuit))),
         lights,
         sockets,
         kept,

@@ -5,7 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.checks import (
+    division,
+    leakage,
+    rcd_duty,
+    rcd_loading,
+    rcd_type,
+    run_check_alone,
+    selectivity_residual,
+)
+from vivid_lattice.core.checks.context import BoardContext, Context, Network
 from vivid_lattice.core.design.rcds.architectures import SHAPES, TITLES, Architecture, Solved, Weights
 from vivid_lattice.core.design.rcds.facts import (
     CircuitFacts,
@@ -40,7 +49,7 @@ class GroupPlan:
 class RcdPlan:
     """An architecture worked out for a board; or why the rules leave none (``job`` None then).
 
-    ``modules``: ways that residual-current devices and the circuits' own take; ``gap_pct``: what might at most be better, by
+    ``assumed_required``: circuits for which an input is missing, so that an RCD counts as required. ``modules``: ways that residual-current devices and the circuits' own take; ``gap_pct``: what might at most be better, by
     the user's weights; 0 where nothing is.
     """
 
@@ -50,6 +59,7 @@ class RcdPlan:
     job: Job | None
     groups: tuple[GroupPlan, ...]
     ahead: tuple[str, ...]
+    assumed_required: tuple[str, ...]
     devices: int
     modules: float
     cost: float
@@ -94,11 +104,14 @@ def plan(
     )
     if solved is None:
         return _refused(architecture, _why_not(facts, limits, architecture))
-    return _planned(network, board, facts, limits, architecture, solved)
+    planned = _planned(network, board, facts, limits, architecture, solved)
+    assert planned.job is not None
+    wrong = not_met(network, planned.job, board.id)
+    return _refused(architecture, wrong) if wrong else planned
 
 
 def _refused(architecture: Architecture, why: str) -> RcdPlan:
-    return RcdPlan(architecture, TITLES[architecture], why, None, (), (), 0, 0.0, 0.0, 0, 0.0, True, 0.0, 0.0)
+    return RcdPlan(architecture, TITLES[architecture], why, None, (), (), (), 0, 0.0, 0.0, 0, 0.0, True, 0.0, 0.0)
 
 
 def _why_not(facts: tuple[CircuitFacts, ...], limits: Limits, architecture: Architecture) -> str:
@@ -158,6 +171,7 @@ def _planned(
         _applied(network, board, facts, solved, groups, limits),
         (*groups, *singles),
         tuple(fact.circuit.name for fact in ahead),
+        tuple(fact.circuit.name for fact in facts if fact.unsure),
         len(groups) + len(own),
         modules,
         round(cost, 2),
@@ -167,6 +181,41 @@ def _planned(
         gap,
         solved.seconds,
     )
+
+
+def not_met(before: Network, planned: Job, board_id: str) -> str:
+    """Why a planned job is not offered: a circuit without an RCD that it needs, or a check of RCDs that fails and did not before;
+    empty where there is nothing."""
+    after = Network.of(planned, before.rules)
+    board = after.tree.boards[board_id]
+    circuits = [after.tree.circuits[way.circuit] for way in board.ways]
+    for circuit in circuits:
+        required = run_check_alone(rcd_duty.check, rcd_duty.ID, Context(after, circuit, explain=False))
+        if required.verdict in ("fail", "missing") and circuit.kind != "distribution":
+            return f"{circuit.name}: {required.sentence}"
+    for circuit in circuits:
+        was = before.tree.circuits[circuit.id]
+        for check, name in _OF_CIRCUITS:
+            found = run_check_alone(check, name, Context(after, circuit, explain=False))
+            if found.verdict != "fail":
+                continue
+            if run_check_alone(check, name, Context(before, was, explain=False)).verdict != "fail":
+                return f"{circuit.name}: {found.sentence}"
+    for board_check, name in _OF_BOARDS:
+        found = run_check_alone(board_check, name, BoardContext(after, board, explain=False))
+        earlier = run_check_alone(board_check, name, BoardContext(before, before.tree.boards[board_id], explain=False))
+        if found.verdict == "fail" and earlier.verdict != "fail":
+            return found.sentence
+    return ""
+
+
+#: Checks that a plan of RCDs decides, of circuits and of boards.
+_OF_CIRCUITS = (
+    (rcd_type.check, rcd_type.ID),
+    (leakage.check, leakage.ID),
+    (selectivity_residual.check, selectivity_residual.ID),
+)
+_OF_BOARDS = ((rcd_loading.check, rcd_loading.ID), (division.check, division.ID))
 
 
 def darkness(held: list[CircuitFacts]) -> int:

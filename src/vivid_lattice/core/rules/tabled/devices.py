@@ -54,7 +54,7 @@ class TabledDevices:
             table = self._data.table(common["table"])
             at = table.column(common["usual"])
             preferred = [float(row[table.column(common["column"])]) for row in table.rows if row[at] is True]
-            usual = tuple(sorted({*preferred, *map(float, common["also"])}))
+            usual = tuple(sorted({*preferred, *map(float, common.get("also", ()))}))
         else:
             usual = ratings
         if "breaking_rows" in entry:

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from vivid_lattice.core.errors import NotTabulated
+from vivid_lattice.core.feeds import feeds_lights, feeds_sockets
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Circuit, Device
 from vivid_lattice.core.rules.looked import Looked
@@ -36,7 +37,7 @@ class TabledLimits:
 
     def drop_limit(self, circuit: Circuit) -> DropLimit:
         """Greatest voltage drop to the load [% of nominal], where it counts from, and whether it binds."""
-        lighting = circuit.kind == "lighting"
+        lighting = feeds_lights(circuit)
         if lighting not in self._drop_limits:
             self._drop_limits[lighting] = self._drop_limit(lighting)
         return self._drop_limits[lighting]
@@ -107,7 +108,7 @@ class TabledLimits:
     def min_area_mm2(self, circuit: Circuit) -> Looked:
         """Least copper conductor by use [mm²]."""
         entry = self._min_area
-        use = "sockets" if circuit.kind in ("ring", "radial") else circuit.kind
+        use = "sockets" if feeds_sockets(circuit) else circuit.kind
         if "mm2" in entry:
             held: Mapping[str, float] = entry["mm2"]
             name = use if use in held else "other"
@@ -164,10 +165,3 @@ class TabledLimits:
         """Loop above which an earth electrode may not stay as good as it was measured [Ω]."""
         rule = self._data.rule(self._names["electrode_rule"])
         return Looked(float(rule.params["ra_max_ohm"]), rule.source)
-
-
-def feeds_sockets(circuit: Circuit) -> bool:
-    """Whether people plug things into the circuit."""
-    return circuit.kind in ("ring", "radial") or any(
-        load.kind == "socket" or load.with_socket for load in circuit.loads
-    )

@@ -216,7 +216,7 @@ class TabledProtection:
         usual = float(row["each_mA"]) + float(row["per_kW_mA"]) * kilowatts
         each = usual if load.leakage_ma is None else load.leakage_ma
         dc = load.dc or str(row["dc"])
-        return Residual(each * load.count, dc, load.leakage_ma is not None, table.source)
+        return Residual(each * load.items, dc, load.leakage_ma is not None, table.source)
 
     def cable_leakage_ma(self, length_m: float, nominal_v: float) -> Looked:
         """Capacitive leakage of so many metres of cable [mA].

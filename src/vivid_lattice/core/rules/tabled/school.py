@@ -64,6 +64,8 @@ class TabledSchool:
         self.default_cable = str(head["default_cable"])
         self.default_three_phase_cable = str(head.get("default_three_phase_cable", self.default_cable))
         self.default_buried_cable = str(head["default_buried_cable"])
+        cutout: Mapping[str, str] = school["usual_cutout"]
+        self.usual_cutout: tuple[str, str | None] = (cutout["kind"], cutout.get("curve"))
         self.tails_cable = str(head["tails_cable"])
         self.tails_method = str(head.get("tails_method", self.default_method))
         self.names: Mapping[str, str] = MappingProxyType(dict(school["tables"]))

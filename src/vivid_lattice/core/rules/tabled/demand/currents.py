@@ -103,12 +103,12 @@ class Currents:
             return self._assessed_a(load)
         if self._ranges is not None:
             volts = driving_v(len(lines_of_load(load, supplied)), supplied.phases, supplied.nominal_v)
-            return range_demand_va(self._ranges, [volt_amperes(load) / load.count] * load.count) / volts
+            return range_demand_va(self._ranges, [volt_amperes(load) / load.items] * load.items) / volts
         return current
 
     def _assessed_a(self, load: Load) -> float:
         assert self._assessed is not None and load.power_w is not None
-        watts = load.power_w * load.count
+        watts = load.power_w * load.items
         for over, upto, amps in self._assessed.rows:
             if float(over) < watts <= float(upto):
                 return float(amps)
@@ -154,7 +154,7 @@ class Currents:
 
     def _load_step(self, load: Load, supplied: Supplied) -> Step:
         lines, current = lines_of_load(load, supplied), load_current_a(load, supplied)
-        watts = f"{load.count} × {load.power_w:g}" if load.count > 1 else f"{load.power_w:g}"
+        watts = f"{load.items} × {load.power_w:g}" if load.items > 1 else f"{load.power_w:g}"
         factor = f" · {load.power_factor:g}" if load.power_factor not in (None, 1.0) else ""
         between = supplied.nominal_v * (2 if supplied.phases == 2 else 3**0.5)
         volts, symbol = f"{supplied.nominal_v:g} V", "U"

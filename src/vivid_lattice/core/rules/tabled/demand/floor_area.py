@@ -98,19 +98,19 @@ class ByArea:
         if load.kind in ("lamp", "alarm", "socket"):
             found.general += va
         elif load.kind == "cooker":
-            found.ranges += [va / load.count] * load.count
+            found.ranges += [va / load.items] * load.items
         elif load.kind == "dryer":
-            found.dryers += [max(va / load.count, _LEAST_DRYER_VA)] * load.count
+            found.dryers += [max(va / load.items, _LEAST_DRYER_VA)] * load.items
         elif load.kind == "heater":
-            found.heating += [va / load.count] * load.count
+            found.heating += [va / load.items] * load.items
         elif load.kind == "air-conditioner":
             found.cooling.append(va)
         elif load.kind == "charger":
-            found.chargers += [max(va / load.count, _LEAST_CHARGER_VA)] * load.count
+            found.chargers += [max(va / load.items, _LEAST_CHARGER_VA)] * load.items
         else:
-            found.fixed += [va / load.count] * load.count
+            found.fixed += [va / load.items] * load.items
             if load.kind == "motor":
-                found.motors.append(va / load.count)
+                found.motors.append(va / load.items)
 
     def _answer(self, house: Household, steps: list[Step], total_va: float) -> MaximumDemand:
         volts = house.nominal_v * len(house.lines)

@@ -50,15 +50,10 @@ class ByPoints:
         if circuit.use in _FLAT_USES:
             return [(_FLAT_USES[circuit.use], 1.0)]
         if circuit.kind in ("ring", "radial"):
-            points = sum(load.count for load in circuit.loads if load.kind == "socket")
-            if not points:
-                need = Need(
-                    f"the number of outlets of {circuit.name}",
-                    "loads.count",
-                    "Count them; a double outlet counts as two.",
-                )
-                raise NeedsInput(need)
-            return [("B(i)", float(points))]
+            sockets = [load for load in circuit.loads if load.kind == "socket"]
+            if not sockets:
+                raise NeedsInput(_count_of(circuit, "outlets"))
+            return [("B(i)", sum(self._points(load, circuit) for load in sockets))]
         if circuit.design_current_a is not None or not circuit.loads:
             kind = circuit.loads[0].kind if circuit.loads else "appliance"
             return [self._heavy(kind, self._currents.of(circuit, supplied).by_line[line])]
@@ -66,10 +61,17 @@ class ByPoints:
 
     def _of(self, load: Load, circuit: Circuit, house: Household) -> tuple[str, float]:
         if self._group[load.kind if load.kind not in self._full else "appliance"] == "A(i)":
-            return "A(i)", float(load.count)
+            return "A(i)", self._points(load, circuit)
         if load.kind == "socket":
-            return "B(i)", float(load.count)
-        return self._heavy(load.kind, load_current_a(load, house.supplied(circuit)), load.count)
+            return "B(i)", self._points(load, circuit)
+        return self._heavy(load.kind, load_current_a(load, house.supplied(circuit)), load.items)
+
+    @staticmethod
+    def _points(load: Load, circuit: Circuit) -> float:
+        """Points of a load; NeedsInput while they are not counted."""
+        if load.count is None:
+            raise NeedsInput(_count_of(circuit, "outlets" if load.kind == "socket" else "points"))
+        return float(load.count)
 
     def _heavy(self, kind: str, current: float, count: int = 1) -> tuple[str, float]:
         if kind in self._full:
@@ -123,3 +125,8 @@ class ByPoints:
             f"{float(row['first_A']):g} A to {first:g} points, {float(row['step_A']):g} A each further {step:g} or part"
         )
         return amps("I", name, formula, f"{points:g} points", result, source)
+
+
+def _count_of(circuit: Circuit, what: str) -> Need:
+    ask = "Count them; a double outlet counts as two." if what == "outlets" else "Count them."
+    return Need(f"the number of {what} of {circuit.name}", "loads.count", ask)

@@ -15,7 +15,7 @@ def volt_amperes(load: Load) -> float:
     """Apparent power of a load, all its items [VA]. NeedsInput where its power or power factor is not known."""
     if load.power_w is None:
         raise NeedsInput(Need(f"power of {load.name}", "loads.power_w", "Read the rating plate."))
-    return load.power_w * load.count / power_factor_of(load)
+    return load.power_w * load.items / power_factor_of(load)
 
 
 def range_demand_va(table: Table, each: list[float]) -> float:

@@ -1,0 +1,431 @@
+"""A typed line as a new circuit of a job, with what was assumed where the line says nothing."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal, cast
+
+from vivid_lattice.core.entry.devices import OLD_DEVICES
+from vivid_lattice.core.entry.parse import ParsedLine, TypedLoad, Unused, parse_line
+from vivid_lattice.core.entry.rooms import with_room
+from vivid_lattice.core.errors import EntryNotUnderstood
+from vivid_lattice.core.job import (
+    LINES,
+    Board,
+    Cable,
+    Circuit,
+    CircuitKind,
+    Device,
+    Job,
+    Line,
+    Load,
+    LoadKind,
+    Preferred,
+    Rcd,
+    Section,
+    Way,
+)
+from vivid_lattice.core.places import Room
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import CableKind, DeviceKind, RuleSet
+
+#: Power factor by kind of load: common practice, no source. Loads that are plain resistance need none.
+_POWER_FACTORS: dict[LoadKind, float] = {
+    "lamp": 0.9, "alarm": 0.9, "motor": 0.8, "dryer": 1.0, "air-conditioner": 0.9, "welder": 0.7, "appliance": 0.9, "charger": 1.0,
+}  # fmt: skip
+_CONTROL_FACTOR = 0.5
+#: Above this a hob of a three-phase house is usually connected to all phases [W]: common practice, no source.
+_THREE_PHASE_ABOVE_W = 7200.0
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """A job with the new circuit in it, its id, what was assumed where the line says nothing, and what was not used."""
+
+    job: Job
+    circuit: str
+    assumed: tuple[str, ...]
+    unused: tuple[Unused, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class ReadCircuit:
+    """A circuit as a line states it, the rooms of the job with those it adds, what was assumed, what was not used."""
+
+    circuit: Circuit
+    rooms: tuple[Room, ...]
+    assumed: tuple[str, ...]
+    unused: tuple[Unused, ...]
+    shared_rcd: bool
+
+
+def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> Entry:
+    """The job with a typed line added as a circuit in the first free way of a board.
+
+    accept   a token that nothing uses is put into the circuit's notes; without it the line is refused
+    Raises   EntryNotUnderstood with what the line lacks or what in it is not used; the job given is left as it was
+    """
+    board = next((board for board in job.boards if board.id == board_id), None)
+    if board is None:
+        raise EntryNotUnderstood(text, f"There is no board '{board_id}' in this job.")
+    number = free_way(board)
+    if number is None:
+        raise EntryNotUnderstood(text, f"{board.name} has no free way: all {board.ways_total} are used.")
+    rules = rule_set(job.job.rules)
+    read = read_circuit(parse_line(text, rules, job.rooms), job, rules)
+    assumed, unused = list(read.assumed), list(read.unused)
+    rcd = None
+    if read.shared_rcd:
+        if len(board.rcds) == 1:
+            rcd = board.rcds[0].id
+            assumed.append(f"downstream of {board.rcds[0].name}")
+        else:
+            which = "has no shared RCD" if not board.rcds else f"has {len(board.rcds)} shared RCDs"
+            unused.append(
+                Unused("RCD", f"{board.name} {which}; type RCBO for one of its own, or choose it at the board")
+            )
+    circuit = read.circuit
+    if unused and not accept:
+        raise EntryNotUnderstood(text, "; ".join(f"'{token.text}': {token.reason}" for token in unused) + ".")
+    if unused:
+        notes = "; ".join([*filter(None, [circuit.notes]), *(token.text for token in unused)])
+        circuit = circuit.model_copy(update={"notes": notes})
+    grown = board.model_copy(update={"ways": (*board.ways, Way(number=number, circuit=circuit.id, rcd=rcd))})
+    boards = tuple(grown if known.id == board.id else known for known in job.boards)
+    added = job.model_copy(update={"rooms": read.rooms, "boards": boards, "circuits": (*job.circuits, circuit)})
+    assumed.append(f"way {number} of {board.name}, the first free one")
+    return Entry(added, circuit.id, tuple(assumed), tuple(unused))
+
+
+def free_way(board: Board) -> int | None:
+    """The lowest way of a board that nothing is in, or None."""
+    taken = {way.number for way in board.ways}
+    return next((number for number in range(1, board.ways_total + 1) if number not in taken), None)
+
+
+def free_circuit_id(job: Job) -> str:
+    """An id that no circuit of the job has yet."""
+    taken = {circuit.id for circuit in job.circuits}
+    return next(name for number in range(1, len(taken) + 2) if (name := f"c{number}") not in taken)
+
+
+def read_circuit(line: ParsedLine, job: Job, rules: RuleSet) -> ReadCircuit:
+    """The circuit that a parsed line states; its id is free in the job.
+
+    Raises  EntryNotUnderstood where the line names no load, or contradicts the standard or the supply
+    """
+    return _Reader(line, job, rules).read()
+
+
+class _Reader:
+    def __init__(self, line: ParsedLine, job: Job, rules: RuleSet):
+        self._line, self._job, self._rules = line, job, rules
+        self._assumed: list[str] = []
+        self._unused: list[Unused] = list(line.unused)
+
+    def read(self) -> ReadCircuit:
+        line = self._line
+        kind = self._kind()
+        rooms, room_id = self._room(kind)
+        loads = self._loads(kind, room_id)
+        lines, neutral = self._lines(kind)
+        if line.length_m is None:
+            self._assumed.append("length not given: the checks that need it say so")
+        section = Section(
+            length_m=line.length_m,
+            method=self._method(),
+            ambient_c=line.ambient_c,
+            circuits_grouped=line.circuits_grouped or 1,
+            in_insulation_mm=line.in_insulation_mm,
+            depth_mm=line.depth_mm,
+        )
+        circuit = Circuit(
+            id=free_circuit_id(self._job),
+            name=self._name(),
+            kind=kind,
+            loads=loads,
+            lines=lines,
+            neutral=neutral,
+            spread=line.distributed,
+            design_current_a=line.current_a,
+            use=line.use if line.use in self._rules.uses else None,
+            run=(section,),
+            notes="; ".join(line.notes),
+        )
+        circuit = circuit.model_copy(update={"cable": self._cable(circuit)})
+        device = self._device(circuit)
+        circuit = circuit.model_copy(update={"device": device, "preferred": self._preferred(circuit, device)})
+        return ReadCircuit(circuit, rooms, tuple(self._assumed), tuple(self._unused), line.shared_rcd)
+
+    def _name(self) -> str:
+        """The words of the line, beginning with a capital, its room behind a comma unless they name it."""
+        line = self._line
+        if line.name_given:
+            return line.name[:120]
+        in_name = line.room is None or line.room.name.casefold() in line.name.casefold()
+        where = "" if in_name or line.room is None else f", {line.room.name.lower()}"
+        return f"{line.name[:1].upper()}{line.name[1:]}{where}"[:120]
+
+    # ------------------------------------------------------------------------------------------ what it feeds
+
+    def _kind(self) -> CircuitKind:
+        line = self._line
+        if line.kind is not None:
+            return line.kind
+        if not line.loads:
+            raise EntryNotUnderstood(line.text, self._no_load())
+        kinds = [load.circuit for load in line.loads]
+        if line.circuit == "ring" and any(load.load == "socket" for load in line.loads):
+            return "ring"
+        for kind in ("ring", "radial", "distribution", "fixed", "lighting", "control"):
+            if kind in kinds:
+                ring_refused = kind == "ring" and (line.circuit == "radial" or not self._rules.limits.knows_rings)
+                return "radial" if ring_refused else cast(CircuitKind, kind)
+        return "fixed"
+
+    def _no_load(self) -> str:
+        name = self._line.name
+        known = "cooker, shower, sockets, lights, water heater, heater, charger, pump, smoke alarm, feeder"
+        for token in self._line.unused:
+            if token.text == self._line.source_word:
+                return f"'{token.text}': {token.reason}."
+        rest = "; ".join(f"'{token.text}': {token.reason}" for token in self._line.unused)
+        if not self._line.text.strip():
+            return "Type what the circuit feeds, for example: cooker 7.2kW 14m"
+        if not name:
+            return f"The line does not say what the circuit feeds. Known words: {known}." + (
+                f" {rest}." if rest else ""
+            )
+        return f"'{name}' names no load that is known. Use one of: {known}; other words become part of the name."
+
+    def _room(self, kind: CircuitKind) -> tuple[tuple[Room, ...], str | None]:
+        named = self._line.room
+        if named is None or kind == "distribution":
+            return self._job.rooms, None
+        rooms, room_id = with_room(self._job.rooms, named)
+        if len(rooms) > len(self._job.rooms):
+            word = (
+                f"{named.kind} room" if named.kind_known and named.kind not in ("ordinary", "outdoors") else named.kind
+            )
+            word = "an ordinary room" if named.kind == "ordinary" else f"as {word}"
+            self._assumed.append(f"room {named.name} added, {word}")
+        return rooms, room_id
+
+    def _loads(self, kind: CircuitKind, room_id: str | None) -> tuple[Load, ...]:
+        if kind == "distribution":
+            if any(load.power_w is not None for load in self._line.loads):
+                self._unused.append(Unused("power", "a distribution circuit carries what its board feeds"))
+            return ()
+        loads = tuple(self._load(load, room_id) for load in self._line.loads if load.load is not None)
+        drawing = [load for load in loads if load.kind != "socket"]
+        if any(load.power_w is None for load in drawing) and self._line.current_a is None:
+            self._assumed.append("power not given: the checks that need it say so")
+        return loads
+
+    def _load(self, typed: TypedLoad, room_id: str | None) -> Load:
+        assert typed.load is not None
+        points = typed.load in ("socket", "lamp")
+        return Load(
+            name=typed.name[:120],
+            kind=typed.load,
+            count=typed.count if points else typed.count or 1,
+            power_w=typed.power_w,
+            power_factor=self._power_factor(typed),
+            room=room_id,
+            with_socket=self._line.with_socket and typed.load == "cooker",
+            continuous=self._line.continuous,
+        )
+
+    def _power_factor(self, typed: TypedLoad) -> float | None:
+        if typed.load == "socket":
+            return None
+        if self._line.power_factor is not None:
+            return self._line.power_factor
+        assert typed.load is not None
+        usual = _CONTROL_FACTOR if typed.circuit == "control" else _POWER_FACTORS.get(typed.load)
+        if usual is not None and usual != 1.0:
+            self._assumed.append(f"power factor {usual:g}, common practice with no source: read the rating plate")
+        return usual
+
+    # ------------------------------------------------------------------------------------------ phases
+
+    def _lines(self, kind: CircuitKind) -> tuple[tuple[Line, ...], bool]:
+        line, supplied = self._line, LINES[: self._job.supply.phases]
+        lines, neutral = line.lines, line.neutral if line.neutral is not None else True
+        if lines and not set(lines) <= set(supplied):
+            missing = " and ".join(lines)
+            raise EntryNotUnderstood(line.text, f"The supply has no {missing}; it has {', '.join(supplied)}.")
+        rule = line.phases_rule
+        if rule.startswith("volts-"):
+            return self._by_voltage(rule, lines, supplied)
+        if self._job.supply.phases == 3 and not lines:
+            three = self._three_phase(rule)
+            if three:
+                self._assumed.append(three)
+                return LINES, neutral
+        if self._job.supply.phases == 2 and kind != "distribution":
+            return self._between_lines(lines, neutral)
+        return lines, neutral
+
+    def _three_phase(self, rule: str) -> str:
+        """Why a circuit with no phase typed is taken as three-phase; empty where it is not."""
+        cores = self._line.cores
+        if cores is not None and cores >= 4:
+            return f"three-phase, from its {cores} cores"
+        watts = sum(load.power_w or 0.0 for load in self._line.loads)
+        if rule == "where-three" or (rule == "over-7.2-kW" and watts > _THREE_PHASE_ABOVE_W):
+            return "three-phase, as usual for this load; type L1 for one phase"
+        return ""
+
+    def _by_voltage(
+        self, rule: str, lines: tuple[Line, ...], supplied: tuple[Line, ...]
+    ) -> tuple[tuple[Line, ...], bool]:
+        """Phases by a typed or customary voltage between the conductors of a load."""
+        volts, nominal = float(rule.removeprefix("volts-")), self._job.supply.nominal_v
+        neutral = self._line.neutral
+        conductor = self._line.conductor
+        if conductor is not None and conductor.wires is not None:
+            neutral = conductor.wires >= 3
+        if abs(volts - nominal) <= 0.1 * nominal:
+            return lines, True
+        if self._job.supply.phases == 2 and abs(volts - 2 * nominal) <= 0.1 * 2 * nominal:
+            if len(lines) == 1:
+                return lines, True
+            habit = {load.load: self._rules.between_lines.get(load.load or "") for load in self._line.loads}
+            known = neutral if neutral is not None else any(value for value in habit.values())
+            if not lines:
+                self._assumed.append("between both phases, as such loads are made; type L1 or L2 for one that is not")
+            return LINES[:2], bool(known)
+        if self._job.supply.phases == 3 and abs(volts - 3**0.5 * nominal) <= 0.1 * 3**0.5 * nominal:
+            return LINES, True
+        if not self._line.volts_typed:
+            return lines, True
+        raise EntryNotUnderstood(
+            self._line.text, f"The supply has no {volts:g} V; it has {nominal:g} V from phase to neutral."
+        )
+
+    def _between_lines(self, lines: tuple[Line, ...], neutral: bool) -> tuple[tuple[Line, ...], bool]:
+        """On a split phase, loads that are made for both phases are put between them."""
+        main = self._line.loads[0].load if self._line.loads else None
+        habit = self._rules.between_lines.get(main) if main else None
+        if habit is None or (lines and len(lines) != 2):
+            return lines, neutral
+        if not lines:
+            self._assumed.append("between both phases, as such loads are made; type L1 or L2 for one that is not")
+        return LINES[:2], self._line.neutral if self._line.neutral is not None else habit
+
+    # ------------------------------------------------------------------------------------------ run, cable, device
+
+    def _method(self) -> str:
+        if self._line.method is not None:
+            return self._line.method
+        method = self._rules.factors.methods[self._rules.default_method]
+        self._assumed.append(f"method {method.id}: {method.title.lower()}")
+        return method.id
+
+    def _cable(self, circuit: Circuit) -> Cable | Literal["auto"]:
+        line, kinds = self._line, self._rules.cables.kinds
+        if line.conductor is None:
+            return "auto"
+        kind = kinds.get(line.cable or "") or self._usual_cable(circuit)
+        if line.cable is None:
+            self._assumed.append(f"cable {kind.title}, as usual")
+        if line.conductor.area_mm2 not in kind.sizes_mm2:
+            sizes = ", ".join(size.label for size in kind.sizes)
+            raise EntryNotUnderstood(
+                line.text, f"{kind.title} is not made in {line.conductor.area_mm2:g} mm²; it is made in {sizes}."
+            )
+        choices: Sequence[str] = kind.cpc_choices
+        cpc = "separate" if line.cpc_separate and "separate" in choices else choices[0]
+        return Cable.model_validate(
+            {"type": kind.id, "area_mm2": line.conductor.area_mm2, "cpc": cpc, "cpc_mm2": line.cpc_mm2}
+        )
+
+    def _usual_cable(self, circuit: Circuit) -> CableKind:
+        """The usual cable for how the circuit is installed."""
+        buried = self._rules.factors.methods[circuit.run[0].method].medium == "ground"
+        indoors = self._rules.default_three_phase_cable if len(circuit.lines) == 3 else self._rules.default_cable
+        return self._rules.cables.kinds[self._rules.default_buried_cable if buried else indoors]
+
+    def _device(self, circuit: Circuit) -> Device | Literal["auto"]:
+        typed = self._line.device
+        if typed.kind is not None and typed.kind in OLD_DEVICES:
+            self._unused.append(Unused(OLD_DEVICES[typed.kind], "met on old boards; a new circuit has another device"))
+            return "auto"
+        if typed.rating_a is None:
+            return "auto"
+        kind = self._device_kind(circuit)
+        if typed.rating_a not in kind.ratings_a:
+            ratings = ", ".join(f"{rating:g}" for rating in kind.ratings_a)
+            self._unused.append(Unused(f"{typed.rating_a:g}A", f"{kind.title} is made in {ratings} A"))
+            return "auto"
+        curve = typed.curve or kind.usual_curve
+        if typed.curve is not None and typed.curve not in kind.curves:
+            self._unused.append(Unused(f"curve {typed.curve}", f"{kind.title} has no curve {typed.curve}"))
+            curve = kind.usual_curve
+        if kind.curves and typed.curve is None:
+            self._assumed.append(f"curve {curve}, as usual")
+        if typed.old_type is not None:
+            self._unused.append(
+                Unused(f"type {typed.old_type}", "a mark of old breakers; a new one has curve B, C or D")
+            )
+        return Device(
+            kind=kind.id,
+            curve=curve if kind.curves else None,
+            rating_a=typed.rating_a,
+            breaking_ka=typed.breaking_ka,
+            rcd=self._rcd(kind),
+            arc_fault=typed.arc_fault,
+        )
+
+    def _device_kind(self, circuit: Circuit) -> DeviceKind:
+        """The typed kind of device; with a residual current or without, where only that is typed."""
+        typed, kinds = self._line.device, self._rules.devices.kinds
+        kind = kinds.get(typed.kind or "")
+        if kind is None:
+            usual = self._rules.devices.default_device(circuit, typed.rating_a or 16.0).kind
+            kind = kinds[usual]
+            if not kind.has_rcd and self._residual():
+                kind = next(one for one in kinds.values() if one.has_rcd and one.action == "breaker")
+            elif kind.has_rcd and not self._residual():
+                kind = next(
+                    one for one in kinds.values() if not one.has_rcd and one.action == "breaker" and one.current
+                )
+            if not typed.typed:
+                self._assumed.append(f"{kind.title.lower()}, since no kind of device is typed")
+        elif self._residual() and not kind.has_rcd:
+            text = f"{typed.rcd_ma:g}mA" if typed.rcd_ma is not None else f"type {typed.rcd_type}"
+            self._unused.append(Unused(text, f"{kind.short} has no residual-current part; type the kind that has one"))
+        return kind
+
+    def _residual(self) -> bool:
+        typed = self._line.device
+        return typed.rcd_ma is not None or (typed.rcd_type is not None and not self._line.shared_rcd)
+
+    def _rcd(self, kind: DeviceKind) -> Rcd | None:
+        if not kind.has_rcd:
+            return None
+        typed, usual = self._line.device, kind.usual_rcd
+        idn = typed.rcd_ma or (usual.idn_ma if usual else 30.0)
+        if typed.rcd_ma is None:
+            self._assumed.append(f"residual current {idn:g} mA, as usual")
+        given = typed.rcd_type or (usual.type if usual else "A")
+        if typed.rcd_type is None:
+            self._assumed.append(f"RCD type {given}, as usual")
+        return Rcd(idn_ma=idn, type=cast(Literal["AC", "A", "F", "B"], given), delayed=typed.rcd_delayed)
+
+    def _preferred(self, circuit: Circuit, device: Device | Literal["auto"]) -> Preferred | None:
+        """What was typed of a cable without its size and of a device without its rating."""
+        line, typed = self._line, self._line.device
+        cable = line.cable if line.conductor is None else None
+        said = typed.kind or typed.curve or typed.rcd_ma or typed.rcd_type or typed.arc_fault
+        if device != "auto" or not said or typed.kind in OLD_DEVICES or typed.rating_a is not None:
+            return Preferred(cable=cable) if cable else None
+        kind = self._device_kind(circuit)
+        return Preferred(cable=cable, device=kind.id, curve=typed.curve, rcd=self._rcd(kind), arc_fault=typed.arc_fault)
+
+
+def unused_text(unused: Sequence[Unused]) -> str:
+    """Tokens that were not used, with their reasons, as one text."""
+    return "; ".join(f"'{token.text}': {token.reason}" for token in unused)

@@ -1,0 +1,72 @@
+"""Protective devices as they are typed: their kind by an everyday word, their curve, rating and residual current."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from vivid_lattice.core.incoming import Curve
+from vivid_lattice.core.rules.customary import customary
+from vivid_lattice.core.rules.protocol import RuleSet
+
+#: Words for a device that every standard's users type.
+DEVICE_WORDS = ("fuse", "cartridge", "breaker", "mcb", "rcbo", "wire")
+#: Words for a way without a device, and what they mean in a survey.
+EMPTY_WORDS: Mapping[str, str] = {
+    "blank": "blank", "spare": "blank", "empty": "blank", "open": "open", "unknown": "unknown", "?": "unknown",
+}  # fmt: skip
+#: Devices that are met on old boards and that a standard has no tables for, with the name each goes by.
+OLD_DEVICES: Mapping[str, str] = {"rewirable": "rewirable fuse", "plug-fuse": "plug fuse"}
+
+
+@dataclass(slots=True)
+class TypedDevice:
+    """A device as typed. None or empty: nothing is said of it.
+
+    kind          kind of device of the standard, or one of ``OLD_DEVICES``
+    found_only    it is met on old boards and not fitted any more
+    old_type      mark of an old breaker: 1 to 4 (BS 3871), L, H, G or U
+    empty         a way without a device: 'blank', 'open' or 'unknown'
+    usual_rcd_ma  residual current that the word for the device stands for
+    """
+
+    kind: str | None = None
+    found_only: bool = False
+    curve: Curve | None = None
+    rating_a: float | None = None
+    breaking_ka: float | None = None
+    rcd_ma: float | None = None
+    usual_rcd_ma: float | None = None
+    rcd_type: str | None = None
+    rcd_delayed: bool = False
+    arc_fault: bool = False
+    old_type: str | None = None
+    empty: str = ""
+    typed: bool = False
+
+
+def device_kind(rules: RuleSet, word: str) -> tuple[str | None, bool]:
+    """The kind of device that a word means, and whether it is met on old boards alone; None where the standard has none.
+
+    A bare 'fuse' is the rewirable one where the standard's old boards have any.
+    """
+    kinds = rules.devices.kinds
+    if word in kinds:
+        return word, not kinds[word].current
+    if word in OLD_DEVICES:
+        return word, True
+    old = {entry.sets.get("device", "") for entry in customary(rules.id).words.values()}
+    if word in ("breaker", "mcb"):
+        found = [kind.id for kind in kinds.values() if kind.action == "breaker" and not kind.has_rcd and kind.current]
+    elif word == "rcbo":
+        found = [kind.id for kind in kinds.values() if kind.has_rcd]
+    elif word == "cartridge":
+        found = [kind.id for kind in kinds.values() if kind.action == "fuse" and kind.overload_factor >= 0.9]
+        found = found or sorted(old & {"plug-fuse"})
+    else:
+        found = [kind.id for kind in kinds.values() if kind.action == "fuse" and kind.overload_factor < 0.9]
+        found = found or sorted(name for name in old if name in OLD_DEVICES)
+        found = found or [kind.id for kind in kinds.values() if kind.action == "fuse"]
+    if not found:
+        return None, False
+    return found[0], found[0] in OLD_DEVICES or not kinds[found[0]].current

@@ -1,0 +1,825 @@
+"""A line of trade shorthand into what it states: ``cooker B32 6mm 14m 9kW``, ``7 mcb 30 type 2 4mm shower``.
+
+The one parser of the typed line, the survey and the tables. Order is free. A name is made of words for loads and rooms and
+of plain words; a token with a number or a unit that nothing uses is reported, never dropped and never made part of a name.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Literal, cast
+
+from vivid_lattice.core.entry import spelling
+from vivid_lattice.core.entry.conductors import Conductor, conductor
+from vivid_lattice.core.entry.devices import DEVICE_WORDS, EMPTY_WORDS, TypedDevice, device_kind
+from vivid_lattice.core.entry.rooms import NamedRoom, job_room, room_of_kind, room_word_at
+from vivid_lattice.core.incoming import Curve
+from vivid_lattice.core.job import LINES, CircuitKind, Line, LoadKind
+from vivid_lattice.core.places import Room, RoomKind
+from vivid_lattice.core.rules.customary import Customary, Word, customary, token, tokens
+from vivid_lattice.core.rules.protocol import RuleSet
+
+Kind = Literal["circuit", "way", "name"]
+
+_MAX_COUNT = 500
+_MAX_PHRASE = 5
+_JOINERS = frozenset({"and", "+", "&", "/", "plus", "with", "for", "und", "mit", "für"})
+_LOAD_CURRENT = frozenset({"draw", "load", "ib", "take", "running", "runs", "fla", "flc"})
+_LINE_NAME = re.compile(r"^l([123])$", re.IGNORECASE)
+_LINE_NAMES = re.compile(r"^l[123](?:[+/&]?l[123])+$", re.IGNORECASE)
+_PHASES = re.compile(r"^(?:([123])(?:p|ph|phase|~|pole)|(single|one|two|double|three)-(?:pole|phase))$", re.IGNORECASE)
+_PHASE_WORDS = {"single": 1, "one": 1, "two": 2, "double": 2, "three": 3}
+_CURVE_RATING = re.compile(r"^([bcd])(\d{1,3}(?:\.\d)?)a?$", re.IGNORECASE)
+_RATING_CURVE = re.compile(r"^(\d{1,3})([bcd])$", re.IGNORECASE)
+_OLD_RATING = re.compile(r"^([lhgu])(6|10|16|20|25|32)a?$", re.IGNORECASE)
+_COUNT = re.compile(r"^(\d{1,4})x$", re.IGNORECASE)
+_COUNT_POWER = re.compile(r"^(\d{1,3})x(\d+(?:\.\d+)?k?v?[aw])$", re.IGNORECASE)
+_CORE_COUNT = re.compile(r"^([2-5])(?:c|core|cores|-core)$", re.IGNORECASE)
+_MILLIMETRES = re.compile(r"^(\d{1,4})mm$", re.IGNORECASE)
+_VOLTS_BOTH = re.compile(r"^(\d{3})/(\d{3})v$", re.IGNORECASE)
+_OWN_NUMBER = re.compile(r"^\d{1,2}$")
+_RCD_TYPES = frozenset({"ac", "a", "f", "b"})
+
+
+@dataclass(frozen=True, slots=True)
+class Unused:
+    """A token that nothing of the line uses, and why."""
+
+    text: str
+    reason: str
+
+
+@dataclass(slots=True)
+class TypedLoad:
+    """A load that a line names. ``count`` None: no number typed; ``kind``: key of the customary circuits."""
+
+    words: list[str]
+    kind: str
+    load: LoadKind | None
+    circuit: CircuitKind
+    position: int
+    count: int | None = None
+    power_w: float | None = None
+    joined: bool = False
+
+    @property
+    def name(self) -> str:
+        """The words that name it, beginning with a capital."""
+        text = " ".join(self.words)
+        return text[:1].upper() + text[1:]
+
+
+@dataclass(slots=True)
+class ParsedLine:
+    """What a line states. None or empty: it says nothing of it.
+
+    length_m, ambient_c, depth_mm, in_insulation_mm, circuits_grouped, method   how the cable runs
+    circuit     'ring' or 'radial', as typed; ``kind``: the kind of circuit, where a table's own column states it
+    phases_rule how its phases follow where none is typed: 'volts-240', 'where-three', 'over-7.2-kW'; ``volts_typed``: from a typed voltage
+    name_given  the name is a cell or a label of its own and stays as it is
+    current_a   load current that was typed as such (``draws 16A``)
+    device      the protective device; ``conductor`` and ``cable``: size and kind of the cable
+    notes       words that name a part which is not of the circuit: its switch, its isolator, the tariff
+    """
+
+    text: str
+    number: int | None = None
+    name: str = ""
+    name_given: bool = False
+    loads: list[TypedLoad] = field(default_factory=list)
+    circuit: CircuitKind | None = None
+    kind: CircuitKind | None = None
+    device: TypedDevice = field(default_factory=TypedDevice)
+    conductor: Conductor | None = None
+    cpc_mm2: float | None = None
+    cable: str | None = None
+    cores: int | None = None
+    cpc_separate: bool = False
+    length_m: float | None = None
+    method: str | None = None
+    in_insulation_mm: float | None = None
+    depth_mm: float | None = None
+    ambient_c: float | None = None
+    circuits_grouped: int | None = None
+    current_a: float | None = None
+    power_factor: float | None = None
+    room: NamedRoom | None = None
+    room_kind: RoomKind | None = None
+    lines: tuple[Line, ...] = ()
+    neutral: bool | None = None
+    phases_rule: str = ""
+    volts_typed: bool = False
+    use: str | None = None
+    continuous: bool = False
+    distributed: bool = False
+    tested: bool = False
+    with_socket: bool = False
+    notes: list[str] = field(default_factory=list)
+    source_word: str = ""
+    shared_rcd: bool = False
+    unused: list[Unused] = field(default_factory=list)
+
+
+def parse_line(text: str, rules: RuleSet, rooms: Sequence[Room] = (), *, kind: Kind = "circuit") -> ParsedLine:
+    """What a line states, with every token that was not used.
+
+    rooms    rooms of the job, by whose names a room is recognised
+    kind     'circuit': a new circuit; 'way': a way of an existing board, which begins with its number; 'name': the cell of a table,
+             whose numbers belong to the name
+    """
+    return _Parser(text, rules, rooms, kind).parse()
+
+
+@dataclass(frozen=True, slots=True)
+class _Piece:
+    """A word of the line: as typed, its tokens for comparison, the part between commas it is in, its place in the line."""
+
+    raw: str
+    compared: tuple[str, ...]
+    part: int
+    index: int
+
+    @property
+    def low(self) -> str:
+        return self.raw.casefold().rstrip(".")
+
+
+class _Parser:
+    def __init__(self, text: str, rules: RuleSet, rooms: Sequence[Room], kind: Kind):
+        self._rules, self._rooms, self._kind = rules, rooms, kind
+        self._words: Customary = customary(rules.id)
+        self._line = ParsedLine(text)
+        self._plain = spelling.plain(text)
+        self._name: list[tuple[int, str]] = []
+        self._pieces: list[_Piece] = []
+        self._power: list[tuple[int, float, str]] = []
+        self._counts: list[tuple[int, int]] = []
+        self._solo: list[tuple[int, str]] = []
+        self._room_words: list[tuple[int, str, RoomKind]] = []
+        self._alone: list[TypedLoad] = []
+        self._rcd_type_near: set[int] = set()
+        self._phrases = self._other_phrases()
+        self._sizes: list[tuple[int, Conductor, str]] = []
+        self._cpc_words: list[int] = []
+
+    # ------------------------------------------------------------------------------------------ the whole line
+
+    def parse(self) -> ParsedLine:
+        """Reads part after part; what the tokens mean together is settled at the end."""
+        index = 0
+        for number, part in enumerate(re.split(r"[,;\n]+", self._plain)):
+            pieces = [
+                _Piece(raw, tokens(raw), number, index + at)
+                for at, raw in enumerate(part.split())
+                if raw.strip("()[]\"'.:-") or raw in ("+", "&")
+            ]
+            index += len(pieces) + 1
+            if not pieces:
+                continue
+            if number and self._is_room(part.strip(), pieces):
+                continue
+            self._part([_Piece(p.raw.strip("()[]\"':"), p.compared, p.part, p.index) for p in pieces])
+        self._settle()
+        return self._line
+
+    def _is_room(self, part: str, pieces: list[_Piece]) -> bool:
+        """Whether a part behind a comma is nothing but a room: one of the job's, or a word for one."""
+        room = job_room(self._rooms, part)
+        if room is not None:
+            self._line.room = NamedRoom(room.name, room.kind, room.id)
+            return True
+        compared = [one for piece in pieces for one in piece.compared]
+        word = room_word_at(compared, 0)
+        numbered = len(compared) - 1 if _OWN_NUMBER.match(compared[-1]) else len(compared)
+        if word is not None and word[0] == numbered:
+            self._line.room = self._named_room(part, word[1])
+            return True
+        known = self._phrase_at(pieces, 0)
+        if known is None and all(re.fullmatch(r"[^\W\d_][^\W\d_'.&/-]*", piece.raw) for piece in pieces):
+            self._line.room = NamedRoom(part[:1].upper() + part[1:], "ordinary", kind_known=False)
+            return True
+        return False
+
+    def _named_room(self, text: str, kind: RoomKind) -> NamedRoom:
+        if kind in ("outdoors", "bath", "kitchen", "sauna", "pool") and (room := room_of_kind(self._rooms, kind)):
+            return NamedRoom(room.name, room.kind, room.id)
+        return NamedRoom(text[:1].upper() + text[1:], kind)
+
+    def _part(self, pieces: list[_Piece]) -> None:
+        at = 0
+        if self._kind == "way" and not self._line.number and not self._pieces and len(pieces) > 1:
+            number = spelling.whole(pieces[0].raw.rstrip(".:"))
+            if number is not None:
+                self._line.number = number
+                self._pieces.append(pieces[0])
+                at = 1
+        while at < len(pieces):
+            used = self._take(pieces, at)
+            self._pieces += pieces[at : at + used]
+            at += used
+
+    def _take(self, pieces: list[_Piece], at: int) -> int:
+        """How many pieces are used at a position; at least one."""
+        piece = pieces[at]
+        phrase = self._phrase_at(pieces, at)
+        compared = [one for other in pieces[at:] for one in other.compared]
+        room = room_word_at(compared, 0)
+        room_pieces = self._pieces_for(pieces, at, room[0]) if room else 0
+        if (
+            phrase is not None
+            and phrase[0] >= room_pieces
+            and not (phrase[1].sets.get("alone") and room_pieces == phrase[0])
+        ):
+            self._use_phrase(pieces[at : at + phrase[0]], phrase[1])
+            return phrase[0]
+        if room is not None and room_pieces:
+            self._use_room(pieces[at : at + room_pieces], room[1], phrase[1] if phrase else None)
+            following = at + room_pieces
+            if following + 1 < len(pieces) and _OWN_NUMBER.match(pieces[following].raw):
+                number = pieces[following]
+                self._name.append((number.index, number.raw))
+                index, text, kind = self._room_words[-1]
+                self._room_words[-1] = (index, f"{text} {number.raw}", kind)
+                return room_pieces + 1
+            return room_pieces
+        for rule in _TOKEN_RULES:
+            used = rule(self, pieces, at)
+            if used:
+                return used
+        self._plain_word(piece)
+        return 1
+
+    def _pieces_for(self, pieces: list[_Piece], at: int, count: int) -> int:
+        """How many pieces so many tokens are; 0 where they end inside one."""
+        used = 0
+        while count > 0 and at + used < len(pieces):
+            count -= len(pieces[at + used].compared)
+            used += 1
+        return used if count == 0 else 0
+
+    # ------------------------------------------------------------------------------------------ phrases
+
+    def _other_phrases(self) -> Mapping[tuple[str, ...], Word]:
+        """Methods and cables by the words that the standard's own data gives them."""
+        found: dict[tuple[str, ...], Word] = {}
+
+        def add(text: str, **sets: str) -> None:
+            found.setdefault(tokens(text), Word(text, "", "", "", sets))
+
+        for method in self._rules.factors.methods.values():
+            for word in method.entry_words:
+                add(word, method=method.id)
+            add(f"method {method.id}", method=method.id)
+            add(f"ref {method.id}", method=method.id)
+        for cable in self._rules.cables.kinds.values():
+            add(cable.id, cable=cable.id)
+            add(cable.short, cable=cable.id)
+        for device in self._rules.devices.kinds.values():
+            add(device.id, device=device.id)
+            add(device.short, device=device.id)
+            add(device.title, device=device.id)
+        for word in DEVICE_WORDS:
+            add(word, device=word)
+        return found
+
+    def _phrase_at(self, pieces: list[_Piece], at: int) -> tuple[int, Word] | None:
+        """The longest phrase that begins at a piece: how many pieces it has, and what it means."""
+        for count in range(min(_MAX_PHRASE, len(pieces) - at), 0, -1):
+            compared = tuple(one for piece in pieces[at : at + count] for one in piece.compared)
+            word = self._words.words.get(compared) or self._phrases.get(compared)
+            if word is not None:
+                return count, word
+        word = self._compound(pieces[at].compared) if self._rules.id == "iec-de" else None
+        return (1, word) if word else None
+
+    def _compound(self, compared: tuple[str, ...]) -> Word | None:
+        """A compound word by its last part (Gartenlicht is a light)."""
+        if len(compared) != 1 or len(compared[0]) < 7:
+            return None
+        ends = [
+            (len(key[0]), word)
+            for key, word in self._words.words.items()
+            if len(key) == 1 and word.kind and len(key[0]) >= 4 and compared[0].endswith(key[0])
+        ]
+        return max(ends, key=lambda end: end[0])[1] if ends else None
+
+    def _use_phrase(self, pieces: list[_Piece], word: Word) -> None:
+        text = " ".join(piece.raw for piece in pieces)
+        index = pieces[0].index
+        sets = word.sets
+        if text.upper() == "AC" and index - 1 in self._rcd_type_near:
+            self._line.device.rcd_type = "AC"
+            return
+        if word.kind:
+            load = _typed_load([piece.raw for piece in pieces], word, index)
+            self._room_in(pieces)
+            (self._alone if sets.get("alone") else self._line.loads).append(load)
+            self._name += [(piece.index, piece.raw) for piece in pieces]
+        elif sets.get("is") in ("board", "source", "line", "paper", "supply"):
+            self._other_part(sets["is"], pieces, text)
+        self._use_sets(sets, text, index, is_load=bool(word.kind))
+
+    def _room_in(self, pieces: list[_Piece]) -> None:
+        """A room within a phrase for a load ('garage sockets')."""
+        compared = [one for piece in pieces for one in piece.compared]
+        for start in range(len(compared) if len(compared) > 1 else 0):
+            word = room_word_at(compared, start)
+            if word is not None and len(pieces) == len(compared):
+                text = " ".join(piece.raw for piece in pieces[start : start + word[0]])
+                self._room_words.append((pieces[0].index, text, word[1]))
+                return
+
+    def _other_part(self, what: str, pieces: list[_Piece], text: str) -> None:
+        self._name += [(piece.index, piece.raw) for piece in pieces]
+        if what == "board":
+            self._alone.append(
+                TypedLoad([piece.raw for piece in pieces], "feeder", None, "distribution", pieces[0].index)
+            )
+        elif what == "source":
+            self._line.source_word = self._line.source_word or text
+
+    def _use_sets(self, sets: Mapping[str, str], text: str, index: int, *, is_load: bool) -> None:
+        line = self._line
+        if "device" in sets:
+            line.device.kind, line.device.found_only = device_kind(self._rules, sets["device"])
+            line.device.typed = True
+            self._rcd_type_near.add(index)
+        if "rcd_ma" in sets and line.device.rcd_ma is None:
+            line.device.usual_rcd_ma = float(sets["rcd_ma"])
+        if sets.get("is") == "rcd":
+            line.shared_rcd = True
+            self._rcd_type_near.add(index)
+        if sets.get("is") == "surge":
+            line.unused.append(Unused(text, "surge protection belongs to the board, not to a circuit"))
+        if sets.get("is") == "cpc":
+            self._cpc_words.append(index)
+        if sets.get("is") == "spur" or "local" in sets or "old_cable" in sets or ("tariff" in sets and not is_load):
+            line.notes.append(text)
+            if sets.get("local") == "fcu":
+                self._solo.append((index, "fcu"))
+        line.device.arc_fault = line.device.arc_fault or "arc_fault" in sets
+        line.cable = sets.get("cable", line.cable)
+        line.cpc_separate = line.cpc_separate or "cpc" in sets
+        if "cores" in sets:
+            line.cores = int(sets["cores"]) + 1
+        method = sets.get("method")
+        if method is not None and method in self._rules.factors.methods:
+            line.method = method
+        line.use = sets.get("use", line.use)
+        if "room" in sets:
+            line.room_kind = cast(RoomKind, sets["room"])
+        if "rating_a" in sets and line.device.rating_a is None:
+            line.device.rating_a = float(sets["rating_a"])
+        if sets.get("rating") == "figure" and (number := re.search(r"\d+", text)):
+            line.device.rating_a = float(number.group())
+        if sets.get("phases") == "3":
+            line.lines = LINES
+        elif "phases" in sets:
+            line.phases_rule = sets["phases"]
+        if sets.get("lines") == "multiwire":
+            line.lines, line.neutral = LINES[:2], True
+        if "volts" in sets:
+            line.phases_rule = f"volts-{sets['volts']}"
+        if "neutral" in sets:
+            line.neutral = sets["neutral"] == "yes"
+
+    def _use_room(self, pieces: list[_Piece], kind: RoomKind, load_word: Word | None) -> None:
+        text = " ".join(piece.raw for piece in pieces)
+        self._room_words.append((pieces[0].index, text, kind))
+        self._name += [(piece.index, piece.raw) for piece in pieces]
+        if load_word is not None and load_word.sets.get("alone"):
+            self._alone.append(_typed_load([text], load_word, pieces[0].index))
+
+    def _plain_word(self, piece: _Piece) -> None:
+        low = piece.low
+        if low == "ring":
+            if self._rules.limits.knows_rings:
+                self._line.circuit = "ring"
+                self._name.append((piece.index, piece.raw))
+            else:
+                self._unused(piece.raw, f"{self._rules.title} has no ring circuits; type 'sockets'")
+        elif low == "radial":
+            self._line.circuit = self._line.circuit or "radial"
+            self._name.append((piece.index, piece.raw))
+        elif low in ("continuous", "continuously"):
+            self._line.continuous = True
+        elif low in ("spread", "distributed", "spaced"):
+            self._line.distributed = True
+        elif low in ("tested", "proven") and self._kind == "way":
+            self._line.tested = True
+        elif self._kind != "name" and re.search(r"\d", piece.raw):
+            self._unused(piece.raw, "not understood as a rating, size, length, power or count")
+        else:
+            self._name.append((piece.index, piece.raw))
+
+    def _unused(self, text: str, reason: str) -> None:
+        self._line.unused.append(Unused(text, reason))
+
+    # ------------------------------------------------------------------------------------------ tokens with a number
+
+    def _neighbour(self, pieces: list[_Piece], at: int, *words: str) -> bool:
+        around = [pieces[i].low for i in (at - 1, at + 1) if 0 <= i < len(pieces)]
+        return any(word in around for word in words)
+
+    def _power_token(self, pieces: list[_Piece], at: int) -> int:
+        text = pieces[at].raw
+        if match := _COUNT_POWER.match(text):
+            self._counts.append((pieces[at].index, int(match.group(1))))
+            text = match.group(2)
+        watts = spelling.power_w(text)
+        if watts is None:
+            return 0
+        if not 0 < watts <= 100_000:
+            self._unused(pieces[at].raw, "a power must be above 0 W and at most 100 kW")
+        else:
+            self._power.append((pieces[at].index, watts, pieces[at].raw))
+        return 1
+
+    def _length_token(self, pieces: list[_Piece], at: int) -> int:
+        metres = spelling.length_m(pieces[at].raw)
+        if metres is None:
+            return 0
+        if self._line.length_m is not None:
+            self._unused(pieces[at].raw, f"a second length beside {self._line.length_m:g} m")
+        elif not 0 < metres <= 5000:
+            self._unused(pieces[at].raw, "a length must be above 0 m and at most 5000 m")
+        else:
+            self._line.length_m = metres
+        return 1
+
+    def _millimetre_token(self, pieces: list[_Piece], at: int) -> int:
+        """Millimetres beside 'insulation' or 'deep' are no conductor size."""
+        match = _MILLIMETRES.match(pieces[at].raw)
+        if match is None:
+            return 0
+        ahead = [piece.low for piece in pieces[at + 1 : at + 3]]
+        if len(ahead) == 2 and ahead[0] in ("in", "through") and ahead[1] in ("insulation", "lagging"):
+            self._line.in_insulation_mm = float(match.group(1))
+            return 3
+        if ahead[:1] in (["insulation"], ["lagging"]):
+            self._unused(
+                pieces[at].raw, "the method says how thick insulation counts; type its word or 'method' with its id"
+            )
+            return 1
+        if self._neighbour(pieces, at, "deep", "depth"):
+            self._line.depth_mm = float(match.group(1))
+            return 1
+        return 0
+
+    def _size_token(self, pieces: list[_Piece], at: int) -> int:
+        size = conductor(pieces[at].raw, self._rules, self._words.inch_mm2)
+        if size is None and re.fullmatch(r"\d{1,2}\.\d", pieces[at].raw):
+            # '2.5' alone is a conductor size in the trade; a whole number alone may be anything.
+            bare = float(pieces[at].raw)
+            size = (
+                Conductor(bare) if any(bare in kind.sizes_mm2 for kind in self._rules.cables.kinds.values()) else None
+            )
+        if size is None or not 0.1 < size.area_mm2 <= 400:
+            return 0
+        self._sizes.append((pieces[at].index, size, pieces[at].raw))
+        return 1
+
+    def _current_token(self, pieces: list[_Piece], at: int) -> int:
+        value = spelling.amps(pieces[at].raw)
+        if value is None:
+            return 0
+        index = pieces[at].index
+        if not 0 < value <= 400:
+            self._unused(pieces[at].raw, "a current must be above 0 A and at most 400 A")
+        elif self._solo and self._solo[-1] == (index - 1, "fcu"):
+            self._line.notes[-1] += f" {pieces[at].raw}"
+        elif self._is_load_current(pieces, at):
+            self._line.current_a = value
+        elif at + 1 < len(pieces) and pieces[at + 1].low in ("fcu", "fused"):
+            self._line.notes.append(pieces[at].raw)
+        else:
+            self._rating(value, pieces[at].raw)
+        return 1
+
+    def _is_load_current(self, pieces: list[_Piece], at: int) -> bool:
+        before = token(pieces[at - 1].raw) if at else ""
+        after = token(pieces[at + 1].raw) if at + 1 < len(pieces) else ""
+        return before in _LOAD_CURRENT or after in ("load", "running")
+
+    def _load_word(self, pieces: list[_Piece], at: int) -> int:
+        """'draws', 'load' and the like before a current are not part of a name."""
+        if token(pieces[at].raw) not in _LOAD_CURRENT:
+            return 0
+        near = [pieces[i].raw for i in (at + 1, at - 1) if 0 <= i < len(pieces)]
+        return 1 if any(spelling.amps(text) is not None for text in near) else 0
+
+    def _rating(self, value: float, text: str) -> None:
+        if self._line.device.rating_a not in (None, value):
+            self._unused(
+                text, f"a second rating beside {self._line.device.rating_a:g} A; type 'draws {text}' for the load"
+            )
+        else:
+            self._line.device.rating_a = value
+
+    def _device_token(self, pieces: list[_Piece], at: int) -> int:
+        text, device = pieces[at].raw, self._line.device
+        if match := _CURVE_RATING.match(text) or None:
+            self._rating(float(match.group(2)), text)
+            device.curve, device.typed = cast(Curve, match.group(1).upper()), True
+            self._rcd_type_near.add(pieces[at].index)
+            return 1
+        if match := _RATING_CURVE.match(text):
+            self._rating(float(match.group(1)), text)
+            device.curve, device.typed = cast(Curve, match.group(2).upper()), True
+            return 1
+        if self._kind == "way" and (match := _OLD_RATING.match(text)):
+            self._rating(float(match.group(2)), text)
+            device.old_type, device.typed = match.group(1).upper(), True
+            device.kind = device.kind or device_kind(self._rules, "breaker")[0]
+            return 1
+        return 0
+
+    def _residual_token(self, pieces: list[_Piece], at: int) -> int:
+        value = spelling.milliamps(pieces[at].raw)
+        if value is None:
+            return 0
+        if not 0 < value <= 1000:
+            self._unused(pieces[at].raw, "a residual current must be above 0 mA and at most 1000 mA")
+            return 1
+        self._line.device.rcd_ma = value
+        self._rcd_type_near.add(pieces[at].index)
+        used = 1
+        following = pieces[at + 1].low if at + 1 < len(pieces) else ""
+        if following in _RCD_TYPES:
+            self._line.device.rcd_type = following.upper()
+            used = 2
+        elif following == "s":
+            self._line.device.rcd_delayed = True
+            used = 2
+        return used
+
+    def _type_token(self, pieces: list[_Piece], at: int) -> int:
+        """'type' or 'curve' with its letter or number, on either side."""
+        low = pieces[at].low
+        if low in ("type", "curve", "typ") and at + 1 < len(pieces):
+            near_rcd = at > 0 and pieces[at - 1].index in self._rcd_type_near
+            return 2 if self._letter(pieces[at + 1].low, low, near_rcd) else 0
+        if at + 1 < len(pieces) and pieces[at + 1].low == "curve" and len(low) == 1:
+            return 2 if self._letter(low, "curve", False) else 0
+        return 0
+
+    def _letter(self, letter: str, word: str, near_rcd: bool) -> bool:
+        device = self._line.device
+        if letter in ("1", "2", "3", "4") and word == "type":
+            device.old_type, device.typed = letter, True
+        elif letter in ("ac", "a", "f") and word != "curve":
+            device.rcd_type = letter.upper()
+        elif letter == "s" and word != "curve":
+            device.rcd_delayed = True
+        elif letter == "b" and word != "curve" and (near_rcd or device.curve is not None):
+            device.rcd_type = "B"
+        elif letter in ("b", "c", "d"):
+            device.curve, device.typed = cast(Curve, letter.upper()), True
+        else:
+            return False
+        return True
+
+    def _delay_token(self, pieces: list[_Piece], at: int) -> int:
+        low = pieces[at].low
+        if low in ("delayed", "selective", "time-delayed", "time-delay"):
+            self._line.device.rcd_delayed = True
+            return 1
+        if low == "time" and at + 1 < len(pieces) and pieces[at + 1].low in ("delay", "delayed"):
+            self._line.device.rcd_delayed = True
+            return 2
+        return 0
+
+    def _breaking_token(self, pieces: list[_Piece], at: int) -> int:
+        value = spelling.kiloamps(pieces[at].raw)
+        if value is None:
+            return 0
+        if 0 < value <= 100:
+            self._line.device.breaking_ka = value
+        else:
+            self._unused(pieces[at].raw, "a breaking capacity must be above 0 kA and at most 100 kA")
+        return 1
+
+    def _phase_token(self, pieces: list[_Piece], at: int) -> int:
+        text, low = pieces[at].raw, pieces[at].low
+        count = 0
+        if match := _LINE_NAME.match(text):
+            self._line.lines = tuple(dict.fromkeys((*self._line.lines, LINES[int(match.group(1)) - 1])))
+            return 1
+        if _LINE_NAMES.match(text):
+            self._line.lines = tuple(dict.fromkeys(LINES[int(digit) - 1] for digit in re.findall(r"[123]", text)))
+            return 1
+        used = 1
+        if match := _PHASES.match(text):
+            count = int(match.group(1)) if match.group(1) else _PHASE_WORDS[match.group(2).lower()]
+        elif low in _PHASE_WORDS and at + 1 < len(pieces) and token(pieces[at + 1].raw) in ("phase", "pole"):
+            count, used = _PHASE_WORDS[low], 2
+        if count > 1:
+            self._line.lines = LINES[:count]
+        return used if count else 0
+
+    def _volt_token(self, pieces: list[_Piece], at: int) -> int:
+        text = pieces[at].raw
+        if _VOLTS_BOTH.match(text):
+            self._line.phases_rule, self._line.neutral, self._line.volts_typed = "volts-240", True, True
+            return 1
+        value = spelling.volts(text)
+        if value is None:
+            return 0
+        self._line.phases_rule, self._line.volts_typed = f"volts-{value:g}", True
+        return 1
+
+    def _run_token(self, pieces: list[_Piece], at: int) -> int:
+        """Power factor, ambient temperature, cores, grouped circuits."""
+        text, low = pieces[at].raw, pieces[at].low
+        if (factor := spelling.power_factor(text)) is not None:
+            if 0 < factor <= 1:
+                self._line.power_factor = factor
+            else:
+                self._unused(text, "a power factor must be above 0 and at most 1")
+            return 1
+        if (degrees := spelling.degrees_c(text)) is not None and -40 <= degrees <= 90:
+            self._line.ambient_c = degrees
+            return 1
+        if match := _CORE_COUNT.match(text):
+            self._line.cores = int(match.group(1))
+            return 1
+        if low in ("grouped", "bunched") and at + 1 < len(pieces):
+            number = spelling.whole(pieces[at + 1].raw)
+            if number and 1 <= number <= 100:
+                self._line.circuits_grouped = number
+                return 2
+        return 0
+
+    def _count_token(self, pieces: list[_Piece], at: int) -> int:
+        """``8x``, ``8 x``, ``10 downlights``; behind the word for a device it is a rating."""
+        text, index = pieces[at].raw, pieces[at].index
+        match = _COUNT.match(text)
+        number = int(match.group(1)) if match else spelling.whole(text)
+        if number is None:
+            return 0
+        following = pieces[at + 1].low if at + 1 < len(pieces) else ""
+        times = match is not None or following in ("x", "off", "no")
+        if not times and self._line.device.typed and self._line.device.rating_a is None and self._kind != "name":
+            self._rating(float(number), text)
+            return 1
+        if self._kind == "name" or (not times and (not following or re.search(r"\d", following))):
+            return 0
+        if not 1 <= number <= _MAX_COUNT:
+            self._unused(text, f"a count must be 1 to {_MAX_COUNT}")
+        else:
+            self._counts.append((index, number))
+        return 2 if times and match is None else 1
+
+    def _empty_token(self, pieces: list[_Piece], at: int) -> int:
+        if self._kind != "way" or pieces[at].low not in EMPTY_WORDS:
+            return 0
+        self._line.device.empty = EMPTY_WORDS[pieces[at].low]
+        self._line.device.typed = True
+        return 1
+
+    # ------------------------------------------------------------------------------------------ together
+
+    def _settle(self) -> None:
+        line = self._line
+        if not line.loads:
+            line.loads = self._alone[:1]
+        self._settle_sizes()
+        self._settle_loads()
+        self._settle_power()
+        self._settle_room()
+        self._name.sort()
+        name = " ".join(word for _, word in self._name)
+        name = re.sub(
+            r"^(?:[&+/-]|and|with|for)\s+|\s+(?:[&+/-]|and|with|for|at|in|on|of|the)$", "", name.strip(), flags=re.I
+        )
+        line.name = name[:120]
+        if line.source_word and not line.loads:
+            self._unused(line.source_word, "a source, not a circuit; other sources are not part of a job yet")
+
+    def _settle_sizes(self) -> None:
+        """The first size is the line conductor's; one beside 'cpc' or 'earth' the protective conductor's."""
+        for index, size, text in self._sizes:
+            beside_cpc = any(abs(index - word) == 1 for word in self._cpc_words)
+            if beside_cpc and (self._line.conductor is not None or len(self._sizes) > 1) and self._line.cpc_mm2 is None:
+                self._line.cpc_mm2 = size.area_mm2
+            elif self._line.conductor is None:
+                self._line.conductor = size
+                self._line.cpc_mm2 = size.cpc_mm2 or self._line.cpc_mm2
+                self._line.cores = size.cores or self._line.cores
+            else:
+                self._unused(text, "a second conductor size")
+
+    def _settle_loads(self) -> None:
+        """Which of several words for loads are loads: the last of a compound is, what is joined by 'and' is too."""
+        line, kept = self._line, list[TypedLoad]()
+        for load in sorted(line.loads, key=lambda one: one.position):
+            before = kept[-1] if kept else None
+            load.joined = before is not None and self._joined(before, load)
+            if before is not None and load.joined and load.kind == before.kind and not self._powers_apart(before, load):
+                kept[-1] = self._merged(before, load)
+            elif before is None or load.joined or (before.load == "socket" and load.load not in ("socket", "lamp")):
+                kept.append(load)
+            elif load.load is not None and load.load == before.load:
+                kept[-1] = self._merged(before, load)
+            else:
+                kept[-1] = load
+        twin = line.conductor is not None and line.conductor.cables == 2
+        if twin and line.circuit is None and any(one.load == "socket" for one in kept):
+            line.circuit = "ring"
+        if line.circuit == "ring" and kept and all(one.load != "socket" for one in kept):
+            self._unused("ring", "only socket circuits are rings")
+        cookers = [one for one in kept if one.load == "cooker"]
+        if (
+            len(kept) == 2
+            and len(cookers) == 1
+            and kept[1].load == "socket"
+            and kept[1].joined
+            and line.circuit is None
+        ):
+            line.with_socket, kept = True, cookers
+        line.loads = kept
+
+    def _powers_apart(self, before: TypedLoad, load: TypedLoad) -> bool:
+        """Whether each of two loads has a power behind it."""
+        return any(before.position < index < load.position for index, _, _ in self._power)
+
+    def _merged(self, before: TypedLoad, load: TypedLoad) -> TypedLoad:
+        """Two words for the same load: a ring goes before a radial, 'radial' alone says nothing more."""
+        narrower = (
+            load.load == "socket" and before.circuit != "ring" and token(load.name) != "radial" and not load.joined
+        )
+        own = load if narrower else before
+        words = [*before.words, "and", *load.words] if load.joined else [*before.words, *load.words]
+        return TypedLoad(words, own.kind, own.load, own.circuit, before.position)
+
+    def _joined(self, before: TypedLoad, load: TypedLoad) -> bool:
+        between = [
+            piece for piece in self._pieces if before.position + len(before.words) - 1 < piece.index < load.position
+        ]
+        return any(piece.low in _JOINERS for piece in between) or any(
+            piece.part != self._pieces[0].part for piece in between
+        )
+
+    def _settle_power(self) -> None:
+        """A count belongs to the load behind it, a power to the load before it, else to the next."""
+        loads = self._line.loads
+        drawing = [load for load in loads if load.load not in (None, "socket")]
+        for index, number in self._counts:
+            behind = next((load for load in loads if load.position > index), loads[-1] if loads else None)
+            if behind is None or behind.count is not None:
+                self._unused(f"{number}", "a count of nothing that is named")
+            else:
+                behind.count = number
+        for index, watts, text in self._power:
+            before = [load for load in drawing if load.position < index]
+            owner = before[-1] if before else drawing[0] if drawing else None
+            if owner is not None and owner.power_w is not None:
+                self._unused(text, "a second power of the same load")
+            elif owner is None:
+                if not self._line.source_word or loads:
+                    self._unused(
+                        text, "sockets have no power of their own; type the load" if loads else "no load is named"
+                    )
+            else:
+                owner.power_w = watts
+
+    def _settle_room(self) -> None:
+        line = self._line
+        if line.room is not None:
+            return
+        if self._room_words and any(load.load is not None for load in line.loads):
+            _, text, kind = self._room_words[0]
+            room = job_room(self._rooms, text)
+            line.room = NamedRoom(room.name, room.kind, room.id) if room else self._named_room(text, kind)
+        elif line.room_kind is not None:
+            line.room = self._named_room(_ROOM_NAMES.get(line.room_kind, line.room_kind), line.room_kind)
+
+
+def _typed_load(words: list[str], word: Word, position: int) -> TypedLoad:
+    load, circuit = cast("LoadKind | None", word.load or None), cast(CircuitKind, word.circuit)
+    return TypedLoad(words, word.kind, load, circuit, position)
+
+
+_ROOM_NAMES: Mapping[str, str] = {"bath": "Bathroom", "outdoors": "Outside", "pool": "Pool", "sauna": "Sauna room"}
+
+#: Tried in this order at each token that no phrase and no room begins with.
+_TOKEN_RULES: tuple[Callable[[_Parser, list[_Piece], int], int], ...] = (
+    _Parser._empty_token,
+    _Parser._type_token,
+    _Parser._delay_token,
+    _Parser._load_word,
+    _Parser._millimetre_token,
+    _Parser._power_token,
+    _Parser._length_token,
+    _Parser._residual_token,
+    _Parser._breaking_token,
+    _Parser._current_token,
+    _Parser._device_token,
+    _Parser._phase_token,
+    _Parser._volt_token,
+    _Parser._size_token,
+    _Parser._run_token,
+    _Parser._count_token,
+)
