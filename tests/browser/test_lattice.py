@@ -101,7 +101,7 @@ class Editing(PageCase):
         self.wait_verdict(12, "voltage-drop", "pass")
         box.send_keys("gizmo 18m", Keys.ENTER)
         self.wait(
-            lambda: "names nothing that is known" in self.css("#quick-entry-note").text, "the line is not refused"
+            lambda: "names no load that is known" in self.css("#quick-entry-note").text, "the line is not refused"
         )
         self.assertEqual(box.get_attribute("value"), "gizmo 18m")
 

@@ -86,7 +86,7 @@ class EveryKind(PageCase):
         self.open_demo("Wool loft")
         box = self.css("#quick-entry")
         box.send_keys("kitchen ring 40m", Keys.ENTER)
-        self.wait(lambda: "knows no ring circuits" in self.css("body").text, "no reason is given")
+        self.wait(lambda: "has no ring circuits" in self.css("body").text, "no reason is given")
         self.assertEqual(box.get_attribute("value"), "kitchen ring 40m")
 
     def test_a_feeder_waits_for_what_it_feeds(self) -> None:

@@ -64,6 +64,15 @@ class Remedy:
 
 
 @dataclass(frozen=True, slots=True)
+class Assumption:
+    """A value that a finding rests on and that nobody has confirmed: the field it stands for, the value, where it is from."""
+
+    field: str
+    value: str
+    source: str
+
+
+@dataclass(frozen=True, slots=True)
 class Finding:
     """What a check says of a subject. ``margin``: 0 at the limit, 1 all in hand, negative over."""
 
@@ -81,6 +90,7 @@ class Finding:
     working: tuple[Step, ...] = ()
     needs: tuple[Need, ...] = ()
     remedies: tuple[Remedy, ...] = ()
+    assumptions: tuple[Assumption, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ from vivid_lattice.core.part import Id, Name, Part
 
 Side = Literal["top", "bottom"]
 Entry = Literal["top", "bottom", "left", "right", "back"]
-GearKind = Literal["contactor", "impulse-relay", "time-switch", "socket"]
+GearKind = Literal["contactor", "impulse-relay", "time-switch", "socket", "isolator"]
 Millimetres = Annotated[float, Field(gt=0, le=3000)]
 
 #: A half of a module is the finest step on a rail.
@@ -87,7 +87,9 @@ class Spot(Part):
 
 class Gear(Part):
     """Control gear. A contactor stands ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
-    the device of the one circuit that they switch, or that feeds them (a socket on the rail)."""
+    the device of the one circuit that they switch, or that feeds them (a socket on the rail). An isolator is beside the equipment
+    and takes no place in the board. ``motor_rating_a``: for motors (AC-7b, of an isolator AC-23); ``max_backup_a``: largest device
+    upstream that the manufacturer permits; None: not looked up yet."""
 
     id: Id
     name: Name
@@ -97,6 +99,8 @@ class Gear(Part):
     coil_breaker_a: (
         Annotated[float, Field(gt=0, le=63, description="Of a contactor's coil; none: it has none.")] | None
     ) = None
+    motor_rating_a: Annotated[float, Field(gt=0, le=125)] | None = None
+    max_backup_a: Annotated[float, Field(gt=0, le=400)] | None = None
     family: Annotated[str, Field(max_length=60)] | None = None
 
 

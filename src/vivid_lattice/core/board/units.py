@@ -109,7 +109,7 @@ def _units(
             continue
         yield _way(job, rules, circuit, circuit.device, own, feed, stab)
         for gear in board.gear:
-            if gear.kind != "contactor" and gear.switches[0] == circuit.id:
+            if gear.kind not in ("contactor", "isolator") and gear.switches[0] == circuit.id:
                 yield _behind(job, rules, gear, circuit, own)
 
 

@@ -12,6 +12,7 @@ from vivid_lattice.core.checks import (
     breaking_capacity,
     capacity,
     comb,
+    control_gear,
     demand,
     disconnection,
     division,
@@ -19,6 +20,7 @@ from vivid_lattice.core.checks import (
     isolation,
     labelling,
     leakage,
+    main_switch,
     overload,
     position,
     protective_conductor,
@@ -31,6 +33,7 @@ from vivid_lattice.core.checks import (
     short_circuit_withstand,
     special_location,
     surge,
+    tails,
     tap,
     terminals,
     thermal,
@@ -86,6 +89,7 @@ class BoardCheck:
 
 SUPPLY_CHECKS: tuple[SupplyCheck, ...] = (
     SupplyCheck(demand.ID, "Maximum demand", "Is the supply enough for everything together?", demand.check),
+    SupplyCheck(tails.ID, "Tails", "Do the tails suit the cut-out: size, length, fault?", tails.check),
     SupplyCheck(earthing.ID, "Earthing", "Are the conductors at the main earth large enough?", earthing.check),
     SupplyCheck(bonding.ID, "Main bonding", "Is the main bonding large enough?", bonding.check),
     SupplyCheck(surge.ID, "Surge protection", "Is surge protection there where it is asked for?", surge.check),
@@ -93,6 +97,7 @@ SUPPLY_CHECKS: tuple[SupplyCheck, ...] = (
 
 BOARD_CHECKS: tuple[BoardCheck, ...] = (
     BoardCheck(demand.ID, "Demand of the board", "Is its main switch enough?", demand.check_board),
+    BoardCheck(main_switch.ID, "Main switch", "Is the main switch protected against overload?", main_switch.check),
     BoardCheck(rcd_loading.ID, "Loading of RCDs", "Is each shared RCD protected against overload?", rcd_loading.check),
     BoardCheck(division.ID, "Division", "Does one device opening leave the house usable?", division.check),
     BoardCheck(voltage_relay.ID, "Voltage relay", "Do its settings agree with the supply?", voltage_relay.check),
@@ -100,6 +105,13 @@ BOARD_CHECKS: tuple[BoardCheck, ...] = (
     BoardCheck(comb.ID, "Combs", "Do they fit the devices and carry what runs through them?", comb.check, "build"),
     BoardCheck(terminals.ID, "Bars and clamps", "Is every neutral on its own bar?", terminals.check, "build"),
     BoardCheck(thermal.ID, "Heat", "Does it stay cool enough?", thermal.check, "build"),
+    BoardCheck(
+        control_gear.ID,
+        "Control gear",
+        "Do contactors, relays and isolators suit their loads?",
+        control_gear.check,
+        "build",
+    ),
     BoardCheck(isolation.ID, "Isolation", "Can it be switched off, and what stays live?", isolation.check, "build"),
     BoardCheck(tap.ID, "Tapped-off feed", "Is a board that stays on fed and earthed for itself?", tap.check, "build"),
     BoardCheck(labelling.ID, "Labels", "Does the next person find every way?", labelling.check, "build"),

@@ -70,10 +70,17 @@ def compared(
     sentence: str,
     rule: Source,
     working: Callable[[], list[Step]],
+    *,
+    in_steps: bool = False,
 ) -> Finding:
-    """A finding from a figure and the limit it must not pass; the working is written out only where it is wanted."""
+    """A finding from a figure and the limit it must not pass; the working is written out only where it is wanted.
+
+    in_steps  value and limit are ratings that come in steps: one that is just met is met, and not tight
+    """
     margin = margin_of(value, limit)
     verdict = verdict_by(margin)
+    if in_steps and verdict == "tight":
+        verdict = "pass"
     shown_value, shown_limit = shown_up(value), shown_down(limit)
     steps: tuple[Step, ...] = ()
     if ctx.explain:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks.answer import Asked
-from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.findings import VERDICT_ORDER, Assumption, Finding, Source, Step, Verdict
 
 _AS_WORD: dict[Verdict, str] = {"pass": "in order", "fail": "not in order"}
 
@@ -23,7 +25,7 @@ class Demand:
     unit: str = ""
 
 
-def worst_of(check: str, ctx: Asked, demands: list[Demand]) -> Finding:
+def worst_of(check: str, ctx: Asked, demands: list[Demand], assumptions: tuple[Assumption, ...] = ()) -> Finding:
     """The finding of a check by its worst demand, with a line of working for each; ``demands`` is not empty."""
     worst = min(demands, key=lambda one: VERDICT_ORDER.index(one.verdict))
     steps: tuple[Step, ...] = ()
@@ -45,4 +47,27 @@ def worst_of(check: str, ctx: Asked, demands: list[Demand]) -> Finding:
         None,
         worst.source,
         steps,
+        assumptions=assumptions,
     )
+
+
+def worst_known(
+    check: str,
+    ctx: Asked,
+    parts: Iterable[Callable[[], Iterable[Demand]]],
+    assumptions: tuple[Assumption, ...] = (),
+) -> Finding:
+    """As ``worst_of``, of parts that may each lack an input: a part that fails decides, else what is missing does.
+
+    Raises  NeedsInput with every input that a part lacks, where none fails
+    """
+    demands: list[Demand] = []
+    needs: dict[str, Need] = {}
+    for part in parts:
+        try:
+            demands += part()
+        except NeedsInput as lack:
+            needs |= {need.path + need.what: need for need in lack.needs}
+    if needs and not any(one.verdict == "fail" for one in demands):
+        raise NeedsInput(*needs.values())
+    return worst_of(check, ctx, demands, assumptions)

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from vivid_lattice.core.checks.answer import compared, not_applicable, step
 from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.checks.switch_load import sum_a, upstream_a
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Step, shown_up
-from vivid_lattice.core.job import Board
 from vivid_lattice.core.protection.residuals import RcdPlace
 
 ID = "rcd-loading"
@@ -36,15 +34,15 @@ def check(ctx: BoardContext) -> Finding:
             steps.append(step("In", f"rating of {one.name}", "as stated", "", one.rating_a, "A"))
         return steps
 
-    finding = compared(ID, ctx, amps, place.rating_a, "A", sentence, rule, working)
-    # A rating that is met exactly is met: switches come in steps.
-    return replace(finding, verdict="pass") if finding.verdict == "tight" else finding
+    return compared(ID, ctx, amps, place.rating_a, "A", sentence, rule, working, in_steps=True)
 
 
 def _load(ctx: BoardContext, place: RcdPlace) -> tuple[float, str]:
     """The most a switch may have to carry [A], and by what: the device ahead, or those behind."""
-    behind = _sum_behind(ctx, place)
-    ahead = _ahead_a(ctx, ctx.board)
+    own = [circuit for circuit in place.behind if ctx.network.tree.place(circuit).board is ctx.board]
+    total, chosen = sum_a(ctx, own)
+    behind = total if chosen else None
+    ahead = upstream_a(ctx, ctx.board)
     if ahead is not None and (behind is None or ahead[0] <= behind):
         return ahead
     if behind is None:
@@ -52,26 +50,3 @@ def _load(ctx: BoardContext, place: RcdPlace) -> tuple[float, str]:
             Need(f"the devices behind {place.name}", "circuits.device", "Choose them, or let the design choose.")
         )
     return behind, "sum of the devices behind it"
-
-
-def _sum_behind(ctx: BoardContext, place: RcdPlace) -> float | None:
-    """Sum of the ratings behind a switch on its most loaded line [A]; None while a device is left open."""
-    own = [circuit for circuit in place.behind if ctx.network.tree.place(circuit).board is ctx.board]
-    if any(isinstance(circuit.device, str) for circuit in own):
-        return None
-    by_line: dict[str, float] = {}
-    for circuit in own:
-        assert not isinstance(circuit.device, str)
-        for line in ctx.network.tree.supplied(circuit).lines:
-            by_line[line] = by_line.get(line, 0.0) + circuit.device.rating_a
-    return max(by_line.values(), default=0.0)
-
-
-def _ahead_a(ctx: BoardContext, board: Board) -> tuple[float, str] | None:
-    feeder = ctx.network.tree.feeder(board)
-    if feeder is None:
-        cutout = ctx.network.series.cutout
-        return (cutout.key[2], f"{cutout.name} ahead") if cutout else None
-    if isinstance(feeder.device, str):
-        return None
-    return feeder.device.rating_a, f"{feeder.name} ahead"

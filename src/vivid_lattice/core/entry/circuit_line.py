@@ -10,6 +10,7 @@ from vivid_lattice.core.entry.devices import OLD_DEVICES
 from vivid_lattice.core.entry.parse import ParsedLine, TypedLoad, Unused, parse_line
 from vivid_lattice.core.entry.rooms import with_room
 from vivid_lattice.core.errors import EntryNotUnderstood
+from vivid_lattice.core.housing import Gear
 from vivid_lattice.core.job import (
     LINES,
     Board,
@@ -25,6 +26,7 @@ from vivid_lattice.core.job import (
     Rcd,
     Section,
     Way,
+    free_id,
 )
 from vivid_lattice.core.places import Room
 from vivid_lattice.core.rules import rule_set
@@ -58,6 +60,7 @@ class ReadCircuit:
     assumed: tuple[str, ...]
     unused: tuple[Unused, ...]
     shared_rcd: bool
+    isolator_a: float | None = None
 
 
 def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> Entry:
@@ -91,7 +94,19 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
     if unused:
         notes = "; ".join([*filter(None, [circuit.notes]), *(token.text for token in unused)])
         circuit = circuit.model_copy(update={"notes": notes})
-    grown = board.model_copy(update={"ways": (*board.ways, Way(number=number, circuit=circuit.id, rcd=rcd))})
+    gear = board.gear
+    if read.isolator_a is not None and read.isolator_a <= 125:
+        name = free_id(f"iso-{circuit.id}", {one.id for one in gear})
+        switch = Gear(
+            id=name,
+            name=f"Isolator, {circuit.name}"[:120],
+            kind="isolator",
+            rating_a=read.isolator_a,
+            switches=(circuit.id,),
+        )
+        gear = (*gear, switch)
+    ways = (*board.ways, Way(number=number, circuit=circuit.id, rcd=rcd))
+    grown = board.model_copy(update={"ways": ways, "gear": gear})
     boards = tuple(grown if known.id == board.id else known for known in job.boards)
     added = job.model_copy(update={"rooms": read.rooms, "boards": boards, "circuits": (*job.circuits, circuit)})
     assumed.append(f"way {number} of {board.name}, the first free one")
@@ -156,7 +171,7 @@ class _Reader:
         circuit = circuit.model_copy(update={"cable": self._cable(circuit)})
         device = self._device(circuit)
         circuit = circuit.model_copy(update={"device": device, "preferred": self._preferred(circuit, device)})
-        return ReadCircuit(circuit, rooms, tuple(self._assumed), tuple(self._unused), line.shared_rcd)
+        return ReadCircuit(circuit, rooms, tuple(self._assumed), tuple(self._unused), line.shared_rcd, line.isolator_a)
 
     def _name(self) -> str:
         """The words of the line, beginning with a capital, its room behind a comma unless they name it."""

@@ -81,6 +81,7 @@ class ParsedLine:
     name_given  the name is a cell or a label of its own and stays as it is
     current_a   load current that was typed as such (``draws 16A``)
     device      the protective device; ``conductor`` and ``cable``: size and kind of the cable
+    isolator_a  rating of its local switch or isolator
     notes       words that name a part which is not of the circuit: its switch, its isolator, the tariff
     """
 
@@ -116,6 +117,7 @@ class ParsedLine:
     distributed: bool = False
     tested: bool = False
     with_socket: bool = False
+    isolator_a: float | None = None
     notes: list[str] = field(default_factory=list)
     source_word: str = ""
     shared_rcd: bool = False
@@ -357,6 +359,8 @@ class _Parser:
             self._cpc_words.append(index)
         if sets.get("is") == "spur" or "local" in sets or "old_cable" in sets or ("tariff" in sets and not is_load):
             line.notes.append(text)
+            if sets.get("local") in ("switch", "isolator") and (number := re.match(r"(\d+)A\b", text, re.IGNORECASE)):
+                line.isolator_a = float(number.group(1))
             if sets.get("local") == "fcu":
                 self._solo.append((index, "fcu"))
         line.device.arc_fault = line.device.arc_fault or "arc_fault" in sets
@@ -488,6 +492,9 @@ class _Parser:
         index = pieces[at].index
         if not 0 < value <= 400:
             self._unused(pieces[at].raw, "a current must be above 0 A and at most 400 A")
+        elif self._switch_behind(pieces, at):
+            self._line.isolator_a = value
+            self._line.notes.append(pieces[at].raw)
         elif self._solo and self._solo[-1] == (index - 1, "fcu"):
             self._line.notes[-1] += f" {pieces[at].raw}"
         elif self._is_load_current(pieces, at):
@@ -497,6 +504,11 @@ class _Parser:
         else:
             self._rating(value, pieces[at].raw)
         return 1
+
+    def _switch_behind(self, pieces: list[_Piece], at: int) -> bool:
+        """Whether a current is the rating of a local switch or isolator that is named behind it."""
+        phrase = self._phrase_at(pieces, at + 1) if at + 1 < len(pieces) else None
+        return phrase is not None and phrase[1].sets.get("local") in ("switch", "isolator", "disconnect")
 
     def _is_load_current(self, pieces: list[_Piece], at: int) -> bool:
         before = token(pieces[at - 1].raw) if at else ""

@@ -200,6 +200,30 @@ class MaximumDemand:
     steps: Callable[[], list[Step]]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TailsRules:
+    """What a standard requires of the conductors from the meter to the first board.
+
+    max_m               longest they may be without a device of their own [m]; None: the data has no limit
+    max_m_always        whatever protects them; else only where the cut-out does not protect them against overload
+    rating_share        share of the rating ahead that they must carry
+    load_end            the rule by which they may be protected against overload at the board; None: there is none
+    aluminium_capacity  capacity of aluminium over that of copper of the same size; ``aluminium_k``: the same of k
+    in_short_circuit    the rule by which a device that protects against overload protects in a short circuit too
+    """
+
+    max_m: float | None
+    max_m_always: bool
+    max_m_source: Source | None
+    rating_share: float
+    rating_share_source: Source | None
+    load_end: Source | None
+    aluminium_capacity: float
+    aluminium_k: float
+    aluminium_source: Source
+    in_short_circuit: Source
+
+
 class CableRules(Protocol):
     """Cables: sizes, capacities, drops, resistances."""
 
@@ -354,6 +378,8 @@ class RuleSet(Protocol):
     board: BoardRules
     papers: PaperRules
 
+    @property
+    def tails(self) -> TailsRules: ...
     @property
     def colours_now(self) -> tuple[str, ...]: ...
     @property

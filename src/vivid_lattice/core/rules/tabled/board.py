@@ -68,8 +68,23 @@ class TabledBoard:
         """What a board is switched off by."""
         held = self._file
         return MainRule(
-            held["main_breaks"], self.source("main"), held["sub_main_level"], self._source(held["sub_main_rule"])
+            held["main_breaks"],
+            bool(held.get("main_has_release", False)),
+            self.source("main"),
+            held["sub_main_level"],
+            self._source(held["sub_main_rule"]),
         )
+
+    @property
+    def switch_category(self) -> Source:
+        """The utilisation categories of switches and household contactors."""
+        return self._source("common.switch.category")
+
+    def rail_socket_device_a(self, outlet_a: float) -> Looked:
+        """Largest device that a socket on the rail may be on [A]: the usual outlet's as the standard has it, else its rating."""
+        entry: Mapping[str, float] = self._file.get("rail_socket", {})
+        most = entry["device_a"] if entry.get("outlet_a") == outlet_a else outlet_a
+        return Looked(float(most), self._source("common.board.rail-socket"))
 
     @cached_property
     def main_side(self) -> MainSide:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from types import MappingProxyType
 from typing import Any
 
@@ -20,6 +21,7 @@ from vivid_lattice.core.rules.protocol import (
     EarthingRules,
     FactorRules,
     LimitRules,
+    TailsRules,
 )
 from vivid_lattice.core.rules.tabled.bands import TabledBands
 from vivid_lattice.core.rules.tabled.board import TabledBoard
@@ -90,6 +92,26 @@ class TabledSchool:
             return MappingProxyType({})
         table = self.data.table(self.names["declared_ze"])
         return MappingProxyType({str(row[0]): float(row[1]) for row in table.rows})
+
+    @cached_property
+    def tails(self) -> TailsRules:
+        """What is required of the conductors from the meter to the first board."""
+        entry: Mapping[str, Any] = self.file.get("tails", {})
+        length = self.data.rule(entry["length_rule"]) if "length_rule" in entry else None
+        share = self.data.table(entry["share_table"]).source if "share_table" in entry else None
+        aluminium = self.data.rule("common.aluminium")
+        return TailsRules(
+            max_m=float(length.params["max_m"]) if length else None,
+            max_m_always=bool(entry.get("always", False)),
+            max_m_source=length.source if length else None,
+            rating_share=float(entry.get("rating_share", 1.0)),
+            rating_share_source=share,
+            load_end=self.data.rule(entry["load_end_rule"]).source if "load_end_rule" in entry else None,
+            aluminium_capacity=float(aluminium.params["capacity_share"]),
+            aluminium_k=float(aluminium.params["k_share"]),
+            aluminium_source=aluminium.source,
+            in_short_circuit=self.data.rule("common.overload-device-in-a-short-circuit").source,
+        )
 
     @property
     def colours(self) -> Colours | None:

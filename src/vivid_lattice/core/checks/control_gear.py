@@ -1,0 +1,171 @@
+"""Does the control gear of a board suit what it switches: contactors, relays, time switches, isolators, a socket on the rail?"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import partial
+
+from vivid_lattice.core.checks.answer import not_applicable
+from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.checks.demands import Demand, worst_known
+from vivid_lattice.core.checks.switch_load import sum_a, upstream_a
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.feeds import feeds_sockets, loads_of
+from vivid_lattice.core.findings import Finding, Verdict, shown_up
+from vivid_lattice.core.housing import Gear
+from vivid_lattice.core.job import Circuit
+from vivid_lattice.core.loads import load_current_a
+
+ID = "control-gear"
+#: Loads whose compressor or motor starts under the contacts: categories AC-7b and AC-23.
+_MOTORS = frozenset({"motor", "air-conditioner"})
+#: Side by side without this gap, two that stay energised warm each other [modules].
+_GAP_RULE = "common.board.contactor-gap"
+
+
+def check(ctx: BoardContext) -> Finding:
+    """Each piece of control gear: its rating against the load it switches, by utilisation category; its overload and back-up
+    protection; and contactors that warm each other.
+
+    Equation  Ib ≤ Ie of the category (AC-7a or AC-22 mixed loads, AC-7b or AC-23 motors); In ≤ Ie where the load can overload it;
+              In of the device upstream ≤ largest back-up device of the manufacturer's data
+    Source    IEC 61095 and IEC 60947-3 for the categories (from memory); IEC 60364-5-53 for overload protection; practice for the gap
+    A load that is fixed, and no motor, cannot overload what switches it; sockets and motors can.
+    """
+    if not ctx.board.gear:
+        return not_applicable(ID, ctx, f"Not applicable: no control gear in {ctx.board.name}.")
+    parts = [part for gear in ctx.board.gear for part in _parts(ctx, gear)]
+    return worst_known(ID, ctx, [*parts, partial(_gaps, ctx)])
+
+
+def _parts(ctx: BoardContext, gear: Gear) -> list[partial[list[Demand]]]:
+    if gear.kind == "socket":
+        return [partial(_rail_socket, ctx, gear)]
+    return [
+        partial(_load, ctx, gear),
+        partial(_motors, ctx, gear),
+        partial(_overload, ctx, gear),
+        partial(_backup, ctx, gear),
+    ]
+
+
+def _circuits(ctx: BoardContext, gear: Gear) -> list[Circuit]:
+    """The circuits that a piece of gear switches: those named, and those of the RCDs named."""
+    named = set(gear.switches)
+    return [
+        ctx.network.tree.circuits[way.circuit]
+        for way in ctx.board.ways
+        if way.circuit in named or (way.rcd is not None and way.rcd in named)
+    ]
+
+
+def _load(ctx: BoardContext, gear: Gear) -> list[Demand]:
+    """Design current of what it switches, on the most loaded phase. One pole of a contactor is one phase."""
+    by_line: dict[str, float] = {}
+    for circuit in _circuits(ctx, gear):
+        demand = ctx.network.drops.design_current(circuit)
+        for line, amps in demand.by_line.items():
+            by_line[line] = by_line.get(line, 0.0) + amps
+    amps = max(by_line.values(), default=0.0)
+    words = f"{gear.name}: load {shown_up(amps)} A (rating {gear.rating_a:g} A, {_category(gear, motor=False)})"
+    verdict: Verdict = "pass" if amps <= gear.rating_a + 1e-9 else "fail"
+    return [Demand(verdict, words, amps, gear.rating_a, ctx.rules.board.switch_category, "A")]
+
+
+def _category(gear: Gear, *, motor: bool) -> str:
+    if gear.kind == "isolator":
+        return "AC-23" if motor else "AC-22"
+    return "AC-7b" if motor else "AC-7a"
+
+
+def _motors(ctx: BoardContext, gear: Gear) -> list[Demand]:
+    """The motors it switches against its rating for motors."""
+    amps = 0.0
+    for circuit in _circuits(ctx, gear):
+        motors = [load for load in loads_of(circuit) if load.kind in _MOTORS]
+        supplied = ctx.network.tree.supplied(circuit)
+        amps += sum(load_current_a(load, supplied) for load in motors)
+    if not amps:
+        return []
+    category = _category(gear, motor=True)
+    if gear.motor_rating_a is None:
+        ask = f"Read {category} in the manufacturer's data; it is far below the rating for other loads."
+        raise NeedsInput(Need(f"the motor rating of {gear.name}", "boards.gear.motor_rating_a", ask))
+    words = f"{gear.name}: motors {shown_up(amps)} A (rating {gear.motor_rating_a:g} A, {category})"
+    verdict: Verdict = "pass" if amps <= gear.motor_rating_a + 1e-9 else "fail"
+    return [Demand(verdict, words, amps, gear.motor_rating_a, ctx.rules.board.switch_category, "A")]
+
+
+def _can_overload(circuit: Circuit) -> bool:
+    return feeds_sockets(circuit) or any(load.kind in _MOTORS for load in loads_of(circuit))
+
+
+def _overload(ctx: BoardContext, gear: Gear) -> list[Demand]:
+    """Where the load can overload it: the device upstream, or the sum of those downstream of a contactor."""
+    circuits = _circuits(ctx, gear)
+    if not any(_can_overload(circuit) for circuit in circuits):
+        return []
+    total, chosen = sum_a(ctx, circuits)
+    upstream = upstream_a(ctx, ctx.board) if gear.kind == "contactor" else None
+    if not chosen and not (upstream is not None and upstream[0] <= gear.rating_a):
+        raise NeedsInput(Need(f"the devices that {gear.name} is with", "circuits.device", "Choose them first."))
+    amps, how = total, "its circuits' devices" if gear.kind == "contactor" else "its circuit's device"
+    if upstream is not None and upstream[0] < amps:
+        amps, how = upstream
+    words = f"{gear.name}: may have to carry {shown_up(amps)} A ({how}; rating {gear.rating_a:g} A)"
+    verdict: Verdict = "pass" if amps <= gear.rating_a + 1e-9 else "fail"
+    return [Demand(verdict, words, amps, gear.rating_a, ctx.rules.protection.source("loading"), "A")]
+
+
+def _backup(ctx: BoardContext, gear: Gear) -> list[Demand]:
+    """The device upstream in a short circuit against the largest that the manufacturer permits."""
+    if gear.kind == "contactor":
+        found = upstream_a(ctx, ctx.board)
+    else:
+        devices = [circuit.device for circuit in _circuits(ctx, gear)]
+        found = next(((one.rating_a, "its circuit's device") for one in devices if not isinstance(one, str)), None)
+    if found is None:
+        raise NeedsInput(
+            Need(f"the device upstream of {gear.name}", "circuits.device", "Choose it, or read the cut-out.")
+        )
+    amps, how = found
+    most = gear.max_backup_a
+    if most is None:
+        if amps <= gear.rating_a + 1e-9:
+            return []
+        ask = "Read it in the manufacturer's data (back-up fuse, conditional short-circuit current)."
+        raise NeedsInput(Need(f"the largest back-up device of {gear.name}", "boards.gear.max_backup_a", ask))
+    words = f"{gear.name}: back-up {amps:g} A, {how} (maximum {most:g} A)"
+    verdict: Verdict = "pass" if amps <= most + 1e-9 else "fail"
+    return [Demand(verdict, words, amps, most, ctx.rules.board.switch_category, "A")]
+
+
+def _rail_socket(ctx: BoardContext, gear: Gear) -> list[Demand]:
+    """A socket in the board against the device that feeds it."""
+    circuit = next(iter(_circuits(ctx, gear)), None)
+    if circuit is None or isinstance(circuit.device, str):
+        raise NeedsInput(Need(f"the device of {gear.name}", "circuits.device", "Choose it, or let the design choose."))
+    most = ctx.rules.board.rail_socket_device_a(gear.rating_a)
+    words = (
+        f"{gear.name}: on {circuit.device.rating_a:g} A (maximum {most.value:g} A for an outlet of {gear.rating_a:g} A)"
+    )
+    verdict: Verdict = "pass" if circuit.device.rating_a <= most.value + 1e-9 else "fail"
+    return [Demand(verdict, words, circuit.device.rating_a, most.value, most.source, "A")]
+
+
+def _gaps(ctx: BoardContext) -> Iterator[Demand]:
+    """Contactors side by side on the rail that stay energised for long."""
+    if not ctx.model.begun:
+        return
+    rule = ctx.rules.board.figure(_GAP_RULE, "gap_modules")
+    placed = [one for one in ctx.model.places.placed.values() if one.unit.gear and one.unit.gear.kind == "contactor"]
+    for one in placed:
+        for other in placed:
+            if one.row != other.row or other.at <= one.at:
+                continue
+            gap = other.at - one.end
+            if gap < rule.value - 1e-9:
+                words = (
+                    f"{one.unit.name} and {other.unit.name}: {gap:g} modules apart (recommended minimum {rule.value:g})"
+                )
+                yield Demand("advice", words, rule.value, gap, rule.source, "modules")

@@ -1,0 +1,64 @@
+"""Is the main switch of a board protected against overload?"""
+
+from __future__ import annotations
+
+from vivid_lattice.core.checks.answer import compared, not_applicable, step
+from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.checks.switch_load import sum_a, upstream_a
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.findings import Finding, Step, shown_up
+from vivid_lattice.core.job import Circuit
+
+ID = "main-switch"
+
+
+def check(ctx: BoardContext) -> Finding:
+    """The rating of the main switch against the device upstream of it, or the sum of the devices downstream.
+
+    Equation  In,switch ≥ min(rating of the device upstream, Σ ratings downstream on the most loaded phase)
+    Source    the rule set's rule for switches and RCDs without an overload release. Diversity alone does not protect a switch: what
+              is expected to run at once says nothing of what can.
+    """
+    board, switch = ctx.board, ctx.board.main_switch
+    if ctx.rules.board.main.has_release:
+        reason = "the main breaker has an overload release of its own"
+        return not_applicable(ID, ctx, f"Not applicable: {reason}.", ctx.rules.board.main.source)
+    if switch is None:
+        if not isinstance(board.fed_by, str):
+            return not_applicable(ID, ctx, f"Not applicable: no main switch in {board.name}.")
+        raise NeedsInput(Need(f"the main switch of {board.name}", "boards.main_switch", "Read its rating."))
+    amps, how = _load(ctx, switch.rating_a)
+    rule = ctx.rules.protection.source("loading")
+
+    def working() -> list[Step]:
+        upstream, (downstream, _) = upstream_a(ctx, board), sum_a(ctx, _circuits(ctx))
+        steps = [step("ΣIn", "devices downstream, most loaded phase", "sum of the ratings", "", downstream, "A", rule)]
+        if upstream is not None:
+            steps.insert(0, step("In", upstream[1], "rating", "", upstream[0], "A", rule))
+        return [*steps, step("In,switch", "main switch", "rating", "", switch.rating_a, "A")]
+
+    sentence = f"Main switch {switch.rating_a:g} A: may have to carry {shown_up(amps)} A ({how})"
+    return compared(ID, ctx, amps, switch.rating_a, "A", sentence, rule, working, in_steps=True)
+
+
+def _circuits(ctx: BoardContext) -> list[Circuit]:
+    return [ctx.network.tree.circuits[way.circuit] for way in ctx.board.ways]
+
+
+def _load(ctx: BoardContext, rating_a: float) -> tuple[float, str]:
+    """What the switch may have to carry [A], and by what. NeedsInput while neither side is known far enough to decide."""
+    upstream, (downstream, chosen) = upstream_a(ctx, ctx.board), sum_a(ctx, _circuits(ctx))
+    if upstream is not None and (upstream[0] <= downstream or not chosen) and upstream[0] <= rating_a:
+        return upstream
+    if not chosen:
+        if upstream is not None and downstream > rating_a:
+            return min(upstream[0], downstream), "devices downstream that are chosen"
+        raise NeedsInput(
+            Need(f"the devices of {ctx.board.name}", "circuits.device", "Choose them, or let the design choose.")
+        )
+    if upstream is not None and upstream[0] <= downstream:
+        return upstream
+    if upstream is None and downstream > rating_a:
+        name = ctx.rules.words.get("origin", "cut-out")
+        raise NeedsInput(Need(f"the rating of the {name}", "supply.cutout", "Read it, or ask the distributor."))
+    return downstream, "sum of the devices downstream"

@@ -1,0 +1,156 @@
+"""Do the conductors from the meter to the first board suit what is upstream of them: size, material, length, fault?"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
+from vivid_lattice.core.checks.context import SupplyContext
+from vivid_lattice.core.checks.demands import Demand, worst_known
+from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
+from vivid_lattice.core.findings import Assumption, Finding, Source, Verdict, shown_down, shown_up
+from vivid_lattice.core.incoming import Cutout, Tails
+from vivid_lattice.core.job import Cable, Device
+from vivid_lattice.core.known import known
+from vivid_lattice.core.rules.looked import Looked
+
+ID = "tails"
+
+
+@dataclass(frozen=True, slots=True)
+class _Line:
+    """The line conductors of the tails: the cable they count as, what they carry [A], the factor on its k."""
+
+    cable: Cable
+    capacity: Looked
+    k_share: float
+
+
+def check(ctx: SupplyContext) -> Finding:
+    """The current-carrying capacity of the tails against the device upstream of them, their length, and their withstand in a fault.
+
+    Equation  share · In ≤ f · Iz;  length ≤ the standard's limit;  I²t ≤ k²S²
+    Source    the rule set's tables of single cores; its rule of length; IEC 60364-4-43, 433.2.2, 434.5.2 and 435.1
+    A device of their own beside the meter takes the place of the cut-out. Where no let-through energy is tabulated, a device that
+    protects them against overload is taken to protect them in a short circuit too (435.1).
+    """
+    tails = ctx.job.supply.tails
+    if tails is None:
+        raise NeedsInput(Need("the size of the tails", "supply.tails", "Measure the conductors from meter to board."))
+    upstream = _upstream(ctx, tails)
+    line = _line(ctx, tails)
+    parts = (
+        lambda: [_overload(ctx, tails, upstream, line)],
+        lambda: list(_length(ctx, tails, upstream, line)),
+        lambda: list(_withstand(ctx, upstream, line)),
+    )
+    return worst_known(ID, ctx, parts, _assumptions(tails))
+
+
+def _assumptions(tails: Tails) -> tuple[Assumption, ...]:
+    if tails.material is not None:
+        return ()
+    return (Assumption("supply.tails.material", "copper", "common practice, no source"),)
+
+
+def _upstream(ctx: SupplyContext, tails: Tails) -> Cutout:
+    upstream = tails.device or ctx.job.supply.cutout
+    if upstream is None:
+        name = ctx.rules.words.get("origin", "cut-out")
+        ask = "Read it on the carrier, or ask the distributor; do not pull it."
+        raise NeedsInput(Need(f"the rating of the {name}", "supply.cutout", ask))
+    return upstream
+
+
+def _line(ctx: SupplyContext, tails: Tails) -> _Line:
+    """The tails as a cable of the standard; aluminium by its own table, else as a share of copper."""
+    rules, loaded = ctx.rules, 3 if ctx.job.supply.phases == 3 else 2
+    usual = Cable(type=rules.tails_cable, area_mm2=tails.area_mm2, cpc="separate")
+    if tails.material != "aluminium":
+        return _Line(usual, _capacity(ctx, usual, loaded), 1.0)
+    kinds = rules.cables.kinds.values()
+    metal = next((kind for kind in kinds if kind.material == "aluminium" and rules.tails_method in kind.methods), None)
+    if metal is not None:
+        cable = usual.model_copy(update={"type": metal.id})
+        return _Line(cable, _capacity(ctx, cable, loaded), 1.0)
+    copper, share = _capacity(ctx, usual, loaded), rules.tails.aluminium_capacity
+    how = f"{share:g} of copper's {copper.value:g} A"
+    return _Line(usual, Looked(share * copper.value, rules.tails.aluminium_source, how), rules.tails.aluminium_k)
+
+
+def _capacity(ctx: SupplyContext, cable: Cable, loaded: int) -> Looked:
+    carries = ctx.rules.cables.capacity_a(cable, ctx.rules.tails_method, loaded)
+    rating = ctx.job.supply.cutout.rating_a if ctx.job.supply.cutout else 100.0
+    ceiling = ctx.rules.cables.terminal_ceiling(cable, rating, ctx.job.settings.terminals_c)
+    return ceiling if ceiling is not None and ceiling.value < carries.value else carries
+
+
+def _needed_a(ctx: SupplyContext, upstream: Cutout) -> float:
+    """Capacity that the device upstream requires [A]."""
+    kind = ctx.rules.devices.kind(upstream.kind)
+    return upstream.rating_a * ctx.rules.tails.rating_share / kind.overload_factor
+
+
+def _overload(ctx: SupplyContext, tails: Tails, upstream: Cutout, line: _Line) -> Demand:
+    needed, size = _needed_a(ctx, upstream), ctx.rules.cables.size_label(tails.area_mm2)
+    metal = f" {tails.material}" if tails.material else ""
+    words = (
+        f"tails of {size}{metal}: capacity {shown_down(line.capacity.value)} A (minimum {shown_up(needed)} A behind "
+        f"{upstream.rating_a:g} A)"
+    )
+    if needed <= line.capacity.value + 1e-9:
+        return Demand("pass", words, needed, line.capacity.value, line.capacity.source, "A")
+    if ctx.rules.tails.load_end is not None and upstream.rating_a <= line.capacity.value + 1e-9:
+        most = f"{words}; protect them at the board by a circuit-breaker of {shown_down(line.capacity.value)} A maximum"
+        return Demand("advice", most, needed, line.capacity.value, ctx.rules.tails.load_end, "A")
+    return Demand("fail", words, needed, line.capacity.value, line.capacity.source, "A")
+
+
+def _length(ctx: SupplyContext, tails: Tails, upstream: Cutout, line: _Line) -> Iterator[Demand]:
+    rules = ctx.rules.tails
+    if rules.max_m is None or tails.device is not None:
+        return
+    protected = _needed_a(ctx, upstream) <= line.capacity.value + 1e-9
+    if protected and not rules.max_m_always:
+        return
+    if tails.length_m is None:
+        raise NeedsInput(Need("the length of the tails", "supply.tails.length_m", "Measure from meter to board."))
+    words = (
+        f"tails {shown_up(tails.length_m)} m long (maximum {rules.max_m:g} m without a switch-fuse beside the meter)"
+    )
+    verdict: Verdict = "pass" if tails.length_m <= rules.max_m + 1e-9 else "fail"
+    yield Demand(verdict, words, tails.length_m, rules.max_m, rules.max_m_source, "m")
+
+
+def _withstand(ctx: SupplyContext, upstream: Cutout, line: _Line) -> Iterator[Demand]:
+    """The energy of a fault at the origin against the conductor; by the overload device where no energy is tabulated."""
+    none = ctx.rules.limits.no_withstand
+    if none is not None:
+        return
+    protected = _needed_a(ctx, upstream) <= line.capacity.value + 1e-9
+    fuse = ctx.rules.devices.kind(upstream.kind).action == "fuse"
+    fault = known(lambda: ctx.network.loops.ahead.fault_a)
+    energy = _energy(ctx, upstream, fault) if fuse and fault is not None else None
+    area = line.cable.area_mm2
+    if energy is not None:
+        k = ctx.rules.cables.k_live(line.cable)
+        needed = min_area_for_energy_mm2(energy.value, k.value * line.k_share)
+        words = f"a fault requires {shown_up(needed)} mm² of the tails (size {ctx.rules.cables.size_label(area)})"
+        yield Demand("pass" if needed <= area + 1e-9 else "fail", words, needed, area, energy.source, "mm²")
+    elif protected:
+        words = f"{upstream.rating_a:g} A protects the tails against overload, and so in a short circuit"
+        source: Source = ctx.rules.tails.in_short_circuit
+        yield Demand("pass", words, _needed_a(ctx, upstream), line.capacity.value, source, "A")
+    elif fault is None:
+        ask = "Ask the distributor, or measure it at the origin."
+        raise NeedsInput(Need("the prospective fault current at the origin", "supply.fault_current_ka", ask))
+
+
+def _energy(ctx: SupplyContext, upstream: Cutout, fault_a: float) -> Looked | None:
+    """Let-through energy of the fuse upstream [A²s]; None where the table has no row for it."""
+    device = Device(kind=upstream.kind, curve=upstream.curve, rating_a=upstream.rating_a)
+    try:
+        return ctx.rules.devices.let_through(device, fault_a)
+    except NotTabulated:
+        return None
