@@ -17,7 +17,7 @@ from vivid_lattice.core.loads import single_phase_current_a
 REFUSED: list[tuple[str, Callable[[], float]]] = [
     ("mv_per_a_m", lambda: volt_drop_v(0, 1, 1)),
     ("current_a", lambda: volt_drop_v(18, -1, 1)),
-    ("length_m", lambda: volt_drop_v(18, 1, 0)),
+    ("length_m", lambda: volt_drop_v(18, 1, -0.1)),
     ("power_factor", lambda: drop_figure_mv(18, 0, 18, 1.2)),
     ("tabulated_a", lambda: operating_temperature_factor(70, 30, 1, 1, 10, 0)),
     ("mohm_per_m", lambda: conductor_ohm(0, 1)),

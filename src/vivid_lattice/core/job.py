@@ -222,6 +222,12 @@ class Load(Part):
         ]
         | None
     ) = None
+    along_m: (
+        Annotated[
+            float, Field(ge=0, le=5000, description="Its position along the run, from the board; none: at the end.")
+        ]
+        | None
+    ) = None
     essential: Annotated[bool, Field(description="It must stay on when something else trips.")] = False
     placed: Placed | None = None
 
@@ -281,7 +287,13 @@ class Device(Part):
     rating_a: Annotated[float, Field(gt=0, le=400)]
     breaking_ka: Annotated[float, Field(gt=0, le=100)] | None = None
     let_through_a2s: (
-        Annotated[float, Field(gt=0, le=1e9, description="The maker's figure at the prospective current of its board.")]
+        Annotated[float, Field(gt=0, le=1e9, description="As the manufacturer states it, for the current beside it.")]
+        | None
+    ) = None
+    let_through_at_ka: (
+        Annotated[
+            float, Field(gt=0, le=150, description="Prospective current that the let-through energy is stated for.")
+        ]
         | None
     ) = None
     rcd: Rcd | None = None
@@ -324,7 +336,9 @@ class Circuit(Part):
     lines: Annotated[tuple[Line, ...], Field(strict=False, max_length=3)] = ()
     neutral: Annotated[bool, Field(description="False: the lines feed loads between them only.")] = True
     design_current_a: Annotated[float, Field(gt=0, le=400)] | None = None
-    spread: Annotated[bool, Field(description="Its loads stand evenly along it, not all at the far end.")] = False
+    spread: Annotated[
+        bool, Field(description="Loads without a position are at equal distances along it, the last at its end.")
+    ] = False
     use: Annotated[str, Field(max_length=40, description="A use the school's demand goes by.")] | None = None
     spurs: Annotated[tuple[Spur, ...], Field(strict=False, max_length=20)] = ()
     run: Annotated[tuple[Section, ...], Field(strict=False, min_length=1, max_length=20)]

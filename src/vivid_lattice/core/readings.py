@@ -88,8 +88,10 @@ def _expected(network: Network, circuit: Circuit) -> Expected:
     place = network.tree.place(circuit)
     loops, rules = network.loops, network.rules
     finding = run_check(_DISCONNECTION, Context(network, circuit, explain=False))
-    limit = finding.limit
-    by_rcd = limit is not None and finding.rule is not None and finding.rule != rules.rule("loop")
+    limit = finding.limit if finding.unit == "Ω" else _rcd_limit_ohm(network, circuit)
+    by_rcd = finding.unit != "Ω" or (
+        limit is not None and finding.rule is not None and finding.rule != rules.rule("loop")
+    )
     share = rules.papers.cold_share
     reading = limit if by_rcd or limit is None or share is None else limit * share.value
     lacks = []
@@ -114,6 +116,13 @@ def _expected(network: Network, circuit: Circuit) -> Expected:
         arc_fault=not isinstance(circuit.device, str) and circuit.device.arc_fault,
         lacks=tuple(dict.fromkeys(lacks)),
     )
+
+
+def _rcd_limit_ohm(network: Network, circuit: Circuit) -> float | None:
+    """The largest loop limit of the RCDs upstream [Ω]; None where there is none."""
+    devices, system = network.rules.devices, network.job.supply.system
+    limits = [devices.rcd_loop_limit(ahead.rcd, system).zs_ohm for ahead in network.tree.rcds_ahead(circuit)]
+    return max(limits, default=None)
 
 
 def _ring(network: Network, circuit: Circuit) -> RingEnds:

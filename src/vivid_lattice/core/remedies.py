@@ -13,7 +13,7 @@ from vivid_lattice.core.findings import VERDICT_ORDER, Assessment, Finding, Reme
 from vivid_lattice.core.job import Circuit, Job, with_parts
 from vivid_lattice.core.moves import Move, larger_cables, larger_device, other_devices, other_methods, scaled
 from vivid_lattice.core.network.tree import Tree
-from vivid_lattice.core.protection.moves import delayed_ahead, larger_feeders, other_types, own_rcd
+from vivid_lattice.core.protection.moves import delayed_ahead, larger_feeders, less_residual, other_types, own_rcd
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.stopping import stop_point
@@ -42,7 +42,8 @@ _MAKERS_OF_JOB: dict[str, tuple[Callable[[Job, Circuit, RuleSet], Iterator[Move]
     "selectivity-overload": (larger_feeders,),
     "selectivity-short-circuit": (larger_feeders,),
     "selectivity-residual": (delayed_ahead,),
-    "rcd-duty": (own_rcd,),
+    "disconnection": (less_residual, own_rcd),
+    "rcd-duty": (less_residual, own_rcd),
     "rcd-type": (other_types, own_rcd),
     "leakage": (own_rcd,),
 }

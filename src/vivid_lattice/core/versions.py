@@ -4,7 +4,7 @@
 ``vivid-lattice/2``  the price list is a part of its own (it was ``settings.prices``), with cables by type and size and
                      devices by rating; ``paperwork`` came with it
 ``vivid-lattice/3``  what a line states is stored whole: loads that are not counted yet, what ``design`` takes where a choice is
-                     left open (``preferred``), marks of old breakers
+                     left open (``preferred``), marks of old breakers; a let-through energy holds for the current it is stated for
 """
 
 from __future__ import annotations

@@ -15,7 +15,7 @@ def volt_drop_v(mv_per_a_m: float, current_a: float, length_m: float) -> float:
 
     mv_per_a_m  z, tabulated drop [mV/(A·m)], over 0
     current_a   I, design current [A], 0 or more
-    length_m    l, one-way length of the route [m], over 0
+    length_m    l, one-way length of the route [m], 0 or more
     Returns     U [V]
     Raises      OutOfRange
     Holds for   the conductor at the temperature its table is made for
@@ -28,8 +28,8 @@ def volt_drop_v(mv_per_a_m: float, current_a: float, length_m: float) -> float:
         raise OutOfRange("mv_per_a_m", mv_per_a_m, "over 0")
     if current_a < 0:
         raise OutOfRange("current_a", current_a, "0 or more")
-    if length_m <= 0:
-        raise OutOfRange("length_m", length_m, "over 0")
+    if length_m < 0:
+        raise OutOfRange("length_m", length_m, "0 or more")
     return volt_from_millivolt(mv_per_a_m * current_a * length_m)
 
 

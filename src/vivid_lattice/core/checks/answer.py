@@ -30,7 +30,11 @@ def said(margin: float, verdict: Verdict) -> str:
 
     >>> said(0.5, "pass"), said(0.006, "tight"), said(-0.125, "fail")
     ('In order, 50 % in hand.', 'In order, but only 0 % in hand.', 'Over the limit by 13 %.')
+    >>> said(-1.5, "fail")
+    '2.5 times the limit.'
     """
+    if verdict == "fail" and margin <= -1:
+        return f"{shown_up(1 - margin, 2)} times the limit."
     if verdict == "fail":
         return f"Over the limit by {shown_up(-margin * 100, 2)} %."
     in_hand = f"{max(0, whole_percent_down(margin))} % in hand."

@@ -37,6 +37,8 @@ def check(ctx: Context) -> Finding:
     by_rcd = _by_rcd(ctx, zs, time)
     if by_rcd:
         return by_rcd
+    if system == "TT" and (refused_rcd := _rcd_not_enough(ctx, zs, time)) is not None:
+        return refused_rcd
     if overcurrent is None and refused is not None:
         raise refused
     assert overcurrent is not None  # one of the two is always there
@@ -80,6 +82,51 @@ def _by_rcd(ctx: Context, zs: float, time: Looked) -> Finding | None:
         if opens.value <= time.value and zs <= limit.zs_ohm:
             return _rcd_finding(ctx, zs, time, ahead, limit, opens)
     return None
+
+
+def _rcd_not_enough(ctx: Context, zs: float, time: Looked) -> Finding | None:
+    """In TT, why the RCD that comes nearest is not enough: its loop limit, or its time; None where no RCD is on the way.
+
+    The electrode is what can be changed: its loop at the end of the circuit is nearly all of it.
+    """
+    held = ctx.network.tree.rcds_ahead(ctx.circuit)
+    if not held:
+        return None
+    limits = [(ahead, ctx.rules.devices.rcd_loop_limit(ahead.rcd, "TT")) for ahead in held]
+    ahead, limit = max(limits, key=lambda pair: pair[1].zs_ohm)
+    name = f"{ahead.rcd.idn_ma:g} mA RCD ({ahead.where})"
+    if zs > limit.zs_ohm:
+        wanted = limit.zs_ohm - (zs - ctx.network.loops.ze_ohm())
+        electrode = (
+            f" An electrode with a loop of {shown_down(wanted)} Ω, or an RCD of less residual current."
+            if wanted > 0
+            else ""
+        )
+        sentence = f"Loop impedance {shown_up(zs)} Ω at the end of {ctx.circuit.name}, and the {name} needs {shown_down(limit.zs_ohm)} Ω"
+
+        def working() -> list[Step]:
+            figures = f"{limit.zs_ohm * limit.ia_a:.3g} V / {limit.ia_a:g} A"
+            meaning = f"limit of the {name}"
+            return [
+                *_loop_working(ctx, zs, time),
+                step("Zs,max", meaning, "UL / IΔn", figures, limit.zs_ohm, "Ω", limit.source),
+            ]
+
+        found = compared(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, limit.source, working)
+        return replace(found, sentence=found.sentence + electrode)
+    times: list[tuple[float, RcdAhead, Looked]] = []
+    for one, _ in limits:
+        try:
+            opens = ctx.rules.devices.rcd_time_s(one.rcd, _multiple(ctx, zs, one))
+        except NotTabulated:
+            continue
+        times.append((opens.value, one, opens))
+    if not times:
+        return None
+    value, ahead, opens = min(times, key=lambda entry: entry[0])
+    name = f"{ahead.rcd.idn_ma:g} mA RCD ({ahead.where})"
+    sentence = f"Disconnection time {shown_up(value)} s by the {name} at the end of {ctx.circuit.name} ({time.how})"
+    return compared(ID, ctx, value, time.value, "s", sentence, opens.source, lambda: _loop_working(ctx, zs, time))
 
 
 def _rcd_finding(ctx: Context, zs: float, time: Looked, ahead: RcdAhead, limit: LoopLimit, opens: Looked) -> Finding:

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.checks import capacity
 from vivid_lattice.core.checks.answer import by_class_limit, compared, standard_size, step
 from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.device.loop import fault_current_a
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Finding, Step, shown, shown_up
 from vivid_lattice.core.network.loops import chosen_cable
@@ -46,17 +49,41 @@ def check(ctx: Context) -> Finding:
 
 def _by_sum(ctx: Context, area: Looked) -> Finding:
     """By the adiabatic sum, for the fault at the far end."""
+    if ctx.circuit.kind == "ring":
+        return min((_by_sum_at(ctx, area, place) for place in _RING_PLACES), key=lambda one: one.margin or 0.0)
+    return _by_sum_at(ctx, area, _AT_THE_END)
+
+
+@dataclass(frozen=True, slots=True)
+class _Place:
+    """Where the fault is, and what share of its current a leg of the conductor carries there."""
+
+    words: str
+    share: float
+    at_board: bool
+
+
+_AT_THE_END = _Place("at the end of the circuit", 1.0, False)
+#: At its middle a fault divides between the legs of a ring; next to the board all of it is in the nearer leg.
+_RING_PLACES = (
+    _Place("at the middle of the ring, half in each leg", 0.5, False),
+    _Place("next to the board", 1.0, True),
+)
+
+
+def _by_sum_at(ctx: Context, area: Looked, place: _Place) -> Finding:
     cable, loops = chosen_cable(ctx.circuit), ctx.network.loops
-    fault = loops.earth_fault_a(ctx.circuit)
+    zs = loops.board_ohm(ctx.board) if place.at_board else loops.far_end_ohm(ctx.circuit)
+    fault = fault_current_a(ctx.job.supply.nominal_v, zs)
     clearing, k = _clearing(ctx, fault), ctx.rules.cables.k_protective(cable)
-    needed = min_area_for_energy_mm2(clearing.energy_a2s, k.value)
+    needed = min_area_for_energy_mm2(clearing.energy_a2s * place.share**2, k.value)
 
     def working() -> list[Step]:
-        zs, volts = loops.far_end_ohm(ctx.circuit), ctx.job.supply.nominal_v
+        volts = ctx.job.supply.nominal_v
         current, time, energy = clearing.current_a, clearing.time_s, clearing.energy_a2s
         by_time = energy >= current**2 * time
         return [
-            step("If", "earth fault current at the far end", "Uo / Zs", f"{volts:g} / {shown(zs)}", fault, "A"),
+            step("If", f"earth fault current {place.words}", "Uo / Zs", f"{volts:g} / {shown(zs)}", fault, "A"),
             step("t", clearing.why if by_time else "its instantaneous time", "table", "", time, "s", clearing.source),
             step(
                 "I²t",
@@ -73,8 +100,8 @@ def _by_sum(ctx: Context, area: Looked) -> Finding:
             step(
                 "S",
                 "least size",
-                "√(I²t) / k",
-                f"√{shown(energy)} / {k.value:g}",
+                "√(I²t) / k" if place.share == 1 else "share · √(I²t) / k",
+                f"{'' if place.share == 1 else f'{place.share:g} · '}√{shown(energy)} / {k.value:g}",
                 needed,
                 "mm²",
                 ctx.rules.rule("adiabatic"),

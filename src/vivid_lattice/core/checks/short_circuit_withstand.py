@@ -13,6 +13,8 @@ from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.rules.looked import Looked
 
 ID = "short-circuit-withstand"
+#: Legs of a ring: at its middle each carries half of a fault.
+_LEGS = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,11 +49,12 @@ def check(ctx: Context) -> Finding:
     worst = max(ends, key=lambda end: end.energy.value)
     needed = min_area_for_energy_mm2(worst.energy.value, k.value)
     row = devices.class_row_a(ctx.device, worst.fault_a)
-    if needed > cable.area_mm2 and row is None and ctx.device.let_through_a2s is None and _breaker(ctx):
+    if needed > cable.area_mm2 and row is None and _breaker(ctx) and not _stated_there(ctx, worst.fault_a):
+        stated = ctx.device.let_through_a2s is not None
         raise NeedsInput(
             Need(
                 f"the energy {ctx.device_name()} lets through at {shown_up(worst.fault_a / 1000)} kA",
-                "device.let_through_a2s",
+                "device.let_through_at_ka" if stated else "device.let_through_a2s",
                 "Maker's let-through diagram at the prospective current; the opening time alone gives a bound too high to judge by.",
             )
         )
@@ -90,6 +93,12 @@ def check(ctx: Context) -> Finding:
     return by_class_limit(found, worst.fault_a, row)
 
 
+def _stated_there(ctx: Context, fault_a: float) -> bool:
+    """Whether the manufacturer's let-through energy is stated for so large a current."""
+    at_ka = ctx.device.let_through_at_ka
+    return ctx.device.let_through_a2s is not None and at_ka is not None and fault_a <= at_ka * 1000 * (1 + 1e-9)
+
+
 def _breaker(ctx: Context) -> bool:
     return ctx.rules.devices.kind(ctx.device.kind).action == "breaker"
 
@@ -100,4 +109,7 @@ def _far_end(ctx: Context) -> _End | None:
         clearing = ctx.rules.devices.clearing(ctx.device, fault)
     except NeedsInput:
         return None
-    return _End("at the far end", fault, Looked(clearing.energy_a2s, clearing.source, clearing.why))
+    energy, why = clearing.energy_a2s, clearing.why
+    if ctx.circuit.kind == "ring":
+        energy, why = energy / _LEGS**2, f"{why}; half of the current in each leg of the ring"
+    return _End("at the far end", fault, Looked(energy, clearing.source, why))

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
+from functools import partial
 from math import prod
 
 from vivid_lattice.core.cable.drop import operating_temperature_factor
 from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.feeds import loads_of
 from vivid_lattice.core.job import RESISTIVE_LOADS, Board, Cable, Circuit, Job, Line, Section
-from vivid_lattice.core.loads import LINE_ANGLES_DEG
+from vivid_lattice.core.known import known
+from vivid_lattice.core.loads import LINE_ANGLES_DEG, lines_of_load, load_current_a
 from vivid_lattice.core.network.loops import chosen_cable, section_length_m, spur_length_m
 from vivid_lattice.core.network.stretch import Flow, Laid, StretchDrop, stretch_drop
 from vivid_lattice.core.network.tree import Tree
@@ -133,13 +136,58 @@ class Drops:
 
     def _stretch(self, circuit: Circuit, cable: Cable, section: Section, flow: Flow) -> StretchDrop:
         length = section_length_m(circuit, section)
-        counted = length / 4 if circuit.kind == "ring" else length / 2 if circuit.spread else length
+        counted = length / 4 if circuit.kind == "ring" else self._counted_m(circuit, section, length)
         correction, note = self._correction(circuit, cable, section, flow.largest_a)
-        label = f"{circuit.name}, {section.method}" + (
-            ", loads spread along it: half its length" if circuit.spread else ""
-        )
+        label = f"{circuit.name}, {section.method}"
+        if circuit.kind != "ring" and counted < length * (1 - 1e-9):
+            label += f", loads along it: {counted:.3g} of {length:g} m count"
         laid = Laid(label, cable, section.method, counted, _power_factor(circuit), correction, note)
         return self._drop(laid, flow)
+
+    def _counted_m(self, circuit: Circuit, section: Section, length_m: float) -> float:
+        """Length of a section that counts for the whole current: Σ I·l of the loads downstream of each place, over Σ I.
+
+        The worst phase decides. Sections are taken in the order of the run.
+        """
+        if circuit.kind == "distribution" or not (
+            circuit.spread or any(load.along_m is not None for load in circuit.loads)
+        ):
+            return length_m
+        before = 0.0
+        for one in circuit.run:
+            if one is section:
+                break
+            before += section_length_m(circuit, one)
+        total = sum(section_length_m(circuit, one) for one in circuit.run)
+        shares = []
+        for line in self._tree.supplied(circuit).lines:
+            points = self._points_along(circuit, line, total)
+            weight = sum(amps for amps, _ in points)
+            if weight:
+                moment = sum(amps * min(max(at - before, 0.0), length_m) for amps, at in points)
+                shares.append(moment / weight)
+        return max(shares, default=length_m)
+
+    def _points_along(self, circuit: Circuit, line: Line, total_m: float) -> list[tuple[float, float]]:
+        """Loads of a phase as currents [A] and positions [m]: as stated, at equal distances, or at the end.
+
+        Loads whose current is not known (socket-outlets) count by their number, each alike.
+        """
+        supplied = self._tree.supplied(circuit)
+        loads = [load for load in loads_of(circuit) if line in lines_of_load(load, supplied)]
+        currents = [known(partial(load_current_a, load, supplied)) for load in loads]
+        found: list[tuple[float, float]] = []
+        for load, amps in zip(loads, currents, strict=True):
+            number = load.items
+            # Of sockets nobody knows what each draws: then all loads count by their number.
+            each = 1.0 if amps is None or None in currents else amps / number
+            if load.along_m is not None:
+                found.append((each * number, min(load.along_m, total_m)))
+            elif circuit.spread and load.count is not None:
+                found += [(each, total_m * (at + 1) / number) for at in range(number)]
+            else:
+                found.append((each * number, total_m))
+        return found
 
     def _spur(self, circuit: Circuit, cable: Cable, flow: Flow) -> tuple[StretchDrop, ...]:
         """Drop of the longest spur, for its fuse's current, or for what one outlet may take of the circuit."""

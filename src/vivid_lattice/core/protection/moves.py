@@ -12,6 +12,8 @@ from vivid_lattice.core.rules.protocol import RuleSet
 #: Types of residual-current device in the order of what they see.
 _TYPES = ("A", "F", "B")
 #: Rated residual currents of time-delayed devices [mA].
+#: Rated residual currents that a larger one is replaced by [mA].
+_LESS_MA = (300.0, 100.0, 30.0)
 _DELAYED_MA = (100.0, 300.0, 500.0)
 
 
@@ -60,6 +62,29 @@ def other_types(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
             yield Move("type", f"type {type_} for the RCD it is behind", circuit, (found,))
 
 
+def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+    """The nearest residual-current device of the circuit with each smaller residual current; what is time-delayed stays so."""
+    device, board = circuit.device, Tree(job).place(circuit).board
+    for milliamps in _LESS_MA:
+        label = f"an RCD of {milliamps:g} mA"
+        if not isinstance(device, str) and device.rcd is not None:
+            if device.rcd.idn_ma > milliamps:
+                changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"idn_ma": milliamps})})
+                yield Move("residual", label, with_device(circuit, changed))
+            continue
+        held = next((one.rcd.idn_ma for one in board.rcds if one.id == _group_of(board, circuit)), None)
+        if held is None and board.main_switch is not None and board.main_switch.rcd is not None:
+            held = board.main_switch.rcd.idn_ma
+        if held is not None and held > milliamps:
+            changed_board = _board_with(board, circuit, {"idn_ma": milliamps})
+            if changed_board is not None:
+                yield Move("residual", label, circuit, (changed_board,))
+
+
+def _group_of(board: Board, circuit: Circuit) -> str | None:
+    return next((way.rcd for way in board.ways if way.circuit == circuit.id), None)
+
+
 def delayed_ahead(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
     """The residual-current device ahead of the nearest one time-delayed, and of three times its current."""
     tree = Tree(job)
@@ -95,7 +120,7 @@ def _delayed_switch(board: Board, milliamps: float) -> Board | None:
 
 def _board_with(board: Board, circuit: Circuit, update: Mapping[str, object]) -> Board | None:
     """The board with the residual-current part changed that a circuit shares: its group's, else the main switch's."""
-    group = next((way.rcd for way in board.ways if way.circuit == circuit.id), None)
+    group = _group_of(board, circuit)
     if group is not None:
         rcds = tuple(
             one.model_copy(update={"rcd": one.rcd.model_copy(update=update)}) if one.id == group else one

@@ -14,9 +14,11 @@ from vivid_lattice.core.job import Circuit, Device, Rcd
 from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.rules.protocol import Clearing, DeviceKind, LoopLimit
 from vivid_lattice.core.rules.tables import RuleData, Table
-from vivid_lattice.core.units import a_from_ma, ka_from_a
+from vivid_lattice.core.units import a_from_ka, a_from_ma, ka_from_a
 
 #: A current worked out as 6000.0000001 A is 6 kA.
+#: A fuse limits the current where it melts within half a cycle [s].
+_LIMITING_S = 0.01
 _JUST_UNDER = 1 - 1e-9
 
 
@@ -213,9 +215,14 @@ class TabledDevices:
 
         A breaker: within its instantaneous time at or above Ia. A fuse: the tabulated point at or below the fault
         current, since a larger current melts it with no more energy.
+        A let-through energy that the manufacturer states goes before both between the upper threshold of the instantaneous part
+        (of a fuse, the start of its current-limiting range) and the current it is stated for.
         Raises NotTabulated where the fault is too small for any tabulated point.
         """
         kind = self.kind(device.kind)
+        stated = self._stated(device, fault_a)
+        if stated is not None:
+            return stated
         if kind.action == "breaker":
             limit = self.loop_limit(device, 0.4)
             if fault_a < limit.ia_a:
@@ -234,6 +241,30 @@ class TabledDevices:
             path="device",
             ask="Mend the disconnection first: a larger cable or a smaller device.",
         )
+
+    def _stated(self, device: Device, fault_a: float) -> Clearing | None:
+        """The stated let-through energy, where it holds at a fault of so many amperes."""
+        if device.let_through_a2s is None or device.let_through_at_ka is None:
+            return None
+        at_a = a_from_ka(device.let_through_at_ka)
+        from_a = self._limits_from_a(device)
+        if from_a is None or not from_a <= fault_a <= at_a / _JUST_UNDER:
+            return None
+        source = self._data.rule(self._names["withstand_rule"]).source
+        time = device.let_through_a2s / fault_a**2
+        why = f"stated by the manufacturer for {device.let_through_at_ka:g} kA"
+        return Clearing(fault_a, time, device.let_through_a2s, source, why)
+
+    def _limits_from_a(self, device: Device) -> float | None:
+        """Current [A] from which a stated let-through energy holds: the upper threshold of a breaker's instantaneous part; of a fuse
+        the current at which it melts within 10 ms, by the energy of its quickest tabulated point."""
+        if self.kind(device.kind).action == "breaker":
+            try:
+                return self.loop_limit(device, 0.4).ia_a
+            except NotTabulated:
+                return None
+        points = self._points(device)
+        return points[0].ia_a * max(1.0, points[0].time_s / _LIMITING_S) ** 0.5 if points else None
 
     def _breaker_clearing(self, device: Device, fault_a: float, source: Source) -> Clearing:
         """By its instantaneous time, or by the energy its class lets through at most where that is less."""
@@ -286,21 +317,18 @@ class TabledDevices:
         return sorted(found, key=lambda pair: pair[0])
 
     def let_through(self, device: Device, fault_a: float) -> Looked:
-        """The most energy [A²s] the device lets through when a fault of so many amperes is cleared: the maker's figure
-        where it is stated, else by its class, else by its time.
+        """The most energy [A²s] the device lets through when a fault of so many amperes is cleared: as stated where that holds,
+        else by its class, else by its time.
 
         Raises NotTabulated where none is known.
         """
-        if device.let_through_a2s is not None:
-            source = self._data.rule(self._names["withstand_rule"]).source
-            return Looked(device.let_through_a2s, source, "the maker's figure, as stated")
         found = self.clearing(device, fault_a)
         return Looked(found.energy_a2s, found.source, found.why)
 
     def class_row_a(self, device: Device, fault_a: float) -> float | None:
         """The prospective current [A] for which the let-through limit of the device's class stands that is used at a fault;
         None where a figure of its maker, or no limit of a class, is used."""
-        if device.let_through_a2s is not None:
+        if self._stated(device, fault_a) is not None:
             return None
         found = self._class_row(device, fault_a)
         return found[1] if found else None
