@@ -100,6 +100,10 @@ class Settings(Part):
     ) = None
     terminals_c: Annotated[Literal[60, 75, 90], Field(description="Marked temperature of all terminals.")] | None = None
     design_for: Literal["size", "price"] = "size"
+    design_drop_pct: Annotated[
+        float,
+        Field(gt=0, le=20, description="Where a limit is recommended only, design enlarges a cable above this drop."),
+    ] = 5.0
 
 
 class Rcd(Part):
@@ -188,6 +192,12 @@ class Load(Part):
 
     name: Name
     kind: LoadKind
+    appliance: (
+        Annotated[
+            str, Field(pattern=r"^[a-z][a-z0-9-]{0,39}$", description="What it is, where its kind is not enough.")
+        ]
+        | None
+    ) = None
     power_w: Annotated[float, Field(gt=0, le=100_000)] | None = None
     count: Annotated[int, Field(ge=1, le=500, description="None: not counted yet.")] | None = 1
     power_factor: Annotated[float, Field(gt=0, le=1)] | None = None
@@ -215,7 +225,7 @@ class Load(Part):
         ]
         | None
     ) = None
-    inverter: Annotated[bool, Field(description="A single-phase frequency converter drives it.")] = False
+    inverter: Annotated[bool, Field(description="A frequency converter drives it.")] = False
     pen_guard: (
         Annotated[
             bool, Field(description="A charging point opens all conductors, earth too, when the supply's PEN is lost.")

@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from vivid_lattice.core.job import Board, Cable, Circuit, Device, Section
-from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.job import Board, Cable, Circuit, Device, Rcd, Section
+from vivid_lattice.core.rules.protective import ArcDuty
+from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,6 +94,60 @@ def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
                 f"{target.short} {_said(swapped)} in place of the {kind.short} {_said(device)}",
                 with_device(circuit, swapped),
             )
+
+
+def protecting_devices(device: Device, rules: RuleSet) -> Iterator[Device]:
+    """The same rating and curve in each other form the standard has: with a residual-current part in each type, with arc-fault
+    detection, with both; the plainest first."""
+    if device.kind not in rules.devices.kinds:
+        return
+    kinds = [one for one in rules.devices.kinds.values() if one.action == "breaker" and one.current]
+    # Where arc-fault breakers are kinds of their own, no other kind is had with that function.
+    own_kinds = any("afci" in kind.id for kind in kinds)
+    required = not own_kinds and any(duty.level == "demanded" for duty in _arcs(rules))
+    for arc in (False, True) if required else (device.arc_fault,):
+        for kind in kinds:
+            if device.rating_a not in kind.ratings_a or (device.curve is not None and device.curve not in kind.curves):
+                continue
+            for rcd in _forms(kind, device, rules):
+                made = device.model_copy(update={"kind": kind.id, "rcd": rcd, "arc_fault": arc or device.arc_fault})
+                if made != device:
+                    yield made
+
+
+def _forms(kind: DeviceKind, device: Device, rules: RuleSet) -> Iterator[Rcd | None]:
+    """Residual-current parts that a kind of device is had with: as it is, the usual one, and that in each further type."""
+    if not kind.has_rcd:
+        yield None
+        return
+    usual = device.rcd or kind.usual_rcd or Rcd(idn_ma=30.0)
+    yield usual
+    try:
+        typed = rules.protection.alternating_only[0] != "yes"
+    except NeedsInput:
+        typed = False
+    for type_ in ("A", "F", "B") if typed else ():
+        if type_ != usual.type:
+            yield usual.model_copy(update={"type": type_})
+
+
+def _arcs(rules: RuleSet) -> tuple[ArcDuty, ...]:
+    try:
+        return rules.protection.arcs
+    except NeedsInput:
+        return ()
+
+
+def protected(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+    """The circuit's device in each other form: with a residual-current part, with arc-fault detection, with both."""
+    device = circuit.device
+    if isinstance(device, str):
+        return
+    for made in protecting_devices(device, rules):
+        kind = rules.devices.kinds[made.kind]
+        rcd = f" {made.rcd.idn_ma:g} mA type {made.rcd.type}" if made.rcd and made.rcd != kind.usual_rcd else ""
+        arc = " with arc-fault detection" if made.arc_fault and not device.arc_fault else ""
+        yield Move("form", f"{kind.short} {_said(made)}{rcd}{arc}", with_device(circuit, made))
 
 
 def larger_device(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:

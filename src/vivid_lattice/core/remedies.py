@@ -11,7 +11,7 @@ from vivid_lattice.core.checks import CHECKS, run_check
 from vivid_lattice.core.checks.context import Context, Network
 from vivid_lattice.core.findings import VERDICT_ORDER, Assessment, Finding, Remedy, Subject
 from vivid_lattice.core.job import Circuit, Job, with_parts
-from vivid_lattice.core.moves import Move, larger_cables, larger_device, other_devices, other_methods, scaled
+from vivid_lattice.core.moves import Move, larger_cables, larger_device, other_devices, other_methods, protected, scaled
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.protection.moves import delayed_ahead, larger_feeders, less_residual, other_types, own_rcd
 from vivid_lattice.core.rules import rule_set
@@ -35,7 +35,9 @@ _MAKERS: dict[str, tuple[_Maker, ...]] = {
     "breaking-capacity": (other_devices,),
     "selectivity-overload": (other_devices,),
     "selectivity-short-circuit": (other_devices,),
-    "rcd-duty": (other_devices,),
+    "rcd-duty": (protected,),
+    "arc-fault": (protected,),
+    "rcd-type": (protected,),
 }
 #: Those that need the whole job: what stands ahead, or the device that several circuits share.
 _MAKERS_OF_JOB: dict[str, tuple[Callable[[Job, Circuit, RuleSet], Iterator[Move]], ...]] = {

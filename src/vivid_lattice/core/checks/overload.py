@@ -40,6 +40,12 @@ def check(ctx: Context) -> Finding:
             rule,
         )
     demand, counted = ctx.network.drops.design_current(circuit), counted_current_a(ctx)
+    least = ctx.rules.limits.least_device_a(circuit)
+    if least is not None and device.rating_a < least.value:
+        sentence = f"Rating {device.rating_a:g} A of {ctx.device_name()} (minimum {least.value:g} A for such a load)"
+        return compared(
+            ID, ctx, least.value, device.rating_a, "A", sentence, least.source, lambda: _working(ctx, demand, counted)
+        )
     starting = _starting(ctx, demand, counted.value / device.rating_a)
     if starting is not None:
         return starting

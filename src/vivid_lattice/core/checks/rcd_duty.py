@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.checks.answer import missing, not_applicable
 from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.feeds import feeds_kind, feeds_lights, feeds_sockets, loads_of
 from vivid_lattice.core.findings import Finding, Step
@@ -169,7 +170,10 @@ def _outdoors(ctx: Context, duty: Duty) -> _Asked:
 
 
 def _kinds(ctx: Context, duty: Duty) -> _Asked:
-    return _Asked(duty, feeds_kind(ctx.circuit, *duty.kinds))
+    named = bool(duty.appliances) and any(
+        appliance_of(load, ctx.rules) in duty.appliances for load in loads_of(ctx.circuit)
+    )
+    return _Asked(duty, named or feeds_kind(ctx.circuit, *duty.kinds))
 
 
 def _charger(ctx: Context, duty: Duty) -> _Asked:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from vivid_lattice.core.checks.answer import not_applicable, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.feeds import loads_of
-from vivid_lattice.core.findings import Finding, Source, Step
-from vivid_lattice.core.job import Load
+from vivid_lattice.core.findings import Assumption, Finding, Source, Step, Verdict
+from vivid_lattice.core.job import Circuit, Load
+from vivid_lattice.core.loads import lines_of_load
 from vivid_lattice.core.protection.residuals import RcdPlace
 from vivid_lattice.core.rules.tabled.bands import rcd_name
 
@@ -32,16 +33,23 @@ def check(ctx: Context) -> Finding:
     places = ctx.network.rcds.ahead_of(ctx.circuit)
     if not places:
         return not_applicable(ID, ctx, f"No residual-current device is on the way to {ctx.circuit.name}.")
-    loads = [load for one in (ctx.circuit, *ctx.network.tree.fed_through(ctx.circuit)) for load in loads_of(one)]
-    asked = least_type(ctx, loads)
+    circuits = (ctx.circuit, *ctx.network.tree.fed_through(ctx.circuit))
+    asked = least_type(ctx, circuits)
     wrong = _wrong(ctx, places, asked)
     worst = wrong[0] if wrong else places[0]
     steps: tuple[Step, ...] = ()
     if ctx.explain:
-        steps = (*_loads_said(ctx, loads), *(_place_said(place) for place in places))
+        steps = (*_loads_said(ctx, circuits), *(_place_said(place) for place in places))
     source = ctx.rules.protection.source("type")
-    if not wrong:
+    assumed = _assumed(ctx, circuits) if asked != "B" and places[0].rcd.type != "B" else ()
+    verdict: Verdict = "fail" if wrong else "advice" if assumed else "pass"
+    if not wrong and assumed:
+        text = f"{_named(places[0])} is enough where the charging point detects 6 mA d.c. itself, as assumed. Confirm it in its data."
+    elif not wrong:
         text = f"{_named(places[0])} sees what {ctx.circuit.name} can leak; type {asked} is the least for it."
+    elif worst is places[0] and worst.rcd.type == "AC" and _needs_only_ac(ctx, circuits):
+        text = f"{_named(worst)}: type AC is not permitted here, whatever its loads; type {asked} is the minimum."
+        source = ctx.rules.protection.alternating_only[1]
     elif worst is places[0]:
         text = f"{_named(worst)} does not see all that {ctx.circuit.name} can leak: it needs type {asked} at least."
         source = ctx.rules.protection.alternating_only[1] if worst.rcd.type == "AC" else source
@@ -51,7 +59,7 @@ def check(ctx: Context) -> Finding:
     return Finding(
         ID,
         ctx.subject,
-        "fail" if wrong else "pass",
+        verdict,
         text,
         None,
         None,
@@ -61,12 +69,18 @@ def check(ctx: Context) -> Finding:
         None,
         source,
         steps,
+        assumptions=assumed,
     )
 
 
-def least_type(ctx: Context, loads: list[Load]) -> str:
-    """The least type that sees all of some loads, and that the rule set still takes."""
-    found = [_of_load(ctx, load) for load in loads]
+def _needs_only_ac(ctx: Context, circuits: Iterable[Circuit]) -> bool:
+    """Whether nothing of the loads leaks direct current."""
+    return all(_of_load(ctx, circuit, load) == "AC" for circuit in circuits for load in loads_of(circuit))
+
+
+def least_type(ctx: Context, circuits: Iterable[Circuit]) -> str:
+    """The least type that sees all loads of some circuits, and that the rule set still takes."""
+    found = [_of_load(ctx, circuit, load) for circuit in circuits for load in loads_of(circuit)]
     worst = max(found, key=TYPES.index, default="A")
     allowed, _ = ctx.rules.protection.alternating_only
     if worst == "AC" and allowed == "never":
@@ -74,11 +88,19 @@ def least_type(ctx: Context, loads: list[Load]) -> str:
     return worst
 
 
-def _of_load(ctx: Context, load: Load) -> str:
+def _of_load(ctx: Context, circuit: Circuit, load: Load) -> str:
+    """The type that a load requires: F for a single-phase converter; B for a three-phase one, whose direct current is smooth."""
     by_dc = _BY_DC[ctx.rules.protection.residual(load).dc]
-    if load.inverter:
-        return max("F", by_dc, key=TYPES.index)
-    return by_dc
+    if not load.inverter or load.dc == "smooth-detected":
+        return by_dc
+    phases = len(lines_of_load(load, ctx.network.tree.supplied(circuit)))
+    return "B" if phases == 3 else max("F", by_dc, key=TYPES.index)
+
+
+def _assumed(ctx: Context, circuits: Iterable[Circuit]) -> tuple[Assumption, ...]:
+    """Charging points of which nobody has stated whether they detect 6 mA d.c.: the usual one does."""
+    unstated = [load for one in circuits for load in loads_of(one) if load.kind == "charger" and load.dc is None]
+    return (Assumption("loads.dc", "smooth-detected", "common practice, no source"),) if unstated else ()
 
 
 def _wrong(ctx: Context, places: tuple[RcdPlace, ...], asked: str) -> list[RcdPlace]:
@@ -95,16 +117,16 @@ def _named(place: RcdPlace) -> str:
     return f"The {rcd_name(place.rcd)} ({place.name}, {place.where})"
 
 
-def _loads_said(ctx: Context, loads: list[Load]) -> list[Step]:
+def _loads_said(ctx: Context, circuits: Iterable[Circuit]) -> list[Step]:
     found = []
-    for load in loads:
+    for circuit, load in [(one, load) for one in circuits for load in loads_of(one)]:
         leak = ctx.rules.protection.residual(load)
         words = f"{load.name}: {leak.dc.replace('none', 'no')} direct current" + (
             ", converter" if load.inverter else ""
         )
         how = "as stated" if load.dc else "usual of its kind"
         source: Source | None = None if load.dc else leak.source
-        found.append(Step("", words, how, "", 0.0, "", f"type {_of_load(ctx, load)}", source))
+        found.append(Step("", words, how, "", 0.0, "", f"type {_of_load(ctx, circuit, load)}", source))
     return found
 
 

@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.assess import findings_of, in_board_order
-from vivid_lattice.core.checks import overload, run_check_alone
+from vivid_lattice.core.checks import arc_fault, overload, rcd_duty, rcd_type, run_check_alone
 from vivid_lattice.core.checks.context import Context, Network
 from vivid_lattice.core.design.cost import cable_cost, device_cost
 from vivid_lattice.core.design.lines import balanced
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Finding, shown
 from vivid_lattice.core.job import Cable, Circuit, Device, Job, with_circuit
-from vivid_lattice.core.moves import with_cable, with_device
+from vivid_lattice.core.moves import protecting_devices, with_cable, with_device
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import CableKind, RuleSet
 
@@ -129,6 +129,7 @@ def _choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Dec
         # The cable is given, so a larger rating than the smallest is taken only where it alone passes.
         ranks = [_rank(findings_of(*_with(job, with_device(circuit, found)), rules)) for found in devices]
         device = devices[ranks.index(min(ranks))] if not starts else device
+    device = _protecting(job, circuit, device, rules)
     chosen = f"{device.curve or ''}{device.rating_a:g}"
     why = "the customary rating of a socket circuit" if sockets else f"the smallest at or above {shown(current)} A"
     if starts:
@@ -158,8 +159,38 @@ def _usual_device(circuit: Circuit, rating_a: float, rules: RuleSet) -> Device:
 
 
 def _needed_a(job: Job, circuit: Circuit, rules: RuleSet) -> float:
-    """What a device has to carry [A]: the design current, with the school's factor on what runs for hours."""
-    return overload.counted_current_a(Context(Network.of(job, rules), circuit, explain=False)).value
+    """What a device must carry [A]: the design current, with the standard's factor on what runs for hours, and no less than the rule
+    for its kind of load names."""
+    counted = overload.counted_current_a(Context(Network.of(job, rules), circuit, explain=False)).value
+    least = rules.limits.least_device_a(circuit)
+    return max(counted, least.value) if least is not None else counted
+
+
+#: What decides which form of device a circuit needs: with a residual-current part, of a type, with arc-fault detection.
+_FORM_CHECKS = ((rcd_duty.check, rcd_duty.ID), (arc_fault.check, arc_fault.ID), (rcd_type.check, rcd_type.ID))
+
+
+def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet) -> Device:
+    """The device in the form that the checks of RCDs and arc faults require: itself where it meets them, else the first that does.
+
+    What the circuit prefers is left alone.
+    """
+    preferred = circuit.preferred
+    if preferred is not None and preferred.device is not None:
+        return device
+
+    def fails(tried: Device) -> int:
+        changed = with_device(circuit, tried)
+        ctx = Context(Network.of(with_circuit(job, changed), rules), changed, explain=False)
+        return sum(run_check_alone(check, name, ctx).verdict == "fail" for check, name in _FORM_CHECKS)
+
+    best, count = device, fails(device)
+    for tried in protecting_devices(device, rules):
+        if not count:
+            break
+        if (found := fails(tried)) < count:
+            best, count = tried, found
+    return best
 
 
 def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleSet) -> tuple[Device, bool]:
@@ -258,11 +289,25 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet) -> lis
         changed, _ = _with(job, candidate)
         findings = findings_of(changed, candidate, rules, like=network)
         cost = cable_cost(candidate, cable, network.tree, rules, job.prices)
-        rank = _rank(findings) + (_RANK_ADVICE if _leaves_too_little(candidate, findings) else 0)
+        rank = _rank(_counting(findings, job, rules, candidate)) + (
+            _RANK_ADVICE if _leaves_too_little(candidate, findings) else 0
+        )
         found.append(_Candidate(candidate, cable, kind, rank, findings, cost))
         if found[-1].rank == 0:
             break
     return found
+
+
+def _counting(findings: list[Finding], job: Job, rules: RuleSet, circuit: Circuit) -> list[Finding]:
+    """The findings that speak against a choice: a drop over a limit that is only recommended does so above the job's own setting."""
+    if not rules.limits.drop_limit(circuit).advisory:
+        return findings
+    most = job.settings.design_drop_pct
+    return [
+        one
+        for one in findings
+        if one.check != "voltage-drop" or one.verdict != "advice" or one.value is None or one.value > most
+    ]
 
 
 def _leaves_too_little(circuit: Circuit, findings: list[Finding]) -> bool:

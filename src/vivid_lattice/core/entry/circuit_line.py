@@ -244,6 +244,7 @@ class _Reader:
         return Load(
             name=typed.name[:120],
             kind=typed.load,
+            appliance=typed.kind or None,
             count=typed.count if points else typed.count or 1,
             power_w=typed.power_w,
             power_factor=self._power_factor(typed),

@@ -374,7 +374,7 @@ class _Parser:
         line.use = sets.get("use", line.use)
         if "room" in sets:
             line.room_kind = cast(RoomKind, sets["room"])
-        if "rating_a" in sets and line.device.rating_a is None:
+        if "rating_a" in sets and line.device.rating_a is None and any(sign.isdigit() for sign in text):
             line.device.rating_a = float(sets["rating_a"])
         if sets.get("rating") == "figure" and (number := re.search(r"\d+", text)):
             line.device.rating_a = float(number.group())

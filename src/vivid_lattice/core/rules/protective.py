@@ -35,6 +35,7 @@ class Duty:
     depth_mm: float | None
     rooms: tuple[str, ...]
     kinds: tuple[str, ...]
+    appliances: tuple[str, ...]
     besides: tuple[str, ...]
     premises: tuple[str, ...]
     only_sockets: bool

@@ -9,7 +9,7 @@ from vivid_lattice.core.checks import rcd_duty, rcd_type, run_check_alone
 from vivid_lattice.core.checks.context import Context, Network
 from vivid_lattice.core.device.family import Family, packaged
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.feeds import feeds_kind, feeds_lights, feeds_sockets, loads_of, must_stay_on
+from vivid_lattice.core.feeds import feeds_kind, feeds_lights, feeds_sockets, must_stay_on
 from vivid_lattice.core.job import Board, Circuit, Job
 
 #: How much it matters that a circuit goes dark. Common practice, no source.
@@ -95,7 +95,7 @@ def _facts(network: Network, circuit: Circuit) -> CircuitFacts:
         found.verdict in ("fail", "missing"),
         found.verdict == "missing",
         own,
-        rcd_type.least_type(ctx, list(loads_of(circuit))),
+        rcd_type.least_type(ctx, (ctx.circuit,)),
         lights,
         sockets,
         kept,

@@ -27,6 +27,7 @@ class TabledLimits:
         self._continuous: Mapping[str, Any] = school.get("continuous", {})
         self._small: Mapping[str, Any] | None = school.get("small_conductors")
         self._next_up: Mapping[str, Any] | None = school.get("next_size_up")
+        self._least_device: Mapping[str, Any] | None = school.get("least_device")
         self._withstand: Mapping[str, Any] = school.get("withstand", {})
         self._drop_limits: dict[bool, DropLimit] = {}
 
@@ -117,6 +118,17 @@ class TabledLimits:
         table, uses = self._data.table(entry["table"]), entry["uses"]
         words = uses.get(use, uses["other"])
         return Looked(float(table.row_where(use=words, **entry["row"])[entry["column"]]), table.source, words)
+
+    def least_device_a(self, circuit: Circuit) -> Looked | None:
+        """Smallest rating [A] that the circuit's largest load of a kind may be on; None where no rule names one."""
+        entry = self._least_device
+        if entry is None:
+            return None
+        rule = self._data.rule(entry["rule"])
+        largest = max(
+            (load.power_w or 0.0 for load in circuit.loads if load.kind in entry["appliance_kinds"]), default=0.0
+        )
+        return Looked(float(rule.params["rating_a"]), rule.source) if largest >= float(rule.params["from_w"]) else None
 
     def continuous(self, circuit: Circuit) -> Looked | None:
         """Factor on the part of a circuit's load that runs for hours; None where the school has none."""

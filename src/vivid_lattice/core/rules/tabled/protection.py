@@ -101,6 +101,7 @@ class TabledProtection:
                 _figure(entry, "depth_mm"),
                 tuple(entry.get("rooms", ())),
                 tuple(entry.get("kinds", ())),
+                tuple(entry.get("appliances", ())),
                 tuple(entry.get("besides", ())),
                 tuple(entry.get("premises", ())),
                 bool(entry.get("only_sockets")),
