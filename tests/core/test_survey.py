@@ -273,7 +273,7 @@ class OneMore(unittest.TestCase):
         found = self._ways(demo_job("lamp-cottage"))["rcbo"]
         assert found.job is not None
         self.assertEqual([group.id for group in found.job.boards[0].rcds], ["r2"])
-        self.assertEqual(found.troubles, ())
+        self.assertEqual([said for said in found.troubles if not said.startswith("surge")], [])
 
     def test_a_split_needs_the_distributor_and_says_what_stays_live(self) -> None:
         found = self._ways(self._full())["split"]
@@ -363,7 +363,7 @@ class TappedOff(unittest.TestCase):
         for parts, verdict, said in (
             ({}, "pass", "63 A protects 16 mm²"),
             # The mistake made in practice: an earth for the circuits behind it, beside lines of 16 mm².
-            ({"earth_mm2": 2.5}, "fail", "an earth of 2.5 mm² beside lines of 16 mm², which ask for 16 mm²"),
+            ({"earth_mm2": 2.5}, "fail", "an earth of 2.5 mm² beside lines of 16 mm² (minimum 16 mm²"),
             ({"neutral_mm2": 10.0}, "fail", "a neutral of 10 mm² beside lines of 16 mm²"),
             ({"line_mm2": 6.0, "neutral_mm2": 6.0}, "fail", "63 A protects 6 mm²"),
             (

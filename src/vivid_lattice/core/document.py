@@ -165,6 +165,9 @@ def _inconsistencies(job: Job) -> Iterator[tuple[str, str]]:
         for number, load in enumerate(circuit.loads):
             if load.room is not None and load.room not in rooms:
                 yield f"circuits[{index}].loads[{number}].room", f"no room '{load.room}'"
+        for number, accessory in enumerate(circuit.accessories):
+            if accessory.room is not None and accessory.room not in rooms:
+                yield f"circuits[{index}].accessories[{number}].room", f"no room '{accessory.room}'"
 
 
 def _twice(name: str, ids: Iterable[str]) -> Iterator[tuple[str, str]]:

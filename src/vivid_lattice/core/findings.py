@@ -12,6 +12,7 @@ from functools import lru_cache
 from typing import Literal
 
 from vivid_lattice.core.errors import Need
+from vivid_lattice.core.incoming import Supply
 from vivid_lattice.core.job import Board, Circuit, Line
 from vivid_lattice.core.publication import Source as Source
 
@@ -61,6 +62,7 @@ class Remedy:
     worsens: tuple[str, ...]
     circuits: tuple[Circuit, ...]
     boards: tuple[Board, ...] = ()
+    supply: Supply | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -99,6 +99,9 @@ class Settings(Part):
         Annotated[str, Field(max_length=40, description="One of the school's methods; none: its usual.")] | None
     ) = None
     terminals_c: Annotated[Literal[60, 75, 90], Field(description="Marked temperature of all terminals.")] | None = None
+    design_spd: Annotated[
+        bool, Field(description="Design adds the usual surge protective device where one is required.")
+    ] = True
     design_for: Literal["size", "price"] = "size"
     design_drop_pct: Annotated[
         float,
@@ -238,6 +241,10 @@ class Load(Part):
         ]
         | None
     ) = None
+    surge_type_3: Annotated[bool, Field(description="A surge protective device type 3 is at it.")] = False
+    rcd_exempt: (
+        Annotated[bool, Field(description="Its manufacturer states that it may be without RCD protection.")] | None
+    ) = None
     essential: Annotated[bool, Field(description="It must stay on when something else trips.")] = False
     placed: Placed | None = None
 
@@ -331,6 +338,15 @@ class Preferred(Part):
     arc_fault: bool = False
 
 
+class Accessory(Part):
+    """Something on a circuit that draws no current: a wall switch, a pull-cord switch, a junction box; where it is."""
+
+    name: Name
+    kind: Literal["switch", "pull-cord", "junction-box"]
+    room: Id | None = None
+    placed: Placed | None = None
+
+
 class Circuit(Part):
     """A circuit: what it is for, what it feeds, how it runs, and what protects it.
 
@@ -343,6 +359,7 @@ class Circuit(Part):
     name: Name
     kind: CircuitKind
     loads: Annotated[tuple[Load, ...], Field(strict=False, max_length=500)] = ()
+    accessories: Annotated[tuple[Accessory, ...], Field(strict=False, max_length=100)] = ()
     lines: Annotated[tuple[Line, ...], Field(strict=False, max_length=3)] = ()
     neutral: Annotated[bool, Field(description="False: the lines feed loads between them only.")] = True
     design_current_a: Annotated[float, Field(gt=0, le=400)] | None = None
@@ -427,11 +444,14 @@ def with_circuit(job: Job, circuit: Circuit) -> Job:
     return job.model_copy(update={"circuits": tuple(circuit if old.id == circuit.id else old for old in job.circuits)})
 
 
-def with_parts(job: Job, circuits: tuple[Circuit, ...], boards: tuple[Board, ...] = ()) -> Job:
-    """The job with some circuits and boards (found by their ids) replaced; the job given is left as it was."""
+def with_parts(
+    job: Job, circuits: tuple[Circuit, ...], boards: tuple[Board, ...] = (), supply: Supply | None = None
+) -> Job:
+    """The job with some circuits and boards (found by their ids) and its supply replaced; the job given is left as it was."""
     new_circuits, new_boards = {one.id: one for one in circuits}, {one.id: one for one in boards}
     return job.model_copy(
         update={
+            "supply": supply or job.supply,
             "circuits": tuple(new_circuits.get(old.id, old) for old in job.circuits),
             "boards": tuple(new_boards.get(old.id, old) for old in job.boards),
         }

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.incoming import Supply
 from vivid_lattice.core.job import Board, Cable, Circuit, Device, Rcd, Section
 from vivid_lattice.core.rules.protective import ArcDuty
 from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
@@ -15,13 +16,19 @@ from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
 class Move:
     """A change, what it is called, and what kind it is of (only the first that mends is shown of a kind).
 
-    ``boards``: boards that change with the circuit.
+    ``boards``, ``supply``: what changes with the circuit, or without one.
     """
 
     kind: str
     label: str
-    circuit: Circuit
+    circuit: Circuit | None
     boards: tuple[Board, ...] = ()
+    supply: Supply | None = None
+
+    @property
+    def circuits(self) -> tuple[Circuit, ...]:
+        """The changed circuit, if there is one."""
+        return () if self.circuit is None else (self.circuit,)
 
 
 def with_cable(circuit: Circuit, cable: Cable) -> Circuit:

@@ -23,6 +23,8 @@ RoomKind = Literal[
     "outdoors",
     "damp",
     "agricultural",
+    "childcare",
+    "treatment",
 ]
 
 #: Rooms whose items have zones or rules of their own.

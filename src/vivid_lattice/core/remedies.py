@@ -7,8 +7,9 @@ from dataclasses import replace
 from math import floor
 
 from vivid_lattice.core.assess import assess
-from vivid_lattice.core.checks import CHECKS, run_check
-from vivid_lattice.core.checks.context import Context, Network
+from vivid_lattice.core.board_moves import OF_BOARDS, OF_SUPPLY
+from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, run_board_check, run_check, run_supply_check
+from vivid_lattice.core.checks.context import BoardContext, Context, Network, SupplyContext
 from vivid_lattice.core.findings import VERDICT_ORDER, Assessment, Finding, Remedy, Subject
 from vivid_lattice.core.job import Circuit, Job, with_parts
 from vivid_lattice.core.moves import Move, larger_cables, larger_device, other_devices, other_methods, protected, scaled
@@ -50,6 +51,8 @@ _MAKERS_OF_JOB: dict[str, tuple[Callable[[Job, Circuit, RuleSet], Iterator[Move]
     "leakage": (own_rcd,),
 }
 _CHECKS = {check.id: check for check in CHECKS}
+_BOARD = {check.id: check for check in BOARD_CHECKS}
+_SUPPLY = {check.id: check for check in SUPPLY_CHECKS}
 _HELPED_BY_LENGTH = ("voltage-drop", "disconnection", "protective-conductor")
 
 
@@ -122,21 +125,31 @@ class _Trials:
 
     def remedies_of(self, here: Finding) -> tuple[Remedy, ...]:
         """The fixes for one finding, the gentlest first."""
-        circuit = self._circuits.get(here.subject.id)
-        if circuit is None or here.subject.kind != "circuit" or here.verdict not in _MENDABLE:
+        if here.verdict not in _MENDABLE:
             return ()
+        circuit = self._circuits.get(here.subject.id) if here.subject.kind == "circuit" else None
         found: dict[str, Remedy] = {}
-        for move in _moves(self._job, circuit, here.check, self._rules):
+        for move in self._moves(circuit, here):
             if move.kind in found:
                 continue
             remedy = self._tried(move, here)
             if remedy is not None:
                 found[move.kind] = remedy
-        shorter = self._shorter(circuit, here) if here.check in _HELPED_BY_LENGTH else None
+        shorter = self._shorter(circuit, here) if circuit is not None and here.check in _HELPED_BY_LENGTH else None
         if shorter is not None:
             found["shorter"] = shorter
         ranked = sorted(found.values(), key=lambda remedy: len(remedy.worsens))
         return tuple(ranked[:_MOST])
+
+    def _moves(self, circuit: Circuit | None, here: Finding) -> Iterator[Move]:
+        if circuit is not None:
+            yield from _moves(self._job, circuit, here.check, self._rules)
+        elif here.subject.kind == "board" and here.check in OF_BOARDS:
+            board = next((board for board in self._job.boards if board.id == here.subject.id), None)
+            if board is not None:
+                yield from OF_BOARDS[here.check](self._job, board, self._rules)
+        elif here.subject.kind == "supply" and here.check in OF_SUPPLY:
+            yield from OF_SUPPLY[here.check](self._job, self._rules)
 
     def _tried(self, move: Move, here: Finding) -> Remedy | None:
         stop_point()
@@ -157,22 +170,29 @@ class _Trials:
             now.value,
             now.shown_value,
             worse,
-            (move.circuit,),
+            move.circuits,
             move.boards,
+            move.supply,
         )
 
     def _asked_alone(self, move: Move, here: Finding) -> Finding | None:
-        changed = with_parts(self._job, (move.circuit,), move.boards)
+        changed = with_parts(self._job, move.circuits, move.boards, move.supply)
+        network = Network.of(changed, self._rules)
+        if here.subject.kind == "supply":
+            return run_supply_check(_SUPPLY[here.check], SupplyContext(network, explain=False))
+        if here.subject.kind == "board":
+            board = next((one for one in changed.boards if one.id == here.subject.id), None)
+            return run_board_check(_BOARD[here.check], BoardContext(network, board, explain=False)) if board else None
         circuit = next((one for one in changed.circuits if one.id == here.subject.id), None)
         if circuit is None:
             return None
-        network = Network.of(changed, self._rules)
         return run_check(_CHECKS[here.check], Context(network, circuit, explain=False))
 
     def _after(self, move: Move) -> Assessment:
-        key = (move.circuit.model_dump_json(), *(board.model_dump_json() for board in move.boards))
+        parts = (*move.circuits, *move.boards, *filter(None, [move.supply]))
+        key = tuple(part.model_dump_json() for part in parts)
         if key not in self._assessed:
-            self._assessed[key] = assess(with_parts(self._job, (move.circuit,), move.boards), explain=False)
+            self._assessed[key] = assess(with_parts(self._job, move.circuits, move.boards, move.supply), explain=False)
         return self._assessed[key]
 
     def _shorter(self, circuit: Circuit, here: Finding) -> Remedy | None:

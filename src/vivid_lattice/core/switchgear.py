@@ -46,6 +46,7 @@ class SurgeDeclined(Part):
     by: Name
     on: Day
     why: Annotated[str, Field(min_length=1, max_length=1000)]
+    in_writing: Annotated[bool | None, Field(description="Signed by the owner; none: not known.")] = None
 
 
 class SurgePlan(Part):

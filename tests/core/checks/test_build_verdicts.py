@@ -151,7 +151,7 @@ CASES = (
     Case("terminals", job(circuit(cable="auto", device=tarn())), "missing", "a cable for Heater"),
     Case("terminals", job(circuit(device="auto")), "missing", "a device and a line for Heater"),
     Case("tap", tapped(), "pass", "63 A protects 16 mm²", "kept"),
-    Case("tap", tapped(earth_mm2=2.5), "fail", "which ask for 16 mm²", "kept"),
+    Case("tap", tapped(earth_mm2=2.5), "fail", "minimum 16 mm²", "kept"),
     Case("tap", tapped(labelled=None), "missing", "whether both boards say", "kept"),
     Case("tap", job(), "not-applicable", "is not tapped off"),
     Case("terminals", changed(job(), ways=()).model_copy(update={"circuits": ()}), "not-applicable"),

@@ -116,7 +116,7 @@ class Surge(unittest.TestCase):
         # BS 7671:2018+A2, 443.4.1; IEC 60364-4-44, 443.4; NEC 2023, 230.67; AS/NZS 3000:2018, 2.7 and SANS: no demand.
         declined = PLAN.model_copy(update={"declined": DECLINED})
         for rules, open_, waived in (
-            ("uk", "missing", "not-applicable"), ("iec", "missing", "advice"), ("na", "fail", "fail"),
+            ("uk", "fail", "not-applicable"), ("iec", "fail", "advice"), ("na", "fail", "fail"),
             ("anz", "not-applicable", "not-applicable"), ("za", "not-applicable", "not-applicable"),
         ):  # fmt: skip
             for plan, verdict in ((PLAN, open_), (declined, waived)):

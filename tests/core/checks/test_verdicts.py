@@ -42,7 +42,7 @@ FAIL: dict[str, Job] = {
     "protective-conductor": job(circuit(cable=flat(16.0, cpc_mm2=1.0), device=rcbo(63.0), run=(laid(5.0),))),
     "breaking-capacity": job(supply=supply(fault_current_ka=7.0)),
     "short-circuit-withstand": job(circuit(cable=flat(1.0)), supply=supply(fault_current_ka=5.9)),
-    "earthing": earthed(conductor_mm2=10.0),
+    "earthing": earthed(conductor_mm2=6.0),
     "bonding": earthed(bonds=(Bond(name="gas pipe", area_mm2=6.0),)),
 }
 STARVED: dict[str, tuple[Job, str]] = {

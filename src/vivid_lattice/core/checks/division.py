@@ -65,8 +65,7 @@ def _least_rcds(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
     behind = [name for name in (_nearest(ctx, circuit) for circuit in final) if name is not None]
     if division.least_rcds is None or division.least_rcds_rule is None or len(behind) < 2:
         return []
-    # Of a board behind another's RCD it is the whole installation that counts.
-    count = len({place.id for place in ctx.network.rcds.all})
+    count = len(set(behind))
     verdict: Verdict = "pass" if count >= division.least_rcds else "fail"
     words = f"{len(behind)} circuits share {count} residual-current device{'s' if count > 1 else ''}; {division.least_rcds} are the least"
     return [Demand(verdict, words, division.least_rcds, count, division.least_rcds_rule)]

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from vivid_lattice.core.checks.by_energy import least_by_energy_mm2
 from vivid_lattice.core.checks.context import SupplyContext
 from vivid_lattice.core.checks.sized import Sized, least_in_hand, supply_line_mm2
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.known import known
 from vivid_lattice.core.rules.looked import Looked
 
 ID = "earthing"
@@ -14,7 +16,8 @@ ID = "earthing"
 def check(ctx: SupplyContext) -> Finding:
     """The conductor with least in hand, of those at the main earth.
 
-    Equation  size ≥ the rule set's least size for the supply's line conductors
+    Equation  size ≥ the rule set's least size for the supply's line conductors; where the table is not met and the standard permits
+              the calculation, S = √(I²t) / k for an earth fault at the origin
     Source    the rule set's earthing rules
     """
     return least_in_hand(ID, ctx, _conductors(ctx))
@@ -30,6 +33,13 @@ def _conductors(ctx: SupplyContext) -> list[Sized]:
         )
     line = supply_line_mm2(ctx)
     least = ctx.rules.earthing.earthing_mm2(line, earthing.electrode)
+    if earthing.conductor_mm2 < least.value:
+        tails = supply.tails
+        upstream = tails.device if tails is not None and tails.device is not None else supply.cutout
+        loop = known(ctx.network.loops.ze_ohm)
+        by_energy = least_by_energy_mm2(ctx, upstream, loop) if loop is not None else None
+        if by_energy is not None and by_energy.value <= earthing.conductor_mm2:
+            least = by_energy
     if ctx.rules.earthing.not_below_bonding(supply.system):
         bonding = ctx.rules.earthing.bonding_mm2(supply.system, line)
         least = max(

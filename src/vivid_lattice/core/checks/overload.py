@@ -14,7 +14,7 @@ from vivid_lattice.core.rules.protocol import Demand
 
 ID = "overload"
 #: Starting current of a motor over its running one, where nobody has stated it. Common practice, no source.
-_ASSUMED_STARTS = {"motor": 6.0}
+_ASSUMED_STARTS = {"motor": 6.0, "welder": 5.0}
 
 
 def assumed_start(load_kind: str) -> float | None:

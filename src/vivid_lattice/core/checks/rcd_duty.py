@@ -129,9 +129,18 @@ def _working(ctx: Context, holding: list[Duty], asked: list[_Asked], places: tup
 
 
 def _asked(ctx: Context, duty: Duty) -> _Asked:
-    if duty.besides and ctx.circuit.loads and all(load.kind in duty.besides for load in loads_of(ctx.circuit)):
+    asked = _WHEN[duty.when](ctx, duty)
+    loads = loads_of(ctx.circuit)
+    if asked.holds is False or not duty.besides or not loads or any(load.kind not in duty.besides for load in loads):
+        return asked
+    # Exempt by its kind, where its manufacturer states that it may be.
+    if all(load.rcd_exempt for load in loads):
         return _Asked(duty, False)
-    return _WHEN[duty.when](ctx, duty)
+    unknown = next((load for load in loads if load.rcd_exempt is None), None)
+    if unknown is None or asked.holds is None:
+        return asked
+    ask = "Look in its instructions; without the statement it has an RCD."
+    return _Asked(duty, None, Need(f"whether {unknown.name} may be without RCD protection", "loads.rcd_exempt", ask))
 
 
 def _sockets(ctx: Context, duty: Duty) -> _Asked:
@@ -165,8 +174,14 @@ def _room_need(ctx: Context, held: list[Load]) -> Need:
 
 def _outdoors(ctx: Context, duty: Duty) -> _Asked:
     rooms = ctx.network.tree.rooms
-    outside = any(load.room and rooms[load.room].kind == "outdoors" for load in loads_of(ctx.circuit))
+    held = [load for load in loads_of(ctx.circuit) if not duty.mobile_only or _is_mobile(load)]
+    outside = any(load.room and rooms[load.room].kind == "outdoors" for load in held)
     return _Asked(duty, outside and _small(ctx, duty))
+
+
+def _is_mobile(load: Load) -> bool:
+    """Whether a load is plugged in, or is a socket for one that is."""
+    return load.kind == "socket" or load.with_socket or (load.placed is not None and not load.placed.fixed)
 
 
 def _kinds(ctx: Context, duty: Duty) -> _Asked:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vivid_lattice.core.checks.answer import standard_size, step
+from vivid_lattice.core.checks.answer import Asked, standard_size, step
 from vivid_lattice.core.checks.context import SupplyContext
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Step
@@ -35,9 +35,16 @@ def least_in_hand(check: str, ctx: SupplyContext, held: list[Sized]) -> Finding:
         return found
 
     size = ctx.rules.cables.size_label
-    sentence = f"The {worst.name} takes {size(worst.least.value)} at least and has {size(worst.area_mm2)}"
+    sold = sold_mm2(ctx, worst.least.value)
+    sentence = f"The {worst.name} has {size(worst.area_mm2)} (minimum {size(sold)}{', by calculation' if worst.least.how == 'by calculation' else ''})"
     there_is = Looked(worst.area_mm2, worst.least.source)
     return standard_size(check, ctx, worst.least, there_is, sentence, working)
+
+
+def sold_mm2(ctx: Asked, area_mm2: float) -> float:
+    """The smallest conductor that is sold at or above a size [mm²]; the size itself past the largest."""
+    sizes = {size for kind in ctx.rules.cables.kinds.values() for size in kind.sizes_mm2}
+    return min((size for size in sizes if size >= area_mm2 - 1e-9), default=area_mm2)
 
 
 def supply_line_mm2(ctx: SupplyContext) -> float:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vivid_lattice.core.checks.answer import missing, not_applicable
 from vivid_lattice.core.checks.context import Context
@@ -53,9 +53,9 @@ def check(ctx: Context) -> Finding:
     special = _any_special(ctx)
     unplaced = [_nowhere(ctx, load, special) for load in loads_of(ctx.circuit) if load.room is None] if special else []
     pen = [_charger(load, rule) for load in ctx.circuit.loads if load.kind == "charger"] if rule else []
-    if not held and not pen and not unplaced:
+    if not held and not pen and not unplaced and not _accessories(ctx):
         return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds nothing in a place with rules of its own.")
-    judged = [*pen, *(_judge(ctx, load, room) for load, room in held), *unplaced]
+    judged = [*pen, *(_judge(ctx, load, room) for load, room in held), *unplaced, *_accessories(ctx)]
     worst = min(judged, key=lambda one: VERDICT_ORDER.index(one.verdict))
     if worst.verdict == "missing":
         return missing(ID, ctx, tuple(need for one in judged for need in one.needs))
@@ -77,6 +77,35 @@ def check(ctx: Context) -> Finding:
         rule=worst.source,
         working=steps,
     )
+
+
+def _accessories(ctx: Context) -> list[_Judged]:
+    """Switches and boxes in a room with zones. A cord may hang into a zone; the switch itself is outside or above them."""
+    rooms, judged = ctx.network.tree.rooms, []
+    for accessory in ctx.circuit.accessories:
+        room = rooms.get(accessory.room or "")
+        if room is None or room.kind not in ("bath", "shower"):
+            continue
+        zones = ctx.rules.protection.zones(room.kind)
+        if zones.shape == "left":
+            continue
+        item = Load(name=accessory.name, kind="appliance", room=accessory.room, placed=accessory.placed)
+        where = accessory.placed or Placed()
+        if where.across_m is None or where.height_m is None:
+            ask = "Measure across from the edge of bath, tray or basin, and up."
+            need = Need(f"where {accessory.name} is in {room.name}", "accessories.placed", ask)
+            judged.append(_Judged(item, "?", "missing", "not measured", zones.source, (need,)))
+            continue
+        zone = zone_of(zones.shape, room, where.across_m, where.height_m, zones.figures)
+        allowed = zone == OUTSIDE or accessory.kind == "pull-cord" or (where.selv_v is not None and where.selv_v <= 12)
+        words = (
+            "outside the zones, or its cord alone is in one"
+            if allowed
+            else f"no switch or junction box is permitted in zone {zone}"
+        )
+        rule = zones.rules.get("sockets_rule", zones.source)
+        judged.append(_Judged(item, zone, "pass" if allowed else "fail", words, rule))
+    return judged
 
 
 def _any_special(ctx: Context) -> Room | None:
@@ -107,6 +136,8 @@ def _judge(ctx: Context, load: Load, room: Room) -> _Judged:
     if zones.shape == "open":
         return _open(load, room, zones)
     where = load.placed or Placed()
+    if load.kind == "shower" and zones.shape not in ("sauna", "pool"):
+        return _in_wet(load, room, where, zones, "1")
     if where.across_m is None or where.height_m is None:
         what = f"how far {load.name} stands from the water or the heat in {room.name}, and how high"
         need = Need(
@@ -205,11 +236,15 @@ def _in_wet(load: Load, room: Room, where: Placed, zones: ZoneRules, zone: str) 
     if zone == "1" and zones.shape == "pool" and where.selv_v is None:
         rule = zones.rules.get("selv_rule", zones.source)
         return _Judged(load, zone, "fail", "in zone 1 of a pool only extra-low voltage may stand", rule)
+    wrong = _ip(load, room, needs, zone, zones)
+    if wrong is not None and wrong.verdict == "fail":
+        return wrong
     if zone == "1" and where.selv_v is None:
         stands = _zone_1(load, where, zones, room)
+        if stands and wrong is not None and stands.verdict == "missing":
+            return replace(stands, needs=(*stands.needs, *wrong.needs))
         if stands:
             return stands
-    wrong = _ip(load, room, needs, zone, zones)
     return wrong or _Judged(load, zone, "pass", f"{where.ip} meets {needs}", zones.ip_source)
 
 

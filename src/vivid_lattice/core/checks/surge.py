@@ -47,12 +47,12 @@ def check(ctx: SupplyContext) -> Finding:
         return _without(ctx, rules, plan)
     held = [(board, _as_drawn(ctx, board, device)) for board, device in held]
     said = [one for board, device in held for one in _device(ctx, rules, plan, board, device)]
-    said += _distance(rules, plan, held)
+    said += _distance(ctx, rules, plan, held)
     worst = min(said, key=lambda one: (VERDICT_ORDER.index(one.verdict), one.value is None))
     if worst.verdict == "missing":
         return missing(ID, ctx, tuple(need for one in said for need in one.needs))
     steps = tuple(line for one in said for line in (one.steps or (_line(one),))) if ctx.explain else ()
-    summed = next((one for one in said if one.unit == "kV" and one.value is not None), worst)
+    summed = next((one for one in said if one.steps and one.value is not None), worst)
     shown = worst if worst.value is not None else summed
     return Finding(
         ID,
@@ -99,27 +99,37 @@ def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgePlan) -> Finding:
         )
     if rules.when == "always":
         return _answer(ctx, "fail", "Surge protection is demanded here, and there is none.", rules.required)
-    if plan.declined is not None and rules.when == "unless-declined":
-        declined = plan.declined
-        text = f"There is none, by the owner's decision: {declined.by}, {declined.on}: {declined.why}"
+    declined = plan.declined
+    if declined is not None and rules.when == "unless-declined":
+        if declined.in_writing is None:
+            ask = "A spoken refusal is not enough: have it signed."
+            return missing(
+                ID, ctx, (Need("whether the owner's refusal is in writing", "surge.declined.in_writing", ask),)
+            )
+        if not declined.in_writing:
+            return _answer(
+                ctx,
+                "fail",
+                "Surge protection declined in speech only. The owner's refusal must be in writing.",
+                rules.required,
+            )
+        text = f"Surge protection declined in writing: {declined.by}, {declined.on}: {declined.why}"
         return Finding(ID, ctx.subject, "not-applicable", text, rule=rules.otherwise)
     if rules.when == "recommended":
         return not_applicable(
             ID, ctx, "Surge protection is recommended here, not demanded; there is none.", rules.otherwise
         )
-    asks = "Choose a device, or write down that the owner does without: who, when, why."
-    if plan.consequence is None:
-        need = Need("what an overvoltage could cost at the worst, and the owner's decision", "surge.consequence", asks)
-    else:
-        need = Need("a surge device, or the owner's decision to do without", "surge.declined", asks)
-    if rules.when == "by-risk" and plan.declined is not None:
+    if rules.when == "by-risk" and declined is not None:
         return _answer(
             ctx,
             "advice",
             "There is none; without a risk assessment it is provided, and the owner alone cannot waive it.",
             rules.required,
         )
-    return missing(ID, ctx, (need,))
+    text = "Surge protection required. None fitted, and no refusal in writing is recorded."
+    if rules.when == "by-risk":
+        text = "Surge protection required while no risk assessment says otherwise. None fitted."
+    return _answer(ctx, "fail", text, rules.required)
 
 
 def _answer(ctx: SupplyContext, verdict: Verdict, text: str, source: Source) -> Finding:
@@ -254,7 +264,7 @@ def _least(name: str, what: str, has: float | None, least: float, unit: str, sou
         source,
         least,
         has,
-        unit + " ",
+        unit,
     )
 
 
@@ -286,7 +296,9 @@ def _backup(ctx: SupplyContext, rules: SurgeRules, board: Board, device: SurgeDe
 
 
 #: Live leads of a surge device by its backup breaker: the conductors follow that breaker. Common practice, no source.
-_BY_BACKUP: tuple[tuple[float, float], ...] = ((20.0, 2.5), (32.0, 4.0), (63.0, 6.0), (125.0, 16.0))
+_BY_BACKUP: tuple[tuple[float, float], ...] = (
+    (20.0, 2.5), (32.0, 4.0), (63.0, 6.0), (125.0, 16.0), (160.0, 25.0), (250.0, 35.0), (400.0, 70.0),
+)  # fmt: skip
 
 
 def _conductors(rules: SurgeRules, device: SurgeDevice, name: str) -> Iterator[_Said]:
@@ -325,7 +337,9 @@ def _state(ctx: SupplyContext, rules: SurgeRules, device: SurgeDevice, name: str
     return _Said("pass", f"{name}: look at its window once a year", rules.status_rule)
 
 
-def _distance(rules: SurgeRules, plan: SurgePlan, held: list[tuple[Board, SurgeDevice]]) -> Iterator[_Said]:
+def _distance(
+    ctx: SupplyContext, rules: SurgeRules, plan: SurgePlan, held: list[tuple[Board, SurgeDevice]]
+) -> Iterator[_Said]:
     far = rules.distance_m
     if plan.furthest_m is None:
         need = Need(
@@ -337,6 +351,7 @@ def _distance(rules: SurgeRules, plan: SurgePlan, held: list[tuple[Board, SurgeD
         yield _Said("pass", f"{plan.furthest_m:g} m to the furthest equipment need no second device", far.source)
         return
     second = len({board.id for board, _ in held}) > 1 or any(device.type == "3" for _, device in held)
+    second = second or any(load.surge_type_3 for circuit in ctx.job.circuits for load in circuit.loads)
     if second:
         yield _Said(
             "pass",

@@ -5,11 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from vivid_lattice.core.checks.answer import not_applicable
+from vivid_lattice.core.checks.by_energy import least_by_energy_mm2
 from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.checks.sized import sold_mm2
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Verdict, shown_down, shown_up
 from vivid_lattice.core.job import Cable, Device, Tap
+from vivid_lattice.core.known import known
 
 ID = "tap"
 #: Conductors without a device of their own may run no further than this: practice, as in IEC 60364-4-43, 433.2.
@@ -97,9 +100,15 @@ def _earth(ctx: BoardContext, tap: Tap) -> Iterator[Demand]:
         )
         least = ctx.rules.earthing.protective_by_device_mm2(_stated(ctx, rating, "the device", "device"), "copper")
     assert least is not None, "a rule set goes by the line or by the device"
+    if earth < least.value:
+        loop = known(lambda: ctx.network.loops.board_ohm(ctx.board))
+        by_energy = least_by_energy_mm2(ctx, tap.device or ctx.job.supply.cutout, loop) if loop is not None else None
+        if by_energy is not None and by_energy.value <= earth:
+            least = by_energy
     size = ctx.rules.cables.size_label
     verdict: Verdict = "pass" if earth >= least.value - 1e-9 else "fail"
-    words = f"an earth of {size(earth)} beside lines of {size(line)}, which ask for {size(least.value)}"
+    how = f", {least.how}" if least.how else ""
+    words = f"an earth of {size(earth)} beside lines of {size(line)} (minimum {size(sold_mm2(ctx, least.value))}{how})"
     yield Demand(verdict, words, least.value, earth, least.source, "mm²")
 
 

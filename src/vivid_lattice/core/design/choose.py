@@ -5,13 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.assess import findings_of, in_board_order
-from vivid_lattice.core.checks import arc_fault, overload, rcd_duty, rcd_type, run_check_alone
-from vivid_lattice.core.checks.context import Context, Network
+from vivid_lattice.core.board_moves import surge_device
+from vivid_lattice.core.checks import arc_fault, overload, rcd_duty, rcd_type, run_check_alone, surge
+from vivid_lattice.core.checks.context import Context, Network, SupplyContext
 from vivid_lattice.core.design.cost import cable_cost, device_cost
 from vivid_lattice.core.design.lines import balanced
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Finding, shown
-from vivid_lattice.core.job import Cable, Circuit, Device, Job, with_circuit
+from vivid_lattice.core.job import Cable, Circuit, Device, Job, with_circuit, with_parts
 from vivid_lattice.core.moves import protecting_devices, with_cable, with_device
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import CableKind, RuleSet
@@ -92,7 +93,25 @@ def design(job: Job) -> Design:
             decisions[circuit.id, "cable"] = decision
             if not decision.passes:
                 job = _grow_feeders(job, circuit, rules, open_cables, decisions)
-    return Design(job, tuple(decisions.values()))
+    job, spd = _with_spd(job, rules)
+    return Design(job, (*decisions.values(), *spd))
+
+
+def _with_spd(job: Job, rules: RuleSet) -> tuple[Job, tuple[Decision, ...]]:
+    """The job with the usual surge protective device in its first board, where one is required and the job's setting has it added."""
+    board = next((board for board in job.boards if isinstance(board.fed_by, str)), None)
+    if not job.settings.design_spd or board is None or any(other.surge for other in job.boards) or not job.circuits:
+        return job, ()
+    try:
+        found = run_check_alone(surge.check, surge.ID, SupplyContext(Network.of(job, rules), explain=False))
+    except NeedsInput:
+        return job, ()
+    if found.verdict != "fail":
+        return job, ()
+    spd = surge_device(job, board)
+    changed = with_parts(job, (), (board.model_copy(update={"surge": (spd,)}),))
+    sentence = f"SPD type {spd.type} in {board.name}: one is required, and none is fitted or declined in writing."
+    return changed, (Decision(board.id, "spd", f"type {spd.type}", surge.ID, sentence, True),)
 
 
 def _devices_first(job: Job) -> list[Circuit]:

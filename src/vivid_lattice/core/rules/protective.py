@@ -39,6 +39,7 @@ class Duty:
     besides: tuple[str, ...]
     premises: tuple[str, ...]
     only_sockets: bool
+    mobile_only: bool
     own: bool
 
 

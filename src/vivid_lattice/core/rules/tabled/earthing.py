@@ -107,6 +107,11 @@ class TabledEarthing:
         rule = self._data.rule(self._bonding["what_rule"])
         return Looked(0.0, rule.source, rule.text)
 
+    @property
+    def by_calculation(self) -> bool:
+        """Whether a calculation may take the place of the table."""
+        return bool(self._earthing.get("by_calculation", False))
+
     def not_below_bonding(self, system: str) -> bool:
         """Whether the earthing conductor may not be smaller than the main bonding."""
         return system in self._earthing.get("not_below_bonding", [])

@@ -105,6 +105,7 @@ class TabledProtection:
                 tuple(entry.get("besides", ())),
                 tuple(entry.get("premises", ())),
                 bool(entry.get("only_sockets")),
+                bool(entry.get("mobile_only")),
                 bool(entry.get("own")),
             )
             for entry in self._file.get("duty", ())

@@ -1,0 +1,161 @@
+"""Changes to a board or the supply that an electrician would think of. None is judged here."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+from typing import Literal
+
+from vivid_lattice.core.device.family import packaged
+from vivid_lattice.core.incoming import Cutout, Earthing, Supply
+from vivid_lattice.core.job import Board, Job, free_id
+from vivid_lattice.core.moves import Move
+from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.switchgear import SurgeDevice
+
+#: Ratings that switches, shared RCDs and contactors are sold in [A]. Common practice, no source.
+_SWITCHES_A = (40.0, 63.0, 80.0, 100.0, 125.0)
+_GEAR_A = (16.0, 20.0, 25.0, 40.0, 63.0)
+
+
+def larger_main_switch(job: Job, board: Board, rules: RuleSet) -> Iterator[Move]:
+    """The main switch in each larger rating."""
+    switch = board.main_switch
+    if switch is None:
+        return
+    for rating in _SWITCHES_A:
+        if rating > switch.rating_a:
+            changed = board.model_copy(update={"main_switch": switch.model_copy(update={"rating_a": rating})})
+            yield Move("main-switch", f"main switch {rating:g} A instead of {switch.rating_a:g} A", None, (changed,))
+
+
+def larger_rcds(job: Job, board: Board, rules: RuleSet) -> Iterator[Move]:
+    """All shared RCDs of the board in each larger rating."""
+    for rating in _SWITCHES_A:
+        smaller = [group for group in board.rcds if group.rating_a < rating]
+        if smaller:
+            names = ", ".join(group.name for group in smaller)
+            rcds = tuple(
+                group.model_copy(update={"rating_a": max(rating, group.rating_a), "family": None})
+                for group in board.rcds
+            )
+            yield Move("rcd-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"rcds": rcds}),))
+
+
+def larger_gear(job: Job, board: Board, rules: RuleSet) -> Iterator[Move]:
+    """Control gear in each larger rating."""
+    for rating in _GEAR_A:
+        smaller = [gear for gear in board.gear if gear.kind != "socket" and gear.rating_a < rating]
+        if smaller:
+            gear = tuple(one.model_copy(update={"rating_a": rating}) if one in smaller else one for one in board.gear)
+            names = ", ".join(one.name for one in smaller)
+            yield Move("gear-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"gear": gear}),))
+
+
+def larger_tails(job: Job, rules: RuleSet) -> Iterator[Move]:
+    """Tails in each larger size, and behind a switch-fuse beside the meter in each rating that is no larger than the cut-out."""
+    supply, tails = job.supply, job.supply.tails
+    if tails is None:
+        return
+    label = rules.cables.size_label
+    for area in rules.cables.kind(rules.tails_cable).sizes_mm2:
+        if tails.area_mm2 < area <= 120:
+            changed = supply.model_copy(update={"tails": tails.model_copy(update={"area_mm2": area})})
+            yield Move("tails", f"tails of {label(area)} instead of {label(tails.area_mm2)}", None, supply=changed)
+    kind = next((one for one in rules.devices.kinds.values() if one.action == "fuse" and one.current), None)
+    if kind is None or tails.device is not None or supply.cutout is None:
+        return
+    for rating in reversed(kind.common_ratings_a):
+        if rating <= supply.cutout.rating_a:
+            device = Cutout(kind=kind.id, rating_a=rating)
+            changed = supply.model_copy(update={"tails": tails.model_copy(update={"device": device})})
+            yield Move("switch-fuse", f"a switch-fuse of {rating:g} A beside the meter", None, supply=changed)
+
+
+def larger_earthing(job: Job, rules: RuleSet) -> Iterator[Move]:
+    """The earthing conductor, and the neutral-earth link, in each larger size."""
+    earthing = job.supply.earthing
+    if earthing is None:
+        return
+    for field, name in (
+        ("conductor_mm2", rules.words.get("earthing_conductor", "earthing conductor")),
+        ("link_mm2", "neutral-earth link"),
+    ):
+        there = getattr(earthing, field)
+        for area in _sizes(rules):
+            if there is not None and area > there:
+                size = rules.cables.size_label(area)
+                yield Move(field, f"{name} of {size}", None, supply=_earthed(job.supply, earthing, {field: area}))
+
+
+def larger_bonds(job: Job, rules: RuleSet) -> Iterator[Move]:
+    """Main bonding conductors of at least each larger size."""
+    earthing = job.supply.earthing
+    if earthing is None:
+        return
+    for area in _sizes(rules):
+        small = [bond for bond in earthing.bonds if bond.area_mm2 is not None and bond.area_mm2 < area]
+        if small:
+            bonds = tuple(
+                bond.model_copy(update={"area_mm2": area}) if bond in small else bond for bond in earthing.bonds
+            )
+            names = ", ".join(bond.name for bond in small)
+            size = rules.cables.size_label(area)
+            yield Move("bonds", f"{size} to {names}", None, supply=_earthed(job.supply, earthing, {"bonds": bonds}))
+
+
+def usual_spd(job: Job, rules: RuleSet) -> Iterator[Move]:
+    """The usual surge protective device in the first board."""
+    board = next((board for board in job.boards if isinstance(board.fed_by, str)), None)
+    if board is None or any(other.surge for other in job.boards):
+        return
+    spd = surge_device(job, board)
+    yield Move(
+        "spd",
+        f"a surge protective device type {spd.type} in {board.name}",
+        None,
+        (board.model_copy(update={"surge": (spd,)}),),
+    )
+
+
+def surge_device(job: Job, board: Board) -> SurgeDevice:
+    """The usual device of the library for a first board: type 2, or 1+2 with lightning protection; plugged on beside the main switch."""
+    type_: Literal["1+2", "2"] = "1+2" if job.surge.lightning_protection else "2"
+    families = [one for one in packaged() if one.kind == "surge" and one.surge_type == type_]
+    family = next((one for one in families if "plug" in one.id), families[0])
+    return SurgeDevice(
+        id=free_id("spd", {one.id for one in board.surge}),
+        name=f"SPD type {type_}",
+        type=type_,
+        form="plug-on" if "plug" in family.id else "wired",
+        up_kv=family.up_kv,
+        uc_v=family.uc_v,
+        discharge_ka=family.discharge_ka,
+        short_circuit_ka=family.breaking_ka,
+        backup_most_a=family.backup_most_a,
+        live_mm2=16.0 if type_ == "1+2" else 6.0,
+        earth_mm2=16.0 if type_ == "1+2" else 6.0,
+        gap_to_earth=job.supply.system == "TT",
+    )
+
+
+def _earthed(supply: Supply, earthing: Earthing, update: Mapping[str, object]) -> Supply:
+    return supply.model_copy(update={"earthing": earthing.model_copy(update=update)})
+
+
+def _sizes(rules: RuleSet) -> list[float]:
+    return sorted({size for kind in rules.cables.kinds.values() for size in kind.sizes_mm2 if size <= 120})
+
+
+#: What may fix a finding of a board, and of the supply, by the check.
+OF_BOARDS: Mapping[str, Callable[[Job, Board, RuleSet], Iterator[Move]]] = {
+    "main-switch": larger_main_switch,
+    "demand": larger_main_switch,
+    "rcd-loading": larger_rcds,
+    "control-gear": larger_gear,
+}
+OF_SUPPLY: Mapping[str, Callable[[Job, RuleSet], Iterator[Move]]] = {
+    "tails": larger_tails,
+    "earthing": larger_earthing,
+    "bonding": larger_bonds,
+    "surge": usual_spd,
+}
