@@ -85,7 +85,7 @@ class Boards(ApiCase):
         of = demo_job("lamp-cottage")
         new = plain(job(circuit(id="new", name="Shed")))["circuits"][0]
         found = self.post("one-more", document=plain(of), board="main", circuit=new).json()
-        self.assertEqual([one["id"] for one in found], ["spare", "slim", "rcbo", "split", "sub"])
+        self.assertEqual([one["id"] for one in found], ["spare", "slim", "rcbo", "larger", "split", "sub"])
         for one in found:
             self.assertEqual(bool(one["refused"]), one["job"] is None)
             if one["job"]:

@@ -10,12 +10,18 @@ from typing import Any
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.document import read_data, read_document, to_text
 from vivid_lattice.core.errors import BadDocument
+from vivid_lattice.core.findings import Subject
 from vivid_lattice.core.job import Job
+from vivid_lattice.core.remedies import find
 from vivid_lattice.core.versions import FORMAT, VERSION, upgraded, version_of
 from vivid_lattice.demo import demo_job
 
 #: The lead demo as the first version of the format wrote it.
 OLD = Path(__file__).parent.parent / "data" / "document_v1.json"
+
+
+#: A demo as the second version wrote it: its owner's refusal of surge protection, of which nobody wrote down how it was given.
+SECOND = Path(__file__).parent.parent / "data" / "document_v2.json"
 
 
 def old(**changed: Any) -> dict[str, Any]:
@@ -31,6 +37,16 @@ class Upgrading(unittest.TestCase):
         self.assertEqual(job.format, FORMAT)
         self.assertEqual(job, now)
         self.assertEqual(assess(job).findings, assess(now).findings)
+
+    def test_a_document_of_the_second_version_answers_as_the_new_one_and_asks_for_what_is_new(self) -> None:
+        job, now = read_document(SECOND.read_bytes()), demo_job("ferry-landing")
+        assert job.surge.declined is not None and now.surge.declined is not None
+        self.assertIsNone(job.surge.declined.in_writing)
+        asked = find(assess(job), "surge", Subject("supply", "supply"))
+        assert asked is not None
+        self.assertEqual([need.path for need in asked.needs], ["surge.declined.in_writing"])
+        declined = job.surge.declined.model_copy(update={"in_writing": True})
+        self.assertEqual(job.model_copy(update={"surge": job.surge.model_copy(update={"declined": declined})}), now)
 
     def test_the_price_list_moves_and_nothing_is_lost(self) -> None:
         data = old()

@@ -46,7 +46,7 @@ class Sweep(unittest.TestCase):
                 self.whole(moved)
                 self.whole(design(job).job)
                 for board in job.boards:
-                    self.assertEqual(len(add_circuit(job, board.id, one_more(job))), 5)
+                    self.assertEqual(len(add_circuit(job, board.id, one_more(job))), 6)
 
     #: Of so many jobs one is tried.
     EVERY_JOB = 1

@@ -16,7 +16,6 @@ from vivid_lattice.core.faults.story import FaultStory
 from vivid_lattice.core.faults.suspects import Suspect, suspects
 from vivid_lattice.core.job import Job
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.tabled.bands import rcd_name
 
 router = APIRouter(prefix="/api/faults", tags=["faults"], route_class=ComputingRoute)
 
@@ -80,7 +79,7 @@ def list_devices(request: DocumentRequest) -> list[DeviceLine]:
     found = [DeviceLine(id=one.id, title=one.name, residual=False) for one in [network.series.cutout] if one]
     for place in network.rcds.all:
         if place.own is None:
-            title = f"{rcd_name(place.rcd)}: {place.name}, {place.where}"
+            title = f"{network.rules.bands.rcd_name(place.rcd)}: {place.name}, {place.where}"
             found.append(DeviceLine(id=place.id, title=title, residual=True))
     for board in job.boards:
         if board.relay is not None:

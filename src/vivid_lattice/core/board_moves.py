@@ -15,6 +15,8 @@ from vivid_lattice.core.switchgear import SurgeDevice
 #: Ratings that switches, shared RCDs and contactors are sold in [A]. Common practice, no source.
 _SWITCHES_A = (40.0, 63.0, 80.0, 100.0, 125.0)
 _GEAR_A = (16.0, 20.0, 25.0, 40.0, 63.0)
+#: Usual back-up device of a surge protective device whose maker does not allow what is upstream [A]. Common practice, no source.
+_SPD_BACKUP_A = 63.0
 
 
 def larger_main_switch(job: Job, board: Board, rules: RuleSet) -> Iterator[Move]:
@@ -122,6 +124,8 @@ def surge_device(job: Job, board: Board) -> SurgeDevice:
     type_: Literal["1+2", "2"] = "1+2" if job.surge.lightning_protection else "2"
     families = [one for one in packaged() if one.kind == "surge" and one.surge_type == type_]
     family = next((one for one in families if "plug" in one.id), families[0])
+    cutout = job.supply.cutout
+    too_large = cutout is not None and family.backup_most_a is not None and cutout.rating_a > family.backup_most_a
     return SurgeDevice(
         id=free_id("spd", {one.id for one in board.surge}),
         name=f"SPD type {type_}",
@@ -132,6 +136,7 @@ def surge_device(job: Job, board: Board) -> SurgeDevice:
         discharge_ka=family.discharge_ka,
         short_circuit_ka=family.breaking_ka,
         backup_most_a=family.backup_most_a,
+        backup_a=min(_SPD_BACKUP_A, family.backup_most_a) if too_large and family.backup_most_a else None,
         live_mm2=16.0 if type_ == "1+2" else 6.0,
         earth_mm2=16.0 if type_ == "1+2" else 6.0,
         gap_to_earth=job.supply.system == "TT",

@@ -166,7 +166,7 @@ def device_words(network: Network, device: Device, poles: int) -> str:
     kind = network.rules.devices.kind(device.kind)
     parts = [kind.title, f"{device.curve or ''}{device.rating_a:g}{'' if device.curve else ' A'}"]
     if device.rcd is not None:
-        parts.append(rcd_words(device.rcd))
+        parts.append(rcd_words(network, device.rcd))
     if device.breaking_ka is not None:
         parts.append(f"{device.breaking_ka:g} kA")
     if device.arc_fault:
@@ -174,9 +174,9 @@ def device_words(network: Network, device: Device, poles: int) -> str:
     return ", ".join([*parts, f"{poles} line{'' if poles == 1 else 's'}"])
 
 
-def rcd_words(rcd: Rcd) -> str:
-    """A residual-current function as it is said."""
-    return f"{rcd.idn_ma:g} mA type {rcd.type}{', delayed (S)' if rcd.delayed else ''}"
+def rcd_words(network: Network, rcd: Rcd) -> str:
+    """A residual-current function as it is asked for over the counter."""
+    return f"{network.rules.bands.rcd_name(rcd)}{' (S)' if rcd.delayed else ''}"
 
 
 def _devices(counting: _Counting) -> Iterator[Item]:
@@ -212,10 +212,15 @@ def _board(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ite
         yield Item("board", what, 1.0, "pcs")
     if board.main_switch is not None:
         main = board.main_switch
-        own = f", {rcd_words(main.rcd)}" if main.rcd else ""
+        own = f", {rcd_words(counting.network, main.rcd)}" if main.rcd else ""
         yield Item("board", f"{board.name}: main switch {main.rating_a:g} A{own}", 1.0, "pcs")
     for group in board.rcds:
-        yield Item("board", f"{board.name}: RCD {group.rating_a:g} A, {rcd_words(group.rcd)}", 1.0, "pcs")
+        yield Item(
+            "board",
+            f"{board.name}: {counting.network.rules.rcd_word} {group.rating_a:g} A, {rcd_words(counting.network, group.rcd)}",
+            1.0,
+            "pcs",
+        )
     for device in board.surge:
         yield Item("board", f"{board.name}: surge protection type {device.type}, {device.name}", 1.0, "pcs")
         if device.backup_a is not None:

@@ -17,8 +17,6 @@ from vivid_lattice.core.network.loops import chosen_cable, run_length_m
 from vivid_lattice.core.publication import Source
 from vivid_lattice.core.units import ka_from_a
 
-#: Multiples of its rated residual current that an RCD is tested at.
-RCD_MULTIPLES: tuple[float, ...] = (1.0, 5.0)
 _DISCONNECTION = next(check for check in CHECKS if check.id == "disconnection")
 
 
@@ -34,7 +32,7 @@ class RingEnds:
 @dataclass(frozen=True, slots=True)
 class RcdTest:
     """A residual-current function that the circuit lies behind: where, rating [mA], type, and the longest times [ms] it may take
-    at each of ``RCD_MULTIPLES``; None where the school's table holds none."""
+    at each multiple of IΔn that the standard tests at; None where the school's table holds none."""
 
     where: str
     idn_ma: float
@@ -133,11 +131,16 @@ def _ring(network: Network, circuit: Circuit) -> RingEnds:
     return RingEnds(line, line, cpc)
 
 
+def rcd_multiples(network: Network) -> tuple[float, ...]:
+    """Multiples of IΔn at which the standard has an RCD tested; none where it has the button pressed alone."""
+    return known(lambda: network.rules.papers.rcd_multiples) or ()
+
+
 def _rcds(network: Network, circuit: Circuit) -> tuple[RcdTest, ...]:
-    devices = network.rules.devices
+    devices, multiples = network.rules.devices, rcd_multiples(network)
     found = []
     for ahead in network.tree.rcds_ahead(circuit):
-        times = [known(partial(devices.rcd_time_s, ahead.rcd, many)) for many in RCD_MULTIPLES]
+        times = [known(partial(devices.rcd_time_s, ahead.rcd, many)) for many in multiples]
         source = next((time.source for time in times if time is not None), None)
         kind = f"{ahead.rcd.type}, delayed" if ahead.rcd.delayed else ahead.rcd.type
         most = tuple(None if time is None else 1000 * time.value for time in times)

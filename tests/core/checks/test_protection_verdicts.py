@@ -251,7 +251,7 @@ class SharedOut(unittest.TestCase):
         assert found is not None
         self.assertEqual((found.verdict, found.value, found.limit), ("fail", 4, 3))
         words = [step.meaning for step in found.working]
-        self.assertTrue(any("share 1 residual-current device" in said for said in words), words)
+        self.assertTrue(any("share 1 RCD" in said for said in words), words)
 
     def test_a_fixed_cooker_alone_needs_none_in_new_zealand_and_one_in_australia(self) -> None:
         for rules, verdict in (("anz", "fail"), ("anz-nz", "not-applicable")):

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from vivid_lattice.core.assess import assess
+from vivid_lattice.core.board.catalogue import enclosures
 from vivid_lattice.core.board.isolating import isolation_for
 from vivid_lattice.core.board.moving import board_of, lay_out
 from vivid_lattice.core.board.tidiness import modules_needed
@@ -82,6 +83,7 @@ class _Making:
         yield self._spare()
         yield self._slim()
         yield self._instead_of_shared()
+        yield self._larger()
         yield self._split()
         yield self._sub_board()
 
@@ -180,6 +182,44 @@ class _Making:
                 (),
             )
         return self._no("rcbo", title, "no shared RCD whose ways could do with one-module RCBOs gives room enough")
+
+    def _larger(self) -> Solution:
+        """The next larger enclosure there is, with everything moved over."""
+        title = "A larger board in place of this one"
+        old, board = self._board.housing.enclosure, self._board
+        if old is None:
+            return self._no("larger", title, "no enclosure is chosen, so there is none to change")
+        held = [kept.enclosure for kept in enclosures() if kept.enclosure.form == old.form]
+        lacking = max(0.0, self._wide() - self._free(board, self._job))
+        needed = old.rows * old.modules + lacking
+        larger = sorted(
+            (one for one in held if one.rows * one.modules > old.rows * old.modules),
+            key=lambda one: one.rows * one.modules,
+        )
+        for enclosure in larger:
+            if enclosure.rows * enclosure.modules < needed:
+                continue
+            housing = board.housing.model_copy(update={"enclosure": enclosure, "spots": ()})
+            room = max(board.ways_total, board.ways_total + enclosure.rows * enclosure.modules - old.rows * old.modules)
+            changed = board.model_copy(update={"housing": housing, "ways_total": min(room, 200)})
+            job = self._with(with_parts(self._job, (), (changed,)), board.id)
+            if self._free(board_of(job, board.id), job) < -1e-9:
+                continue
+            try:
+                job, _ = lay_out(design(job).job, board.id, seconds=_LAYOUT_S)
+            except CoreError:
+                continue
+            steps = (
+                *self._dead(board.id),
+                f"Label every conductor, take {board.name} out, fit {enclosure.title} ({enclosure.rows} × {enclosure.modules}).",
+                "Move every device and conductor over; test every circuit that was moved before it is switched on.",
+            )
+            made = self._judged(
+                "larger", title, job, steps, (f"{enclosure.title}, {enclosure.rows} × {enclosure.modules} modules",), ()
+            )
+            if made.job is not None:
+                return made
+        return self._no("larger", title, "no enclosure of its form in the library is large enough")
 
     def _split(self) -> Solution:
         title = "A second board from the tails, behind an isolator"
@@ -312,11 +352,13 @@ class _Making:
             and (key := (one.check, one.subject.id)) is not None
             and (key not in self._before or self._before[key].verdict != one.verdict)
         ]
+        board, network = board_of(made, at or self._board.id), Network.of(made, self._rules)
+        free = self._free(board, made)
+        if free < -1e-9:
+            return self._no(name, title, f"its device needs {-free:g} modules more than are free")
         concerned = [one for one in found.findings if one.subject.id in (self._circuit.id, at)] + new
         device = next(one.device for one in made.circuits if one.id == self._circuit.id)
         words = "" if isinstance(device, str) else f"{device.curve or ''}{device.rating_a:g} for {self._circuit.name}"
-        board = board_of(made, at or self._board.id)
-        network = Network.of(made, self._rules)
         live = known(lambda: isolation_for(network.boards, board.id, "board").stays_live) or ()
         return Solution(
             name,
@@ -325,7 +367,7 @@ class _Making:
             made,
             worst([one.verdict for one in concerned if one.verdict != "not-applicable"]),
             tuple(dict.fromkeys(f"{one.check}: {one.sentence}" for one in new)),
-            self._free(board, made),
+            free,
             steps,
             (*materials, *([words] if words else [])),
             calls,

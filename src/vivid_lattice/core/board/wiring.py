@@ -313,8 +313,9 @@ class _Making:
         elif unit.kind == "gear" and role == "tap" and unit.gear is not None and unit.gear.kind != "socket":
             self._add(net, terminal, screw, "control")
         else:
-            behind = None if role == "out" else behind_a(self._units, unit, net.conductor)
-            self._add(net, terminal, screw, "link", behind)
+            # Into and out of an RCD flows the same; a main switch passes on whatever the device ahead does.
+            through = role != "out" or unit.kind in ("rcd", "gear")
+            self._add(net, terminal, screw, "link", behind_a(self._units, unit, net.conductor) if through else None)
 
     def neutral_earth(self, link: tuple[str, str]) -> None:
         """The link between the neutral and the earth bar."""

@@ -67,7 +67,7 @@ def _least_rcds(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
         return []
     count = len(set(behind))
     verdict: Verdict = "pass" if count >= division.least_rcds else "fail"
-    words = f"{len(behind)} circuits share {count} residual-current device{'s' if count > 1 else ''}; {division.least_rcds} are the least"
+    words = f"{len(behind)} circuits share {count} {ctx.rules.rcd_word}{'s' if count > 1 else ''}; {division.least_rcds} are the least"
     return [Demand(verdict, words, division.least_rcds, count, division.least_rcds_rule)]
 
 

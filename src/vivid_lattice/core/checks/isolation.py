@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from vivid_lattice.core.board.live import stays_live, switch_id
 from vivid_lattice.core.checks.answer import not_applicable
 from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
-from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.findings import Assumption, Finding
 
 ID = "isolation"
 
@@ -23,7 +24,12 @@ def check(ctx: BoardContext) -> Finding:
         return not_applicable(
             ID, ctx, f"No main switch of {ctx.board.name} is stated yet, and the board is not laid out."
         )
-    return worst_of(ID, ctx, [*_main(ctx), *_live(ctx), *_functional(ctx)])
+    found = worst_of(ID, ctx, [*_main(ctx), *_live(ctx), *_functional(ctx)])
+    main, rule = ctx.board.main_switch, ctx.rules.board.main
+    if main is None or main.breaks is not None or main.rcd is not None:
+        return found
+    usual = Assumption("boards.main_switch.breaks", rule.breaks, rule.source.publication)
+    return replace(found, assumptions=(*found.assumptions, usual))
 
 
 def _main(ctx: BoardContext) -> Iterator[Demand]:

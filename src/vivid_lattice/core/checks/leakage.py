@@ -7,7 +7,7 @@ from dataclasses import replace
 from vivid_lattice.core.checks.answer import compared, not_applicable, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.feeds import loads_of
-from vivid_lattice.core.findings import Finding, Step, shown, shown_down, shown_up
+from vivid_lattice.core.findings import Assumption, Finding, Step, shown, shown_down, shown_up
 from vivid_lattice.core.protection.residuals import RcdPlace
 
 ID = "leakage"
@@ -24,7 +24,7 @@ def check(ctx: Context) -> Finding:
     rcds = ctx.network.rcds
     places = rcds.ahead_of(ctx.circuit)
     if not places:
-        return not_applicable(ID, ctx, f"No residual-current device is on the way to {ctx.circuit.name}.")
+        return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} upstream of {ctx.circuit.name}.")
     share = ctx.rules.protection.leak_share
     worst = max(places, key=lambda place: rcds.leakage_behind_ma(place) / place.rcd.idn_ma)
     leaks, limit = rcds.leakage_behind_ma(worst), share.value * worst.rcd.idn_ma
@@ -35,12 +35,23 @@ def check(ctx: Context) -> Finding:
         f"({worst.name}) keeps its peace up to {shown_down(limit)} mA"
     )
     found = compared(ID, ctx, leaks, limit, "mA", sentence, share.source, lambda: _working(ctx, worst, limit))
+    found = replace(found, assumptions=_assumed(ctx, worst))
     if found.verdict == "fail" and _stated_ma(ctx, worst) <= limit:
         text = (
             f"{found.sentence} That is by the usual figures of its loads' kinds: state theirs, or measure with a clamp."
         )
         return replace(found, verdict="advice", sentence=text)
     return found
+
+
+def _assumed(ctx: Context, place: RcdPlace) -> tuple[Assumption, ...]:
+    """The leakage of the loads behind a device of which nobody has stated it."""
+    leaks = [ctx.rules.protection.residual(load) for one in place.behind for load in loads_of(one)]
+    usual = [leak for leak in leaks if not leak.stated and leak.leakage_ma > 0]
+    if not usual:
+        return ()
+    value = f"{shown_up(sum(leak.leakage_ma for leak in usual))} mA by kind"
+    return (Assumption("loads.leakage_ma", value, usual[0].source.publication),)
 
 
 def _stated_ma(ctx: Context, place: RcdPlace) -> float:

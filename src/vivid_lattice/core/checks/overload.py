@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from vivid_lattice.core.checks.answer import compared, not_applicable, step
 from vivid_lattice.core.checks.context import Context
-from vivid_lattice.core.findings import Finding, Step, margin_of, shown, shown_up
+from vivid_lattice.core.findings import Assumption, Finding, Step, margin_of, shown, shown_up
 from vivid_lattice.core.job import Load
 from vivid_lattice.core.loads import duty_share, lines_of_load
 from vivid_lattice.core.rules.looked import Looked
@@ -103,7 +103,8 @@ def _starting(ctx: Context, demand: Demand, used: float) -> Finding | None:
     found = compared(ID, ctx, current, holds.value, "A", said, holds.source, working)
     if load in assumed and found.verdict == "fail":
         text = f"{said}, at {shown(multiple)} times its current (assumed). State its starting current, or take a slower characteristic."
-        return replace(found, verdict="advice", sentence=text)
+        given = (Assumption("loads.starting_multiple", f"{multiple:g}", "common practice, no source"),)
+        return replace(found, verdict="advice", sentence=text, assumptions=given)
     return None if load in assumed else found
 
 

@@ -14,7 +14,6 @@ from vivid_lattice.core.findings import Finding, Step
 from vivid_lattice.core.job import Load, Section
 from vivid_lattice.core.protection.residuals import RcdPlace
 from vivid_lattice.core.rules.protective import Duty
-from vivid_lattice.core.rules.tabled.bands import rcd_name
 
 ID = "rcd-duty"
 
@@ -56,19 +55,19 @@ def check(ctx: Context) -> Finding:
         return missing(ID, ctx, tuple(one.need for one in open_ if one.need))
     steps = _working(ctx, holding, asked, places) if ctx.explain else ()
     if not holding:
-        there = f" One is there all the same: {_said(best)}." if best else ""
-        return not_applicable(ID, ctx, f"Nothing demands a residual-current device for {ctx.circuit.name}.{there}")
+        there = f" One is there all the same: {_said(ctx, best)}." if best else ""
+        return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} protection required for {ctx.circuit.name}.{there}")
     duty = min(holding, key=lambda one: one.most_ma)
     why = "; ".join(one.words for one in holding)
     own = [place for place in places if place.own is not None or len(ctx.network.rcds.final_behind(place)) == 1]
     fit = next((place for place in (own if duty.own else places) if place.rcd.idn_ma <= duty.most_ma), None)
     if fit is None:
-        text = f"{ctx.circuit.name} needs an RCD of {duty.most_ma:g} mA at most, since {why}; " + (
-            f"{_said(best)} is not enough" if best else "there is none"
+        text = f"{ctx.circuit.name} needs {ctx.rules.rcd_word} protection of {duty.most_ma:g} mA or less: {why}; " + (
+            f"{_said(ctx, best)} is not enough" if best else "there is none"
         )
         lifted = f" It would be lifted by: {duty.lifted}." if duty.lifted and duty.lifted != "nothing" else ""
         return _finding(ctx, duty, "fail", f"{text}.{lifted}", best, steps)
-    return _finding(ctx, duty, "pass", f"{_said(fit)} meets what is demanded, since {why}.", fit, steps)
+    return _finding(ctx, duty, "pass", f"{_said(ctx, fit)} meets what is demanded, since {why}.", fit, steps)
 
 
 def _feeder(ctx: Context) -> Finding:
@@ -82,8 +81,15 @@ def _feeder(ctx: Context) -> Finding:
     fit = next((place for place in places if place.rcd.idn_ma <= duty.most_ma), None)
     steps = _working(ctx, holding, asked, places) if ctx.explain else ()
     if fit is None:
-        return _finding(ctx, duty, "fail", f"{ctx.circuit.name} needs an RCD ahead, since {duty.words}.", None, steps)
-    return _finding(ctx, duty, "pass", f"{_said(fit)} meets what is demanded, since {duty.words}.", fit, steps)
+        return _finding(
+            ctx,
+            duty,
+            "fail",
+            f"{ctx.circuit.name} needs {ctx.rules.rcd_word} protection upstream: {duty.words}.",
+            None,
+            steps,
+        )
+    return _finding(ctx, duty, "pass", f"{_said(ctx, fit)} meets what is demanded, since {duty.words}.", fit, steps)
 
 
 def _finding(
@@ -94,7 +100,7 @@ def _finding(
         ID,
         ctx.subject,
         verdict,  # type: ignore[arg-type]
-        text,
+        text[0].upper() + text[1:],
         value,
         duty.most_ma,
         "mA",
@@ -106,8 +112,8 @@ def _finding(
     )
 
 
-def _said(place: RcdPlace | None) -> str:
-    return f"the {rcd_name(place.rcd)} ({place.name}, {place.where})" if place else "none"
+def _said(ctx: Context, place: RcdPlace | None) -> str:
+    return f"the {ctx.rules.bands.rcd_name(place.rcd)} ({place.name}, {place.where})" if place else "none"
 
 
 def _working(ctx: Context, holding: list[Duty], asked: list[_Asked], places: tuple[RcdPlace, ...]) -> tuple[Step, ...]:
@@ -116,7 +122,8 @@ def _working(ctx: Context, holding: list[Duty], asked: list[_Asked], places: tup
         said = {True: "demanded", False: "does not apply", None: "not known"}[one.holds]
         found.append(Step("", one.duty.words, one.duty.id, "", one.duty.most_ma, "", said, one.duty.source))
     found += [
-        Step("IΔn", _said(place), "as stated", "", place.rcd.idn_ma, "mA", f"{place.rcd.idn_ma:g}") for place in places
+        Step("IΔn", _said(ctx, place), "as stated", "", place.rcd.idn_ma, "mA", f"{place.rcd.idn_ma:g}")
+        for place in places
     ]
     allowed = [set(one.places) for one in holding]
     fits = set.intersection(*allowed) if allowed else set()
@@ -139,8 +146,12 @@ def _asked(ctx: Context, duty: Duty) -> _Asked:
     unknown = next((load for load in loads if load.rcd_exempt is None), None)
     if unknown is None or asked.holds is None:
         return asked
-    ask = "Look in its instructions; without the statement it has an RCD."
-    return _Asked(duty, None, Need(f"whether {unknown.name} may be without RCD protection", "loads.rcd_exempt", ask))
+    ask = "Look in its instructions; without the statement it is protected as any other."
+    return _Asked(
+        duty,
+        None,
+        Need(f"whether {unknown.name} may be without {ctx.rules.rcd_word} protection", "loads.rcd_exempt", ask),
+    )
 
 
 def _sockets(ctx: Context, duty: Duty) -> _Asked:

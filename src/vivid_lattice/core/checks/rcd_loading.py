@@ -21,7 +21,7 @@ def check(ctx: BoardContext) -> Finding:
     """
     places = [place for place in ctx.network.rcds.all if place.board is ctx.board and place.own is None]
     if not places:
-        return not_applicable(ID, ctx, f"{ctx.board.name} has no residual-current switch that several circuits share.")
+        return not_applicable(ID, ctx, f"Not applicable: no shared {ctx.rules.rcd_word} in {ctx.board.name}.")
     found = [(place, *_load(ctx, place)) for place in places]
     place, amps, how = max(found, key=lambda one: one[1] / one[0].rating_a)
     sentence = f"{place.name} of {place.rating_a:g} A may have to carry {shown_up(amps)} A ({how})"

@@ -11,7 +11,6 @@ from vivid_lattice.core.findings import Assumption, Finding, Source, Step, Verdi
 from vivid_lattice.core.job import Circuit, Load
 from vivid_lattice.core.loads import lines_of_load
 from vivid_lattice.core.protection.residuals import RcdPlace
-from vivid_lattice.core.rules.tabled.bands import rcd_name
 
 ID = "rcd-type"
 
@@ -32,29 +31,33 @@ def check(ctx: Context) -> Finding:
     _ = ctx.device  # it may have a residual-current part of its own
     places = ctx.network.rcds.ahead_of(ctx.circuit)
     if not places:
-        return not_applicable(ID, ctx, f"No residual-current device is on the way to {ctx.circuit.name}.")
+        return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} upstream of {ctx.circuit.name}.")
+    if ctx.rules.protection.alternating_only[0] == "yes":
+        return not_applicable(ID, ctx, f"Not applicable: the standard has no types of {ctx.rules.rcd_word}.")
     circuits = (ctx.circuit, *ctx.network.tree.fed_through(ctx.circuit))
     asked = least_type(ctx, circuits)
     wrong = _wrong(ctx, places, asked)
     worst = wrong[0] if wrong else places[0]
     steps: tuple[Step, ...] = ()
     if ctx.explain:
-        steps = (*_loads_said(ctx, circuits), *(_place_said(place) for place in places))
+        steps = (*_loads_said(ctx, circuits), *(_place_said(ctx, place) for place in places))
     source = ctx.rules.protection.source("type")
-    assumed = _assumed(ctx, circuits) if asked != "B" and places[0].rcd.type != "B" else ()
+    assumed = _assumed(ctx, circuits) if asked != "B" and any(place.rcd.type != "B" for place in places) else ()
     verdict: Verdict = "fail" if wrong else "advice" if assumed else "pass"
     if not wrong and assumed:
-        text = f"{_named(places[0])} is enough where the charging point detects 6 mA d.c. itself, as assumed. Confirm it in its data."
+        text = f"{_named(ctx, places[0])} is enough where the charging point detects 6 mA d.c. itself, as assumed. Confirm it in its data."
     elif not wrong:
-        text = f"{_named(places[0])} sees what {ctx.circuit.name} can leak; type {asked} is the least for it."
+        text = f"{_named(ctx, places[0])} sees what {ctx.circuit.name} can leak; type {asked} is the least for it."
     elif worst is places[0] and worst.rcd.type == "AC" and _needs_only_ac(ctx, circuits):
-        text = f"{_named(worst)}: type AC is not permitted here, whatever its loads; type {asked} is the minimum."
+        text = f"{_named(ctx, worst)}: type AC is not permitted here, whatever its loads; type {asked} is the minimum."
         source = ctx.rules.protection.alternating_only[1]
     elif worst is places[0]:
-        text = f"{_named(worst)} does not see all that {ctx.circuit.name} can leak: it needs type {asked} at least."
+        text = (
+            f"{_named(ctx, worst)} does not see all that {ctx.circuit.name} can leak: it needs type {asked} at least."
+        )
         source = ctx.rules.protection.alternating_only[1] if worst.rcd.type == "AC" else source
     else:
-        text = f"{_named(worst)} stands ahead of loads that leak smooth direct current, which would blind it: feed {ctx.circuit.name} beside it."
+        text = f"{_named(ctx, worst)} stands ahead of loads that leak smooth direct current, which would blind it: feed {ctx.circuit.name} beside it."
         source = ctx.rules.protection.source("order")
     return Finding(
         ID,
@@ -105,16 +108,14 @@ def _assumed(ctx: Context, circuits: Iterable[Circuit]) -> tuple[Assumption, ...
 
 def _wrong(ctx: Context, places: tuple[RcdPlace, ...], asked: str) -> list[RcdPlace]:
     """Devices that do not do: the nearest where it sees too little, one further ahead where it would be blinded."""
-    if ctx.rules.protection.alternating_only[0] == "yes":
-        return []
     found = [places[0]] if TYPES.index(places[0].rcd.type) < TYPES.index(asked) else []
     if asked == "B":
         found += [place for place in places[1:] if place.rcd.type != "B"]
     return found
 
 
-def _named(place: RcdPlace) -> str:
-    return f"The {rcd_name(place.rcd)} ({place.name}, {place.where})"
+def _named(ctx: Context, place: RcdPlace) -> str:
+    return f"The {ctx.rules.bands.rcd_name(place.rcd)} ({place.name}, {place.where})"
 
 
 def _loads_said(ctx: Context, circuits: Iterable[Circuit]) -> list[Step]:
@@ -130,5 +131,5 @@ def _loads_said(ctx: Context, circuits: Iterable[Circuit]) -> list[Step]:
     return found
 
 
-def _place_said(place: RcdPlace) -> Step:
-    return step("IΔn", f"{_named(place)[4:]}", "as stated", f"type {place.rcd.type}", place.rcd.idn_ma, "mA")
+def _place_said(ctx: Context, place: RcdPlace) -> Step:
+    return step("IΔn", f"{_named(ctx, place)[4:]}", "as stated", f"type {place.rcd.type}", place.rcd.idn_ma, "mA")

@@ -6,7 +6,6 @@ from vivid_lattice.core.checks.answer import not_applicable, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.findings import Finding, Step, shown
 from vivid_lattice.core.protection.residuals import RcdPlace
-from vivid_lattice.core.rules.tabled.bands import rcd_name
 
 ID = "selectivity-residual"
 
@@ -21,9 +20,9 @@ def check(ctx: Context) -> Finding:
     _ = ctx.device  # it may have a residual-current part of its own
     places = ctx.network.rcds.ahead_of(ctx.circuit)
     if not places:
-        return not_applicable(ID, ctx, f"No residual-current device is on the way to {ctx.circuit.name}.")
+        return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} upstream of {ctx.circuit.name}.")
     if len(places) == 1:
-        return not_applicable(ID, ctx, f"Only one residual-current device is on the way to {ctx.circuit.name}.")
+        return not_applicable(ID, ctx, f"One {ctx.rules.rcd_word} alone upstream of {ctx.circuit.name}.")
     ratio = ctx.rules.protection.selective_ratio
     down, *ahead = places
     worst = min(ahead, key=lambda up: (_delayed(up, down), up.rcd.idn_ma / down.rcd.idn_ma))
@@ -33,14 +32,12 @@ def check(ctx: Context) -> Finding:
     if ctx.explain:
         steps = tuple(line for up in ahead for line in _working(ctx, up, down))
     if enough and delayed:
-        text = (
-            f"A fault to earth opens {_said(down)} alone: {_said(worst)} is delayed and has {has:g} times its current."
-        )
+        text = f"A fault to earth opens {_said(ctx, down)} alone: {_said(ctx, worst)} is delayed and has {has:g} times its current."
     else:
         lacks = [] if enough else [f"it has {has:g} times the current and {ratio.value:g} are needed"]
         lacks += [] if delayed else ["it has no delay that the other has not"]
         behind = len(ctx.network.rcds.final_behind(worst))
-        text = f"A fault to earth may open {_said(worst)} as well as {_said(down)}, and {behind} circuits with it: {' and '.join(lacks)}."
+        text = f"A fault to earth may open {_said(ctx, worst)} as well as {_said(ctx, down)}, and {behind} circuits with it: {' and '.join(lacks)}."
     return Finding(
         ID,
         ctx.subject,
@@ -61,16 +58,16 @@ def _delayed(up: RcdPlace, down: RcdPlace) -> bool:
     return up.rcd.delayed and not down.rcd.delayed
 
 
-def _said(place: RcdPlace) -> str:
-    return f"the {rcd_name(place.rcd)} ({place.name}, {place.where})"
+def _said(ctx: Context, place: RcdPlace) -> str:
+    return f"the {ctx.rules.bands.rcd_name(place.rcd)} ({place.name}, {place.where})"
 
 
 def _working(ctx: Context, up: RcdPlace, down: RcdPlace) -> list[Step]:
     early, late = ctx.rules.bands.residual(up.rcd), ctx.rules.bands.residual(down.rcd)
     amps = 5 * max(up.rcd.idn_ma, down.rcd.idn_ma) / 1000
     return [
-        step("IΔ1", f"{_said(up)}", "as stated", "", up.rcd.idn_ma, "mA"),
-        step("IΔ2", f"{_said(down)}", "as stated", "", down.rcd.idn_ma, "mA"),
+        step("IΔ1", f"{_said(ctx, up)}", "as stated", "", up.rcd.idn_ma, "mA"),
+        step("IΔ2", f"{_said(ctx, down)}", "as stated", "", down.rcd.idn_ma, "mA"),
         step(
             "t2",
             f"the nearer one opens at the latest, at {amps:g} A",

@@ -15,6 +15,8 @@ from vivid_lattice.core.protection.series import Overcurrent, Pair
 from vivid_lattice.core.units import ka_from_a
 
 ID = "selectivity-short-circuit"
+#: Where a pair's reach comes from: a fuse's energy upstream, or the instantaneous part of a breaker.
+_BY = {"energy": "common.gg.selective-with-mcb", "bands": "common.breaker.selective-to-threshold"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,7 +67,7 @@ def check(ctx: Context) -> Finding:
         shown_up(ka_from_a(worst.fault_a)),
         "all" if isinf(reach) else shown_down(ka_from_a(reach)),
         worst.in_hand,
-        ctx.rules.protection.figure("common.selectivity.ratio", "ratio").source,
+        ctx.rules.protection.rule(_BY[worst.reach.by]),
         steps,
     )
 

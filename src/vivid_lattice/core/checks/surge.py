@@ -101,6 +101,9 @@ def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgePlan) -> Finding:
         return _answer(ctx, "fail", "Surge protection is demanded here, and there is none.", rules.required)
     declined = plan.declined
     if declined is not None and rules.when == "unless-declined":
+        if plan.consequence is None:
+            ask = "Where life, or much money, is at stake the owner cannot decline."
+            return missing(ID, ctx, (Need("what an overvoltage could cost at the worst", "surge.consequence", ask),))
         if declined.in_writing is None:
             ask = "A spoken refusal is not enough: have it signed."
             return missing(

@@ -29,7 +29,9 @@ _JOINERS = frozenset({"and", "+", "&", "/", "plus", "with", "for", "und", "mit",
 _LOAD_CURRENT = frozenset({"draw", "load", "ib", "take", "running", "runs", "fla", "flc"})
 _LINE_NAME = re.compile(r"^l([123])$", re.IGNORECASE)
 _LINE_NAMES = re.compile(r"^l[123](?:[+/&]?l[123])+$", re.IGNORECASE)
-_PHASES = re.compile(r"^(?:([123])(?:p|ph|phase|~|pole)|(single|one|two|double|three)-(?:pole|phase))$", re.IGNORECASE)
+_PHASES = re.compile(
+    r"^(?:([123])-?(?:p|ph|phase|~|pole)|(single|one|two|double|three)-(?:pole|phase))$", re.IGNORECASE
+)
 _PHASE_WORDS = {"single": 1, "one": 1, "two": 2, "double": 2, "three": 3}
 _CURVE_RATING = re.compile(r"^([bcd])(\d{1,3}(?:\.\d)?)a?$", re.IGNORECASE)
 _RATING_CURVE = re.compile(r"^(\d{1,3})([bcd])$", re.IGNORECASE)

@@ -24,7 +24,10 @@ _SYSTEMS = {"tns": "TN-S", "tncs": "TN-C-S", "pme": "TN-C-S", "tnc-s": "TN-C-S",
 _SOURCES = {"measured": "measured", "enquiry": "enquiry", "declared": "declared", "asked": "enquiry"}
 _OHMS = re.compile(r"^(\d+(?:\.\d+)?)\s?(?:ohms?|Ω|ω)?$", re.IGNORECASE)
 _CURVE = re.compile(r"^([bcd])(\d{1,3})a?$", re.IGNORECASE)
-_PHASES = re.compile(r"^([123])(?:ph|p|phase|~)$", re.IGNORECASE)
+_PHASES = re.compile(r"^(?:([123])-?(?:ph|p|phase|~)|(single|split|two|three)-phase)$", re.IGNORECASE)
+#: A rating on each of three lines, and the voltages of a three-phase supply.
+_THREE_TIMES = re.compile(r"^3[x×](\d+(?:\.\d+)?)a?$", re.IGNORECASE)
+_THREE_PHASE_VOLTS = re.compile(r"^(?:2[234]0/)?4(?:00|15)v$", re.IGNORECASE)
 _PHASE_WORDS = {"single": 1, "split": 2, "two": 2, "three": 3}
 _SECTIONS = {
     "tails": "tails",
@@ -134,7 +137,12 @@ class _Reader:
         elif low in _METALS and self.section == "tails":
             self.tails["material"] = _METALS[low]
         elif match := _PHASES.match(low):
-            self._phase(int(match.group(1)), 1)
+            self._phase(int(match.group(1)) if match.group(1) else _PHASE_WORDS[match.group(2).casefold()], 1)
+        elif match := _THREE_TIMES.match(token):
+            self._phase(3, 1)
+            self.cutout["rating_a"] = float(match.group(1))
+        elif _THREE_PHASE_VOLTS.match(token):
+            self._phase(3, 1)
         elif match := _CURVE.match(token):
             self.cutout |= {"kind": device_kind(self.rules, "breaker")[0], "curve": match.group(1).upper()}
             self.cutout["rating_a"] = float(match.group(2))

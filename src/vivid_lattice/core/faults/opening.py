@@ -15,7 +15,6 @@ from vivid_lattice.core.job import Circuit
 from vivid_lattice.core.known import known
 from vivid_lattice.core.protection.residuals import RcdPlace
 from vivid_lattice.core.protection.series import Overcurrent, Pair
-from vivid_lattice.core.rules.tabled.bands import rcd_name
 
 #: Currents under this share of a device's rating need not be looked at.
 _WORTH_A_LOOK = 1.0
@@ -121,7 +120,7 @@ class Watch:
                 self._lack(f"{place.name}: {lack}")
                 continue
             if early < inf:
-                name = f"{rcd_name(place.rcd)}, {place.name}"
+                name = f"{self._network.rules.bands.rcd_name(place.rcd)}, {place.name}"
                 own = place.own
                 typical = inf if late == inf else (max(early, 1e-3) * late) ** 0.5
                 device = own.id if own is not None else place.id

@@ -25,7 +25,6 @@ from vivid_lattice.core.job import Circuit, Job, Line
 from vivid_lattice.core.known import known
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.protection.drawing import BandPoints, drawn
-from vivid_lattice.core.rules.tabled.bands import rcd_name
 
 #: Under this share of the nominal voltage a circuit counts as dark.
 _DARK_BELOW = 0.5
@@ -174,6 +173,9 @@ def _open_neutral_words(run: Run) -> str:
         return "No device opens."
     if job.supply.phases == 1:
         return "No device opens, and everything stands still; the neutrals of the house are live wherever something is switched on."
+    if max(volts.values()) - min(volts.values()) < 0.5:
+        nominal = job.supply.nominal_v
+        return f"No device opens. The loads share evenly, and every circuit keeps about {nominal:g} V until one is switched."
     worst, best = max(volts, key=lambda name: volts[name]), min(volts, key=lambda name: volts[name])
     return f"No device opens. {worst} gets {shown_up(volts[worst])} V and {best} {shown_down(volts[best])} V, as the loads share them."
 
@@ -349,7 +351,7 @@ def _blinded(run: Run) -> Iterator[str]:
     for place in run.network.rcds.ahead_of(run.hand.where()):
         stands = run.network.rules.bands.residual(place.rcd).dc_a
         if direct.amps > stands:
-            yield f"The {rcd_name(place.rcd)} ({place.name}) stands {stands * 1000:g} mA of smooth direct current: past that it may not open for anything."
+            yield f"The {run.network.rules.bands.rcd_name(place.rcd)} ({place.name}) stands {stands * 1000:g} mA of smooth direct current: past that it may not open for anything."
 
 
 def _nail_on_line_alone(run: Run) -> Iterator[str]:

@@ -66,7 +66,7 @@ def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
     """The nearest residual-current device of the circuit with each smaller residual current; what is time-delayed stays so."""
     device, board = circuit.device, Tree(job).place(circuit).board
     for milliamps in _LESS_MA:
-        label = f"an RCD of {milliamps:g} mA"
+        label = f"{rules.rcd_word} of {milliamps:g} mA"
         if not isinstance(device, str) and device.rcd is not None:
             if device.rcd.idn_ma > milliamps:
                 changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"idn_ma": milliamps})})

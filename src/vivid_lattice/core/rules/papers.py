@@ -44,6 +44,11 @@ class PaperRules(Protocol):
         ...
 
     @property
+    def rcd_multiples(self) -> tuple[float, ...]:
+        """Multiples of its rated residual current that an RCD is tested at; none where the button alone is pressed."""
+        ...
+
+    @property
     def page(self) -> Page:
         """The size of paper that is used where the school is at home."""
         ...

@@ -354,6 +354,7 @@ class RuleSet(Protocol):
     edition: str
     caution: str
     words: Mapping[str, str]
+    rcd_word: str
     systems: tuple[str, ...]
     supplies: tuple[int, ...]
     nominal_v: float

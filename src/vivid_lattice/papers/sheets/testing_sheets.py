@@ -9,7 +9,7 @@ from reportlab.platypus import Flowable
 from vivid_lattice.core.findings import shown_down, shown_up
 from vivid_lattice.core.job import Board
 from vivid_lattice.core.known import known
-from vivid_lattice.core.readings import Expected, RcdTest, judged_by_sum
+from vivid_lattice.core.readings import Expected, RcdTest, judged_by_sum, rcd_multiples
 from vivid_lattice.core.units import ka_from_a
 from vivid_lattice.papers import look
 from vivid_lattice.papers.dossier import Dossier, device_short
@@ -121,6 +121,7 @@ def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
     yield from _missing(held)
     yield from turned(wide=True)
     yield Heading(f"{board.name}: tested live", level=0)
+    multiples = rcd_multiples(dossier.network)
     live = [
         Column("Way", 0.4, "right", bold=True),
         Column("Circuit", 2.0, bold=True),
@@ -128,17 +129,14 @@ def _board(dossier: Dossier, board: Board) -> Iterator[Flowable]:
         Column("at the most, Ω", 1.2),
         Column(f"{zs} reads, Ω", 1.2),
         Column("RCD", 1.5, size_pt=look.SMALL_PT),
-        Column("× 1: at most, ms", 0.9),
-        Column("× 1 reads, ms", 1.1),
-        Column("× 5: at most, ms", 0.9),
-        Column("× 5 reads, ms", 1.1),
+        *_times(multiples),
         Column("Test button", 0.8),
     ]
     fault = held[0].fault_ka if held else None
     yield Text(
         f"Largest prospective current at this board: {_said(fault, 'kA')} by the design; reads ……………………… kA", after=5
     )
-    rows = [row for one in held for row in _live_rows(dossier, one)]
+    rows = [row for one in held for row in _live_rows(dossier, one, len(multiples))]
     yield Grid(live, rows, lined=True)
     share = known(lambda: dossier.network.rules.papers.cold_share)
     if share is not None:
@@ -176,7 +174,7 @@ def _dead_row(dossier: Dossier, one: Expected, rings: bool, least: str) -> Row:
     return Row([*cells, _hint(least), _hint(least), _hint("right")], tall_pt=_TALL)
 
 
-def _live_rows(dossier: Dossier, one: Expected) -> Iterator[Row]:
+def _live_rows(dossier: Dossier, one: Expected, times: int) -> Iterator[Row]:
     finding = next((found for found in dossier.by_subject[one.circuit] if found.check == "disconnection"), None)
     most = one.shown_most()
     if one.zs_by_rcd:
@@ -186,14 +184,22 @@ def _live_rows(dossier: Dossier, one: Expected) -> Iterator[Row]:
     first = [str(one.way), one.name, one.shown_zs(), most, ""]
     for number, rcd in enumerate(one.rcds or (None,)):
         head = first if number == 0 else ["", "", "", "", ""]
-        yield Row([*head, *_rcd_cells(rcd), _arc(one, number)], tall_pt=_TALL)
+        yield Row([*head, *_rcd_cells(rcd, times), _arc(one, number)], tall_pt=_TALL)
 
 
-def _rcd_cells(rcd: RcdTest | None) -> list[str]:
+def _times(multiples: tuple[float, ...]) -> Iterator[Column]:
+    """Two columns for each multiple of IΔn that is tested: the longest time, and what was read."""
+    for many in multiples:
+        yield Column(f"× {many:g}: at most, ms", 0.9)
+        yield Column(f"× {many:g} reads, ms", 1.1)
+
+
+def _rcd_cells(rcd: RcdTest | None, times: int) -> list[str]:
+    """An RCD's rating, and for each of its times the longest and an empty cell for the reading."""
     if rcd is None:
-        return ["none", "–", "–", "–", "–"]
-    times = [shown_down(ms) if ms is not None else "–" for ms in rcd.most_ms]
-    return [f"{rcd.idn_ma:g} mA {rcd.type}, {rcd.where}", times[0], "", times[1], ""]
+        return ["none", *["–"] * (2 * times)]
+    most = [shown_down(ms) if ms is not None else "–" for ms in rcd.most_ms]
+    return [f"{rcd.idn_ma:g} mA {rcd.type}, {rcd.where}", *[cell for one in most for cell in (one, "")]]
 
 
 def _arc(one: Expected, number: int) -> str:

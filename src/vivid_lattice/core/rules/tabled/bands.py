@@ -31,6 +31,7 @@ class TabledBands:
         self._protection: Mapping[str, Any] = school.get("protection", {})
         self._uo_v = float(school["school"]["nominal_v"])
         self._cmin = float(data.rule(school["tables"]["loop_rule"]).params["cmin"])
+        self._rcd_word = str(school["words"].get("rcd", "RCD"))
         self._cache: dict[DeviceKey, Band] = {}
         self._residuals: dict[Rcd, ResidualBand] = {}
         self._orders: dict[tuple[DeviceKey, DeviceKey], Order] = {}
@@ -144,7 +145,7 @@ class TabledBands:
         return found
 
     def _residual(self, rcd: Rcd) -> ResidualBand:
-        name, idn_a = rcd_name(rcd), a_from_ma(rcd.idn_ma)
+        name, idn_a = self.rcd_name(rcd), a_from_ma(rcd.idn_ma)
         if "residual_curve" in self._protection:
             rule = self._data.rule(self._protection["residual_curve"])
             least, most, top = (float(rule.params[key]) for key in ("least_mA", "most_mA", "numerator_mA"))
@@ -159,6 +160,12 @@ class TabledBands:
             Step(float(row[1]), max(float(row[2]), floor), float(row[3])) for row in times.rows if row[0] == kind
         )
         return ResidualBand(name, idn_a, self._sees(rcd), steps, self._dc_a(rcd), times.source)
+
+    def rcd_name(self, rcd: Rcd) -> str:
+        """An RCD as it is said: 100 mA type A, delayed; without a type where the standard has none."""
+        if "residual_curve" in self._protection:
+            return f"{rcd.idn_ma:g} mA {self._rcd_word}"
+        return f"{rcd.idn_ma:g} mA type {rcd.type}" + (", delayed" if rcd.delayed else "")
 
     def _sees(self, rcd: Rcd) -> Mapping[Waveform, tuple[float, float]]:
         table = self._data.table(self._protection["residual_range"])
@@ -184,15 +191,6 @@ class TabledBands:
             return 0.0
         table = self._data.table(self._protection["types_table"])
         return a_from_ma(float(table.row_where(type=rcd.type)[table.columns[2]]))
-
-
-def rcd_name(rcd: Rcd) -> str:
-    """An RCD as it is said: 30 mA type A.
-
-    >>> rcd_name(Rcd(idn_ma=100.0, type="A", delayed=True))
-    '100 mA type A, delayed'
-    """
-    return f"{rcd.idn_ma:g} mA type {rcd.type}" + (", delayed" if rcd.delayed else "")
 
 
 def _within(span: str, rating_a: float) -> bool:

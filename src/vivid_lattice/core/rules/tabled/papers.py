@@ -69,6 +69,11 @@ class TabledPapers:
         return Looked(float(entry["share"]), self._data.rule(entry["rule"]).source)
 
     @cached_property
+    def rcd_multiples(self) -> tuple[float, ...]:
+        """Multiples of its rated residual current that an RCD is tested at; none where the button alone is pressed."""
+        return tuple(float(many) for many in self._file.get("rcd_multiples", ()))
+
+    @cached_property
     def page(self) -> Page:
         """The size of paper that is used where the school is at home; A4 where it says nothing."""
         held: Page = (self._held or {}).get("page", "a4")

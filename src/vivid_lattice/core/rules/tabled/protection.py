@@ -45,6 +45,10 @@ class TabledProtection:
             raise NotTabulated(f"a rule on {topic} in {self._title}", path="job.rules")
         return self._source(self._file[f"{topic}_rule"])
 
+    def rule(self, name: str) -> Source:
+        """Where a rule or a table of a name stands."""
+        return self._source(name)
+
     def figure(self, rule: str, param: str) -> Looked:
         """A figure of a rule by name."""
         held = self._data.rule(rule)
