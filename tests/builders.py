@@ -96,7 +96,7 @@ def job(*circuits: Circuit, **changed: Any) -> Job:
 
 def without_surge() -> SurgePlan:
     """The owner does without surge protection, in writing, so that nothing of it is open."""
-    declined = SurgeDeclined(by="The owner", on="2026-09-12", why="loss would be borne")
+    declined = SurgeDeclined(by="The owner", on="2026-09-12", why="loss would be borne", in_writing=True)
     return SurgePlan(lightning_protection=False, overhead_line=False, consequence="ordinary", declined=declined)
 
 

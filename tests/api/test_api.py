@@ -169,8 +169,8 @@ class Computing(ApiCase):
 
     def test_a_remedy_taken_gives_the_verdict_it_promised(self) -> None:
         document = plain(job(circuit(run=(laid(60.0),))))
-        cell = {"check": "voltage-drop", "circuit": "c1"}
-        remedy = self.client.post("/api/remedies", json={"document": document, "cell": cell}).json()[0]
+        of = {"check": "voltage-drop", "subject": "c1"}
+        remedy = self.client.post("/api/remedies", json={"document": document, "finding": of}).json()[0]
         document["circuits"] = remedy["circuits"]
         found = self.client.post("/api/assess", json={"document": document, "remedies": True}).json()["findings"]
         [after] = [one for one in found if one["check"] == "voltage-drop"]

@@ -12,6 +12,7 @@ from PIL import Image
 from tests.api.test_api import ApiCase, plain
 from tests.builders import circuit, job, laid
 from tests.core.board.made import housed
+from vivid_lattice.core.checks import BOARD_CHECKS
 from vivid_lattice.core.document import read_data
 from vivid_lattice.demo import demo_job
 from vivid_lattice.pictures import LONGEST_PX, MOST_BYTES, SMALL_PX
@@ -33,7 +34,9 @@ class Boards(ApiCase):
         found = self.post("view", document=plain(demo_job("millrace")), board="mill").json()
         view = found["view"]
         self.assertEqual(len(view["units"]), 14)
-        self.assertEqual(len(found["findings"]), 8)
+        self.assertEqual(
+            {one["check"] for one in found["findings"]}, {check.id for check in BOARD_CHECKS if check.of == "build"}
+        )
         for unit in view["units"]:
             self.assertTrue(unit["box"]["x"] >= 0 and unit["box"]["x"] + unit["box"]["w"] <= view["width_mm"])
             self.assertTrue(unit["clamps"])

@@ -15,6 +15,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser.harness import Shared
+from vivid_lattice.core.job import Job
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.store.database import connect
 from vivid_lattice.store.jobs import create_job
@@ -93,7 +94,10 @@ class PageCase(unittest.TestCase):
 
     def demo(self, title: str = MILLRACE) -> str:
         """A new copy of the demo job whose title begins so, not opened yet; its address in the lattice."""
-        made = next(job for job in map(demo_job, DEMOS) if job.job.title.startswith(title))
+        return self.kept(next(job for job in map(demo_job, DEMOS) if job.job.title.startswith(title)))
+
+    def kept(self, made: Job) -> str:
+        """A job kept on the server, not opened yet; its address in the lattice."""
         with closing(connect(self.server.database)) as conn:
             job_id = create_job(conn, made, "demo opened", "test").job_id
         return f"{self.server.url}/jobs/{job_id}/lattice"

@@ -38,6 +38,7 @@ class Begin(PageCase):
         self.enter("Prospective fault", "1.2")
         self.field("Cut-out").send_keys("BS 88-3")
         self.field("Tails").send_keys("25")
+        self.enter("Length of the tails", "2")
         self.enter("Earthing conductor", "16")
         self.browser.find_element(By.XPATH, "//button[normalize-space()='+ water pipe']").click()
         sizes = self.wait(
@@ -48,7 +49,7 @@ class Begin(PageCase):
             "no bond",
         )
         sizes[0].send_keys("10")
-        self.wait_kept(8)
+        self.wait_kept(9)
         self.browser.find_element(By.LINK_TEXT, "Lattice").click()
         self.css("#quick-entry").send_keys("vestry heater 2kW 12m", Keys.ENTER)
         self.wait_verdict(0, "disconnection", "pass")

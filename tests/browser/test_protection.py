@@ -13,7 +13,11 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import Select
 
 from tests.browser.page import DEVICE, PageCase
+from tests.core.test_feeds import typed
 from vivid_lattice.core.design.rcds.plan import RcdPlan, plan
+from vivid_lattice.core.housing import Gear
+from vivid_lattice.core.incoming import Tails
+from vivid_lattice.core.job import MainSwitch
 from vivid_lattice.core.stopping import stop_point
 
 STUDIO_BOARD, KILN = 11, 12
@@ -138,7 +142,7 @@ class Surge(ProtectionCase):
         address = self.open_demo("Lamplighter")
         self.go(address)
         self.part("Surge")
-        self.wait(lambda: "or the owner's decision to do without" in self.css("main").text, "not asked")
+        self.wait(lambda: "no refusal in writing is recorded" in self.css("main").text, "not asked")
         self.field("Who").send_keys("A. Owner (invented)")
         self.browser.execute_script(
             "const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;"
@@ -151,9 +155,12 @@ class Surge(ProtectionCase):
         self.browser.refresh()
         self.part("Surge")
         self.wait(lambda: "2026-10-02" in self.css("[data-testid=declined]").text, "the decision is not kept")
-        self.wait(
-            lambda: "by the owner's decision" in self.css("[aria-label=Finding]").text, "the finding does not say so"
-        )
+        finding = "[aria-label=Finding]"
+        self.wait(lambda: "whether the owner's refusal is in writing" in self.css(finding).text, "it is not asked")
+        self.choose("In writing", "no")
+        self.wait(lambda: "must be in writing" in self.css(finding).text, "a spoken refusal passes")
+        self.choose("In writing", "yes")
+        self.wait(lambda: "declined in writing" in self.css(finding).text, "the finding does not say so")
         self.assertEqual(self.serious_faults(), [])
         self.button("Take the decision back").click()
         self.wait(lambda: not self.all("[data-testid=declined]"), "it stays declined")
@@ -166,6 +173,35 @@ class Surge(ProtectionCase):
         box.send_keys(Keys.CONTROL, "a")
         box.send_keys("0.4", Keys.ENTER)
         self.wait(lambda: "leads of 0.7 m" not in self.css("[aria-label=Finding]").text, "the advice stays")
+
+
+class FixesOfBoardsAndSupply(ProtectionCase):
+    """A finding of a board or of the supply is opened, and its fix taken with a click."""
+
+    def test_each_is_taken_where_it_is_told(self) -> None:
+        gear = Gear(id="g", name="Contactor", kind="contactor", rating_a=16.0, switches=("c2",), max_backup_a=100.0)
+        made = typed("cooker B32 6mm 14m 9kW", "shower 8.5kW 9m 10mm B40")
+        board = made.boards[0].model_copy(update={"main_switch": MainSwitch(rating_a=40.0), "gear": (gear,)})
+        tails = Tails(area_mm2=6.0, length_m=9.0, material="copper")
+        supply = made.supply.model_copy(update={"tails": tails})
+        address = self.kept(made.model_copy(update={"boards": (board,), "supply": supply}))
+        self.go(address, "intake")
+        self.css("section[aria-label=Tails] [data-remedy=switch-fuse]").click()
+        self.wait(lambda: "in order" in self.css("section[aria-label=Tails]").text, "the tails are not mended")
+        self.wait_kept(2)
+        self.go(address)
+        self.css("[data-testid=board-findings] [data-check=main-switch]").click()
+        self.css("[data-remedy=main-switch]").click()
+        self.wait(lambda: not self.all("[data-testid=board-findings] [data-check=main-switch]"), "it is too small")
+        self.wait_kept(3)
+        self.go(address, "board")
+        self.css("[data-check=control-gear] button").click()
+        self.css("[data-check=control-gear] [data-remedy=gear-rating]").click()
+        self.wait_kept(4)
+        self.wait(
+            lambda: "Contactor: load 37 A (rating 40 A" in self.css("[data-check=control-gear]").text, "too small"
+        )
+        self.assertEqual(self.serious_faults(), [])
 
 
 class RelayAndLibrary(ProtectionCase):

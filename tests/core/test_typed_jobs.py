@@ -407,6 +407,17 @@ class OneMoreCircuit(unittest.TestCase):
             for one in self.ways(lay_out(housed(job(*held), 1, rows), "main")[0]).values():
                 self.assertTrue(one.modules_left is None or one.modules_left >= 0, (rows, one.id, one.modules_left))
 
+    def test_a_circuit_in_a_room_that_is_not_there_is_refused_by_its_path(self) -> None:
+        held = Load(name="Sockets", kind="socket", room="garden")
+        new = Circuit(id="new", name="Shed", kind="radial", loads=(held,), run=(laid(18.0),))
+        with self.assertRaisesRegex(BadDocument, "garden"):
+            one_more(self.full(), "main", new)
+
+    def test_no_surge_protective_device_is_added_by_the_way(self) -> None:
+        of = self.full().model_copy(update={"surge": ORDINARY})
+        for one in self.ways(of).values():
+            self.assertTrue(one.job is None or not any(board.surge for board in one.job.boards), one.id)
+
     def test_a_larger_board_is_offered(self) -> None:
         found = self.ways(self.full())["larger"]
         self.assertEqual(found.refused, "")

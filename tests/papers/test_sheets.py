@@ -293,7 +293,7 @@ class OtherSheets(unittest.TestCase):
 
     def test_surge_declined_is_written_down_with_who_when_why(self) -> None:
         text = whole(export(dossier(job()), "surge").content)
-        self.assertIn(plain("The owner decided on 2026-09-12 to have no surge protection: loss would be borne"), text)
+        self.assertIn(plain("Surge protection declined in writing The owner, 2026-09-12: loss would be borne"), text)
 
     def test_the_comparison_says_what_turned_and_what_differs(self) -> None:
         before, after = job(circuit(run=(laid(60.0),))), job(circuit(run=(laid(20.0),)))

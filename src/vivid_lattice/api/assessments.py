@@ -14,7 +14,7 @@ from vivid_lattice.core.design.choose import Decision, design
 from vivid_lattice.core.design.lines import rebalanced
 from vivid_lattice.core.document import checked
 from vivid_lattice.core.entry.circuit_line import add_entry
-from vivid_lattice.core.findings import Assessment, Remedy, Subject
+from vivid_lattice.core.findings import Assessment, Remedy, Subject, SubjectKind
 from vivid_lattice.core.job import Job
 from vivid_lattice.core.lengths import LongestRun, longest_runs
 from vivid_lattice.core.remedies import remedies, with_remedies
@@ -41,11 +41,19 @@ class AssessRequest(BaseModel):
     remedies: bool = False
 
 
+class Mending(BaseModel):
+    """A finding that wants mending: its check, and the circuit, the board or the supply it is of."""
+
+    check: Annotated[str, Field(examples=["voltage-drop"])]
+    kind: SubjectKind = "circuit"
+    subject: Annotated[str, Field(examples=["c7"])]
+
+
 class RemedyRequest(BaseModel):
-    """A cell of a document that wants mending."""
+    """A finding of a document that wants mending."""
 
     document: Job
-    cell: Cell
+    finding: Mending
 
 
 class LengthsRequest(BaseModel):
@@ -117,8 +125,9 @@ def assess_document(request: AssessRequest) -> Response:
 
 @router.post("/remedies")
 def find_remedies(request: RemedyRequest) -> list[Remedy]:
-    """Changes that would mend a cell, each found by assessing the changed job."""
-    return list(remedies(checked(request.document), request.cell.check, Subject("circuit", request.cell.circuit)))
+    """Changes that would mend a finding, each found by assessing the changed job."""
+    of = request.finding
+    return list(remedies(checked(request.document), of.check, Subject(of.kind, of.subject)))
 
 
 @router.post("/lengths")
@@ -178,6 +187,6 @@ def design_document(request: DesignRequest) -> Designed:
 def enter_circuit(request: EntryRequest) -> Entered:
     """A typed line made into a circuit, placed in the first free way and designed."""
     entered = add_entry(checked(request.document), request.text, request.board)
-    done = design(entered.job)
+    done = design(entered.job, spd=False)
     own = [decision for decision in done.decisions if decision.circuit == entered.circuit]
     return Entered(document=done.job, decisions=own, circuit=entered.circuit, assumed=list(entered.assumed))

@@ -54,23 +54,34 @@ def larger_gear(job: Job, board: Board, rules: RuleSet) -> Iterator[Move]:
 
 
 def larger_tails(job: Job, rules: RuleSet) -> Iterator[Move]:
-    """Tails in each larger size, and behind a switch-fuse beside the meter in each rating that is no larger than the cut-out."""
+    """Tails in each larger size, and in each from theirs on behind a switch-fuse beside the meter, the largest that the cut-out allows
+    first."""
     supply, tails = job.supply, job.supply.tails
     if tails is None:
         return
     label = rules.cables.size_label
-    for area in rules.cables.kind(rules.tails_cable).sizes_mm2:
-        if tails.area_mm2 < area <= 120:
+    areas = [area for area in rules.cables.kind(rules.tails_cable).sizes_mm2 if tails.area_mm2 <= area <= 120]
+    for area in areas:
+        if area > tails.area_mm2:
             changed = supply.model_copy(update={"tails": tails.model_copy(update={"area_mm2": area})})
             yield Move("tails", f"tails of {label(area)} instead of {label(tails.area_mm2)}", None, supply=changed)
-    kind = next((one for one in rules.devices.kinds.values() if one.action == "fuse" and one.current), None)
-    if kind is None or tails.device is not None or supply.cutout is None:
+    if tails.device is not None or supply.cutout is None:
         return
-    for rating in reversed(kind.common_ratings_a):
+    fuses = [one for one in rules.devices.kinds.values() if one.action == "fuse" and one.current]
+    kind = next((one for one in fuses if one.id == supply.cutout.kind), fuses[0] if fuses else None)
+    if kind is None:
+        return
+    for rating in reversed(kind.ratings_a):
         if rating <= supply.cutout.rating_a:
             device = Cutout(kind=kind.id, rating_a=rating)
-            changed = supply.model_copy(update={"tails": tails.model_copy(update={"device": device})})
-            yield Move("switch-fuse", f"a switch-fuse of {rating:g} A beside the meter", None, supply=changed)
+            for area in areas:
+                changed = supply.model_copy(
+                    update={"tails": tails.model_copy(update={"device": device, "area_mm2": area})}
+                )
+                words = f"a switch-fuse of {rating:g} A beside the meter" + (
+                    f" and tails of {label(area)}" if area > tails.area_mm2 else ""
+                )
+                yield Move("switch-fuse", words, None, supply=changed)
 
 
 def larger_earthing(job: Job, rules: RuleSet) -> Iterator[Move]:

@@ -48,6 +48,16 @@ class SurgeDeclined(Part):
     why: Annotated[str, Field(min_length=1, max_length=1000)]
     in_writing: Annotated[bool | None, Field(description="Signed by the owner; none: not known.")] = None
 
+    def how(self) -> str:
+        """How it was declined, as it is said of it.
+
+        >>> SurgeDeclined(by="A", on="2026-09-12", why="none", in_writing=True).how()
+        'declined in writing'
+        """
+        if self.in_writing is None:
+            return "declined; whether in writing is not known"
+        return "declined in writing" if self.in_writing else "declined in speech only"
+
 
 class SurgePlan(Part):
     """What the need for surge protection goes by. None: not asked yet."""

@@ -43,6 +43,7 @@ export type Assessment = Schemas["Assessment"];
 export type Finding = Schemas["Finding"];
 export type Step = Schemas["Step"];
 export type Remedy = Schemas["Remedy"];
+export type Mending = Schemas["Mending"];
 export type CircuitFigures = Schemas["CircuitFigures"];
 export type PathPoint = Schemas["PathPoint"];
 export type Revision = Schemas["Revision"];

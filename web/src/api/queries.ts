@@ -1,5 +1,13 @@
 import { queryOptions } from "@tanstack/react-query";
-import { answered, client, type FaultEvent, type Job, type Range, type VoltageRelay } from "./client";
+import {
+  answered,
+  client,
+  type FaultEvent,
+  type Job,
+  type Mending,
+  type Range,
+  type VoltageRelay,
+} from "./client";
 
 /** All jobs. */
 export const jobsQuery = queryOptions({
@@ -41,17 +49,10 @@ export const rulesQuery = (rulesId: string) =>
   });
 
 /** What would mend a cell of a document. The document's version stands for it in the key. */
-export const remediesQuery = (
-  document: Job,
-  version: number,
-  check: string,
-  circuit: string,
-  wanted: boolean,
-) =>
+export const remediesQuery = (document: Job, version: number, finding: Mending, wanted: boolean) =>
   queryOptions({
-    queryKey: ["remedies", version, check, circuit],
-    queryFn: ({ signal }) =>
-      answered(client.POST("/api/remedies", { body: { document, cell: { check, circuit } }, signal })),
+    queryKey: ["remedies", version, finding],
+    queryFn: ({ signal }) => answered(client.POST("/api/remedies", { body: { document, finding }, signal })),
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,

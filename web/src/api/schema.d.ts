@@ -519,7 +519,7 @@ export interface paths {
         put?: never;
         /**
          * Find Remedies
-         * @description Changes that would mend a cell, each found by assessing the changed job.
+         * @description Changes that would mend a finding, each found by assessing the changed job.
          */
         post: operations["find_remedies_api_remedies_post"];
         delete?: never;
@@ -1335,6 +1335,22 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Accessory
+         * @description Something on a circuit that draws no current: a wall switch, a pull-cord switch, a junction box; where it is.
+         */
+        Accessory: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "switch" | "pull-cord" | "junction-box";
+            /** Room */
+            room?: string | null;
+            placed?: components["schemas"]["Placed"] | null;
+        };
+        /**
          * ArchitectureLine
          * @description An architecture there is.
          */
@@ -1398,6 +1414,18 @@ export interface components {
              * @default []
              */
             cautions: string[];
+        };
+        /**
+         * Assumption
+         * @description A value that a finding rests on and that nobody has confirmed: the field it stands for, the value, where it is from.
+         */
+        Assumption: {
+            /** Field */
+            field: string;
+            /** Value */
+            value: string;
+            /** Source */
+            source: string;
         };
         /**
          * BackupContent
@@ -1841,6 +1869,11 @@ export interface components {
              */
             loads: components["schemas"]["Load"][];
             /**
+             * Accessories
+             * @default []
+             */
+            accessories: components["schemas"]["Accessory"][];
+            /**
              * Lines
              * @default []
              */
@@ -1855,7 +1888,7 @@ export interface components {
             design_current_a?: number | null;
             /**
              * Spread
-             * @description Its loads stand evenly along it, not all at the far end.
+             * @description Loads without a position are at equal distances along it, the last at its end.
              * @default false
              */
             spread: boolean;
@@ -2282,6 +2315,8 @@ export interface components {
             breaking_ka?: number | null;
             /** Let Through A2S */
             let_through_a2s?: number | null;
+            /** Let Through At Ka */
+            let_through_at_ka?: number | null;
             rcd?: components["schemas"]["Rcd"] | null;
             /**
              * Arc Fault
@@ -2964,6 +2999,11 @@ export interface components {
              * @default []
              */
             remedies: components["schemas"]["Remedy"][];
+            /**
+             * Assumptions
+             * @default []
+             */
+            assumptions: components["schemas"]["Assumption"][];
         };
         /**
          * FoundBoard
@@ -3088,7 +3128,9 @@ export interface components {
         /**
          * Gear
          * @description Control gear. A contactor stands ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
-         *     the device of the one circuit that they switch, or that feeds them (a socket on the rail).
+         *     the device of the one circuit that they switch, or that feeds them (a socket on the rail). An isolator is beside the equipment
+         *     and takes no place in the board. ``motor_rating_a``: for motors (AC-7b, of an isolator AC-23); ``max_backup_a``: largest device
+         *     upstream that the manufacturer permits; None: not looked up yet.
          */
         Gear: {
             /**
@@ -3102,7 +3144,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "contactor" | "impulse-relay" | "time-switch" | "socket";
+            kind: "contactor" | "impulse-relay" | "time-switch" | "socket" | "isolator";
             /**
              * Rating A
              * @default 25
@@ -3112,6 +3154,10 @@ export interface components {
             switches: string[];
             /** Coil Breaker A */
             coil_breaker_a?: number | null;
+            /** Motor Rating A */
+            motor_rating_a?: number | null;
+            /** Max Backup A */
+            max_backup_a?: number | null;
             /** Family */
             family?: string | null;
         };
@@ -3360,7 +3406,9 @@ export interface components {
             /**
              * @default {
              *       "drop_at_operating_temperature": false,
-             *       "design_for": "size"
+             *       "design_spd": true,
+             *       "design_for": "size",
+             *       "design_drop_pct": 5
              *     }
              */
             settings: components["schemas"]["Settings"];
@@ -3633,6 +3681,8 @@ export interface components {
              * @enum {string}
              */
             kind: "socket" | "lamp" | "cooker" | "shower" | "water-heater" | "heater" | "kiln" | "motor" | "alarm" | "appliance" | "charger" | "dryer" | "air-conditioner" | "welder";
+            /** Appliance */
+            appliance?: string | null;
             /** Power W */
             power_w?: number | null;
             /**
@@ -3674,12 +3724,22 @@ export interface components {
             dc?: ("none" | "pulsating" | "smooth" | "smooth-detected") | null;
             /**
              * Inverter
-             * @description A single-phase frequency converter drives it.
+             * @description A frequency converter drives it.
              * @default false
              */
             inverter: boolean;
             /** Pen Guard */
             pen_guard?: boolean | null;
+            /** Along M */
+            along_m?: number | null;
+            /**
+             * Surge Type 3
+             * @description A surge protective device type 3 is at it.
+             * @default false
+             */
+            surge_type_3: boolean;
+            /** Rcd Exempt */
+            rcd_exempt?: boolean | null;
             /**
              * Essential
              * @description It must stay on when something else trips.
@@ -3821,6 +3881,28 @@ export interface components {
          */
         MatrixRequest: {
             document: components["schemas"]["Job"];
+        };
+        /**
+         * Mending
+         * @description A finding that wants mending: its check, and the circuit, the board or the supply it is of.
+         */
+        Mending: {
+            /**
+             * Check
+             * @example voltage-drop
+             */
+            check: string;
+            /**
+             * Kind
+             * @default circuit
+             * @enum {string}
+             */
+            kind: "circuit" | "board" | "supply";
+            /**
+             * Subject
+             * @example c7
+             */
+            subject: string;
         };
         /**
          * Method
@@ -4464,14 +4546,15 @@ export interface components {
              * @default []
              */
             boards: components["schemas"]["Board"][];
+            supply?: components["schemas"]["Supply"] | null;
         };
         /**
          * RemedyRequest
-         * @description A cell of a document that wants mending.
+         * @description A finding of a document that wants mending.
          */
         RemedyRequest: {
             document: components["schemas"]["Job"];
-            cell: components["schemas"]["Cell"];
+            finding: components["schemas"]["Mending"];
         };
         /**
          * RenewedAnswer
@@ -4557,7 +4640,7 @@ export interface components {
              * @default ordinary
              * @enum {string}
              */
-            kind: "ordinary" | "bedroom" | "living" | "kitchen" | "laundry" | "garage" | "basement" | "bath" | "shower" | "sauna" | "pool" | "outdoors" | "damp" | "agricultural";
+            kind: "ordinary" | "bedroom" | "living" | "kitchen" | "laundry" | "garage" | "basement" | "bath" | "shower" | "sauna" | "pool" | "outdoors" | "damp" | "agricultural" | "childcare" | "treatment";
             /** Outlet M */
             outlet_m?: number | null;
             /** Rim M */
@@ -4849,11 +4932,23 @@ export interface components {
             /** Terminals C */
             terminals_c?: (60 | 75 | 90) | null;
             /**
+             * Design Spd
+             * @description Design adds the usual surge protective device where one is required.
+             * @default true
+             */
+            design_spd: boolean;
+            /**
              * Design For
              * @default size
              * @enum {string}
              */
             design_for: "size" | "price";
+            /**
+             * Design Drop Pct
+             * @description Where a limit is recommended only, design enlarges a cable above this drop.
+             * @default 5
+             */
+            design_drop_pct: number;
         };
         /**
          * Side
@@ -5148,6 +5243,11 @@ export interface components {
             on: string;
             /** Why */
             why: string;
+            /**
+             * In Writing
+             * @description Signed by the owner; none: not known.
+             */
+            in_writing?: boolean | null;
         };
         /**
          * SurgeDevice

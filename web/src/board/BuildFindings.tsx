@@ -62,7 +62,7 @@ export function BuildFindings({
               {isOpen && (
                 <div className="pb-2 pl-5">
                   <p className="mb-1 text-[12px] text-soft">{check?.question}</p>
-                  <Answer finding={full} onTake={() => undefined} />
+                  <Answer finding={full} />
                 </div>
               )}
             </li>

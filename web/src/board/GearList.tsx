@@ -9,6 +9,7 @@ const KINDS: { value: Gear["kind"]; label: string }[] = [
   { value: "impulse-relay", label: "Impulse relay" },
   { value: "time-switch", label: "Time switch" },
   { value: "socket", label: "Socket on the rail" },
+  { value: "isolator", label: "Isolator beside the equipment" },
 ];
 
 /** Contactors with what they switch, and the gear behind one circuit. */
@@ -80,6 +81,25 @@ export function GearList({ board }: { board: Board }) {
                 value={gear.rating_a}
                 onCommit={(rating_a) => rating_a && set({ rating_a })}
               />
+              {gear.kind !== "socket" && (
+                <>
+                  <FigureField
+                    label="For motors"
+                    unit="A"
+                    value={gear.motor_rating_a}
+                    empty="as marked"
+                    hint={gear.kind === "isolator" ? "AC-23" : "AC-7b"}
+                    onCommit={(motor_rating_a) => set({ motor_rating_a })}
+                  />
+                  <FigureField
+                    label="Largest device upstream"
+                    unit="A"
+                    value={gear.max_backup_a}
+                    empty="as marked"
+                    onCommit={(max_backup_a) => set({ max_backup_a })}
+                  />
+                </>
+              )}
               {gear.kind === "contactor" && (
                 <FigureField
                   label="Breaker of its coil"

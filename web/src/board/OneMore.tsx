@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { answered, type Board, type Circuit, client, type Solution } from "../api/client";
+import { answered, type Board, type Circuit, client, type Job, type Solution } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
@@ -16,16 +16,16 @@ export function OneMore({ board }: { board: Board }) {
     setBusy(true);
     setError("");
     try {
-      const circuit = await typed(text);
-      const body = { document, board: board.id, circuit };
+      const { circuit, rooms } = await typed(text);
+      const body = { document: { ...document, rooms }, board: board.id, circuit };
       setFound(await answered(client.POST("/api/boards/one-more", { body })));
     } catch (reason) {
       setError((reason as Error).message);
     }
     setBusy(false);
   };
-  // The same line that makes a circuit in the lattice: read into a board of its own, and taken from there.
-  const typed = async (line: string): Promise<Circuit> => {
+  // The same line that makes a circuit in the lattice: read into a board of its own, and taken from there with the room it names.
+  const typed = async (line: string): Promise<{ circuit: Circuit; rooms: Job["rooms"] }> => {
     const scratch = { ...board, ways_total: Math.max(board.ways_total, (board.ways?.length ?? 0) + 1) };
     const wide = {
       ...document,
@@ -38,7 +38,7 @@ export function OneMore({ board }: { board: Board }) {
     );
     const circuit = entered.document.circuits?.find((one) => one.id === entered.circuit);
     if (!circuit) throw new Error("The line made no circuit.");
-    return circuit;
+    return { circuit, rooms: entered.document.rooms };
   };
   return (
     <section aria-label="One more circuit" className="flex flex-col gap-2" data-testid="one-more">

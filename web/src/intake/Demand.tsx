@@ -16,9 +16,7 @@ export function Demand() {
   return (
     <Card title={check?.question ?? ""}>
       {finding ? (
-        <Answer finding={finding} onTake={() => undefined}>
-          {finding.verdict === "fail" && <Prerequisites />}
-        </Answer>
+        <Answer finding={finding}>{finding.verdict === "fail" && <Prerequisites />}</Answer>
       ) : (
         <p className="text-soft">Working it out …</p>
       )}

@@ -67,7 +67,7 @@ export function EarthingCard() {
       <div className="mt-3 grid gap-4 sm:grid-cols-2">
         {["earthing", "bonding"].map((check) => {
           const finding = found(check);
-          return finding ? <Answer key={check} finding={finding} onTake={() => undefined} /> : null;
+          return finding ? <Answer key={check} finding={finding} /> : null;
         })}
       </div>
     </Card>

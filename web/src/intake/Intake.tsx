@@ -13,6 +13,7 @@ import { LinesCard } from "./LinesCard";
 import { PhasesChoice } from "./PhasesChoice";
 import { Rooms } from "./Rooms";
 import { RuleChoices } from "./RuleChoices";
+import { TailsCard } from "./TailsCard";
 
 const SOURCES = [
   { value: "", label: "not said" },
@@ -146,47 +147,8 @@ export function Intake() {
                 />
               )}
             </div>
-            <div className="mt-3 grid gap-3 sm:grid-cols-3">
-              <Choice
-                label={`Tails [${rules.size_unit}]`}
-                value={supply.tails ? String(supply.tails.area_mm2) : ""}
-                options={[
-                  { value: "", label: "none: the board is at the origin" },
-                  ...rules.tails_sizes
-                    .filter((size) => size.area_mm2 >= 6)
-                    .map((size) => ({ value: String(size.area_mm2), label: size.label })),
-                ]}
-                onCommit={(area) =>
-                  set({
-                    tails: area ? { ...supply.tails, area_mm2: Number(area) } : null,
-                  })
-                }
-              />
-              {supply.tails && (
-                <FigureField
-                  label="Length of the tails"
-                  unit="m"
-                  value={supply.tails.length_m}
-                  onCommit={(length_m) => supply.tails && set({ tails: { ...supply.tails, length_m } })}
-                />
-              )}
-              {supply.tails && (
-                <Choice
-                  label="Material of the tails"
-                  value={supply.tails.material ?? ""}
-                  options={[
-                    { value: "", label: "not known" },
-                    { value: "copper", label: "copper" },
-                    { value: "aluminium", label: "aluminium" },
-                  ]}
-                  onCommit={(material) =>
-                    supply.tails &&
-                    set({ tails: { ...supply.tails, material: (material || null) as "copper" | null } })
-                  }
-                />
-              )}
-            </div>
           </Card>
+          <TailsCard />
           <CalculatedSupply />
           <EarthingCard />
           <Boards />

@@ -23,6 +23,8 @@ const KINDS: readonly [Room["kind"], string][] = [
   ["outdoors", "outdoors"],
   ["damp", "damp"],
   ["agricultural", "agricultural"],
+  ["childcare", "early childhood"],
+  ["treatment", "body-protected treatment"],
 ];
 
 /** The rooms, so that loads can be placed and later views can say what goes dark. */

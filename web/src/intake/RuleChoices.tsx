@@ -1,5 +1,6 @@
 import type { Job } from "../api/client";
 import { useJob } from "../job/JobProvider";
+import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
 
 type Settings = NonNullable<Job["settings"]>;
@@ -55,6 +56,17 @@ export function RuleChoices() {
         ]}
         onCommit={(wish) => set({ design_for: wish as Settings["design_for"] })}
       />
+      <FigureField
+        label="Larger cable by design above"
+        unit="%"
+        required
+        value={settings?.design_drop_pct ?? 5}
+        hint="Voltage drop, where the standard recommends its limit."
+        onCommit={(design_drop_pct) => design_drop_pct && set({ design_drop_pct })}
+      />
+      <Check checked={settings?.design_spd ?? true} onChange={(design_spd) => set({ design_spd })}>
+        Design adds a required SPD
+      </Check>
       {settings?.design_for === "price" && (
         <>
           <FigureField

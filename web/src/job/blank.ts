@@ -24,6 +24,7 @@ export function blankLoad(name: string): Load {
     lines: [],
     inverter: false,
     essential: false,
+    surge_type_3: false,
   };
 }
 
@@ -67,6 +68,7 @@ export function blankFeeder(id: string, name: string, method: string, lines: Cir
     neutral: true,
     spread: false,
     spurs: [],
+    accessories: [],
     run: [blankSection(method)],
     loads: [],
     cable: "auto",

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Circuit, Job } from "../api/client";
+import type { Circuit, Job, Remedy } from "../api/client";
 import {
   behindRcd,
   boardFedBy,
@@ -9,6 +9,7 @@ import {
   onLines,
   placeOf,
   withoutCircuit,
+  withRemedy,
 } from "./jobModel";
 
 /** Three boards in a row: main feeds sub by f1, sub feeds far by f2; c1 sits in far. */
@@ -106,5 +107,19 @@ describe("a circuit put on other lines", () => {
   it("keeps what still holds", () => {
     const moved = onLines(circuit, ["L2", "L3"]);
     expect([moved.lines, moved.loads?.[0]?.lines, moved.neutral]).toEqual([["L2", "L3"], ["L2"], false]);
+  });
+});
+
+describe("a fix that is taken", () => {
+  const fix = (part: Partial<Remedy>) => ({ circuits: [], boards: [], ...part }) as unknown as Remedy;
+  it("changes the circuits, boards and supply it names and nothing else", () => {
+    const supplied = { ...job, supply: { ze_ohm: 0.3 } } as unknown as Job;
+    const board = { ...job.boards?.[1], name: "Larger" } as never;
+    const one = withRemedy(supplied, fix({ boards: [board] }));
+    expect(one.boards?.map(({ name }) => name)).toEqual(["Main", "Larger", "Far"]);
+    expect(one.supply).toBe(supplied.supply);
+    const tails = { ze_ohm: 0.3, tails: { area_mm2: 25 } } as never;
+    expect(withRemedy(supplied, fix({ supply: tails })).supply).toEqual(tails);
+    expect(withRemedy(supplied, fix({})).circuits).toEqual(supplied.circuits);
   });
 });

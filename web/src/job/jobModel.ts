@@ -1,4 +1,4 @@
-import type { Board, Circuit, Job, Line } from "../api/client";
+import type { Board, Circuit, Job, Line, Remedy } from "../api/client";
 
 /** Lines in the order in which they are named. */
 export const LINES: Line[] = ["L1", "L2", "L3"];
@@ -116,3 +116,9 @@ export function freeId(prefix: string, taken: Iterable<{ id: string }>): string 
 /** The job with some circuits and boards, found by their ids, replaced. */
 export const withParts = (job: Job, circuits: Circuit[], boards: Board[] = []): Job =>
   boards.reduce((changed, board) => withBoard(changed, board), withCircuits(job, circuits));
+
+/** The job with a fix taken: its circuits, its boards, and the supply where that is what changes. */
+export function withRemedy(job: Job, remedy: Remedy): Job {
+  const changed = withParts(job, remedy.circuits, remedy.boards);
+  return remedy.supply ? { ...changed, supply: remedy.supply } : changed;
+}

@@ -9,7 +9,7 @@ import {
 } from "react";
 import type { Assessment, Remedy } from "../api/client";
 import { useJob } from "../job/JobProvider";
-import { circuitById, withCircuits, withoutCircuit, withParts } from "../job/jobModel";
+import { circuitById, withCircuits, withoutCircuit, withRemedy } from "../job/jobModel";
 import { TakeIn } from "../papers/takein/TakeIn";
 import { isTable, pastedRows } from "../papers/takein/takeInModel";
 import { BoardRows } from "./BoardRows";
@@ -96,7 +96,7 @@ export function Lattice() {
 
   const take = useCallback(
     (remedy: Remedy) => {
-      edit(withParts(document, remedy.circuits, remedy.boards));
+      edit(withRemedy(document, remedy));
       put(spot);
     },
     [document, edit, put, spot],

@@ -1,7 +1,7 @@
 import { useMemo, useState } from "react";
 import type { Finding, Remedy } from "../api/client";
 import { useJob } from "../job/JobProvider";
-import { withCircuits, withParts } from "../job/jobModel";
+import { withCircuits, withRemedy } from "../job/jobModel";
 import { Dialog } from "../ui/Dialog";
 import { TextBox } from "../ui/Field";
 import { CellContent } from "./CheckCell";
@@ -30,7 +30,7 @@ export function Pocket() {
   const [face, setFace] = useState<Face>("sizing");
   const circuit = document.circuits?.find((known) => known.id === cell?.circuit);
   const take = (remedy: Remedy) => {
-    edit(withParts(document, remedy.circuits, remedy.boards));
+    edit(withRemedy(document, remedy));
     setOpen(false);
   };
   return (

@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import type { Circuit, Finding, Remedy, Step } from "../api/client";
 import { remediesQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
-import { circuitById } from "../job/jobModel";
+import { circuitById, withRemedy } from "../job/jobModel";
 import { cx } from "../ui/cx";
 import { verdictWord } from "./latticeModel";
 
@@ -54,9 +54,12 @@ export function Answer({
   children,
 }: {
   finding: Finding;
-  onTake: (remedy: Remedy) => void;
+  /** What else is done with a fix than taking it into the job. */
+  onTake?: (remedy: Remedy) => void;
   children?: ReactNode;
 }) {
+  const { document, edit } = useJob();
+  const take = onTake ?? ((remedy: Remedy) => edit(withRemedy(document, remedy)));
   return (
     <div className="flex flex-col gap-3">
       {finding.shown_value && (
@@ -72,7 +75,8 @@ export function Answer({
       )}
       <p className="text-[13px]">{finding.sentence}</p>
       <Needs finding={finding} />
-      <Remedies finding={finding} onTake={onTake} />
+      <Assumptions finding={finding} />
+      <Remedies finding={finding} onTake={take} />
       {children}
       <Working steps={finding.working ?? []} />
       {finding.rule && (
@@ -83,6 +87,24 @@ export function Answer({
     </div>
   );
 }
+
+/** What the answer rests on and nobody has confirmed. */
+function Assumptions({ finding }: { finding: Finding }) {
+  if (!finding.assumptions?.length) return null;
+  return (
+    <ul className="text-[12px] text-soft" aria-label="Assumed" data-testid="assumptions">
+      {finding.assumptions.map((one) => (
+        <li key={one.field}>
+          Assumed: {fieldWords(one.field)} {one.value} ({one.source}).
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** The last part of a field's path in words: loads.leakage_ma is leakage. */
+const fieldWords = (field: string) =>
+  (field.split(".").at(-1) ?? field).replace(/_(ma|a|ka|ohm|m|mm2|w|c|v|pct)$/, "").replaceAll("_", " ");
 
 function Needs({ finding }: { finding: Finding }) {
   if (!finding.needs?.length) return null;
@@ -140,9 +162,8 @@ function Working({ steps }: { steps: Step[] }) {
 
 const MENDABLE: Finding["verdict"][] = ["fail", "advice", "tight"];
 
-/** The supply is not mended by changing a circuit: what could be done about it, its sentence says. */
 const canBeMended = (finding: Finding | undefined) =>
-  finding?.subject.kind === "circuit" && MENDABLE.includes(finding.verdict);
+  finding !== undefined && MENDABLE.includes(finding.verdict);
 
 /** Changes that would mend it, each with its effect before it is taken; the figure keys take them. */
 function Remedies({ finding, onTake }: { finding: Finding; onTake: (remedy: Remedy) => void }) {
@@ -200,9 +221,15 @@ const worsened = (line: string, nameOf: (id: string) => string) => {
   return `${nameOf(id)}, ${check}`;
 };
 
+const subjectOf = (finding: Finding | undefined) => ({
+  kind: finding?.subject.kind ?? ("circuit" as const),
+  subject: finding?.subject.id ?? "",
+});
+
 /** The remedies of a finding of the open document. */
 export function useRemedies(finding: Finding | undefined) {
   const { document, version, settled } = useJob();
   const wanted = settled && canBeMended(finding);
-  return useQuery(remediesQuery(document, version, finding?.check ?? "", finding?.subject.id ?? "", wanted));
+  const of = { check: finding?.check ?? "", ...subjectOf(finding) };
+  return useQuery(remediesQuery(document, version, of, wanted));
 }

@@ -4,7 +4,6 @@ import type { Crossing, Matrix } from "../api/client";
 import { matrixQuery } from "../api/queries";
 import { BandPlot } from "../curves";
 import { useJob } from "../job/JobProvider";
-import { withParts } from "../job/jobModel";
 import { Answer } from "../lattice";
 import { cx } from "../ui/cx";
 import { pairKey, STANDINGS, sides, worstPair } from "./matrixModel";
@@ -126,7 +125,7 @@ function Table({
 
 /** A pair in full: both bands with the current that may flow, the finding with its sum, and what would mend it. */
 function PairSheet({ pair, matrix }: { pair: Crossing; matrix: Matrix }) {
-  const { document, assessment, focus, edit } = useJob();
+  const { assessment, focus } = useJob();
   const outlet = matrix.devices.find((device) => device.id === pair.down)?.outlet;
   const circuit = outlet ? pair.up : pair.down;
   const check = pair.standing === "partial" ? "selectivity-short-circuit" : "selectivity-overload";
@@ -158,10 +157,7 @@ function PairSheet({ pair, matrix }: { pair: Crossing; matrix: Matrix }) {
       <p className="text-[13px]">{pair.sentence}</p>
       {finding && (
         <div className="border-t border-line pt-2">
-          <Answer
-            finding={finding}
-            onTake={(remedy) => edit(withParts(document, remedy.circuits, remedy.boards))}
-          />
+          <Answer finding={finding} />
         </div>
       )}
     </section>

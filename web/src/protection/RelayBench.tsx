@@ -93,7 +93,7 @@ export function RelayBench() {
       {board.relay && finding && (
         <section aria-label="Finding" className="rounded-xl border border-line bg-sheet p-4">
           <h2 className="mb-2 font-semibold">Do its settings agree with the supply?</h2>
-          <Answer finding={finding} onTake={() => undefined} />
+          <Answer finding={finding} />
         </section>
       )}
     </div>

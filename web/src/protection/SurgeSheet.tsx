@@ -68,7 +68,7 @@ export function SurgeSheet() {
       </div>
       <section aria-label="Finding" className="rounded-xl border border-line bg-sheet p-4">
         <h2 className="mb-2 font-semibold">Is surge protection there where it is asked for?</h2>
-        {finding && <Answer finding={finding} onTake={() => undefined} />}
+        {finding && <Answer finding={finding} />}
       </section>
     </div>
   );
@@ -228,8 +228,19 @@ function Declining({
       {declined ? (
         <div className="flex items-start justify-between gap-3 text-[13px]">
           <p data-testid="declined">
+            {declined.in_writing === true
+              ? "Declined in writing: "
+              : declined.in_writing === false
+                ? "Declined in speech only: "
+                : "Declined; in writing? "}
             {declined.by}, {declined.on}: {declined.why}
           </p>
+          <Choice
+            label="In writing, signed"
+            value={yesNo(declined.in_writing)}
+            options={YES_NO}
+            onCommit={(value) => onChange({ ...declined, in_writing: fromYesNo(value) })}
+          />
           <Button onClick={() => onChange(null)}>Take the decision back</Button>
         </div>
       ) : (
@@ -237,7 +248,7 @@ function Declining({
           className="grid items-end gap-3 sm:grid-cols-[1fr_10rem_2fr_auto]"
           onSubmit={(event) => {
             event.preventDefault();
-            onChange({ by: by.trim(), on, why: why.trim() });
+            onChange({ by: by.trim(), on, why: why.trim(), in_writing: null });
           }}
         >
           <Field label="Who">

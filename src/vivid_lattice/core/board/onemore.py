@@ -13,6 +13,7 @@ from vivid_lattice.core.board.tidiness import modules_needed
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.device.family import Family, packaged
+from vivid_lattice.core.document import checked
 from vivid_lattice.core.errors import BadDocument, CoreError, DocumentProblem
 from vivid_lattice.core.findings import Finding, Verdict, worst
 from vivid_lattice.core.job import (
@@ -61,13 +62,14 @@ def one_more(job: Job, board_id: str, circuit: Circuit) -> tuple[Solution, ...]:
     """The ways to add a circuit to a board.
 
     circuit  what is to be added, not yet of the job; a device or cable left open is chosen
-    Raises   BadDocument where the board is not there or the circuit's id is taken
+    Raises   BadDocument where the board is not there, the circuit's id is taken, or it names what the job has not
     """
     board, rules = board_of(job, board_id), rule_set(job.job.rules)
     if any(one.id == circuit.id for one in job.circuits):
         raise BadDocument([DocumentProblem("circuit.id", f"the id '{circuit.id}' is used already")])
     before = {(one.check, one.subject.id): one for one in assess(job, explain=False).findings}
     made = _Making(job, rules, board, circuit, before)
+    checked(made.added(job, board_id))
     return tuple(made.solutions())
 
 
@@ -96,7 +98,7 @@ class _Making:
         return self._judged(
             "spare",
             "In a spare way",
-            self._with(self._job, self._board.id),
+            self.added(self._job, self._board.id),
             (
                 *self._dead(self._board.id),
                 "Fit the device, land its earth, neutral and line, close what stays open with blanks.",
@@ -135,7 +137,7 @@ class _Making:
         return self._judged(
             "slim",
             title,
-            self._with(job, self._board.id),
+            self.added(job, self._board.id),
             (
                 *self._dead(self._board.id),
                 f"Change to one-module devices: {names}.",
@@ -172,7 +174,7 @@ class _Making:
             return self._judged(
                 "rcbo",
                 title,
-                self._with(job, board.id),
+                self.added(job, board.id),
                 (
                     *self._dead(board.id),
                     f"Take out {group.name}; give {', '.join(one.name for one in members)} one-module RCBOs.",
@@ -202,11 +204,11 @@ class _Making:
             housing = board.housing.model_copy(update={"enclosure": enclosure, "spots": ()})
             room = max(board.ways_total, board.ways_total + enclosure.rows * enclosure.modules - old.rows * old.modules)
             changed = board.model_copy(update={"housing": housing, "ways_total": min(room, 200)})
-            job = self._with(with_parts(self._job, (), (changed,)), board.id)
+            job = self.added(with_parts(self._job, (), (changed,)), board.id)
             if self._free(board_of(job, board.id), job) < -1e-9:
                 continue
             try:
-                job, _ = lay_out(design(job).job, board.id, seconds=_LAYOUT_S)
+                job, _ = lay_out(design(job, spd=False).job, board.id, seconds=_LAYOUT_S)
             except CoreError:
                 continue
             steps = (
@@ -247,7 +249,7 @@ class _Making:
         return self._judged(
             "split",
             title,
-            self._with(job, name),
+            self.added(job, name),
             (
                 f"Have an isolator of {_ISOLATOR_A:g} A fitted between the meter and the boards; until then nothing of your own makes the tails dead.",
                 "Open the isolator, lock it off, prove dead.",
@@ -309,7 +311,7 @@ class _Making:
         return self._judged(
             "sub",
             title,
-            self._with(job, name),
+            self.added(job, name),
             (
                 *self._dead(board.id),
                 f"Move {moved.name} from way {way.number} to the sub-board beside it; its way gets the feeder's device.",
@@ -339,7 +341,7 @@ class _Making:
     ) -> Solution:
         """A way of doing it, designed where it is open, and assessed: what it makes worse than it was."""
         try:
-            made = design(job).job
+            made = design(job, spd=False).job
             for loose in [one.id for one in made.boards if self._loose(made, one)]:
                 made, _ = lay_out(made, loose, seconds=_LAYOUT_S)
             found = assess(made, explain=False)
@@ -408,7 +410,7 @@ class _Making:
         lines = max(1, len(self._circuit.lines))
         return float(lines)
 
-    def _with(self, job: Job, board_id: str) -> Job:
+    def added(self, job: Job, board_id: str) -> Job:
         """The job with the circuit in the next free way of a board; that board's layout is to be made anew."""
         board = board_of(job, board_id)
         taken = {way.number for way in board.ways}

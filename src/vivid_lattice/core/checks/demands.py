@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.checks.answer import Asked
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import VERDICT_ORDER, Assumption, Finding, Source, Step, Verdict
+from vivid_lattice.core.findings import VERDICT_ORDER, Assumption, Finding, Source, Step, Verdict, shown_down, shown_up
 
 _AS_WORD: dict[Verdict, str] = {"pass": "in order", "fail": "not in order"}
 
@@ -42,8 +42,8 @@ def worst_of(check: str, ctx: Asked, demands: list[Demand], assumptions: tuple[A
         worst.value,
         worst.limit,
         worst.unit,
-        f"{worst.value:g}",
-        f"{worst.limit:g}",
+        shown_up(worst.value),
+        shown_down(worst.limit),
         None,
         worst.source,
         steps,

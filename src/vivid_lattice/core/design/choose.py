@@ -67,13 +67,15 @@ class _Candidate:
     cost: float
 
 
-def design(job: Job) -> Design:
+def design(job: Job, *, spd: bool = True) -> Design:
     """Fill every line, device and cable left open with what passes all checks: the smallest, or the cheapest where the job
     asks for that.
 
     Lines come first, spread evenly; then devices, since a feeder's load hangs on what it feeds; then cables from the origin
     outwards. Where a final circuit cannot be made to pass and its feeder was left open too, the feeder grows until it does.
     What lacks an input stays auto, and the decision says what is missing. The job given is left as it was.
+
+    spd  whether a board that needs a surge protective device gets one too, where the job's setting says so
     """
     rules = rule_set(job.job.rules)
     decisions: dict[tuple[str, str], Decision] = {}
@@ -93,8 +95,8 @@ def design(job: Job) -> Design:
             decisions[circuit.id, "cable"] = decision
             if not decision.passes:
                 job = _grow_feeders(job, circuit, rules, open_cables, decisions)
-    job, spd = _with_spd(job, rules)
-    return Design(job, (*decisions.values(), *spd))
+    job, added = _with_spd(job, rules) if spd else (job, ())
+    return Design(job, (*decisions.values(), *added))
 
 
 def _with_spd(job: Job, rules: RuleSet) -> tuple[Job, tuple[Decision, ...]]:

@@ -212,6 +212,8 @@ class _Reader:
             return f"The line does not say what the circuit feeds. Known words: {known}." + (
                 f" {rest}." if rest else ""
             )
+        if rest:
+            return f"{rest}."
         return f"'{name}' names no load that is known. Use one of: {known}; other words become part of the name."
 
     def _room(self, kind: CircuitKind) -> tuple[tuple[Room, ...], str | None]:

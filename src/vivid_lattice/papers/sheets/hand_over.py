@@ -149,6 +149,6 @@ def _surge(dossier: Dossier) -> Iterator[Flowable]:
         )
         return
     declined = dossier.job.surge.declined
-    said = f"None is fitted, as decided by {declined.by} on {declined.on}." if declined else "None is fitted."
+    said = f"None is fitted: {declined.how()} by {declined.by} on {declined.on}." if declined else "None is fitted."
     yield Text(said)
     yield soft("Unplug delicate equipment in a thunderstorm.")

@@ -83,9 +83,9 @@ def _decision(dossier: Dossier) -> Iterator[Flowable]:
     declined = dossier.job.surge.declined
     yield Heading("Decision of the owner")
     if declined is not None:
-        said = f"{declined.by} decided on {declined.on} to have no surge protection: {declined.why}"
+        said = f"{declined.by}, {declined.on}: {declined.why}"
         yield Boxed(
-            "Declined",
+            f"Surge protection {declined.how()}",
             [said, "I know that an overvoltage may damage equipment and start a fire, and bear that risk."],
             look.OF_VERDICT["advice"],
         )

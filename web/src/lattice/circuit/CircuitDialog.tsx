@@ -5,6 +5,7 @@ import { circuitById, withCircuits } from "../../job/jobModel";
 import { Button } from "../../ui/Button";
 import { Dialog } from "../../ui/Dialog";
 import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
+import { AccessoriesPart } from "./AccessoriesPart";
 import { CablePart } from "./CablePart";
 import { DevicePart } from "./DevicePart";
 import { LinesPart } from "./LinesPart";
@@ -83,6 +84,7 @@ export function CircuitDialog({
       <RunPart circuit={circuit} change={change} />
       <LoadsPart circuit={circuit} change={change} />
       <SpursPart circuit={circuit} change={change} />
+      <AccessoriesPart circuit={circuit} change={change} />
       <div className="mt-5 flex justify-between">
         <Button
           onClick={() => {

@@ -77,6 +77,15 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
               hint="Maker's figure, where it is asked for."
               onCommit={(let_through_a2s) => set({ let_through_a2s })}
             />
+            {device.let_through_a2s && (
+              <FigureField
+                label="at a fault current of"
+                unit="kA"
+                value={device.let_through_at_ka}
+                hint="It holds up to there; beyond, the class or the tables count."
+                onCommit={(let_through_at_ka) => set({ let_through_at_ka })}
+              />
+            )}
             <FamilyChoice device={device} set={set} />
             <Check checked={device.arc_fault} onChange={(arc_fault) => set({ arc_fault })}>
               detects arc faults

@@ -3,6 +3,7 @@ import type { Circuit, Load } from "../../api/client";
 import { blankLoad } from "../../job/blank";
 import { useJob } from "../../job/JobProvider";
 import { Button } from "../../ui/Button";
+import { Check } from "../../ui/Check";
 import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
 import { type Change, Part } from "./Part";
 import { PlacedPart } from "./PlacedPart";
@@ -39,9 +40,9 @@ export function LoadsPart({ circuit, change }: { circuit: Circuit; change: Chang
             <FigureField
               label="Count"
               unit=""
-              required
-              value={load.count ?? 1}
-              onCommit={(count) => count && set(at, { count: Math.round(count) })}
+              empty="not counted"
+              value={load.count}
+              onCommit={(count) => set(at, { count: count ? Math.round(count) : null })}
             />
             <FigureField
               label="Power"
@@ -76,7 +77,7 @@ export function LoadsPart({ circuit, change }: { circuit: Circuit; change: Chang
           </div>
           <Unusual circuit={circuit} load={load} set={(part) => set(at, part)} />
           <ResidualPart load={load} set={(part) => set(at, part)} />
-          <PlacedPart load={load} set={(part) => set(at, part)} />
+          <PlacedPart item={load} set={(part) => set(at, part)} />
         </div>
       ))}
       <Button
@@ -110,10 +111,14 @@ function Unusual({
     load.duty_pct ||
     load.starting_multiple ||
     load.third_harmonic_pct ||
+    load.along_m != null ||
+    load.surge_type_3 ||
     (load.lines?.length ?? 0) > 0;
   return (
     <details className="mt-1 pl-1" open={Boolean(stated)}>
-      <summary className="cursor-pointer text-[12px] text-accent">Start, duty, harmonics, lines</summary>
+      <summary className="cursor-pointer text-[12px] text-accent">
+        Start, duty, position, harmonics, lines
+      </summary>
       <div className="mt-1 grid items-start gap-2 sm:grid-cols-5">
         {several && (
           <Choice
@@ -141,6 +146,13 @@ function Unusual({
           onCommit={(duty_pct) => set({ duty_pct })}
         />
         <FigureField
+          label="Along the run at"
+          unit="m"
+          value={load.along_m}
+          empty="the end"
+          onCommit={(along_m) => set({ along_m })}
+        />
+        <FigureField
           label="Third harmonic"
           unit="%"
           value={load.third_harmonic_pct}
@@ -155,6 +167,9 @@ function Unusual({
           />
           three hours or more
         </label>
+        <Check checked={load.surge_type_3 ?? false} onChange={(surge_type_3) => set({ surge_type_3 })}>
+          SPD type 3 at it
+        </Check>
         {load.kind === "cooker" && (
           <label className="flex items-center gap-2 pt-5 text-[13px]">
             <input

@@ -1,4 +1,4 @@
-import type { Load, Placed } from "../../api/client";
+import type { Placed } from "../../api/client";
 import { useJob } from "../../job/JobProvider";
 import { Check, fromYesNo, YES_NO, yesNo } from "../../ui/Check";
 import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
@@ -11,14 +11,30 @@ const FROM: Record<string, string> = {
   sauna: "Across from the heater",
 };
 const WITHOUT_ZONES = new Set(["outdoors", "damp", "agricultural"]);
-const ORDINARY = new Set(["ordinary", "bedroom", "living", "kitchen", "laundry", "garage", "basement"]);
+const ORDINARY = new Set([
+  "ordinary",
+  "bedroom",
+  "living",
+  "kitchen",
+  "laundry",
+  "garage",
+  "basement",
+  "childcare",
+  "treatment",
+]);
 
 /** How an item stands in a room with rules of its own; nothing is asked of one in an ordinary room. */
-export function PlacedPart({ load, set }: { load: Load; set: (part: Partial<Load>) => void }) {
+export function PlacedPart({
+  item,
+  set,
+}: {
+  item: { room?: string | null; placed?: Placed | null };
+  set: (part: { placed: Placed }) => void;
+}) {
   const { document } = useJob();
-  const room = (document.rooms ?? []).find((known) => known.id === load.room);
+  const room = (document.rooms ?? []).find((known) => known.id === item.room);
   if (!room || ORDINARY.has(room.kind)) return null;
-  const placed: Placed = load.placed ?? { fixed: true };
+  const placed: Placed = item.placed ?? { fixed: true };
   const put = (part: Partial<Placed>) => set({ placed: { ...placed, ...part } });
   const zones = !WITHOUT_ZONES.has(room.kind);
   return (

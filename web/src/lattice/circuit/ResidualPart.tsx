@@ -40,6 +40,14 @@ export function ResidualPart({ load, set }: { load: Load; set: (part: Partial<Lo
             onCommit={(value) => set({ pen_guard: fromYesNo(value) })}
           />
         )}
+        {(load.kind === "heater" || load.kind === "cooker" || load.rcd_exempt != null) && (
+          <Choice
+            label="Exempt from RCD, by its maker"
+            value={yesNo(load.rcd_exempt)}
+            options={YES_NO}
+            onCommit={(value) => set({ rcd_exempt: fromYesNo(value) })}
+          />
+        )}
         <Check checked={load.inverter} onChange={(inverter) => set({ inverter })}>
           driven by a converter
         </Check>
