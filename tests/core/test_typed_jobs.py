@@ -358,6 +358,14 @@ class Smaller(unittest.TestCase):
                 if found.verdict in ("pass", "tight"):
                     self.assertNotIn("only 0 %", found.sentence)
 
+    def test_what_flows_into_a_fault_is_told_apart_from_what_the_conductors_carry(self) -> None:
+        story = tell(typed("cooker B32 6mm 14m 9kW"), FaultEvent(kind="line-earth", circuit="c1", at=0.0))
+        carried = max(flow.line_a for flow in story.path)
+        self.assertGreater(carried, story.fault_a_most)
+        self.assertTrue(any("into the fault" in note for note in story.notes))
+        bare = tell(job(circuit(loads=())), FaultEvent(kind="line-earth", circuit="c1", at=0.0))
+        self.assertFalse(any("into the fault" in note for note in bare.notes))
+
     def test_a_balanced_three_phase_supply_keeps_its_voltage(self) -> None:
         held = tuple(circuit(id=f"c{n}", lines=(f"L{n}",)) for n in (1, 2, 3))
         story = tell(

@@ -28,6 +28,8 @@ from vivid_lattice.core.protection.drawing import BandPoints, drawn
 
 #: Under this share of the nominal voltage a circuit counts as dark.
 _DARK_BELOW = 0.5
+#: From this share of the fault's current on, what the loads draw besides is told apart from it.
+_LOADS_SHARE = 0.002
 #: Longest time for sockets in TN at 230 V [s]. IEC 60364-4-41, table 41.1 (from memory).
 _TN_S = 0.4
 
@@ -335,6 +337,9 @@ def _bands(run: Run) -> Iterator[BandPoints]:
 def _notes(run: Run) -> Iterator[str]:
     yield from dict.fromkeys((*run.warm.wired.assumed, *run.cold.wired.assumed))
     yield from (f"Not reckoned with: {lack}." for lack in run.lacks)
+    fault, carried = abs(run.first_most.amp(FAULT)), max((flow.line_a for flow in _path(run)), default=0.0)
+    if run.warm.direct is None and fault > 1.0 and abs(carried - fault) > _LOADS_SHARE * fault:
+        yield f"{shown_up(fault)} A flow into the fault; the path shows what the conductors carry, which is that and what the loads draw."
     yield "Smallest currents with conductors warm, largest with conductors cold; times from the product standards' limits."
     if run.warm.direct is not None:
         yield "The direct current is set beside the alternating ones; a residual-current device answers to whichever it sees first."
