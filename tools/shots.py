@@ -15,7 +15,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
-from tests.browser.harness import resize
+from tests.browser.harness import Server, Shared, resize
 from tests.browser.page import CABLE, NAME, PageCase
 from vivid_lattice.demo import demo_job
 from vivid_lattice.papers.catalogue import export
@@ -103,7 +103,7 @@ class Shots(PageCase):
         circuit = self.all("form[aria-label='The event'] select")[1]
         Select(circuit).select_by_visible_text("Kiln")
         self.take("fault")
-        cottage = self.open_job("Lamplighter").replace("lattice", "protection")
+        cottage = self.open_demo("Lamplighter").replace("lattice", "protection")
         self.browser.get(cottage)
         self._part("RCD plans")
         self.browser.find_element(By.XPATH, "//main//button[normalize-space()='Plan']").click()
@@ -112,7 +112,7 @@ class Shots(PageCase):
 
     def _schools(self) -> None:
         """What the other schools change: lines, gauges, the supply, and all of them side by side."""
-        self.browser.get(self.open_job("Lighthouse").replace("lattice", "board"))
+        self.browser.get(self.open_demo("Lighthouse").replace("lattice", "board"))
         self.css("[data-unit]")
         self.take("panel")
         self.browser.get(f"{self.server.url}/schools")
@@ -163,11 +163,12 @@ def montage(target: Path) -> None:
 def main() -> int:
     """Take them all."""
     TARGET.mkdir(parents=True, exist_ok=True)
-    Shots.setUpClass()
+    server, shots = Server(), Shots()
+    shots.browser, shots.server = Shared.browser(), server
     try:
-        Shots().everything()
+        shots.everything()
     finally:
-        Shots.doClassCleanups()
+        server.stop()
     return 0
 
 
