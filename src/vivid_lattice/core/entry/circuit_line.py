@@ -212,8 +212,9 @@ class _Reader:
             return f"The line does not say what the circuit feeds. Known words: {known}." + (
                 f" {rest}." if rest else ""
             )
-        if rest:
-            return f"{rest}."
+        ring = next((token for token in self._line.unused if token.text.casefold() == "ring"), None)
+        if ring is not None:
+            return f"'{ring.text}': {ring.reason}."
         return f"'{name}' names no load that is known. Use one of: {known}; other words become part of the name."
 
     def _room(self, kind: CircuitKind) -> tuple[tuple[Room, ...], str | None]:
