@@ -109,6 +109,47 @@ class UnitedStates(unittest.TestCase):
                 self.assertNotIn(word, found.sentence, found.check)
 
 
+class FaultsPastTheDevice(unittest.TestCase):
+    """A device that cannot break the fault is no reason for a larger cable."""
+
+    def supplied(self, fault: str, *lines: str) -> Design:
+        made = set_supply(blank("Mill", rule_set("uk")), f"TN-C-S 100A Ze 0.35 {fault}").job
+        for line in lines:
+            made = checked(add_entry(made, line, "main").job)
+        return design(made)
+
+    def areas(self, made: Design) -> list[float]:
+        cables = [one.cable for one in made.job.circuits]
+        return [cable.area_mm2 for cable in cables if not isinstance(cable, str)]
+
+    def test_no_cable_is_larger_than_for_a_fault_that_the_device_breaks(self) -> None:
+        lines = ("cooker 9kW 14m", "kitchen sockets ring 60m", "10 downlights 5W 30m")
+        plain = self.areas(self.supplied("1.4kA", *lines))
+        for fault in ("12kA", "16kA"):
+            made = self.supplied(fault, *lines)
+            for area, usual in zip(self.areas(made), plain, strict=True):
+                self.assertLessEqual(area, usual, fault)
+        for one in made.decisions:
+            if one.what == "cable":
+                self.assertFalse(one.passes)
+                self.assertIn("breaking-capacity", one.sentence)
+        self.assertEqual(finding(made.job, "breaking-capacity").verdict, "fail")
+
+    def test_a_typed_device_of_unknown_breaking_capacity_leaves_no_cable_open(self) -> None:
+        made = self.supplied("16kA", "cooker B32 9kW 14m")
+        cable = chosen(made, "c1").cable
+        assert not isinstance(cable, str)
+        self.assertEqual(cable.area_mm2, 4.0)
+        self.assertEqual(finding(made.job, "breaking-capacity").verdict, "missing")
+
+    def test_design_takes_the_breaking_capacity_that_is_sold_and_enough(self) -> None:
+        # BS EN 60898-1: 6 and 10 kA.
+        for fault, breaking in (("1.4kA", 6.0), ("6kA", 6.0), ("6.1kA", 10.0), ("10kA", 10.0), ("16kA", 6.0)):
+            device = chosen(self.supplied(fault, "cooker 9kW 14m"), "c1").device
+            assert not isinstance(device, str)
+            self.assertEqual(device.breaking_ka, breaking, fault)
+
+
 class Charging(unittest.TestCase):
     """Common practice, no source: charging points for the home detect 6 mA d.c. themselves."""
 

@@ -6,7 +6,16 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.assess import findings_of, in_board_order
 from vivid_lattice.core.board_moves import surge_device
-from vivid_lattice.core.checks import arc_fault, overload, rcd_duty, rcd_type, run_check_alone, surge
+from vivid_lattice.core.checks import (
+    arc_fault,
+    breaking_capacity,
+    overload,
+    rcd_duty,
+    rcd_type,
+    run_check_alone,
+    short_circuit_withstand,
+    surge,
+)
 from vivid_lattice.core.checks.context import Context, Network, SupplyContext
 from vivid_lattice.core.design.cost import cable_cost, device_cost
 from vivid_lattice.core.design.lines import balanced
@@ -57,7 +66,7 @@ class Design:
 
 @dataclass(frozen=True, slots=True)
 class _Candidate:
-    """A circuit on a cable: how it does in the checks, and what the cable costs."""
+    """A circuit on a cable: how it does in the checks, what the cable costs, and the checks that no cable mends (``beyond``)."""
 
     circuit: Circuit
     cable: Cable
@@ -65,6 +74,7 @@ class _Candidate:
     rank: int
     findings: list[Finding]
     cost: float
+    beyond: tuple[str, ...] = ()
 
 
 def design(job: Job, *, spd: bool = True) -> Design:
@@ -150,7 +160,7 @@ def _choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Dec
         # The cable is given, so a larger rating than the smallest is taken only where it alone passes.
         ranks = [_rank(findings_of(*_with(job, with_device(circuit, found)), rules)) for found in devices]
         device = devices[ranks.index(min(ranks))] if not starts else device
-    device = _protecting(job, circuit, device, rules)
+    device = _that_breaks(job, circuit, _protecting(job, circuit, device, rules), rules)
     chosen = f"{device.curve or ''}{device.rating_a:g}"
     why = "the customary rating of a socket circuit" if sockets else f"the smallest at or above {shown(current)} A"
     if starts:
@@ -185,6 +195,19 @@ def _needed_a(job: Job, circuit: Circuit, rules: RuleSet) -> float:
     counted = overload.counted_current_a(Context(Network.of(job, rules), circuit, explain=False)).value
     least = rules.limits.least_device_a(circuit)
     return max(counted, least.value) if least is not None else counted
+
+
+def _that_breaks(job: Job, circuit: Circuit, device: Device, rules: RuleSet) -> Device:
+    """The device with the least breaking capacity that its kind is sold with and that is enough; as it was where none is."""
+    for breaking in sorted(rules.devices.kind(device.kind).breaking_choices_ka):
+        if breaking < (device.breaking_ka or 0.0):
+            continue
+        tried = device.model_copy(update={"breaking_ka": breaking})
+        changed = with_device(circuit, tried)
+        ctx = Context(Network.of(with_circuit(job, changed), rules), changed, explain=False)
+        if run_check_alone(breaking_capacity.check, breaking_capacity.ID, ctx).verdict in _GOOD:
+            return tried
+    return device
 
 
 #: What decides which form of device a circuit needs: with a residual-current part, of a type, with arc-fault detection.
@@ -271,6 +294,8 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
         sentence = f"{chosen}: the best there is, and it still fails {', '.join(_bad_checks(best.findings))}."
     elif others:
         sentence += f" Of {len(others) + 1} kinds of cable the cheapest that passes."
+    if best.beyond:
+        sentence += f" No cable mends {' and '.join(best.beyond)}: look at the device."
     runners = [
         Runner(
             f"{rules.cables.size_label(one.cable.area_mm2)} {one.kind.short}",
@@ -294,7 +319,7 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
         chosen,
         decided_by,
         sentence,
-        best.rank < _RANK_FAIL,
+        best.rank < _RANK_FAIL and not best.beyond,
         best.cost,
         tuple(runners[:_MOST_RUNNERS]),
     )
@@ -310,13 +335,24 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet) -> lis
         changed, _ = _with(job, candidate)
         findings = findings_of(changed, candidate, rules, like=network)
         cost = cable_cost(candidate, cable, network.tree, rules, job.prices)
-        rank = _rank(_counting(findings, job, rules, candidate)) + (
-            _RANK_ADVICE if _leaves_too_little(candidate, findings) else 0
-        )
-        found.append(_Candidate(candidate, cable, kind, rank, findings, cost))
+        beyond = _beyond_cable(findings)
+        counting = [one for one in _counting(findings, job, rules, candidate) if one.check not in beyond]
+        rank = _rank(counting) + (_RANK_ADVICE if _leaves_too_little(candidate, findings) else 0)
+        findings = [one for one in findings if one.check not in beyond]
+        found.append(_Candidate(candidate, cable, kind, rank, findings, cost, beyond))
         if found[-1].rank == 0:
             break
     return found
+
+
+def _beyond_cable(findings: list[Finding]) -> tuple[str, ...]:
+    """Checks that a circuit does not pass and that no cable mends: a device that cannot break the fault, or of which that is not known, and
+    the energy that nobody can say it lets through then. A larger cable is no answer to either."""
+    of = {one.check: one.verdict for one in findings}
+    if of.get(breaking_capacity.ID) not in ("fail", "missing"):
+        return ()
+    unknown = of.get(short_circuit_withstand.ID) == "missing"
+    return (breaking_capacity.ID, short_circuit_withstand.ID) if unknown else (breaking_capacity.ID,)
 
 
 def _counting(findings: list[Finding], job: Job, rules: RuleSet, circuit: Circuit) -> list[Finding]:
