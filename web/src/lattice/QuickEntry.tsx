@@ -89,12 +89,16 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
         </Button>
         <OpenChoices onSaid={(text) => setNote({ wrong: false, text })} />
       </div>
-      <div className="flex items-start justify-between gap-4 pt-1">
+      <div className="flex flex-wrap items-start justify-between gap-x-4 pt-1">
         <p
           id="quick-entry-note"
           role={note?.wrong ? "alert" : "status"}
           title={note?.text}
-          className={cx("min-w-0 text-[12px]", note?.wrong ? "text-fail" : "line-clamp-2 text-soft")}
+          className={cx(
+            "min-w-0 text-[12px]",
+            note && "flex-1 basis-72",
+            note?.wrong ? "text-fail" : "line-clamp-2 text-soft",
+          )}
         >
           {note?.text}
         </p>
