@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import unittest
 
-from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo
+from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, supply
 from vivid_lattice.core.assess import assess
 from vivid_lattice.core.job import Circuit
 from vivid_lattice.core.lengths import longest_runs
@@ -53,6 +53,16 @@ class LongestRuns(unittest.TestCase):
     def test_several_sections_keep_their_proportions(self) -> None:
         one, two = (self.of(circuit(run=run))[4.0][0] or 0 for run in ((laid(10.0),), (laid(4.0), laid(6.0))))
         self.assertAlmostEqual(one, two, delta=0.1)
+
+    def test_a_device_of_unknown_breaking_capacity_hides_no_length_and_is_named(self) -> None:
+        marked, unmarked = circuit(device=mcb(16.0)), circuit(device=mcb(16.0, breaking_ka=None))
+        self.assertEqual(self.of(unmarked), self.of(marked))
+        self.assertEqual({one.without for one in longest_runs(job(unmarked), "c1")}, {("breaking-capacity",)})
+        self.assertEqual({one.without for one in longest_runs(job(marked), "c1")}, {()})
+
+    def test_without_the_loop_no_length_is_given(self) -> None:
+        found = longest_runs(job(circuit(), supply=supply(ze_ohm=None)), "c1")
+        self.assertEqual({one.length_m for one in found}, {None})
 
     def test_nothing_is_said_where_nothing_can_be(self) -> None:
         for made in (circuit(cable="auto"), circuit(run=(laid(None), laid(3.0)))):

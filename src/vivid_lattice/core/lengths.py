@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vivid_lattice.core.assess import findings_of
-from vivid_lattice.core.checks import protective_conductor
+from vivid_lattice.core.checks import breaking_capacity, protective_conductor, short_circuit_withstand
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.job import Circuit, Job, with_circuit
 from vivid_lattice.core.moves import scaled, with_cable
@@ -15,19 +15,22 @@ from vivid_lattice.core.rules import rule_set
 STEP_M = 0.1
 LONGEST_M = 1000.0
 _HEAT = frozenset({protective_conductor.ID})
+_AT_BOARD = frozenset({breaking_capacity.ID, short_circuit_withstand.ID})
 
 
 @dataclass(frozen=True, slots=True)
 class LongestRun:
     """A size, the longest run it allows, and the check that fails first beyond it.
 
-    ``length_m`` None: no length passes, and ``decided_by`` says why; ``unlimited``: passes as far as was looked.
+    ``length_m`` None: no length passes, and ``decided_by`` says why; ``unlimited``: passes as far as was looked. ``without``: checks that
+    lack an input at any length and so have no say; the answer holds once they pass.
     """
 
     area_mm2: float
     length_m: float | None
     decided_by: str
     unlimited: bool = False
+    without: tuple[str, ...] = ()
 
 
 def longest_runs(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
@@ -54,13 +57,25 @@ def longest_runs(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
 def _longest(network: Network, circuit: Circuit, area: float) -> LongestRun:
     """Heat under an earth fault is the one check that a longer run can mend, since less current flows: it is left out
     of the search and asked at its end, and only where it fails there does it take part."""
-    found = _search(network, circuit, area, _HEAT)
+    lacking = _lacking(network, circuit)
+    found = _search(network, circuit, area, _HEAT | lacking)
     if (
-        found.length_m is None
-        or _first_failing(network, circuit, found.length_m, frozenset()) != protective_conductor.ID
+        found.length_m is not None
+        and _first_failing(network, circuit, found.length_m, lacking) == protective_conductor.ID
     ):
-        return found
-    return _search(network, circuit, area, frozenset())
+        found = _search(network, circuit, area, lacking)
+    return replace(found, without=tuple(sorted(lacking)))
+
+
+def _lacking(network: Network, circuit: Circuit) -> frozenset[str]:
+    """Checks of what happens next to the board that lack an input, on the shortest and the longest run alike: no length answers them.
+    Another check that lacks an input still ends the run: without it nobody knows how far the cable goes."""
+    lacks = []
+    for length in (STEP_M, LONGEST_M):
+        tried = _of_length(circuit, length)
+        found = findings_of(with_circuit(network.job, tried), tried, network.rules, like=network)
+        lacks.append({finding.check for finding in found if finding.verdict == "missing"})
+    return _AT_BOARD & lacks[0] & lacks[1]
 
 
 def _search(network: Network, circuit: Circuit, area: float, passed_over: frozenset[str]) -> LongestRun:

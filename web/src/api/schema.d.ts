@@ -3765,7 +3765,8 @@ export interface components {
          * LongestRun
          * @description A size, the longest run it allows, and the check that fails first beyond it.
          *
-         *     ``length_m`` None: no length passes, and ``decided_by`` says why; ``unlimited``: passes as far as was looked.
+         *     ``length_m`` None: no length passes, and ``decided_by`` says why; ``unlimited``: passes as far as was looked. ``without``: checks that
+         *     lack an input at any length and so have no say; the answer holds once they pass.
          */
         LongestRun: {
             /** Area Mm2 */
@@ -3779,6 +3780,11 @@ export interface components {
              * @default false
              */
             unlimited: boolean;
+            /**
+             * Without
+             * @default []
+             */
+            without: string[];
         };
         /**
          * Looked

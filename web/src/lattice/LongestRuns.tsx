@@ -13,6 +13,7 @@ export function LongestRuns({ circuit }: { circuit: Circuit }) {
   const type = circuit.cable && typeof circuit.cable !== "string" ? circuit.cable.type : "";
   const sizeOf = (area_mm2: number) => sizeLabel(rules, type, area_mm2);
   if (found.data?.length === 0) return null;
+  const without = [...new Set(found.data?.flatMap((run) => run.without ?? []))];
   return (
     <section aria-label="How far each size goes" data-testid="lengths">
       <h3 className="mb-1 text-[12px] font-semibold text-soft">How far each size goes</h3>
@@ -39,6 +40,11 @@ export function LongestRuns({ circuit }: { circuit: Circuit }) {
           </li>
         ))}
       </ul>
+      {without.length > 0 && (
+        <p className="mt-1 text-[12px] text-missing">
+          Without {without.map((check) => titles.get(check)).join(", ")}: an input is missing.
+        </p>
+      )}
     </section>
   );
 }
