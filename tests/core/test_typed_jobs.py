@@ -109,6 +109,25 @@ class UnitedStates(unittest.TestCase):
                 self.assertNotIn(word, found.sentence, found.check)
 
 
+class NoSizeThatCarries(unittest.TestCase):
+    """Where no size is known to be large enough, none is chosen: least of all the smallest."""
+
+    def test_a_charger_past_the_table_of_its_cable_is_left_open(self) -> None:
+        # 60 A on NM, whose equipment ground is tabulated to 6 AWG only (55 A in its column): NEC Table 310.16.
+        made = design(typed("charger 11.5kW 40ft, garage", rules="na"))
+        self.assertEqual(chosen(made, "c1").cable, "auto")
+        [cable] = [one for one in made.decisions if one.what == "cable"]
+        self.assertFalse(cable.passes)
+        self.assertIn("4 AWG would carry it", cable.sentence)
+
+    def test_design_never_chooses_a_cable_that_its_device_does_not_protect(self) -> None:
+        for rules in SUPPLIES:
+            for watts in ("3kW", "9kW", "14kW", "20kW"):
+                made = design(typed(f"heater {watts} 30ft" if rules == "na" else f"heater {watts} 10m", rules=rules))
+                if not isinstance(chosen(made, "c1").cable, str):
+                    self.assertNotEqual(finding(made.job, "capacity").verdict, "fail", (rules, watts))
+
+
 class FaultsPastTheDevice(unittest.TestCase):
     """A device that cannot break the fault is no reason for a larger cable."""
 

@@ -9,6 +9,7 @@ from vivid_lattice.core.board_moves import surge_device
 from vivid_lattice.core.checks import (
     arc_fault,
     breaking_capacity,
+    capacity,
     overload,
     rcd_duty,
     rcd_type,
@@ -280,7 +281,19 @@ def _choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
         return job, Decision(
             circuit.id, "cable", "auto", "", f"Left open: {', '.join(dict.fromkeys(lacks))} missing.", False
         )
+    if capacity.ID in _bad_checks(best.findings):
+        return job, Decision(circuit.id, "cable", "auto", capacity.ID, _too_small(held, rules), False)
     return with_circuit(job, best.circuit), _decided(best, held, [one for one in best_of if one is not best], rules)
+
+
+def _too_small(held: list[_Candidate], rules: RuleSet) -> str:
+    """Why a cable is left open that no size is known to be large enough for: a cable that its device does not protect is never chosen."""
+    label, kind = rules.cables.size_label, held[-1].kind.title
+    carrying = next((one for one in held if capacity.ID not in _bad_checks(one.findings)), None)
+    if carrying is None:
+        return f"Left open: {kind} of {label(held[-1].cable.area_mm2)}, the largest, is too small for the device."
+    open_ = ", ".join(_bad_checks(carrying.findings))
+    return f"Left open: {label(carrying.cable.area_mm2)} would carry it, but does not answer {open_}."
 
 
 def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate], rules: RuleSet) -> Decision:

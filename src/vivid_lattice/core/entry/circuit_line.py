@@ -145,6 +145,7 @@ class _Reader:
         rooms, room_id = self._room(kind)
         loads = self._loads(kind, room_id)
         lines, neutral = self._lines(kind)
+        drawn = self._drawn_a(kind)
         if line.length_m is None:
             self._assumed.append("length not given: the checks that need it say so")
         section = Section(
@@ -163,15 +164,26 @@ class _Reader:
             lines=lines,
             neutral=neutral,
             spread=line.distributed,
-            design_current_a=line.current_a,
+            design_current_a=line.current_a if drawn is None else drawn,
             use=line.use if line.use in self._rules.uses else None,
             run=(section,),
             notes="; ".join(line.notes),
         )
         circuit = circuit.model_copy(update={"cable": self._cable(circuit)})
-        device = self._device(circuit)
+        device = self._device(circuit) if drawn is None else "auto"
         circuit = circuit.model_copy(update={"device": device, "preferred": self._preferred(circuit, device)})
         return ReadCircuit(circuit, rooms, tuple(self._assumed), tuple(self._unused), line.shared_rcd, line.isolator_a)
+
+    def _drawn_a(self, kind: CircuitKind) -> float | None:
+        """A bare current that no device is made in, of fixed equipment: what it draws, as on its nameplate. A device's rating otherwise."""
+        typed, devices = self._line.device, self._rules.devices.kinds.values()
+        bare = typed.kind is None and typed.curve is None and typed.rcd_ma is None
+        if kind != "fixed" or not bare or typed.rating_a is None or self._line.current_a is not None:
+            return None
+        if any(typed.rating_a in one.ratings_a for one in devices if one.current):
+            return None
+        self._assumed.append(f"{typed.rating_a:g} A is what it draws: no device is made in {typed.rating_a:g} A")
+        return typed.rating_a
 
     def _name(self) -> str:
         """The words of the line, beginning with a capital, its room behind a comma unless they name it."""
