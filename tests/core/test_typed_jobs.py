@@ -21,7 +21,7 @@ from vivid_lattice.core.design.choose import Design, design
 from vivid_lattice.core.document import checked, read_data, to_text
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
-from vivid_lattice.core.errors import BadDocument
+from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.outcome import tell
 from vivid_lattice.core.findings import Finding, Subject
@@ -107,6 +107,21 @@ class UnitedStates(unittest.TestCase):
         for found in assess(made).findings:
             for word in ("RCD", "type A", "residual-current"):
                 self.assertNotIn(word, found.sentence, found.check)
+
+
+class Nameplates(unittest.TestCase):
+    """A bare current is a device's rating, unless no device is made in it."""
+
+    def test_a_current_that_no_device_is_made_in_is_what_fixed_equipment_draws(self) -> None:
+        of = typed("heat pump 14A 30ft", rules="na")
+        self.assertEqual((of.circuits[0].design_current_a, of.circuits[0].device), (14.0, "auto"))
+        rated = typed("heat pump 20A 30ft", rules="na").circuits[0]
+        self.assertIsNone(rated.design_current_a)
+        assert not isinstance(rated.device, str)
+        self.assertEqual(rated.device.rating_a, 20.0)
+        for line in ("sockets 14A 20m", "heater B14 20m", "heater RCBO 14A 20m"):
+            with self.assertRaises(EntryNotUnderstood):
+                typed(line)
 
 
 class NoSizeThatCarries(unittest.TestCase):
