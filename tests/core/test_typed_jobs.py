@@ -26,7 +26,7 @@ from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.outcome import tell
 from vivid_lattice.core.findings import Finding, Subject
 from vivid_lattice.core.housing import Gear
-from vivid_lattice.core.incoming import Bond, Earthing
+from vivid_lattice.core.incoming import Bond, Earthing, Tails
 from vivid_lattice.core.job import Circuit, GroupRcd, Job, Load, MainSwitch, Rcd
 from vivid_lattice.core.new_job import blank
 from vivid_lattice.core.places import Placed, Room
@@ -256,6 +256,16 @@ class Surge(unittest.TestCase):
         load = held.loads[0].model_copy(update={"surge_type_3": True})
         near = of.model_copy(update={"circuits": (held.model_copy(update={"loads": (load,)}),)})
         self.assertEqual(of_supply(near, "surge").verdict, "pass")
+
+    def test_a_device_beside_the_meter_is_the_one_upstream(self) -> None:
+        of = typed("lights 20m").model_copy(update={"surge": ORDINARY})
+        [spd] = design(of).job.boards[0].surge
+        small = of.boards[0].model_copy(update={"surge": (spd.model_copy(update={"backup_most_a": 63.0}),)})
+        of = of.model_copy(update={"boards": (small,)})
+        self.assertEqual(of_supply(of, "surge").verdict, "fail")
+        tails = Tails(area_mm2=16.0, length_m=2.0, material="copper", device=cutout(63.0))
+        fused = of.model_copy(update={"supply": of.supply.model_copy(update={"tails": tails})})
+        self.assertEqual(of_supply(fused, "surge").verdict, "pass")
 
     def test_leads_follow_a_backup_device_above_125_a_too(self) -> None:
         # Common practice, no source: the leads follow their back-up device.

@@ -18,6 +18,7 @@ from vivid_lattice.core.job import RESISTIVE_LOADS, LoadKind
 from vivid_lattice.core.known import known as known_or_none
 from vivid_lattice.core.loads import supply_title
 from vivid_lattice.core.paperwork import WORKS, Work
+from vivid_lattice.core.places import SPECIAL_ROOMS, ZONED_ROOMS
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.core.rules.differences import Differences, differences
 from vivid_lattice.core.rules.protocol import CableKind, CableSize, DeviceKind, Grouping, Method, RuleSet
@@ -113,6 +114,8 @@ class RuleSetView(RuleSetLine):
     uses: list[Named]
     demand_methods: list[Named]
     rings: bool
+    special_rooms: list[str]
+    zoned_rooms: list[str]
     default_method: str
     declared_ze_ohm: dict[str, float]
     cables: list[CableKind]
@@ -177,6 +180,8 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         uses=_named(rules.uses),
         demand_methods=_named(rules.demand.methods),
         rings=rules.limits.knows_rings,
+        special_rooms=sorted(SPECIAL_ROOMS),
+        zoned_rooms=sorted(ZONED_ROOMS),
         default_method=rules.default_method,
         declared_ze_ohm=dict(rules.declared_ze_ohm),
         cables=list(rules.cables.kinds.values()),

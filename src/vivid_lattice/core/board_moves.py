@@ -9,6 +9,8 @@ from vivid_lattice.core.device.family import packaged
 from vivid_lattice.core.incoming import Cutout, Earthing, Supply
 from vivid_lattice.core.job import Board, Job, free_id
 from vivid_lattice.core.moves import Move
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.switchgear import SurgeDevice
 
@@ -135,8 +137,8 @@ def surge_device(job: Job, board: Board) -> SurgeDevice:
     type_: Literal["1+2", "2"] = "1+2" if job.surge.lightning_protection else "2"
     families = [one for one in packaged() if one.kind == "surge" and one.surge_type == type_]
     family = next((one for one in families if "plug" in one.id), families[0])
-    cutout = job.supply.cutout
-    too_large = cutout is not None and family.backup_most_a is not None and cutout.rating_a > family.backup_most_a
+    upstream, most = upstream_of(job, Tree(job), board), family.backup_most_a
+    too_large = upstream is not None and most is not None and upstream.device.rating_a > most
     return SurgeDevice(
         id=free_id("spd", {one.id for one in board.surge}),
         name=f"SPD type {type_}",
@@ -147,7 +149,7 @@ def surge_device(job: Job, board: Board) -> SurgeDevice:
         discharge_ka=family.discharge_ka,
         short_circuit_ka=family.breaking_ka,
         backup_most_a=family.backup_most_a,
-        backup_a=min(_SPD_BACKUP_A, family.backup_most_a) if too_large and family.backup_most_a else None,
+        backup_a=min(_SPD_BACKUP_A, most) if too_large and most else None,
         live_mm2=16.0 if type_ == "1+2" else 6.0,
         earth_mm2=16.0 if type_ == "1+2" else 6.0,
         gap_to_earth=job.supply.system == "TT",

@@ -27,8 +27,9 @@ RoomKind = Literal[
     "treatment",
 ]
 
-#: Rooms whose items have zones or rules of their own.
-SPECIAL_ROOMS: frozenset[str] = frozenset({"bath", "shower", "sauna", "pool", "outdoors", "damp", "agricultural"})
+#: Rooms with zones round water or heat, and all whose items have rules of their own.
+ZONED_ROOMS: frozenset[str] = frozenset({"bath", "shower", "sauna", "pool"})
+SPECIAL_ROOMS: frozenset[str] = ZONED_ROOMS | {"outdoors", "damp", "agricultural"}
 
 
 class Room(Part):

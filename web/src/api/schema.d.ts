@@ -4763,6 +4763,10 @@ export interface components {
             demand_methods: components["schemas"]["Named"][];
             /** Rings */
             rings: boolean;
+            /** Special Rooms */
+            special_rooms: string[];
+            /** Zoned Rooms */
+            zoned_rooms: string[];
             /** Default Method */
             default_method: string;
             /** Declared Ze Ohm */

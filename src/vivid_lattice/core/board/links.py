@@ -7,10 +7,11 @@ from dataclasses import dataclass
 from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Source
-from vivid_lattice.core.job import Board, Cable, Device, Job
+from vivid_lattice.core.job import Board, Cable, Job
 from vivid_lattice.core.known import known
 from vivid_lattice.core.network.loops import Loops
 from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.rules.protocol import RuleSet
 
 
@@ -31,20 +32,12 @@ class LinkSize:
     source: Source
 
 
-def device_ahead(job: Job, tree: Tree, board: Board) -> Device | None:
-    """What protects the links of a board against short circuit: the cut-out, or the device of its feeder."""
-    feeder = tree.feeder(board)
-    if feeder is not None:
-        return None if isinstance(feeder.device, str) else feeder.device
-    cutout = job.supply.cutout
-    return Device(kind=cutout.kind, curve=cutout.curve, rating_a=cutout.rating_a) if cutout else None
-
-
 def ahead_of(job: Job, rules: RuleSet, tree: Tree, loops: Loops, board: Board) -> Ahead:
     """The device ahead of a board, as far as it is known."""
-    device = device_ahead(job, tree, board)
-    if device is None:
+    upstream = upstream_of(job, tree, board)
+    if upstream is None:
         return Ahead(None, None)
+    device = upstream.device
     energy = known(lambda: rules.devices.let_through(device, loops.board_fault_a(board)).value)
     return Ahead(device.rating_a, energy)
 

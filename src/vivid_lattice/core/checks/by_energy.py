@@ -7,7 +7,8 @@ from vivid_lattice.core.checks.context import BoardContext, SupplyContext
 from vivid_lattice.core.device.loop import fault_current_a
 from vivid_lattice.core.errors import NeedsInput, OutOfRange
 from vivid_lattice.core.incoming import Cutout
-from vivid_lattice.core.job import Cable, Device
+from vivid_lattice.core.job import Cable
+from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.rules.looked import Looked
 
 
@@ -20,11 +21,10 @@ def least_by_energy_mm2(ctx: SupplyContext | BoardContext, upstream: Cutout | No
     """
     if upstream is None or not ctx.rules.earthing.by_calculation:
         return None
-    device = Device(kind=upstream.kind, curve=upstream.curve, rating_a=upstream.rating_a)
     cable = Cable(type=ctx.rules.tails_cable, area_mm2=16.0, cpc="separate")
     try:
         fault = fault_current_a(ctx.job.supply.nominal_v, loop_ohm)
-        energy = ctx.rules.devices.clearing(device, fault)
+        energy = ctx.rules.devices.clearing(as_device(upstream), fault)
         k = ctx.rules.cables.k_protective(cable)
     except (NeedsInput, OutOfRange):
         return None

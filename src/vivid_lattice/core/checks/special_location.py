@@ -53,9 +53,10 @@ def check(ctx: Context) -> Finding:
     special = _any_special(ctx)
     unplaced = [_nowhere(ctx, load, special) for load in loads_of(ctx.circuit) if load.room is None] if special else []
     pen = [_charger(load, rule) for load in ctx.circuit.loads if load.kind == "charger"] if rule else []
-    if not held and not pen and not unplaced and not _accessories(ctx):
+    accessories = _accessories(ctx)
+    if not (held or pen or unplaced or accessories):
         return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds nothing in a place with rules of its own.")
-    judged = [*pen, *(_judge(ctx, load, room) for load, room in held), *unplaced, *_accessories(ctx)]
+    judged = [*pen, *(_judge(ctx, load, room) for load, room in held), *unplaced, *accessories]
     worst = min(judged, key=lambda one: VERDICT_ORDER.index(one.verdict))
     if worst.verdict == "missing":
         return missing(ID, ctx, tuple(need for one in judged for need in one.needs))

@@ -12,6 +12,7 @@ from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict, shown_down, shown_up
 from vivid_lattice.core.job import Board
 from vivid_lattice.core.known import known
+from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.rules.protective import SurgeRules
 from vivid_lattice.core.switchgear import SurgeDevice, SurgePlan
 from vivid_lattice.core.units import ka_from_a
@@ -273,12 +274,8 @@ def _least(name: str, what: str, has: float | None, least: float, unit: str, sou
 
 def _backup(ctx: SupplyContext, rules: SurgeRules, board: Board, device: SurgeDevice, name: str) -> Iterator[_Said]:
     """What stands ahead of the device must be no larger than its maker allows: its own breaker, or the next one upstream."""
-    feeder = ctx.network.tree.feeder(board)
-    cutout = ctx.job.supply.cutout
-    upstream = (cutout.rating_a if cutout else None) if feeder is None else None
-    if feeder is not None and not isinstance(feeder.device, str):
-        upstream = feeder.device.rating_a
-    ahead = device.backup_a if device.backup_a is not None else upstream
+    upstream = upstream_of(ctx.job, ctx.network.tree, board)
+    ahead = device.backup_a if device.backup_a is not None else upstream.device.rating_a if upstream else None
     if device.backup_most_a is None or ahead is None:
         what = (
             "the largest device its maker allows ahead of" if device.backup_most_a is None else "what stands ahead of"

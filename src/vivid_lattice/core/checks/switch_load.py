@@ -6,20 +6,22 @@ from collections.abc import Iterable
 
 from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.job import Board, Circuit
+from vivid_lattice.core.network.upstream import upstream_of
 
 
 def upstream_a(ctx: BoardContext, board: Board) -> tuple[float, str] | None:
     """Rating of the device upstream of a board [A], and what it is called; None while it is not known."""
-    feeder = ctx.network.tree.feeder(board)
-    if feeder is not None:
-        return None if isinstance(feeder.device, str) else (feeder.device.rating_a, f"device of {feeder.name}")
-    tails = ctx.job.supply.tails
-    if board.tap is not None and board.tap.device is not None:
-        return board.tap.device.rating_a, f"device of the feed to {board.name}"
-    if tails is not None and tails.device is not None:
-        return tails.device.rating_a, "device beside the meter"
-    cutout = ctx.network.series.cutout
-    return (cutout.key[2], cutout.name) if cutout else None
+    found = upstream_of(ctx.job, ctx.network.tree, board)
+    if found is None:
+        return None
+    feeder, cutout = ctx.network.tree.feeder(board), ctx.network.series.cutout
+    names = {
+        "feeder": f"device of {feeder.name}" if feeder else "",
+        "tap": f"device of the feed to {board.name}",
+        "tails": "device beside the meter",
+        "origin": cutout.name if cutout else "",
+    }
+    return found.device.rating_a, names[found.where]
 
 
 def sum_a(ctx: BoardContext, circuits: Iterable[Circuit]) -> tuple[float, bool]:

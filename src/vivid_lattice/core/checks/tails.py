@@ -11,8 +11,9 @@ from vivid_lattice.core.checks.demands import Demand, worst_known
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Assumption, Finding, Source, Verdict, shown_down, shown_up
 from vivid_lattice.core.incoming import Cutout, Tails
-from vivid_lattice.core.job import Cable, Device
+from vivid_lattice.core.job import Cable
 from vivid_lattice.core.known import known
+from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.rules.looked import Looked
 
 ID = "tails"
@@ -149,8 +150,7 @@ def _withstand(ctx: SupplyContext, upstream: Cutout, line: _Line) -> Iterator[De
 
 def _energy(ctx: SupplyContext, upstream: Cutout, fault_a: float) -> Looked | None:
     """Let-through energy of the fuse upstream [A²s]; None where the table has no row for it."""
-    device = Device(kind=upstream.kind, curve=upstream.curve, rating_a=upstream.rating_a)
     try:
-        return ctx.rules.devices.let_through(device, fault_a)
+        return ctx.rules.devices.let_through(as_device(upstream), fault_a)
     except NotTabulated:
         return None

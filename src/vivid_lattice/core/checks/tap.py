@@ -11,8 +11,9 @@ from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.checks.sized import sold_mm2
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Verdict, shown_down, shown_up
-from vivid_lattice.core.job import Cable, Device, Tap
+from vivid_lattice.core.job import Cable, Tap
 from vivid_lattice.core.known import known
+from vivid_lattice.core.network.upstream import as_device
 
 ID = "tap"
 #: Conductors without a device of their own may run no further than this: practice, as in IEC 60364-4-43, 433.2.
@@ -73,7 +74,7 @@ def _device(ctx: BoardContext, tap: Tap) -> Iterator[Demand]:
     words = f"{rating:g} A protects {rules.cables.size_label(line)}, which carries {shown_down(carries.value)} A"
     yield Demand("pass" if rating <= carries.value else "fail", words, rating, carries.value, carries.source, "A")
     marked = _stated(ctx, tap.breaking_ka, "the breaking capacity of the device", "breaking_ka")
-    device = Device(kind=tap.device.kind, curve=tap.device.curve, rating_a=rating, breaking_ka=marked)
+    device = as_device(tap.device).model_copy(update={"breaking_ka": marked})
     breaks, fault = rules.devices.breaking_ka(device), ctx.network.loops.board_fault_a(ctx.board) / 1000
     words = f"its device breaks {breaks.value:g} kA, and {shown_up(fault)} kA may flow"
     verdict = "pass" if breaks.value >= fault else "fail"

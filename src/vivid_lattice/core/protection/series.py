@@ -11,6 +11,7 @@ from vivid_lattice.core.device.family import Family, packaged
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.job import Board, Circuit, Device, Job
 from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.rules.protective import DeviceKey
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.units import a_from_ka
@@ -62,7 +63,7 @@ class Series:
         if held is None:
             return None
         word = self._rules.words.get("origin", "cut-out")
-        device = Device(kind=held.kind, curve=held.curve, rating_a=held.rating_a)
+        device = as_device(held)
         key = (held.kind, held.curve, held.rating_a)
         return Overcurrent("cutout", f"{held.curve or ''}{held.rating_a:g} A {word}", "origin", key, device, None, None)
 

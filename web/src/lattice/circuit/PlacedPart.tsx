@@ -10,18 +10,6 @@ const FROM: Record<string, string> = {
   pool: "Across from the rim",
   sauna: "Across from the heater",
 };
-const WITHOUT_ZONES = new Set(["outdoors", "damp", "agricultural"]);
-const ORDINARY = new Set([
-  "ordinary",
-  "bedroom",
-  "living",
-  "kitchen",
-  "laundry",
-  "garage",
-  "basement",
-  "childcare",
-  "treatment",
-]);
 
 /** How an item stands in a room with rules of its own; nothing is asked of one in an ordinary room. */
 export function PlacedPart({
@@ -31,12 +19,12 @@ export function PlacedPart({
   item: { room?: string | null; placed?: Placed | null };
   set: (part: { placed: Placed }) => void;
 }) {
-  const { document } = useJob();
+  const { document, rules } = useJob();
   const room = (document.rooms ?? []).find((known) => known.id === item.room);
-  if (!room || ORDINARY.has(room.kind)) return null;
+  if (!room || !rules.special_rooms.includes(room.kind)) return null;
   const placed: Placed = item.placed ?? { fixed: true };
   const put = (part: Partial<Placed>) => set({ placed: { ...placed, ...part } });
-  const zones = !WITHOUT_ZONES.has(room.kind);
+  const zones = rules.zoned_rooms.includes(room.kind);
   return (
     <fieldset className="mt-1 rounded-lg border border-line px-2 pb-2">
       <legend className="px-1 text-[12px] font-medium text-soft">In {room.name}</legend>
