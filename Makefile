@@ -14,7 +14,7 @@ RUN_TESTS := PYTHONDONTWRITEBYTECODE= $(BIN)/python tools/run_tests.py
 DIST := src/vivid_lattice/web_dist/index.html
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: help demo serve test test-fast test-slow planted-bugs lint web api-types bench shots clean chromium
+.PHONY: help demo serve test test-fast test-slow planted-bugs lint lint-python lint-web web api-types bench shots clean chromium
 
 help: ## what can be made
 	@grep -E '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 12
@@ -44,10 +44,14 @@ planted-bugs: .stamps/dev ## whether the tests find the bugs in tests/planted_bu
 chromium:
 	@tools/need.sh chromium
 
-lint: .stamps/dev .stamps/web ## ruff, mypy, tsc, biome, and the API types against the server
+lint: lint-python lint-web ## ruff, mypy, tsc, biome, and the API types against the server
+
+lint-python: .stamps/dev
 	$(BIN)/ruff format --check --quiet src tests tools bench
 	$(BIN)/ruff check --quiet src tests tools bench
 	$(BIN)/mypy
+
+lint-web: .stamps/dev .stamps/web
 	cd web && npm run --silent types && npm run --silent lint
 	@tools/api_types.sh --check
 
@@ -74,6 +78,8 @@ $(BIN)/python:
 	@tools/need.sh python
 	@echo "Setting up Python …"
 	@$(PYTHON) -m venv .venv
+	@# The pip that comes with Python may be old, and takes three times as long over the lock files.
+	@$(PIP) --upgrade pip
 
 .stamps/run: requirements.lock pyproject.toml | $(BIN)/python
 	@mkdir -p .stamps

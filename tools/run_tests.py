@@ -19,7 +19,7 @@ from tests.running import Part, Ran, parts_below, run_all
 
 _SLOWEST = 10
 _WEB = Part("web", ("npm", "run", "--silent", "test", "--", "--reporter=json"), ROOT / "web", counts=True)
-_LINT = Part("lint", ("make", "--no-print-directory", "lint"))
+_LINT = [Part(name, ("make", "--no-print-directory", name)) for name in ("lint-python", "lint-web")]
 
 
 def main() -> int:
@@ -38,7 +38,7 @@ def main() -> int:
     if not args.places and not args.slow:
         parts = [_WEB, *parts]
     if args.with_lint:
-        parts = [_LINT, *parts]
+        parts = [*_LINT, *parts]
     start = time.monotonic()
     done = []
     for ran in run_all(parts, args.workers):

@@ -12426,3 +12426,4 @@ export interface operations {
         };
     };
 }
+// sha256 4f7ad66f443420df417e7c2229d3bcbfffba739634758d3dea804ef0993d829e
