@@ -10,7 +10,7 @@ from pathlib import Path
 from vivid_lattice.core.document import checked
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.job import Job, MainSwitch
 from vivid_lattice.core.new_job import blank
 from vivid_lattice.core.rules import rule_set
 
@@ -39,6 +39,32 @@ class Home:
     lines: tuple[Line, ...]
 
 
+@dataclass(frozen=True)
+class Fitted:
+    """What is usual for a line: kind of device, curve, ratings and sizes (the first is the usual one), and whether a 30 mA RCD protects it."""
+
+    text: str
+    kind: str
+    curve: str
+    ratings_a: tuple[float, ...]
+    sizes: tuple[str, ...]
+    by_rcd: bool
+
+
+@dataclass(frozen=True)
+class Expected:
+    """What is expected of a home: see expected.toml."""
+
+    home: Home
+    known: str
+    main_switch_a: float
+    assembly_ka: float
+    must_advise: tuple[str, ...]
+    may_miss: tuple[str, ...]
+    causes: int
+    circuits: tuple[Fitted, ...]
+
+
 @cache
 def homes() -> tuple[Home, ...]:
     """All homes of homes.toml, in its order."""
@@ -54,3 +80,46 @@ def typed_home(home: Home) -> Job:
     for line in home.lines:
         job = add_entry(job, line.text, board.id).job
     return checked(job)
+
+
+@cache
+def expected() -> tuple[Expected, ...]:
+    """The expectations of every home that is typed line by line."""
+    by_name = {(home.standard, home.name): home for home in homes()}
+    data = tomllib.loads((Path(__file__).parent / "expected.toml").read_text("utf-8"))
+    return tuple(
+        Expected(
+            by_name[one["standard"], one["name"]],
+            one["known"],
+            one["main_switch_A"],
+            one["assembly_kA"],
+            tuple(one["must_advise"]),
+            tuple(one["may_miss"]),
+            one["causes"],
+            tuple(
+                Fitted(
+                    text,
+                    kind,
+                    curve,
+                    (rating, *ratings),
+                    tuple(str(size).removesuffix(".0") for size in (size, *sizes)),
+                    rcd,
+                )
+                for text, kind, curve, rating, ratings, size, sizes, rcd in one["circuits"]
+            ),
+        )
+        for one in data["home"]
+    )
+
+
+def known_home(one: Expected) -> Job:
+    """The typed home with what is known of its supply and board once somebody has looked."""
+    job = typed_home(one.home)
+    if one.known:
+        job = set_supply(job, one.known).job
+    board = job.boards[0]
+    if one.main_switch_a:
+        board = board.model_copy(update={"main_switch": MainSwitch(rating_a=one.main_switch_a)})
+    if one.assembly_ka:
+        board = board.model_copy(update={"assembly_ka": one.assembly_ka})
+    return checked(job.model_copy(update={"boards": (board,)}))
