@@ -102,6 +102,9 @@ class Settings(Part):
     design_spd: Annotated[
         bool, Field(description="Design adds the usual surge protective device where one is required.")
     ] = True
+    design_usual: Annotated[
+        bool, Field(description="Design takes no smaller device and cable than are usual for the kind of circuit.")
+    ] = True
     design_for: Literal["size", "price"] = "size"
     design_drop_pct: Annotated[
         float,

@@ -1,15 +1,50 @@
-"""A protective or earthing conductor by the energy of the fault that it must stand: the calculation in place of the table."""
+"""Conductors by the energy of the fault that they must stand: for which current, and by on-site guidance or by calculation."""
 
 from __future__ import annotations
 
 from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
-from vivid_lattice.core.checks.context import BoardContext, SupplyContext
+from vivid_lattice.core.checks.answer import by_class_limit, standard_size, step
+from vivid_lattice.core.checks.context import BoardContext, Context, SupplyContext
 from vivid_lattice.core.device.loop import fault_current_a
 from vivid_lattice.core.errors import NeedsInput, OutOfRange
+from vivid_lattice.core.findings import Assumption, Finding
 from vivid_lattice.core.incoming import Cutout
 from vivid_lattice.core.job import Cable
+from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.units import a_from_ka
+
+
+def assumed_fault(ctx: Context, fault_a: float) -> tuple[float, tuple[Assumption, ...]]:
+    """The current [A] that energy is calculated for, and what is assumed with it: of a dwelling's current that nobody has measured or
+    calculated, no more than homes have.
+
+    Source  ``common.fault.dwelling``: common practice, no source
+    """
+    supply = ctx.job.supply
+    if (
+        supply.transformer is not None
+        or supply.fault_current_source == "measured"
+        or ctx.job.job.premises != "dwelling"
+    ):
+        return fault_a, ()
+    figure = ctx.rules.protection.figure("common.fault.dwelling", "energy_kA")
+    if fault_a <= a_from_ka(figure.value):
+        return fault_a, ()
+    value = f"{figure.value:g} kA for the energy of a fault, until it is measured"
+    return a_from_ka(figure.value), (Assumption("supply.fault_current_ka", value, figure.source.publication),)
+
+
+def by_onsite_table(ctx: Context, found: Finding, there_is: Looked, fault_a: float) -> Finding:
+    """A finding over the limit of a device's energy class, or in order by the published size behind such a device."""
+    if found.verdict == "fail" and ctx.rules.cables.kind(chosen_cable(ctx.circuit).type).material == "copper":
+        least = ctx.rules.devices.onsite_mm2(ctx.device, fault_a)
+        if least is not None and least.value <= there_is.value:
+            sentence = f"{ctx.circuit.name} has {ctx.size(there_is.value)}, the size of {least.how}"
+            steps = [step("S", least.how, "table", "", least.value, "mm²", least.source)]
+            return standard_size(found.check, ctx, least, there_is, sentence, lambda: [*found.working, *steps])
+    return by_class_limit(found, fault_a, ctx.rules.devices.class_row_a(ctx.device, fault_a))
 
 
 def least_by_energy_mm2(ctx: SupplyContext | BoardContext, upstream: Cutout | None, loop_ohm: float) -> Looked | None:

@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.checks import capacity
-from vivid_lattice.core.checks.answer import by_class_limit, compared, standard_size, step
+from vivid_lattice.core.checks.answer import compared, standard_size, step
+from vivid_lattice.core.checks.by_energy import assumed_fault, by_onsite_table
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.device.loop import fault_current_a
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
-from vivid_lattice.core.findings import Finding, Step, shown, shown_up
+from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Step, shown, shown_up
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.rules.protocol import Clearing
 from vivid_lattice.core.units import a_from_ma
 
 ID = "protective-conductor"
+#: Up to here the rows of a class do not differ by where on the run the fault is.
+ONSITE_A = 3000.0
 
 
 def check(ctx: Context) -> Finding:
@@ -25,8 +28,9 @@ def check(ctx: Context) -> Finding:
     Equation  S = √(I²·t) / k ≤ cross-section of the protective conductor, or the size the rule set tabulates for the line;
               in schools that go by the device, the size for its rating, enlarged with the line
     Source    the rule set's k tables, device tables and adiabatic rule
-    The table is turned to where the sum fails or cannot be made. The fault is one at the far end. Close to the board the current is larger and shorter; there the energy the device lets
-    through counts, which is the business of ``short-circuit-withstand``.
+    The table is turned to where the sum fails or cannot be made, the published on-site size behind a small breaker where its class's
+    limit is passed. The fault is one at the far end; where more than 3 kA may flow behind a breaker of a known class, also one next
+    to the board, so that a shorter run never asks for more.
     """
     cable = chosen_cable(ctx.circuit)
     area = ctx.rules.cables.cpc_area_mm2(cable, ctx.loaded)
@@ -50,8 +54,17 @@ def check(ctx: Context) -> Finding:
 def _by_sum(ctx: Context, area: Looked) -> Finding:
     """By the adiabatic sum, for the fault at the far end."""
     if ctx.circuit.kind == "ring":
-        return min((_by_sum_at(ctx, area, place) for place in _RING_PLACES), key=lambda one: one.margin or 0.0)
-    return _by_sum_at(ctx, area, _AT_THE_END)
+        return min((_by_sum_at(ctx, area, place) for place in _RING_PLACES), key=_hardest)
+    places = [_AT_THE_END]
+    # Behind a breaker of a known class the energy rises with the current: close to the board it is the larger.
+    near = assumed_fault(ctx, fault_current_a(ctx.job.supply.nominal_v, ctx.network.loops.board_ohm(ctx.board)))[0]
+    if (ctx.rules.devices.class_row_a(ctx.device, near) or 0.0) > ONSITE_A:
+        places.append(_NEAR)
+    return min((_by_sum_at(ctx, area, place) for place in places), key=_hardest)
+
+
+def _hardest(found: Finding) -> tuple[int, float]:
+    return VERDICT_ORDER.index(found.verdict), found.margin or 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,17 +77,18 @@ class _Place:
 
 
 _AT_THE_END = _Place("at the end of the circuit", 1.0, False)
+_NEAR = _Place("next to the board", 1.0, True)
 #: At its middle a fault divides between the legs of a ring; next to the board all of it is in the nearer leg.
 _RING_PLACES = (
     _Place("at the middle of the ring, half in each leg", 0.5, False),
-    _Place("next to the board", 1.0, True),
+    _NEAR,
 )
 
 
 def _by_sum_at(ctx: Context, area: Looked, place: _Place) -> Finding:
     cable, loops = chosen_cable(ctx.circuit), ctx.network.loops
     zs = loops.board_ohm(ctx.board) if place.at_board else loops.far_end_ohm(ctx.circuit)
-    fault = fault_current_a(ctx.job.supply.nominal_v, zs)
+    fault, assumed = assumed_fault(ctx, fault_current_a(ctx.job.supply.nominal_v, zs))
     clearing, k = _clearing(ctx, fault), ctx.rules.cables.k_protective(cable)
     needed = min_area_for_energy_mm2(clearing.energy_a2s * place.share**2, k.value)
 
@@ -111,7 +125,7 @@ def _by_sum_at(ctx: Context, area: Looked, place: _Place) -> Finding:
 
     sentence = f"The protective conductor of {ctx.circuit.name} needs {shown_up(needed)} mm² and has {area.value:g} mm²"
     found = compared(ID, ctx, needed, area.value, "mm²", sentence, ctx.rules.rule("adiabatic"), working)
-    return by_class_limit(found, fault, ctx.rules.devices.class_row_a(ctx.device, fault))
+    return replace(by_onsite_table(ctx, found, area, fault), assumptions=assumed)
 
 
 def _there_is(area: Looked) -> Step:

@@ -1,4 +1,4 @@
-"""The device and cable of each circuit: the smallest that pass every check, or the cheapest by the job's price list."""
+"""The device and cable of each circuit: what is usual for it, or the smallest or cheapest that pass every check where they require more."""
 
 from __future__ import annotations
 
@@ -20,9 +20,10 @@ from vivid_lattice.core.checks import (
 from vivid_lattice.core.checks.context import Context, Network, SupplyContext
 from vivid_lattice.core.design.cost import cable_cost, device_cost
 from vivid_lattice.core.design.lines import balanced
+from vivid_lattice.core.design.usual import Usual, usual_of
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Finding, shown
-from vivid_lattice.core.job import Cable, Circuit, Device, Job, with_circuit, with_parts
+from vivid_lattice.core.job import Cable, Circuit, Device, GroupRcd, Job, with_circuit, with_parts
 from vivid_lattice.core.moves import protecting_devices, with_cable, with_device
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import CableKind, RuleSet
@@ -67,7 +68,8 @@ class Design:
 
 @dataclass(frozen=True, slots=True)
 class _Candidate:
-    """A circuit on a cable: how it does in the checks, what the cable costs, and the checks that no cable mends (``beyond``)."""
+    """A circuit on a cable: how it does in the checks, what the cable costs, the checks that no cable mends (``beyond``), and
+    whether it is smaller than is usual here."""
 
     circuit: Circuit
     cable: Cable
@@ -76,11 +78,12 @@ class _Candidate:
     findings: list[Finding]
     cost: float
     beyond: tuple[str, ...] = ()
+    below_usual: bool = False
 
 
 def design(job: Job, *, spd: bool = True) -> Design:
     """Fill every line, device and cable left open with what passes all checks: the smallest, or the cheapest where the job
-    asks for that.
+    asks for that; but no smaller than is usual for the kind of circuit, unless the job's setting turns that off.
 
     Lines come first, spread evenly; then devices, since a feeder's load hangs on what it feeds; then cables from the origin
     outwards. Where a final circuit cannot be made to pass and its feeder was left open too, the feeder grows until it does.
@@ -147,34 +150,70 @@ def _feeders_first(job: Job) -> list[Circuit]:
 
 def _choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decision]:
     sockets = circuit.kind in ("ring", "radial") and circuit.design_current_a is None
+    usual = _usual(job, circuit, rules)
+    least = usual.rating_a if usual and usual.rating_a is not None else 0.0
     try:
-        current = rules.devices.socket_rating_a(circuit) if sockets else _needed_a(job, circuit, rules)
+        if sockets:
+            current = min(least, rules.devices.socket_rating_a(circuit)) or rules.devices.socket_rating_a(circuit)
+        else:
+            current = _needed_a(job, circuit, rules)
     except NeedsInput as lack:
         return job, Decision(circuit.id, "device", "auto", "", f"Left open: {lack} is missing.", False)
-    kind = rules.devices.kind(_usual_device(circuit, min(current, 400.0), rules).kind)
-    devices = [_usual_device(circuit, rating, rules) for rating in kind.common_ratings_a if rating >= current]
-    if not devices:
+    kind = rules.devices.kind(_usual_device(circuit, min(current, 400.0), rules, usual).kind)
+    carrying = [_usual_device(circuit, rating, rules, usual) for rating in kind.common_ratings_a if rating >= current]
+    if not carrying:
         sentence = f"Left open: {shown(current)} A is more than any device here carries."
         return job, Decision(circuit.id, "device", "auto", "overload", sentence, False)
+    # The usual rating first; a smaller one only where a cable that is given does not allow it.
+    devices = [device for device in carrying if device.rating_a >= least] or carrying
     device, starts = _that_starts(job, circuit, devices, rules)
     if not isinstance(circuit.cable, str):
-        # The cable is given, so a larger rating than the smallest is taken only where it alone passes.
-        ranks = [_rank(findings_of(*_with(job, with_device(circuit, found)), rules)) for found in devices]
-        device = devices[ranks.index(min(ranks))] if not starts else device
-    device = _that_breaks(job, circuit, _protecting(job, circuit, device, rules), rules)
+        # The cable is given, so another rating than the usual or smallest is taken only where it alone passes.
+        tried = [*devices, *(device for device in reversed(carrying) if device.rating_a < least)]
+        ranks = [_rank(findings_of(*_with(job, with_device(circuit, found)), rules)) for found in tried]
+        device = tried[ranks.index(min(ranks))] if not starts else device
+    job, device = _protecting(job, circuit, device, rules, usual is not None and usual.rcd)
+    device = _that_breaks(job, circuit, device, rules)
     chosen = f"{device.curve or ''}{device.rating_a:g}"
-    why = "the customary rating of a socket circuit" if sockets else f"the smallest at or above {shown(current)} A"
+    why = f"the smallest at or above {shown(current)} A"
+    if device.rating_a == least:
+        alone = next(one for one in carrying if one.rating_a >= current)
+        why = (
+            "usual here" if sockets or alone.rating_a == least else f"usual here; {alone.rating_a:g} A carries the load"
+        )
+    elif sockets:
+        why = "the customary rating of a socket circuit"
     if starts:
-        why = f"at or above {shown(current)} A, and it stays closed while the load starts"
+        why = f"at or above {shown(max(current, least))} A, and it stays closed while the load starts"
     settled = with_device(circuit, device)
     changed = with_circuit(job, settled)
     cost = device_cost(settled, device, Network.of(changed, rules).tree, job.prices)
     return changed, Decision(circuit.id, "device", chosen, "overload", f"{chosen}: {why}.", True, cost)
 
 
-def _usual_device(circuit: Circuit, rating_a: float, rules: RuleSet) -> Device:
-    """The standard's usual device of a rating, with what the circuit prefers in place of it."""
+def _usual(job: Job, circuit: Circuit, rules: RuleSet) -> Usual | None:
+    """What is usual for a circuit, where the job's setting goes by it and nothing that it goes by is missing."""
+    if not job.settings.design_usual:
+        return None
+
+    def running_a() -> float:
+        return Network.of(job, rules).drops.design_current(circuit).current_a
+
+    try:
+        rooms = {room.id: room for room in job.rooms}
+        return usual_of(circuit, rules, rooms, running_a, job.supply.nominal_v)
+    except NeedsInput:
+        return None
+
+
+def _usual_device(circuit: Circuit, rating_a: float, rules: RuleSet, customary: Usual | None = None) -> Device:
+    """The customary or else the standard's usual device of a rating, with what the circuit prefers in place of it."""
     usual, preferred = rules.devices.default_device(circuit, rating_a), circuit.preferred
+    if customary is not None:
+        of = rules.devices.kind(customary.device)
+        if rating_a in of.common_ratings_a:
+            breaking = usual.breaking_ka if of.action == "breaker" else None
+            usual = Device(kind=of.id, curve=customary.curve, rating_a=rating_a, breaking_ka=breaking, rcd=of.usual_rcd)
     if preferred is None:
         return usual
     kind = rules.devices.kind(preferred.device or usual.kind)
@@ -211,31 +250,61 @@ def _that_breaks(job: Job, circuit: Circuit, device: Device, rules: RuleSet) -> 
     return device
 
 
+#: Residual current of a device that protects people [mA]; what it is in North America is less.
+_FOR_PEOPLE_MA = 30.0
 #: What decides which form of device a circuit needs: with a residual-current part, of a type, with arc-fault detection.
 _FORM_CHECKS = ((rcd_duty.check, rcd_duty.ID), (arc_fault.check, arc_fault.ID), (rcd_type.check, rcd_type.ID))
 
 
-def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet) -> Device:
-    """The device in the form that the checks of RCDs and arc faults require: itself where it meets them, else the first that does.
+def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet, by_rcd: bool) -> tuple[Job, Device]:
+    """The job and the device in the form that the checks of RCDs and arc faults require, and that is usual: the device itself where
+    it meets them; behind a shared RCD of its board where there is one; else the first form that does.
 
+    by_rcd  whether a 30 mA RCD protects such a circuit as a matter of course
     What the circuit prefers is left alone.
     """
     preferred = circuit.preferred
     if preferred is not None and preferred.device is not None:
-        return device
+        return job, device
 
-    def fails(tried: Device) -> int:
+    def fails(tried: Device, within: Job = job) -> int:
         changed = with_device(circuit, tried)
-        ctx = Context(Network.of(with_circuit(job, changed), rules), changed, explain=False)
-        return sum(run_check_alone(check, name, ctx).verdict == "fail" for check, name in _FORM_CHECKS)
+        network = Network.of(with_circuit(within, changed), rules)
+        ctx = Context(network, changed, explain=False)
+        upstream = network.tree.rcds_ahead(changed)
+        lacks = by_rcd and not any(one.rcd.idn_ma <= _FOR_PEOPLE_MA for one in upstream)
+        return lacks + sum(run_check_alone(check, name, ctx).verdict == "fail" for check, name in _FORM_CHECKS)
 
-    best, count = device, fails(device)
+    count = fails(device)
+    if count:
+        for behind in _behind_shared(job, circuit):
+            if not fails(device, behind):
+                return behind, device
+    best = device
     for tried in protecting_devices(device, rules):
         if not count:
             break
         if (found := fails(tried)) < count:
             best, count = tried, found
-    return best
+    return job, best
+
+
+def _behind_shared(job: Job, circuit: Circuit) -> list[Job]:
+    """The job with a circuit behind each shared RCD of its board that protects people, that with the fewest circuits first; none
+    where it is behind one already."""
+    board = next((one for one in job.boards if any(way.circuit == circuit.id for way in one.ways)), None)
+    if board is None or any(way.circuit == circuit.id and way.rcd is not None for way in board.ways):
+        return []
+    shared = [group for group in board.rcds if group.rcd.idn_ma <= _FOR_PEOPLE_MA]
+    shared.sort(key=lambda group: sum(way.rcd == group.id for way in board.ways))
+
+    def behind(group: GroupRcd) -> Job:
+        ways = tuple(
+            way.model_copy(update={"rcd": group.id}) if way.circuit == circuit.id else way for way in board.ways
+        )
+        return with_parts(job, (), (board.model_copy(update={"ways": ways}),))
+
+    return [behind(group) for group in shared]
 
 
 def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleSet) -> tuple[Device, bool]:
@@ -272,7 +341,16 @@ def _choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
         return job, Decision(
             circuit.id, "cable", "auto", "", "Left open: no kind of cable here may be laid by all its methods.", False
         )
-    tried = [_climbed(job, circuit, kind, rules) for kind in (kinds if cheapest else kinds[:1])]
+    least = _usual_mm2(job, circuit, rules)
+    tried = [_climbed(job, circuit, kind, rules, least) for kind in (kinds if cheapest else kinds[:1])]
+    if not cheapest and _preferred_cable(circuit) is None:
+        # Of a kind of which something is not known, as the earth of a flat cable whose makes differ, another takes the place.
+        for kind in kinds[1:]:
+            if min(one.rank for one in tried[0]) < _RANK_MISSING:
+                break
+            other = _climbed(job, circuit, kind, rules, least)
+            if min(one.rank for one in other) < _RANK_FAIL:
+                tried = [other]
     best_of = [min(held, key=lambda one: (one.rank, held.index(one))) for held in tried]
     best = min(best_of, key=lambda one: (one.rank, one.cost)) if cheapest else best_of[0]
     held = tried[best_of.index(best)]
@@ -284,6 +362,14 @@ def _choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
     if capacity.ID in _bad_checks(best.findings):
         return job, Decision(circuit.id, "cable", "auto", capacity.ID, _too_small(held, rules), False)
     return with_circuit(job, best.circuit), _decided(best, held, [one for one in best_of if one is not best], rules)
+
+
+def _usual_mm2(job: Job, circuit: Circuit, rules: RuleSet) -> float:
+    """The usual conductor of a circuit [mm²]; 0 where its device is smaller than the usual one, or nothing is usual."""
+    usual = _usual(job, circuit, rules)
+    if usual is None or isinstance(circuit.device, str):
+        return 0.0
+    return usual.area_mm2 if circuit.device.rating_a >= (usual.rating_a or 0.0) else 0.0
 
 
 def _too_small(held: list[_Candidate], rules: RuleSet) -> str:
@@ -299,10 +385,15 @@ def _too_small(held: list[_Candidate], rules: RuleSet) -> str:
 def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate], rules: RuleSet) -> Decision:
     at = held.index(best)
     chosen = rules.cables.size_label(best.cable.area_mm2)
-    ruled_out = (_bad_checks(held[at - 1].findings) or ["voltage-drop"]) if at else []
-    sentence = (
-        f"{chosen}: the next smaller size {_why(held[at - 1])}." if at else f"{chosen}: the smallest size there is."
-    )
+    before = held[at - 1] if at else None
+    ruled_out = ([] if before.below_usual else _ruling(before)) if before else []
+    sentence = f"{chosen}: the smallest size there is."
+    if before is not None:
+        sentence = f"{chosen}: the next smaller size {_why(before)}."
+    if before is not None and before.below_usual and not _bad_checks(before.findings):
+        passing = next(one for one in held if not _bad_checks(one.findings))
+        label = rules.cables.size_label(passing.cable.area_mm2)
+        sentence = f"{chosen}: usual here; {label} would pass every check."
     if best.rank >= _RANK_FAIL:
         sentence = f"{chosen}: the best there is, and it still fails {', '.join(_bad_checks(best.findings))}."
     elif others:
@@ -338,8 +429,16 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
     )
 
 
-def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet) -> list[_Candidate]:
-    """A kind of cable in each size, smallest first, up to the first that passes everything."""
+def _ruling(one: _Candidate) -> list[str]:
+    """The checks that rule a size out; a feeder that passes them all loses too much voltage."""
+    return _bad_checks(one.findings) or ["voltage-drop"]
+
+
+def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_mm2: float = 0.0) -> list[_Candidate]:
+    """A kind of cable in each size, smallest first, up to the first that passes everything and is no smaller than is usual.
+
+    Advice does not speak against a size: only what fails or cannot be worked out does, and the job's own limits.
+    """
     found: list[_Candidate] = []
     network = Network.of(job, rules)
     for area in kind.sizes_mm2:
@@ -350,9 +449,10 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet) -> lis
         cost = cable_cost(candidate, cable, network.tree, rules, job.prices)
         beyond = _beyond_cable(findings)
         counting = [one for one in _counting(findings, job, rules, candidate) if one.check not in beyond]
-        rank = _rank(counting) + (_RANK_ADVICE if _leaves_too_little(candidate, findings) else 0)
-        findings = [one for one in findings if one.check not in beyond]
-        found.append(_Candidate(candidate, cable, kind, rank, findings, cost, beyond))
+        rank = _rank(counting) + (_RANK_OWN if _leaves_too_little(candidate, findings) else 0)
+        below = kind.material == "copper" and area < least_mm2
+        rank += _RANK_OWN if below else 0
+        found.append(_Candidate(candidate, cable, kind, rank, counting, cost, beyond, below))
         if found[-1].rank == 0:
             break
     return found
@@ -369,15 +469,14 @@ def _beyond_cable(findings: list[Finding]) -> tuple[str, ...]:
 
 
 def _counting(findings: list[Finding], job: Job, rules: RuleSet, circuit: Circuit) -> list[Finding]:
-    """The findings that speak against a choice: a drop over a limit that is only recommended does so above the job's own setting."""
-    if not rules.limits.drop_limit(circuit).advisory:
-        return findings
-    most = job.settings.design_drop_pct
-    return [
-        one
-        for one in findings
-        if one.check != "voltage-drop" or one.verdict != "advice" or one.value is None or one.value > most
-    ]
+    """The findings that may speak against a choice: advice does not, but for a drop over a limit that is only recommended where it
+    is above the job's own setting."""
+    advisory, most = rules.limits.drop_limit(circuit).advisory, job.settings.design_drop_pct
+
+    def over(one: Finding) -> bool:
+        return advisory and one.check == "voltage-drop" and one.value is not None and one.value > most
+
+    return [one for one in findings if one.verdict != "advice" or over(one)]
 
 
 def _leaves_too_little(circuit: Circuit, findings: list[Finding]) -> bool:
@@ -390,7 +489,13 @@ def _leaves_too_little(circuit: Circuit, findings: list[Finding]) -> bool:
 def _why(one: _Candidate) -> str:
     """What speaks against a choice that does not pass."""
     bad = _bad_checks(one.findings)
-    return f"fails {', '.join(bad)}" if bad else "leaves less than half of the voltage drop to what it feeds"
+    if bad:
+        return f"fails {', '.join(bad)}"
+    return (
+        "is smaller than is usual here"
+        if one.below_usual
+        else "leaves less than half of the voltage drop to what it feeds"
+    )
 
 
 def _grow_feeders(
@@ -426,12 +531,16 @@ def _kinds(circuit: Circuit, rules: RuleSet) -> list[CableKind]:
     loaded = 3 if len(circuit.lines) == 3 else 2
     indoors = rules.default_three_phase_cable if loaded == 3 else rules.default_cable
     usual = rules.default_buried_cable if buried else indoors
-    preferred = circuit.preferred.cable if circuit.preferred and circuit.preferred.cable else usual
+    preferred = _preferred_cable(circuit) or usual
     order = sorted(rules.cables.kinds.values(), key=lambda kind: kind.id != preferred)
     return [kind for kind in order if methods <= set(kind.methods) and loaded in kind.loaded]
 
 
-_RANK_ADVICE, _RANK_FAIL, _RANK_MISSING = 1, 100, 1000
+def _preferred_cable(circuit: Circuit) -> str | None:
+    return circuit.preferred.cable if circuit.preferred else None
+
+
+_RANK_ADVICE, _RANK_OWN, _RANK_FAIL, _RANK_MISSING = 1, 1, 100, 1000
 
 
 def _rank(findings: list[Finding]) -> int:

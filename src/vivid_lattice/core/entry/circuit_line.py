@@ -30,6 +30,7 @@ from vivid_lattice.core.job import (
 )
 from vivid_lattice.core.places import Room
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.protocol import CableKind, DeviceKind, RuleSet
 
 #: Power factor by kind of load: common practice, no source. Loads that are plain resistance need none.
@@ -175,15 +176,33 @@ class _Reader:
         return ReadCircuit(circuit, rooms, tuple(self._assumed), tuple(self._unused), line.shared_rcd, line.isolator_a)
 
     def _drawn_a(self, kind: CircuitKind) -> float | None:
-        """A bare current that no device is made in, of fixed equipment: what it draws, as on its nameplate. A device's rating otherwise."""
+        """A bare current of fixed equipment as what it draws: of equipment that is known by its running current, as a heat pump
+        is; of a feeder, whose board is not there yet; and of any other where no device is made in it. A device's rating otherwise."""
         typed, devices = self._line.device, self._rules.devices.kinds.values()
         bare = typed.kind is None and typed.curve is None and typed.rcd_ma is None
-        if kind != "fixed" or not bare or typed.rating_a is None or self._line.current_a is not None:
+        if (
+            kind not in ("fixed", "distribution")
+            or not bare
+            or typed.rating_a is None
+            or self._line.current_a is not None
+        ):
             return None
+        loads = self._line.loads
+        if kind == "distribution":
+            self._assumed.append(f"{typed.rating_a:g} A is what the board that it feeds may draw")
+            return typed.rating_a
+        if len(loads) == 1 and loads[0].kind in self._by_current and loads[0].power_w is None:
+            self._assumed.append(f"{typed.rating_a:g} A is the running current on its label")
+            return typed.rating_a
         if any(typed.rating_a in one.ratings_a for one in devices if one.current):
             return None
         self._assumed.append(f"{typed.rating_a:g} A is what it draws: no device is made in {typed.rating_a:g} A")
         return typed.rating_a
+
+    @property
+    def _by_current(self) -> frozenset[str]:
+        """Kinds of equipment whose customary circuits go by the running current."""
+        return frozenset(row.kind for row in customary(self._rules.id).circuits if row.by == "A")
 
     def _name(self) -> str:
         """The words of the line, beginning with a capital, its room behind a comma unless they name it."""

@@ -1,4 +1,4 @@
-"""What is usual in a country and stands in no publication: everyday words, and inch sizes of old wiring."""
+"""What is usual in a country and stands in no publication: everyday words, inch sizes of old wiring, customary circuits."""
 
 from __future__ import annotations
 
@@ -7,7 +7,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from types import MappingProxyType
+from typing import Any, cast
 
+from vivid_lattice.core.incoming import Curve
 from vivid_lattice.core.rules.tables import CUSTOMARY_FILE, RuleData, data_root, known_publications, parse, school_file
 
 
@@ -29,11 +31,40 @@ class Word:
 
 
 @dataclass(frozen=True, slots=True)
+class UsualCircuit:
+    """What is usually fitted for a kind of circuit within a band.
+
+    kind, load, circuit  key of the customary circuits; kinds of load and circuit in the document (a feeder has no load)
+    phases               lines of the circuit
+    by, over, upto       what the band goes by: ``kW`` connected, ``label-kW`` at 240 V, ``A`` running current, ``m`` of run, empty: any
+    device, curve        kind of device and its characteristic (None: it has none)
+    rating_a             its rating; None: by the label of what is connected
+    size                 of the conductor: mm², in North America the size's name
+    rcd                  whether a 30 mA RCD protects it as a matter of course
+    """
+
+    kind: str
+    load: str
+    circuit: str
+    phases: int
+    by: str
+    over: float
+    upto: float
+    device: str
+    curve: Curve | None
+    rating_a: float | None
+    size: str
+    rcd: bool
+
+
+@dataclass(frozen=True, slots=True)
 class Customary:
-    """The words of a standard, each with its tokens in the form that ``token`` gives; and inch sizes as metric ones [mm²]."""
+    """The words of a standard, each with its tokens in the form that ``token`` gives; inch sizes as metric ones [mm²]; its
+    customary circuits."""
 
     words: Mapping[tuple[str, ...], Word]
     inch_mm2: Mapping[str, float]
+    circuits: tuple[UsualCircuit, ...]
 
 
 def token(text: str) -> str:
@@ -61,7 +92,7 @@ def tokens(text: str) -> tuple[str, ...]:
 @lru_cache
 def customary(rules_id: str) -> Customary:
     """What is usual under a standard; read at first use, since only typed lines and surveys need it."""
-    names: Mapping[str, list[str]] = school_file(rules_id)["customary"]
+    names: Mapping[str, Any] = school_file(rules_id)["customary"]
     data = RuleData(MappingProxyType({}), MappingProxyType({}))
     for folder in names["folders"]:
         text = (data_root() / folder / CUSTOMARY_FILE).read_text("utf-8")
@@ -78,4 +109,27 @@ def customary(rules_id: str) -> Customary:
     for table_id in names.get("inch_sizes", []):
         for row in data.table(table_id).rows:
             inches[str(row[0])] = float(row[4])
-    return Customary(MappingProxyType(words), MappingProxyType(inches))
+    table = data.table(str(names["circuits"]))
+    country = str(names.get("country", ""))
+    rows = (dict(zip(table.columns, row, strict=True)) for row in table.rows)
+    circuits = tuple(_usual(row) for row in rows if row["country"] in ("", "both", country))
+    return Customary(MappingProxyType(words), MappingProxyType(inches), circuits)
+
+
+def _usual(row: Mapping[str, object]) -> UsualCircuit:
+    """A row of the customary circuits."""
+    by_label = row["floor"] == "cable"
+    return UsualCircuit(
+        str(row["kind"]),
+        str(row["load"]),
+        str(row["circuit"]),
+        int(str(row["phases"])),
+        str(row["by"]),
+        float(str(row["over"])),
+        float(str(row["upto"])),
+        str(row["device"]),
+        cast(Curve, row["curve"]) or None,
+        None if by_label else float(str(row["rating_A"])),
+        f"{row['size']:g}" if isinstance(row["size"], (int, float)) else str(row["size"]),
+        bool(row["rcd"]),
+    )

@@ -333,6 +333,18 @@ class TabledDevices:
         found = self._class_row(device, fault_a)
         return found[1] if found else None
 
+    def onsite_mm2(self, device: Device, fault_a: float) -> Looked | None:
+        """Least copper conductor [mm²] that on-site guidance gives behind a breaker of the usual energy-limiting class at a fault of
+        so many amperes; None where it has no row."""
+        if "let_through" not in self._entries[device.kind] or device.curve not in ("B", "C"):
+            return None
+        table = self._data.table("common.mcb.onsite-sizes")
+        for row in table.rows:
+            if device.rating_a <= float(row[0]) and fault_a <= float(row[1]) * 1000 / _JUST_UNDER:
+                how = f"on-site guidance behind {device.curve} up to {row[0]:g} A and {row[1]:g} kA"
+                return Looked(float(row[table.column(f"{device.curve}_mm2")]), table.source, how)
+        return None
+
     def breaking_ka(self, device: Device) -> Looked:
         """Rated breaking capacity [kA], as read off the device. NeedsInput where it is not stated."""
         source = self._data.rule(self._names["breaking_rule"]).source

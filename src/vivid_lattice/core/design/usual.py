@@ -1,0 +1,122 @@
+"""What is usually fitted for a circuit: the row of the customary circuits that its kind and size lead to."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+from vivid_lattice.core.entry.appliance import appliance_of
+from vivid_lattice.core.incoming import Curve
+from vivid_lattice.core.job import Circuit, Load
+from vivid_lattice.core.network.loops import run_length_m
+from vivid_lattice.core.places import Room, RoomKind
+from vivid_lattice.core.rules.customary import UsualCircuit, customary
+from vivid_lattice.core.rules.protocol import RuleSet
+
+
+@dataclass(frozen=True, slots=True)
+class Usual:
+    """The usual device and conductor of a circuit. ``rating_a`` None: by the label of what is connected; ``rcd``: a 30 mA RCD
+    protects it."""
+
+    device: str
+    curve: Curve | None
+    rating_a: float | None
+    area_mm2: float
+    rcd: bool
+
+
+#: Sockets of a room of a kind: keys of the customary circuits, of which a standard has one.
+_ROOM_SOCKETS: dict[RoomKind, tuple[str, ...]] = {
+    "kitchen": ("kitchen-sockets", "small-appliance"),
+    "laundry": ("laundry-sockets", "utility-sockets", "laundry"),
+    "bath": ("bathroom-sockets", "bathroom"),
+    "garage": ("garage-sockets", "garage"),
+    "outdoors": ("outdoor-sockets", "outdoor"),
+    "basement": ("basement",),
+}
+
+
+def usual_of(
+    circuit: Circuit,
+    rules: RuleSet,
+    rooms: Mapping[str, Room],
+    running_a: Callable[[], float],
+    nominal_v: float,
+) -> Usual | None:
+    """What is usual for a circuit; of several kinds of load the largest device and conductor. None where no row fits.
+
+    running_a  current of the circuit [A], asked for only where a row goes by it
+    Source     customary circuits of the standard: common practice, no source
+    """
+    found = [_row(circuit, key, rules, running_a, nominal_v) for key in _kinds(circuit, rules, rooms)]
+    rows = [row for row in found if row is not None]
+    if not rows:
+        return None
+    largest = max(rows, key=lambda row: (row.rating_a or 0.0, _area(row, rules)))
+    return Usual(
+        largest.device,
+        largest.curve,
+        largest.rating_a,
+        max(_area(row, rules) for row in rows),
+        any(row.rcd for row in rows),
+    )
+
+
+def _kinds(circuit: Circuit, rules: RuleSet, rooms: Mapping[str, Room]) -> list[str]:
+    """Keys of the customary circuits that a circuit is of."""
+    if circuit.kind == "distribution":
+        buried = any(rules.factors.methods[section.method].medium == "ground" for section in circuit.run)
+        return ["feeder" if buried else "feeder-inside"]
+    keys = [
+        _of_room(circuit, load, rules, rooms) or appliance_of(load, rules) or _plain(circuit, load, rules)
+        for load in circuit.loads
+    ]
+    return list(dict.fromkeys(key for key in keys if key))
+
+
+def _of_room(circuit: Circuit, load: Load, rules: RuleSet, rooms: Mapping[str, Room]) -> str:
+    """The key of sockets that stand in a room which has customary circuits of its own."""
+    room = rooms.get(load.room or "") if load.kind == "socket" else None
+    keys = _ROOM_SOCKETS.get(room.kind, ()) if room else ()
+    return next(
+        (row.kind for row in customary(rules.id).circuits if row.kind in keys and row.circuit == circuit.kind), ""
+    )
+
+
+def _plain(circuit: Circuit, load: Load, rules: RuleSet) -> str:
+    """The key by the kinds of load and circuit alone: the first row of both."""
+    rows = customary(rules.id).circuits
+    return next((row.kind for row in rows if (row.load, row.circuit) == (load.kind, circuit.kind)), "")
+
+
+def _row(
+    circuit: Circuit, key: str, rules: RuleSet, running_a: Callable[[], float], nominal_v: float
+) -> UsualCircuit | None:
+    rows = [row for row in customary(rules.id).circuits if row.kind == key and row.circuit == circuit.kind]
+    same = [row for row in rows if row.phases == (3 if len(circuit.lines) == 3 else 1)]
+    for row in same:
+        if not row.by or row.over < _value(circuit, row, rules, running_a, nominal_v) <= row.upto * (1 + 1e-9):
+            return row
+    return None
+
+
+def _value(
+    circuit: Circuit, row: UsualCircuit, rules: RuleSet, running_a: Callable[[], float], nominal_v: float
+) -> float:
+    """What the band of a row goes by: kW connected (by the label, whatever its voltage), running current [A], or metres of run."""
+    if row.by == "A":
+        return running_a()
+    if row.by == "m":
+        return run_length_m(circuit)
+    loads = [load for load in circuit.loads if (appliance_of(load, rules) or row.kind) == row.kind]
+    power = sum((load.power_w or 0.0) * load.items for load in loads)
+    if not power and circuit.design_current_a is not None:
+        power = circuit.design_current_a * nominal_v * max(1, len(circuit.lines) if len(circuit.lines) == 3 else 1)
+    return power / 1000
+
+
+def _area(row: UsualCircuit, rules: RuleSet) -> float:
+    """The conductor of a row [mm²]."""
+    named = {size.label: size.area_mm2 for kind in rules.cables.kinds.values() for size in kind.sizes}
+    return next((area for label, area in named.items() if label.split(" ")[0] == row.size), 0.0)
