@@ -9,6 +9,7 @@ import unittest
 
 from tests.ordinary.homes import Expected, Fitted, expected, known_home
 from vivid_lattice.core.assess import assess
+from vivid_lattice.core.causes import cause_of
 from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.design.choose import Design, design
 from vivid_lattice.core.findings import Assessment
@@ -83,7 +84,7 @@ class Choices(unittest.TestCase):
                 advice = [finding for finding in found.findings if finding.verdict == "advice"]
                 for check in one.must_advise:
                     self.assertIn(check, {finding.check for finding in advice})
-                causes = {(finding.cause.check, finding.cause.subject) for finding in advice}
+                causes = {cause_of(finding) for finding in advice}
                 self.assertLessEqual(len(causes), one.causes, causes)
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Collection
 
+from vivid_lattice.core.causes import causes_of, with_causes
 from vivid_lattice.core.checks import (
     BOARD_CHECKS,
     CHECKS,
@@ -69,12 +70,14 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
         explained = Context(network, circuit, True) if asked else plain
         findings += [run_check(check, explained if check.id in asked else plain) for check in CHECKS]
         rows.append(_figures(explained if asked else plain))
+    findings = with_causes(findings)
     return Assessment(
         job=job.job.title,
         rules=job.job.rules,
         verdict=overall(findings),
         counts=dict(Counter(found.verdict for found in findings)),
         findings=tuple(findings),
+        causes=causes_of(findings),
         circuits=tuple(rows),
         boards=tuple(_board_figures(network, board) for board in job.boards),
         cautions=cautions_of(network.rules),

@@ -18,6 +18,8 @@ from vivid_lattice.core.publication import Source as Source
 
 Verdict = Literal["pass", "tight", "fail", "advice", "missing", "not-applicable"]
 SubjectKind = Literal["circuit", "board", "supply"]
+#: What several findings may be due to: a residual-current device (its board and id), and equipment of a room, too.
+CauseKind = Literal["circuit", "board", "supply", "rcd", "room"]
 
 #: Under a tenth in hand is worth a look before the cable is bought. Common practice, no source.
 TIGHT_BELOW = 0.10
@@ -50,6 +52,34 @@ class Subject:
 
 
 @dataclass(frozen=True, slots=True)
+class CauseSubject:
+    """What a cause lies in."""
+
+    kind: CauseKind
+    id: str
+
+
+@dataclass(frozen=True, slots=True)
+class Cause:
+    """What several findings are due to: the check that names it, and what it lies in."""
+
+    check: str
+    subject: CauseSubject
+
+
+@dataclass(frozen=True, slots=True)
+class CauseGroup:
+    """A cause with what it comes to: its worst verdict, the sentence that says it once, how many findings repeat it, and the
+    circuits they are about."""
+
+    cause: Cause
+    verdict: Verdict
+    sentence: str
+    findings: int
+    circuits: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Remedy:
     """A change that mends a finding, found by running the engine on the changed job."""
 
@@ -76,7 +106,8 @@ class Assumption:
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """What a check says of a subject. ``margin``: 0 at the limit, 1 all in hand, negative over."""
+    """What a check says of a subject. ``margin``: 0 at the limit, 1 all in hand, negative over. ``cause``: what it shares with other
+    findings; None: itself alone."""
 
     check: str
     subject: Subject
@@ -93,6 +124,7 @@ class Finding:
     needs: tuple[Need, ...] = ()
     remedies: tuple[Remedy, ...] = ()
     assumptions: tuple[Assumption, ...] = ()
+    cause: Cause | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,13 +185,14 @@ class BoardFigures:
 
 @dataclass(frozen=True, slots=True)
 class Assessment:
-    """The whole job, checked."""
+    """The whole job, checked. ``counts``: findings by verdict; ``causes``: what is not in order, each cause once, the worst first."""
 
     job: str
     rules: str
     verdict: Verdict
     counts: dict[str, int]
     findings: tuple[Finding, ...]
+    causes: tuple[CauseGroup, ...]
     circuits: tuple[CircuitFigures, ...]
     boards: tuple[BoardFigures, ...]
     cautions: tuple[str, ...] = field(default=())

@@ -91,6 +91,15 @@ class Earthing(Part):
     supplementary: Annotated[tuple[SupplementaryBond, ...], Field(strict=False, max_length=40)] = ()
 
 
+class KnownDemand(Part):
+    """What is known of the demand beside the estimate. ``measured_a``: greatest in any line, measured over ``measured_days``.
+    ``limited_a``: rating of the main breaker that limits it, agreed with the client. None: nothing."""
+
+    measured_a: Annotated[float, Field(gt=0, le=400)] | None = None
+    measured_days: Annotated[int, Field(ge=1, le=3660)] | None = None
+    limited_a: Annotated[float, Field(gt=0, le=400)] | None = None
+
+
 class Dated(Part):
     """A prerequisite of a larger service (by the id ``upgrade`` gives it): for when it is arranged, and whether it is done."""
 
@@ -128,4 +137,5 @@ class Supply(Part):
     earthing: Earthing | None = None
     prerequisites: Annotated[tuple[Dated, ...], Field(strict=False, max_length=20)] = ()
     cutout: Cutout | None = None
+    demand: KnownDemand | None = None
     tails: Tails | None = None

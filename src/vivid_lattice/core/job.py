@@ -244,6 +244,16 @@ class Load(Part):
         ]
         | None
     ) = None
+    at_peak: (
+        Annotated[
+            Literal["always", "managed", "off"],
+            Field(
+                description="While the rest of the job draws most: it certainly runs; load management reduces it; a time or "
+                "priority switch keeps it off. None: by the diversity of the standard."
+            ),
+        ]
+        | None
+    ) = None
     surge_type_3: Annotated[bool, Field(description="A surge protective device type 3 is at it.")] = False
     rcd_exempt: (
         Annotated[bool, Field(description="Its manufacturer states that it may be without RCD protection.")] | None

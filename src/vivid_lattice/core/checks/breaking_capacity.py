@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from vivid_lattice.core.checks.answer import compared, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.findings import Finding, Step, shown, shown_up
+from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, shown, shown_up
 from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.units import ka_from_a
 
@@ -25,9 +27,10 @@ def check(ctx: Context) -> Finding:
     sentence = (
         f"Up to {shown_up(fault_ka)} kA can flow at {ctx.board.name}, and {ctx.device_name()} breaks {limit.value:g} kA"
     )
-    return compared(
+    found = compared(
         ID, ctx, fault_ka, limit.value, "kA", sentence, limit.source, lambda: _working(ctx, fault_ka, limit)
     )
+    return replace(found, cause=Cause(ID, CauseSubject("board", ctx.board.id))) if found.verdict == "fail" else found
 
 
 def _working(ctx: Context, fault_ka: float, limit: Looked) -> list[Step]:

@@ -7,7 +7,7 @@ from dataclasses import replace
 from vivid_lattice.core.checks.answer import compared, not_applicable, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
-from vivid_lattice.core.findings import Finding, Step, shown, shown_down, shown_up
+from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, shown, shown_down, shown_up
 from vivid_lattice.core.network.loops import RunOhm
 from vivid_lattice.core.network.tree import RcdAhead
 from vivid_lattice.core.rules.looked import Looked
@@ -156,9 +156,10 @@ def _rcd_finding(ctx: Context, zs: float, time: Looked, ahead: RcdAhead, limit: 
         alone = f"{ctx.device_name()} alone would not open in time at {shown_up(zs)} Ω; the {name} does, and the design hangs on it."
         return replace(finding, verdict="advice", sentence=alone)
     stable = ctx.rules.limits.stable_electrode_ohm()
-    if zs > stable.value:
+    if ctx.network.loops.ze_ohm() > stable.value * (1 + 1e-9):
         warning = f"Above {stable.value:g} Ω an electrode may not stay that good through dry and frost."
-        return replace(finding, verdict="advice", sentence=f"{finding.sentence} {warning}")
+        cause = Cause(ID, CauseSubject("supply", "supply"))
+        return replace(finding, verdict="advice", sentence=f"{finding.sentence} {warning}", cause=cause)
     return finding
 
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 from vivid_lattice.core.checks.answer import compared, not_applicable, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.feeds import loads_of
-from vivid_lattice.core.findings import Assumption, Finding, Step, shown, shown_down, shown_up
+from vivid_lattice.core.findings import Assumption, Cause, CauseSubject, Finding, Step, shown, shown_down, shown_up
 from vivid_lattice.core.protection.residuals import RcdPlace
 
 ID = "leakage"
@@ -35,7 +35,7 @@ def check(ctx: Context) -> Finding:
         f"({worst.name}) keeps its peace up to {shown_down(limit)} mA"
     )
     found = compared(ID, ctx, leaks, limit, "mA", sentence, share.source, lambda: _working(ctx, worst, limit))
-    found = replace(found, assumptions=_assumed(ctx, worst))
+    found = replace(found, assumptions=_assumed(ctx, worst), cause=Cause(ID, CauseSubject("rcd", worst.id)))
     if found.verdict == "fail" and _stated_ma(ctx, worst) <= limit:
         text = (
             f"{found.sentence} That is by the usual figures of its loads' kinds: state theirs, or measure with a clamp."

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from vivid_lattice.core.checks.answer import not_applicable, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.feeds import loads_of
-from vivid_lattice.core.findings import Assumption, Finding, Source, Step, Verdict
+from vivid_lattice.core.findings import Assumption, Cause, CauseSubject, Finding, Source, Step, Verdict
 from vivid_lattice.core.job import Circuit, Load
 from vivid_lattice.core.loads import lines_of_load
 from vivid_lattice.core.protection.residuals import RcdPlace
@@ -73,6 +73,7 @@ def check(ctx: Context) -> Finding:
         source,
         steps,
         assumptions=assumed,
+        cause=None if worst.own is not None else Cause(ID, CauseSubject("rcd", worst.id)),
     )
 
 

@@ -7,6 +7,7 @@ from math import inf, isinf
 
 from vivid_lattice.core.checks.answer import not_applicable, step
 from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.checks.pairs import cause_of_pair
 from vivid_lattice.core.device.coordination import Order
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Step, Verdict, shown, shown_down, shown_up
 from vivid_lattice.core.protection.series import Pair
@@ -58,6 +59,7 @@ def check(ctx: Context) -> Finding:
         _in_hand(order),
         ctx.rules.protection.figure("common.selectivity.ratio", "ratio").source,
         steps,
+        cause=None if worst.verdict == "pass" else cause_of_pair(ID, worst.pair),
     )
 
 

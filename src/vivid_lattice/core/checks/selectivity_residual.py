@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vivid_lattice.core.checks.answer import not_applicable, step
 from vivid_lattice.core.checks.context import Context
-from vivid_lattice.core.findings import Finding, Step, shown
+from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, shown
 from vivid_lattice.core.protection.residuals import RcdPlace
 
 ID = "selectivity-residual"
@@ -51,6 +51,7 @@ def check(ctx: Context) -> Finding:
         None,
         ratio.source,
         steps,
+        cause=None if enough and delayed else Cause(ID, CauseSubject("rcd", worst.id)),
     )
 
 

@@ -6,9 +6,11 @@ from dataclasses import dataclass
 from math import inf, isinf
 
 from vivid_lattice.core.checks.answer import not_applicable, step
+from vivid_lattice.core.checks.by_energy import assumed_fault
 from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.checks.pairs import cause_of_pair, with_distributor
 from vivid_lattice.core.device.coordination import Reach
-from vivid_lattice.core.findings import Finding, Step, shown, shown_down, shown_up
+from vivid_lattice.core.findings import Assumption, Finding, Step, shown, shown_down, shown_up
 from vivid_lattice.core.known import known
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.protection.series import Overcurrent, Pair
@@ -26,6 +28,7 @@ class _Judged:
     pair: Pair
     fault_a: float
     reach: Reach
+    assumed: tuple[Assumption, ...]
 
     @property
     def in_hand(self) -> float:
@@ -41,7 +44,7 @@ def check(ctx: Context) -> Finding:
     Source    IEC 60269-2 and IEC 60947-2 on coordination; energies by class, or the maker's
     A fuse at the circuit's end darkens no more than the circuit's own device does: its pair is told and not judged.
     A pair that is selective only up to some current is 'advice': no rule of an ordinary dwelling forbids it, and people in
-    the dark want to know it.
+    the dark want to know it. With the distributor's device that is told once for a board.
     """
     _ = ctx.device
     pairs = ctx.network.series.pairs(ctx.circuit)
@@ -50,7 +53,7 @@ def check(ctx: Context) -> Finding:
     # A fuse at the circuit's end is only told, so that it need not be looked at while no working is wanted.
     told = [pair for pair in pairs if ctx.explain or not pair.down.outlet] or pairs
     judged = [_judge(ctx, pair) for pair in told]
-    worst = min((one for one in judged if not one.pair.down.outlet), key=lambda one: one.in_hand, default=judged[0])
+    worst = min((one for one in judged if not one.pair.down.outlet), key=_hardest, default=judged[0])
     total, reach = worst.pair.down.outlet or worst.in_hand >= -1e-9, worst.reach.current_a
     outlet = worst.pair.down.outlet
     steps: tuple[Step, ...] = ()
@@ -69,12 +72,19 @@ def check(ctx: Context) -> Finding:
         worst.in_hand,
         ctx.rules.protection.rule(_BY[worst.reach.by]),
         steps,
+        assumptions=worst.assumed if not total else (),
+        cause=None if total else cause_of_pair(ID, worst.pair),
     )
 
 
+def _hardest(one: _Judged) -> tuple[bool, float]:
+    """Pairs that somebody on site can change go before the distributor's device, where they are not in order."""
+    return one.in_hand >= -1e-9 or with_distributor(one.pair), one.in_hand
+
+
 def _judge(ctx: Context, pair: Pair) -> _Judged:
-    fault = _fault_behind(ctx, pair.down)
-    return _Judged(pair, fault, ctx.network.series.reach(pair, fault))
+    fault, assumed = assumed_fault(ctx, _fault_behind(ctx, pair.down))
+    return _Judged(pair, fault, ctx.network.series.reach(pair, fault), assumed)
 
 
 def _fault_behind(ctx: Context, down: Overcurrent) -> float:
@@ -92,6 +102,10 @@ def _sentence(ctx: Context, one: _Judged, total: bool) -> str:
         return f"No other device is ahead of {up}; {down} and it darken this circuit alone."
     if total:
         return f"A short circuit behind {down}, {flows} kA at most, is opened by it alone; {up} stays closed."
+    if with_distributor(one.pair):
+        board = one.pair.down.board
+        where = board.name if board else down
+        return f"A short circuit near {where} may also operate the {up}: usual in dwellings."
     upto = shown_down(one.reach.current_a)
     if one.reach.current_a <= 0:
         return f"Behind {down} up to {flows} kA may flow, and at no current is it sure that {up} stays closed."

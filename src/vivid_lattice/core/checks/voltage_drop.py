@@ -7,7 +7,7 @@ from dataclasses import replace
 from vivid_lattice.core.checks.answer import compared, step
 from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.feeds import feeds_lights
-from vivid_lattice.core.findings import Finding, Step, margin_of, shown, shown_up
+from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, margin_of, shown, shown_up
 from vivid_lattice.core.network.stretch import StretchDrop
 from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.rules.protocol import DropLimit
@@ -34,8 +34,12 @@ def check(ctx: Context) -> Finding:
             own_limit = Looked(rules.own_percent, rules.source, "on the branch circuit alone")
             found = _compared(ctx, rules, own, own_limit, own=True)
     if rules.advisory and found.verdict == "fail":
+        board = ctx.network.tree.place(ctx.circuit).board
         return replace(
-            found, verdict="advice", sentence=f"{found.sentence} The code recommends this limit and does not demand it."
+            found,
+            verdict="advice",
+            sentence=f"{found.sentence} The code recommends this limit and does not demand it.",
+            cause=Cause(ID, CauseSubject("board", board.id)),
         )
     return found
 

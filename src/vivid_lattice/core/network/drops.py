@@ -50,13 +50,17 @@ class Drops:
         if board.id not in self._maxima:
             direct = [self._tree.circuits[way.circuit] for way in board.ways]
             behind = [below for one in direct for below in (one, *self._tree.fed_through(one))]
+            behind = [one for one in behind if one.kind != "distribution" or one.id not in self._tree.feeds]
             self._maxima[board.id] = self._maximum(behind, whole=False)
         return self._maxima[board.id]
 
     def whole_demand(self) -> MaximumDemand:
         """Maximum demand of the whole job [A]."""
         if "" not in self._maxima:
-            self._maxima[""] = self._maximum(list(self._job.circuits), whole=True)
+            feeding = self._tree.feeds.keys()
+            self._maxima[""] = self._maximum(
+                [one for one in self._job.circuits if one.kind != "distribution" or one.id not in feeding], whole=True
+            )
         return self._maxima[""]
 
     def _maximum(self, circuits: list[Circuit], *, whole: bool) -> MaximumDemand:

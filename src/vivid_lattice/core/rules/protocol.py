@@ -332,6 +332,11 @@ class DemandRules(Protocol):
     methods: Mapping[str, str]
     #: Whether one of the methods goes by the dwelling's floor area.
     by_floor_area: bool
+    #: Whether a calculated demand over the rating of the service fails, and whether the main breaker may limit it.
+    excess_fails: bool
+    #: Points a circuit counts for where nobody has counted them and the method goes by them.
+    usual_points: Looked | None
+    may_be_limited: bool
 
     def circuit_current(self, circuit: Circuit, supplied: Supplied) -> Demand: ...
     def maximum(

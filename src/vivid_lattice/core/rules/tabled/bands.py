@@ -95,11 +95,15 @@ class TabledBands:
         return Band(name, Edge(lower), Edge(upper, "energy", _MOULDED_CASE_S), True, (table.source,))
 
     def _gates(self, table: Table, rating_a: float, name: str) -> Band:
-        rows = [row for row in table.rows if row[0] == rating_a]
-        if not rows:
+        held = {float(row[0]) for row in table.rows}
+        smaller = max((one for one in held if one <= rating_a), default=None)
+        larger = min((one for one in held if one >= rating_a), default=None)
+        if smaller is None or larger is None:
             raise self._none(table, name)
+        # Between two tabulated ratings the quick edge is that of the smaller, the slow one that of the larger.
         lower, upper = (
-            tuple((float(row[2]), float(row[3])) for row in rows if row[1] == edge) for edge in ("lower", "upper")
+            tuple((float(row[2]), float(row[3])) for row in table.rows if (row[0], row[1]) == (rating, edge))
+            for rating, edge in ((smaller, "lower"), (larger, "upper"))
         )
         return Band(name, Edge(lower, "energy"), Edge(upper, "energy"), False, (table.source,))
 
@@ -107,12 +111,23 @@ class TabledBands:
         """From the slow edge alone: the quick one is that of a gG fuse of the same or the next smaller rating."""
         rule, gates = self._data.rule(entry["quick_rule"]), self._data.table(entry["quick"])
         slow, source = self._slow_edge(entry, rating_a)
+        if not slow:
+            # Between two tabulated ratings the larger one's points are the slower.
+            larger = min((one for one in self._ratings(entry) if one > rating_a), default=rating_a)
+            slow, source = self._slow_edge(entry, larger)
         smaller = [float(row[0]) for row in gates.rows if float(row[0]) <= rating_a]
         if not slow or not smaller:
-            raise NotTabulated(f"no point of the {name} fuse's characteristic is held", path="device.rating_a")
+            raise NotTabulated(
+                f"the characteristic of a {name} fuse", path="device.rating_a", ask="Take the manufacturer's curve."
+            )
         quick = self._gates(gates, max(smaller), name).lower
         first = (min(rating_a * float(entry["melts"]), slow[0][0]), _HOUR_S)
         return Band(name, quick, Edge((first, *slow), "energy"), False, (source, rule.source))
+
+    def _ratings(self, entry: Mapping[str, Any]) -> set[float]:
+        """The ratings that the slow edge of a kind of fuse is tabulated for."""
+        tables = [entry["table"]] if "table" in entry else [point["table"] for point in entry["points"]]
+        return {figure for table in tables for figure in self._data.table(table).key_figures()}
 
     def _slow_edge(self, entry: Mapping[str, Any], rating_a: float) -> tuple[list[tuple[float, float]], Source]:
         if "table" in entry:
@@ -132,9 +147,7 @@ class TabledBands:
     @staticmethod
     def _none(table: Table, name: str) -> NotTabulated:
         return NotTabulated(
-            f"the characteristic of {name}: {table.id} does not hold it",
-            path="device.rating_a",
-            ask="Take the maker's curve.",
+            f"the characteristic of {name}", path="device.rating_a", ask="Take the manufacturer's curve."
         )
 
     def residual(self, rcd: Rcd) -> ResidualBand:

@@ -177,13 +177,15 @@ class TabledDevices:
         return LoopLimit(loop_limit_ohm(self._uo_v, self._cmin, ia), ia, source)
 
     def _points(self, device: Device) -> list[_FusePoint]:
-        """The tabulated points of a fuse's characteristic that hold its rating, quickest first."""
+        """The tabulated points of a fuse's characteristic, quickest first; of a rating between two of the table the larger one's,
+        which melts no sooner."""
         found: dict[float, _FusePoint] = {}
         for point in self._entries[device.kind]["fuse_points"]:
             table, time = self._data.table(point["table"]), float(point["s"])
-            if time in found or device.rating_a not in table.key_figures():
+            ratings = table.key_figures()
+            if time in found or not min(ratings) <= device.rating_a <= max(ratings):
                 continue
-            looked = table.number(point.get("zs") or point["ia"], device.rating_a)
+            looked = table.number(point.get("zs") or point["ia"], device.rating_a, between="next-up")
             assert looked is not None
             ia = self._uo_v * self._cmin / looked.value if "zs" in point else looked.value
             found[time] = _FusePoint(time, ia, table.source)

@@ -9,12 +9,14 @@ from typing import Any
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.job import Circuit, JobInfo
 from vivid_lattice.core.loads import Supplied
+from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.rules.protocol import Demand, MaximumDemand
 from vivid_lattice.core.rules.tabled.demand.categories import Categories
 from vivid_lattice.core.rules.tabled.demand.count import ByCount
 from vivid_lattice.core.rules.tabled.demand.currents import Currents, Household, Method
 from vivid_lattice.core.rules.tabled.demand.dwelling import ByDwelling
 from vivid_lattice.core.rules.tabled.demand.floor_area import ByArea, Optional, Standard
+from vivid_lattice.core.rules.tabled.demand.full import InFull
 from vivid_lattice.core.rules.tabled.demand.points import ByPoints
 from vivid_lattice.core.rules.tables import RuleData
 
@@ -26,6 +28,7 @@ _METHODS: Mapping[str, _Build] = {
     "dwelling": ByDwelling,
     "nec-standard": Standard,
     "nec-optional": Optional,
+    "full": InFull,
 }
 
 
@@ -39,6 +42,11 @@ class TabledDemand:
         self._methods = {name: _METHODS[entries[name]["by"]](data, entries[name], self._currents) for name in order}
         #: Whether one of the methods goes by the dwelling's floor area.
         self.by_floor_area = any(isinstance(method, ByArea) for method in self._methods.values())
+        #: Whether a calculated demand over the rating of the service fails, and whether the main breaker may limit it.
+        self.excess_fails = bool(school["demand"].get("excess_fails", False))
+        self.may_be_limited = bool(school["demand"].get("may_be_limited", False))
+        #: Points of a circuit that the usual method counts where nobody has; None: it does not go by them.
+        self.usual_points: Looked | None = getattr(self._methods[order[0]], "usual_points", None)
         self.methods: Mapping[str, str] = MappingProxyType({name: entries[name]["title"] for name in order})
 
     def circuit_current(self, circuit: Circuit, supplied: Supplied) -> Demand:
@@ -61,7 +69,8 @@ class TabledDemand:
     ) -> MaximumDemand:
         """Maximum demand of several final circuits with the school's diversity, line by line [A].
 
-        Distribution circuits are passed over: what they carry is counted where it is used.
+        Distribution circuits are passed over, what they carry is counted where it is used; but one with a stated current, which feeds
+        no board yet, counts. Loads that are managed or kept off while the rest draws most do not count.
         whole   all that the supply feeds, for methods that go by the dwelling
         Raises  NeedsInput as ``circuit_current`` does; NotTabulated for a method the school does not know
         """
@@ -71,6 +80,18 @@ class TabledDemand:
                 f"these rules know no method '{chosen}' of demand; they know {', '.join(self._methods)}",
                 path="settings.demand_method",
             )
-        final = [circuit for circuit in circuits if circuit.kind != "distribution"]
-        house = Household(tuple(final), supplied, job, phases, nominal_v, whole)
+        counted = (_at_peak(circuit) for circuit in circuits)
+        house = Household(
+            tuple(circuit for circuit in counted if circuit is not None), supplied, job, phases, nominal_v, whole
+        )
         return self._methods[chosen].maximum(house)
+
+
+def _at_peak(circuit: Circuit) -> Circuit | None:
+    """A circuit without the loads that do not run while the rest draws most; None where none is left."""
+    if circuit.kind == "distribution":
+        return circuit if circuit.design_current_a is not None else None
+    loads = tuple(load for load in circuit.loads if load.at_peak not in ("managed", "off"))
+    if len(loads) == len(circuit.loads):
+        return circuit
+    return circuit.model_copy(update={"loads": loads}) if loads else None

@@ -11,6 +11,7 @@ from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Source, Step, shown
 from vivid_lattice.core.job import Circuit, Line, Load
 from vivid_lattice.core.loads import lines_of_load, load_current_a
+from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.tabled.demand.currents import Currents, Household, amps, by_lines, neutral_shares
 from vivid_lattice.core.rules.tables import RuleData
@@ -29,6 +30,9 @@ class ByPoints:
         self._group: Mapping[str, str] = entry["group"]
         self._full = frozenset(entry["full"])
         self._heavy_a = float(entry["heavy_above_a"])
+        usual = data.rule(entry["usual_points"])
+        #: Outlets or points a circuit of a dwelling has where nobody has counted them.
+        self.usual_points: Looked | None = Looked(float(usual.params["points"]), usual.source)
 
     def maximum(self, house: Household) -> MaximumDemand:
         """Σ over the groups of each line."""
@@ -66,9 +70,10 @@ class ByPoints:
             return "B(i)", self._points(load, circuit)
         return self._heavy(load.kind, load_current_a(load, house.supplied(circuit)), load.items)
 
-    @staticmethod
-    def _points(load: Load, circuit: Circuit) -> float:
-        """Points of a load; NeedsInput while they are not counted."""
+    def _points(self, load: Load, circuit: Circuit) -> float:
+        """Points of a load; while nobody has counted those of a dwelling, the usual number."""
+        if load.count is None and self.usual_points is not None:
+            return self.usual_points.value
         if load.count is None:
             raise NeedsInput(_count_of(circuit, "outlets" if load.kind == "socket" else "points"))
         return float(load.count)

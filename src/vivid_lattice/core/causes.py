@@ -1,0 +1,62 @@
+"""One cause told once: findings that repeat each other share it, and lists group by it. Every finding keeps its verdict."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from vivid_lattice.core.errors import Need
+from vivid_lattice.core.findings import VERDICT_ORDER, Cause, CauseGroup, CauseSubject, Finding, Verdict
+
+#: Verdicts that somebody has to look at.
+OPEN: tuple[Verdict, ...] = ("fail", "missing", "advice")
+
+
+def cause_of(finding: Finding) -> Cause:
+    """What a finding is due to: its cause, else itself."""
+    return finding.cause or Cause(finding.check, CauseSubject(finding.subject.kind, finding.subject.id))
+
+
+def with_causes(findings: Sequence[Finding]) -> list[Finding]:
+    """The findings, those that lack the same thing with one cause: the first that lacks it, or the supply where it is told there."""
+    leaders: dict[tuple[str, str], Cause] = {}
+    counts: dict[tuple[str, str], int] = {}
+    for finding in findings:
+        for need in finding.needs[:1]:
+            key = _key(need)
+            counts[key] = counts.get(key, 0) + 1
+            leaders.setdefault(key, _leading(finding, need))
+    return [
+        replace(finding, cause=leaders[key])
+        if finding.needs and finding.cause is None and counts[key := _key(finding.needs[0])] > 1
+        else finding
+        for finding in findings
+    ]
+
+
+def _key(need: Need) -> tuple[str, str]:
+    return need.path, need.what
+
+
+def _leading(finding: Finding, need: Need) -> Cause:
+    if need.path.startswith("supply."):
+        return Cause(finding.check, CauseSubject("supply", "supply"))
+    return cause_of(finding)
+
+
+def causes_of(findings: Sequence[Finding]) -> tuple[CauseGroup, ...]:
+    """The causes of what is not in order, the worst first; of equal verdicts in the order of the findings."""
+    held: dict[tuple[Cause, Verdict], list[Finding]] = {}
+    for finding in findings:
+        if finding.verdict in OPEN:
+            held.setdefault((cause_of(finding), finding.verdict), []).append(finding)
+    groups = [_group(cause, verdict, members) for (cause, verdict), members in held.items()]
+    return tuple(sorted(groups, key=lambda one: VERDICT_ORDER.index(one.verdict)))
+
+
+def _group(cause: Cause, verdict: Verdict, members: list[Finding]) -> CauseGroup:
+    """A cause by the finding it lies in, where that is one of them; else by the first."""
+    at = (cause.check, cause.subject.kind, cause.subject.id)
+    root = next((one for one in members if (one.check, one.subject.kind, one.subject.id) == at), members[0])
+    circuits = dict.fromkeys(one.subject.id for one in members if one.subject.kind == "circuit")
+    return CauseGroup(cause, verdict, root.sentence, len(members), tuple(circuits))

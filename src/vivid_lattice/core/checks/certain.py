@@ -1,0 +1,50 @@
+"""Loads that certainly run together: what of the demand no diversity takes off."""
+
+from __future__ import annotations
+
+from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.job import LINES, Board, Circuit, Line, Load
+from vivid_lattice.core.loads import lines_of_load, load_current_a
+
+#: Appliance of storage heating, all of which the tariff switches on at once.
+_STORAGE = "storage-heater"
+
+
+def runs_for_certain(load: Load) -> bool:
+    """Whether a load is on while the rest draws most: as stated; else charging that nothing manages, and storage heating."""
+    if load.at_peak is not None:
+        return load.at_peak == "always"
+    return load.kind == "charger" or load.appliance == _STORAGE
+
+
+def certain_a(network: Network, board: Board | None = None) -> tuple[float, Line]:
+    """Current of the loads that certainly run together, in the line that carries most of it [A], and that line.
+
+    board   behind a board alone; None: in the whole job
+    Loads whose power is not known are left out: the demand itself asks for them.
+    """
+    supply = network.job.supply
+    sums: dict[Line, float] = dict.fromkeys(LINES[: supply.phases], 0.0)
+    for circuit in _circuits(network, board):
+        supplied = network.tree.supplied(circuit)
+        for load in circuit.loads:
+            if not runs_for_certain(load):
+                continue
+            try:
+                current = circuit.design_current_a or load_current_a(load, supplied)
+            except NeedsInput:
+                continue
+            for line in lines_of_load(load, supplied):
+                sums[line] = sums.get(line, 0.0) + current
+    worst = max(sums, key=lambda line: sums[line])
+    return sums[worst], worst
+
+
+def _circuits(network: Network, board: Board | None) -> list[Circuit]:
+    tree = network.tree
+    if board is None:
+        return [circuit for circuit in network.job.circuits if circuit.kind != "distribution"]
+    direct = [tree.circuits[way.circuit] for way in board.ways]
+    behind = [below for one in direct for below in (one, *tree.fed_through(one))]
+    return [circuit for circuit in behind if circuit.kind != "distribution"]

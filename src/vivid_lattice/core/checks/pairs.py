@@ -1,0 +1,22 @@
+"""What a pair of devices in series that keeps no order lies in."""
+
+from __future__ import annotations
+
+from vivid_lattice.core.findings import Cause, CauseSubject
+from vivid_lattice.core.protection.series import Pair
+
+
+def with_distributor(pair: Pair) -> bool:
+    """Whether the upstream device of a pair is the distributor's: nobody on site may choose another."""
+    return pair.up.board is None
+
+
+def cause_of_pair(check: str, pair: Pair) -> Cause:
+    """One cause for all circuits of a board behind the distributor's device; else one for all behind the upstream device."""
+    if with_distributor(pair):
+        board = pair.down.board
+        assert board is not None  # the distributor's device is only judged against devices of boards
+        return Cause(check, CauseSubject("board", board.id))
+    circuit = pair.up.circuit
+    assert circuit is not None  # every upstream device but the distributor's is a circuit's
+    return Cause(check, CauseSubject("circuit", circuit.id))
