@@ -57,6 +57,7 @@ class Expected:
 
     home: Home
     known: str
+    floor_m2: float
     main_switch_a: float
     assembly_ka: float
     must_advise: tuple[str, ...]
@@ -91,6 +92,7 @@ def expected() -> tuple[Expected, ...]:
         Expected(
             by_name[one["standard"], one["name"]],
             one["known"],
+            one["floor_m2"],
             one["main_switch_A"],
             one["assembly_kA"],
             tuple(one["must_advise"]),
@@ -117,6 +119,7 @@ def known_home(one: Expected) -> Job:
     job = typed_home(one.home)
     if one.known:
         job = set_supply(job, one.known).job
+    job = job.model_copy(update={"job": job.job.model_copy(update={"floor_area_m2": float(one.floor_m2)})})
     board = job.boards[0]
     if one.main_switch_a:
         board = board.model_copy(update={"main_switch": MainSwitch(rating_a=one.main_switch_a)})

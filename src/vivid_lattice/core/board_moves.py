@@ -5,14 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from typing import Literal
 
+from vivid_lattice.core.checks.context import Network
 from vivid_lattice.core.device.family import packaged
 from vivid_lattice.core.incoming import Cutout, Earthing, Supply
 from vivid_lattice.core.job import Board, Job, free_id
+from vivid_lattice.core.known import known
 from vivid_lattice.core.moves import Move
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import upstream_of
+from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.switchgear import SurgeDevice
+from vivid_lattice.core.units import ka_from_a
 
 #: Ratings that switches, shared RCDs and contactors are sold in [A]. Common practice, no source.
 _SWITCHES_A = (40.0, 63.0, 80.0, 100.0, 125.0)
@@ -132,11 +136,18 @@ def usual_spd(job: Job, rules: RuleSet) -> Iterator[Move]:
     )
 
 
+#: Leads of a wired device as it is to be wired [m]. IEC 60364-5-53, 534.4.8, from memory.
+_SPD_LEADS_M = 0.5
+
+
 def surge_device(job: Job, board: Board) -> SurgeDevice:
-    """The usual device of the library for a first board: type 2, or 1+2 with lightning protection; plugged on beside the main switch."""
+    """The usual device of the library for a first board: type 2, or 1+2 with lightning protection; plugged on beside the main switch,
+    unless what may flow there is more than such a device stands."""
     type_: Literal["1+2", "2"] = "1+2" if job.surge.lightning_protection else "2"
     families = [one for one in packaged() if one.kind == "surge" and one.surge_type == type_]
-    family = next((one for one in families if "plug" in one.id), families[0])
+    fault = known(lambda: ka_from_a(Network.of(job, rule_set(job.job.rules)).loops.board_fault_a(board))) or 0.0
+    standing = [one for one in families if (one.breaking_ka or 0.0) >= fault] or families
+    family = next((one for one in standing if "plug" in one.id), standing[0])
     upstream, most = upstream_of(job, Tree(job), board), family.backup_most_a
     too_large = upstream is not None and most is not None and upstream.device.rating_a > most
     return SurgeDevice(
@@ -153,6 +164,7 @@ def surge_device(job: Job, board: Board) -> SurgeDevice:
         live_mm2=16.0 if type_ == "1+2" else 6.0,
         earth_mm2=16.0 if type_ == "1+2" else 6.0,
         gap_to_earth=job.supply.system == "TT",
+        leads_m=None if "plug" in family.id else _SPD_LEADS_M,
     )
 
 

@@ -57,6 +57,9 @@ def causes_of(findings: Sequence[Finding]) -> tuple[CauseGroup, ...]:
 def _group(cause: Cause, verdict: Verdict, members: list[Finding]) -> CauseGroup:
     """A cause by the finding it lies in, where that is one of them; else by the first."""
     at = (cause.check, cause.subject.kind, cause.subject.id)
-    root = next((one for one in members if (one.check, one.subject.kind, one.subject.id) == at), members[0])
+    root = next(
+        (one for one in members if (one.check, one.subject.kind, one.subject.id) == at),
+        next((one for one in members if one.check == cause.check), members[0]),
+    )
     circuits = dict.fromkeys(one.subject.id for one in members if one.subject.kind == "circuit")
     return CauseGroup(cause, verdict, root.sentence, len(members), tuple(circuits))

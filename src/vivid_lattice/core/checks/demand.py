@@ -35,7 +35,7 @@ def check(ctx: SupplyContext) -> Finding:
     known = _known(ctx, cutout.rating_a, f"{name} of {cutout.rating_a:g} A")
     if known is not None:
         return known
-    demand = ctx.network.drops.whole_demand()
+    demand = _permitted(ctx, cutout.rating_a)
     line = "" if len(demand.by_line) == 1 else f" in {demand.line}, the most loaded line"
     sentence = f"Estimated demand {shown_up(demand.current_a)} A{line}, {name} {cutout.rating_a:g} A"
     return _answer(ctx, demand, cutout.rating_a, sentence, None)
@@ -58,7 +58,7 @@ def check_board(ctx: BoardContext) -> Finding:
         known = _known(ctx, rating, f"main switch of {rating:g} A")
         if known is not None:
             return known
-    demand = drops.whole_demand() if whole else drops.board_demand(board)
+    demand = _permitted(ctx, rating) if whole else drops.board_demand(board)
     where = "" if len(demand.by_line) == 1 else f" in {demand.line}"
     sentence = f"{board.name}: estimated demand {shown_up(demand.current_a)} A{where}, main switch {rating:g} A"
     found = _answer(ctx, demand, rating, sentence, None if whole else board)
@@ -66,6 +66,15 @@ def check_board(ctx: BoardContext) -> Finding:
     if whole and cutout is not None and demand.current_a > cutout.rating_a:
         return replace(found, cause=Cause(ID, CauseSubject("supply", "supply")))
     return found
+
+
+def _permitted(ctx: SupplyContext | BoardContext, rating_a: float) -> MaximumDemand:
+    """The demand by the job's method; where it exceeds the rating and the standard leaves the method open, by the one that gives least."""
+    drops, rules, settings = ctx.network.drops, ctx.rules.demand, ctx.network.job.settings
+    demand = drops.whole_demand()
+    if demand.current_a <= rating_a or settings.demand_method or rating_a < rules.alternative_from_a:
+        return demand
+    return min((drops.whole_demand(method) for method in rules.methods), key=lambda one: one.current_a)
 
 
 def _known(ctx: SupplyContext | BoardContext, rating_a: float, what: str) -> Finding | None:

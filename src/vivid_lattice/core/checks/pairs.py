@@ -5,6 +5,9 @@ from __future__ import annotations
 from vivid_lattice.core.findings import Cause, CauseSubject
 from vivid_lattice.core.protection.series import Pair
 
+#: The check that selectivity with the distributor's device is told under, of overload and of short circuit.
+DISTRIBUTOR = "selectivity-short-circuit"
+
 
 def with_distributor(pair: Pair) -> bool:
     """Whether the upstream device of a pair is the distributor's: nobody on site may choose another."""
@@ -16,7 +19,7 @@ def cause_of_pair(check: str, pair: Pair) -> Cause:
     if with_distributor(pair):
         board = pair.down.board
         assert board is not None  # the distributor's device is only judged against devices of boards
-        return Cause(check, CauseSubject("board", board.id))
+        return Cause(DISTRIBUTOR, CauseSubject("board", board.id))
     circuit = pair.up.circuit
     assert circuit is not None  # every upstream device but the distributor's is a circuit's
     return Cause(check, CauseSubject("circuit", circuit.id))

@@ -6,9 +6,10 @@ from dataclasses import dataclass, replace
 
 from vivid_lattice.core.checks.answer import missing, not_applicable
 from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.feeds import loads_of
-from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict
+from vivid_lattice.core.findings import VERDICT_ORDER, Assumption, Cause, CauseSubject, Finding, Source, Step, Verdict
 from vivid_lattice.core.job import Load
 from vivid_lattice.core.places import SPECIAL_ROOMS, Placed, Room
 from vivid_lattice.core.rules.protective import ZoneRules
@@ -18,6 +19,27 @@ ID = "special-location"
 
 #: Loads that may stand in zone 1 of a bath room where their maker makes them for it.
 _ZONE_1 = frozenset({"shower", "lamp", "heater", "water-heater", "motor", "appliance"})
+#: Kinds of equipment, by their customary circuits, that stand in bathrooms.
+_OF_BATHS = frozenset(
+    {
+        "lighting",
+        "shower",
+        "instant-heater",
+        "shower-pump",
+        "water-heater",
+        "immersion",
+        "geyser",
+        "towel-rail",
+        "bathroom-heater",
+        "floor-heat",
+        "underfloor",
+        "shaver",
+        "extractor-fan",
+        "bathroom-sockets",
+        "bathroom",
+        "whirlpool",
+    }
+)
 #: No rim of a bath stands higher [m]. Common practice, no source.
 HIGHEST_RIM_M = 0.8
 
@@ -32,6 +54,7 @@ class _Judged:
     words: str
     source: Source
     needs: tuple[Need, ...] = ()
+    room: str = ""
 
 
 def check(ctx: Context) -> Finding:
@@ -39,8 +62,8 @@ def check(ctx: Context) -> Finding:
     whether it may be there at all.
 
     Source  the rule set's zones; IEC 60364-7-701, -702, -703
-    A residual-current device for such a room is asked by `rcd-duty`. Where the maker's word decides and nobody looked it up,
-    the finding lacks it.
+    A residual-current device for such a room is asked by `rcd-duty`. What nobody has measured or looked up yet is told as what
+    the item has to meet there: one advice for a room, with what to record.
     """
     rooms = ctx.network.tree.rooms
     rule = ctx.rules.protection.charger_pen if ctx.job.supply.system == "TN-C-S" else None
@@ -49,9 +72,13 @@ def check(ctx: Context) -> Finding:
         for load in loads_of(ctx.circuit)
         if load.room and rooms[load.room].kind in SPECIAL_ROOMS
     ]
-    # Where the house has such a room, an item that nobody placed may stand in it.
+    # Where the house has a bathroom, an item that nobody placed may stand in it, if it is of a kind that could.
     special = _any_special(ctx)
-    unplaced = [_nowhere(ctx, load, special) for load in loads_of(ctx.circuit) if load.room is None] if special else []
+    unplaced = [
+        _nowhere(ctx, load, special)
+        for load in loads_of(ctx.circuit)
+        if special is not None and load.room is None and _could_be_in_bath(ctx, load)
+    ]
     pen = [_charger(load, rule) for load in ctx.circuit.loads if load.kind == "charger"] if rule else []
     accessories = _accessories(ctx)
     if not (held or pen or unplaced or accessories):
@@ -59,7 +86,7 @@ def check(ctx: Context) -> Finding:
     judged = [*pen, *(_judge(ctx, load, room) for load, room in held), *unplaced, *accessories]
     worst = min(judged, key=lambda one: VERDICT_ORDER.index(one.verdict))
     if worst.verdict == "missing":
-        return missing(ID, ctx, tuple(need for one in judged for need in one.needs))
+        return missing(ID, ctx, tuple(need for one in judged for need in one.needs if one.verdict == "missing"))
     steps = (
         tuple(
             Step("", f"{one.load.name}: zone {one.zone}", one.words, "", 0.0, "", _word(one), one.source)
@@ -77,7 +104,19 @@ def check(ctx: Context) -> Finding:
         shown_limit="",
         rule=worst.source,
         working=steps,
+        needs=tuple(need for one in judged for need in one.needs),
+        assumptions=tuple(
+            Assumption("loads.placed", f"{one.load.name}: {one.words}", one.source.publication)
+            for one in judged
+            if one.verdict == "advice"
+        ),
+        cause=Cause(ID, CauseSubject("room", worst.room)) if worst.verdict == "advice" and worst.room else None,
     )
+
+
+def _open_question(load: Load, room: Room, zone: str, has_to: str, source: Source, *needs: Need) -> _Judged:
+    """An item of which something is not known yet: what it has to meet where it stands, and what to record."""
+    return _Judged(load, zone, "advice", f"in {room.name} {has_to}", source, needs, room.id)
 
 
 def _accessories(ctx: Context) -> list[_Judged]:
@@ -95,7 +134,8 @@ def _accessories(ctx: Context) -> list[_Judged]:
         if where.across_m is None or where.height_m is None:
             ask = "Measure across from the edge of bath, tray or basin, and up."
             need = Need(f"where {accessory.name} is in {room.name}", "accessories.placed", ask)
-            judged.append(_Judged(item, "?", "missing", "not measured", zones.source, (need,)))
+            has_to = "outside the zones, or a pull cord"
+            judged.append(_open_question(item, room, "?", has_to, zones.source, need))
             continue
         zone = zone_of(zones.shape, room, where.across_m, where.height_m, zones.figures)
         allowed = zone == OUTSIDE or accessory.kind == "pull-cord" or (where.selv_v is not None and where.selv_v <= 12)
@@ -110,15 +150,23 @@ def _accessories(ctx: Context) -> list[_Judged]:
 
 
 def _any_special(ctx: Context) -> Room | None:
-    """A room of the house that has rules of its own here, if there is one."""
-    special = (room for room in ctx.network.tree.rooms.values() if room.kind in SPECIAL_ROOMS)
+    """A bathroom of the house, where the standard has zones for it."""
+    special = (room for room in ctx.network.tree.rooms.values() if room.kind in ("bath", "shower"))
     return next((room for room in special if ctx.rules.protection.zones(room.kind).shape != "left"), None)
+
+
+def _could_be_in_bath(ctx: Context, load: Load) -> bool:
+    """Whether a load is of a kind that stands in bathrooms. Common practice, no source."""
+    appliance = appliance_of(load, ctx.rules)
+    return appliance in _OF_BATHS if appliance else load.kind in ("shower", "lamp")
 
 
 def _nowhere(ctx: Context, load: Load, room: Room) -> _Judged:
     """An item that nobody placed, in a house with such a room."""
     need = Need(f"the room of {load.name} (the house has {room.name})", "loads.room", "Say in which room it stands.")
-    return _Judged(load, "?", "missing", "", ctx.rules.protection.zones(room.kind).source, (need,))
+    zones = ctx.rules.protection.zones(room.kind)
+    least = zones.ip.get("2") or zones.ip.get("1") or ""
+    return _open_question(load, room, "?", f"{least} at least within the zones".strip(), zones.source, need)
 
 
 def _word(one: _Judged) -> str:
@@ -144,7 +192,7 @@ def _judge(ctx: Context, load: Load, room: Room) -> _Judged:
         need = Need(
             what, "loads.placed", "Measure across from the edge of bath, tray or basin (or the heater), and up."
         )
-        return _Judged(load, "?", "missing", "not measured", zones.source, (need,))
+        return _open_question(load, room, "?", _has_to(load, zones), zones.source, need)
     if zones.shape in ("sauna", "pool"):
         zone = zone_of(zones.shape, room, where.across_m, where.height_m, zones.figures)
         return (_in_sauna if zones.shape == "sauna" else _in_wet)(load, room, where, zones, zone)
@@ -154,11 +202,22 @@ def _judge(ctx: Context, load: Load, room: Room) -> _Judged:
         need = Need(
             f"how high the rim of the bath or tray in {room.name} is", "rooms.rim_m", "Measure it from the floor."
         )
-        return _Judged(load, "?", "missing", "not measured", zones.source, (need,))
+        return _open_question(load, room, "?", _has_to(load, zones), zones.source, need)
     zone = zone_of(zones.shape, room, where.across_m, where.height_m, zones.figures)
     if load.kind == "socket" or load.with_socket:
         return _socket_in_bath(load, room, where, zones, zone)
     return _in_wet(load, room, where, zones, zone)
+
+
+def _has_to(load: Load, zones: ZoneRules) -> str:
+    """What an item has to meet in a room with zones, before anybody has measured where it stands."""
+    if zones.shape == "sauna":
+        return "outside, or made for the temperature of its zone"
+    if load.kind == "socket" or load.with_socket:
+        least = zones.figures.get("sockets_from_m", 0.0)
+        return f"{least:g} m or more from zone 1" if least else "outside the zones"
+    least_ip = zones.ip.get("2") or zones.ip.get("1")
+    return "outside the zones" + (f", or {least_ip} in zone 2" if least_ip and zones.shape != "pool" else "")
 
 
 def _charger(load: Load, rule: Source) -> _Judged:
@@ -193,7 +252,7 @@ def _ip(load: Load, room: Room, needs: str, zone: str, zones: ZoneRules) -> _Jud
     """A finding where the degree of protection is missing or too low; None where it is enough."""
     has = load.placed.ip if load.placed else None
     if has is None:
-        return _Judged(load, zone, "missing", "", zones.ip_source, (_ip_need(load, room),))
+        return _open_question(load, room, zone, f"{needs} at least", zones.ip_source, _ip_need(load, room))
     if not ip_enough(has, needs):
         return _Judged(load, zone, "fail", f"{has} is not enough there; {needs} is the least", zones.ip_source)
     return None
@@ -242,8 +301,8 @@ def _in_wet(load: Load, room: Room, where: Placed, zones: ZoneRules, zone: str) 
         return wrong
     if zone == "1" and where.selv_v is None:
         stands = _zone_1(load, where, zones, room)
-        if stands and wrong is not None and stands.verdict == "missing":
-            return replace(stands, needs=(*stands.needs, *wrong.needs))
+        if stands and wrong is not None and stands.verdict == "advice":
+            return replace(stands, words=f"{stands.words}, {needs} at least", needs=(*stands.needs, *wrong.needs))
         if stands:
             return stands
     return wrong or _Judged(load, zone, "pass", f"{where.ip} meets {needs}", zones.ip_source)
@@ -259,7 +318,7 @@ def _zone_1(load: Load, where: Placed, zones: ZoneRules, room: Room) -> _Judged 
             "loads.placed.made_for_zone",
             "Look in its instructions.",
         )
-        return _Judged(load, "1", "missing", "", rule, (need,))
+        return _open_question(load, room, "1", "made for zone 1 by its manufacturer", rule, need)
     if not where.made_for_zone:
         return _Judged(load, "1", "fail", "its maker does not make it for zone 1", rule)
     return None
@@ -279,7 +338,7 @@ def _in_sauna(load: Load, room: Room, where: Placed, zones: ZoneRules, zone: str
         ):
             if has is None:
                 need = Need(f"{what} of {load.name} in °C", f"loads.placed.{path}", "Look in its maker's data.")
-                return _Judged(load, zone, "missing", "", zones.source, (need,))
+                return _open_question(load, room, zone, f"made for {least:g} °C", zones.source, need)
             if has < least:
                 return _Judged(load, zone, "fail", f"{what}, {has:g} °C, is below {least:g} °C", zones.source)
     wrong = _ip(load, room, zones.ip[zone], zone, zones)

@@ -9,7 +9,7 @@ from vivid_lattice.core.checks.answer import missing, not_applicable, step
 from vivid_lattice.core.checks.context import SupplyContext
 from vivid_lattice.core.device.surge import surge_lead_kv
 from vivid_lattice.core.errors import Need
-from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Source, Step, Verdict, shown_down, shown_up
+from vivid_lattice.core.findings import VERDICT_ORDER, Assumption, Finding, Source, Step, Verdict, shown_down, shown_up
 from vivid_lattice.core.job import Board
 from vivid_lattice.core.known import known
 from vivid_lattice.core.network.upstream import upstream_of
@@ -41,6 +41,7 @@ def check(ctx: SupplyContext) -> Finding:
 
     Equation  Up + Σ leads · 1 kV/m ≤ Uw;  Uc ≥ 1.1 · Uo;  rating ≥ Ik
     Source    the rule set's surge rules; IEC 60364-5-53, 534; IEC 61643-11
+    Roof, pole and the length of wiring are assumed as in most homes until somebody looks.
     """
     rules, plan = ctx.rules.protection.surge, ctx.job.surge
     held = [(board, device) for board in ctx.job.boards for device in board.surge]
@@ -68,7 +69,20 @@ def check(ctx: SupplyContext) -> Finding:
         None,
         worst.source,
         steps,
+        assumptions=_assumed(rules, plan),
     )
+
+
+def _assumed(rules: SurgeRules, plan: SurgePlan) -> tuple[Assumption, ...]:
+    """What nobody has looked at: roof and pole, and how far the wiring goes."""
+    found = []
+    if plan.lightning_protection is None or plan.overhead_line is None:
+        value = "no lightning protection system, no overhead line"
+        found.append(Assumption("surge.lightning_protection", value, rules.type_rule.publication))
+    if plan.furthest_m is None:
+        value = f"no delicate equipment further than {rules.distance_m.value:g} m of wiring"
+        found.append(Assumption("surge.furthest_m", value, rules.distance_m.source.publication))
+    return tuple(found)
 
 
 def _as_drawn(ctx: SupplyContext, board: Board, device: SurgeDevice) -> SurgeDevice:
@@ -166,13 +180,6 @@ def _device(
 
 def _type(rules: SurgeRules, plan: SurgePlan, board: Board, device: SurgeDevice, name: str) -> _Said:
     origin = isinstance(board.fed_by, str)
-    if plan.lightning_protection is None or plan.overhead_line is None:
-        need = Need(
-            "whether there is a lightning protection system, and whether the supply comes by an overhead line",
-            "surge.lightning_protection",
-            "Look at the roof and at the pole.",
-        )
-        return _Said("missing", "", rules.type_rule, needs=(need,))
     strikes = plan.lightning_protection or plan.overhead_line
     if origin and device.type == "3":
         return _Said("fail", f"{name}: type 3 stands near equipment, never alone at the origin", rules.type_rule)
@@ -342,10 +349,6 @@ def _distance(
 ) -> Iterator[_Said]:
     far = rules.distance_m
     if plan.furthest_m is None:
-        need = Need(
-            "the length of wiring to the furthest equipment", "surge.furthest_m", "Measure it along the cables."
-        )
-        yield _Said("missing", "", far.source, needs=(need,))
         return
     if plan.furthest_m <= far.value:
         yield _Said("pass", f"{plan.furthest_m:g} m to the furthest equipment need no second device", far.source)

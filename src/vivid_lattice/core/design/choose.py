@@ -343,14 +343,6 @@ def _choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
         )
     least = _usual_mm2(job, circuit, rules)
     tried = [_climbed(job, circuit, kind, rules, least) for kind in (kinds if cheapest else kinds[:1])]
-    if not cheapest and _preferred_cable(circuit) is None:
-        # Of a kind of which something is not known, as the earth of a flat cable whose makes differ, another takes the place.
-        for kind in kinds[1:]:
-            if min(one.rank for one in tried[0]) < _RANK_MISSING:
-                break
-            other = _climbed(job, circuit, kind, rules, least)
-            if min(one.rank for one in other) < _RANK_FAIL:
-                tried = [other]
     best_of = [min(held, key=lambda one: (one.rank, held.index(one))) for held in tried]
     best = min(best_of, key=lambda one: (one.rank, one.cost)) if cheapest else best_of[0]
     held = tried[best_of.index(best)]
@@ -394,6 +386,8 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
         passing = next(one for one in held if not _bad_checks(one.findings))
         label = rules.cables.size_label(passing.cable.area_mm2)
         sentence = f"{chosen}: usual here; {label} would pass every check."
+    if best.cable.cpc_mm2 is not None:
+        sentence += f" With an earth of {rules.cables.size_label(best.cable.cpc_mm2)} or more: read it on the drum."
     if best.rank >= _RANK_FAIL:
         sentence = f"{chosen}: the best there is, and it still fails {', '.join(_bad_checks(best.findings))}."
     elif others:
@@ -429,6 +423,17 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
     )
 
 
+def _with_earth(cable: Cable, rules: RuleSet) -> Cable:
+    """A cable; of a kind whose makes differ in their earth, with the least earth to buy it with: half the line or the next size up."""
+    try:
+        rules.cables.cpc_area_mm2(cable)
+    except NeedsInput:
+        sizes = rules.cables.kind(cable.type).sizes_mm2
+        least = next((size for size in sizes if size >= cable.area_mm2 / 2), cable.area_mm2)
+        return cable.model_copy(update={"cpc_mm2": least})
+    return cable
+
+
 def _ruling(one: _Candidate) -> list[str]:
     """The checks that rule a size out; a feeder that passes them all loses too much voltage."""
     return _bad_checks(one.findings) or ["voltage-drop"]
@@ -442,7 +447,9 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_
     found: list[_Candidate] = []
     network = Network.of(job, rules)
     for area in kind.sizes_mm2:
-        cable = Cable.model_validate({"type": kind.id, "area_mm2": area, "cpc": kind.cpc_choices[0]})
+        cable = _with_earth(
+            Cable.model_validate({"type": kind.id, "area_mm2": area, "cpc": kind.cpc_choices[0]}), rules
+        )
         candidate = with_cable(circuit, cable)
         changed, _ = _with(job, candidate)
         findings = findings_of(changed, candidate, rules, like=network)

@@ -37,6 +37,8 @@ _SECTIONS = {
     "earthing": "earth",
     "bond": "bond",
     "bonding": "bond",
+    "link": "link",
+    "jumper": "link",
 }
 _METALS = {"copper": "copper", "cu": "copper", "aluminium": "aluminium", "aluminum": "aluminium", "al": "aluminium"}
 _FILLERS = frozenset(
@@ -58,7 +60,7 @@ def set_supply(job: Job, text: str, *, accept: bool = False) -> SupplyEntry:
     """The job with its supply changed as a line states; what the line does not state stays as it is.
 
     Understood  earthing system, rating and kind of the cut-out, ``Ze 0.35``, ``16kA`` with where each is from (measured, enquiry,
-                declared), phases, ``tails 25mm2 3m``, ``earth 16mm2``, ``bond 10mm2 water``
+                declared), phases, ``tails 25mm2 3m``, ``earth 16mm2``, ``link 16mm2``, ``bond 10mm2 water``
     accept      a token that nothing uses is put into the notes of the job; without it the line is refused
     Raises      EntryNotUnderstood, with what is not used or contradicts the standard
     """
@@ -187,6 +189,9 @@ class _Reader:
         if self.section == "earth":
             earthing["conductor_mm2"] = size.area_mm2
             self.understood.append(f"earthing conductor {size.area_mm2:g} mm²")
+        elif self.section == "link":
+            earthing["link_mm2"] = size.area_mm2
+            self.understood.append(f"neutral-earth link {size.area_mm2:g} mm²")
         else:
             earthing["bonds"] = [*earthing.get("bonds", []), {"name": "main bonding", "area_mm2": size.area_mm2}]
             self.understood.append(f"main bonding {size.area_mm2:g} mm²")
@@ -229,6 +234,11 @@ class _Reader:
                 self.changed["tails"] = tails
                 length = f", {tails['length_m']:g} m" if tails.get("length_m") else ""
                 self.understood.append(f"tails {tails['area_mm2']:g} mm²{length}")
+        phases = self.changed.get("phases", self.supply.phases)
+        if phases == 3 and "fault_current_ka" in self.changed and self.rules.fault_stated_between_lines:
+            self.changed["fault_current_lines_ka"] = self.changed["fault_current_ka"]
+            amps = f"{self.changed['fault_current_ka']:g} kA"
+            self.assumed.append(f"{amps} is the current between all lines, as network operators state it")
         for name, source in (("ze_ohm", "ze_source"), ("fault_current_ka", "fault_current_source")):
             if name in self.changed and source not in self.changed:
                 self.changed[source] = None

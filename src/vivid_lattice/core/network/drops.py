@@ -54,16 +54,16 @@ class Drops:
             self._maxima[board.id] = self._maximum(behind, whole=False)
         return self._maxima[board.id]
 
-    def whole_demand(self) -> MaximumDemand:
-        """Maximum demand of the whole job [A]."""
-        if "" not in self._maxima:
+    def whole_demand(self, method: str | None = None) -> MaximumDemand:
+        """Maximum demand of the whole job [A]; by the job's method unless another is named."""
+        key = f"method {method or ''}"
+        if key not in self._maxima:
             feeding = self._tree.feeds.keys()
-            self._maxima[""] = self._maximum(
-                [one for one in self._job.circuits if one.kind != "distribution" or one.id not in feeding], whole=True
-            )
-        return self._maxima[""]
+            final = [one for one in self._job.circuits if one.kind != "distribution" or one.id not in feeding]
+            self._maxima[key] = self._maximum(final, whole=True, method=method)
+        return self._maxima[key]
 
-    def _maximum(self, circuits: list[Circuit], *, whole: bool) -> MaximumDemand:
+    def _maximum(self, circuits: list[Circuit], *, whole: bool, method: str | None = None) -> MaximumDemand:
         supply, settings = self._job.supply, self._job.settings
         return self._rules.demand.maximum(
             circuits,
@@ -72,7 +72,7 @@ class Drops:
             supply.phases,
             supply.nominal_v,
             whole=whole,
-            method=settings.demand_method,
+            method=method or settings.demand_method,
         )
 
     # ------------------------------------------------------------------------------------------ stretches

@@ -332,8 +332,10 @@ class DemandRules(Protocol):
     methods: Mapping[str, str]
     #: Whether one of the methods goes by the dwelling's floor area.
     by_floor_area: bool
-    #: Whether a calculated demand over the rating of the service fails, and whether the main breaker may limit it.
+    #: Whether a calculated demand over the rating of the service fails; from which rating on [A] any of the methods may be taken;
+    #: and whether the main breaker may limit it.
     excess_fails: bool
+    alternative_from_a: float
     #: Points a circuit counts for where nobody has counted them and the method goes by them.
     usual_points: Looked | None
     may_be_limited: bool
@@ -375,6 +377,8 @@ class RuleSet(Protocol):
     tails_method: str
     #: Kind and curve of the distributor's device that a rating alone means.
     usual_cutout: tuple[str, str | None]
+    #: Whether the prospective current of a three-phase supply is stated between all lines, and not to neutral.
+    fault_stated_between_lines: bool
     #: Uses of a circuit that the standard's demand goes by, with their titles.
     uses: Mapping[str, str]
     cables: CableRules

@@ -62,6 +62,7 @@ class TabledSchool:
         self.uses: Mapping[str, str] = MappingProxyType({use["id"]: use["title"] for use in school.get("use", [])})
         self.supplies: tuple[int, ...] = tuple(head.get("supplies", (1,)))
         self.between_lines: Mapping[str, bool] = MappingProxyType(dict(school.get("between_lines", {})))
+        self.fault_stated_between_lines = bool(school["school"].get("fault_stated_between_lines", False))
         self.nominal_v = float(head["nominal_v"])
         self.default_method = str(head["default_method"])
         self.default_cable = str(head["default_cable"])

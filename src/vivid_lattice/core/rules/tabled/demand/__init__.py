@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from math import inf
 from types import MappingProxyType
 from typing import Any
 
@@ -42,8 +43,10 @@ class TabledDemand:
         self._methods = {name: _METHODS[entries[name]["by"]](data, entries[name], self._currents) for name in order}
         #: Whether one of the methods goes by the dwelling's floor area.
         self.by_floor_area = any(isinstance(method, ByArea) for method in self._methods.values())
-        #: Whether a calculated demand over the rating of the service fails, and whether the main breaker may limit it.
+        #: Whether a calculated demand over the rating of the service fails; from which rating on [A] any of the methods may be taken;
+        #: and whether the main breaker may limit it.
         self.excess_fails = bool(school["demand"].get("excess_fails", False))
+        self.alternative_from_a = float(school["demand"].get("alternative_from_a", inf))
         self.may_be_limited = bool(school["demand"].get("may_be_limited", False))
         #: Points of a circuit that the usual method counts where nobody has; None: it does not go by them.
         self.usual_points: Looked | None = getattr(self._methods[order[0]], "usual_points", None)
