@@ -380,6 +380,9 @@ class Circuit(Part):
         bool, Field(description="Loads without a position are at equal distances along it, the last at its end.")
     ] = False
     use: Annotated[str, Field(max_length=40, description="A use the school's demand goes by.")] | None = None
+    leakage_ma: (
+        Annotated[float, Field(ge=0, le=300, description="Standing leakage, measured with all its loads on.")] | None
+    ) = None
     spurs: Annotated[tuple[Spur, ...], Field(strict=False, max_length=20)] = ()
     run: Annotated[tuple[Section, ...], Field(strict=False, min_length=1, max_length=20)]
     cable: Cable | Auto = "auto"

@@ -113,16 +113,46 @@ class Rcds:
         return self._of.get(circuit.id, ())
 
     def leakage_ma(self, circuit: Circuit) -> float:
-        """Standing leakage of a circuit's loads and cable [mA]; each load as stated, else the usual of its kind.
+        """Standing leakage of a circuit [mA]: as measured; else its loads as stated, the usual of their kinds up to what is usual of
+        such a circuit, and its cable.
 
         NeedsInput while the length of its run is not known.
         """
         found = self._leaks.get(circuit.id)
+        if found is None and circuit.leakage_ma is not None:
+            found = self._leaks[circuit.id] = circuit.leakage_ma
         if found is None:
-            loads = sum(self._rules.protection.residual(load).leakage_ma for load in loads_of(circuit))
+            loads = self.stated_ma(circuit) + self.usual_ma(circuit)
             cable = self._rules.protection.cable_leakage_ma(run_length_m(circuit), self._job.supply.nominal_v).value
             found = self._leaks[circuit.id] = loads + cable
         return found
+
+    def stated_ma(self, circuit: Circuit) -> float:
+        """What of a circuit's leakage is measured or stated [mA]; an estimate is no part of it."""
+        if circuit.leakage_ma is not None:
+            return circuit.leakage_ma
+        leaks = [self._rules.protection.residual(load) for load in loads_of(circuit)]
+        return sum(leak.leakage_ma for leak in leaks if leak.stated)
+
+    def usual_ma(self, circuit: Circuit) -> float:
+        """The usual leakage of a circuit's loads that nobody has stated [mA], up to what is usual of such a circuit."""
+        if circuit.leakage_ma is not None:
+            return 0.0
+        leaks = [self._rules.protection.residual(load) for load in loads_of(circuit)]
+        total = sum(leak.leakage_ma for leak in leaks if not leak.stated)
+        return min(total, self._rules.protection.most_usual_ma(self._feeds(circuit)).value)
+
+    def _feeds(self, circuit: Circuit) -> str:
+        """What a circuit feeds, in the words of ``common.leakage.caps``."""
+        kinds = {load.kind for load in circuit.loads}
+        rooms = {room.kind for load in circuit.loads if (room := self._tree.rooms.get(load.room or ""))}
+        if circuit.kind in ("ring", "radial"):
+            return "kitchen sockets" if rooms & {"kitchen", "laundry"} else "sockets"
+        if kinds & {"air-conditioner", "charger", "welder"} or any(load.inverter for load in circuit.loads):
+            return "inverter or charger"
+        if "cooker" in kinds:
+            return "cooking"
+        return "lighting" if kinds and kinds <= {"lamp", "alarm"} else "other"
 
     def leakage_behind_ma(self, place: RcdPlace) -> float:
         """Standing leakage of all circuits behind one, added as if in phase [mA]. NeedsInput as ``leakage_ma``."""

@@ -20,7 +20,8 @@ _LIGHTS, _ESSENTIAL, _SOCKETS, _OTHER = 3, 4, 2, 1
 class CircuitFacts:
     """A circuit as the plan sees it.
 
-    dark       how much its loss matters;  leak_ua  standing leakage, rounded up [µA];  rating_a  of its device [A]
+    dark       how much its loss matters;  rating_a  of its device [A]
+    leak_ua    standing leakage as measured or stated, rounded up [µA]; usual_ua  the estimate of what nobody has stated [µA]
     duty       whether a residual-current device is demanded;  unsure  whether that is so only because an input is missing
     own        whether one of its own is
     least_type the least type that sees its loads;  kept  it must stay on when sockets trip;  lines  it is of
@@ -29,6 +30,7 @@ class CircuitFacts:
     circuit: Circuit
     dark: int
     leak_ua: int
+    usual_ua: int
     rating_a: float
     duty: bool
     unsure: bool
@@ -85,11 +87,13 @@ def _facts(network: Network, circuit: Circuit) -> CircuitFacts:
     sockets = feeds_sockets(circuit)
     kept = must_stay_on(circuit)
     dark = max(_LIGHTS * lights, _ESSENTIAL * kept, _SOCKETS * sockets, _OTHER)
-    leak = network.rcds.leakage_ma(circuit)
+    # An estimate never refuses a plan: only what is measured or stated is held to the limit.
+    leak = network.rcds.stated_ma(circuit)
     return CircuitFacts(
         circuit,
         dark,
         -int(-leak * 1000 // 1),
+        -int(-(network.rcds.leakage_ma(circuit) - leak) * 1000 // 1),
         device.rating_a,
         # What is not known counts as demanded: a missing input is never a pass.
         found.verdict in ("fail", "missing"),

@@ -245,7 +245,7 @@ def _single(fact: CircuitFacts, limits: Limits) -> GroupPlan:
 
 
 def _told(name: str, rating_a: float, held: list[CircuitFacts], limits: Limits) -> GroupPlan:
-    leak = sum(fact.leak_ua for fact in held) / 1000
+    leak = sum(fact.leak_ua + fact.usual_ua for fact in held) / 1000
     names = tuple(fact.circuit.name for fact in held)
     ids = tuple(fact.circuit.id for fact in held)
     return GroupPlan(name, rating_a, ids, names, darkness(held), leak, limits.leak_ua / 1000 - leak)

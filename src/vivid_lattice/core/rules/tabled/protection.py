@@ -209,7 +209,7 @@ class TabledProtection:
 
     def residual(self, load: Load) -> Residual:
         """A load's standing leakage and direct current: as stated, else the usual of its kind."""
-        key = (load.kind, load.power_w, load.count, load.leakage_ma, load.dc)
+        key = (load.kind, load.count, load.leakage_ma, load.dc)
         found = self._residuals.get(key)
         if found is None:
             found = self._residuals[key] = self._residual(load)
@@ -218,11 +218,15 @@ class TabledProtection:
     def _residual(self, load: Load) -> Residual:
         table = self._data.table(_RESIDUAL_TABLE)
         row = table.row_where(kind=load.kind)
-        kilowatts = (load.power_w or 0.0) / 1000
-        usual = float(row["each_mA"]) + float(row["per_kW_mA"]) * kilowatts
+        usual = float(row["each_mA"])
         each = usual if load.leakage_ma is None else load.leakage_ma
         dc = load.dc or str(row["dc"])
         return Residual(each * load.items, dc, load.leakage_ma is not None, table.source)
+
+    def most_usual_ma(self, kind: str) -> Looked:
+        """The most that is counted of the usual leakage of a circuit that feeds so much [mA]; see ``common.leakage.caps``."""
+        table = self._data.table("common.leakage.caps")
+        return Looked(float(table.row_where(circuit=kind)["most_mA"]), table.source)
 
     def cable_leakage_ma(self, length_m: float, nominal_v: float) -> Looked:
         """Capacitive leakage of so many metres of cable [mA].
