@@ -37,7 +37,8 @@ class Design(unittest.TestCase):
             (immersion, laid(20.0, "102"), "auto", 1.5),
             (shower, laid(18.0, "101"), rcbo(45.0), 16.0),
         ):
-            found = designed(job(circuit(loads=loads, run=(run,), cable="auto", device=device)))
+            made = job(circuit(loads=loads, run=(run,), cable="auto", device=device), settings={"design_usual": False})
+            found = designed(made)
             assert not isinstance(found.cable, str)
             self.assertEqual(found.cable.area_mm2, area)
 
@@ -52,7 +53,10 @@ class Design(unittest.TestCase):
     def test_a_device_is_the_smallest_that_carries_the_load(self) -> None:
         for watts, rating in ((1300.0, 6.0), (1400.0, 10.0), (7300.0, 32.0), (7400.0, 40.0)):
             found = designed(
-                job(circuit(device="auto", cable="auto", loads=(Load(name="Heater", kind="heater", power_w=watts),)))
+                job(
+                    circuit(device="auto", cable="auto", loads=(Load(name="Heater", kind="heater", power_w=watts),)),
+                    settings={"design_usual": False},
+                )
             )
             assert isinstance(found.device, Device)
             self.assertEqual(found.device.rating_a, rating)
@@ -80,8 +84,8 @@ class Design(unittest.TestCase):
         )
         done = design(bare)
         self.assertNotIn("auto", [value for c in done.job.circuits for value in (c.cable, c.device)])
-        # What all of it together draws, and how warm the kiln's breaker gets in its board, no circuit alone can mend.
-        self.assertEqual({f.check for f in assess(done.job).findings if f.verdict == "fail"}, {"demand", "thermal"})
+        # How warm the kiln's breaker gets in its board no circuit alone can mend.
+        self.assertEqual({f.check for f in assess(done.job).findings if f.verdict == "fail"}, {"thermal"})
 
     def test_the_job_given_is_left_as_it_was(self) -> None:
         made = job(circuit(cable="auto", device="auto"))

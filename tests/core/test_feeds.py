@@ -95,11 +95,22 @@ class SocketsWithoutRcd(unittest.TestCase):
 
     def test_a_socket_in_a_bathroom_is_asked_for_its_place(self) -> None:
         found = finding(typed("1 x socket B20 30mA 12m surface, bathroom"), "special-location", "c1")
-        self.assertEqual(found.verdict, "missing")
+        self.assertEqual(found.verdict, "advice")
+        self.assertIn("from zone 1", found.sentence)
+        self.assertTrue(found.needs)
 
-    def test_a_ring_nobody_gave_a_room_is_asked_where_the_house_has_a_bath(self) -> None:
-        job = typed("sockets ring B32 30mA 2.5mm 60m surface", "shower 9.5kW B45 30mA 10mm 17m, bathroom")
-        self.assertEqual(finding(job, "special-location", "c1").verdict, "missing")
+    def test_where_the_house_has_a_bath_only_what_could_be_in_it_is_asked_for_its_room(self) -> None:
+        # Common practice, no source: lights, water heating and towel rails stand in bathrooms, cookers and smoke alarms do not.
+        bath = "shower 9.5kW B45 30mA 10mm 17m, bathroom"
+        for line, verdict in (
+            ("lights 9W 20m", "advice"),
+            ("water heater 3kW 12m", "advice"),
+            ("towel rail 100W 12m", "advice"),
+            ("sockets ring B32 30mA 2.5mm 60m surface", "not-applicable"),
+            ("cooker 9kW 10m", "not-applicable"),
+            ("smoke alarm 12m", "not-applicable"),
+        ):
+            self.assertEqual(finding(typed(line, bath), "special-location", "c1").verdict, verdict, line)
 
 
 class Assessed(unittest.TestCase):

@@ -372,6 +372,7 @@ class NorthAmerica(Examples):
             neutral=False,
             loads=(Load(name="W", kind="water-heater", power_w=float(given["watts"])),),
             supply={"phases": 2},
+            settings={"design_usual": False},
         )
         done = design(made).job.circuits[0]
         assert isinstance(done.device, Device)
@@ -601,7 +602,7 @@ class Continental(Examples):
                 design_current_a=10.0,
                 cable=Cable(type="sheathed-pvc", area_mm2=area, cpc="core"),
                 device=Device(kind="mcb", curve="B", rating_a=16.0, breaking_ka=6.0),
-                supply={"fault_current_ka": 6.0},
+                supply={"fault_current_ka": 6.0, "fault_current_source": "measured"},
             )
             found = finding(made, "short-circuit-withstand")
             energy = next(step.result for step in found.working if step.symbol == "I²t")

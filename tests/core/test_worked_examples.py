@@ -143,7 +143,7 @@ class WorkedExamples(unittest.TestCase):
             cable = flat(4.0, cpc_mm2=area)
             made = job(
                 circuit(run=(laid(0.5),), cable=cable, device=rcbo(32.0)),
-                supply=supply(ze_ohm=0.048, fault_current_ka=5.0),
+                supply=supply(ze_ohm=0.048, fault_current_ka=5.0, fault_current_source="measured"),
             )
             heat = finding(made, "protective-conductor")
             self.assertEqual(step_result(heat, "I²t"), given["i2t_A2s"])

@@ -17,7 +17,12 @@ from vivid_lattice.core.job import Circuit, Job
 from vivid_lattice.core.rules import rule_set
 
 #: Lines that get more than is usual, or another form, each with the reason.
-OTHERWISE: dict[tuple[str, str, str], str] = {}
+OTHERWISE: dict[tuple[str, str, str], str] = {
+    # NEC 440.4, 424.3: breaker and wire go by the label's least ampacity and largest breaker, which the line does not state.
+    ("na", "two-bed", "air conditioner 18A 40ft, outside"): "by the label",
+    ("na", "four-bed", "heat pump 28A 40ft, outside"): "by the label",
+    ("na", "four-bed", "electric furnace 9.6kW 35ft, basement"): "by the label",
+}
 
 
 class Choices(unittest.TestCase):

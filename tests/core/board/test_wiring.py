@@ -37,9 +37,10 @@ class Links(unittest.TestCase):
 
     def test_a_link_carries_the_sum_behind_it_or_the_device_ahead_whichever_is_less(self) -> None:
         # Single cores in PVC, clipped: 4 mm² 37 A, 10 mm² 65 A, 16 mm² 87 A, 25 mm² 114 A. BS 7671:2018, Table 4D1A (from memory).
-        # A household fuse of 80 A lets through 917 767 A²s at the most, its 5 s point: √917767 / 115 = 8.3 mm²; one of 60 A less.
+        # A household fuse of 80 A lets through 917 767 A²s at the most, its 5 s point: √917767 / 115 = 8.3 mm². One of 60 A is not
+        # tabulated and is taken as the next, 63 A: 5.5 mm², so that 10 mm² is the next link.
         for count, ahead, needs, area in (
-            (2, 60.0, 32.0, 4.0),
+            (2, 60.0, 32.0, 10.0),
             (4, 80.0, 64.0, 10.0),
             (6, 80.0, 80.0, 16.0),
             (6, 100.0, 96.0, 25.0),

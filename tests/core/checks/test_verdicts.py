@@ -34,14 +34,21 @@ PASS: dict[str, Job] = {check: job() for check in CHECKED} | {
     "bonding": earthed(),
 }
 FAIL: dict[str, Job] = {
-    "demand": job(*(circuit(id=f"c{at}", loads=(Load(name="S", kind="shower", power_w=9500.0),)) for at in range(4))),
+    "demand": job(
+        *(
+            circuit(id=f"c{at}", loads=(Load(name="S", kind="shower", power_w=9500.0, at_peak="always"),))
+            for at in range(4)
+        )
+    ),
     "overload": job(circuit(loads=heater(4000.0))),
     "capacity": job(circuit(device=rcbo(32.0))),
     "voltage-drop": job(circuit(run=(laid(60.0),))),
     "disconnection": job(circuit(run=(laid(120.0),), device=mcb(16.0))),
     "protective-conductor": job(circuit(cable=flat(16.0, cpc_mm2=1.0), device=rcbo(63.0), run=(laid(5.0),))),
     "breaking-capacity": job(supply=supply(fault_current_ka=7.0)),
-    "short-circuit-withstand": job(circuit(cable=flat(1.0)), supply=supply(fault_current_ka=5.9)),
+    "short-circuit-withstand": job(
+        circuit(cable=flat(1.0)), supply=supply(fault_current_ka=5.9, fault_current_source="measured")
+    ),
     "earthing": earthed(conductor_mm2=6.0),
     "bonding": earthed(bonds=(Bond(name="gas pipe", area_mm2=6.0),)),
 }

@@ -1,4 +1,4 @@
-"""Loads that certainly run together: what of the demand no diversity takes off."""
+"""Loads that certainly run together, or run at all: what of the demand no diversity takes off."""
 
 from __future__ import annotations
 
@@ -19,26 +19,30 @@ def runs_for_certain(load: Load) -> bool:
 
 
 def certain_a(network: Network, board: Board | None = None) -> tuple[float, Line]:
-    """Current of the loads that certainly run together, in the line that carries most of it [A], and that line.
+    """Current of the loads that certainly run together, or of one load alone where it is more, in the line that carries most of it
+    [A], and that line.
 
     board   behind a board alone; None: in the whole job
     Loads whose power is not known are left out: the demand itself asks for them.
     """
     supply = network.job.supply
+    alone: dict[Line, float] = dict.fromkeys(LINES[: supply.phases], 0.0)
     sums: dict[Line, float] = dict.fromkeys(LINES[: supply.phases], 0.0)
     for circuit in _circuits(network, board):
         supplied = network.tree.supplied(circuit)
         for load in circuit.loads:
-            if not runs_for_certain(load):
+            if load.at_peak in ("managed", "off"):
                 continue
             try:
                 current = circuit.design_current_a or load_current_a(load, supplied)
             except NeedsInput:
                 continue
             for line in lines_of_load(load, supplied):
-                sums[line] = sums.get(line, 0.0) + current
-    worst = max(sums, key=lambda line: sums[line])
-    return sums[worst], worst
+                sums[line] = sums.get(line, 0.0) + current * runs_for_certain(load)
+                alone[line] = max(alone.get(line, 0.0), current / load.items)
+    certain = {line: max(sums[line], alone[line]) for line in sums}
+    worst = max(certain, key=lambda line: certain[line])
+    return certain[worst], worst
 
 
 def _circuits(network: Network, board: Board | None) -> list[Circuit]:

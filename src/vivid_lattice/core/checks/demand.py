@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import Asked, compared, not_applicable, step
+from vivid_lattice.core.checks.answer import Asked, compared, not_applicable, said, step
 from vivid_lattice.core.checks.certain import certain_a
 from vivid_lattice.core.checks.context import BoardContext, SupplyContext
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Assumption, Cause, CauseSubject, Finding, shown_up
+from vivid_lattice.core.findings import Assumption, Cause, CauseSubject, Finding, Step, shown_up
 from vivid_lattice.core.job import Board
 from vivid_lattice.core.rules.protocol import MaximumDemand
 
@@ -98,19 +98,25 @@ def _known(ctx: SupplyContext | BoardContext, rating_a: float, what: str) -> Fin
 
 
 def _answer(ctx: Asked, demand: MaximumDemand, rating_a: float, sentence: str, board: Board | None) -> Finding:
-    found = compared(ID, ctx, demand.current_a, rating_a, "A", sentence, demand.source, demand.steps)
+    certain, line = certain_a(ctx.network, board)
+    value = max(demand.current_a, certain)
+
+    def working() -> list[Step]:
+        last = [step("Ic", f"certainly at once, {line}", "ΣI", "", certain, "A", demand.source)]
+        return [*demand.steps(), *(last if certain > demand.current_a else [])]
+
+    found = compared(ID, ctx, value, rating_a, "A", sentence, demand.source, working)
     found = replace(found, assumptions=_uncounted(ctx))
     if found.verdict != "fail" or ctx.rules.demand.excess_fails:
         return found
-    certain, line = certain_a(ctx.network, board)
     if certain > rating_a * (1 + 1e-9):
         where = f" in {line}" if len(demand.by_line) > 1 else ""
         text = (
-            f"{sentence}. Loads that certainly run together draw {shown_up(certain)} A{where}: over the rating. "
-            "Manage the charging, keep a load off at peak, or ask for a larger supply."
+            f"{sentence}. Loads that certainly run at once draw {shown_up(certain)} A{where}. "
+            f"{said(found.margin or 0.0, 'fail')} Manage the charging, keep a load off at peak, or ask for a larger supply."
         )
         return replace(found, sentence=text)
-    text = f"{sentence}: over by {shown_up(demand.current_a - rating_a)} A. An estimate, to settle with client and distributor."
+    text = f"{sentence}: over by {shown_up(value - rating_a)} A. An estimate, to settle with client and distributor."
     return replace(found, verdict="advice", sentence=text)
 
 
