@@ -131,6 +131,10 @@ def _print_assessment(job: Job, found: Assessment) -> None:
     print(
         f"{found.job}: {found.verdict} ({', '.join(f'{count} {verdict}' for verdict, count in found.counts.items())})"
     )
+    for cause in found.causes:
+        where = f" ({cause.findings} findings)" if cause.findings > 1 else ""
+        print(f"  {_MARKS[cause.verdict]:8}{cause.sentence}{where}")
+    print()
     for finding in found.findings:
         figure = f"{finding.shown_value} of {finding.shown_limit} {finding.unit}" if finding.value is not None else ""
         print(

@@ -283,7 +283,7 @@ class Computing(ApiCase):
 
     def test_design_fills_what_is_open(self) -> None:
         done = self.client.post("/api/design", json={"document": plain(job(circuit(cable="auto")))}).json()
-        self.assertEqual(done["document"]["circuits"][0]["cable"]["area_mm2"], 1.5)
+        self.assertEqual(done["document"]["circuits"][0]["cable"]["area_mm2"], 2.5)
 
     def test_bad_figures_are_named_with_their_path(self) -> None:
         document = plain(job())

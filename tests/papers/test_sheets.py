@@ -175,9 +175,12 @@ class Report(unittest.TestCase):
         self.assertIn("memory,high", annex)
 
     def test_what_is_from_memory_says_so_on_the_first_page(self) -> None:
-        first = pages(export(dossier(), "report").content)[0]
+        made = dossier()
+        first = pages(export(made, "report").content)[0]
         self.assertIn("tables written down from memory", first)
-        for count in (5, 10, 12, 187):
+        counts = {verdict: count for verdict, count in made.found.counts.items() if verdict != "not-applicable"}
+        self.assertGreater(len(counts), 2)
+        for count in counts.values():
             self.assertIn(f" {count} ", f" {first} ")
 
 

@@ -10,6 +10,7 @@ from vivid_lattice.core.assess import assess
 from vivid_lattice.core.board_moves import OF_BOARDS, OF_SUPPLY
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, run_board_check, run_check, run_supply_check
 from vivid_lattice.core.checks.context import BoardContext, Context, Network, SupplyContext
+from vivid_lattice.core.checks.pairs import DISTRIBUTOR
 from vivid_lattice.core.findings import VERDICT_ORDER, Assessment, Finding, Remedy, Subject
 from vivid_lattice.core.job import Circuit, Job, with_parts
 from vivid_lattice.core.moves import Move, larger_cables, larger_device, other_devices, other_methods, protected, scaled
@@ -85,6 +86,14 @@ def find(assessment: Assessment, check: str, subject: Subject) -> Finding | None
     return next((found for found in assessment.findings if found.check == check and found.subject == subject), None)
 
 
+def with_others(here: Finding) -> bool:
+    """Whether a finding is due to something outside its circuit or board that is not fixed there: the distributor's device, or the
+    supply, which says it itself."""
+    if here.cause is None or here.cause.subject.kind == here.subject.kind:
+        return False
+    return here.cause.check == DISTRIBUTOR or (here.check == "demand" and here.cause.subject.kind == "supply")
+
+
 def _moves(job: Job, circuit: Circuit, check: str, rules: RuleSet) -> Iterator[Move]:
     for maker in _MAKERS.get(check, ()):
         yield from maker(circuit, rules)
@@ -124,8 +133,8 @@ class _Trials:
         self._assessed: dict[tuple[str, ...], Assessment] = {}
 
     def remedies_of(self, here: Finding) -> tuple[Remedy, ...]:
-        """The fixes for one finding, the gentlest first."""
-        if here.verdict not in _MENDABLE:
+        """The fixes for one finding, the gentlest first; none for what nobody on site can change, or what the supply's finding says."""
+        if here.verdict not in _MENDABLE or with_others(here):
             return ()
         circuit = self._circuits.get(here.subject.id) if here.subject.kind == "circuit" else None
         found: dict[str, Remedy] = {}

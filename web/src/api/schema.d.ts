@@ -1387,7 +1387,7 @@ export interface components {
         };
         /**
          * Assessment
-         * @description The whole job, checked.
+         * @description The whole job, checked. ``counts``: findings by verdict; ``causes``: what is not in order, each cause once, the worst first.
          */
         Assessment: {
             /** Job */
@@ -1405,6 +1405,8 @@ export interface components {
             };
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            /** Causes */
+            causes: components["schemas"]["CauseGroup"][];
             /** Circuits */
             circuits: components["schemas"]["CircuitFigures"][];
             /** Boards */
@@ -1769,6 +1771,47 @@ export interface components {
             label: string;
         };
         /**
+         * Cause
+         * @description What several findings are due to: the check that names it, and what it lies in.
+         */
+        Cause: {
+            /** Check */
+            check: string;
+            subject: components["schemas"]["CauseSubject"];
+        };
+        /**
+         * CauseGroup
+         * @description A cause with what it comes to: its worst verdict, the sentence that says it once, how many findings repeat it, and the
+         *     circuits they are about.
+         */
+        CauseGroup: {
+            cause: components["schemas"]["Cause"];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Sentence */
+            sentence: string;
+            /** Findings */
+            findings: number;
+            /** Circuits */
+            circuits: string[];
+        };
+        /**
+         * CauseSubject
+         * @description What a cause lies in.
+         */
+        CauseSubject: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "circuit" | "board" | "supply" | "rcd" | "room";
+            /** Id */
+            id: string;
+        };
+        /**
          * CausesRequest
          * @description A device of a document that opened, and the circuits something ran on.
          */
@@ -1894,6 +1937,8 @@ export interface components {
             spread: boolean;
             /** Use */
             use?: string | null;
+            /** Leakage Ma */
+            leakage_ma?: number | null;
             /**
              * Spurs
              * @default []
@@ -2949,7 +2994,8 @@ export interface components {
         };
         /**
          * Finding
-         * @description What a check says of a subject. ``margin``: 0 at the limit, 1 all in hand, negative over.
+         * @description What a check says of a subject. ``margin``: 0 at the limit, 1 all in hand, negative over. ``cause``: what it shares with other
+         *     findings; None: itself alone.
          */
         Finding: {
             /** Check */
@@ -3004,6 +3050,7 @@ export interface components {
              * @default []
              */
             assumptions: components["schemas"]["Assumption"][];
+            cause?: components["schemas"]["Cause"] | null;
         };
         /**
          * FoundBoard
@@ -3407,6 +3454,7 @@ export interface components {
              * @default {
              *       "drop_at_operating_temperature": false,
              *       "design_spd": true,
+             *       "design_usual": true,
              *       "design_for": "size",
              *       "design_drop_pct": 5
              *     }
@@ -3552,6 +3600,19 @@ export interface components {
              * @enum {string}
              */
             needs: "nothing" | "board" | "survey" | "other";
+        };
+        /**
+         * KnownDemand
+         * @description What is known of the demand beside the estimate. ``measured_a``: greatest in any line, measured over ``measured_days``.
+         *     ``limited_a``: rating of the main breaker that limits it, agreed with the client. None: nothing.
+         */
+        KnownDemand: {
+            /** Measured A */
+            measured_a?: number | null;
+            /** Measured Days */
+            measured_days?: number | null;
+            /** Limited A */
+            limited_a?: number | null;
         };
         /**
          * LabelText
@@ -3732,6 +3793,8 @@ export interface components {
             pen_guard?: boolean | null;
             /** Along M */
             along_m?: number | null;
+            /** At Peak */
+            at_peak?: ("always" | "managed" | "off") | null;
             /**
              * Surge Type 3
              * @description A surge protective device type 3 is at it.
@@ -4948,6 +5011,12 @@ export interface components {
              */
             design_spd: boolean;
             /**
+             * Design Usual
+             * @description Design takes no smaller device and cable than are usual for the kind of circuit.
+             * @default true
+             */
+            design_usual: boolean;
+            /**
              * Design For
              * @default size
              * @enum {string}
@@ -5215,6 +5284,7 @@ export interface components {
              */
             prerequisites: components["schemas"]["Dated"][];
             cutout?: components["schemas"]["Cutout"] | null;
+            demand?: components["schemas"]["KnownDemand"] | null;
             tails?: components["schemas"]["Tails"] | null;
         };
         /**
@@ -12426,4 +12496,4 @@ export interface operations {
         };
     };
 }
-// sha256 4f7ad66f443420df417e7c2229d3bcbfffba739634758d3dea804ef0993d829e
+// sha256 947ad06114f6016af576cf708cda8e4a985892aeeb94ab5a1ac119535c9f8c6d

@@ -43,6 +43,7 @@ def _story(dossier: Dossier) -> Iterator[Flowable]:
     yield _verdict(dossier)
     yield Spacer(1, 6)
     yield cautions_of(dossier)
+    yield from _causes(dossier)
     yield from papers_due(dossier)
     yield from _supply(dossier)
     for board in dossier.job.boards:
@@ -69,6 +70,26 @@ def _verdict(dossier: Dossier) -> Grid:
     figures = [Cell(str(counts.get(verdict, 0)), bold=True, size_pt=12) for verdict in order]
     columns = [Column("", 1.6), *(Column("", 1.0) for _ in order)]
     return Grid(columns, [Row([Cell("Findings", bold=True), *cells]), Row(["", *figures])])
+
+
+def _causes(dossier: Dossier) -> Iterator[Flowable]:
+    """What somebody has to look at, each cause once."""
+    causes = dossier.found.causes
+    if not causes:
+        return
+    yield Heading("To look at")
+    names = {circuit.id: circuit.name for circuit in dossier.job.circuits}
+    rows = [
+        Row(
+            [
+                verdict_cell(one.verdict),
+                one.sentence,
+                ", ".join(names[name] for name in one.circuits) or "the whole job",
+            ]
+        )
+        for one in causes
+    ]
+    yield Grid([Column("", 0.8), Column("Cause", 3.4), Column("Circuits", 1.8)], rows)
 
 
 def _supply(dossier: Dossier) -> Iterator[Flowable]:

@@ -335,12 +335,22 @@ class TabledDevices:
         found = self._class_row(device, fault_a)
         return found[1] if found else None
 
+    @property
+    def energy_fault_ka(self) -> Looked | None:
+        """The current [kA] that energy is calculated for in a dwelling while nobody has measured it; None: the largest declared."""
+        named = self._names.get("energy_fault_rule")
+        if named is None:
+            return None
+        rule = self._data.rule(named)
+        return Looked(float(rule.params["energy_kA"]), rule.source)
+
     def onsite_mm2(self, device: Device, fault_a: float) -> Looked | None:
         """Least copper conductor [mm²] that on-site guidance gives behind a breaker of the usual energy-limiting class at a fault of
         so many amperes; None where it has no row."""
-        if "let_through" not in self._entries[device.kind] or device.curve not in ("B", "C"):
+        named = self._names.get("onsite_sizes")
+        if named is None or "let_through" not in self._entries[device.kind] or device.curve not in ("B", "C"):
             return None
-        table = self._data.table("common.mcb.onsite-sizes")
+        table = self._data.table(named)
         for row in table.rows:
             if device.rating_a <= float(row[0]) and fault_a <= float(row[1]) * 1000 / _JUST_UNDER:
                 how = f"on-site guidance behind {device.curve} up to {row[0]:g} A and {row[1]:g} kA"
