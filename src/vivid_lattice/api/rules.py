@@ -106,6 +106,7 @@ class RuleSetView(RuleSetLine):
     link_systems: list[str]
     pen_systems: list[str]
     by_floor_area: bool
+    demand_may_be_limited: bool
     usual_terminals: str
     nominal_v: float
     size_unit: str
@@ -172,6 +173,7 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         link_systems=list(rules.earthing.link_systems),
         pen_systems=list(rules.earthing.pen_systems),
         by_floor_area=rules.demand.by_floor_area,
+        demand_may_be_limited=rules.demand.may_be_limited,
         usual_terminals=rules.cables.terminals_said(),
         nominal_v=rules.nominal_v,
         size_unit=rules.sizes.unit,

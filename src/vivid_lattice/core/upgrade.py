@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.checks import demand
+from vivid_lattice.core.checks.context import Network, SupplyContext
+from vivid_lattice.core.demand_ways import ways_out
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.job import Cable, Job
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.customary import WayOut
 from vivid_lattice.core.rules.protocol import RuleSet
 
 
@@ -25,10 +28,11 @@ class Prerequisite:
 
 @dataclass(frozen=True, slots=True)
 class Upgrade:
-    """The next service rating that carries the demand, and what has to stand before it."""
+    """A demand over the supply: the ways out in order, the next service rating that carries it, and what has to stand before that."""
 
     wanted_a: float
     demand_a: float
+    ways: tuple[WayOut, ...]
     prerequisites: tuple[Prerequisite, ...]
 
 
@@ -38,22 +42,23 @@ def upgrade(job: Job) -> Upgrade | None:
     if cutout is None or not job.circuits:
         return None
     try:
-        demand = Network.of(job, rules).drops.whole_demand().current_a
+        found = demand.check(SupplyContext(Network.of(job, rules), explain=False))
     except NeedsInput:
         return None
-    if demand <= cutout.rating_a:
+    if found.value is None or found.value <= cutout.rating_a:
         return None
+    drawn, ways = found.value, ways_out(job)
     ratings = rules.devices.kind(cutout.kind).ratings_a
-    wanted = next((rating for rating in ratings if rating >= demand), None)
+    wanted = next((rating for rating in ratings if rating >= drawn), None)
     if wanted is None:
         more = "a three-phase service" if job.supply.phases == 1 and 3 in rules.supplies else "a larger service"
-        why = f"{demand:.0f} A is more than any {rules.devices.kind(cutout.kind).title.lower()} here carries."
+        why = f"{drawn:.0f} A is more than any {rules.devices.kind(cutout.kind).title.lower()} here carries."
         steps = (
             Prerequisite("load", "Less load, or load control", why, "designer and client", False),
             Prerequisite("service", f"Ask for {more}", why, "distributor", False),
         )
-        return Upgrade(demand, demand, steps)
-    return Upgrade(wanted, demand, _steps(job, rules, wanted))
+        return Upgrade(drawn, drawn, ways, steps)
+    return Upgrade(wanted, drawn, ways, _steps(job, rules, wanted))
 
 
 def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...]:

@@ -41,6 +41,7 @@ export type Upgrade = Schemas["Upgrade"];
 export type Differences = Schemas["Differences"];
 export type Assessment = Schemas["Assessment"];
 export type Finding = Schemas["Finding"];
+export type CauseGroup = Schemas["CauseGroup"];
 export type Step = Schemas["Step"];
 export type Remedy = Schemas["Remedy"];
 export type Mending = Schemas["Mending"];

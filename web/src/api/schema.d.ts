@@ -4811,6 +4811,8 @@ export interface components {
             pen_systems: string[];
             /** By Floor Area */
             by_floor_area: boolean;
+            /** Demand May Be Limited */
+            demand_may_be_limited: boolean;
             /** Usual Terminals */
             usual_terminals: string;
             /** Nominal V */
@@ -5799,13 +5801,15 @@ export interface components {
         };
         /**
          * Upgrade
-         * @description The next service rating that carries the demand, and what has to stand before it.
+         * @description A demand over the supply: the ways out in order, the next service rating that carries it, and what has to stand before that.
          */
         Upgrade: {
             /** Wanted A */
             wanted_a: number;
             /** Demand A */
             demand_a: number;
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
             /** Prerequisites */
             prerequisites: components["schemas"]["Prerequisite"][];
         };
@@ -5912,6 +5916,26 @@ export interface components {
              * @example 3 fuse 30 6mm cooker
              */
             text: string;
+        };
+        /**
+         * WayOut
+         * @description What may be done where the demand exceeds the supply.
+         *
+         *     way, how, requires  its name, what is done, what it takes
+         *     when                what it is for: a charger, heating, a feeder, a supply below so many amperes, … ; empty: any
+         *     enters              where in the job it is entered, and is then used
+         */
+        WayOut: {
+            /** Way */
+            way: string;
+            /** How */
+            how: string;
+            /** Requires */
+            requires: string;
+            /** When */
+            when: string;
+            /** Enters */
+            enters: string;
         };
         /**
          * WeightsGiven
@@ -12496,4 +12520,4 @@ export interface operations {
         };
     };
 }
-// sha256 947ad06114f6016af576cf708cda8e4a985892aeeb94ab5a1ac119535c9f8c6d
+// sha256 912f8c3e989c4804e9001537b9e7aceca059afb1084fcb4d497325c8ac681a57

@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
+import type { Upgrade } from "../api/client";
 import { upgradeQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
 import { Answer } from "../lattice";
+import { FigureField } from "../ui/Field";
 import { Card } from "./Card";
 
 /** Whether the supply is enough for everything together, with the sum, and what a larger one would ask for. */
@@ -16,7 +18,10 @@ export function Demand() {
   return (
     <Card title={check?.question ?? ""}>
       {finding ? (
-        <Answer finding={finding}>{finding.verdict === "fail" && <Prerequisites />}</Answer>
+        <Answer finding={finding}>
+          <Known />
+          {["fail", "advice"].includes(finding.verdict) && <WaysOut />}
+        </Answer>
       ) : (
         <p className="text-soft">Working it out …</p>
       )}
@@ -24,11 +29,84 @@ export function Demand() {
   );
 }
 
-/** What has to stand before the distributor grants a larger service, each with a date once it is arranged. */
-function Prerequisites() {
-  const { document, version, settled, edit } = useJob();
+/** What takes the place of the estimate: a measured demand, or the main breaker that limits it. */
+function Known() {
+  const { document, rules, edit } = useJob();
+  const demand = document.supply.demand;
+  const put = (part: Partial<NonNullable<typeof demand>>) =>
+    edit({ ...document, supply: { ...document.supply, demand: { ...demand, ...part } } });
+  return (
+    <div className="mt-2 grid gap-2 sm:grid-cols-3">
+      <FigureField
+        label="Measured demand"
+        unit="A"
+        value={demand?.measured_a}
+        empty="not measured"
+        hint="Greatest in any line."
+        onCommit={(measured_a) => put({ measured_a })}
+      />
+      <FigureField
+        label="Measured over"
+        unit="days"
+        value={demand?.measured_days}
+        empty="—"
+        onCommit={(measured_days) => put({ measured_days })}
+      />
+      {rules.demand_may_be_limited && (
+        <FigureField
+          label="Limited by the main breaker"
+          unit="A"
+          value={demand?.limited_a}
+          empty="not limited"
+          hint="Agreed with the client, who knows that it opens."
+          onCommit={(limited_a) => put({ limited_a })}
+        />
+      )}
+    </div>
+  );
+}
+
+/** The ways out of a demand over the supply, in order; and what a larger service requires. */
+function WaysOut() {
+  const { document, version, settled } = useJob();
   const upgrade = useQuery(upgradeQuery(document, version, settled)).data;
   if (!upgrade) return null;
+  return (
+    <>
+      <section aria-label="Ways out" data-testid="ways-out" className="mt-2">
+        <h3 className="mb-1 text-[12px] font-semibold text-soft">Ways out, in order</h3>
+        <ol className="flex list-decimal flex-col gap-1 pl-5 text-[13px]">
+          {upgrade.ways.map((one) => (
+            <li key={one.way}>
+              <b className="font-semibold">{one.way}.</b> {one.how}
+              <span className="block text-[12px] text-soft">
+                Requires: {one.requires}. {ENTERED[one.enters]}
+              </span>
+            </li>
+          ))}
+        </ol>
+      </section>
+      <Prerequisites upgrade={upgrade} />
+    </>
+  );
+}
+
+/** Where each way out is entered. */
+const ENTERED: Record<string, string> = {
+  loads: "Enter it: power of the loads.",
+  method: "Enter it: maximum demand by, above.",
+  measured: "Enter it: measured demand, here.",
+  limited: "Enter it: limited by the main breaker, here.",
+  "at-peak": "Enter it: the load, at peak demand.",
+  lines: "Enter it: lines of the circuits.",
+  feeder: "Enter it: the device of the feeder.",
+  cutout: "Enter it: rating of the supply's device, once it is changed.",
+  phases: "Enter it: phases of the supply.",
+};
+
+/** What has to stand before the distributor grants a larger service, each with a date once it is arranged. */
+function Prerequisites({ upgrade }: { upgrade: Upgrade }) {
+  const { document, edit } = useJob();
   const dates = new Map(document.supply.prerequisites?.map((one) => [one.id, one]));
   const put = (id: string, part: { on?: string | null; done?: boolean }) => {
     const kept = (document.supply.prerequisites ?? []).filter((one) => one.id !== id);

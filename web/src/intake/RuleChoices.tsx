@@ -64,6 +64,9 @@ export function RuleChoices() {
         hint="Voltage drop, where the standard recommends its limit."
         onCommit={(design_drop_pct) => design_drop_pct && set({ design_drop_pct })}
       />
+      <Check checked={settings?.design_usual ?? true} onChange={(design_usual) => set({ design_usual })}>
+        Design takes no less than is usual
+      </Check>
       <Check checked={settings?.design_spd ?? true} onChange={(design_spd) => set({ design_spd })}>
         Design adds a required SPD
       </Check>

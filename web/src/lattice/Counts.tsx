@@ -1,51 +1,75 @@
-import { Link } from "react-router";
-import type { Assessment, Finding, Verdict } from "../api/client";
-import { countVerdicts, VERDICT_MARKS } from "./latticeModel";
+import { Popover } from "radix-ui";
+import type { Assessment, CauseGroup, Verdict } from "../api/client";
+import { useJob } from "../job/JobProvider";
+import { causeCell, countCauses, VERDICT_MARKS } from "./latticeModel";
 
-const SHOWN: { verdict: Verdict; word: string; look: string }[] = [
-  { verdict: "fail", word: "over the limit", look: "text-fail" },
-  { verdict: "missing", word: "lacking input", look: "text-missing" },
-  { verdict: "advice", word: "with advice", look: "text-advice" },
-  { verdict: "tight", word: "tight", look: "text-tight" },
+const SHOWN: { verdict: Verdict; one: string; many: string; look: string }[] = [
+  { verdict: "fail", one: "fails", many: "fail", look: "text-fail" },
+  { verdict: "missing", one: "input missing", many: "inputs missing", look: "text-missing" },
+  { verdict: "advice", one: "advice", many: "advices", look: "text-advice" },
 ];
 
-/** How the whole job stands, in a line. */
+/** How the whole job stands, in a line that opens into what to look at: each cause once. */
 export function Counts({ assessment }: { assessment: Assessment | undefined }) {
   if (!assessment) return <p className="text-[13px] text-soft">Working it out …</p>;
-  const counts = countVerdicts(assessment.findings);
-  const supply = assessment.findings.filter((found) => found.subject.kind === "supply");
-  const trouble = SHOWN.filter(({ verdict }) => counts[verdict]);
+  const causes = assessment.causes;
+  const counts = countCauses(causes);
+  if (!causes.length) {
+    return (
+      <output className="text-[13px]" data-testid="counts">
+        {assessment.counts.pass ? "Everything is in order" : "Nothing to check yet"}
+      </output>
+    );
+  }
   return (
-    <output className="flex shrink-0 flex-wrap gap-x-3 text-[13px]" data-testid="counts">
-      {trouble.length === 0 && <span>{counts.pass ? "Everything is in order" : "Nothing to check yet"}</span>}
-      {trouble.map(({ verdict, word, look }) => (
-        <span key={verdict} className={look}>
-          <span aria-hidden="true">{VERDICT_MARKS[verdict]} </span>
-          <b className="figure">{counts[verdict]}</b> {word}
-        </span>
-      ))}
-      {supply.map((finding) => (
-        <SupplyMark key={finding.check} finding={finding} />
-      ))}
-    </output>
+    <Popover.Root>
+      <Popover.Trigger
+        className="flex shrink-0 flex-wrap gap-x-3 rounded-md px-1 text-[13px] underline decoration-dotted"
+        data-testid="counts"
+      >
+        {SHOWN.filter(({ verdict }) => counts[verdict]).map(({ verdict, one, many, look }) => (
+          <span key={verdict} className={look}>
+            <span aria-hidden="true">{VERDICT_MARKS[verdict]} </span>
+            <b className="figure">{counts[verdict]}</b> {counts[verdict] === 1 ? one : many}
+          </span>
+        ))}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          aria-label="To look at"
+          className="z-40 max-h-[70vh] w-[32rem] max-w-[94vw] overflow-y-auto rounded-xl border border-line bg-sheet p-3 shadow-lg"
+        >
+          <h2 className="mb-1 text-[12px] font-semibold text-soft">To look at</h2>
+          <ul className="flex flex-col" data-testid="causes">
+            {causes.map((one) => (
+              <CauseLine key={`${one.verdict} ${one.cause.check} ${one.cause.subject.id}`} one={one} />
+            ))}
+          </ul>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   );
 }
 
-/** A finding about the supply that is not in order, with the way to its sum. */
-function SupplyMark({ finding }: { finding: Finding }) {
-  const shown = SHOWN.find(({ verdict }) => verdict === finding.verdict);
-  if (!shown) return null;
-  const figure = finding.shown_value
-    ? `${finding.shown_value} of ${finding.shown_limit} ${finding.unit}`
-    : "?";
+/** A cause in its sentence, with how many circuits it is about; a click goes to its calculation. */
+function CauseLine({ one }: { one: CauseGroup }) {
+  const { focus } = useJob();
+  const look = SHOWN.find(({ verdict }) => verdict === one.verdict)?.look;
+  const several = one.circuits.length > 1 ? `${one.circuits.length} circuits` : "";
   return (
-    <Link
-      to={finding.check === "surge" ? "../protection" : "../intake"}
-      className={`${shown.look} underline decoration-dotted`}
-      title={finding.sentence}
-    >
-      <span aria-hidden="true">{VERDICT_MARKS[shown.verdict]} </span>
-      {finding.check} <span className="figure">{figure}</span>
-    </Link>
+    <li className="border-t border-line first:border-t-0">
+      <Popover.Close
+        className="grid w-full grid-cols-[1.2rem_1fr_auto] gap-1 py-1.5 text-left text-[13px]"
+        onClick={() => focus(causeCell(one))}
+      >
+        <span className={look} aria-hidden="true">
+          {VERDICT_MARKS[one.verdict]}
+        </span>
+        <span>{one.sentence}</span>
+        <span className="pl-2 text-[12px] whitespace-nowrap text-soft">{several}</span>
+      </Popover.Close>
+    </li>
   );
 }

@@ -94,7 +94,7 @@ function Assumptions({ finding }: { finding: Finding }) {
   return (
     <ul className="text-[12px] text-soft" aria-label="Assumed" data-testid="assumptions">
       {finding.assumptions.map((one) => (
-        <li key={one.field}>
+        <li key={`${one.field} ${one.value}`}>
           Assumed: {fieldWords(one.field)} {one.value} ({one.source}).
         </li>
       ))}

@@ -1,10 +1,11 @@
 import { describe, expect, it } from "vitest";
-import type { Circuit, Finding, Job, RuleSetView } from "../api/client";
+import type { CauseGroup, Circuit, Finding, Job, RuleSetView } from "../api/client";
 import { readFigure } from "../ui/Field";
 import { beginsTyping, moved } from "./gridKeys";
 import {
   cableText,
-  countVerdicts,
+  causeCell,
+  countCauses,
   decided,
   deviceText,
   findingsByRow,
@@ -210,10 +211,20 @@ describe("reading a job", () => {
     expect(after.get("c2")?.get("capacity")?.shown_value).toBe("33");
     expect(findingsByRow([of("c1", "32")], before).has("c2")).toBe(false);
   });
-  it("counts circuits' findings and finds the worst", () => {
-    expect(
-      countVerdicts([finding("fail"), finding("fail"), finding("tight"), finding("fail", "supply")]),
-    ).toEqual({ fail: 2, tight: 1 });
+  it("counts causes, leads to each one's calculation, and finds the worst", () => {
+    const cause = (
+      verdict: CauseGroup["verdict"],
+      kind: "circuit" | "board" | "rcd" | "room",
+      circuits: string[],
+    ) => ({ cause: { check: "leakage", subject: { kind, id: "x" } }, verdict, circuits }) as CauseGroup;
+    const held = [
+      cause("fail", "rcd", ["c1", "c2"]),
+      cause("advice", "board", []),
+      cause("fail", "circuit", ["c3"]),
+    ];
+    expect(countCauses(held)).toEqual({ fail: 2, advice: 1 });
+    expect(held.map(causeCell).map((cell) => cell.circuit)).toEqual(["c1", "x", "c3"]);
+    expect(causeCell(cause("advice", "room", [])).circuit).toBe("supply");
     expect(worstVerdict([finding("pass"), finding("missing"), finding("tight"), undefined])).toBe("missing");
   });
 });

@@ -1,5 +1,6 @@
 import type {
   Board,
+  CauseGroup,
   Circuit,
   CircuitFigures,
   Decision,
@@ -180,13 +181,17 @@ export function spoken(circuit: Circuit, title: string, finding: Finding | undef
   return `${circuit.name}, ${title}: ${verdictWord(finding.verdict)}${figure}. ${finding.sentence}`;
 }
 
-/** How many circuits' findings there are of each verdict. */
-export function countVerdicts(findings: Finding[]): Partial<Record<Verdict, number>> {
+/** How many causes there are of each verdict. */
+export function countCauses(causes: CauseGroup[]): Partial<Record<Verdict, number>> {
   const counts: Partial<Record<Verdict, number>> = {};
-  for (const { subject, verdict } of findings) {
-    if (subject.kind === "circuit") counts[verdict] = (counts[verdict] ?? 0) + 1;
-  }
+  for (const { verdict } of causes) counts[verdict] = (counts[verdict] ?? 0) + 1;
   return counts;
+}
+
+/** Where the calculation of a cause is shown: its own, or that of the first circuit it is about. */
+export function causeCell({ cause, circuits }: CauseGroup): { check: string; circuit: string } {
+  const own = cause.subject.kind === "board" || cause.subject.kind === "supply";
+  return { check: cause.check, circuit: circuits[0] ?? (own ? cause.subject.id : "supply") };
 }
 
 /** The worst verdict of several, for a mark on a device. */

@@ -58,13 +58,30 @@ class UsualCircuit:
 
 
 @dataclass(frozen=True, slots=True)
+class WayOut:
+    """What may be done where the demand exceeds the supply.
+
+    way, how, requires  its name, what is done, what it takes
+    when                what it is for: a charger, heating, a feeder, a supply below so many amperes, … ; empty: any
+    enters              where in the job it is entered, and is then used
+    """
+
+    way: str
+    how: str
+    requires: str
+    when: str
+    enters: str
+
+
+@dataclass(frozen=True, slots=True)
 class Customary:
     """The words of a standard, each with its tokens in the form that ``token`` gives; inch sizes as metric ones [mm²]; its
-    customary circuits."""
+    customary circuits; and the ways out of a demand over the supply, in order."""
 
     words: Mapping[tuple[str, ...], Word]
     inch_mm2: Mapping[str, float]
     circuits: tuple[UsualCircuit, ...]
+    ways_out: tuple[WayOut, ...]
 
 
 def token(text: str) -> str:
@@ -113,7 +130,8 @@ def customary(rules_id: str) -> Customary:
     country = str(names.get("country", ""))
     rows = (dict(zip(table.columns, row, strict=True)) for row in table.rows)
     circuits = tuple(_usual(row) for row in rows if row["country"] in ("", "both", country))
-    return Customary(MappingProxyType(words), MappingProxyType(inches), circuits)
+    ways = tuple(WayOut(*(str(cell) for cell in row)) for row in data.table(str(names["ways_out"])).rows)
+    return Customary(MappingProxyType(words), MappingProxyType(inches), circuits, ways)
 
 
 def _usual(row: Mapping[str, object]) -> UsualCircuit:

@@ -77,6 +77,14 @@ export function CircuitDialog({
           hint="Stated, it takes the place of the loads."
           onCommit={(design_current_a) => change({ design_current_a })}
         />
+        <FigureField
+          label="Leakage measured"
+          unit="mA"
+          value={circuit.leakage_ma}
+          empty="estimated"
+          hint="With all its loads on, by clamp."
+          onCommit={(leakage_ma) => change({ leakage_ma })}
+        />
       </div>
       <LinesPart circuit={circuit} change={change} />
       <DevicePart circuit={circuit} change={change} />

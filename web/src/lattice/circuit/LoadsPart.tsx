@@ -110,6 +110,7 @@ function Unusual({
     load.continuous ||
     load.duty_pct ||
     load.starting_multiple ||
+    load.at_peak ||
     load.third_harmonic_pct ||
     load.along_m != null ||
     load.surge_type_3 ||
@@ -117,7 +118,7 @@ function Unusual({
   return (
     <details className="mt-1 pl-1" open={Boolean(stated)}>
       <summary className="cursor-pointer text-[12px] text-accent">
-        Start, duty, position, harmonics, lines
+        Start, duty, at peak, position, harmonics, lines
       </summary>
       <div className="mt-1 grid items-start gap-2 sm:grid-cols-5">
         {several && (
@@ -144,6 +145,17 @@ function Unusual({
           value={load.duty_pct}
           empty="100"
           onCommit={(duty_pct) => set({ duty_pct })}
+        />
+        <Choice
+          label="At peak demand"
+          value={load.at_peak ?? ""}
+          options={[
+            { value: "", label: "by diversity" },
+            { value: "always", label: "certainly on" },
+            { value: "managed", label: "reduced by load management" },
+            { value: "off", label: "off: time or priority switch" },
+          ]}
+          onCommit={(at_peak) => set({ at_peak: (at_peak || null) as Load["at_peak"] })}
         />
         <FigureField
           label="Along the run at"
