@@ -7,7 +7,7 @@ from math import inf, isinf
 
 from vivid_lattice.core.checks.answer import not_applicable, step
 from vivid_lattice.core.checks.context import Context
-from vivid_lattice.core.checks.pairs import cause_of_pair
+from vivid_lattice.core.checks.pairs import cause_of_pair, with_distributor
 from vivid_lattice.core.device.coordination import Order
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Step, Verdict, shown, shown_down, shown_up
 from vivid_lattice.core.protection.series import Pair
@@ -31,7 +31,8 @@ def check(ctx: Context) -> Finding:
               upstream one acts at once
     Source    the product standards' time-current limits; IEC 60364-5-53, 536.4.1.2
     A fuse at the circuit's end darkens no more than the circuit's own device does: its pair is told and not judged. The edges of breakers are so wide that even good pairs overlap; where their typical curves keep order it is 'tight' from
-    the usual rating ratio up and 'advice' below, and only a pair whose typical curves cross fails.
+    the usual rating ratio up and 'advice' below, and only a pair whose typical curves cross fails; with the distributor's device, which
+    nobody on site chooses, that is advice too, once for a board.
     """
     _ = ctx.device
     pairs = ctx.network.series.pairs(ctx.circuit)
@@ -71,6 +72,9 @@ def _judge(ctx: Context, pair: Pair) -> _Judged:
         return _Judged(pair, order, "pass")
     ratio = pair.up.key[2] / pair.down.key[2]
     wide = ratio >= ctx.rules.protection.figure("common.selectivity.ratio", "ratio").value
+    if not order.typical and with_distributor(pair):
+        # Nobody on site chooses that device: it is told, and is no fault of the installation.
+        return _Judged(pair, order, "advice")
     return _Judged(pair, order, "fail" if not order.typical else "tight" if wide else "advice")
 
 
@@ -88,6 +92,8 @@ def _sentence(one: _Judged) -> str:
     span = f"between {shown_down(order.from_a or 0.0)} and {shown_up(order.to_a or 0.0)} A"
     if one.verdict == "fail":
         return f"Under overload {up} may open before {down}, or with it: their curves cross {span}."
+    if not order.typical:
+        return f"Under overload the {up} may open as soon as {down} {span}: it is too close in rating to be selective."
     if one.pair.down.outlet:
         return f"Under overload {down} and {up} may race {span}; either darkens this circuit alone."
     return (

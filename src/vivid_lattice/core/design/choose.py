@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
+from math import inf
 
 from vivid_lattice.core.assess import findings_of, in_board_order
 from vivid_lattice.core.board_moves import surge_device
@@ -10,6 +12,7 @@ from vivid_lattice.core.checks import (
     arc_fault,
     breaking_capacity,
     capacity,
+    disconnection,
     overload,
     rcd_duty,
     rcd_type,
@@ -94,6 +97,7 @@ def design(job: Job, *, spd: bool = True) -> Design:
     rules = rule_set(job.job.rules)
     decisions: dict[tuple[str, str], Decision] = {}
     open_cables = {circuit.id for circuit in job.circuits if isinstance(circuit.cable, str)}
+    open_devices = {circuit.id for circuit in job.circuits if isinstance(circuit.device, str)}
     job, placed = balanced(job, rules)
     for identity in placed:
         [line] = next(circuit.lines for circuit in job.circuits if circuit.id == identity)
@@ -105,8 +109,13 @@ def design(job: Job, *, spd: bool = True) -> Design:
             decisions[circuit.id, "device"] = decision
     for circuit in _feeders_first(job):
         if circuit.id in open_cables:
+            before = job
             job, decision = _choose_cable(job, circuit, rules)
             decisions[circuit.id, "cable"] = decision
+            if circuit.id in open_devices and decision.decided_by == disconnection.ID:
+                job, quicker = _quicker(before, job, circuit, rules, decision)
+                for one in quicker:
+                    decisions[circuit.id, one.what] = decision = one
             if not decision.passes:
                 job = _grow_feeders(job, circuit, rules, open_cables, decisions)
     job, added = _with_spd(job, rules) if spd else (job, ())
@@ -330,6 +339,54 @@ def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleS
     return devices[0], False
 
 
+def _quicker(
+    before: Job, job: Job, circuit: Circuit, rules: RuleSet, decision: Decision
+) -> tuple[Job, tuple[Decision, ...]]:
+    """The job with a device that opens at less current, where the one chosen asks for a larger cable than it carries, or fails: the
+    same rating in a quicker characteristic, then as a fuse. The job as it was where none does better."""
+    here = next(one for one in before.circuits if one.id == circuit.id)
+    best_area = _area_of(job, circuit.id) if decision.passes else inf
+    best: tuple[Job, tuple[Decision, ...]] = (job, ())
+    device = here.device
+    if isinstance(device, str) or (circuit.preferred is not None and circuit.preferred.curve is not None):
+        return best
+    for tried in _opening_sooner(device, circuit, rules):
+        changed = with_circuit(before, with_device(here, _that_breaks(before, here, tried, rules)))
+        if run_check_alone(overload.check, overload.ID, _context(changed, circuit.id, rules)).verdict not in _GOOD:
+            continue
+        made, found = _choose_cable(changed, circuit, rules)
+        if found.passes and (area := _area_of(made, circuit.id)) < best_area:
+            name = f"{tried.curve or ''}{tried.rating_a:g}"
+            sentence = f"{name}: opens at less current than the usual one, which asks for a larger cable or does not open in time."
+            chosen = Decision(circuit.id, "device", name, disconnection.ID, sentence, True)
+            best, best_area = (made, (chosen, found)), area
+    return best
+
+
+def _opening_sooner(device: Device, circuit: Circuit, rules: RuleSet) -> Iterator[Device]:
+    """The same rating in each quicker characteristic, and for a feeder as a fuse."""
+    kind = rules.devices.kind(device.kind)
+    for curve in kind.curves:
+        if device.curve is not None and curve < device.curve:
+            yield device.model_copy(update={"curve": curve})
+    if circuit.kind != "distribution":
+        return
+    for other in rules.devices.kinds.values():
+        if other.action == "fuse" and other.current and device.rating_a in other.common_ratings_a:
+            yield device.model_copy(update={"kind": other.id, "curve": None, "rcd": None, "breaking_ka": None})
+
+
+def _context(job: Job, identity: str, rules: RuleSet) -> Context:
+    circuit = next(one for one in job.circuits if one.id == identity)
+    return Context(Network.of(job, rules), circuit, explain=False)
+
+
+def _area_of(job: Job, identity: str) -> float:
+    """Size of a circuit's cable [mm²]; infinite while it is open."""
+    cable = next(one.cable for one in job.circuits if one.id == identity)
+    return inf if isinstance(cable, str) else cable.area_mm2
+
+
 # ------------------------------------------------------------------------------------------------ cables
 
 
@@ -369,7 +426,11 @@ def _too_small(held: list[_Candidate], rules: RuleSet) -> str:
     label, kind = rules.cables.size_label, held[-1].kind.title
     carrying = next((one for one in held if capacity.ID not in _bad_checks(one.findings)), None)
     if carrying is None:
-        return f"Left open: {kind} of {label(held[-1].cable.area_mm2)}, the largest, is too small for the device."
+        more = next((one for one in rules.cables.kinds.values() if max(one.sizes_mm2) > held[-1].cable.area_mm2), None)
+        other = f" {more.title} is made larger: choose a method that it is laid by." if more else ""
+        return (
+            f"Left open: {kind} of {label(held[-1].cable.area_mm2)}, the largest, is too small for the device.{other}"
+        )
     open_ = ", ".join(_bad_checks(carrying.findings))
     return f"Left open: {label(carrying.cable.area_mm2)} would carry it, but does not answer {open_}."
 
@@ -410,7 +471,7 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
         )
         for one in others
     ]
-    decided_by = ruled_out[0] if ruled_out else ""
+    decided_by = (_bad_checks(best.findings) or ruled_out or [""])[0]
     return Decision(
         best.circuit.id,
         "cable",

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from vivid_lattice.core.design.usual import usual_of
 from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.feeds import feeds_lights
 from vivid_lattice.core.job import LINES, Circuit, Job, Line, with_circuit
 from vivid_lattice.core.loads import Supplied
 from vivid_lattice.core.network.tree import Tree
@@ -12,8 +14,8 @@ from vivid_lattice.core.rules.protocol import RuleSet
 def balanced(job: Job, rules: RuleSet) -> tuple[Job, tuple[str, ...]]:
     """The job with a line for every circuit of one line that has none yet, and the ids of the circuits given one.
 
-    Largest current first, each to the line of its board that carries least by then. Circuits whose line is stated stay, and
-    count. A circuit whose current is not known counts as its device's rating, or as nothing.
+    Largest current first, each to the line of its board that carries least by then; lights on at least two lines. Circuits whose
+    line is stated stay, and count. A circuit whose current is not known counts as its device's rating, or as the usual one.
     """
     if job.supply.phases == 1:
         return job, ()
@@ -37,6 +39,9 @@ def balanced(job: Job, rules: RuleSet) -> tuple[Job, tuple[str, ...]]:
             choices = tuple(line for line in choices if below == {line})
         if not choices or (len(choices) < 2 and not below):
             continue
+        lit = {line for one in job.circuits if one.id != identity and feeds_lights(one) for line in one.lines}
+        if feeds_lights(circuit) and len(lit) == 1 and len(choices) > 1:
+            choices = tuple(line for line in choices if line not in lit)
         line = min(choices, key=lambda name: carried[name])
         carried[line] += current
         job = with_circuit(job, circuit.model_copy(update={"lines": (line,)}))
@@ -72,4 +77,8 @@ def _current(circuit: Circuit, job: Job, rules: RuleSet) -> float:
     try:
         return rules.demand.circuit_current(circuit, supplied).current_a
     except NeedsInput:
-        return circuit.device.rating_a if not isinstance(circuit.device, str) else 0.0
+        if not isinstance(circuit.device, str):
+            return circuit.device.rating_a
+        rooms = {room.id: room for room in job.rooms}
+        usual = usual_of(circuit, rules, rooms, lambda: 0.0, job.supply.nominal_v)
+        return usual.rating_a or 0.0 if usual is not None else 0.0

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.incoming import Curve
@@ -98,6 +98,13 @@ def _row(
     for row in same:
         if not row.by or row.over < _value(circuit, row, rules, running_a, nominal_v) <= row.upto * (1 + 1e-9):
             return row
+    if (
+        circuit.kind == "distribution"
+        and same
+        and _value(circuit, same[-1], rules, running_a, nominal_v) > same[-1].upto
+    ):
+        # A feeder past the last row has the kind of device of that row, and the rest by calculation.
+        return replace(same[-1], rating_a=None, size="")
     return None
 
 

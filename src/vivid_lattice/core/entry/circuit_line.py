@@ -310,13 +310,18 @@ class _Reader:
         if rule.startswith("volts-"):
             return self._by_voltage(rule, lines, supplied)
         if self._job.supply.phases == 3 and not lines:
-            three = self._three_phase(rule)
+            three = self._three_phase(rule) or (self._usual_three_phase() if kind == "distribution" else "")
             if three:
                 self._assumed.append(three)
                 return LINES, neutral
         if self._job.supply.phases == 2 and kind != "distribution":
             return self._between_lines(lines, neutral)
         return lines, neutral
+
+    def _usual_three_phase(self) -> str:
+        """Why a feeder with no phase typed is taken as three-phase; empty where feeders of one line are usual too."""
+        phases = {row.phases for row in customary(self._rules.id).circuits if row.circuit == "distribution"}
+        return "three-phase, as feeders are here" if phases == {3} else ""
 
     def _three_phase(self, rule: str) -> str:
         """Why a circuit with no phase typed is taken as three-phase; empty where it is not."""
