@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from math import inf
 
 from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.checks import capacity
@@ -18,8 +19,8 @@ from vivid_lattice.core.rules.protocol import Clearing
 from vivid_lattice.core.units import a_from_ma
 
 ID = "protective-conductor"
-#: Up to here the rows of a class do not differ by where on the run the fault is.
-ONSITE_A = 3000.0
+#: The largest current that energy classes are tabulated for [A].
+_MOST_A = 10_000.0
 
 
 def check(ctx: Context) -> Finding:
@@ -29,8 +30,8 @@ def check(ctx: Context) -> Finding:
               in schools that go by the device, the size for its rating, enlarged with the line
     Source    the rule set's k tables, device tables and adiabatic rule
     The table is turned to where the sum fails or cannot be made, the published on-site size behind a small breaker where its class's
-    limit is passed. The fault is one at the far end; where more than 3 kA may flow behind a breaker of a known class, also one next
-    to the board, so that a shorter run never asks for more.
+    limit is passed. The fault is one at the far end. Close to the board the current is larger and shorter; there the energy the
+    device lets through counts, which is the business of ``short-circuit-withstand``; ``design`` looks at it there too.
     """
     cable = chosen_cable(ctx.circuit)
     area = ctx.rules.cables.cpc_area_mm2(cable, ctx.loaded)
@@ -55,12 +56,23 @@ def _by_sum(ctx: Context, area: Looked) -> Finding:
     """By the adiabatic sum, for the fault at the far end."""
     if ctx.circuit.kind == "ring":
         return min((_by_sum_at(ctx, area, place) for place in _RING_PLACES), key=_hardest)
-    places = [_AT_THE_END]
-    # Behind a breaker of a known class the energy rises with the current: close to the board it is the larger.
-    near = assumed_fault(ctx, fault_current_a(ctx.job.supply.nominal_v, ctx.network.loops.board_ohm(ctx.board)))[0]
-    if (ctx.rules.devices.class_row_a(ctx.device, near) or 0.0) > ONSITE_A:
-        places.append(_NEAR)
-    return min((_by_sum_at(ctx, area, place) for place in places), key=_hardest)
+    return _by_sum_at(ctx, area, _AT_THE_END)
+
+
+def next_to_board(ctx: Context) -> Finding | None:
+    """The protective conductor against a fault next to the board, behind a breaker of a known energy class; None of other devices.
+
+    The energy of such a breaker rises with the current, so that a fault there asks for the most. On-site guidance chooses by it, and
+    so does ``design``: a shorter run then never needs more than a longer one.
+    """
+    if ctx.rules.earthing.protective_by_device_mm2(ctx.device.rating_a, "copper") is not None:
+        return None
+    loops, cable = ctx.network.loops, chosen_cable(ctx.circuit)
+    fault = fault_current_a(ctx.job.supply.nominal_v, loops.board_ohm(ctx.board))
+    near = min(assumed_fault(ctx, fault)[0], _MOST_A)
+    if ctx.rules.devices.class_row_a(ctx.device, near) is None:
+        return None
+    return _by_sum_at(ctx, ctx.rules.cables.cpc_area_mm2(cable, ctx.loaded), _NEAR, near)
 
 
 def _hardest(found: Finding) -> tuple[int, float]:
@@ -85,10 +97,11 @@ _RING_PLACES = (
 )
 
 
-def _by_sum_at(ctx: Context, area: Looked, place: _Place) -> Finding:
+def _by_sum_at(ctx: Context, area: Looked, place: _Place, most_a: float = inf) -> Finding:
     cable, loops = chosen_cable(ctx.circuit), ctx.network.loops
     zs = loops.board_ohm(ctx.board) if place.at_board else loops.far_end_ohm(ctx.circuit)
     fault, assumed = assumed_fault(ctx, fault_current_a(ctx.job.supply.nominal_v, zs))
+    fault = min(fault, most_a)
     clearing, k = _clearing(ctx, fault), ctx.rules.cables.k_protective(cable)
     needed = min_area_for_energy_mm2(clearing.energy_a2s * place.share**2, k.value)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import inf
 
 from vivid_lattice.core.assess import findings_of, in_board_order
@@ -14,6 +14,7 @@ from vivid_lattice.core.checks import (
     capacity,
     disconnection,
     overload,
+    protective_conductor,
     rcd_duty,
     rcd_type,
     run_check_alone,
@@ -518,12 +519,26 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_
         beyond = _beyond_cable(findings)
         counting = [one for one in _counting(findings, job, rules, candidate) if one.check not in beyond]
         rank = _rank(counting) + (_RANK_OWN if _leaves_too_little(candidate, findings) else 0)
+        if protective_conductor.ID not in _bad_checks(counting) and _earth_fails_at_board(changed, candidate, rules):
+            counting = [
+                one if one.check != protective_conductor.ID else replace(one, verdict="fail") for one in counting
+            ]
+            rank += _RANK_OWN
         below = kind.material == "copper" and area < least_mm2
         rank += _RANK_OWN if below else 0
         found.append(_Candidate(candidate, cable, kind, rank, counting, cost, beyond, below))
         if found[-1].rank == 0:
             break
     return found
+
+
+def _earth_fails_at_board(job: Job, circuit: Circuit, rules: RuleSet) -> bool:
+    """Whether the protective conductor is too small for a fault next to the board, by which on-site guidance chooses it."""
+    try:
+        found = protective_conductor.next_to_board(Context(Network.of(job, rules), circuit, explain=False))
+    except NeedsInput:
+        return False
+    return found is not None and found.verdict == "fail"
 
 
 def _beyond_cable(findings: list[Finding]) -> tuple[str, ...]:
