@@ -94,8 +94,10 @@ def _row(
     circuit: Circuit, key: str, rules: RuleSet, running_a: Callable[[], float], nominal_v: float
 ) -> UsualCircuit | None:
     rows = [row for row in customary(rules.id).circuits if row.kind == key and row.circuit == circuit.kind]
-    same = [row for row in rows if row.phases == (3 if len(circuit.lines) == 3 else 1)]
-    for row in same:
+    phases = 3 if len(circuit.lines) == 3 else 1
+    same = [row for row in rows if row.phases == phases]
+    # A row of other phases is a minimum too, where none of the circuit's own fits.
+    for row in (*same, *(row for row in rows if row.phases != phases)):
         if not row.by or row.over < _value(circuit, row, rules, running_a, nominal_v) <= row.upto * (1 + 1e-9):
             return row
     if (

@@ -87,7 +87,9 @@ class TabledDevices:
     def _ratings(self, entry: Mapping[str, Any]) -> tuple[float, ...]:
         if entry["action"] == "fuse":
             points = [self._data.table(point["table"]).key_figures() for point in entry["fuse_points"]]
-            return tuple(sorted({rating for held in points for rating in held}))
+            return tuple(
+                sorted({*(rating for held in points for rating in held), *map(float, entry.get("also_a", ()))})
+            )
         table = self._data.table(entry["ratings"]["table"])
         most = float(entry["ratings"].get("upto_a", 1e9))
         return tuple(rating for rating in table.key_figures(entry["ratings"]["column"]) if rating <= most)
