@@ -39,7 +39,9 @@ def certain_a(network: Network, board: Board | None = None) -> tuple[float, Line
                 continue
             for line in lines_of_load(load, supplied):
                 sums[line] = sums.get(line, 0.0) + current * runs_for_certain(load)
-                alone[line] = max(alone.get(line, 0.0), current / load.items)
+                # The plates and the oven of a cooker are hardly ever all on: it has a diversity of its own.
+                if load.kind != "cooker":
+                    alone[line] = max(alone.get(line, 0.0), current / load.items)
     certain = {line: max(sums[line], alone[line]) for line in sums}
     worst = max(certain, key=lambda line: certain[line])
     return certain[worst], worst

@@ -401,7 +401,7 @@ def _choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
         )
     least = _usual_mm2(job, circuit, rules)
     tried = [_climbed(job, circuit, kind, rules, least) for kind in (kinds if cheapest else kinds[:1])]
-    best_of = [min(held, key=lambda one: (one.rank, held.index(one))) for held in tried]
+    best_of = [_best(held) for held in tried]
     best = min(best_of, key=lambda one: (one.rank, one.cost)) if cheapest else best_of[0]
     held = tried[best_of.index(best)]
     lacks = [need.what for found in best.findings for need in found.needs]
@@ -412,6 +412,13 @@ def _choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
     if capacity.ID in _bad_checks(best.findings):
         return job, Decision(circuit.id, "cable", "auto", capacity.ID, _too_small(held, rules), False)
     return with_circuit(job, best.circuit), _decided(best, held, [one for one in best_of if one is not best], rules)
+
+
+def _best(held: list[_Candidate]) -> _Candidate:
+    """The best size of a kind: of those that only miss a limit of our own the largest, which comes nearest; else the smallest."""
+    rank = min(one.rank for one in held)
+    equal = [one for one in held if one.rank == rank]
+    return equal[-1] if 0 < rank < _RANK_FAIL else equal[0]
 
 
 def _usual_mm2(job: Job, circuit: Circuit, rules: RuleSet) -> float:
