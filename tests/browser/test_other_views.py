@@ -128,12 +128,23 @@ class Begin(PageCase):
 
     def test_the_demand_is_shown_with_its_sum(self) -> None:
         self.open_demo()
-        link = self.wait(lambda: self.browser.find_elements(By.PARTIAL_LINK_TEXT, "demand"), "no demand in the strip")
-        link[0].click()
+        self.wait(
+            lambda: self.browser.find_elements(By.CSS_SELECTOR, 'button[data-testid="counts"]'), "nothing to look at"
+        )
+        self.css('[data-testid="counts"]').click()
+        lines = self.wait(
+            lambda: self.browser.find_elements(
+                By.XPATH, '//*[@data-testid="causes"]//button[contains(., "Estimated demand")]'
+            ),
+            "the demand is no cause",
+        )
+        lines[0].click()
         card = self.css('[aria-label^="Is the supply enough"]')
         self.wait(
             lambda: "On-Site Guide, Table A2" in card.text and "161 of 100 A" in card.text.replace("\n", " "), "no sum"
         )
+        ways = self.wait(lambda: self.css('[data-testid="ways-out"]').text, "no way out is offered")
+        self.assertLess(ways.index("Measure the demand"), ways.index("Three-phase service"))
         self.assertNotRegex(card.text, r"[{}]|undefined|NaN|null")
 
 

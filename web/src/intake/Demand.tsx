@@ -41,7 +41,7 @@ function Known() {
         label="Measured demand"
         unit="A"
         value={demand?.measured_a}
-        empty="not measured"
+        empty="none"
         hint="Greatest in any line."
         onCommit={(measured_a) => put({ measured_a })}
       />
@@ -57,7 +57,7 @@ function Known() {
           label="Limited by the main breaker"
           unit="A"
           value={demand?.limited_a}
-          empty="not limited"
+          empty="none"
           hint="Agreed with the client, who knows that it opens."
           onCommit={(limited_a) => put({ limited_a })}
         />
@@ -80,7 +80,8 @@ function WaysOut() {
             <li key={one.way}>
               <b className="font-semibold">{one.way}.</b> {one.how}
               <span className="block text-[12px] text-soft">
-                Requires: {one.requires}. {ENTERED[one.enters]}
+                {one.requires !== "nothing" && `Requires: ${one.requires}. `}
+                {ENTERED[one.enters]}
               </span>
             </li>
           ))}

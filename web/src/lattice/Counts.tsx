@@ -1,16 +1,23 @@
 import { Popover } from "radix-ui";
+import { useNavigate } from "react-router";
 import type { Assessment, CauseGroup, Verdict } from "../api/client";
 import { useJob } from "../job/JobProvider";
-import { causeCell, countCauses, VERDICT_MARKS } from "./latticeModel";
+import { countCauses, VERDICT_MARKS, viewOfCause } from "./latticeModel";
 
-const SHOWN: { verdict: Verdict; one: string; many: string; look: string }[] = [
-  { verdict: "fail", one: "fails", many: "fail", look: "text-fail" },
-  { verdict: "missing", one: "input missing", many: "inputs missing", look: "text-missing" },
-  { verdict: "advice", one: "advice", many: "advices", look: "text-advice" },
+const SHOWN: { verdict: Verdict; word: string; look: string }[] = [
+  { verdict: "fail", word: "to fix", look: "text-fail" },
+  { verdict: "missing", word: "to answer", look: "text-missing" },
+  { verdict: "advice", word: "to consider", look: "text-advice" },
 ];
 
 /** How the whole job stands, in a line that opens into what to look at: each cause once. */
-export function Counts({ assessment }: { assessment: Assessment | undefined }) {
+export function Counts({
+  assessment,
+  onCircuit,
+}: {
+  assessment: Assessment | undefined;
+  onCircuit: (check: string, circuit: string) => void;
+}) {
   if (!assessment) return <p className="text-[13px] text-soft">Working it out …</p>;
   const causes = assessment.causes;
   const counts = countCauses(causes);
@@ -27,10 +34,10 @@ export function Counts({ assessment }: { assessment: Assessment | undefined }) {
         className="flex shrink-0 flex-wrap gap-x-3 rounded-md px-1 text-[13px] underline decoration-dotted"
         data-testid="counts"
       >
-        {SHOWN.filter(({ verdict }) => counts[verdict]).map(({ verdict, one, many, look }) => (
+        {SHOWN.filter(({ verdict }) => counts[verdict]).map(({ verdict, word, look }) => (
           <span key={verdict} className={look}>
             <span aria-hidden="true">{VERDICT_MARKS[verdict]} </span>
-            <b className="figure">{counts[verdict]}</b> {counts[verdict] === 1 ? one : many}
+            <b className="figure">{counts[verdict]}</b> {word}
           </span>
         ))}
       </Popover.Trigger>
@@ -44,7 +51,11 @@ export function Counts({ assessment }: { assessment: Assessment | undefined }) {
           <h2 className="mb-1 text-[12px] font-semibold text-soft">To look at</h2>
           <ul className="flex flex-col" data-testid="causes">
             {causes.map((one) => (
-              <CauseLine key={`${one.verdict} ${one.cause.check} ${one.cause.subject.id}`} one={one} />
+              <CauseLine
+                key={`${one.verdict} ${one.cause.check} ${one.cause.subject.id}`}
+                one={one}
+                onCircuit={onCircuit}
+              />
             ))}
           </ul>
         </Popover.Content>
@@ -54,21 +65,36 @@ export function Counts({ assessment }: { assessment: Assessment | undefined }) {
 }
 
 /** A cause in its sentence, with how many circuits it is about; a click goes to its calculation. */
-function CauseLine({ one }: { one: CauseGroup }) {
-  const { focus } = useJob();
+function CauseLine({
+  one,
+  onCircuit,
+}: {
+  one: CauseGroup;
+  onCircuit: (check: string, circuit: string) => void;
+}) {
+  const { document, rules } = useJob();
+  const navigate = useNavigate();
+  const go = () => {
+    const view = viewOfCause(one, rules);
+    if (view) navigate(view);
+    else onCircuit(one.cause.check, one.circuits[0] ?? "");
+  };
   const look = SHOWN.find(({ verdict }) => verdict === one.verdict)?.look;
-  const several = one.circuits.length > 1 ? `${one.circuits.length} circuits` : "";
+  const [first, ...rest] = one.circuits;
+  const where = rest.length
+    ? `${one.circuits.length} circuits`
+    : document.circuits?.find((circuit) => circuit.id === first)?.name;
   return (
     <li className="border-t border-line first:border-t-0">
       <Popover.Close
         className="grid w-full grid-cols-[1.2rem_1fr_auto] gap-1 py-1.5 text-left text-[13px]"
-        onClick={() => focus(causeCell(one))}
+        onClick={go}
       >
         <span className={look} aria-hidden="true">
           {VERDICT_MARKS[one.verdict]}
         </span>
         <span>{one.sentence}</span>
-        <span className="pl-2 text-[12px] whitespace-nowrap text-soft">{several}</span>
+        <span className="max-w-36 pl-2 text-right text-[12px] text-soft">{where}</span>
       </Popover.Close>
     </li>
   );

@@ -17,7 +17,7 @@ import { Counts } from "./Counts";
 import { CircuitDialog } from "./circuit/CircuitDialog";
 import { FaceSwitch } from "./FaceSwitch";
 import { FallingPath } from "./FallingPath";
-import { checksOf, type Face, otherFace } from "./faces";
+import { checksOf, type Face, faceOf, otherFace } from "./faces";
 import { beginsTyping, moved, type Spot } from "./gridKeys";
 import { Heads } from "./Heads";
 import { LatticeRow, type RowActions } from "./LatticeRow";
@@ -118,6 +118,15 @@ export function Lattice() {
     },
     [document, edit, edits, rows, rules, say],
   );
+
+  /** To the cell of a check and a circuit, on whichever face it stands. */
+  const goTo = (wanted: string, circuit: string) => {
+    const to = faceOf(rules, wanted);
+    const row = rows.findIndex((known) => known.circuit.id === circuit);
+    const at = checksOf(rules, to).findIndex((one) => one.id === wanted);
+    setFace(to);
+    if (row >= 0) put({ row, column: 1 + editsOf(document, to).length + Math.max(0, at) });
+  };
 
   const latest = useRef({ change, put });
   latest.current = { change, put };
@@ -241,7 +250,7 @@ export function Lattice() {
     <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
       <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-1.5 px-4 py-2">
         <QuickEntry boards={document.boards ?? []} onAdded={setAdded} onTable={setTable}>
-          <Counts assessment={assessment} />
+          <Counts assessment={assessment} onCircuit={goTo} />
           <FaceSwitch face={face} assessment={assessment} onFace={turn} />
         </QuickEntry>
         <FallingPath figures={chosen && figures.get(chosen.id)} />

@@ -7,7 +7,7 @@ import { TextBox } from "../ui/Field";
 import { CellContent } from "./CheckCell";
 import { Counts } from "./Counts";
 import { FaceSwitch } from "./FaceSwitch";
-import { checksOf, type Face } from "./faces";
+import { checksOf, type Face, faceOf } from "./faces";
 import {
   cableText,
   cellKey,
@@ -23,7 +23,7 @@ import { WorkingPanel } from "./WorkingPanel";
 
 /** The lattice for one free hand: a card a circuit, its length to type over, each check to tap for its sum. */
 export function Pocket() {
-  const { document, assessment, cell, focus, edit } = useJob();
+  const { document, assessment, rules, cell, focus, edit } = useJob();
   const groups = useMemo(() => rowsOf(document), [document]);
   const found = useMemo(() => findingsByCell(assessment?.findings ?? []), [assessment]);
   const [open, setOpen] = useState(false);
@@ -35,7 +35,14 @@ export function Pocket() {
   };
   return (
     <main className="flex-1 overflow-auto p-3" data-testid="pocket">
-      <Counts assessment={assessment} />
+      <Counts
+        assessment={assessment}
+        onCircuit={(check, circuit) => {
+          focus({ check, circuit });
+          setFace(faceOf(rules, check));
+          setOpen(true);
+        }}
+      />
       <div className="mt-2 flex">
         <FaceSwitch face={face} assessment={assessment} onFace={setFace} />
       </div>

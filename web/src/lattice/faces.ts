@@ -12,6 +12,10 @@ export const FACES: readonly { face: Face; title: string }[] = [
 export const checksOf = (rules: RuleSetView, face: Face) =>
   rules.checks.filter((check) => check.face === face);
 
+/** The face that a check stands on. */
+export const faceOf = (rules: RuleSetView, check: string): Face =>
+  rules.checks.find((one) => one.id === check)?.face ?? "sizing";
+
 export const otherFace = (face: Face): Face => (face === "sizing" ? "protection" : "sizing");
 
 const TROUBLE: readonly Verdict[] = ["fail", "missing", "advice"];

@@ -4,7 +4,6 @@ import { readFigure } from "../ui/Field";
 import { beginsTyping, moved } from "./gridKeys";
 import {
   cableText,
-  causeCell,
   countCauses,
   decided,
   deviceText,
@@ -13,6 +12,7 @@ import {
   linesText,
   rowsOf,
   spoken,
+  viewOfCause,
   worstVerdict,
 } from "./latticeModel";
 import { stepped, typed } from "./typing";
@@ -211,7 +211,7 @@ describe("reading a job", () => {
     expect(after.get("c2")?.get("capacity")?.shown_value).toBe("33");
     expect(findingsByRow([of("c1", "32")], before).has("c2")).toBe(false);
   });
-  it("counts causes, leads to each one's calculation, and finds the worst", () => {
+  it("counts causes, leads to each one's view, and finds the worst", () => {
     const cause = (
       verdict: CauseGroup["verdict"],
       kind: "circuit" | "board" | "rcd" | "room",
@@ -223,8 +223,22 @@ describe("reading a job", () => {
       cause("fail", "circuit", ["c3"]),
     ];
     expect(countCauses(held)).toEqual({ fail: 2, advice: 1 });
-    expect(held.map(causeCell).map((cell) => cell.circuit)).toEqual(["c1", "x", "c3"]);
-    expect(causeCell(cause("advice", "room", [])).circuit).toBe("supply");
+    const known = {
+      supply_checks: [{ id: "demand" }, { id: "surge" }],
+      board_checks: [
+        { id: "thermal", of: "build" },
+        { id: "division", of: "protection" },
+      ],
+    } as RuleSetView;
+    const bare = (check: string) =>
+      ({
+        cause: { check, subject: { kind: "board", id: "x" } },
+        circuits: [] as string[],
+      }) as unknown as CauseGroup;
+    expect(viewOfCause(held[0] as CauseGroup, known)).toBeUndefined();
+    expect(
+      ["demand", "surge", "thermal", "division"].map((check) => viewOfCause(bare(check), known)),
+    ).toEqual(["../intake", "../protection", "../board", "../protection"]);
     expect(worstVerdict([finding("pass"), finding("missing"), finding("tight"), undefined])).toBe("missing");
   });
 });

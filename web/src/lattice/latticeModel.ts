@@ -188,10 +188,14 @@ export function countCauses(causes: CauseGroup[]): Partial<Record<Verdict, numbe
   return counts;
 }
 
-/** Where the calculation of a cause is shown: its own, or that of the first circuit it is about. */
-export function causeCell({ cause, circuits }: CauseGroup): { check: string; circuit: string } {
-  const own = cause.subject.kind === "board" || cause.subject.kind === "supply";
-  return { check: cause.check, circuit: circuits[0] ?? (own ? cause.subject.id : "supply") };
+/** The view that a cause without circuits is shown in; undefined for one of a circuit, which the lattice shows. */
+export function viewOfCause({ cause, circuits }: CauseGroup, rules: RuleSetView): string | undefined {
+  if (circuits.length) return undefined;
+  if (cause.check === "surge") return "../protection";
+  if (rules.supply_checks.some((one) => one.id === cause.check)) return "../intake";
+  return rules.board_checks.find((one) => one.id === cause.check)?.of === "build"
+    ? "../board"
+    : "../protection";
 }
 
 /** The worst verdict of several, for a mark on a device. */
