@@ -70,7 +70,9 @@ def check(ctx: Context) -> Finding:
         shown_up(ka_from_a(worst.fault_a)),
         "all" if isinf(reach) else shown_down(ka_from_a(reach)),
         worst.in_hand,
-        ctx.rules.protection.rule(_BY[worst.reach.by]),
+        ctx.rules.protection.rule(
+            _BY.get(worst.reach.by) or ctx.rules.bands.waits_rule(worst.pair.up.key[0]) or _BY["bands"]
+        ),
         steps,
         assumptions=worst.assumed if not total else (),
         cause=None if total else cause_of_pair(ID, worst.pair),
@@ -132,7 +134,7 @@ def _working(one: _Judged) -> list[Step]:
     if reach.up_a2s is not None:
         found.append(step("I²t", f"{pair.up.name} takes before it melts", "I² · t", "", reach.up_a2s, "A²s"))
     if reach.current_a == inf:
-        return [*found, Step("Is", "selective up to", "energy", "", 0.0, "", "any current")]
+        return [*found, Step("Is", "selective up to", reach.by, "", 0.0, "", "any current")]
     how = {"bands": "upstream device may act at once from there", "energy": "let-through reaches the fuse's energy"}
     found.append(step("Is", f"selective up to: {how[reach.by]}", reach.by, "", reach.current_a, "A"))
     sign = "≤" if one.in_hand >= -1e-9 else ">"

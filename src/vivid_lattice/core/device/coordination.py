@@ -99,7 +99,7 @@ def _acts_at_once_a(band: Band) -> float:
 class Reach:
     """Up to which prospective current the downstream device clears a short circuit alone [A]; infinite: always.
 
-    ``by``: what decided, 'bands' or 'energy'. ``up_a2s``: what the upstream fuse takes before it melts, where that counts.
+    ``by``: what decided, 'bands', 'energy', or the 'delay' of an upstream device that waits. ``up_a2s``: what the upstream fuse takes before it melts, where that counts.
     """
 
     current_a: float

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from math import inf
 
 from vivid_lattice.core.device.coordination import Order, Reach, overload_order, short_circuit_reach
 from vivid_lattice.core.device.curve import Band, Edge
@@ -158,6 +159,8 @@ class Series:
 
     def _reach(self, pair: Pair, fault_a: float) -> Reach:
         rules, device = self._rules, pair.down.device
+        if rules.bands.waits_rule(pair.up.key[0]) is not None:
+            return Reach(inf, "delay", None)
 
         def let_through(current_a: float) -> float | None:
             if device is None or device.kind not in rules.devices.kinds:

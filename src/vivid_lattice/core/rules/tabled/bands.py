@@ -44,6 +44,11 @@ class TabledBands:
             found = self._cache[key] = self._band(kind, curve, rating_a)
         return found
 
+    def waits_rule(self, kind: str) -> str | None:
+        """The rule by which a kind of device waits for any device behind it in a short circuit; None: it does not."""
+        found: str | None = self._entries.get(kind, {}).get("waits_rule")
+        return found
+
     def order(self, up: DeviceKey, down: DeviceKey) -> Order:
         """The order of two devices in series under overload; NotTabulated as ``band``."""
         found = self._orders.get((up, down))

@@ -158,7 +158,8 @@ class TabledDevices:
                 ask="Take the maker's characteristic.",
             )
         by_curve: Mapping[str, Any] = entry.get("loop") or entry["multiples"]
-        if device.curve is None or device.curve not in by_curve:
+        curve = device.curve or "any"
+        if curve not in by_curve:
             raise NeedsInput(
                 Need(
                     f"the characteristic of the {self.kind(device.kind).title.lower()} (B, C or D)",
@@ -167,14 +168,14 @@ class TabledDevices:
                 )
             )
         if "loop" in entry:
-            table = self._data.table(by_curve[device.curve])
+            table = self._data.table(by_curve[curve])
             row = self._row(table, device)
             ia, tabulated = float(row["ia_A"]), float(row["zs_max_ohm"])
             return LoopLimit(min(tabulated, loop_limit_ohm(self._uo_v, self._cmin, ia)), ia, table.source)
         ratings = self._data.table(entry["ratings"]["table"])
         if device.rating_a not in ratings.key_figures(entry["ratings"]["column"]):
             raise self._no_rating(device, ratings.id)
-        ia = float(by_curve[device.curve]) * device.rating_a
+        ia = float(by_curve[curve]) * device.rating_a
         source = self._data.table(by_curve["table"]).source
         return LoopLimit(loop_limit_ohm(self._uo_v, self._cmin, ia), ia, source)
 
