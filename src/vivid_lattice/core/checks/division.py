@@ -16,7 +16,8 @@ ID = "division"
 
 
 def check(ctx: BoardContext) -> Finding:
-    """Circuits an RCD, least number of RCDs, lights over several devices, what must stay on apart from what trips.
+    """Circuits an RCD, least number of RCDs, lights over several devices, what must stay on apart from what trips, what has a
+    circuit to itself.
 
     Source  the rule set's division rules; where it demands nothing, what is said is advice
     """
@@ -28,7 +29,7 @@ def check(ctx: BoardContext) -> Finding:
         raise NeedsInput(
             Need(f"a protective device for {open_.name}", "device", "Choose one, or let the design choose.")
         )
-    said = [*_most_per_rcd(ctx), *_least_rcds(ctx, final), *_lights(ctx, final), *_apart(ctx, final)]
+    said = [*_most_per_rcd(ctx), *_least_rcds(ctx, final), *_lights(ctx, final), *_apart(ctx, final), *_own(ctx, final)]
     if not said:
         return not_applicable(ID, ctx, f"Nothing in {ctx.board.name} has to be divided.")
     return worst_of(ID, ctx, said)
@@ -101,4 +102,19 @@ def _apart(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
             found.append(Demand("advice", words, float(len(trips)), 0.0, division.separate_rule))
         else:
             found.append(Demand("pass", f"{circuit.name} stays on when sockets trip", 0.0, 0.0, division.separate_rule))
+    return found
+
+
+def _own(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
+    """Loads that have a circuit to themselves, and share one."""
+    found = []
+    for rule in ctx.rules.protection.division.own:
+        for circuit in final:
+            held = [load for load in circuit.loads if load.kind in rule.kinds]
+            if not held or len(circuit.loads) == 1:
+                continue
+            managed = len(held) == len(circuit.loads) and all(load.at_peak == "managed" for load in held)
+            verdict: Verdict = "pass" if managed else "fail" if rule.demanded else "advice"
+            words = f"{held[0].name} has a circuit of its own, and shares {circuit.name}"
+            found.append(Demand(verdict, words, float(len(circuit.loads)), 1.0, rule.rule))
     return found

@@ -27,10 +27,18 @@ def check(ctx: Context) -> Finding:
     load's starting current against the current below which the device surely stays closed.
 
     Equation  Ib ≤ In, intermittent loads by √(duty), continuous ones by the school's factor; Ib + (n − 1)·I ≤ m·In
-    Source    the rule set's overload rule; the other half, In ≤ Iz, is ``capacity``
+    Source    the rule set's overload rule, and what it names as the least or largest device of a kind of circuit; the other half, In ≤ Iz, is ``capacity``
     A socket circuit with no stated current is reckoned as loaded to its device, so there is nothing to compare.
     """
     circuit, device, rule = ctx.circuit, ctx.device, ctx.rules.rule("overload")
+    least = ctx.rules.limits.least_device_a(circuit, ctx.network.tree.rooms)
+    if least is not None and device.rating_a < least.value:
+        sentence = f"Rating {device.rating_a:g} A of {ctx.device_name()} (minimum {least.value:g} A for such a load)"
+        return compared(ID, ctx, least.value, device.rating_a, "A", sentence, least.source, list)
+    most = ctx.rules.limits.most_device_a(circuit)
+    if most is not None and device.rating_a > most.value:
+        sentence = f"Rating {device.rating_a:g} A of {ctx.device_name()} (maximum {most.value:g} A for such a circuit)"
+        return compared(ID, ctx, device.rating_a, most.value, "A", sentence, most.source, list)
     if circuit.kind in ("ring", "radial") and circuit.design_current_a is None:
         return not_applicable(
             ID,
@@ -40,12 +48,6 @@ def check(ctx: Context) -> Finding:
             rule,
         )
     demand, counted = ctx.network.drops.design_current(circuit), counted_current_a(ctx)
-    least = ctx.rules.limits.least_device_a(circuit)
-    if least is not None and device.rating_a < least.value:
-        sentence = f"Rating {device.rating_a:g} A of {ctx.device_name()} (minimum {least.value:g} A for such a load)"
-        return compared(
-            ID, ctx, least.value, device.rating_a, "A", sentence, least.source, lambda: _working(ctx, demand, counted)
-        )
     starting = _starting(ctx, demand, counted.value / device.rating_a)
     if starting is not None:
         return starting

@@ -243,7 +243,7 @@ def _needed_a(job: Job, circuit: Circuit, rules: RuleSet) -> float:
     """What a device must carry [A]: the design current, with the standard's factor on what runs for hours, and no less than the rule
     for its kind of load names."""
     counted = overload.counted_current_a(Context(Network.of(job, rules), circuit, explain=False)).value
-    least = rules.limits.least_device_a(circuit)
+    least = rules.limits.least_device_a(circuit, {room.id: room for room in job.rooms})
     return max(counted, least.value) if least is not None else counted
 
 

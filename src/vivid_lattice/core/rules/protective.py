@@ -67,8 +67,17 @@ class Residual:
 
 
 @dataclass(frozen=True, slots=True)
+class OwnCircuit:
+    """Kinds of load that have a circuit to themselves; ``demanded``: a rule, else practice."""
+
+    kinds: frozenset[str]
+    demanded: bool
+    rule: Source
+
+
+@dataclass(frozen=True, slots=True)
 class Division:
-    """How circuits are shared out over devices. None: the school does not say."""
+    """How circuits are shared out over devices. None: the school does not say. ``own``: what has a circuit to itself."""
 
     lights_least: int
     lights_rule: Source
@@ -78,6 +87,7 @@ class Division:
     least_rcds_rule: Source | None
     most_per_rcd: int | None
     most_per_rcd_rule: Source | None
+    own: tuple[OwnCircuit, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

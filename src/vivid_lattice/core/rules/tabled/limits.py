@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.feeds import feeds_lights, feeds_sockets
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Circuit, Device
+from vivid_lattice.core.places import Room
 from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.rules.protocol import DropLimit, RingRule
 from vivid_lattice.core.rules.tables import RuleData
@@ -27,7 +28,8 @@ class TabledLimits:
         self._continuous: Mapping[str, Any] = school.get("continuous", {})
         self._small: Mapping[str, Any] | None = school.get("small_conductors")
         self._next_up: Mapping[str, Any] | None = school.get("next_size_up")
-        self._least_device: Mapping[str, Any] | None = school.get("least_device")
+        self._least_device: Sequence[Mapping[str, Any]] = school.get("least_device", ())
+        self._most_device: Mapping[str, Any] | None = school.get("most_device")
         self._withstand: Mapping[str, Any] = school.get("withstand", {})
         self._drop_limits: dict[bool, DropLimit] = {}
 
@@ -119,16 +121,26 @@ class TabledLimits:
         words = uses.get(use, uses["other"])
         return Looked(float(table.row_where(use=words, **entry["row"])[entry["column"]]), table.source, words)
 
-    def least_device_a(self, circuit: Circuit) -> Looked | None:
-        """Smallest rating [A] that the circuit's largest load of a kind may be on; None where no rule names one."""
-        entry = self._least_device
-        if entry is None:
+    def least_device_a(self, circuit: Circuit, rooms: Mapping[str, Room]) -> Looked | None:
+        """Smallest rating [A] that the circuit's largest load of a kind may be on, or its sockets by their room; None where no rule
+        names one."""
+        for entry in self._least_device:
+            rule = self._data.rule(entry["rule"])
+            loads = [load for load in circuit.loads if load.kind in entry["kinds"]]
+            in_room = any(
+                (room := rooms.get(load.room or "")) and room.kind in entry.get("rooms", ()) for load in loads
+            )
+            largest = max((load.power_w or 0.0 for load in loads), default=0.0)
+            if in_room or ("from_w" in rule.params and largest >= float(rule.params["from_w"])):
+                return Looked(float(rule.params["rating_a"]), rule.source)
+        return None
+
+    def most_device_a(self, circuit: Circuit) -> Looked | None:
+        """Largest rating [A] that a circuit of a kind may be on; None where no rule names one."""
+        if self._most_device is None or circuit.kind not in self._most_device["circuit_kinds"]:
             return None
-        rule = self._data.rule(entry["rule"])
-        largest = max(
-            (load.power_w or 0.0 for load in circuit.loads if load.kind in entry["appliance_kinds"]), default=0.0
-        )
-        return Looked(float(rule.params["rating_a"]), rule.source) if largest >= float(rule.params["from_w"]) else None
+        rule = self._data.rule(self._most_device["rule"])
+        return Looked(float(rule.params["rating_a"]), rule.source)
 
     def continuous(self, circuit: Circuit) -> Looked | None:
         """Factor on the part of a circuit's load that runs for hours; None where the school has none."""

@@ -12,7 +12,16 @@ from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.job import Load
 from vivid_lattice.core.rules.looked import Looked
-from vivid_lattice.core.rules.protective import ArcDuty, Division, Duty, OutletFuse, Residual, SurgeRules, ZoneRules
+from vivid_lattice.core.rules.protective import (
+    ArcDuty,
+    Division,
+    Duty,
+    OutletFuse,
+    OwnCircuit,
+    Residual,
+    SurgeRules,
+    ZoneRules,
+)
 from vivid_lattice.core.rules.tables import RuleData
 
 _RESIDUAL_TABLE = "common.load.residual"
@@ -146,6 +155,10 @@ class TabledProtection:
             self.source("division"),
             *count("least_rcds"),
             *count("most_per_rcd"),
+            tuple(
+                OwnCircuit(frozenset(one["kinds"]), bool(one.get("demanded", True)), self._source(one["rule"]))
+                for one in held.get("own_circuit", ())
+            ),
         )
 
     @cached_property
