@@ -25,6 +25,7 @@ from vivid_lattice.core.findings import Assessment
 from vivid_lattice.core.job import Job, names_of
 from vivid_lattice.core.remedies import with_remedies
 from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.rules.reference_only import reference_only
 from vivid_lattice.demo import DEMOS, demo_job, demo_text
 from vivid_lattice.papers.harmless import write_whole
 from vivid_lattice.store.errors import StoreError
@@ -245,6 +246,7 @@ def _rules_show(args: argparse.Namespace) -> int:
         if args.id in data.rules:
             rule = data.rules[args.id]
             print(f"{rule.id}\n{rule.text}\n{_said_source(rule.source)}")
+            _say_reference_only(args.id)
             return 0
         if args.id in data.tables:
             table = data.tables[args.id]
@@ -255,8 +257,16 @@ def _rules_show(args: argparse.Namespace) -> int:
             for row in table.rows:
                 print("\t".join(str(cell) for cell in row))
             print(table.notes)
+            _say_reference_only(args.id)
             return 0
     raise BadTable(args.id, "is not packaged; 'rules list' names those that are")
+
+
+def _say_reference_only(rule_id: str) -> None:
+    """Why a table or rule is packaged without being in use, where it is so."""
+    reason = reference_only().get(rule_id)
+    if reason is not None:
+        print(f"Reference only. {reason}")
 
 
 def _said_source(source: Any) -> str:

@@ -29,7 +29,14 @@ def check(ctx: BoardContext) -> Finding:
         raise NeedsInput(
             Need(f"a protective device for {open_.name}", "device", "Choose one, or let the design choose.")
         )
-    said = [*_most_per_rcd(ctx), *_least_rcds(ctx, final), *_lights(ctx, final), *_apart(ctx, final), *_own(ctx, final)]
+    said = [
+        *_most_per_rcd(ctx),
+        *_least_rcds(ctx, final),
+        *_lights(ctx, final),
+        *_apart(ctx, final),
+        *_own(ctx, final),
+        *_one_of(ctx, final),
+    ]
     if not said:
         return not_applicable(ID, ctx, f"Nothing in {ctx.board.name} has to be divided.")
     return worst_of(ID, ctx, said)
@@ -118,3 +125,24 @@ def _own(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
             words = f"{held[0].name} has a circuit of its own, and shares {circuit.name}"
             found.append(Demand(verdict, words, float(len(circuit.loads)), 1.0, rule.rule))
     return found
+
+
+def _one_of(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
+    """The socket circuits of a kind of room, of which one at least has a rating."""
+    rule, rooms = ctx.rules.protection.division.one_of, ctx.network.tree.rooms
+    if rule is None:
+        return []
+
+    def feeds(circuit: Circuit) -> bool:
+        loads = [load for load in circuit.loads if load.kind == "socket" and load.room]
+        return any(rooms[load.room or ""].kind == rule.room for load in loads if load.room in rooms)
+
+    if not any(feeds(circuit) for circuit in final):
+        return []
+    devices = [one.device for one in ctx.job.circuits if feeds(one)]
+    largest = max((device.rating_a for device in devices if not isinstance(device, str)), default=0.0)
+    verdict: Verdict = "pass" if largest >= rule.rating_a.value else "fail"
+    words = (
+        f"one circuit at least for the {rule.room} sockets has {rule.rating_a.value:g} A; the largest has {largest:g} A"
+    )
+    return [Demand(verdict, words, rule.rating_a.value, largest, rule.rating_a.source)]

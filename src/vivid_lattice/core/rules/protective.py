@@ -76,6 +76,14 @@ class OwnCircuit:
 
 
 @dataclass(frozen=True, slots=True)
+class OneOf:
+    """A kind of room of whose socket circuits one at least has a rating [A]."""
+
+    room: str
+    rating_a: Looked
+
+
+@dataclass(frozen=True, slots=True)
 class Division:
     """How circuits are shared out over devices. None: the school does not say. ``own``: what has a circuit to itself."""
 
@@ -88,6 +96,7 @@ class Division:
     most_per_rcd: int | None
     most_per_rcd_rule: Source | None
     own: tuple[OwnCircuit, ...] = ()
+    one_of: OneOf | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,6 +16,7 @@ from vivid_lattice.core.rules.protective import (
     ArcDuty,
     Division,
     Duty,
+    OneOf,
     OutletFuse,
     OwnCircuit,
     Residual,
@@ -159,7 +160,14 @@ class TabledProtection:
                 OwnCircuit(frozenset(one["kinds"]), bool(one.get("demanded", True)), self._source(one["rule"]))
                 for one in held.get("own_circuit", ())
             ),
+            self._one_of(held.get("one_of_rating")),
         )
+
+    def _one_of(self, entry: Mapping[str, Any] | None) -> OneOf | None:
+        if entry is None:
+            return None
+        rule = self._data.rule(entry["rule"])
+        return OneOf(str(entry["room"]), Looked(float(rule.params["rating_a"]), rule.source))
 
     @cached_property
     def surge(self) -> SurgeRules:
