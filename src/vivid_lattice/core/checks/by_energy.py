@@ -24,7 +24,7 @@ def assumed_fault(ctx: Context, fault_a: float) -> tuple[float, tuple[Assumption
     """
     supply, figure = ctx.job.supply, ctx.rules.devices.energy_fault_ka
     known = supply.transformer is not None or supply.fault_current_source == "measured"
-    if known or ctx.job.job.premises != "dwelling" or figure is None or fault_a <= a_from_ka(figure.value):
+    if known or ctx.job.job.premises != "dwelling" or figure is None or fault_a <= a_from_ka(figure.value) * (1 + 1e-9):
         return fault_a, ()
     value = f"{figure.value:g} kA for the energy of a fault, until it is measured"
     return a_from_ka(figure.value), (Assumption("supply.fault_current_ka", value, figure.source.publication),)

@@ -6,7 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-Architecture = Literal["one", "two", "three", "four", "own", "mixed", "split"]
+Architecture = Literal[
+    "one", "two", "three", "four", "five", "six", "own", "mixed", "mixed-four", "split-one", "split", "split-three"
+]
 
 #: What each architecture may use: shared devices at the most (all of which are used), own ones, circuits ahead.
 SHAPES: Mapping[Architecture, tuple[int, bool, bool]] = {
@@ -14,9 +16,14 @@ SHAPES: Mapping[Architecture, tuple[int, bool, bool]] = {
     "two": (2, False, False),
     "three": (3, False, False),
     "four": (4, False, False),
+    "five": (5, False, False),
+    "six": (6, False, False),
     "own": (0, True, False),
     "mixed": (2, True, False),
+    "mixed-four": (4, True, False),
+    "split-one": (1, False, True),
     "split": (2, False, True),
+    "split-three": (3, False, True),
 }
 
 #: What the architectures are called.
@@ -25,9 +32,14 @@ TITLES: dict[Architecture, str] = {
     "two": "Two shared RCDs",
     "three": "Three shared RCDs",
     "four": "Four shared RCDs",
+    "five": "Five shared RCDs",
+    "six": "Six shared RCDs",
     "own": "An RCBO a circuit",
-    "mixed": "Shared, and RCBOs where it counts",
-    "split": "Two shared, some ahead of them",
+    "mixed": "Two shared, and RCBOs where it counts",
+    "mixed-four": "Four shared, and RCBOs where it counts",
+    "split-one": "One shared, fixed loads upstream",
+    "split": "Two shared, fixed loads upstream",
+    "split-three": "Three shared, fixed loads upstream",
 }
 
 
