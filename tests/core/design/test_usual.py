@@ -5,7 +5,9 @@ from __future__ import annotations
 import unittest
 
 from tests.core.test_feeds import typed
+from vivid_lattice.core.assess import assess
 from vivid_lattice.core.design.choose import Decision, design
+from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.job import Cable, Device, GroupRcd, Job, Rcd
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.core.rules.customary import customary
@@ -87,6 +89,33 @@ class Protection(unittest.TestCase):
         for circuit in done.circuits:
             assert not isinstance(circuit.device, str)
             self.assertIsNone(circuit.device.rcd, circuit.name)
+
+    def test_a_new_german_board_has_two_to_four_shared_rcds_and_rcbos_where_usual(self) -> None:
+        lines = [f"sockets {at}m" for at in range(10, 20)] + [
+            "lights 9W 18m",
+            "lights 9W 20m",
+            "freezer 200W 8m",
+            "hob 3.5kW 10m",
+        ]
+        of = typed(*lines[:12], rules="iec-de")
+        board = of.boards[0].model_copy(update={"ways_total": 30})
+        of = of.model_copy(update={"boards": (board,)})
+        for line in lines[12:]:
+            of = add_entry(of, line, "main").job
+        done = design(of)
+        [board] = done.job.boards
+        self.assertEqual((len(board.rcds), {one.rating_a for one in board.rcds}), (3, {63.0}))
+        behind = {way.circuit: way.rcd for way in board.ways}
+        lights = {behind[one.id] for one in done.job.circuits if one.kind == "lighting"}
+        self.assertEqual(len(lights), 2, "one RCD does not put out every light")
+        [freezer] = [one for one in done.job.circuits if "reezer" in one.name]
+        assert not isinstance(freezer.device, str)
+        self.assertIsNotNone(freezer.device.rcd)
+        self.assertIsNone(behind[freezer.id])
+        self.assertIn("3 × 63 A 30 mA type A", " ".join(one.sentence for one in done.decisions))
+        self.assertEqual(
+            [one for one in assess(done.job).findings if one.verdict == "fail" and one.check != "surge"], []
+        )
 
     def test_without_one_what_is_usually_behind_an_rcd_gets_its_own(self) -> None:
         for rules, line, own in (

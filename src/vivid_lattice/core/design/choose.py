@@ -24,8 +24,10 @@ from vivid_lattice.core.checks import (
 from vivid_lattice.core.checks.context import Context, Network, SupplyContext
 from vivid_lattice.core.design.cost import cable_cost, device_cost
 from vivid_lattice.core.design.lines import balanced
+from vivid_lattice.core.design.shared_rcds import with_shared_rcds
 from vivid_lattice.core.design.usual import Usual, usual_of
 from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.feeds import feeds_lights
 from vivid_lattice.core.findings import Finding, shown
 from vivid_lattice.core.job import Cable, Circuit, Device, GroupRcd, Job, with_circuit, with_parts
 from vivid_lattice.core.moves import protecting_devices, with_cable, with_device
@@ -104,6 +106,14 @@ def design(job: Job, *, spd: bool = True) -> Design:
         [line] = next(circuit.lines for circuit in job.circuits if circuit.id == identity)
         sentence = f"{line}: the line that carries least without it."
         decisions[identity, "line"] = Decision(identity, "line", line, "demand", sentence, True)
+    for board in job.boards:
+        open_here = [
+            one for one in job.circuits if one.id in open_devices and any(way.circuit == one.id for way in board.ways)
+        ]
+        usual = [found for one in open_here if (found := _usual(job, one, rules)) is not None]
+        job, said = with_shared_rcds(job, board, usual, rules)
+        if said:
+            decisions[board.id, "rcds"] = Decision(board.id, "rcds", "shared", rcd_duty.ID, said, True)
     for circuit in _devices_first(job):
         if isinstance(circuit.device, str):
             job, decision = _choose_device(job, circuit, rules)
@@ -300,13 +310,21 @@ def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet, by_r
 
 
 def _behind_shared(job: Job, circuit: Circuit) -> list[Job]:
-    """The job with a circuit behind each shared RCD of its board that protects people, that with the fewest circuits first; none
-    where it is behind one already."""
+    """The job with a circuit behind each shared RCD of its board that protects people, that with the fewest circuits first (of
+    lights, the fewest lights); none where it is behind one already, or charges a vehicle, which has an RCD of its own."""
     board = next((one for one in job.boards if any(way.circuit == circuit.id for way in one.ways)), None)
     if board is None or any(way.circuit == circuit.id and way.rcd is not None for way in board.ways):
         return []
+    if any(load.kind == "charger" for load in circuit.loads):
+        return []
     shared = [group for group in board.rcds if group.rcd.idn_ma <= _FOR_PEOPLE_MA]
-    shared.sort(key=lambda group: sum(way.rcd == group.id for way in board.ways))
+    lit = {one.id for one in job.circuits if feeds_lights(circuit) and feeds_lights(one)}
+
+    def taken(group: GroupRcd) -> tuple[int, int]:
+        members = [way.circuit for way in board.ways if way.rcd == group.id]
+        return sum(name in lit for name in members), len(members)
+
+    shared.sort(key=taken)
 
     def behind(group: GroupRcd) -> Job:
         ways = tuple(
@@ -494,13 +512,19 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
 
 def _with_earth(cable: Cable, rules: RuleSet) -> Cable:
     """A cable; of a kind whose makes differ in their earth, with the least earth to buy it with: half the line or the next size up."""
+    sizes = rules.cables.kind(cable.type).sizes_mm2
+    if any(_earth_known(cable.model_copy(update={"area_mm2": size}), rules) for size in sizes):
+        return cable
+    least = next((size for size in sizes if size >= cable.area_mm2 / 2), cable.area_mm2)
+    return cable.model_copy(update={"cpc_mm2": least})
+
+
+def _earth_known(cable: Cable, rules: RuleSet) -> bool:
     try:
         rules.cables.cpc_area_mm2(cable)
     except NeedsInput:
-        sizes = rules.cables.kind(cable.type).sizes_mm2
-        least = next((size for size in sizes if size >= cable.area_mm2 / 2), cable.area_mm2)
-        return cable.model_copy(update={"cpc_mm2": least})
-    return cable
+        return False
+    return True
 
 
 def _ruling(one: _Candidate) -> list[str]:

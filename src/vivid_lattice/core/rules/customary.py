@@ -74,14 +74,24 @@ class WayOut:
 
 
 @dataclass(frozen=True, slots=True)
+class SharedRcds:
+    """Shared RCDs as boards usually have them: so many circuits behind each, so many at least and at most."""
+
+    circuits: int
+    least: int
+    most: int
+
+
+@dataclass(frozen=True, slots=True)
 class Customary:
     """The words of a standard, each with its tokens in the form that ``token`` gives; inch sizes as metric ones [mm²]; its
-    customary circuits; and the ways out of a demand over the supply, in order."""
+    customary circuits; the ways out of a demand over the supply, in order; and the shared RCDs of a new board (None: it has none)."""
 
     words: Mapping[tuple[str, ...], Word]
     inch_mm2: Mapping[str, float]
     circuits: tuple[UsualCircuit, ...]
     ways_out: tuple[WayOut, ...]
+    shared_rcds: SharedRcds | None
 
 
 def token(text: str) -> str:
@@ -131,7 +141,8 @@ def customary(rules_id: str) -> Customary:
     rows = (dict(zip(table.columns, row, strict=True)) for row in table.rows)
     circuits = tuple(_usual(row) for row in rows if row["country"] in ("", "both", country))
     ways = tuple(WayOut(*(str(cell) for cell in row)) for row in data.table(str(names["ways_out"])).rows)
-    return Customary(MappingProxyType(words), MappingProxyType(inches), circuits, ways)
+    shared = SharedRcds(**names["shared_rcds"]) if "shared_rcds" in names else None
+    return Customary(MappingProxyType(words), MappingProxyType(inches), circuits, ways, shared)
 
 
 def _usual(row: Mapping[str, object]) -> UsualCircuit:
