@@ -45,6 +45,12 @@ class Shared(unittest.TestCase):
         self.assertEqual([one.cause.subject.kind for one in lacking], ["supply"])
         self.assertGreaterEqual(lacking[0].findings, 12)
 
+    def test_a_length_that_is_lacking_is_one_cause_of_its_circuit(self) -> None:
+        lacking = [
+            one for one in assess(typed("sockets 20A 2.5mm2")).causes if one.sentence.endswith("length of Sockets.")
+        ]
+        self.assertEqual([(one.findings, one.circuits) for one in lacking], [(4, ("c1",))])
+
     def test_a_feeder_still_to_be_chosen_is_one(self) -> None:
         made = two_boards(feeder(cable="auto"), circuit(), circuit(id="c2"), circuit(id="c3"))
         lacking = [one for one in assess(made).causes if one.verdict == "missing" and one.circuits]

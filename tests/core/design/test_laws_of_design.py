@@ -47,51 +47,62 @@ def area_of(made: Design) -> float | None:
     return None if isinstance(cable, str) else cable.area_mm2
 
 
+SUPPLIED = supplies()
+LENGTHS = st.lists(st.integers(1, 80), min_size=2, max_size=4, unique=True)
+
+
 def failing(job: Job) -> list[Finding]:
     """What fails of the circuits and a choice could turn."""
     found = assess(job, explain=False).findings
     return [one for one in found if one.verdict == "fail" and one.check in BY_CHOICE]
 
 
+def shorter_is_no_thicker(
+    test: unittest.TestCase, of: tuple[str, str], line: str, usual: bool, lengths: list[int]
+) -> None:
+    """Over the lengths of a run, upwards, the cable that design takes never gets smaller."""
+    unit = "ft" if of[0] == "na" else "m"
+    sizes = [(at, area_of(designed(*of, f"{line} {at}{unit}", usual))) for at in sorted(lengths)]
+    known = [(at, size) for at, size in sizes if size is not None]
+    for (short, small), (long, large) in pairwise(known):
+        test.assertLessEqual(small, large, f"{of} {line}: {small} at {short}, {large} at {long}")
+
+
+def passes_or_says(test: unittest.TestCase, of: tuple[str, str], line: str, length: int, usual: bool) -> None:
+    """Nothing fails after design that another device or cable would have turned, unless design says so."""
+    rules, unit = rule_set(of[0]), "ft" if of[0] == "na" else "m"
+    made = designed(*of, f"{line} {length}{unit}", usual)
+    said = " ".join(one.sentence for one in made.decisions if not one.passes)
+    circuit = made.job.circuits[0]
+    if isinstance(circuit.cable, str) or isinstance(circuit.device, str):
+        test.assertTrue(said, "what is left open is said")
+        return
+    for found in failing(made.job):
+        moves = [*larger_cables(circuit, rules), *other_devices(circuit, rules)]
+        better = [
+            move.label
+            for move in moves
+            if move.circuit is not None and not failing(made.job.model_copy(update={"circuits": (move.circuit,)}))
+        ]
+        test.assertTrue(not better or found.check in said, f"{of} {line}: {found.sentence} {better[:2]}")
+
+
 class Laws(unittest.TestCase):
     """Found by hypothesis."""
 
     @settings(max_examples=EXAMPLES, deadline=None)
-    @given(
-        supplies(),
-        st.sampled_from(LINES),
-        st.booleans(),
-        st.lists(st.integers(1, 80), min_size=2, max_size=4, unique=True),
-    )
+    @given(SUPPLIED, st.sampled_from(LINES), st.booleans(), LENGTHS)
     def test_a_shorter_run_never_gets_a_thicker_cable(
         self, of: tuple[str, str], line: str, usual: bool, lengths: list[int]
     ) -> None:
-        unit = "ft" if of[0] == "na" else "m"
-        sizes = [(at, area_of(designed(*of, f"{line} {at}{unit}", usual))) for at in sorted(lengths)]
-        known = [(at, size) for at, size in sizes if size is not None]
-        for (short, small), (long, large) in pairwise(known):
-            self.assertLessEqual(small, large, f"{of} {line}: {small} at {short}, {large} at {long}")
+        shorter_is_no_thicker(self, of, line, usual, lengths)
 
     @settings(max_examples=EXAMPLES, deadline=None)
-    @given(supplies(), st.sampled_from(LINES), st.integers(1, 60), st.booleans())
+    @given(SUPPLIED, st.sampled_from(LINES), st.integers(1, 60), st.booleans())
     def test_design_passes_its_own_checks_or_says_which_it_does_not(
         self, of: tuple[str, str], line: str, length: int, usual: bool
     ) -> None:
-        rules, unit = rule_set(of[0]), "ft" if of[0] == "na" else "m"
-        made = designed(*of, f"{line} {length}{unit}", usual)
-        said = " ".join(one.sentence for one in made.decisions if not one.passes)
-        circuit = made.job.circuits[0]
-        if isinstance(circuit.cable, str) or isinstance(circuit.device, str):
-            self.assertTrue(said, "what is left open is said")
-            return
-        for found in failing(made.job):
-            moves = [*larger_cables(circuit, rules), *other_devices(circuit, rules)]
-            better = [
-                move.label
-                for move in moves
-                if move.circuit is not None and not failing(made.job.model_copy(update={"circuits": (move.circuit,)}))
-            ]
-            self.assertTrue(not better or found.check in said, f"{of} {line}: {found.sentence} {better[:2]}")
+        passes_or_says(self, of, line, length, usual)
 
 
 if __name__ == "__main__":

@@ -36,7 +36,7 @@ def load(name: str, kind: str, **more: object) -> Load:
 
 
 def mixed_board(count: int) -> Job:
-    """Lights, sockets, an alarm, a charger …: the first so many."""
+    """Lights, sockets, an alarm, a heater …: the first so many, each with the leakage that was measured."""
     held: list[Circuit] = [
         circuit(id="l1", name="Lights 1", kind="lighting", loads=(load("Lamps", "lamp", count=6, power_w=9.0, power_factor=0.9),), device=mcb(6.0)),
         circuit(id="s1", name="Sockets 1", kind="radial", loads=(load("Sockets", "socket", count=6),), device=mcb(20.0)),
@@ -45,7 +45,10 @@ def mixed_board(count: int) -> Job:
         circuit(id="a1", name="Alarms", loads=(load("Alarms", "alarm", power_w=5.0, power_factor=0.9),), device=mcb(6.0)),
         circuit(id="s2", name="Sockets 2", kind="radial", loads=(load("Sockets", "socket", count=4),), device=mcb(16.0)),
     ]  # fmt: skip
-    return job(*held[:count])
+    measured_ma = (0.8, 2.6, 0.9, 2.8, 0.4, 2.5)
+    return job(
+        *(one.model_copy(update={"leakage_ma": leak}) for one, leak in zip(held[:count], measured_ma, strict=False))
+    )
 
 
 def worth(

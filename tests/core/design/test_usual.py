@@ -90,6 +90,11 @@ class Protection(unittest.TestCase):
             assert not isinstance(circuit.device, str)
             self.assertIsNone(circuit.device.rcd, circuit.name)
 
+    def test_from_three_circuits_a_new_german_board_has_shared_rcds(self) -> None:
+        for lines, count in ((2, 0), (3, 2)):
+            done = design(typed(*[f"sockets {at}m" for at in range(10, 10 + lines)], rules="iec-de"))
+            self.assertEqual(len(done.job.boards[0].rcds), count, lines)
+
     def test_a_new_german_board_has_two_to_four_shared_rcds_and_rcbos_where_usual(self) -> None:
         lines = [f"sockets {at}m" for at in range(10, 20)] + [
             "lights 9W 18m",

@@ -18,7 +18,7 @@ export function Demand() {
   return (
     <Card title={check?.question ?? ""}>
       {finding ? (
-        <Answer finding={finding}>
+        <Answer finding={finding} otherWays>
           <Known />
           {["fail", "advice"].includes(finding.verdict) && <WaysOut />}
         </Answer>

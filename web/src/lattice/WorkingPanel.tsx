@@ -51,11 +51,14 @@ export function WorkingPanel({ circuit, check, finding, onTake, children }: Prop
 export function Answer({
   finding,
   onTake,
+  otherWays = false,
   children,
 }: {
   finding: Finding;
   /** What else is done with a fix than taking it into the job. */
   onTake?: (remedy: Remedy) => void;
+  /** The view tells other ways out where no single change mends it. */
+  otherWays?: boolean;
   children?: ReactNode;
 }) {
   const { document, edit } = useJob();
@@ -76,7 +79,7 @@ export function Answer({
       <p className="text-[13px]">{finding.sentence}</p>
       <Needs finding={finding} />
       <Assumptions finding={finding} />
-      <Remedies finding={finding} onTake={take} />
+      <Remedies finding={finding} onTake={take} otherWays={otherWays} />
       {children}
       <Working steps={finding.working ?? []} />
       {finding.rule && (
@@ -166,13 +169,22 @@ const canBeMended = (finding: Finding | undefined) =>
   finding !== undefined && MENDABLE.includes(finding.verdict);
 
 /** Changes that would mend it, each with its effect before it is taken; the figure keys take them. */
-function Remedies({ finding, onTake }: { finding: Finding; onTake: (remedy: Remedy) => void }) {
+function Remedies({
+  finding,
+  onTake,
+  otherWays,
+}: {
+  finding: Finding;
+  onTake: (remedy: Remedy) => void;
+  otherWays: boolean;
+}) {
   const { document } = useJob();
   const remedies = useRemedies(finding);
   if (!canBeMended(finding)) return null;
   if (remedies.isPending) return <p className="text-[12px] text-soft">Looking for what mends it …</p>;
   if (remedies.error) return <p className="text-[12px] text-fail">{remedies.error.message}</p>;
   if (!remedies.data.length) {
+    if (otherWays) return null;
     return (
       <p className="text-[13px] text-soft">
         {finding.verdict === "tight"

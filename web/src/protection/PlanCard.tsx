@@ -34,9 +34,9 @@ export function PlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => void }
               <li key={group.name} className="flex gap-2">
                 <Bar darkness={group.darkness} most={plan.worst_darkness} />
                 <span className="min-w-0">
-                  <b className="font-medium">{group.name}</b>{" "}
+                  <b className="font-medium">{group.name}</b>,{" "}
                   <span className="figure text-soft">{group.rating_a} A</span>
-                  {group.circuits.length > 1 && <>: {group.goes_dark.join(", ")}</>}
+                  {names(group) && <>: {names(group)}</>}
                 </span>
               </li>
             ))}
@@ -59,6 +59,11 @@ export function PlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => void }
       )}
     </article>
   );
+}
+
+/** What the device carries, unless it is named after its one circuit. */
+function names(group: RcdPlan["groups"][number]) {
+  return group.goes_dark.filter((circuit) => circuit !== group.name).join(", ");
 }
 
 function Figure({ name, value }: { name: string; value: string }) {
