@@ -5,9 +5,8 @@ from __future__ import annotations
 import unittest
 
 from hypothesis import given, settings
-from hypothesis import strategies as st
 
-from tests.core.design.test_laws_of_design import LENGTHS, LINES, SUPPLIED, passes_or_says, shorter_is_no_thicker
+from tests.core.design.test_laws_of_design import CIRCUITS, RUNS, Runs, Typed, passes_or_says, shorter_is_no_thicker
 
 
 class Laws(unittest.TestCase):
@@ -16,18 +15,14 @@ class Laws(unittest.TestCase):
     EXAMPLES = 600
 
     @settings(max_examples=EXAMPLES, deadline=None)
-    @given(SUPPLIED, st.sampled_from(LINES), st.booleans(), LENGTHS)
-    def test_a_shorter_run_never_gets_a_thicker_cable(
-        self, of: tuple[str, str], line: str, usual: bool, lengths: list[int]
-    ) -> None:
-        shorter_is_no_thicker(self, of, line, usual, lengths)
+    @given(RUNS)
+    def test_a_shorter_run_never_gets_a_thicker_cable(self, runs: Runs) -> None:
+        shorter_is_no_thicker(self, *runs)
 
     @settings(max_examples=EXAMPLES, deadline=None)
-    @given(SUPPLIED, st.sampled_from(LINES), st.integers(1, 60), st.booleans())
-    def test_design_passes_its_own_checks_or_says_which_it_does_not(
-        self, of: tuple[str, str], line: str, length: int, usual: bool
-    ) -> None:
-        passes_or_says(self, of, line, length, usual)
+    @given(CIRCUITS)
+    def test_design_passes_its_own_checks_or_says_which_it_does_not(self, circuit: Typed) -> None:
+        passes_or_says(self, *circuit)
 
 
 if __name__ == "__main__":

@@ -47,8 +47,16 @@ def area_of(made: Design) -> float | None:
     return None if isinstance(cable, str) else cable.area_mm2
 
 
-SUPPLIED = supplies()
-LENGTHS = st.lists(st.integers(1, 80), min_size=2, max_size=4, unique=True)
+#: A standard and its supply, the circuit's words, the lengths of its run, and whether what is usual is a minimum.
+Runs = tuple[tuple[str, str], str, bool, list[int]]
+Typed = tuple[tuple[str, str], str, int, bool]
+RUNS = st.tuples(
+    supplies(),
+    st.sampled_from(LINES),
+    st.booleans(),
+    st.lists(st.integers(1, 80), min_size=2, max_size=4, unique=True),
+)
+CIRCUITS = st.tuples(supplies(), st.sampled_from(LINES), st.integers(1, 60), st.booleans())
 
 
 def failing(job: Job) -> list[Finding]:
@@ -91,18 +99,14 @@ class Laws(unittest.TestCase):
     """Found by hypothesis."""
 
     @settings(max_examples=EXAMPLES, deadline=None)
-    @given(SUPPLIED, st.sampled_from(LINES), st.booleans(), LENGTHS)
-    def test_a_shorter_run_never_gets_a_thicker_cable(
-        self, of: tuple[str, str], line: str, usual: bool, lengths: list[int]
-    ) -> None:
-        shorter_is_no_thicker(self, of, line, usual, lengths)
+    @given(RUNS)
+    def test_a_shorter_run_never_gets_a_thicker_cable(self, runs: Runs) -> None:
+        shorter_is_no_thicker(self, *runs)
 
     @settings(max_examples=EXAMPLES, deadline=None)
-    @given(SUPPLIED, st.sampled_from(LINES), st.integers(1, 60), st.booleans())
-    def test_design_passes_its_own_checks_or_says_which_it_does_not(
-        self, of: tuple[str, str], line: str, length: int, usual: bool
-    ) -> None:
-        passes_or_says(self, of, line, length, usual)
+    @given(CIRCUITS)
+    def test_design_passes_its_own_checks_or_says_which_it_does_not(self, circuit: Typed) -> None:
+        passes_or_says(self, *circuit)
 
 
 if __name__ == "__main__":
