@@ -7,12 +7,16 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
+from vivid_lattice.core.design.choose import design
 from vivid_lattice.core.document import checked
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
+from vivid_lattice.core.entry.way_line import read_way
+from vivid_lattice.core.found import FoundBoard, Survey
 from vivid_lattice.core.job import Job, MainSwitch
 from vivid_lattice.core.new_job import blank
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.survey.renewing import renewed
 
 
 @dataclass(frozen=True)
@@ -64,6 +68,16 @@ class Expected:
     may_miss: tuple[str, ...]
     causes: int
     circuits: tuple[Fitted, ...]
+
+
+@dataclass(frozen=True)
+class Swap:
+    """A board that is swapped, and what is expected of it; ``fitted``: way by way, with the size that is there."""
+
+    home: Home
+    assembly_ka: float
+    may_fail: tuple[str, ...]
+    fitted: tuple[Fitted, ...]
 
 
 @cache
@@ -126,3 +140,34 @@ def known_home(one: Expected) -> Job:
     if one.assembly_ka:
         board = board.model_copy(update={"assembly_ka": one.assembly_ka})
     return checked(job.model_copy(update={"boards": (board,)}))
+
+
+def swaps() -> tuple[Swap, ...]:
+    """The boards that are swapped, with what is expected of each."""
+    by_standard = {home.standard: home for home in homes() if home.ways}
+    data = tomllib.loads((Path(__file__).parent / "expected.toml").read_text("utf-8"))
+    return tuple(
+        Swap(
+            by_standard[one["standard"]],
+            one["assembly_kA"],
+            tuple(one["may_fail"]),
+            tuple(
+                Fitted(text, kind, curve, (rating, *ratings), (f"{size:g}",), rcd)
+                for text, kind, curve, rating, ratings, size, rcd in one["ways"]
+            ),
+        )
+        for one in data["swap"]
+    )
+
+
+def swapped(one: Swap) -> Job:
+    """The old board typed way by way into a new job, and a new board in its place."""
+    rules = rule_set(one.home.standard)
+    job = set_supply(blank(one.home.title, rules), one.home.supply).job
+    found = FoundBoard(id="old", name="Old board")
+    found = found.model_copy(update={"ways": tuple(read_way(rules, found, line.text) for line in one.home.lines)})
+    job = renewed(checked(job.model_copy(update={"survey": Survey(boards=(found,))})), "old")
+    if one.assembly_ka:
+        board = job.boards[0].model_copy(update={"assembly_ka": float(one.assembly_ka)})
+        job = job.model_copy(update={"boards": (board,)})
+    return checked(design(job).job)

@@ -30,7 +30,21 @@ def check(ctx: Context) -> Finding:
     found = compared(
         ID, ctx, fault_ka, limit.value, "kA", sentence, limit.source, lambda: _working(ctx, fault_ka, limit)
     )
-    return replace(found, cause=Cause(ID, CauseSubject("board", ctx.board.id))) if found.verdict == "fail" else found
+    if found.verdict != "fail":
+        return found
+    cause = Cause(ID, CauseSubject("board", ctx.board.id))
+    return replace(found, cause=cause, sentence=f"{found.sentence}{_if_tested(ctx, fault_ka)}")
+
+
+def _if_tested(ctx: Context, fault_ka: float) -> str:
+    """What else would do where nobody has stated what the board was tested for; nothing where no such rating would be enough."""
+    cutout = ctx.job.supply.cutout
+    if ctx.board.assembly_ka is not None or cutout is None:
+        return ""
+    backed = ctx.rules.devices.backed_up_ka(fault_ka, cutout.kind, cutout.rating_a)
+    if backed is None or backed.value < fault_ka:
+        return ""
+    return " Is the board tested for it as a whole? Then enter its assembly rating."
 
 
 def _working(ctx: Context, fault_ka: float, limit: Looked) -> list[Step]:

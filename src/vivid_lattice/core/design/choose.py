@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from math import inf
 
@@ -25,7 +25,7 @@ from vivid_lattice.core.checks.context import Context, Network, SupplyContext
 from vivid_lattice.core.design.cost import cable_cost, device_cost
 from vivid_lattice.core.design.lines import balanced
 from vivid_lattice.core.design.shared_rcds import with_shared_rcds
-from vivid_lattice.core.design.usual import Usual, usual_of
+from vivid_lattice.core.design.usual import Usual, usual_form, usual_of
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.feeds import feeds_lights
 from vivid_lattice.core.findings import Finding, shown
@@ -166,6 +166,26 @@ def _feeders_first(job: Job) -> list[Circuit]:
 
 
 # ------------------------------------------------------------------------------------------------ devices
+
+
+def with_ratings(job: Job, board_id: str, ratings_a: Mapping[str, float]) -> Job:
+    """The job with devices of given ratings [A] for circuits of a board: of the kind that is usual, in the form that the checks
+    of RCDs and arc faults require, behind shared RCDs where those are usual and the board is new.
+
+    ratings_a  by the circuits' ids
+    """
+    rules = rule_set(job.job.rules)
+    board = next(one for one in job.boards if one.id == board_id)
+    given, rooms = [one for one in job.circuits if one.id in ratings_a], {room.id: room for room in job.rooms}
+    forms = {one.id: usual_form(one, rules, rooms) if job.settings.design_usual else None for one in given}
+    job, _ = with_shared_rcds(job, board, [form for form in forms.values() if form is not None], rules)
+    for circuit in given:
+        usual = forms[circuit.id]
+        device = _usual_device(circuit, ratings_a[circuit.id], rules, usual)
+        job = with_circuit(job, with_device(circuit, device))
+        job, device = _protecting(job, circuit, device, rules, usual is not None and usual.rcd)
+        job = with_circuit(job, with_device(circuit, _that_breaks(job, circuit, device, rules)))
+    return job
 
 
 def _choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decision]:
@@ -319,10 +339,12 @@ def _behind_shared(job: Job, circuit: Circuit) -> list[Job]:
         return []
     shared = [group for group in board.rcds if group.rcd.idn_ma <= _FOR_PEOPLE_MA]
     lit = {one.id for one in job.circuits if feeds_lights(circuit) and feeds_lights(one)}
+    # Circuits of one name on other lines feed one load, and share its neutral: they stay behind one RCD.
+    same = {one.id for one in job.circuits if one.name == circuit.name and one.lines != circuit.lines}
 
-    def taken(group: GroupRcd) -> tuple[int, int]:
+    def taken(group: GroupRcd) -> tuple[bool, int, int]:
         members = [way.circuit for way in board.ways if way.rcd == group.id]
-        return sum(name in lit for name in members), len(members)
+        return same.isdisjoint(members), sum(name in lit for name in members), len(members)
 
     shared.sort(key=taken)
 

@@ -63,6 +63,16 @@ def usual_of(
     )
 
 
+def usual_form(circuit: Circuit, rules: RuleSet, rooms: Mapping[str, Room]) -> Usual | None:
+    """What kind of device is usual for a circuit of which neither size nor run is known: the first row of its kind, without its
+    rating and conductor. None where no row is of its kind."""
+    for key in _kinds(circuit, rules, rooms):
+        for row in customary(rules.id).circuits:
+            if (row.kind, row.circuit) == (key, circuit.kind):
+                return Usual(row.device, row.curve, None, 0.0, row.rcd)
+    return None
+
+
 def _kinds(circuit: Circuit, rules: RuleSet, rooms: Mapping[str, Room]) -> list[str]:
     """Keys of the customary circuits that a circuit is of."""
     if circuit.kind == "distribution":

@@ -28,8 +28,8 @@ class Carries:
 @dataclass(frozen=True, slots=True)
 class Mapped:
     """An old way and what it becomes. ``old_a`` and ``near_a``: its rating and the modern one next to it; ``cable_a``: what
-    its conductor carries as it is laid, or, unknown, as in an insulated wall; ``new_a``: the rating to take, None where the
-    conductor is not known."""
+    its conductor carries as it is laid, or, unknown, as in an insulated wall (where the standard has none: by its usual
+    method); ``new_a``: the rating to take, None where the conductor is not known."""
 
     way: int
     name: str
@@ -60,7 +60,8 @@ def carries_as_found(job: Job, rules: RuleSet, way: FoundWay) -> Carries | None:
         return None
     laid = [figures[method] for method in known if method in figures]
     walled = [amps for method, amps in figures.items() if rules.factors.methods[method].picture == "insulated-wall"]
-    least = min(laid or walled or figures.values())
+    usual = [amps for method, amps in figures.items() if method == rules.default_method]
+    least = min(laid or walled or usual or figures.values())
     # Both ends of a ring share its current: each leg carries at least the share the rule set has in its ring rule.
     best = max(figures.values())
     if ring:
@@ -104,7 +105,7 @@ def _mapped(job: Job, rules: RuleSet, way: FoundWay) -> Mapped:
     how = (
         f"laid by method {carries.method}"
         if carries.method
-        else "in an insulated wall, since nobody knows how it is laid"
+        else f"{_unknown(rules)}, since nobody knows how it is laid"
     )
     if cable >= near - 1e-9:
         return Mapped(
@@ -115,11 +116,19 @@ def _mapped(job: Job, rules: RuleSet, way: FoundWay) -> Mapped:
     return Mapped(way.number, name, old, way.rating_a, near, cable, lower, why, source)
 
 
+def _unknown(rules: RuleSet) -> str:
+    """How a conductor is taken to be laid where nobody knows."""
+    methods = rules.factors.methods
+    if any(method.picture == "insulated-wall" for method in methods.values()):
+        return "in an insulated wall"
+    return f"taken as {methods[rules.default_method].title.lower()}"
+
+
 def _standard(rules: RuleSet, way: FoundWay) -> tuple[float, ...]:
-    """Ratings that the school's usual device for final circuits is had in today."""
+    """Ratings that the school's usual device for a fixed load is had in today: sockets may have a kind of fewer ratings."""
     usual = rules.devices.default_device(
         Circuit.model_validate(
-            {"id": "c", "name": "c", "kind": "radial", "run": ({"length_m": 1.0, "method": rules.default_method},)}
+            {"id": "c", "name": "c", "kind": "fixed", "run": ({"length_m": 1.0, "method": rules.default_method},)}
         ),
         way.rating_a or 16.0,
     )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from vivid_lattice.core.design.choose import with_ratings
 from vivid_lattice.core.entry.circuit_line import read_circuit
 from vivid_lattice.core.entry.conductors import Conductor
 from vivid_lattice.core.entry.devices import TypedDevice
@@ -36,7 +37,7 @@ def renewed(job: Job, board_id: str) -> Job:
         lacks = "; ".join(f"way {line.way}: {line.why}" for line in lines.values()) or "no way holds a device"
         raise BadDocument([DocumentProblem("survey.boards.ways", f"nothing can be taken over yet: {lacks}")])
     taken = {circuit.id for circuit in job.circuits}
-    board_there = next((one for one in job.boards if one.id == found.replaced_by), None)
+    board_there = _board_there(job, found)
     new_board = board_there or Board(
         id=free_id("main", {one.id for one in job.boards}),
         name=f"{found.name}, renewed"[:120],
@@ -45,11 +46,13 @@ def renewed(job: Job, board_id: str) -> Job:
         main_switch=MainSwitch(rating_a=100.0),
     )
     ways, circuits, marked = list(new_board.ways), list(job.circuits), []
+    ratings: dict[str, float] = {}
     for way in found.ways:
         if way not in ready or way.circuit is not None:
             marked.append(way)
             continue
         circuit, rooms = _circuit(job, rules, way, lines[way.number], free_id(f"c{way.number}", taken))
+        ratings[circuit.id] = lines[way.number].new_a or 0.0
         job = job.model_copy(update={"rooms": rooms})
         taken.add(circuit.id)
         circuits.append(circuit)
@@ -62,7 +65,14 @@ def renewed(job: Job, board_id: str) -> Job:
     boards = tuple(new_board if one.id == new_board.id else one for one in job.boards)
     if board_there is None:
         boards = (new_board, *boards)
-    return job.model_copy(update={"boards": boards, "circuits": tuple(circuits), "survey": survey})
+    job = job.model_copy(update={"boards": boards, "circuits": tuple(circuits), "survey": survey})
+    return with_ratings(job, new_board.id, ratings)
+
+
+def _board_there(job: Job, found: FoundBoard) -> Board | None:
+    """The board that replaces the one found: as it was stated; else one that is empty so far and fed from the origin."""
+    stated = next((one for one in job.boards if one.id == found.replaced_by), None)
+    return stated or next((one for one in job.boards if isinstance(one.fed_by, str) and not one.ways), None)
 
 
 def _marked(job: Job, found: FoundBoard) -> Survey:
@@ -82,8 +92,7 @@ def _circuit(job: Job, rules: RuleSet, way: FoundWay, line: Mapped, name: str) -
     if not parsed.loads:
         parsed.kind = parsed.circuit or "fixed"
     made = read_circuit(parsed, job, rules)
-    circuit = made.circuit.model_copy(update={"id": name})
-    return circuit.model_copy(update={"device": rules.devices.default_device(circuit, line.new_a)}), made.rooms
+    return made.circuit.model_copy(update={"id": name}), made.rooms
 
 
 def _text(way: FoundWay) -> str:
