@@ -1359,7 +1359,7 @@ export interface components {
              * Id
              * @enum {string}
              */
-            id: "one" | "two" | "three" | "four" | "own" | "mixed" | "split";
+            id: "one" | "two" | "three" | "four" | "five" | "six" | "own" | "mixed" | "mixed-four" | "split-one" | "split" | "split-three";
             /** Title */
             title: string;
         };
@@ -3910,8 +3910,8 @@ export interface components {
         /**
          * Mapped
          * @description An old way and what it becomes. ``old_a`` and ``near_a``: its rating and the modern one next to it; ``cable_a``: what
-         *     its conductor carries as it is laid, or, unknown, as in an insulated wall; ``new_a``: the rating to take, None where the
-         *     conductor is not known.
+         *     its conductor carries as it is laid, or, unknown, as in an insulated wall (where the standard has none: by its usual
+         *     method); ``new_a``: the rating to take, None where the conductor is not known.
          */
         Mapped: {
             /** Way */
@@ -4300,7 +4300,7 @@ export interface components {
              * Architecture
              * @enum {string}
              */
-            architecture: "one" | "two" | "three" | "four" | "own" | "mixed" | "split";
+            architecture: "one" | "two" | "three" | "four" | "five" | "six" | "own" | "mixed" | "mixed-four" | "split-one" | "split" | "split-three";
             /**
              * @default {
              *       "darkness": 100,
@@ -4476,7 +4476,7 @@ export interface components {
              * Architecture
              * @enum {string}
              */
-            architecture: "one" | "two" | "three" | "four" | "own" | "mixed" | "split";
+            architecture: "one" | "two" | "three" | "four" | "five" | "six" | "own" | "mixed" | "mixed-four" | "split-one" | "split" | "split-three";
             /** Title */
             title: string;
             /** Refused */
@@ -12520,4 +12520,4 @@ export interface operations {
         };
     };
 }
-// sha256 912f8c3e989c4804e9001537b9e7aceca059afb1084fcb4d497325c8ac681a57
+// sha256 f549423bc07b2cd363e245fe62e0df72b1d8bf4241aa4bd6e71b4fb81e005236
