@@ -14,6 +14,7 @@ from selenium.webdriver.support.ui import Select
 
 from tests.browser.page import DEVICE, PageCase
 from tests.core.test_feeds import typed
+from vivid_lattice.core.design.rcds.architectures import SHAPES
 from vivid_lattice.core.design.rcds.plan import RcdPlan, plan
 from vivid_lattice.core.housing import Gear
 from vivid_lattice.core.incoming import Tails
@@ -100,7 +101,7 @@ class Planning(ProtectionCase):
         self.go(address)
         self.part("RCD plans")
         self.button("Plan").click()
-        self.wait(lambda: len(self.all("[data-architecture]")) == 7, "not all are worked out")
+        self.wait(lambda: len(self.all("[data-architecture]")) == len(SHAPES), "not all are worked out")
         self.wait(lambda: not self.all("[role=status]"), "it does not end")
         three, own = (self.css(f"[data-architecture={name}]").text for name in ("three", "own"))
         self.assertIn("Proven", three)

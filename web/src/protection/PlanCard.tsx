@@ -63,7 +63,7 @@ export function PlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => void }
 
 /** What the device carries, unless it is named after its one circuit. */
 function names(group: RcdPlan["groups"][number]) {
-  return group.goes_dark.filter((circuit) => circuit !== group.name).join(", ");
+  return group.goes_dark.filter((circuit) => !group.name.endsWith(circuit)).join(", ");
 }
 
 function Figure({ name, value }: { name: string; value: string }) {
