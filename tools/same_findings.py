@@ -1,7 +1,7 @@
 """Whether every finding of the demos and the ordinary homes has the id, verdict, value and limit it had before the code was put in order.
 
-Usage: tools/same_findings.py            compare with tools/same_findings.txt; exit code 1 and the lines that differ where any does
-       tools/same_findings.py --store    store what is found now
+Usage: PYTHONPATH=. tools/same_findings.py            compare with tools/same_findings.txt; exit code 1 and the lines that differ where any does
+       PYTHONPATH=. tools/same_findings.py --store    store what is found now
 
 For the issues that rename and move code and must not change a result; to be deleted with the last of them.
 """
