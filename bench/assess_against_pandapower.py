@@ -25,10 +25,10 @@ logging.disable(logging.WARNING)
 from tests.builders import circuit, cutout, feeder, flat, laid, rcbo, supply, two_boards
 from tests.core.test_three_phase import LINES, generated
 from tests.pandapower_model import Model, Unbalanced
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.checks.context import Network
-from vivid_lattice.core.design.choose import design
-from vivid_lattice.core.job import Circuit, FedByWay, Job, Way
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.document.job import Circuit, FedByWay, Job, Way
+from vivid_lattice.core.installation.contexts import Network
 from vivid_lattice.core.rules import rule_set
 
 ROUNDS = 25

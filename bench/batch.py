@@ -12,7 +12,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
 from tests.builders import circuit, job, laid
 from vivid_lattice.batch import check_all, documents_in
-from vivid_lattice.core.document import to_text
+from vivid_lattice.core.job_file import to_text
 
 DOCUMENTS, CIRCUITS, BUDGET_S = 1000, 20, 60.0
 

@@ -10,12 +10,12 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
 from bench.timing import best_ms, told
 from tests.builders import circuit, job, mcb, supply
-from vivid_lattice.core.board.moving import lay_out, model_of, move, with_housing
-from vivid_lattice.core.board.view import view_of
+from vivid_lattice.core.actions.move_device import lay_out, model_of, move, with_housing
+from vivid_lattice.core.board.board_view import view_of
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
-from vivid_lattice.core.checks.context import BoardContext, Network
-from vivid_lattice.core.housing import Enclosure, Housing
-from vivid_lattice.core.job import GroupRcd, Job, Load, Rcd, Way
+from vivid_lattice.core.document.board_build import Enclosure, Housing
+from vivid_lattice.core.document.job import GroupRcd, Job, Load, Rcd, Way
+from vivid_lattice.core.installation.contexts import BoardContext, Network
 from vivid_lattice.core.rules import rule_set
 
 LAYOUT_MS, DRAG_MS, WIRING_MS = 2000.0, 30.0, 100.0

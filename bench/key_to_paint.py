@@ -20,7 +20,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser.harness import Server, open_browser
 from tests.builders import circuit, job
-from vivid_lattice.core.document import to_text
+from vivid_lattice.core.job_file import to_text
 from vivid_lattice.demo import demo_text
 
 ROUNDS = 12

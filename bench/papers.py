@@ -10,9 +10,9 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 from bench.board import board_of
 from bench.timing import best_ms, told
 from tests.core.board.made import packed
-from vivid_lattice.core.importing.circuits import read_circuits
-from vivid_lattice.core.importing.columns import FIELDS, matched
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.entry.tables.circuits import read_circuits
+from vivid_lattice.core.entry.tables.columns import FIELDS, matched
 from vivid_lattice.papers.catalogue import export
 from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.pages import page_picture

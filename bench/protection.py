@@ -9,12 +9,12 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
 from bench.timing import best_ms, told
 from tests.builders import circuit, feeder, job, mcb, two_boards
-from vivid_lattice.core.design.rcds.architectures import TITLES
-from vivid_lattice.core.design.rcds.plan import plan
+from vivid_lattice.core.design.rcd_plans.architectures import TITLES
+from vivid_lattice.core.design.rcd_plans.plan import plan
+from vivid_lattice.core.document.job import Job, Load
 from vivid_lattice.core.faults.event import FaultEvent
-from vivid_lattice.core.faults.outcome import tell
-from vivid_lattice.core.job import Job, Load
-from vivid_lattice.core.protection.matrix import matrix
+from vivid_lattice.core.faults.fault_result import tell
+from vivid_lattice.core.selectivity.matrix import matrix
 from vivid_lattice.demo import demo_job
 
 MATRIX_MS, FAULT_MS, PLAN_MS = 50.0, 10.0, 2000.0

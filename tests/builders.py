@@ -4,12 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from vivid_lattice.core.assess import assess
+from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import SUPPLY_CHECKS
-from vivid_lattice.core.document import checked
-from vivid_lattice.core.findings import Finding, Subject
-from vivid_lattice.core.incoming import Cutout, Supply
-from vivid_lattice.core.job import (
+from vivid_lattice.core.design.remedies import find
+from vivid_lattice.core.document.job import (
     Board,
     Cable,
     Circuit,
@@ -23,8 +21,10 @@ from vivid_lattice.core.job import (
     Section,
     Way,
 )
-from vivid_lattice.core.remedies import find
-from vivid_lattice.core.switchgear import SurgeDeclined, SurgePlan
+from vivid_lattice.core.document.supply import Cutout, Supply
+from vivid_lattice.core.document.surge_and_relay import SurgeDeclined, SurgePlan
+from vivid_lattice.core.findings import Finding, Subject
+from vivid_lattice.core.job_file import checked
 
 
 def rcbo(rating_a: float, curve: str = "B", **more: Any) -> Device:

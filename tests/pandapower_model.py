@@ -12,8 +12,8 @@ from math import cos, radians, sqrt
 import pandapower as pp
 import pandapower.shortcircuit as sc
 
-from vivid_lattice.core.checks.context import Network
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.installation.contexts import Network
 from vivid_lattice.core.rules import rule_set
 
 #: So stiff that the source itself takes no part: the external loop is a line of its own.

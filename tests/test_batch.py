@@ -11,8 +11,8 @@ from pathlib import Path
 
 from tests.builders import circuit, job, laid, supply
 from vivid_lattice.batch import COLUMNS, check_all, check_document, documents_in, write_csv
-from vivid_lattice.core.document import to_text
-from vivid_lattice.core.job import JobInfo
+from vivid_lattice.core.document.job import JobInfo
+from vivid_lattice.core.job_file import to_text
 
 
 class Batch(unittest.TestCase):

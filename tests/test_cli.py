@@ -15,8 +15,8 @@ from unittest.mock import patch
 
 from tests.builders import circuit, feeder, job, laid, mcb, two_boards
 from vivid_lattice.cli import main
-from vivid_lattice.core.design.rcds.architectures import SHAPES
-from vivid_lattice.core.document import read_document, to_text
+from vivid_lattice.core.design.rcd_plans.architectures import SHAPES
+from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.demo import DEMOS, demo_text
 
 

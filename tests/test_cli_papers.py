@@ -12,8 +12,8 @@ from tests.builders import circuit, job, laid
 from tests.papers.reading import pages
 from tests.test_cli import ShellCase
 from vivid_lattice.cli import main
-from vivid_lattice.core.document import read_document, to_text
 from vivid_lattice.core.errors import Stopped
+from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.demo import demo_text
 from vivid_lattice.papers.catalogue import KINDS
 

@@ -15,7 +15,7 @@ from distributed import Client, LocalCluster
 from tests.builders import circuit, job, laid
 from vivid_lattice.batch import check_all
 from vivid_lattice.cluster import ClusterProblem, check_on_cluster
-from vivid_lattice.core.document import to_text
+from vivid_lattice.core.job_file import to_text
 
 DOCUMENTS = 48
 

@@ -14,9 +14,9 @@ from hashlib import sha256
 from pathlib import Path
 
 from tests.ordinary.homes import expected, known_home, swapped, swaps
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.design.choose import design
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.demo import DEMOS, demo_job
 
 STORED = Path(__file__).with_suffix(".txt")

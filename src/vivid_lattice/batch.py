@@ -10,10 +10,10 @@ from dataclasses import dataclass
 from os import cpu_count
 from pathlib import Path
 
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.document import read_document
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.document.job import names_of
 from vivid_lattice.core.errors import BadDocument
-from vivid_lattice.core.job import names_of
+from vivid_lattice.core.job_file import read_document
 from vivid_lattice.papers.harmless import harmless, write_whole
 
 #: Documents handed to a worker at a time: enough that the handing over does not count.

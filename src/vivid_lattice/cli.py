@@ -17,13 +17,13 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from vivid_lattice import cli_board, cli_entry, cli_papers, cli_protection
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.design.choose import design
-from vivid_lattice.core.document import read_document, to_text
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.remedies import with_remedies
+from vivid_lattice.core.document.job import Job, names_of
 from vivid_lattice.core.errors import BadDocument, BadTable, NeedsInput, OutOfRange, UnknownRuleSet
 from vivid_lattice.core.findings import Assessment
-from vivid_lattice.core.job import Job, names_of
-from vivid_lattice.core.remedies import with_remedies
+from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.core.rules.reference_only import reference_only
 from vivid_lattice.demo import DEMOS, demo_job, demo_text

@@ -6,9 +6,9 @@ import argparse
 from pathlib import Path
 from typing import Any
 
-from vivid_lattice.core.board.moving import lay_out, model_of
-from vivid_lattice.core.document import read_document, to_text
+from vivid_lattice.core.actions.move_device import lay_out, model_of
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, NeedsInput
+from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.papers.harmless import write_whole
 
 

@@ -8,16 +8,16 @@ from collections.abc import Iterable
 from pathlib import Path
 from typing import Any
 
-from vivid_lattice.core.design.choose import Decision, design
-from vivid_lattice.core.document import checked, read_document, to_text
+from vivid_lattice.core.actions.new_job import blank
+from vivid_lattice.core.design.circuit_design import Decision, design
+from vivid_lattice.core.document.changes import device_said
+from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.parse import Unused
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.errors import EntryNotUnderstood
-from vivid_lattice.core.history import device_said
-from vivid_lattice.core.job import Circuit, Job
-from vivid_lattice.core.loads import supply_title
-from vivid_lattice.core.new_job import blank
+from vivid_lattice.core.formulas.load_currents import supply_title
+from vivid_lattice.core.job_file import checked, read_document, to_text
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.papers.harmless import write_whole
 

@@ -11,12 +11,12 @@ from pathlib import Path
 from types import FrameType
 from typing import TYPE_CHECKING, Any
 
-from vivid_lattice.core.document import read_document, to_text
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.entry.tables.circuits import read_circuits
+from vivid_lattice.core.entry.tables.columns import FIELDS, PRICE_FIELDS, matched
+from vivid_lattice.core.entry.tables.prices import read_prices
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
-from vivid_lattice.core.importing.circuits import read_circuits
-from vivid_lattice.core.importing.columns import FIELDS, PRICE_FIELDS, matched
-from vivid_lattice.core.importing.prices import read_prices
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.papers.bundle import Bundle
 from vivid_lattice.papers.harmless import write_whole
 from vivid_lattice.takein.bundle import read_bundle

@@ -8,14 +8,14 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from vivid_lattice.core.design.rcds.architectures import TITLES
-from vivid_lattice.core.design.rcds.plan import RcdPlan, plan
-from vivid_lattice.core.document import problems_of, read_document, to_text
+from vivid_lattice.core.design.rcd_plans.architectures import TITLES
+from vivid_lattice.core.design.rcd_plans.plan import RcdPlan, plan
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent
-from vivid_lattice.core.faults.outcome import tell
-from vivid_lattice.core.faults.story import FaultStory
-from vivid_lattice.core.protection.matrix import Matrix, matrix
+from vivid_lattice.core.faults.fault_result import tell
+from vivid_lattice.core.faults.result_types import FaultStory
+from vivid_lattice.core.job_file import problems_of, read_document, to_text
+from vivid_lattice.core.selectivity.matrix import Matrix, matrix
 
 
 def add_commands(commands: Any) -> None:

@@ -23,11 +23,11 @@ from vivid_lattice.api.problems import ANSWERS, MEDIA_TYPE, answer_for
 from vivid_lattice.api.shelf import Shelf
 from vivid_lattice.core import errors as core_errors
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
-from vivid_lattice.core.document import read_data, to_text
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent
-from vivid_lattice.core.faults.outcome import tell
-from vivid_lattice.core.job import Job
-from vivid_lattice.core.protection.matrix import matrix
+from vivid_lattice.core.faults.fault_result import tell
+from vivid_lattice.core.job_file import read_data, to_text
+from vivid_lattice.core.selectivity.matrix import matrix
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.store import errors as store_errors
 from vivid_lattice.store.database import prepare

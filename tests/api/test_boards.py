@@ -13,7 +13,7 @@ from tests.api.test_api import ApiCase, plain
 from tests.builders import circuit, job, laid
 from tests.core.board.made import housed
 from vivid_lattice.core.checks import BOARD_CHECKS
-from vivid_lattice.core.document import read_data
+from vivid_lattice.core.job_file import read_data
 from vivid_lattice.demo import demo_job
 from vivid_lattice.pictures import LONGEST_PX, MOST_BYTES, SMALL_PX
 

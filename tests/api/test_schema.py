@@ -27,7 +27,7 @@ from schemathesis.specs.openapi.checks import (
 
 from tests.builders import circuit, feeder, job, laid, supply, two_boards
 from vivid_lattice.api.app import create_app
-from vivid_lattice.core.document import to_text
+from vivid_lattice.core.job_file import to_text
 
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
 HEADERS = {"host": "127.0.0.1"}

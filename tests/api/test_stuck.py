@@ -17,9 +17,9 @@ from unittest.mock import patch
 from tests.api.test_api import ApiCase, plain
 from tests.builders import circuit, job
 from vivid_lattice.api.app import create_app
-from vivid_lattice.core.assess import assess
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.document.validation import validated
 from vivid_lattice.core.errors import Stopped
-from vivid_lattice.core.reading import validated
 from vivid_lattice.core.stopping import stop_point, stopping_when
 
 

@@ -15,7 +15,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser.harness import Shared
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.store.database import connect
 from vivid_lattice.store.jobs import create_job

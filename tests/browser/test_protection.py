@@ -14,11 +14,11 @@ from selenium.webdriver.support.ui import Select
 
 from tests.browser.page import DEVICE, PageCase
 from tests.core.test_feeds import typed
-from vivid_lattice.core.design.rcds.architectures import SHAPES
-from vivid_lattice.core.design.rcds.plan import RcdPlan, plan
-from vivid_lattice.core.housing import Gear
-from vivid_lattice.core.incoming import Tails
-from vivid_lattice.core.job import MainSwitch
+from vivid_lattice.core.design.rcd_plans.architectures import SHAPES
+from vivid_lattice.core.design.rcd_plans.plan import RcdPlan, plan
+from vivid_lattice.core.document.board_build import Gear
+from vivid_lattice.core.document.job import MainSwitch
+from vivid_lattice.core.document.supply import Tails
 from vivid_lattice.core.stopping import stop_point
 
 STUDIO_BOARD, KILN = 11, 12

@@ -14,7 +14,7 @@ from __future__ import annotations
 import unittest
 
 from tests.pandapower_model import Model
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.demo import DEMOS, demo_job
 
 TOLERANCE = 0.01

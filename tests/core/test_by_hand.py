@@ -8,13 +8,13 @@ from typing import Any
 
 from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, supply
 from tests.core.test_feeds import typed
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.remedies import remedies
+from vivid_lattice.core.document.job import Circuit, GroupRcd, Job, Load, MainSwitch, Rcd
 from vivid_lattice.core.entry.supply_line import set_supply
-from vivid_lattice.core.job import Circuit, GroupRcd, Job, Load, MainSwitch, Rcd
-from vivid_lattice.core.readings import expected
-from vivid_lattice.core.remedies import remedies
+from vivid_lattice.core.installation.contexts import Network
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.testing.expected_readings import expected
 
 
 def lamps(count: int | None, watts: float, **more: Any) -> Load:

@@ -7,13 +7,13 @@ import unittest
 from tests.builders import circuit, cutout, feeder, finding, job, laid, mcb, rcbo, supply, two_boards
 from tests.core.checks.test_protection_verdicts import behind_one, board
 from tests.core.test_feeds import typed
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.causes import OPEN, cause_of
-from vivid_lattice.core.design.choose import design
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.assessment.causes import OPEN, cause_of
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.remedies import remedies
+from vivid_lattice.core.document.job import GroupRcd, Job, Load, Rcd
+from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.findings import CauseGroup
-from vivid_lattice.core.job import GroupRcd, Job, Load, Rcd
-from vivid_lattice.core.places import Room
-from vivid_lattice.core.remedies import remedies
 
 LAMPS = (Load(name="Lamps", kind="lamp", power_w=60.0, power_factor=0.9),)
 

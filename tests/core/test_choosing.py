@@ -5,17 +5,17 @@ from __future__ import annotations
 import unittest
 
 from tests.builders import circuit, feeder, finding, flat, job, laid, mcb, rcbo, supply, two_boards
-from vivid_lattice.core.assess import assess
+from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SIZING, SUPPLY_CHECKS
-from vivid_lattice.core.design.choose import design
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.remedies import remedies
+from vivid_lattice.core.document.changes import differences, in_words
+from vivid_lattice.core.document.existing_board import FoundBoard, FoundWay, Survey
+from vivid_lattice.core.document.job import Board, Circuit, Device, Job, JobInfo, Load, with_circuit
+from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.findings import Subject
-from vivid_lattice.core.found import FoundBoard, FoundWay, Survey
-from vivid_lattice.core.history import differences, in_words
-from vivid_lattice.core.job import Board, Circuit, Device, Job, JobInfo, Load, with_circuit
-from vivid_lattice.core.places import Room
-from vivid_lattice.core.remedies import remedies
 from vivid_lattice.demo import demo_job
 
 

@@ -7,10 +7,10 @@ from math import sqrt
 from typing import Any
 
 from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, step_result, supply
-from vivid_lattice.core.assess import assess
+from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import SIZING
-from vivid_lattice.core.checks.context import Network
-from vivid_lattice.core.job import Cable, Circuit, Job, JobInfo, Load, Section, Spur
+from vivid_lattice.core.document.job import Cable, Circuit, Job, JobInfo, Load, Section, Spur
+from vivid_lattice.core.installation.contexts import Network
 from vivid_lattice.core.network.loops import Loops
 from vivid_lattice.core.rules import rule_set
 

@@ -8,13 +8,13 @@ from typing import Any
 from tests.builders import circuit, cutout, feeder, job, rcbo, supply, two_boards
 from tests.core.test_feeds import typed
 from tests.core.test_typed_jobs import of_board, of_supply
-from vivid_lattice.core.demand_ways import ways_out
+from vivid_lattice.core.design.demand_ways import ways_out
+from vivid_lattice.core.design.larger_supply import upgrade
+from vivid_lattice.core.document.job import Job, Load
+from vivid_lattice.core.document.supply import KnownDemand
 from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.incoming import KnownDemand
-from vivid_lattice.core.job import Job, Load
 from vivid_lattice.core.rules import known
 from vivid_lattice.core.rules.customary import customary
-from vivid_lattice.core.upgrade import upgrade
 
 
 def house(rating_a: float = 60.0, **more: Any) -> Job:

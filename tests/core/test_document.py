@@ -8,8 +8,8 @@ from collections.abc import Callable
 from typing import Any
 
 from tests.builders import two_boards
-from vivid_lattice.core.document import read_document, to_text
 from vivid_lattice.core.errors import BadDocument
+from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.demo import DEMOS, demo_job, demo_text
 
 

@@ -5,14 +5,14 @@ from __future__ import annotations
 import unittest
 
 from tests.builders import circuit, finding, laid, mcb
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.document import checked
+from vivid_lattice.core.actions.new_job import blank
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.document.feeds import feeds_fixed, feeds_lights, feeds_sockets, loads_of, rooms_of
+from vivid_lattice.core.document.job import Job, Load
+from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
-from vivid_lattice.core.feeds import feeds_fixed, feeds_lights, feeds_sockets, loads_of, rooms_of
-from vivid_lattice.core.job import Job, Load
-from vivid_lattice.core.new_job import blank
-from vivid_lattice.core.places import Room
+from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import known, rule_set
 
 SUPPLIES = {

@@ -10,12 +10,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builders import job
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.design.choose import design
-from vivid_lattice.core.document import checked, read_data, read_document
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
-from vivid_lattice.core.places import Room
+from vivid_lattice.core.job_file import checked, read_data, read_document
 from vivid_lattice.demo import demo_text
 
 DEMO = json.loads(demo_text("millrace"))

@@ -9,16 +9,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builders import circuit, job, rcbo, supply
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.design.choose import design
-from vivid_lattice.core.document import checked, read_data
-from vivid_lattice.core.importing.circuits import read_circuits
-from vivid_lattice.core.importing.columns import FIELDS, PRICE_FIELDS, matched, number_in
-from vivid_lattice.core.importing.prices import read_prices
-from vivid_lattice.core.importing.rows import MOST_ROWS, ReadRow
-from vivid_lattice.core.job import Cable, Device, Job
-from vivid_lattice.core.places import Room
-from vivid_lattice.core.versions import FORMAT
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.document.job import Cable, Device, Job
+from vivid_lattice.core.document.rooms import Room
+from vivid_lattice.core.document.versions import FORMAT
+from vivid_lattice.core.entry.tables.circuits import read_circuits
+from vivid_lattice.core.entry.tables.columns import FIELDS, PRICE_FIELDS, matched, number_in
+from vivid_lattice.core.entry.tables.prices import read_prices
+from vivid_lattice.core.entry.tables.rows import MOST_ROWS, ReadRow
+from vivid_lattice.core.job_file import checked, read_data
 
 HEADS = ("Circuit", "Power (kW)", "Length (m)", "Device", "Size", "Room", "Way", "Board", "Kind", "Method", "RCD mA")
 

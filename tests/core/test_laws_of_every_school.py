@@ -9,14 +9,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builders import finding, job, supply
-from vivid_lattice.core.assess import assess
+from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import CHECKS
-from vivid_lattice.core.document import checked
+from vivid_lattice.core.document.job import Cable, Circuit, Job, JobInfo, Load, Section
+from vivid_lattice.core.document.supply import Cutout
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding
-from vivid_lattice.core.incoming import Cutout
-from vivid_lattice.core.job import Cable, Circuit, Job, JobInfo, Load, Section
+from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import known, rule_set
-from vivid_lattice.core.rules.tabled.school import TabledSchool
+from vivid_lattice.core.rules.from_tables.standard import TabledSchool
 
 EXAMPLES = 70
 SCHOOLS = {name: rule_set(name) for name in known()}

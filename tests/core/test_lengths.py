@@ -5,9 +5,9 @@ from __future__ import annotations
 import unittest
 
 from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, supply
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.job import Circuit
-from vivid_lattice.core.lengths import longest_runs
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.max_lengths import longest_runs
+from vivid_lattice.core.document.job import Circuit
 
 
 class LongestRuns(unittest.TestCase):

@@ -9,9 +9,9 @@ from pathlib import Path
 import jsonschema_rs
 
 from tests.builders import circuit, job, laid
-from vivid_lattice.core.document import to_text
-from vivid_lattice.core.job import EXAMPLE, Job
-from vivid_lattice.core.versions import VERSION
+from vivid_lattice.core.document.job import EXAMPLE, Job
+from vivid_lattice.core.document.versions import VERSION
+from vivid_lattice.core.job_file import to_text
 from vivid_lattice.demo import DEMOS, demo_job
 
 PUBLISHED = Path(__file__).resolve().parents[2] / f"docs/format/vivid-lattice-{VERSION}.schema.json"

@@ -9,10 +9,10 @@ from typing import Any
 from pydantic import ValidationError
 
 from tests.builders import job
-from vivid_lattice.core.document import read_data, to_text
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.validation import MAX_FIELDS, MAX_VALUES, validated
 from vivid_lattice.core.errors import BadDocument
-from vivid_lattice.core.job import Job
-from vivid_lattice.core.reading import MAX_FIELDS, MAX_VALUES, validated
+from vivid_lattice.core.job_file import read_data, to_text
 from vivid_lattice.demo import DEMOS, demo_job, demo_text
 
 

@@ -6,13 +6,13 @@ import unittest
 
 from tests.builders import circuit, feeder, flat, job, laid, mcb, rcbo, supply, two_boards
 from tests.core.board.made import housed
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.board.moving import lay_out
-from vivid_lattice.core.checks.context import Network
-from vivid_lattice.core.job import CablePrice, DevicePrice, Job, Prices, Rcd, Spur
-from vivid_lattice.core.material import ALLOWANCE_PCT, Item, material
-from vivid_lattice.core.readings import Expected, expected, judged_by_sum
+from vivid_lattice.core.actions.move_device import lay_out
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.document.job import CablePrice, DevicePrice, Job, Prices, Rcd, Spur
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.material.material import ALLOWANCE_PCT, Item, material
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.testing.expected_readings import Expected, expected, judged_by_sum
 
 
 def network(of: Job) -> Network:

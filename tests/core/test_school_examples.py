@@ -14,16 +14,27 @@ from pathlib import Path
 from typing import Any
 
 from tests.builders import finding, step_result
-from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
-from vivid_lattice.core.checks.context import Network
-from vivid_lattice.core.design.choose import design
-from vivid_lattice.core.document import checked
-from vivid_lattice.core.incoming import Supply
-from vivid_lattice.core.job import Board, Cable, Circuit, Device, Job, JobInfo, Load, MainSwitch, Section, Way
-from vivid_lattice.core.lengths import longest_runs
-from vivid_lattice.core.network.source import Transformer, rod_ohm, transformer_ohm
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.max_lengths import longest_runs
+from vivid_lattice.core.document.job import (
+    Board,
+    Cable,
+    Circuit,
+    Device,
+    Job,
+    JobInfo,
+    Load,
+    MainSwitch,
+    Section,
+    Way,
+)
+from vivid_lattice.core.document.supply import Supply
+from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.network.supply_source import Transformer, rod_ohm, transformer_ohm
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.tables import load
+from vivid_lattice.core.rules.rule_data import load
 
 DATA = Path(__file__).resolve().parent.parent / "data"
 EXAMPLES: dict[str, dict[str, Any]] = {

@@ -6,25 +6,25 @@ import unittest
 
 from tests.builders import circuit, feeder, flat, job, laid, mcb, rcbo, supply, two_boards
 from tests.core.board.made import housed
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.board.moving import lay_out
-from vivid_lattice.core.board.onemore import Solution, one_more
-from vivid_lattice.core.board.swapping import swap
-from vivid_lattice.core.document import checked, read_document, to_text
+from vivid_lattice.core.actions.add_circuit import Solution, one_more
+from vivid_lattice.core.actions.move_device import lay_out
+from vivid_lattice.core.actions.swap_device import swap
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.remedies import find
+from vivid_lattice.core.document.existing_board import FoundBoard, FoundRcd, FoundWay, Seen, Survey
+from vivid_lattice.core.document.job import Board, Circuit, Job, JobInfo, Load, MainSwitch, Tap
+from vivid_lattice.core.document.supply import Cutout
 from vivid_lattice.core.entry.devices import OLD_DEVICES
 from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.findings import Finding, Subject
-from vivid_lattice.core.found import FoundBoard, FoundRcd, FoundWay, Seen, Survey
-from vivid_lattice.core.incoming import Cutout
-from vivid_lattice.core.job import Board, Circuit, Job, JobInfo, Load, MainSwitch, Tap
-from vivid_lattice.core.remedies import find
+from vivid_lattice.core.job_file import checked, read_document, to_text
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.tables import schools
+from vivid_lattice.core.rules.rule_data import schools
 from vivid_lattice.core.survey.before_after import as_found, before_after
-from vivid_lattice.core.survey.mapping import mapped
-from vivid_lattice.core.survey.renewing import renewed
-from vivid_lattice.core.survey.things import thing_kinds, things_of
+from vivid_lattice.core.survey.board_replacement import renewed
+from vivid_lattice.core.survey.observations import thing_kinds, things_of
+from vivid_lattice.core.survey.rating_transfer import mapped
 from vivid_lattice.demo import demo_job
 
 UK = rule_set("uk")

@@ -18,10 +18,10 @@ from typing import Any
 
 from tests.builders import supply
 from tests.pandapower_model import Model, Unbalanced
-from vivid_lattice.core.checks.context import Network
-from vivid_lattice.core.document import checked
-from vivid_lattice.core.job import Board, Cable, Circuit, Device, FedByWay, Job, JobInfo, Load, Section, Way
-from vivid_lattice.core.loads import LINE_ANGLES_DEG
+from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, FedByWay, Job, JobInfo, Load, Section, Way
+from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 
 TOLERANCE = 0.01

@@ -14,25 +14,25 @@ from tests.core.board.made import housed
 from tests.core.checks.test_protection_verdicts import CASES
 from tests.core.checks.test_verdicts import FAIL
 from tests.core.test_feeds import SUPPLIES, typed
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.board.moving import lay_out, model_of
-from vivid_lattice.core.board.onemore import Solution, one_more
-from vivid_lattice.core.design.choose import Design, design
-from vivid_lattice.core.document import checked, read_data, to_text
+from vivid_lattice.core.actions.add_circuit import Solution, one_more
+from vivid_lattice.core.actions.move_device import lay_out, model_of
+from vivid_lattice.core.actions.new_job import blank
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.circuit_design import Design, design
+from vivid_lattice.core.design.remedies import find, remedies
+from vivid_lattice.core.document.board_build import Gear
+from vivid_lattice.core.document.job import Circuit, GroupRcd, Job, Load, MainSwitch, Rcd
+from vivid_lattice.core.document.rooms import Placed, Room
+from vivid_lattice.core.document.supply import Bond, Earthing, Tails
+from vivid_lattice.core.document.surge_and_relay import SurgePlan
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.faults.event import FaultEvent
-from vivid_lattice.core.faults.outcome import tell
+from vivid_lattice.core.faults.fault_result import tell
 from vivid_lattice.core.findings import Finding, Subject
-from vivid_lattice.core.housing import Gear
-from vivid_lattice.core.incoming import Bond, Earthing, Tails
-from vivid_lattice.core.job import Circuit, GroupRcd, Job, Load, MainSwitch, Rcd
-from vivid_lattice.core.new_job import blank
-from vivid_lattice.core.places import Placed, Room
-from vivid_lattice.core.remedies import find, remedies
+from vivid_lattice.core.job_file import checked, read_data, to_text
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.switchgear import SurgePlan
 
 ORDINARY = SurgePlan(lightning_protection=False, overhead_line=False, consequence="ordinary", furthest_m=8.0)
 

@@ -7,13 +7,13 @@ import unittest
 from pathlib import Path
 from typing import Any
 
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.document import read_data, read_document, to_text
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.remedies import find
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.versions import FORMAT, VERSION, upgraded, version_of
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.findings import Subject
-from vivid_lattice.core.job import Job
-from vivid_lattice.core.remedies import find
-from vivid_lattice.core.versions import FORMAT, VERSION, upgraded, version_of
+from vivid_lattice.core.job_file import read_data, read_document, to_text
 from vivid_lattice.demo import demo_job
 
 #: The lead demo as the first version of the format wrote it.

@@ -6,15 +6,15 @@ import unittest
 from typing import Any
 
 from tests.builders import circuit, cutout, feeder, finding, flat, job, laid, mcb, rcbo, supply, two_boards
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.compare import compare
-from vivid_lattice.core.design.choose import design
-from vivid_lattice.core.design.lines import balanced, rebalanced
-from vivid_lattice.core.incoming import Dated
-from vivid_lattice.core.job import Cable, Job, JobInfo, Load, Prices, Settings
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.compare import compare
+from vivid_lattice.core.design.larger_supply import upgrade
+from vivid_lattice.core.design.phase_balance import balanced, rebalanced
+from vivid_lattice.core.design.what_if import WhatIf, moved_to, ranges, what_if
+from vivid_lattice.core.document.job import Cable, Job, JobInfo, Load, Prices, Settings
+from vivid_lattice.core.document.supply import Dated
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.upgrade import upgrade
-from vivid_lattice.core.whatif import WhatIf, moved_to, ranges, what_if
 
 UK = rule_set("uk")
 

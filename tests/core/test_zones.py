@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import unittest
 
+from vivid_lattice.core.formulas.zones import OUTSIDE, bath_zone, ip_enough, pool_zone, sauna_zone
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.zones import OUTSIDE, bath_zone, ip_enough, pool_zone, sauna_zone
 
 BATH = rule_set("uk").protection.zones("bath").figures
 SAUNA = rule_set("iec").protection.zones("sauna").figures

@@ -7,16 +7,16 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
-from vivid_lattice.core.design.choose import design
-from vivid_lattice.core.document import checked
+from vivid_lattice.core.actions.new_job import blank
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.document.existing_board import FoundBoard, Survey
+from vivid_lattice.core.document.job import Job, MainSwitch
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.entry.way_line import read_way
-from vivid_lattice.core.found import FoundBoard, Survey
-from vivid_lattice.core.job import Job, MainSwitch
-from vivid_lattice.core.new_job import blank
+from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.survey.renewing import renewed
+from vivid_lattice.core.survey.board_replacement import renewed
 
 
 @dataclass(frozen=True)

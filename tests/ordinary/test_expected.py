@@ -8,12 +8,12 @@ from __future__ import annotations
 import unittest
 
 from tests.ordinary.homes import Expected, Fitted, expected, known_home
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.causes import cause_of
-from vivid_lattice.core.checks.context import Network
-from vivid_lattice.core.design.choose import Design, design
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.assessment.causes import cause_of
+from vivid_lattice.core.design.circuit_design import Design, design
+from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.findings import Assessment
-from vivid_lattice.core.job import Circuit, Job
+from vivid_lattice.core.installation.contexts import Network
 from vivid_lattice.core.rules import rule_set
 
 #: Lines that get more than is usual, or another form, each with the reason.

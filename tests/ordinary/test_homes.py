@@ -8,10 +8,10 @@ from __future__ import annotations
 import unittest
 
 from tests.ordinary.homes import Home, homes, typed_home
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.design.choose import Design, design
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.circuit_design import Design, design
+from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.entry.parse import parse_line
-from vivid_lattice.core.feeds import loads_of
 from vivid_lattice.core.findings import Finding
 from vivid_lattice.core.rules import rule_set
 

@@ -8,9 +8,9 @@ from __future__ import annotations
 import unittest
 
 from tests.ordinary.homes import Fitted, Swap, swapped, swaps
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.checks.context import Network
-from vivid_lattice.core.job import Circuit, Job
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.document.job import Circuit, Job
+from vivid_lattice.core.installation.contexts import Network
 from vivid_lattice.core.rules import rule_set
 
 

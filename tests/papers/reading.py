@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import pypdfium2
 import pypdfium2.raw as raw
 
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.demo import demo_job
 from vivid_lattice.papers.bundle import BundledPhoto
 from vivid_lattice.papers.dossier import Dossier

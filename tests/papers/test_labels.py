@@ -7,7 +7,7 @@ import unittest
 from tests.builders import circuit, job
 from tests.core.board.made import packed
 from tests.papers.reading import dossier, outlines, pages, plain, sizes_mm, whole
-from vivid_lattice.core.board.place import MODULE_MM, SPACE_MM
+from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, SPACE_MM
 from vivid_lattice.demo import demo_job
 from vivid_lattice.papers.catalogue import export
 from vivid_lattice.papers.sheets.label_strips import STRIP_MM, strips_of

@@ -8,7 +8,7 @@ from html.parser import HTMLParser
 from tests.builders import circuit, job
 from tests.core.board.made import packed
 from tests.papers.reading import dossier, plain
-from vivid_lattice.core.job import JobInfo, Load
+from vivid_lattice.core.document.job import JobInfo, Load
 from vivid_lattice.demo import DEMOS
 from vivid_lattice.papers.catalogue import export
 

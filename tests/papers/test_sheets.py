@@ -8,15 +8,15 @@ from tests.builders import circuit, job, laid, mcb, supply, two_boards
 from tests.core.board.made import packed
 from tests.papers.reading import dossier, pages, pictures, plain, sizes_mm, whole
 from tests.takein.test_bundle import pictured
-from vivid_lattice.core.checks.context import Network
-from vivid_lattice.core.compare import compare
+from vivid_lattice.core.design.compare import compare
+from vivid_lattice.core.document.job import JobInfo, Load, Way
+from vivid_lattice.core.document.rooms import Room
+from vivid_lattice.core.document.work_details import WORKS, Paperwork
 from vivid_lattice.core.errors import BadDocument, Stopped
 from vivid_lattice.core.findings import shown_up
-from vivid_lattice.core.job import JobInfo, Load, Way
-from vivid_lattice.core.paperwork import WORKS, Paperwork
-from vivid_lattice.core.places import Room
-from vivid_lattice.core.readings import expected
+from vivid_lattice.core.installation.contexts import Network
 from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.testing.expected_readings import expected
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.papers.catalogue import KINDS, export
 from vivid_lattice.papers.sheet import CAUTION

@@ -12,8 +12,8 @@ from openpyxl import load_workbook
 from tests.builders import circuit, flat, job, laid, rcbo
 from tests.core.board.made import housed
 from tests.papers.reading import dossier
-from vivid_lattice.core.board.moving import lay_out
-from vivid_lattice.core.job import CablePrice, DevicePrice, Prices
+from vivid_lattice.core.actions.move_device import lay_out
+from vivid_lattice.core.document.job import CablePrice, DevicePrice, Prices
 from vivid_lattice.demo import DEMOS
 from vivid_lattice.papers.catalogue import export
 from vivid_lattice.papers.harmless import file_name, harmless, unmarked

@@ -6,14 +6,14 @@ import unittest
 from cmath import isfinite
 
 from tests.sweeps import demos_on_every_supply, demos_with_loads_on_a_line, events_on, one_more
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.board.onemore import one_more as add_circuit
+from vivid_lattice.core.actions.add_circuit import one_more as add_circuit
+from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
-from vivid_lattice.core.design.choose import design
-from vivid_lattice.core.design.lines import rebalanced
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.phase_balance import rebalanced
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import CoreError
-from vivid_lattice.core.faults.outcome import tell
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.faults.fault_result import tell
 from vivid_lattice.core.rules import rule_set
 
 

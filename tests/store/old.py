@@ -6,7 +6,7 @@ from contextlib import closing
 from pathlib import Path
 
 from tests.builders import job
-from vivid_lattice.core.document import to_text
+from vivid_lattice.core.job_file import to_text
 from vivid_lattice.store.database import connect, packaged_migrations, prepare, transaction
 
 #: The job in it.

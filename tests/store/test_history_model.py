@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, precondition, rule
 
 from tests.builders import circuit, flat, job
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.store import jobs as store
 from vivid_lattice.store.database import connect, prepare
 from vivid_lattice.store.errors import NothingToUndo, StaleRevision

@@ -10,8 +10,8 @@ from contextlib import closing
 from pathlib import Path
 
 from tests.builders import circuit, flat, job
-from vivid_lattice.core.document import to_text
-from vivid_lattice.core.job import Job, Prices
+from vivid_lattice.core.document.job import Job, Prices
+from vivid_lattice.core.job_file import to_text
 from vivid_lattice.store import jobs as store
 from vivid_lattice.store.database import connect, prepare
 from vivid_lattice.store.errors import NoSuchJob, NoSuchRevision, NothingToUndo, StaleRevision

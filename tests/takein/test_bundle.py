@@ -14,8 +14,8 @@ from PIL import Image
 
 from tests.core.board.made import boards
 from tests.papers.reading import dossier
-from vivid_lattice.core.document import read_document, to_text
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.papers.bundle import Bundle, BundledPhoto, BundledTick, BundledTrip, as_zip
 from vivid_lattice.papers.catalogue import export

@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 
 from tests.core.board.made import boards
 from tests.papers.reading import dossier
-from vivid_lattice.core.importing.circuits import read_circuits
-from vivid_lattice.core.importing.columns import FIELDS, matched
-from vivid_lattice.core.job import Circuit, Device, Job
+from vivid_lattice.core.document.job import Circuit, Device, Job
+from vivid_lattice.core.entry.tables.circuits import read_circuits
+from vivid_lattice.core.entry.tables.columns import FIELDS, matched
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.papers.tables import as_csv, as_xlsx, circuits

@@ -15,8 +15,8 @@ from openpyxl.utils import get_column_letter
 
 from tests.builders import circuit, job
 from tests.papers.reading import dossier
-from vivid_lattice.core.document import to_text
 from vivid_lattice.core.errors import BadDocument
+from vivid_lattice.core.job_file import to_text
 from vivid_lattice.papers.bundle import BUNDLE, DOCUMENT, MANIFEST, Bundle, as_zip
 from vivid_lattice.papers.catalogue import export
 from vivid_lattice.takein import table as tables

@@ -8,19 +8,19 @@ from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field, TypeAdapter
 
 from vivid_lattice.api.routes import ComputingRoute
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.compare import Comparison, compare
-from vivid_lattice.core.design.choose import Decision, design
-from vivid_lattice.core.design.lines import rebalanced
-from vivid_lattice.core.document import checked
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.circuit_design import Decision, design
+from vivid_lattice.core.design.compare import Comparison, compare
+from vivid_lattice.core.design.larger_supply import Upgrade, upgrade
+from vivid_lattice.core.design.max_lengths import LongestRun, longest_runs
+from vivid_lattice.core.design.phase_balance import rebalanced
+from vivid_lattice.core.design.remedies import remedies, with_remedies
+from vivid_lattice.core.design.what_if import Quantity, Range, WhatIf, ranges, taken_over, what_if
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.findings import Assessment, Remedy, Subject, SubjectKind
-from vivid_lattice.core.job import Job
-from vivid_lattice.core.lengths import LongestRun, longest_runs
-from vivid_lattice.core.remedies import remedies, with_remedies
+from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.upgrade import Upgrade, upgrade
-from vivid_lattice.core.whatif import Quantity, Range, WhatIf, ranges, taken_over, what_if
 
 router = APIRouter(prefix="/api", tags=["computing"], route_class=ComputingRoute)
 _assessment = TypeAdapter(Assessment)

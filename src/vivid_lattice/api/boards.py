@@ -9,18 +9,18 @@ from pydantic import BaseModel, Field
 
 from vivid_lattice.api.lines import Cancelled, LinesResponse, Put, in_lines
 from vivid_lattice.api.routes import ComputingRoute
+from vivid_lattice.core.actions.add_circuit import Solution, one_more
+from vivid_lattice.core.actions.move_device import board_of, lay_out, move, numbered_as_placed
+from vivid_lattice.core.actions.swap_device import Swap, swap
+from vivid_lattice.core.board.board_view import BoardView, view_of
 from vivid_lattice.core.board.catalogue import Kept, enclosures
-from vivid_lattice.core.board.isolating import Isolation, isolation_for
-from vivid_lattice.core.board.moving import board_of, lay_out, move, numbered_as_placed
-from vivid_lattice.core.board.onemore import Solution, one_more
-from vivid_lattice.core.board.swapping import Swap, swap
-from vivid_lattice.core.board.view import BoardView, view_of
+from vivid_lattice.core.board.isolation.isolation_steps import Isolation, isolation_for
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
-from vivid_lattice.core.checks.context import BoardContext, Network
-from vivid_lattice.core.document import checked
+from vivid_lattice.core.document.job import Circuit, Device, Job
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.job import Circuit, Device, Job
+from vivid_lattice.core.installation.contexts import BoardContext, Network
+from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 
 router = APIRouter(prefix="/api/boards", tags=["boards"], route_class=ComputingRoute)

@@ -6,23 +6,23 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.compare import compare
-from vivid_lattice.core.design.choose import design
-from vivid_lattice.core.design.rcds.plan import plan
-from vivid_lattice.core.document import read_data, to_text
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.compare import compare
+from vivid_lattice.core.design.max_lengths import longest_runs
+from vivid_lattice.core.design.rcd_plans.plan import plan
+from vivid_lattice.core.design.remedies import remedies
+from vivid_lattice.core.design.what_if import ranges, what_if
+from vivid_lattice.core.document.job import EXAMPLE, Job
 from vivid_lattice.core.entry.circuit_line import add_entry
+from vivid_lattice.core.entry.tables.circuits import read_circuits
+from vivid_lattice.core.entry.tables.prices import read_prices
 from vivid_lattice.core.faults.event import FaultEvent
-from vivid_lattice.core.faults.outcome import tell
-from vivid_lattice.core.faults.suspects import suspects
+from vivid_lattice.core.faults.fault_result import tell
+from vivid_lattice.core.faults.trip_causes import suspects
 from vivid_lattice.core.findings import Subject
-from vivid_lattice.core.importing.circuits import read_circuits
-from vivid_lattice.core.importing.prices import read_prices
-from vivid_lattice.core.job import EXAMPLE, Job
-from vivid_lattice.core.lengths import longest_runs
-from vivid_lattice.core.protection.matrix import matrix
-from vivid_lattice.core.remedies import remedies
-from vivid_lattice.core.whatif import ranges, what_if
+from vivid_lattice.core.job_file import read_data, to_text
+from vivid_lattice.core.selectivity.matrix import matrix
 from vivid_lattice.store.jobs import JobLine, Revision, RevisionLine
 from vivid_lattice.store.photos import Photo
 from vivid_lattice.store.trips import Trip

@@ -17,8 +17,8 @@ from vivid_lattice.api.lines import Cancelled, LinesResponse, Put, in_lines
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import CheckedRoute
 from vivid_lattice.api.shelf import Shelf
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import Stopped
-from vivid_lattice.core.job import Job
 from vivid_lattice.papers.catalogue import KINDS, Group, Needs, export
 from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.pages import page_picture

@@ -8,13 +8,13 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.routes import ComputingRoute
-from vivid_lattice.core.checks.context import Network
-from vivid_lattice.core.document import checked
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.faults.event import KIND_FIELDS, KIND_TITLES, FaultEvent, FaultKind
-from vivid_lattice.core.faults.outcome import tell
-from vivid_lattice.core.faults.story import FaultStory
-from vivid_lattice.core.faults.suspects import Suspect, suspects
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.faults.fault_result import tell
+from vivid_lattice.core.faults.result_types import FaultStory
+from vivid_lattice.core.faults.trip_causes import Suspect, suspects
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 
 router = APIRouter(prefix="/api/faults", tags=["faults"], route_class=ComputingRoute)

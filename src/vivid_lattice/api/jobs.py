@@ -11,10 +11,10 @@ from vivid_lattice.api.dependencies import AUTHOR, Connection
 from vivid_lattice.api.errors import Conflict
 from vivid_lattice.api.problems import CONFLICT, NOT_FOUND
 from vivid_lattice.api.routes import CheckedRoute
-from vivid_lattice.core.document import checked, read_document
-from vivid_lattice.core.history import differences
-from vivid_lattice.core.job import Job
-from vivid_lattice.core.new_job import blank
+from vivid_lattice.core.actions.new_job import blank
+from vivid_lattice.core.document.changes import differences
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.job_file import checked, read_document
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.store import jobs as store

@@ -14,7 +14,6 @@ from pydantic import BaseModel, Field
 from starlette.exceptions import HTTPException
 
 from vivid_lattice.api.errors import Conflict, NoSuchExport
-from vivid_lattice.core.document import problems_of
 from vivid_lattice.core.errors import (
     BadDocument,
     BadTable,
@@ -25,6 +24,7 @@ from vivid_lattice.core.errors import (
     Stopped,
     UnknownRuleSet,
 )
+from vivid_lattice.core.job_file import problems_of
 from vivid_lattice.pictures import NotAPicture
 from vivid_lattice.store.errors import (
     DatabaseDamaged,

@@ -8,14 +8,14 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.routes import ComputingRoute
-from vivid_lattice.core.design.rcds.architectures import TITLES, Architecture, Weights
-from vivid_lattice.core.design.rcds.plan import RcdPlan, plan
-from vivid_lattice.core.device.family import Family, packaged, read_families
-from vivid_lattice.core.device.relay import Sample, Switching, built_in_traces, read_trace, run_relay
-from vivid_lattice.core.document import checked
-from vivid_lattice.core.job import Job
-from vivid_lattice.core.protection.matrix import Matrix, matrix
-from vivid_lattice.core.switchgear import VoltageRelay
+from vivid_lattice.core.design.rcd_plans.architectures import TITLES, Architecture, Weights
+from vivid_lattice.core.design.rcd_plans.plan import RcdPlan, plan
+from vivid_lattice.core.document.device_family import Family, packaged, read_families
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.surge_and_relay import VoltageRelay
+from vivid_lattice.core.formulas.device.relay import Sample, Switching, built_in_traces, read_trace, run_relay
+from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.selectivity.matrix import Matrix, matrix
 
 router = APIRouter(prefix="/api", tags=["protection"], route_class=ComputingRoute)
 

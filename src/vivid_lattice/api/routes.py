@@ -14,8 +14,8 @@ from fastapi.routing import APIRoute
 from pydantic import BaseModel, ValidationError
 from starlette.concurrency import run_in_threadpool
 
+from vivid_lattice.core.document.validation import validated
 from vivid_lattice.core.errors import Stopped
-from vivid_lattice.core.reading import validated
 from vivid_lattice.core.stopping import stopping_when
 
 Handler = Callable[[Request], Coroutine[Any, Any, Response]]

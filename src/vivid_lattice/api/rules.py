@@ -9,16 +9,16 @@ from fastapi import APIRouter, Path
 from pydantic import BaseModel
 
 from vivid_lattice.api.problems import NOT_FOUND
-from vivid_lattice.core.assess import cautions_of
+from vivid_lattice.core.assessment.assess import cautions_of
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, Face
 from vivid_lattice.core.checks.overload import assumed_start
+from vivid_lattice.core.document.job import RESISTIVE_LOADS, LoadKind
+from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, ZONED_ROOMS
+from vivid_lattice.core.document.work_details import WORKS, Work
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.findings import Source
-from vivid_lattice.core.job import RESISTIVE_LOADS, LoadKind
-from vivid_lattice.core.known import known as known_or_none
-from vivid_lattice.core.loads import supply_title
-from vivid_lattice.core.paperwork import WORKS, Work
-from vivid_lattice.core.places import SPECIAL_ROOMS, ZONED_ROOMS
+from vivid_lattice.core.formulas.load_currents import supply_title
+from vivid_lattice.core.optional import known as known_or_none
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.core.rules.differences import Differences, differences
 from vivid_lattice.core.rules.protocol import CableKind, CableSize, DeviceKind, Grouping, Method, RuleSet

@@ -9,17 +9,17 @@ from pydantic import BaseModel, Field
 
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.document import checked
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.document.existing_board import FoundBoard, FoundWay
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.findings import Assessment
-from vivid_lattice.core.found import FoundBoard, FoundWay
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.survey.before_after import BeforeAfter, as_found, before_after, found_board
-from vivid_lattice.core.survey.mapping import Mapped, found_words, mapped
-from vivid_lattice.core.survey.renewing import renewed
-from vivid_lattice.core.survey.things import Thing, ThingKind, thing_kinds, things_of
+from vivid_lattice.core.survey.board_replacement import renewed
+from vivid_lattice.core.survey.observations import Thing, ThingKind, thing_kinds, things_of
+from vivid_lattice.core.survey.rating_transfer import Mapped, found_words, mapped
 
 router = APIRouter(prefix="/api/survey", tags=["survey"], route_class=ComputingRoute)
 

@@ -15,10 +15,10 @@ from vivid_lattice.api.exports import FileResponse
 from vivid_lattice.api.jobs import JobId, raw_body
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import CheckedRoute
-from vivid_lattice.core.importing.circuits import read_circuits
-from vivid_lattice.core.importing.columns import FIELDS, PRICE_FIELDS, matched
-from vivid_lattice.core.importing.prices import read_prices
-from vivid_lattice.core.importing.rows import MOST_ROWS, ReadRows
+from vivid_lattice.core.entry.tables.circuits import read_circuits
+from vivid_lattice.core.entry.tables.columns import FIELDS, PRICE_FIELDS, matched
+from vivid_lattice.core.entry.tables.prices import read_prices
+from vivid_lattice.core.entry.tables.rows import MOST_ROWS, ReadRows
 from vivid_lattice.store import backup
 from vivid_lattice.store.jobs import get_revision
 from vivid_lattice.takein.table import MOST_CELL, MOST_COLUMNS, ReadTable, read_pasted, read_table

@@ -11,10 +11,10 @@ from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Literal
 
+from vivid_lattice.core.document.job import Board, Circuit, Line
+from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.errors import Need
-from vivid_lattice.core.incoming import Supply
-from vivid_lattice.core.job import Board, Circuit, Line
-from vivid_lattice.core.publication import Source as Source
+from vivid_lattice.core.sources import Source as Source
 
 Verdict = Literal["pass", "tight", "fail", "advice", "missing", "not-applicable"]
 SubjectKind = Literal["circuit", "board", "supply"]

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from importlib.resources import files
 
-from vivid_lattice.core.document import read_document
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.job_file import read_document
 
 DEMOS: tuple[str, ...] = (
     "millrace",

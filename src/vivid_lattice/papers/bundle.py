@@ -8,8 +8,8 @@ import zipfile
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 
-from vivid_lattice.core.document import to_text
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.job_file import to_text
 
 BUNDLE = "vivid-lattice-bundle/1"
 MANIFEST, DOCUMENT = "bundle.json", "job.json"

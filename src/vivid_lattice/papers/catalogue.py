@@ -6,9 +6,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
-from vivid_lattice.core.document import to_text
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.job_file import to_text
 from vivid_lattice.papers.bundle import Bundle, as_zip
 from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.dxf import board_dxf

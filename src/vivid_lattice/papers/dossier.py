@@ -6,17 +6,17 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from vivid_lattice.core.assess import assess, in_board_order
+from vivid_lattice.core.assessment.assess import assess, in_board_order
+from vivid_lattice.core.board.board_view import BoardView, view_of
 from vivid_lattice.core.board.labels import ChartLine, chart_of
-from vivid_lattice.core.board.view import BoardView, view_of
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
-from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.document.job import Board, Circuit, Device, Job, names_of
 from vivid_lattice.core.findings import Assessment, CircuitFigures, Finding, SubjectKind
-from vivid_lattice.core.job import Board, Circuit, Device, Job, names_of
-from vivid_lattice.core.known import known
-from vivid_lattice.core.material import Material, material
-from vivid_lattice.core.readings import Expected, expected
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.material.material import Material, material
+from vivid_lattice.core.optional import known
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.testing.expected_readings import Expected, expected
 from vivid_lattice.papers.bundle import BundledPhoto, BundledTick, BundledTrip
 
 #: Titles of all checks, by what they are asked of and their id.

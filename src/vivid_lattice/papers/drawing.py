@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from vivid_lattice.core.board.place import Box
-from vivid_lattice.core.board.view import BoardView, UnitView
+from vivid_lattice.core.board.board_view import BoardView, UnitView
+from vivid_lattice.core.board.layout.rail_positions import Box
 
 Layer = Literal["enclosure", "rails", "devices", "text", "bars", "combs", "conductors"]
 LAYERS: tuple[Layer, ...] = ("enclosure", "rails", "devices", "combs", "conductors", "bars", "text")

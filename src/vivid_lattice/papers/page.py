@@ -7,9 +7,9 @@ from html import escape
 from importlib.resources import files
 
 from vivid_lattice.core.checks import CHECKS
+from vivid_lattice.core.document.job import Circuit
+from vivid_lattice.core.document.work_details import WORKS
 from vivid_lattice.core.findings import Finding, Verdict
-from vivid_lattice.core.job import Circuit
-from vivid_lattice.core.paperwork import WORKS
 from vivid_lattice.papers import look
 from vivid_lattice.papers.dossier import Dossier, device_short
 from vivid_lattice.papers.harmless import without_controls

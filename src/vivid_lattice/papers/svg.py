@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from xml.sax.saxutils import escape, quoteattr
 
-from vivid_lattice.core.board.view import BoardView
+from vivid_lattice.core.board.board_view import BoardView
 from vivid_lattice.papers.drawing import CAPS, LAYERS, Dot, Path, Rect, Shape, shapes_of
 from vivid_lattice.papers.harmless import without_controls
 

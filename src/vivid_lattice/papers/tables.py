@@ -7,13 +7,13 @@ import io
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from vivid_lattice.core.board.wiring import STEPS
+from vivid_lattice.core.board.wiring.wiring_list import STEPS
 from vivid_lattice.core.checks import CHECKS
-from vivid_lattice.core.importing.columns import FIELDS
-from vivid_lattice.core.job import Cable, Circuit, Device
-from vivid_lattice.core.known import known
-from vivid_lattice.core.material import GROUPS
+from vivid_lattice.core.document.job import Cable, Circuit, Device
+from vivid_lattice.core.entry.tables.columns import FIELDS
+from vivid_lattice.core.material.material import GROUPS
 from vivid_lattice.core.network.loops import run_length_m
+from vivid_lattice.core.optional import known
 from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.harmless import harmless, without_controls
 

@@ -7,9 +7,9 @@ import sqlite3
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from vivid_lattice.core.document import read_document, to_text
-from vivid_lattice.core.history import in_words
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.document.changes import in_words
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.store.database import transaction
 from vivid_lattice.store.errors import NoSuchJob, NoSuchRevision, NothingToUndo, StaleRevision
 

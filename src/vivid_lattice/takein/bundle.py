@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from vivid_lattice.core.document import problems_of, read_document
+from vivid_lattice.core.job_file import problems_of, read_document
 from vivid_lattice.papers.bundle import (
     BUNDLE,
     DOCUMENT,

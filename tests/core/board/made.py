@@ -6,12 +6,9 @@ from typing import Any
 
 from hypothesis import strategies as st
 
-from vivid_lattice.core.board.model import BoardModel
-from vivid_lattice.core.checks.context import Network
-from vivid_lattice.core.document import checked
-from vivid_lattice.core.housing import Enclosure, Gear, Housing, Spot, Wishes
-from vivid_lattice.core.incoming import Supply
-from vivid_lattice.core.job import (
+from vivid_lattice.core.board.board_model import BoardModel
+from vivid_lattice.core.document.board_build import Enclosure, Gear, Housing, Spot, Wishes
+from vivid_lattice.core.document.job import (
     LINES,
     Board,
     Cable,
@@ -26,8 +23,11 @@ from vivid_lattice.core.job import (
     Way,
     with_parts,
 )
+from vivid_lattice.core.document.supply import Supply
+from vivid_lattice.core.document.surge_and_relay import SurgeDevice, VoltageRelay
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.switchgear import SurgeDevice, VoltageRelay
 
 #: A system and numbers of phases of each school.
 SCHOOLS: dict[str, tuple[str, tuple[int, ...]]] = {

@@ -11,14 +11,14 @@ from hypothesis import strategies as st
 
 from tests.builders import circuit, job, mcb, rcbo, supply
 from tests.core.board.made import changed, housed, models
-from vivid_lattice.core.board.arrange import arrange
-from vivid_lattice.core.board.moving import lay_out, move, numbered_as_placed
-from vivid_lattice.core.board.tidiness import Item, Task, cost_of, spots_of, starts_of
-from vivid_lattice.core.document import read_document, to_text
+from vivid_lattice.core.actions.move_device import lay_out, move, numbered_as_placed
+from vivid_lattice.core.board.layout.layout_problem import Item, Task, cost_of, spots_of, starts_of
+from vivid_lattice.core.board.layout.layout_solver import arrange
+from vivid_lattice.core.document.board_build import Gear
+from vivid_lattice.core.document.job import Circuit, FedByWay, GroupRcd, Job, Load, Rcd, Way
+from vivid_lattice.core.document.surge_and_relay import SurgeDevice
 from vivid_lattice.core.errors import BadDocument
-from vivid_lattice.core.housing import Gear
-from vivid_lattice.core.job import Circuit, FedByWay, GroupRcd, Job, Load, Rcd, Way
-from vivid_lattice.core.switchgear import SurgeDevice
+from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.demo import demo_job
 
 HEATER = (Load(name="Heater", kind="heater", power_w=2000.0),)

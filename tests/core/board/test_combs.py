@@ -6,9 +6,9 @@ import unittest
 
 from tests.builders import circuit, job, mcb, rcbo, supply
 from tests.core.board.made import changed, models
-from vivid_lattice.core.board.combs import Comb
-from vivid_lattice.core.housing import CombStock, Enclosure, Gear, Habits, Housing, Spot
-from vivid_lattice.core.job import GroupRcd, Job, Rcd, Way
+from vivid_lattice.core.board.wiring.busbars import Comb
+from vivid_lattice.core.document.board_build import CombStock, Enclosure, Gear, Habits, Housing, Spot
+from vivid_lattice.core.document.job import GroupRcd, Job, Rcd, Way
 
 
 def placed(of: Job, row: str, modules: int = 24, **more: object) -> Job:

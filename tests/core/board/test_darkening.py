@@ -6,8 +6,8 @@ import unittest
 
 from tests.builders import circuit, mcb, two_boards
 from tests.core.board.made import models
-from vivid_lattice.core.board.darkening import darkened
-from vivid_lattice.core.job import GroupRcd, Job, Rcd
+from vivid_lattice.core.board.isolation.affected_circuits import darkened
+from vivid_lattice.core.document.job import GroupRcd, Job, Rcd
 
 
 class Darkening(unittest.TestCase):

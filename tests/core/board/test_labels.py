@@ -7,11 +7,11 @@ import unittest
 from tests.builders import circuit, job, mcb, rcbo, two_boards
 from tests.core.board.made import changed, models
 from vivid_lattice.core.board.labels import chart_of, notices_of
-from vivid_lattice.core.housing import Gear, Labels, LabelText
-from vivid_lattice.core.job import GroupRcd, Job, Load, MainSwitch, Rcd
-from vivid_lattice.core.places import Room
+from vivid_lattice.core.document.board_build import Gear, Labels, LabelText
+from vivid_lattice.core.document.job import GroupRcd, Job, Load, MainSwitch, Rcd
+from vivid_lattice.core.document.rooms import Room
+from vivid_lattice.core.document.surge_and_relay import SurgeDevice
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.switchgear import SurgeDevice
 
 
 def kitchen_and_hall() -> Job:

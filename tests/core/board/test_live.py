@@ -11,10 +11,10 @@ from hypothesis import strategies as st
 from tests.builders import circuit, feeder, job, mcb, rcbo, two_boards
 from tests.core.board.made import boards, changed, models, packed
 from tests.core.board.test_netlist import metal
-from vivid_lattice.core.board.isolating import isolation_for
-from vivid_lattice.core.board.live import stays_live, switch_id, what_is_live
-from vivid_lattice.core.job import Job, MainSwitch, Rcd
-from vivid_lattice.core.switchgear import SurgeDevice
+from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
+from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id, what_is_live
+from vivid_lattice.core.document.job import Job, MainSwitch, Rcd
+from vivid_lattice.core.document.surge_and_relay import SurgeDevice
 
 
 def states(of: Job, *open_: str, board: str = "main") -> dict[str, str]:

@@ -13,10 +13,10 @@ from hypothesis import HealthCheck, given, settings
 
 from tests.builders import circuit, feeder, mcb, rcbo, two_boards
 from tests.core.board.made import boards, models, packed
-from vivid_lattice.core.board.model import BoardModel
-from vivid_lattice.core.board.scheme import neutral_bar
-from vivid_lattice.core.housing import NeutralAt
-from vivid_lattice.core.job import GroupRcd, Job, Rcd, Way
+from vivid_lattice.core.board.board_model import BoardModel
+from vivid_lattice.core.board.wiring.netlist import neutral_bar
+from vivid_lattice.core.document.board_build import NeutralAt
+from vivid_lattice.core.document.job import GroupRcd, Job, Rcd, Way
 
 QUIET = {"deadline": None, "derandomize": True, "database": None, "suppress_health_check": list(HealthCheck)}
 

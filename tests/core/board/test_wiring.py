@@ -8,14 +8,14 @@ from math import sqrt
 
 from tests.builders import circuit, cutout, job, mcb, rcbo, supply
 from tests.core.board.made import changed, housed, models, packed
-from vivid_lattice.core.board.heat import effective_surface_m2, heat_of
-from vivid_lattice.core.board.moving import lay_out
-from vivid_lattice.core.device.family import packaged
+from vivid_lattice.core.actions.move_device import lay_out
+from vivid_lattice.core.board.layout.heat import effective_surface_m2, heat_of
+from vivid_lattice.core.document.board_build import Enclosure, Habits
+from vivid_lattice.core.document.device_family import packaged
+from vivid_lattice.core.document.job import Device, GroupRcd, Job, Rcd, Way
+from vivid_lattice.core.document.surge_and_relay import SurgeDevice
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.housing import Enclosure, Habits
-from vivid_lattice.core.job import Device, GroupRcd, Job, Rcd, Way
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.switchgear import SurgeDevice
 
 UK = rule_set("uk")
 

@@ -17,11 +17,11 @@ from tests.core.checks.test_protection_verdicts import (
     sockets,
     surge_device,
 )
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.board.moving import lay_out
+from vivid_lattice.core.actions.move_device import lay_out
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.remedies import find
+from vivid_lattice.core.document.job import Circuit, Job, Load, Rcd, Spur
 from vivid_lattice.core.findings import Finding, Subject, margin_of, verdict_by
-from vivid_lattice.core.job import Circuit, Job, Load, Rcd, Spur
-from vivid_lattice.core.remedies import find
 
 
 def board_finding(made: Job, check: str) -> Finding:

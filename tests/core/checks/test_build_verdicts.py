@@ -8,15 +8,24 @@ from dataclasses import dataclass
 from tests.builders import circuit, cutout, feeder, job, mcb, rcbo, supply, two_boards
 from tests.core.board.made import changed, housed, packed
 from tests.core.test_survey import tapped
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.board.moving import lay_out
+from vivid_lattice.core.actions.move_device import lay_out
+from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS
+from vivid_lattice.core.design.remedies import find
+from vivid_lattice.core.document.board_build import (
+    CombStock,
+    Enclosure,
+    Gear,
+    Labels,
+    LabelText,
+    NeutralAt,
+    Spot,
+    Standing,
+)
+from vivid_lattice.core.document.job import Circuit, Device, GroupRcd, Job, JobInfo, Load, MainSwitch, Rcd
+from vivid_lattice.core.document.rooms import Room
+from vivid_lattice.core.document.surge_and_relay import SurgeDevice
 from vivid_lattice.core.findings import Finding, Subject
-from vivid_lattice.core.housing import CombStock, Enclosure, Gear, Labels, LabelText, NeutralAt, Spot, Standing
-from vivid_lattice.core.job import Circuit, Device, GroupRcd, Job, JobInfo, Load, MainSwitch, Rcd
-from vivid_lattice.core.places import Room
-from vivid_lattice.core.remedies import find
-from vivid_lattice.core.switchgear import SurgeDevice
 from vivid_lattice.demo import demo_job
 
 LAMP = (Load(name="Lamp", kind="lamp", power_w=100.0, power_factor=1.0),)

@@ -6,10 +6,10 @@ import unittest
 from typing import Any
 
 from tests.builders import circuit, finding, job, laid, mcb, rcbo, supply
-from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.document.job import Cable, Circuit, Job, JobInfo, Load, Section, Spur
+from vivid_lattice.core.document.supply import Earthing
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
-from vivid_lattice.core.incoming import Earthing
-from vivid_lattice.core.job import Cable, Circuit, Job, JobInfo, Load, Section, Spur
+from vivid_lattice.core.installation.contexts import Network
 from vivid_lattice.core.rules import known, rule_set
 
 

@@ -8,16 +8,16 @@ from tests.builders import circuit, cutout, finding, flat, job, laid, mcb, rcbo,
 from tests.core.checks.test_protection_verdicts import behind_one
 from tests.core.test_feeds import typed
 from tests.core.test_typed_jobs import of_supply
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.design.choose import design
-from vivid_lattice.core.design.lines import balanced
-from vivid_lattice.core.design.rcds.architectures import TITLES
-from vivid_lattice.core.design.rcds.plan import plan
+from vivid_lattice.core.actions.new_job import blank
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.phase_balance import balanced
+from vivid_lattice.core.design.rcd_plans.architectures import TITLES
+from vivid_lattice.core.design.rcd_plans.plan import plan
+from vivid_lattice.core.document.feeds import feeds_lights
+from vivid_lattice.core.document.job import Circuit, Job, Load
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
-from vivid_lattice.core.feeds import feeds_lights
-from vivid_lattice.core.job import Circuit, Job, Load
-from vivid_lattice.core.new_job import blank
 from vivid_lattice.core.rules import rule_set
 
 LAMPS = (Load(name="Lamps", kind="lamp", power_w=60.0, power_factor=0.9),)

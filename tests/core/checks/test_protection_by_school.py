@@ -10,8 +10,8 @@ from typing import Any
 
 from tests.builders import circuit, finding, job, laid, supply
 from tests.core.checks.test_protection_verdicts import DECLINED, PLAN, board, in_bath, surge_device
-from vivid_lattice.core.job import Cable, Circuit, Device, Job, JobInfo, Load, Rcd
-from vivid_lattice.core.places import Placed, Room
+from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, Rcd
+from vivid_lattice.core.document.rooms import Placed, Room
 from vivid_lattice.core.rules import rule_set
 
 SYSTEM = {"anz": "MEN", "anz-nz": "MEN", "na": "TN-C-S"}

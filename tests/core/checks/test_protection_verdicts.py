@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from typing import Any
 
 from tests.builders import circuit, feeder, finding, job, laid, mcb, rcbo, supply, two_boards
-from vivid_lattice.core.assess import assess
+from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS
+from vivid_lattice.core.design.remedies import find, remedies
+from vivid_lattice.core.document.job import Circuit, GroupRcd, Job, JobInfo, Load, MainSwitch, Rcd, Spur, Way
+from vivid_lattice.core.document.rooms import Placed, Room
+from vivid_lattice.core.document.surge_and_relay import SurgeDeclined, SurgeDevice, SurgePlan, VoltageRelay
 from vivid_lattice.core.findings import Finding, Subject
-from vivid_lattice.core.job import Circuit, GroupRcd, Job, JobInfo, Load, MainSwitch, Rcd, Spur, Way
-from vivid_lattice.core.places import Placed, Room
-from vivid_lattice.core.remedies import find, remedies
-from vivid_lattice.core.switchgear import SurgeDeclined, SurgeDevice, SurgePlan, VoltageRelay
 
 BATH = Room(id="bath", name="Bath", kind="bath")
 PLAN = SurgePlan(lightning_protection=False, overhead_line=False, consequence="ordinary", furthest_m=8.0)

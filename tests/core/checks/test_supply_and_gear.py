@@ -6,14 +6,14 @@ import unittest
 from typing import Any, ClassVar
 
 from tests.core.test_feeds import typed
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.document import checked
+from vivid_lattice.core.actions.new_job import blank
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.document.board_build import Gear
+from vivid_lattice.core.document.job import Job, MainSwitch
+from vivid_lattice.core.document.supply import Cutout
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.housing import Gear
-from vivid_lattice.core.incoming import Cutout
-from vivid_lattice.core.job import Job, MainSwitch
-from vivid_lattice.core.new_job import blank
+from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import known, rule_set
 
 

@@ -11,8 +11,8 @@ from typing import Any
 
 from tests.builders import circuit, cutout, feeder, finding, flat, job, laid, mcb, rcbo, step_result, supply, two_boards
 from vivid_lattice.core.checks import SIZING, SUPPLY_CHECKS
-from vivid_lattice.core.incoming import Bond, Earthing
-from vivid_lattice.core.job import Board, Cable, Circuit, Device, GroupRcd, Job, Load, MainSwitch, Rcd, Way
+from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, GroupRcd, Job, Load, MainSwitch, Rcd, Way
+from vivid_lattice.core.document.supply import Bond, Earthing
 
 
 def heater(watts: float | None) -> tuple[Load, ...]:

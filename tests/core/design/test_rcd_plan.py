@@ -10,11 +10,10 @@ from hypothesis import strategies as st
 
 from tests.builders import circuit, job, mcb, rcbo
 from tests.core.test_feeds import typed
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.checks.context import Network
-from vivid_lattice.core.design.lines import balanced
-from vivid_lattice.core.design.rcds.architectures import SHAPES, TITLES, Architecture, Weights
-from vivid_lattice.core.design.rcds.facts import (
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.phase_balance import balanced
+from vivid_lattice.core.design.rcd_plans.architectures import SHAPES, TITLES, Architecture, Weights
+from vivid_lattice.core.design.rcd_plans.circuit_facts import (
     CircuitFacts,
     Limits,
     breaker_price,
@@ -23,10 +22,11 @@ from vivid_lattice.core.design.rcds.facts import (
     rcbo_price,
     switch_for,
 )
-from vivid_lattice.core.design.rcds.plan import darkness, plan
-from vivid_lattice.core.design.rcds.solve import solve
+from vivid_lattice.core.design.rcd_plans.plan import darkness, plan
+from vivid_lattice.core.design.rcd_plans.solver import solve
+from vivid_lattice.core.document.job import Circuit, GroupRcd, Job, Load, Rcd
 from vivid_lattice.core.errors import OutOfRange
-from vivid_lattice.core.job import Circuit, GroupRcd, Job, Load, Rcd
+from vivid_lattice.core.installation.contexts import Network
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.demo import demo_job
 

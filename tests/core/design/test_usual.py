@@ -5,10 +5,10 @@ from __future__ import annotations
 import unittest
 
 from tests.core.test_feeds import typed
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.design.choose import Decision, design
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.circuit_design import Decision, design
+from vivid_lattice.core.document.job import Cable, Device, GroupRcd, Job, Rcd
 from vivid_lattice.core.entry.circuit_line import add_entry
-from vivid_lattice.core.job import Cable, Device, GroupRcd, Job, Rcd
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.core.rules.customary import customary
 

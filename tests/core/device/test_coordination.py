@@ -7,8 +7,8 @@ from itertools import product
 from math import inf, log
 from random import Random
 
-from vivid_lattice.core.device.coordination import overload_order, short_circuit_reach
-from vivid_lattice.core.device.curve import Band
+from vivid_lattice.core.curves import Band
+from vivid_lattice.core.formulas.device.coordination import overload_order, short_circuit_reach
 from vivid_lattice.core.rules import rule_set
 
 BANDS = rule_set("iec").bands

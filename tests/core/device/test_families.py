@@ -6,7 +6,7 @@ import json
 import unittest
 
 from tests.builders import circuit, finding, job, two_boards
-from vivid_lattice.core.device.family import Family, family_problems, packaged, read_families
+from vivid_lattice.core.document.device_family import Family, family_problems, packaged, read_families
 from vivid_lattice.core.errors import BadDocument
 
 GOOD = "id,title,kind,characteristic,ratings_a,lower,upper\n"

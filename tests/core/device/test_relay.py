@@ -7,9 +7,9 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vivid_lattice.core.device.relay import MAX_SWITCHINGS, Sample, built_in_traces, run_relay
+from vivid_lattice.core.document.surge_and_relay import VoltageRelay
 from vivid_lattice.core.errors import OutOfRange
-from vivid_lattice.core.switchgear import VoltageRelay
+from vivid_lattice.core.formulas.device.relay import MAX_SWITCHINGS, Sample, built_in_traces, run_relay
 
 RELAY = VoltageRelay(
     rating_a=63.0, over_v=265.0, under_v=190.0, over_s=0.2, under_s=1.0, reclose_s=60.0, current_a=50.0

@@ -6,19 +6,19 @@ import unittest
 from typing import Any
 
 from tests.builders import supply
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.document import checked
+from vivid_lattice.core.actions.new_job import blank
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.document.existing_board import FoundBoard, Survey
+from vivid_lattice.core.document.job import Circuit, GroupRcd, Job, Rcd
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
+from vivid_lattice.core.entry.tables.circuits import read_circuits
+from vivid_lattice.core.entry.tables.columns import FIELDS, matched
 from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.errors import EntryNotUnderstood
-from vivid_lattice.core.found import FoundBoard, Survey
-from vivid_lattice.core.importing.circuits import read_circuits
-from vivid_lattice.core.importing.columns import FIELDS, matched
-from vivid_lattice.core.job import Circuit, GroupRcd, Job, Rcd
-from vivid_lattice.core.new_job import blank
+from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import known, rule_set
-from vivid_lattice.core.survey.renewing import renewed
+from vivid_lattice.core.survey.board_replacement import renewed
 
 #: What ``design`` and the survey may choose differently, and what a line says nothing of.
 _APART = {"id", "device", "notes"}

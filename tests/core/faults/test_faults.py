@@ -11,17 +11,17 @@ from hypothesis import strategies as st
 
 from tests.builders import circuit as plain
 from tests.builders import cutout, flat, job, laid, mcb, rcbo, supply
-from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.document.job import Cable, Circuit, Device, GroupRcd, Job, JobInfo, Load, Rcd
+from vivid_lattice.core.document.surge_and_relay import SurgeDevice, VoltageRelay
 from vivid_lattice.core.errors import NeedsInput, OutOfRange
 from vivid_lattice.core.faults.engine import run_event
 from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent
-from vivid_lattice.core.faults.netlist import Netlist
-from vivid_lattice.core.faults.outcome import tell
-from vivid_lattice.core.faults.story import FaultStory
-from vivid_lattice.core.faults.suspects import suspects
-from vivid_lattice.core.job import Cable, Circuit, Device, GroupRcd, Job, JobInfo, Load, Rcd
+from vivid_lattice.core.faults.fault_result import tell
+from vivid_lattice.core.faults.netlist_solver import Netlist
+from vivid_lattice.core.faults.result_types import FaultStory
+from vivid_lattice.core.faults.trip_causes import suspects
+from vivid_lattice.core.installation.contexts import Network
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.switchgear import SurgeDevice, VoltageRelay
 from vivid_lattice.demo import DEMOS, demo_job
 
 

@@ -7,11 +7,11 @@ import unittest
 from typing import Any
 
 from tests.slow import test_sweep
-from vivid_lattice.core.document import read_data
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import OutOfRange
 from vivid_lattice.core.faults.event import FaultEvent
-from vivid_lattice.core.faults.outcome import tell
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.faults.fault_result import tell
+from vivid_lattice.core.job_file import read_data
 from vivid_lattice.demo import demo_job, demo_text
 
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 import unittest
 
 from tests.builders import circuit, cutout, feeder, job, mcb, rcbo, supply, two_boards
-from vivid_lattice.core.assess import assess
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.remedies import find
+from vivid_lattice.core.document.job import Job, Load, Spur
 from vivid_lattice.core.findings import Subject
-from vivid_lattice.core.job import Job, Load, Spur
-from vivid_lattice.core.protection.matrix import Crossing, matrix
-from vivid_lattice.core.remedies import find
+from vivid_lattice.core.selectivity.matrix import Crossing, matrix
 from vivid_lattice.demo import DEMOS, demo_job
 
 

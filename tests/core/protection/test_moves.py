@@ -6,12 +6,12 @@ import unittest
 
 from tests.builders import circuit, job, mcb
 from tests.core.checks.test_protection_verdicts import CASES, ahead, behind_one
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.document import checked
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.protection_changes import delayed_ahead, other_types, own_rcd
+from vivid_lattice.core.design.remedies import find, remedies, worsened
+from vivid_lattice.core.document.job import Job, Load, Rcd, with_parts
 from vivid_lattice.core.findings import Subject
-from vivid_lattice.core.job import Job, Load, Rcd, with_parts
-from vivid_lattice.core.protection.moves import delayed_ahead, other_types, own_rcd
-from vivid_lattice.core.remedies import find, remedies, worsened
+from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 
 UK = rule_set("uk")

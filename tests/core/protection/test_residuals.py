@@ -8,10 +8,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builders import circuit, feeder, job, laid, mcb, rcbo, supply, two_boards
-from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.document.job import GroupRcd, Job, Load, MainSwitch, Rcd
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.job import GroupRcd, Job, Load, MainSwitch, Rcd
-from vivid_lattice.core.protection.residuals import Rcds
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.network.rcds import Rcds
 from vivid_lattice.core.rules import rule_set
 
 

@@ -8,11 +8,11 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from tests.builders import laid
+from vivid_lattice.core.document.job import Cable, Section
 from vivid_lattice.core.errors import NotTabulated
-from vivid_lattice.core.job import Cable, Section
 from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.rules.from_tables.standard import TabledSchool
 from vivid_lattice.core.rules.protocol import Factor
-from vivid_lattice.core.rules.tabled.school import TabledSchool
 
 
 def cables() -> Iterator[tuple[TabledSchool, Cable, str]]:

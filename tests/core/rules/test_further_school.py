@@ -14,8 +14,8 @@ from unittest.mock import patch
 
 from tests.builders import circuit, finding, flat, job, laid, mcb, step_result, supply, two_boards
 from vivid_lattice.core import rules
-from vivid_lattice.core.job import Cable, JobInfo
-from vivid_lattice.core.rules import tables
+from vivid_lattice.core.document.job import Cable, JobInfo
+from vivid_lattice.core.rules import rule_data
 
 SCHOOL = """
 [school]
@@ -218,11 +218,11 @@ def school_tables() -> str:
     return "\n".join(parts)
 
 
-_CACHED = (tables._homes, tables._folder, tables.school_file)
+_CACHED = (rule_data._homes, rule_data._folder, rule_data.school_file)
 
 
 def _forget() -> None:
-    for cached in (rules.rule_set, rules.known, tables.load, tables.known_publications, *_CACHED):
+    for cached in (rules.rule_set, rules.known, rule_data.load, rule_data.known_publications, *_CACHED):
         cached.cache_clear()
 
 
@@ -233,12 +233,12 @@ class FurtherSchool(unittest.TestCase):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         root = Path(folder.name) / "data"
-        with as_file(tables.data_root()) as packaged:
+        with as_file(rule_data.data_root()) as packaged:
             shutil.copytree(packaged, root)
         (root / "isle").mkdir()
         (root / "isle" / "school.toml").write_text(SCHOOL, "utf-8")
         (root / "isle" / "tables.toml").write_text(school_tables(), "utf-8")
-        patched = patch.object(tables, "data_root", lambda: root)
+        patched = patch.object(rule_data, "data_root", lambda: root)
         patched.start()
         self.addCleanup(_forget)
         self.addCleanup(patched.stop)

@@ -13,7 +13,7 @@ import vivid_lattice
 from tests.builders import finding
 from tests.core.test_feeds import typed
 from tests.core.test_typed_jobs import of_board
-from vivid_lattice.core.job import Load
+from vivid_lattice.core.document.job import Load
 from vivid_lattice.core.rules.reference_only import reference_only
 
 PACKAGE = Path(vivid_lattice.__file__).parent

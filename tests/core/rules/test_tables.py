@@ -6,10 +6,10 @@ import unittest
 from math import log, sqrt
 
 from tests.builders import flat
+from vivid_lattice.core.document.job import Cable
 from vivid_lattice.core.errors import BadTable
-from vivid_lattice.core.job import Cable
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.tables import Table, known_publications, load, parse
+from vivid_lattice.core.rules.rule_data import Table, known_publications, load, parse
 
 UK = load("uk")
 

@@ -9,7 +9,7 @@ from functools import lru_cache
 from importlib.resources import files
 from types import MappingProxyType
 
-from vivid_lattice.core.housing import CombStock, Enclosure
+from vivid_lattice.core.document.board_build import CombStock, Enclosure
 
 
 @dataclass(frozen=True, slots=True)

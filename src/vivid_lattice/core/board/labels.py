@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from vivid_lattice.core.board.live import stays_live, switch_id
-from vivid_lattice.core.board.model import BoardModel
+from vivid_lattice.core.board.board_model import BoardModel
+from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
 from vivid_lattice.core.findings import Source
-from vivid_lattice.core.known import known
+from vivid_lattice.core.optional import known
 
 
 @dataclass(frozen=True, slots=True)

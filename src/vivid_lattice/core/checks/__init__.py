@@ -42,9 +42,9 @@ from vivid_lattice.core.checks import (
     ways,
 )
 from vivid_lattice.core.checks.answer import missing
-from vivid_lattice.core.checks.context import BoardContext, Context, SupplyContext
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.installation.contexts import BoardContext, Context, SupplyContext
 
 _Ctx = TypeVar("_Ctx", Context, SupplyContext, BoardContext)
 

@@ -6,7 +6,6 @@ from collections.abc import Callable
 from dataclasses import replace
 from math import floor
 
-from vivid_lattice.core.checks.context import BoardContext, Context, SupplyContext
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings import (
     Finding,
@@ -19,7 +18,8 @@ from vivid_lattice.core.findings import (
     shown_up,
     verdict_by,
 )
-from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.installation.contexts import BoardContext, Context, SupplyContext
+from vivid_lattice.core.rules.sourced_value import Looked
 
 #: What a check may be asked about.
 Asked = Context | SupplyContext | BoardContext

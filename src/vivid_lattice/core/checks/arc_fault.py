@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.context import Context
-from vivid_lattice.core.feeds import feeds_sockets, rooms_of
+from vivid_lattice.core.document.feeds import feeds_sockets, rooms_of
 from vivid_lattice.core.findings import Finding, Step
-from vivid_lattice.core.rules.protective import ArcDuty
+from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.rules.protection_rules import ArcDuty
 
 ID = "arc-fault"
 

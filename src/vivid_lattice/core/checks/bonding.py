@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.context import SupplyContext
 from vivid_lattice.core.checks.sized import Sized, least_in_hand, supply_line_mm2
+from vivid_lattice.core.document.supply import Earthing
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.incoming import Earthing
+from vivid_lattice.core.installation.contexts import SupplyContext
 
 ID = "bonding"
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 
 from vivid_lattice.core.checks.answer import compared, step
-from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, shown, shown_up
-from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.rules.sourced_value import Looked
 from vivid_lattice.core.units import ka_from_a
 
 ID = "breaking-capacity"

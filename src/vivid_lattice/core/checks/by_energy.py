@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.checks.answer import by_class_limit, standard_size, step
-from vivid_lattice.core.checks.context import BoardContext, Context, SupplyContext
-from vivid_lattice.core.device.loop import fault_current_a
+from vivid_lattice.core.document.job import Cable
+from vivid_lattice.core.document.supply import Cutout
 from vivid_lattice.core.errors import NeedsInput, OutOfRange
 from vivid_lattice.core.findings import Assumption, Finding
-from vivid_lattice.core.incoming import Cutout
-from vivid_lattice.core.job import Cable
+from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
+from vivid_lattice.core.formulas.device.loop import fault_current_a
+from vivid_lattice.core.installation.contexts import BoardContext, Context, SupplyContext
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.network.upstream import as_device
-from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.rules.sourced_value import Looked
 from vivid_lattice.core.units import a_from_ka
 
 

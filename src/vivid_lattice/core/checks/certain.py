@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.document.job import LINES, Board, Circuit, Line, Load
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.job import LINES, Board, Circuit, Line, Load
-from vivid_lattice.core.loads import lines_of_load, load_current_a
+from vivid_lattice.core.formulas.load_currents import lines_of_load, load_current_a
+from vivid_lattice.core.installation.contexts import Network
 
 #: Appliance of storage heating, all of which the tariff switches on at once.
 _STORAGE = "storage-heater"

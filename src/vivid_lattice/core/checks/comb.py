@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from vivid_lattice.core.board.combs import Comb
-from vivid_lattice.core.board.place import Places
-from vivid_lattice.core.board.units import line_index
+from vivid_lattice.core.board.layout.board_devices import line_index
+from vivid_lattice.core.board.layout.rail_positions import Places
+from vivid_lattice.core.board.wiring.busbars import Comb
 from vivid_lattice.core.checks.answer import not_applicable, not_laid_out
-from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.findings import Finding, Verdict, shown_up
+from vivid_lattice.core.installation.contexts import BoardContext
 
 ID = "comb"
 

@@ -6,15 +6,15 @@ from collections.abc import Iterator
 from functools import partial
 
 from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_known
 from vivid_lattice.core.checks.switch_load import sum_a, upstream_a
+from vivid_lattice.core.document.board_build import Gear
+from vivid_lattice.core.document.feeds import feeds_sockets, loads_of
+from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.feeds import feeds_sockets, loads_of
 from vivid_lattice.core.findings import Finding, Verdict, shown_up
-from vivid_lattice.core.housing import Gear
-from vivid_lattice.core.job import Circuit
-from vivid_lattice.core.loads import load_current_a
+from vivid_lattice.core.formulas.load_currents import load_current_a
+from vivid_lattice.core.installation.contexts import BoardContext
 
 ID = "control-gear"
 #: Loads whose compressor or motor starts under the contacts: categories AC-7b and AC-23.

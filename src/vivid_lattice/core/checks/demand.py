@@ -6,10 +6,10 @@ from dataclasses import replace
 
 from vivid_lattice.core.checks.answer import Asked, compared, not_applicable, said, step
 from vivid_lattice.core.checks.certain import certain_a
-from vivid_lattice.core.checks.context import BoardContext, SupplyContext
+from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Assumption, Cause, CauseSubject, Finding, Step, shown_up
-from vivid_lattice.core.job import Board
+from vivid_lattice.core.installation.contexts import BoardContext, SupplyContext
 from vivid_lattice.core.rules.protocol import MaximumDemand
 
 ID = "demand"

@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import replace
 
 from vivid_lattice.core.checks.answer import compared, not_applicable, step
-from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, shown, shown_down, shown_up
+from vivid_lattice.core.installation.contexts import Context
 from vivid_lattice.core.network.loops import RunOhm
 from vivid_lattice.core.network.tree import RcdAhead
-from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.rules.protocol import LoopLimit
+from vivid_lattice.core.rules.sourced_value import Looked
 from vivid_lattice.core.units import a_from_ma
 
 ID = "disconnection"

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections import Counter
 
 from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.document.feeds import feeds_lights, feeds_sockets, must_stay_on
+from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.feeds import feeds_lights, feeds_sockets, must_stay_on
 from vivid_lattice.core.findings import Finding, Verdict
-from vivid_lattice.core.job import Circuit
+from vivid_lattice.core.installation.contexts import BoardContext
 
 ID = "division"
 

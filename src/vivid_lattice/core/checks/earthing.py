@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from vivid_lattice.core.checks.by_energy import least_by_energy_mm2
-from vivid_lattice.core.checks.context import SupplyContext
 from vivid_lattice.core.checks.sized import Sized, least_in_hand, supply_line_mm2
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.known import known
-from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.installation.contexts import SupplyContext
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.rules.sourced_value import Looked
 
 ID = "earthing"
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from vivid_lattice.core.board.live import stays_live, switch_id
+from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
 from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.findings import Assumption, Finding
+from vivid_lattice.core.installation.contexts import BoardContext
 
 ID = "isolation"
 

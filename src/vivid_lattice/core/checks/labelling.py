@@ -7,9 +7,9 @@ from collections.abc import Iterator
 
 from vivid_lattice.core.board.labels import chart_of, notices_of
 from vivid_lattice.core.checks.answer import not_laid_out
-from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.installation.contexts import BoardContext
 
 ID = "labelling"
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 
 from vivid_lattice.core.checks.answer import compared, not_applicable, step
-from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.findings import Assumption, Cause, CauseSubject, Finding, Step, shown_down, shown_up
-from vivid_lattice.core.protection.residuals import RcdPlace
+from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.network.rcds import RcdPlace
 
 ID = "leakage"
 

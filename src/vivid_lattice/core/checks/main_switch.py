@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from vivid_lattice.core.checks.answer import compared, not_applicable, step
-from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.switch_load import sum_a, upstream_a
+from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Step, shown_up
-from vivid_lattice.core.job import Circuit
+from vivid_lattice.core.installation.contexts import BoardContext
 
 ID = "main-switch"
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 
 from vivid_lattice.core.checks.answer import compared, not_applicable, step
-from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.document.job import Load
 from vivid_lattice.core.findings import Assumption, Finding, Step, margin_of, shown, shown_up
-from vivid_lattice.core.job import Load
-from vivid_lattice.core.loads import duty_share, lines_of_load
-from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.formulas.load_currents import duty_share, lines_of_load
+from vivid_lattice.core.installation.contexts import Context
 from vivid_lattice.core.rules.protocol import Demand
+from vivid_lattice.core.rules.sourced_value import Looked
 
 ID = "overload"
 #: Starting current of a motor over its running one, where nobody has stated it. Common practice, no source.

@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from vivid_lattice.core.checks.answer import not_laid_out
-from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.document.board_build import Standing
+from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Verdict
-from vivid_lattice.core.housing import Standing
-from vivid_lattice.core.places import Room
-from vivid_lattice.core.rules.boardwork import PlaceRule
-from vivid_lattice.core.rules.looked import Looked
-from vivid_lattice.core.zones import OUTSIDE, zone_of
+from vivid_lattice.core.formulas.zones import OUTSIDE, zone_of
+from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.rules.board_rules import PlaceRule
+from vivid_lattice.core.rules.sourced_value import Looked
 
 ID = "position"
 _ZONED = ("bath", "shower", "sauna", "pool")

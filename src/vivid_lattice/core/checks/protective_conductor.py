@@ -5,17 +5,17 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from math import inf
 
-from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.checks import capacity
 from vivid_lattice.core.checks.answer import compared, standard_size, step
 from vivid_lattice.core.checks.by_energy import assumed_fault, by_onsite_table
-from vivid_lattice.core.checks.context import Context
-from vivid_lattice.core.device.loop import fault_current_a
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Step, shown, shown_up
+from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
+from vivid_lattice.core.formulas.device.loop import fault_current_a
+from vivid_lattice.core.installation.contexts import Context
 from vivid_lattice.core.network.loops import chosen_cable
-from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.rules.protocol import Clearing
+from vivid_lattice.core.rules.sourced_value import Looked
 from vivid_lattice.core.units import a_from_ma
 
 ID = "protective-conductor"

@@ -6,14 +6,14 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks.answer import missing, not_applicable
-from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights, feeds_sockets, loads_of
+from vivid_lattice.core.document.job import Load, Section
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.errors import Need
-from vivid_lattice.core.feeds import feeds_kind, feeds_lights, feeds_sockets, loads_of
 from vivid_lattice.core.findings import Finding, Step
-from vivid_lattice.core.job import Load, Section
-from vivid_lattice.core.protection.residuals import RcdPlace
-from vivid_lattice.core.rules.protective import Duty
+from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.network.rcds import RcdPlace
+from vivid_lattice.core.rules.protection_rules import Duty
 
 ID = "rcd-duty"
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 
 from vivid_lattice.core.checks.answer import not_applicable, step
-from vivid_lattice.core.checks.context import Context
-from vivid_lattice.core.feeds import loads_of
+from vivid_lattice.core.document.feeds import loads_of
+from vivid_lattice.core.document.job import Circuit, Load
 from vivid_lattice.core.findings import Assumption, Cause, CauseSubject, Finding, Source, Step, Verdict
-from vivid_lattice.core.job import Circuit, Load
-from vivid_lattice.core.loads import lines_of_load
-from vivid_lattice.core.protection.residuals import RcdPlace
+from vivid_lattice.core.formulas.load_currents import lines_of_load
+from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.network.rcds import RcdPlace
 
 ID = "rcd-type"
 

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from math import inf, isinf
 
 from vivid_lattice.core.checks.answer import not_applicable, step
-from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.checks.pairs import cause_of_pair, with_distributor
-from vivid_lattice.core.device.coordination import Order
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Step, Verdict, shown, shown_down, shown_up
-from vivid_lattice.core.protection.series import Pair
+from vivid_lattice.core.formulas.device.coordination import Order
+from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.network.overcurrent_series import Pair
 
 ID = "selectivity-overload"
 

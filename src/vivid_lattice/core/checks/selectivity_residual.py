@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from vivid_lattice.core.checks.answer import not_applicable, step
-from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, shown
-from vivid_lattice.core.protection.residuals import RcdPlace
+from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.network.rcds import RcdPlace
 
 ID = "selectivity-residual"
 

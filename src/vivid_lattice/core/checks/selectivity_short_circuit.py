@@ -7,13 +7,13 @@ from math import inf, isinf
 
 from vivid_lattice.core.checks.answer import not_applicable, step
 from vivid_lattice.core.checks.by_energy import assumed_fault
-from vivid_lattice.core.checks.context import Context
 from vivid_lattice.core.checks.pairs import cause_of_pair, with_distributor
-from vivid_lattice.core.device.coordination import Reach
 from vivid_lattice.core.findings import Assumption, Finding, Step, shown, shown_down, shown_up
-from vivid_lattice.core.known import known
+from vivid_lattice.core.formulas.device.coordination import Reach
+from vivid_lattice.core.installation.contexts import Context
 from vivid_lattice.core.network.loops import run_length_m
-from vivid_lattice.core.protection.series import Overcurrent, Pair
+from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
+from vivid_lattice.core.optional import known
 from vivid_lattice.core.units import ka_from_a
 
 ID = "selectivity-short-circuit"

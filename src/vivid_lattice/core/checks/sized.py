@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks.answer import Asked, standard_size, step
-from vivid_lattice.core.checks.context import SupplyContext
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Step
-from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.installation.contexts import SupplyContext
+from vivid_lattice.core.rules.sourced_value import Looked
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,15 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from vivid_lattice.core.checks.answer import missing, not_applicable
-from vivid_lattice.core.checks.context import Context
+from vivid_lattice.core.document.feeds import loads_of
+from vivid_lattice.core.document.job import Load
+from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, Placed, Room
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.errors import Need
-from vivid_lattice.core.feeds import loads_of
 from vivid_lattice.core.findings import VERDICT_ORDER, Assumption, Cause, CauseSubject, Finding, Source, Step, Verdict
-from vivid_lattice.core.job import Load
-from vivid_lattice.core.places import SPECIAL_ROOMS, Placed, Room
-from vivid_lattice.core.rules.protective import ZoneRules
-from vivid_lattice.core.zones import OUTSIDE, ip_enough, zone_of
+from vivid_lattice.core.formulas.zones import OUTSIDE, ip_enough, zone_of
+from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.rules.protection_rules import ZoneRules
 
 ID = "special-location"
 

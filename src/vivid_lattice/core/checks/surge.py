@@ -6,15 +6,15 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks.answer import missing, not_applicable, step
-from vivid_lattice.core.checks.context import SupplyContext
-from vivid_lattice.core.device.surge import surge_lead_kv
+from vivid_lattice.core.document.job import Board
+from vivid_lattice.core.document.surge_and_relay import SurgeDevice, SurgePlan
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings import VERDICT_ORDER, Assumption, Finding, Source, Step, Verdict, shown_down, shown_up
-from vivid_lattice.core.job import Board
-from vivid_lattice.core.known import known
+from vivid_lattice.core.formulas.device.surge import surge_lead_kv
+from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.network.upstream import upstream_of
-from vivid_lattice.core.rules.protective import SurgeRules
-from vivid_lattice.core.switchgear import SurgeDevice, SurgePlan
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.rules.protection_rules import SurgeRules
 from vivid_lattice.core.units import ka_from_a
 
 ID = "surge"

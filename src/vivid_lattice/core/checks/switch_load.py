@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from vivid_lattice.core.checks.context import BoardContext
-from vivid_lattice.core.job import Board, Circuit
+from vivid_lattice.core.document.job import Board, Circuit
+from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.upstream import upstream_of
 
 

@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from vivid_lattice.core.cable.adiabatic import min_area_for_energy_mm2
-from vivid_lattice.core.checks.context import SupplyContext
 from vivid_lattice.core.checks.demands import Demand, worst_known
+from vivid_lattice.core.document.job import Cable
+from vivid_lattice.core.document.supply import Cutout, Tails
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Assumption, Finding, Source, Verdict, shown_down, shown_up
-from vivid_lattice.core.incoming import Cutout, Tails
-from vivid_lattice.core.job import Cable
-from vivid_lattice.core.known import known
+from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
+from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.network.upstream import as_device
-from vivid_lattice.core.rules.looked import Looked
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.rules.sourced_value import Looked
 
 ID = "tails"
 

@@ -6,14 +6,14 @@ from collections.abc import Iterator
 
 from vivid_lattice.core.checks.answer import not_applicable
 from vivid_lattice.core.checks.by_energy import least_by_energy_mm2
-from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.checks.sized import sold_mm2
+from vivid_lattice.core.document.job import Cable, Tap
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Verdict, shown_down, shown_up
-from vivid_lattice.core.job import Cable, Tap
-from vivid_lattice.core.known import known
+from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.upstream import as_device
+from vivid_lattice.core.optional import known
 
 ID = "tap"
 #: Conductors without a device of their own may run no further than this: practice, as in IEC 60364-4-43, 433.2.

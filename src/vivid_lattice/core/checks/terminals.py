@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from vivid_lattice.core.board.scheme import neutral_bar
-from vivid_lattice.core.board.units import Unit
+from vivid_lattice.core.board.layout.board_devices import Unit
+from vivid_lattice.core.board.wiring.netlist import neutral_bar
 from vivid_lattice.core.checks.answer import not_applicable, not_laid_out
-from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Verdict
+from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.loops import chosen_cable
 
 ID = "terminals"

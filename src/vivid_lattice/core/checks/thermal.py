@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from vivid_lattice.core.board.heat import Heat, runs_long, warm_neighbours
-from vivid_lattice.core.board.place import Places
-from vivid_lattice.core.board.units import Unit
+from vivid_lattice.core.board.layout.board_devices import Unit
+from vivid_lattice.core.board.layout.heat import Heat, runs_long, warm_neighbours
+from vivid_lattice.core.board.layout.rail_positions import Places
 from vivid_lattice.core.checks.answer import not_laid_out, step
-from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
 from vivid_lattice.core.findings import Finding, Step, Verdict, margin_of, shown, shown_down, shown_up, verdict_by
+from vivid_lattice.core.installation.contexts import BoardContext
 
 ID = "thermal"
 

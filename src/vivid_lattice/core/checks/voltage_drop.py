@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 
 from vivid_lattice.core.checks.answer import compared, step
-from vivid_lattice.core.checks.context import Context
-from vivid_lattice.core.feeds import feeds_lights
+from vivid_lattice.core.document.feeds import feeds_lights
 from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, margin_of, shown, shown_up
+from vivid_lattice.core.installation.contexts import Context
 from vivid_lattice.core.network.stretch import StretchDrop
-from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.rules.protocol import DropLimit
+from vivid_lattice.core.rules.sourced_value import Looked
 
 ID = "voltage-drop"
 

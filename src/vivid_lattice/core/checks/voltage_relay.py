@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.context import BoardContext
 from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.document.surge_and_relay import VoltageRelay
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.protection.series import Overcurrent
-from vivid_lattice.core.switchgear import VoltageRelay
+from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.network.overcurrent_series import Overcurrent
 
 ID = "voltage-relay"
 

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from itertools import combinations
 
-from vivid_lattice.core.board.place import Placed, Places
-from vivid_lattice.core.board.tidiness import modules_needed
-from vivid_lattice.core.checks.context import BoardContext
+from vivid_lattice.core.board.layout.layout_problem import modules_needed
+from vivid_lattice.core.board.layout.rail_positions import Placed, Places
 from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.document.board_build import Enclosure
 from vivid_lattice.core.findings import Finding, Verdict, shown_down, shown_up
-from vivid_lattice.core.housing import Enclosure
-from vivid_lattice.core.known import known
+from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.optional import known
 
 ID = "ways"
 _SLACK = 1e-9

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from vivid_lattice.core.document.job import Cable, Circuit, Device, Prices
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.job import Cable, Circuit, Device, Prices
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet

@@ -5,8 +5,8 @@ from __future__ import annotations
 from math import ceil
 
 from vivid_lattice.core.design.usual import Usual
-from vivid_lattice.core.device.family import packaged
-from vivid_lattice.core.job import Board, GroupRcd, Job, Rcd, with_parts
+from vivid_lattice.core.document.device_family import packaged
+from vivid_lattice.core.document.job import Board, GroupRcd, Job, Rcd, with_parts
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.rules.customary import customary

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
+from vivid_lattice.core.document.job import Circuit, Load
+from vivid_lattice.core.document.rooms import Room, RoomKind
+from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry.appliance import appliance_of
-from vivid_lattice.core.incoming import Curve
-from vivid_lattice.core.job import Circuit, Load
 from vivid_lattice.core.network.loops import run_length_m
-from vivid_lattice.core.places import Room, RoomKind
 from vivid_lattice.core.rules.customary import UsualCircuit, customary
 from vivid_lattice.core.rules.protocol import RuleSet
 

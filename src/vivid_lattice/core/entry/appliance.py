@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+from vivid_lattice.core.document.job import Load
 from vivid_lattice.core.entry.parse import parse_line
-from vivid_lattice.core.job import Load
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 

@@ -6,12 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, cast
 
-from vivid_lattice.core.entry.devices import OLD_DEVICES
-from vivid_lattice.core.entry.parse import ParsedLine, TypedLoad, Unused, parse_line
-from vivid_lattice.core.entry.rooms import with_room
-from vivid_lattice.core.errors import EntryNotUnderstood
-from vivid_lattice.core.housing import Gear
-from vivid_lattice.core.job import (
+from vivid_lattice.core.document.board_build import Gear
+from vivid_lattice.core.document.job import (
     LINES,
     Board,
     Cable,
@@ -28,7 +24,11 @@ from vivid_lattice.core.job import (
     Way,
     free_id,
 )
-from vivid_lattice.core.places import Room
+from vivid_lattice.core.document.rooms import Room
+from vivid_lattice.core.entry.devices import OLD_DEVICES
+from vivid_lattice.core.entry.parse import ParsedLine, TypedLoad, Unused, parse_line
+from vivid_lattice.core.entry.rooms import with_room
+from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.protocol import CableKind, DeviceKind, RuleSet

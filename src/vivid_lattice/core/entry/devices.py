@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from vivid_lattice.core.incoming import Curve
+from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.protocol import RuleSet
 

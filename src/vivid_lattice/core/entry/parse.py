@@ -11,13 +11,13 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal, cast
 
+from vivid_lattice.core.document.job import LINES, CircuitKind, Line, LoadKind
+from vivid_lattice.core.document.rooms import Room, RoomKind
+from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry import spelling
 from vivid_lattice.core.entry.conductors import Conductor, conductor
 from vivid_lattice.core.entry.devices import DEVICE_WORDS, EMPTY_WORDS, TypedDevice, device_kind
 from vivid_lattice.core.entry.rooms import NamedRoom, job_room, room_of_kind, room_word_at
-from vivid_lattice.core.incoming import Curve
-from vivid_lattice.core.job import LINES, CircuitKind, Line, LoadKind
-from vivid_lattice.core.places import Room, RoomKind
 from vivid_lattice.core.rules.customary import Customary, Word, customary, token, tokens
 from vivid_lattice.core.rules.protocol import RuleSet
 

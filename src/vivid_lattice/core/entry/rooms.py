@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from vivid_lattice.core.job import free_id
-from vivid_lattice.core.places import Room, RoomKind
+from vivid_lattice.core.document.job import free_id
+from vivid_lattice.core.document.rooms import Room, RoomKind
 from vivid_lattice.core.rules.customary import tokens
 
 #: Common practice, no source. English, American and German words, in the form that ``tokens`` gives.

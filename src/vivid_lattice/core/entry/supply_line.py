@@ -6,14 +6,14 @@ import re
 from dataclasses import dataclass, field
 from typing import Any
 
-from vivid_lattice.core.document import checked
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.entry import spelling
 from vivid_lattice.core.entry.conductors import conductor
 from vivid_lattice.core.entry.devices import device_kind
 from vivid_lattice.core.entry.parse import Unused
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
-from vivid_lattice.core.incoming import Supply
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.customary import tokens as customary_tokens

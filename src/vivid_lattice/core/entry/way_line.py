@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from vivid_lattice.core.document.existing_board import FoundBoard, FoundRcd, FoundWay
 from vivid_lattice.core.entry.circuit_line import unused_text
 from vivid_lattice.core.entry.devices import device_kind
 from vivid_lattice.core.entry.parse import ParsedLine, parse_line
 from vivid_lattice.core.errors import EntryNotUnderstood
-from vivid_lattice.core.found import FoundBoard, FoundRcd, FoundWay
 from vivid_lattice.core.rules.protocol import RuleSet
 
 _EXAMPLE = "3 fuse 30 6mm cooker"

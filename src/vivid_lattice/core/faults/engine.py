@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from math import inf
 
-from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.faults.event import FaultEvent
-from vivid_lattice.core.faults.netlist import Solution
-from vivid_lattice.core.faults.opening import Candidate, Watch
-from vivid_lattice.core.faults.scene import FAULT, Scene, Stagehand
-from vivid_lattice.core.faults.story import Opening, Stage, shown_time
-from vivid_lattice.core.job import Job
+from vivid_lattice.core.faults.fault_model import FAULT, Scene, Stagehand
+from vivid_lattice.core.faults.netlist_solver import Solution
+from vivid_lattice.core.faults.result_types import Opening, Stage, shown_time
+from vivid_lattice.core.faults.tripping import Candidate, Watch
+from vivid_lattice.core.installation.contexts import Network
 from vivid_lattice.core.rules import rule_set
 
 #: More stages than this no household fault has.

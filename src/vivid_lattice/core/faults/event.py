@@ -6,8 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vivid_lattice.core.job import Line
-from vivid_lattice.core.part import Id, Part
+from vivid_lattice.core.document.base import Id, Part
+from vivid_lattice.core.document.job import Line
 
 FaultKind = Literal[
     "overload",

@@ -7,15 +7,15 @@ from dataclasses import replace
 from functools import partial
 from math import prod
 
-from vivid_lattice.core.cable.drop import operating_temperature_factor
+from vivid_lattice.core.document.feeds import loads_of
+from vivid_lattice.core.document.job import RESISTIVE_LOADS, Board, Cable, Circuit, Job, Line, Section
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.feeds import loads_of
-from vivid_lattice.core.job import RESISTIVE_LOADS, Board, Cable, Circuit, Job, Line, Section
-from vivid_lattice.core.known import known
-from vivid_lattice.core.loads import LINE_ANGLES_DEG, lines_of_load, load_current_a
+from vivid_lattice.core.formulas.cable.drop import operating_temperature_factor
+from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG, lines_of_load, load_current_a
 from vivid_lattice.core.network.loops import chosen_cable, section_length_m, spur_length_m
 from vivid_lattice.core.network.stretch import Flow, Laid, StretchDrop, stretch_drop
 from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.optional import known
 from vivid_lattice.core.rules.protocol import Demand, MaximumDemand, RuleSet
 
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vivid_lattice.core.cable.impedance import conductor_ohm, ring_mid_ohm
-from vivid_lattice.core.device.loop import fault_current_a
+from vivid_lattice.core.document.job import Board, Cable, Circuit, Job, Section, Spur
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.job import Board, Cable, Circuit, Job, Section, Spur
-from vivid_lattice.core.network.source import Ahead
+from vivid_lattice.core.formulas.cable.impedance import conductor_ohm, ring_mid_ohm
+from vivid_lattice.core.formulas.device.loop import fault_current_a
+from vivid_lattice.core.network.supply_source import Ahead
 from vivid_lattice.core.network.tree import Tree
-from vivid_lattice.core.rules.looked import Looked
 from vivid_lattice.core.rules.protocol import HotFactors, RuleSet
+from vivid_lattice.core.rules.sourced_value import Looked
 from vivid_lattice.core.units import ohm_from_mohm
 
 

@@ -7,10 +7,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from math import acos, pi, sqrt
 
-from vivid_lattice.core.cable.drop import drop_figure_mv, volt_drop_v
+from vivid_lattice.core.document.job import Cable, Line
 from vivid_lattice.core.findings import Source
-from vivid_lattice.core.job import Cable, Line
-from vivid_lattice.core.loads import LINE_ANGLES_DEG
+from vivid_lattice.core.formulas.cable.drop import drop_figure_mv, volt_drop_v
+from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
 from vivid_lattice.core.rules.protocol import CableRules, DropFigure
 
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from vivid_lattice.core.document.job import LINES, Board, Circuit, Job, Line, Rcd, Way
+from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.job import LINES, Board, Circuit, Job, Line, Rcd, Way
-from vivid_lattice.core.loads import Supplied
-from vivid_lattice.core.places import Room
+from vivid_lattice.core.formulas.load_currents import Supplied
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from vivid_lattice.core.incoming import Cutout
-from vivid_lattice.core.job import Board, Device, Job
+from vivid_lattice.core.document.job import Board, Device, Job
+from vivid_lattice.core.document.supply import Cutout
 from vivid_lattice.core.network.tree import Tree
 
 

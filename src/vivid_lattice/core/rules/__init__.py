@@ -5,8 +5,8 @@ from __future__ import annotations
 from functools import lru_cache
 
 from vivid_lattice.core.errors import UnknownRuleSet
-from vivid_lattice.core.rules.tabled.school import TabledSchool
-from vivid_lattice.core.rules.tables import schools
+from vivid_lattice.core.rules.from_tables.standard import TabledSchool
+from vivid_lattice.core.rules.rule_data import schools
 
 
 @lru_cache

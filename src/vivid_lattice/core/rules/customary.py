@@ -9,8 +9,15 @@ from functools import lru_cache
 from types import MappingProxyType
 from typing import Any, cast
 
-from vivid_lattice.core.incoming import Curve
-from vivid_lattice.core.rules.tables import CUSTOMARY_FILE, RuleData, data_root, known_publications, parse, school_file
+from vivid_lattice.core.document.supply import Curve
+from vivid_lattice.core.rules.rule_data import (
+    CUSTOMARY_FILE,
+    RuleData,
+    data_root,
+    known_publications,
+    parse,
+    school_file,
+)
 
 
 @dataclass(frozen=True, slots=True)

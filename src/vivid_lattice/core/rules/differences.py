@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from vivid_lattice.core.document.job import Cable, Circuit, Device, Section
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import shown_down
-from vivid_lattice.core.job import Cable, Circuit, Device, Section
-from vivid_lattice.core.loads import SUPPLY_WORDS
+from vivid_lattice.core.formulas.load_currents import SUPPLY_WORDS
 from vivid_lattice.core.rules import known, rule_set
-from vivid_lattice.core.rules.tabled.school import TabledSchool
+from vivid_lattice.core.rules.from_tables.standard import TabledSchool
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,15 +10,15 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
+from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Line, Rcd, Section
+from vivid_lattice.core.document.rooms import Room
+from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.findings import Source, Step
-from vivid_lattice.core.incoming import Curve
-from vivid_lattice.core.job import Cable, Circuit, Device, Job, JobInfo, Line, Rcd, Section
-from vivid_lattice.core.loads import Supplied
-from vivid_lattice.core.places import Room
-from vivid_lattice.core.rules.boardwork import BoardRules
-from vivid_lattice.core.rules.looked import Looked
-from vivid_lattice.core.rules.papers import PaperRules
-from vivid_lattice.core.rules.protective import BandRules, ProtectionRules
+from vivid_lattice.core.formulas.load_currents import Supplied
+from vivid_lattice.core.rules.board_rules import BoardRules
+from vivid_lattice.core.rules.document_rules import PaperRules
+from vivid_lattice.core.rules.protection_rules import BandRules, ProtectionRules
+from vivid_lattice.core.rules.sourced_value import Looked
 
 
 @dataclass(frozen=True, slots=True)

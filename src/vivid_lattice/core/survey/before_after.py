@@ -5,20 +5,20 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from vivid_lattice.core.assess import assess
-from vivid_lattice.core.board.tidiness import modules_needed
-from vivid_lattice.core.checks.context import Network
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.board.layout.layout_problem import modules_needed
+from vivid_lattice.core.document.base import Auto
+from vivid_lattice.core.document.existing_board import EMPTY, FoundBoard, FoundRcd, FoundWay
+from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Job, Load, MainSwitch, Rcd, Section, Way
+from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings import Assessment, Verdict, worst
-from vivid_lattice.core.found import EMPTY, FoundBoard, FoundRcd, FoundWay
-from vivid_lattice.core.incoming import Curve
-from vivid_lattice.core.job import Board, Cable, Circuit, Device, Job, Load, MainSwitch, Rcd, Section, Way
-from vivid_lattice.core.known import known
-from vivid_lattice.core.part import Auto
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.optional import known
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
-from vivid_lattice.core.survey.mapping import found_words
+from vivid_lattice.core.survey.rating_transfer import found_words
 
 #: The curve of today that an old breaker is judged by: the next one that needs no less current to trip at once. A type 4
 #: (10 to 50 times its rating) has none. From memory of BS 3871 and of German practice.

@@ -8,10 +8,10 @@ from collections.abc import Iterator
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Image, KeepTogether
 
+from vivid_lattice.core.document.existing_board import FoundBoard
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
-from vivid_lattice.core.found import FoundBoard
 from vivid_lattice.core.survey.before_after import Side, before_after
-from vivid_lattice.core.survey.things import Thing, things_of
+from vivid_lattice.core.survey.observations import Thing, things_of
 from vivid_lattice.papers import look
 from vivid_lattice.papers.bundle import BundledPhoto
 from vivid_lattice.papers.dossier import Dossier

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from reportlab.platypus import Flowable
 
 from vivid_lattice.core.board.labels import ChartLine, notices_of
-from vivid_lattice.core.job import Board
+from vivid_lattice.core.document.job import Board
 from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.grid import Cell, Column, Grid, Row
 from vivid_lattice.papers.sheet import Boxed, Heading, Paper, Spacer, Text, facts, paper, turned

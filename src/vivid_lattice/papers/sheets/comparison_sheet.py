@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from reportlab.platypus import Flowable
 
-from vivid_lattice.core.compare import Turned, compare
+from vivid_lattice.core.design.compare import Turned, compare
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings import Verdict
 from vivid_lattice.papers import look

@@ -9,8 +9,8 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, KeepTogether
 
 from vivid_lattice.core.checks import CHECKS
+from vivid_lattice.core.document.job import Board, Circuit, Section
 from vivid_lattice.core.findings import Finding, Step, shown_up, worst
-from vivid_lattice.core.job import Board, Circuit, Section
 from vivid_lattice.papers import look
 from vivid_lattice.papers.board_art import BoardArt
 from vivid_lattice.papers.dossier import Dossier, device_long, device_short

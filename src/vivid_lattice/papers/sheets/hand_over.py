@@ -6,11 +6,11 @@ from collections.abc import Iterator
 
 from reportlab.platypus import Flowable
 
-from vivid_lattice.core.board.darkening import darkened
+from vivid_lattice.core.board.isolation.affected_circuits import darkened
 from vivid_lattice.core.board.labels import notices_of
-from vivid_lattice.core.board.units import Unit
-from vivid_lattice.core.job import Board
-from vivid_lattice.core.known import known
+from vivid_lattice.core.board.layout.board_devices import Unit
+from vivid_lattice.core.document.job import Board
+from vivid_lattice.core.optional import known
 from vivid_lattice.papers import look
 from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.grid import Cell, Column, Grid, Row

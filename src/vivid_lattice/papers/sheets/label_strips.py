@@ -9,10 +9,10 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, KeepTogether
 
-from vivid_lattice.core.board.place import MODULE_MM, SPACE_MM
-from vivid_lattice.core.board.units import Unit
-from vivid_lattice.core.job import Board
-from vivid_lattice.core.known import known
+from vivid_lattice.core.board.layout.board_devices import Unit
+from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, SPACE_MM
+from vivid_lattice.core.document.job import Board
+from vivid_lattice.core.optional import known
 from vivid_lattice.papers import look
 from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.fonts import BOLD, REGULAR, width_pt, wrapped

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from reportlab.platypus import Flowable
 
-from vivid_lattice.core.material import ALLOWANCE_PCT, GROUPS
+from vivid_lattice.core.material.material import ALLOWANCE_PCT, GROUPS
 from vivid_lattice.papers import look
 from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.grid import Cell, Column, Grid, Row

@@ -7,10 +7,10 @@ from functools import partial
 
 from reportlab.platypus import Flowable
 
+from vivid_lattice.core.document.work_details import WORKS
 from vivid_lattice.core.findings import Finding, Source
-from vivid_lattice.core.known import known
-from vivid_lattice.core.paperwork import WORKS
-from vivid_lattice.core.rules.papers import Said
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.rules.document_rules import Said
 from vivid_lattice.papers import look
 from vivid_lattice.papers.dossier import Dossier
 from vivid_lattice.papers.grid import Cell, Column, Grid, Row, verdict_cell

@@ -6,10 +6,10 @@ from collections.abc import Iterator
 
 from reportlab.platypus import Flowable
 
+from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.findings import shown_down, shown_up
-from vivid_lattice.core.job import Board
-from vivid_lattice.core.known import known
-from vivid_lattice.core.readings import Expected, RcdTest, judged_by_sum, rcd_multiples
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.testing.expected_readings import Expected, RcdTest, judged_by_sum, rcd_multiples
 from vivid_lattice.core.units import ka_from_a
 from vivid_lattice.papers import look
 from vivid_lattice.papers.dossier import Dossier, device_short

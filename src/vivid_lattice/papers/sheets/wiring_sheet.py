@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 from reportlab.platypus import Flowable
 
-from vivid_lattice.core.board.wiring import STEPS, Wiring
+from vivid_lattice.core.board.wiring.wiring_list import STEPS, Wiring
+from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.job import Board
 from vivid_lattice.papers import look
 from vivid_lattice.papers.board_art import BoardArt
 from vivid_lattice.papers.dossier import Dossier

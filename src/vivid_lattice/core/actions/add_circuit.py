@@ -1,0 +1,431 @@
+"""One more circuit in a board that is full: every way it can be done, each as a job of its own, checked by the same checks."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from vivid_lattice.core.actions.move_device import board_of, lay_out
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.board.catalogue import enclosures
+from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
+from vivid_lattice.core.board.layout.layout_problem import modules_needed
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.document.device_family import Family, packaged
+from vivid_lattice.core.document.job import (
+    Board,
+    Circuit,
+    Device,
+    FedByWay,
+    Job,
+    MainSwitch,
+    Rcd,
+    Section,
+    Tap,
+    Way,
+    free_id,
+    with_parts,
+)
+from vivid_lattice.core.errors import BadDocument, CoreError, DocumentProblem
+from vivid_lattice.core.findings import Finding, Verdict, worst
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import RuleSet
+
+#: Isolator and sub-board that a split or a new board begins with: common practice, no source.
+_ISOLATOR_A, _SUB_WAYS = 100.0, 6
+#: Time to lay a changed board out [s].
+_LAYOUT_S = 0.4
+
+
+@dataclass(frozen=True, slots=True)
+class Solution:
+    """A way of doing it. ``refused``: why it cannot be done here; ``job`` None then. ``troubles``: what fails or is missing that
+    did not before, each check with its sentence. ``modules_left``: free in the board that holds it."""
+
+    id: str
+    title: str
+    refused: str
+    job: Job | None
+    verdict: Verdict
+    troubles: tuple[str, ...]
+    modules_left: float | None
+    steps: tuple[str, ...]
+    materials: tuple[str, ...]
+    calls: tuple[str, ...]
+    stays_live: tuple[str, ...]
+
+
+def one_more(job: Job, board_id: str, circuit: Circuit) -> tuple[Solution, ...]:
+    """The ways to add a circuit to a board.
+
+    circuit  what is to be added, not yet of the job; a device or cable left open is chosen
+    Raises   BadDocument where the board is not there, the circuit's id is taken, or it names what the job has not
+    """
+    board, rules = board_of(job, board_id), rule_set(job.job.rules)
+    if any(one.id == circuit.id for one in job.circuits):
+        raise BadDocument([DocumentProblem("circuit.id", f"the id '{circuit.id}' is used already")])
+    before = {(one.check, one.subject.id): one for one in assess(job, explain=False).findings}
+    made = _Making(job, rules, board, circuit, before)
+    checked(made.added(job, board_id))
+    return tuple(made.solutions())
+
+
+class _Making:
+    def __init__(
+        self, job: Job, rules: RuleSet, board: Board, circuit: Circuit, before: dict[tuple[str, str], Finding]
+    ):
+        self._job, self._rules, self._board, self._circuit, self._before = job, rules, board, circuit, before
+        self._network = Network.of(job, rules)
+        self._units = known(lambda: self._network.boards[board.id].units)
+
+    def solutions(self) -> Iterator[Solution]:
+        yield self._spare()
+        yield self._slim()
+        yield self._instead_of_shared()
+        yield self._larger()
+        yield self._split()
+        yield self._sub_board()
+
+    # ------------------------------------------------------------------------------------------- the ways
+
+    def _spare(self) -> Solution:
+        free, wide = self._free(self._board, self._job), self._wide()
+        if free + 1e-9 < wide:
+            return self._no("spare", "In a spare way", f"{free:g} modules are free, and it takes {wide:g}")
+        return self._judged(
+            "spare",
+            "In a spare way",
+            self.added(self._job, self._board.id),
+            (
+                *self._dead(self._board.id),
+                "Fit the device, land its earth, neutral and line, close what stays open with blanks.",
+            ),
+            (),
+            (),
+        )
+
+    def _slim(self) -> Solution:
+        title = "With slim devices in place of wide ones"
+        slim = _slim()
+        swapped, gained = [], 0.0
+        for one in self._ways():
+            unit = self._units.by_id.get(f"way:{one.id}") if self._units else None
+            device = one.device
+            if (
+                unit is None
+                or isinstance(device, str)
+                or device.rcd is None
+                or device.arc_fault
+                or unit.wide <= slim.modules
+            ):
+                continue
+            if device.rating_a in slim.ratings_a and device.curve == slim.characteristic and len(unit.lines) == 1:
+                swapped.append(one.model_copy(update={"device": device.model_copy(update={"family": slim.id})}))
+                gained += unit.wide - slim.modules
+        free, wide = self._free(self._board, self._job), self._wide()
+        if not swapped:
+            return self._no(
+                "slim", title, "no device in it is wider than a slim one of the same rating and characteristic"
+            )
+        if free + gained + 1e-9 < wide:
+            return self._no("slim", title, f"slim devices would gain {gained:g} modules; {wide - free:g} are lacking")
+        job = with_parts(self._job, tuple(swapped))
+        names = ", ".join(one.name for one in swapped)
+        return self._judged(
+            "slim",
+            title,
+            self.added(job, self._board.id),
+            (
+                *self._dead(self._board.id),
+                f"Change to one-module devices: {names}.",
+                "Their neutral comes as a flying lead: land each on the bar of its group.",
+            ),
+            (f"{len(swapped)} × {slim.title}",),
+            (),
+        )
+
+    def _instead_of_shared(self) -> Solution:
+        """A shared RCD given up: its ways become breakers with residual current of their own, in the width of their old ones."""
+        title = "RCBOs in place of a shared RCD"
+        slim = _slim()
+        board = self._board
+        for group in board.rcds:
+            members = [one for one in self._ways() if self._way(one.id).rcd == group.id]
+            devices = [one.device for one in members]
+            if not members or any(isinstance(one, str) or one.rating_a not in slim.ratings_a for one in devices):
+                continue
+            kind = next((k for k in self._rules.devices.kinds.values() if k.has_rcd and "B" in k.curves), None)
+            if kind is None:
+                continue
+            changed = [
+                one.model_copy(update={"device": _as_rcbo(one.device, kind.id, slim)})
+                for one in members
+                if not isinstance(one.device, str)
+            ]
+            ways = tuple(way.model_copy(update={"rcd": None}) if way.rcd == group.id else way for way in board.ways)
+            rest = tuple(one for one in board.rcds if one.id != group.id)
+            job = with_parts(self._job, tuple(changed))
+            job = with_parts(job, (), (board.model_copy(update={"rcds": rest, "ways": ways}),))
+            if self._free(board_of(job, board.id), job) + 1e-9 < self._wide():
+                continue
+            return self._judged(
+                "rcbo",
+                title,
+                self.added(job, board.id),
+                (
+                    *self._dead(board.id),
+                    f"Take out {group.name}; give {', '.join(one.name for one in members)} one-module RCBOs.",
+                    f"Move their neutrals off the bar of {group.name} onto their own devices.",
+                ),
+                (f"{len(members)} × {slim.title}",),
+                (),
+            )
+        return self._no("rcbo", title, "no shared RCD whose ways could do with one-module RCBOs gives room enough")
+
+    def _larger(self) -> Solution:
+        """The next larger enclosure there is, with everything moved over."""
+        title = "A larger board in place of this one"
+        old, board = self._board.housing.enclosure, self._board
+        if old is None:
+            return self._no("larger", title, "no enclosure is chosen, so there is none to change")
+        held = [kept.enclosure for kept in enclosures() if kept.enclosure.form == old.form]
+        lacking = max(0.0, self._wide() - self._free(board, self._job))
+        needed = old.rows * old.modules + lacking
+        larger = sorted(
+            (one for one in held if one.rows * one.modules > old.rows * old.modules),
+            key=lambda one: one.rows * one.modules,
+        )
+        for enclosure in larger:
+            if enclosure.rows * enclosure.modules < needed:
+                continue
+            housing = board.housing.model_copy(update={"enclosure": enclosure, "spots": ()})
+            room = max(board.ways_total, board.ways_total + enclosure.rows * enclosure.modules - old.rows * old.modules)
+            changed = board.model_copy(update={"housing": housing, "ways_total": min(room, 200)})
+            job = self.added(with_parts(self._job, (), (changed,)), board.id)
+            if self._free(board_of(job, board.id), job) < -1e-9:
+                continue
+            try:
+                job, _ = lay_out(design(job, spd=False).job, board.id, seconds=_LAYOUT_S)
+            except CoreError:
+                continue
+            steps = (
+                *self._dead(board.id),
+                f"Label every conductor, take {board.name} out, fit {enclosure.title} ({enclosure.rows} × {enclosure.modules}).",
+                "Move every device and conductor over; test every circuit that was moved before it is switched on.",
+            )
+            made = self._judged(
+                "larger", title, job, steps, (f"{enclosure.title}, {enclosure.rows} × {enclosure.modules} modules",), ()
+            )
+            if made.job is not None:
+                return made
+        return self._no("larger", title, "no enclosure of its form in the library is large enough")
+
+    def _split(self) -> Solution:
+        title = "A second board from the tails, behind an isolator"
+        if not isinstance(self._board.fed_by, str):
+            return self._no("split", title, "this board is not at the origin: there are no tails to split")
+        tails = self._job.supply.tails
+        name = free_id("second", {one.id for one in self._job.boards})
+        second = Board(
+            id=name,
+            name="Second board",
+            fed_by="origin",
+            ways_total=_SUB_WAYS,
+            main_switch=MainSwitch(rating_a=_ISOLATOR_A),
+            tap=Tap(
+                line_mm2=tails.area_mm2 if tails else None,
+                neutral_mm2=tails.area_mm2 if tails else None,
+                earth_mm2=self._job.supply.earthing.conductor_mm2 if self._job.supply.earthing else None,
+                length_m=1.0,
+                labelled=True,
+            ),
+        )
+        job = self._job.model_copy(update={"boards": (*self._job.boards, second)})
+        size = self._rules.cables.size_label(tails.area_mm2) if tails else "the tails' size"
+        network = self._rules.words.get("origin", "cut-out")
+        return self._judged(
+            "split",
+            title,
+            self.added(job, name),
+            (
+                f"Have an isolator of {_ISOLATOR_A:g} A fitted between the meter and the boards; until then nothing of your own makes the tails dead.",
+                "Open the isolator, lock it off, prove dead.",
+                f"Split the tails in two connector blocks for {size}, in an enclosure of their own; a pair of tails of {size} to each board.",
+                "Bring the second board's earth to the same main earth, sized for its own line conductors.",
+                "Say at both boards that there is another, and what each isolator takes off.",
+            ),
+            (
+                f"isolator {_ISOLATOR_A:g} A, two poles",
+                f"two connector blocks for {size}",
+                f"tails of {size}",
+                f"board of {_SUB_WAYS} ways",
+                "earthing conductor",
+            ),
+            (f"The distributor, to withdraw the {network} fuse or to fit the isolator.",),
+            at=name,
+        )
+
+    def _sub_board(self) -> Solution:
+        title = "A sub-board from one of its ways"
+        board, rules = self._board, self._rules
+        held = [one for one in self._ways() if one.kind != "distribution" and not isinstance(one.device, str)]
+        if not held:
+            return self._no("sub", title, "no way holds a circuit that could move to a sub-board")
+        # The smallest circuit gives up its way: it moves to the sub-board, and a feeder takes its place.
+        moved = min(
+            held, key=lambda one: (one.kind == "ring", one.device.rating_a if isinstance(one.device, Device) else 0)
+        )
+        way = self._way(moved.id)
+        feeder_id = free_id("feeder", {one.id for one in self._job.circuits} | {self._circuit.id})
+        name = free_id("sub", {one.id for one in self._job.boards})
+        # Only what reaches this board can go on; where its own feeder is not on a line yet, the sub-board follows it.
+        reaching = known(lambda: self._network.tree.board_lines(board)) or ()
+        lines = reaching if len(reaching) > 1 else ()
+        feeder = Circuit(
+            id=feeder_id,
+            name="Sub-board",
+            kind="distribution",
+            lines=lines,
+            run=(Section(length_m=2.0, method=rules.default_method, hidden="no"),),
+        )
+        sub = Board(
+            id=name,
+            name="Sub-board",
+            fed_by=FedByWay(board=board.id, way=way.number),
+            ways_total=_SUB_WAYS,
+            main_switch=MainSwitch(rating_a=63.0),
+            ways=(Way(number=1, circuit=moved.id),),
+        )
+        ways = tuple(
+            Way(number=one.number, circuit=feeder_id) if one.circuit == moved.id else one for one in board.ways
+        )
+        job = with_parts(self._job, (), (board.model_copy(update={"ways": ways}),))
+        if way.rcd is not None and isinstance(moved.device, Device):
+            # It leaves the shared RCD behind, so it gets one of its own.
+            own = rules.devices.default_device(moved, moved.device.rating_a)
+            job = with_parts(job, (moved.model_copy(update={"device": own}),))
+        job = job.model_copy(update={"boards": (*job.boards, sub), "circuits": (*job.circuits, feeder)})
+        return self._judged(
+            "sub",
+            title,
+            self.added(job, name),
+            (
+                *self._dead(board.id),
+                f"Move {moved.name} from way {way.number} to the sub-board beside it; its way gets the feeder's device.",
+                "Neutral and earth are not joined in the sub-board; its neutral bar is its own.",
+                "Label the feeder's way with what it feeds, and the sub-board with where it is switched off.",
+            ),
+            (
+                f"sub-board of {_SUB_WAYS} ways with its own main switch",
+                "feeder cable, about 2 m",
+                "a breaker for the feeder",
+            ),
+            (),
+            at=name,
+        )
+
+    # -------------------------------------------------------------------------------------------- judging
+
+    def _judged(
+        self,
+        name: str,
+        title: str,
+        job: Job,
+        steps: tuple[str, ...],
+        materials: tuple[str, ...],
+        calls: tuple[str, ...],
+        at: str = "",
+    ) -> Solution:
+        """A way of doing it, designed where it is open, and assessed: what it makes worse than it was."""
+        try:
+            made = design(job, spd=False).job
+            for loose in [one.id for one in made.boards if self._loose(made, one)]:
+                made, _ = lay_out(made, loose, seconds=_LAYOUT_S)
+            found = assess(made, explain=False)
+        except CoreError as why:
+            return self._no(name, title, str(why))
+        new = [
+            one
+            for one in found.findings
+            if one.verdict in ("fail", "missing")
+            and (key := (one.check, one.subject.id)) is not None
+            and (key not in self._before or self._before[key].verdict != one.verdict)
+        ]
+        board, network = board_of(made, at or self._board.id), Network.of(made, self._rules)
+        free = self._free(board, made)
+        if free < -1e-9:
+            return self._no(name, title, f"its device needs {-free:g} modules more than are free")
+        concerned = [one for one in found.findings if one.subject.id in (self._circuit.id, at)] + new
+        device = next(one.device for one in made.circuits if one.id == self._circuit.id)
+        words = "" if isinstance(device, str) else f"{device.curve or ''}{device.rating_a:g} for {self._circuit.name}"
+        live = known(lambda: isolation_for(network.boards, board.id, "board").stays_live) or ()
+        return Solution(
+            name,
+            title,
+            "",
+            made,
+            worst([one.verdict for one in concerned if one.verdict != "not-applicable"]),
+            tuple(dict.fromkeys(f"{one.check}: {one.sentence}" for one in new)),
+            free,
+            steps,
+            (*materials, *([words] if words else [])),
+            calls,
+            live,
+        )
+
+    def _loose(self, job: Job, board: Board) -> bool:
+        """Whether a board that was laid out has a device without a place now."""
+        places = known(lambda: Network.of(job, self._rules).boards[board.id].places)
+        return bool(board.housing.spots and places and places.loose)
+
+    def _no(self, name: str, title: str, why: str) -> Solution:
+        return Solution(name, title, f"{why}.", None, "not-applicable", (), None, (), (), (), ())
+
+    def _dead(self, board: str) -> tuple[str, ...]:
+        steps = known(lambda: isolation_for(self._network.boards, board, "board").steps) or ()
+        return steps[1:2]
+
+    # --------------------------------------------------------------------------------------------- pieces
+
+    def _ways(self) -> list[Circuit]:
+        return [self._network.tree.circuits[way.circuit] for way in self._board.ways]
+
+    def _way(self, circuit: str) -> Way:
+        return next(way for way in self._board.ways if way.circuit == circuit)
+
+    def _free(self, board: Board, job: Job) -> float:
+        """Modules that are free in a board, or ways where it has no enclosure."""
+        enclosure = board.housing.enclosure
+        if enclosure is None:
+            return float(board.ways_total - len(board.ways))
+        units = known(lambda: Network.of(job, self._rules).boards[board.id].units)
+        used = modules_needed(units) if units else 0.0
+        return enclosure.rows * enclosure.modules - used
+
+    def _wide(self) -> float:
+        """Width of the new circuit's device: of the slimmest that does."""
+        lines = max(1, len(self._circuit.lines))
+        return float(lines)
+
+    def added(self, job: Job, board_id: str) -> Job:
+        """The job with the circuit in the next free way of a board; that board's layout is to be made anew."""
+        board = board_of(job, board_id)
+        taken = {way.number for way in board.ways}
+        number = next(at for at in range(1, 201) if at not in taken)
+        ways = (*board.ways, Way(number=number, circuit=self._circuit.id))
+        changed = board.model_copy(update={"ways": ways, "ways_total": max(board.ways_total, number)})
+        return with_parts(job.model_copy(update={"circuits": (*job.circuits, self._circuit)}), (), (changed,))
+
+
+def _slim() -> Family:
+    """The packaged family of one-module breakers with residual current."""
+    return next(one for one in packaged() if one.kind == "rcbo" and one.modules == 1)
+
+
+def _as_rcbo(device: Device, kind: str, slim: Family) -> Device:
+    return device.model_copy(
+        update={"kind": kind, "curve": slim.characteristic, "rcd": Rcd(idn_ma=30.0), "family": slim.id}
+    )

@@ -1,0 +1,178 @@
+"""Laying a board out, moving a device on it, numbering its ways as they stand: a job in, a job out."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from vivid_lattice.core.board.board_model import BoardModel
+from vivid_lattice.core.board.layout.heat import runs_long
+from vivid_lattice.core.board.layout.layout_problem import LAYOUT_S, Arranged, modules_needed, starts_of, task_of
+from vivid_lattice.core.document.board_build import Housing, Spot
+from vivid_lattice.core.document.job import Board, FedByWay, Job
+from vivid_lattice.core.errors import BadDocument, DocumentProblem, NeedsInput
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.rules import rule_set
+
+
+def board_of(job: Job, board_id: str) -> Board:
+    """A board by its id. BadDocument where there is none."""
+    found = next((board for board in job.boards if board.id == board_id), None)
+    if found is None:
+        raise BadDocument([DocumentProblem("board", f"no board '{board_id}' in this job")])
+    return found
+
+
+def model_of(job: Job, board_id: str) -> BoardModel:
+    """Everything worked out of a board. BadDocument where there is none of that id."""
+    board_of(job, board_id)
+    return Network.of(job, rule_set(job.job.rules)).boards[board_id]
+
+
+def with_housing(job: Job, board_id: str, housing: Housing) -> Job:
+    """The job with a board's housing replaced; the surge devices of a board that is laid out take their leads from it."""
+    return job.model_copy(
+        update={
+            "boards": tuple(
+                board.model_copy(update={"housing": housing}) if board.id == board_id else board for board in job.boards
+            )
+        }
+    )
+
+
+def lay_out(
+    job: Job,
+    board_id: str,
+    *,
+    seconds: float = LAYOUT_S,
+    cancelled: Callable[[], bool] = lambda: False,
+    better: Callable[[int, int], None] = lambda cost, bound: None,
+) -> tuple[Job, Arranged]:
+    """The job with a board laid out anew, and how good the layout is.
+
+    Its surge devices lose their stated leads: from now on they are as long as they are drawn.
+    Raises  BadDocument where there is no enclosure, a device is not chosen yet, or nothing fits; with how to mend it
+    """
+    # The solver takes a second to load, which nothing but a search should wait for.
+    from vivid_lattice.core.board.layout.layout_solver import arrange
+
+    model = model_of(job, board_id)
+    board = model.board
+    try:
+        enclosure, units = model.enclosure, model.units
+    except NeedsInput as lack:
+        raise _bad("; ".join(f"{need.what}: {need.ask}" for need in lack.needs)) from None
+    if units.open:
+        raise _bad(f"{units.open[0].name} has no device or no line yet; choose them, then lay the board out")
+    hot = frozenset(unit.id for unit in units.all if unit.kind == "way" and unit.circuit and runs_long(unit.circuit))
+    wishes = board.housing.wishes
+    task = task_of(units, enclosure, wishes, wishes.main or model.rules.board.main_side, hot)
+    present = starts_of(task, board.housing.spots) if board.housing.spots else None
+    found = arrange(task, present=present, seconds=seconds, cancelled=cancelled, better=better)
+    if found is None:
+        needs, there_is = modules_needed(units), enclosure.rows * enclosure.modules
+        if needs > there_is:
+            raise _bad(f"the devices take {needs:g} modules and {enclosure.title} has {there_is}; choose a larger one")
+        raise _bad(
+            f"the devices take {needs:g} of {there_is} modules, but no order of them fits row by row; choose a larger enclosure, or other wishes"
+        )
+    housing = board.housing.model_copy(update={"spots": found.spots})
+    surge = tuple(device.model_copy(update={"leads_m": None}) for device in board.surge)
+    changed = with_housing(job, board_id, housing)
+    boards = tuple(one.model_copy(update={"surge": surge}) if one.id == board_id else one for one in changed.boards)
+    return changed.model_copy(update={"boards": boards}), found
+
+
+def _bad(message: str) -> BadDocument:
+    return BadDocument([DocumentProblem("boards.housing", message)])
+
+
+def move(job: Job, board_id: str, unit: str, row: int, at: float) -> Job:
+    """The job with a device put elsewhere; what stands there makes room to its own side, as far as the row reaches.
+
+    Raises  BadDocument where there is no such device or row, or the row has no room for it
+    """
+    model = model_of(job, board_id)
+    try:
+        places = model.places
+    except NeedsInput as lack:
+        raise _bad(lack.needs[0].what) from None
+    held = model.units.by_id.get(unit)
+    if held is None or held.wide == 0:
+        raise _bad(f"no device '{unit}' to move")
+    if not 1 <= row <= places.enclosure.rows:
+        raise _bad(f"no row {row}; the enclosure has {places.enclosure.rows}")
+    others = [one for one in places.row(row) if one.unit.id != unit]
+    room = places.enclosure.modules
+    if sum(one.unit.wide for one in others) + held.wide > room:
+        raise _bad(f"row {row} has no room for {held.name}, which takes {held.wide:g} modules")
+    at = min(max(0.0, round(at * 2) / 2), room - held.wide)
+    middle = at + held.wide / 2
+    left = [one for one in others if (one.at + one.end) / 2 < middle]
+    right = [one for one in others if (one.at + one.end) / 2 >= middle]
+    # Not so near an end that those on that side find no room.
+    at = max(at, sum(one.unit.wide for one in left))
+    at = min(at, room - held.wide - sum(one.unit.wide for one in right))
+    spots = {unit: at}
+    edge = at
+    for one in reversed(left):
+        edge = min(one.at, edge - one.unit.wide)
+        spots[one.unit.id] = edge
+    edge = at + held.wide
+    for one in right:
+        start = max(one.at, edge)
+        spots[one.unit.id] = start
+        edge = start + one.unit.wide
+    if edge > room or min(spots.values()) < 0:
+        spots = _packed([*[one.unit.id for one in left], unit, *[one.unit.id for one in right]], model, spots, room)
+    kept = [spot for spot in model.board.housing.spots if spot.unit not in spots]
+    moved = [Spot(unit=name, row=row, at=start) for name, start in spots.items()]
+    housing = model.board.housing.model_copy(
+        update={"spots": tuple(sorted((*kept, *moved), key=lambda s: (s.row, s.at)))}
+    )
+    return with_housing(job, board_id, housing)
+
+
+def _packed(order: list[str], model: BoardModel, spots: dict[str, float], room: float) -> dict[str, float]:
+    """The same order pushed together from the right end, then from the left, so that nothing reaches past the row."""
+    wide = {name: model.units.by_id[name].wide for name in order}
+    edge = float(room)
+    for name in reversed(order):
+        edge = min(spots[name], edge - wide[name])
+        spots[name] = edge
+    edge = 0.0
+    for name in order:
+        spots[name] = max(spots[name], edge)
+        edge = spots[name] + wide[name]
+    return spots
+
+
+def numbered_as_placed(job: Job, board_id: str) -> Job:
+    """The job with the ways of a board numbered as they stand, from the main switch on; what they feed follows.
+
+    On a panel that breakers are plugged on a way has the number of its first space: odd ones down the left column, even
+    ones down the right (common practice, no source).
+    Raises  BadDocument while a way has no place
+    """
+    model = model_of(job, board_id)
+    try:
+        places = model.laid_out
+    except NeedsInput as lack:
+        raise _bad(lack.needs[0].what) from None
+    standing = [(one, one.unit.circuit.id) for one in places.from_main() if one.unit.kind == "way" and one.unit.circuit]
+    spaces = {circuit: 2 * int(one.at) + one.row for one, circuit in standing}
+    by_space = places.enclosure.form == "stab" and len(set(spaces.values())) == len(spaces)
+    number = spaces if by_space else {circuit: at for at, (_, circuit) in enumerate(standing, 1)}
+    old = {way.number: way.circuit for way in model.board.ways}
+    boards = []
+    for board in job.boards:
+        if board.id == board_id:
+            ways = sorted(
+                (way.model_copy(update={"number": number[way.circuit]}) for way in board.ways), key=lambda w: w.number
+            )
+            there_are = max([board.ways_total, *(way.number for way in ways)])
+            board = board.model_copy(update={"ways": tuple(ways), "ways_total": there_are})
+        elif not isinstance(board.fed_by, str) and board.fed_by.board == board_id:
+            fed = FedByWay(board=board_id, way=number[old[board.fed_by.way]])
+            board = board.model_copy(update={"fed_by": fed})
+        boards.append(board)
+    return job.model_copy(update={"boards": tuple(boards)})

@@ -1,0 +1,126 @@
+"""One device swapped for another in its place: what changes on the rail, on the bars and under the clamps."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.board.board_model import BoardModel
+from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
+from vivid_lattice.core.board.layout.board_devices import Unit
+from vivid_lattice.core.board.wiring.netlist import cable_ends, neutral_bar
+from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
+from vivid_lattice.core.document.job import Device, Job, with_circuit
+from vivid_lattice.core.errors import BadDocument, DocumentProblem
+from vivid_lattice.core.findings import Verdict
+from vivid_lattice.core.installation.contexts import BoardContext, Network
+from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.rules import rule_set
+
+
+@dataclass(frozen=True, slots=True)
+class Fact:
+    """Something that the swap meets: how it stands, and in words."""
+
+    topic: str
+    verdict: Verdict
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Swap:
+    """A swap: the job with it done, what it meets, what it changes in the circuit's checks, the steps, and what stays live."""
+
+    job: Job
+    facts: tuple[Fact, ...]
+    changes: tuple[str, ...]
+    steps: tuple[str, ...]
+    stays_live: tuple[str, ...]
+
+
+def swap(job: Job, circuit_id: str, device: Device) -> Swap:
+    """A circuit's device changed for another one in its place.
+
+    Raises  BadDocument where the circuit is in no board, has no device yet, or the device is none of the rule set's
+    """
+    circuit = next((one for one in job.circuits if one.id == circuit_id), None)
+    board = next((one for one in job.boards if any(way.circuit == circuit_id for way in one.ways)), None)
+    if circuit is None or board is None or isinstance(circuit.device, str):
+        raise BadDocument([DocumentProblem("circuit", f"no device of a circuit '{circuit_id}' to swap")])
+    made = checked(with_circuit(job, circuit.model_copy(update={"device": device})))
+    rules = rule_set(job.job.rules)
+    old, new = (Network.of(one, rules) for one in (job, made))
+    unit = f"way:{circuit_id}"
+    was, now = old.boards[board.id].units.by_id.get(unit), new.boards[board.id].units.by_id.get(unit)
+    if was is None or now is None:
+        raise BadDocument([DocumentProblem("circuit", f"{circuit.name} has no line yet, so its device has no poles")])
+    facts = [_width(old.boards[board.id], was, now), *_neutral(old.boards[board.id], was, now)]
+    context = BoardContext(new, new.tree.boards[board.id], explain=False)
+    for check in BOARD_CHECKS:
+        if check.id in ("comb", "terminals"):
+            found = run_board_check(check, context)
+            facts.append(Fact(check.title, found.verdict, found.sentence))
+    isolation = isolation_for(old.boards, board.id, unit)
+    steps = (
+        *isolation.steps,
+        f"Take out {was.mark}; note where its neutral went.",
+        *(fact.words for fact in facts[1:-2]),
+        f"Fit {now.mark}; pull at each conductor; tighten to its torque.",
+        "Test: polarity, loop, RCD time and button where it has one, then label it.",
+    )
+    return Swap(made, tuple(facts), tuple(_changes(job, made, circuit_id)), steps, isolation.stays_live)
+
+
+def _width(model: BoardModel, was: Unit, now: Unit) -> Fact:
+    gain = now.wide - was.wide
+    if gain <= 0:
+        words = f"{now.wide:g} modules in place of {was.wide:g}" + (
+            f": close the {-gain:g} left with a blank" if gain < 0 else ""
+        )
+        return Fact("Width", "pass", words)
+    places = known(lambda: model.places)
+    placed = places.placed.get(was.id) if places else None
+    if places is None or placed is None:
+        return Fact("Width", "missing", f"{now.wide:g} modules in place of {was.wide:g}; the board is not laid out yet")
+    row = places.row(placed.row)
+    following = min((one.at for one in row if one.at >= placed.end - 1e-9), default=float(places.enclosure.modules))
+    before = max((one.end for one in row if one.end <= placed.at + 1e-9), default=0.0)
+    beside = following - placed.end + placed.at - before
+    free = places.enclosure.modules - sum(one.unit.wide for one in row)
+    words = f"{now.wide:g} modules in place of {was.wide:g}"
+    if beside + 1e-9 >= gain:
+        return Fact("Width", "pass", f"{words}: {beside:g} are free beside it")
+    if free + 1e-9 >= gain:
+        return Fact("Width", "advice", f"{words}: its neighbours have to move, {free:g} are free in the row")
+    return Fact("Width", "fail", f"{words}, and only {free:g} are free in the row")
+
+
+def _neutral(model: BoardModel, was: Unit, now: Unit) -> list[Fact]:
+    through_was, through_now = "N" in was.poles, "N" in now.poles
+    bar = neutral_bar(was.feed)
+    places = known(lambda: model.places)
+    ends = cable_ends(was)
+    screws = [screw.number for one in ends if places and (screw := places.screw(f"{one}/N")) is not None]
+    at = f", screw {' and '.join(map(str, screws))}," if screws else ""
+    if through_now and not through_was:
+        tail = "its flying lead takes that screw" if now.tail else "a link from that screw feeds its neutral clamp"
+        return [
+            Fact(
+                "Neutral",
+                "advice",
+                f"the circuit's neutral moves from the bar {bar}{at} to the device's own clamp, and {tail}",
+            )
+        ]
+    if through_was and not through_now:
+        return [Fact("Neutral", "advice", f"the circuit's neutral moves from the device to the bar {bar}")]
+    return [Fact("Neutral", "pass", "the neutral stays where it is")]
+
+
+def _changes(job: Job, made: Job, circuit: str) -> list[str]:
+    before = {one.check: one for one in assess(job, explain=False).findings if one.subject.id == circuit}
+    changes = []
+    for one in assess(made, explain=False).findings:
+        if one.subject.id == circuit and one.verdict != before[one.check].verdict:
+            changes.append(f"{one.check}: {before[one.check].verdict} → {one.verdict}. {one.sentence}")
+    return changes

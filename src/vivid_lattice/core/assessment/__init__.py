@@ -1,0 +1,1 @@
+"""Every check on a job: the findings, and the causes they share."""

@@ -1,0 +1,154 @@
+"""The heart: a job in, every finding out. Pure, deterministic, quick enough for every keystroke."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Collection
+
+from vivid_lattice.core.assessment.causes import causes_of, with_causes
+from vivid_lattice.core.checks import (
+    BOARD_CHECKS,
+    CHECKS,
+    SIZING,
+    SUPPLY_CHECKS,
+    run_board_check,
+    run_check,
+    run_supply_check,
+)
+from vivid_lattice.core.checks.voltage_drop import drop_limit
+from vivid_lattice.core.document.job import Board, Cable, Circuit, Job
+from vivid_lattice.core.findings import (
+    Assessment,
+    BoardFigures,
+    CircuitFigures,
+    Finding,
+    LineLoad,
+    Verdict,
+    shown_up,
+    worst,
+)
+from vivid_lattice.core.installation.circuit_path import path_to
+from vivid_lattice.core.installation.contexts import BoardContext, Context, Network, SupplyContext
+from vivid_lattice.core.network.loops import run_length_m
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.stopping import stop_point
+from vivid_lattice.core.units import ka_from_a
+
+CAUTIONS: tuple[str, ...] = (
+    "Electricity kills. Work dead: isolate, lock off, prove.",
+    "The figures come from tables written down from memory. A licensed electrician confirms them against the current "
+    "edition and the maker's data, decides, tests and signs.",
+    "The cut-out and everything ahead of it belong to the distributor. Local law may restrict work on boards to licensed persons.",
+)
+
+
+def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> Assessment:
+    """Every check on every circuit of a job that ``read_document`` has accepted.
+
+    explain  whether workings are written out: all, none, or those of the named (check, circuit or 'supply') pairs
+    Returns  the supply's findings, the boards', then the circuits' in the order of the boards' ways and of the checks, with the
+             figures of each row (its path only where one of its workings is wanted)
+    Raises   Stopped where no one waits for it any more (``stopping_when``)
+    """
+    network = Network.of(job, rule_set(job.job.rules))
+    circuits = in_board_order(job)
+    findings = [
+        run_supply_check(check, SupplyContext(network, _wanted(explain, check.id, "supply"))) for check in SUPPLY_CHECKS
+    ]
+    findings += [
+        run_board_check(check, BoardContext(network, board, _wanted(explain, check.id, board.id)))
+        for board in job.boards
+        for check in BOARD_CHECKS
+    ]
+    rows = []
+    for circuit in circuits:
+        stop_point()
+        asked = {check.id for check in CHECKS if _wanted(explain, check.id, circuit.id)}
+        plain = Context(network, circuit, False)
+        explained = Context(network, circuit, True) if asked else plain
+        findings += [run_check(check, explained if check.id in asked else plain) for check in CHECKS]
+        rows.append(_figures(explained if asked else plain))
+    findings = with_causes(findings)
+    return Assessment(
+        job=job.job.title,
+        rules=job.job.rules,
+        verdict=overall(findings),
+        counts=dict(Counter(found.verdict for found in findings)),
+        findings=tuple(findings),
+        causes=causes_of(findings),
+        circuits=tuple(rows),
+        boards=tuple(_board_figures(network, board) for board in job.boards),
+        cautions=cautions_of(network.rules),
+    )
+
+
+def cautions_of(rules: RuleSet) -> tuple[str, ...]:
+    """The cautions every output carries, with the school's own."""
+    return (*CAUTIONS, rules.caution) if rules.caution else CAUTIONS
+
+
+def _wanted(explain: bool | Collection[tuple[str, str]], check: str, circuit: str) -> bool:
+    return explain if isinstance(explain, bool) else (check, circuit) in explain
+
+
+def findings_of(job: Job, circuit: Circuit, rules: RuleSet, like: Network | None = None) -> list[Finding]:
+    """What one circuit is sized by, for trying out a change of it alone; ``like``: see ``Network.of``."""
+    stop_point()
+    ctx = Context(Network.of(job, rules, like), circuit, explain=False)
+    return [run_check(check, ctx) for check in SIZING]
+
+
+def overall(findings: list[Finding]) -> Verdict:
+    """The verdict of a whole job: its worst finding. Where nothing applies, that is said."""
+    return worst([found.verdict for found in findings if found.verdict != "not-applicable"] or ["not-applicable"])
+
+
+def in_board_order(job: Job) -> list[Circuit]:
+    """Circuits by board and way, as they stand in the boards."""
+    circuits = {circuit.id: circuit for circuit in job.circuits}
+    return [circuits[way.circuit] for board in job.boards for way in sorted(board.ways, key=lambda way: way.number)]
+
+
+def _figures(ctx: Context) -> CircuitFigures:
+    circuit, network = ctx.circuit, ctx.network
+    loops = network.loops
+    place = network.tree.place(circuit)
+    limit = drop_limit(ctx)
+    cable = circuit.cable
+    return CircuitFigures(
+        circuit=circuit.id,
+        board=place.board.id,
+        way=place.way.number,
+        lines=known(lambda: network.tree.supplied(circuit).lines) or (),
+        design_current_a=known(lambda: network.drops.design_current(circuit).current_a),
+        length_m=known(lambda: run_length_m(circuit)),
+        cpc_mm2=None if isinstance(cable, str) else known(lambda: _cpc_mm2(ctx, cable)),
+        size="" if isinstance(cable, str) else ctx.size(cable.area_mm2),
+        r1r2_ohm=known(lambda: loops.run(circuit).cold_ohm),
+        zs_cold_ohm=known(lambda: loops.far_end_cold_ohm(circuit)),
+        zs_warm_ohm=known(lambda: loops.far_end_ohm(circuit)),
+        fault_max_ka=known(lambda: ka_from_a(loops.board_fault_a(place.board))),
+        fault_min_ka=known(lambda: ka_from_a(loops.earth_fault_a(circuit))),
+        drop_limit_pct=limit.value,
+        path=path_to(ctx) if ctx.explain else (),
+    )
+
+
+def _cpc_mm2(ctx: Context, cable: Cable) -> float:
+    return ctx.rules.cables.cpc_area_mm2(cable, ctx.loaded).value
+
+
+def _board_figures(network: Network, board: Board) -> BoardFigures:
+    loops, drops = network.loops, network.drops
+    fault = known(lambda: loops.board_fault(board))
+    whole = isinstance(board.fed_by, str)
+    demand = known(lambda: drops.whole_demand() if whole else drops.board_demand(board)) if board.ways else None
+    return BoardFigures(
+        board=board.id,
+        lines=tuple(LineLoad(line, amps, shown_up(amps)) for line, amps in demand.by_line.items()) if demand else (),
+        fault_lines_ka=ka_from_a(fault.lines_a) if fault and fault.lines_a is not None else None,
+        fault_neutral_ka=ka_from_a(fault.neutral_a) if fault else None,
+        loop_ohm=known(lambda: loops.board_ohm(board)),
+    )

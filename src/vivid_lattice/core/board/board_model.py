@@ -1,0 +1,147 @@
+"""A board with everything that is worked out once for its checks, its drawing and its lists."""
+
+from __future__ import annotations
+
+from functools import cached_property
+
+from vivid_lattice.core.board.layout.board_devices import Units, units_of
+from vivid_lattice.core.board.layout.heat import Heat, heat_of
+from vivid_lattice.core.board.layout.rail_positions import Places
+from vivid_lattice.core.board.wiring.busbars import Comb, combs_of
+from vivid_lattice.core.board.wiring.conductor_sizes import Sizes
+from vivid_lattice.core.board.wiring.end_labels import Words
+from vivid_lattice.core.board.wiring.links import Links, ahead_of
+from vivid_lattice.core.board.wiring.netlist import Scheme, scheme_of
+from vivid_lattice.core.board.wiring.wiring_list import Wiring, fed_a, wiring_of
+from vivid_lattice.core.document.board_build import Enclosure
+from vivid_lattice.core.document.job import Board, Job
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.network.loops import Loops
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.rules.protocol import RuleSet
+
+
+class BoardModel:
+    """What a board is made of. Each part is worked out when it is first asked for; NeedsInput where it lacks something."""
+
+    def __init__(self, job: Job, rules: RuleSet, tree: Tree, loops: Loops, board: Board):
+        self.job, self.rules, self.tree, self.loops, self.board = job, rules, tree, loops, board
+
+    @cached_property
+    def units(self) -> Units:
+        """Everything that stands in it."""
+        return units_of(self.job, self.rules, self.tree, self.board)
+
+    @cached_property
+    def scheme(self) -> Scheme:
+        """How it is joined."""
+        return scheme_of(self.job, self.rules, self.tree, self.units)
+
+    @property
+    def enclosure(self) -> Enclosure:
+        """What it is housed in."""
+        held = self.board.housing.enclosure
+        if held is None:
+            raise NeedsInput(
+                Need(
+                    f"an enclosure for {self.board.name}", "boards.housing.enclosure", "Choose one in the board's view."
+                )
+            )
+        return held
+
+    @property
+    def begun(self) -> bool:
+        """Whether anybody has begun to build it: it has an enclosure. Before that, nothing of its build can be judged."""
+        return self.board.housing.enclosure is not None
+
+    @cached_property
+    def places(self) -> Places:
+        """Where everything stands. NeedsInput while there is no enclosure."""
+        wishes = self.board.housing.wishes
+        return Places(self.units, self.scheme, self.board.housing, self.enclosure, wishes.feed)
+
+    @cached_property
+    def laid_out(self) -> Places:
+        """The same, once every unit has its place; NeedsInput before."""
+        self.must_be_laid_out()
+        return self.places
+
+    def must_be_laid_out(self) -> None:
+        """Nothing where every unit has its place; NeedsInput with what has none."""
+        places = self.places
+        if places.loose or self.units.open:
+            names = [unit.name for unit in places.loose] + [circuit.name for circuit in self.units.open]
+            more = f" and {len(names) - 1} more" if len(names) > 1 else ""
+            raise NeedsInput(
+                Need(
+                    f"a place on the rails for {names[0]}{more}",
+                    "boards.housing.spots",
+                    "Let the board be laid out, or put each device in its place.",
+                )
+            )
+
+    @cached_property
+    def links(self) -> Links:
+        """Sizes of its links."""
+        ahead = ahead_of(self.job, self.rules, self.tree, self.loops, self.board)
+        return Links(self.job, self.rules, self.board, ahead)
+
+    def carried_a(self, feed: str) -> float:
+        """What the comb of a feed may have to carry: the device ahead of the board, or the sum behind it if less [A]."""
+        return self.links.carries_a(fed_a(self.units, feed))
+
+    @cached_property
+    def combs(self) -> tuple[Comb, ...]:
+        """Its combs, as it is laid out."""
+        feeds = {"bus", *(unit.id for unit in self.units.all if unit.kind in ("rcd", "gear"))}
+        load = {feed: self.carried_a(feed) for feed in feeds}
+        housing = self.board.housing
+        return combs_of(self.places, housing.comb, housing.habits.combs, load)
+
+    @cached_property
+    def heat(self) -> Heat:
+        """What its devices lose, and how warm it gets inside."""
+        standing = self.board.housing.standing
+        room_c = standing.ambient_c if standing else None
+        return heat_of(self.units, self.enclosure, self.rules.board, room_c, self.links.ahead.rating_a)
+
+    @cached_property
+    def words(self) -> Words:
+        """How its ends and conductors are said."""
+        return Words(self.job, self.rules, self.board, self.places)
+
+    def whole_wiring(self) -> Wiring:
+        """Its wiring list, once every unit has its place; NeedsInput before, with what lacks one."""
+        self.must_be_laid_out()
+        return self.wiring
+
+    @cached_property
+    def wiring(self) -> Wiring:
+        """Its wiring list."""
+        sizes = Sizes(self.job, self.rules, self.tree, self.units, self.board)
+        habits = self.board.housing.habits
+        return wiring_of(self.units, self.scheme, self.places, self.combs, self.links, sizes, self.words, habits)
+
+    def surge_leads_m(self, device: str) -> float | None:
+        """Length of a surge device's leads as the board is laid out: line side and earth side together [m]; None while it has
+        no place. The line side runs from where the line leaves its bar or clamp, through the backup device, to the device.
+        """
+        unit, backup = f"surge:{device}", f"backup:{device}"
+        if unit not in self.places.placed:
+            return None
+        live = [
+            one
+            for one in self.wiring.conductors
+            if one.conductor not in ("N", "PE")
+            and {end.terminal.split("/")[0] for end in (one.start, one.end)} & {unit, backup}
+            and one.kind != "supply"
+        ]
+        by_line: dict[str, float] = {}
+        for one in live:
+            by_line[one.conductor] = by_line.get(one.conductor, 0.0) + one.length_mm
+        earth = sum(
+            one.length_mm
+            for one in self.wiring.conductors
+            if one.conductor == "PE" and one.start.terminal.split("/")[0] == unit
+        )
+        return (max(by_line.values(), default=0.0) + earth) / 1000

@@ -1,0 +1,1 @@
+"""What in a board is live, how it is isolated, and which circuits lose supply."""

@@ -1,0 +1,174 @@
+"""What is live: which conductors carry a voltage with given switches open, by following the metal from the supply."""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Collection, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from vivid_lattice.core.board.board_model import BoardModel
+from vivid_lattice.core.optional import known
+
+#: 'live': at a line's voltage; 'through-load': parted from the neutral and joined to a line by what is connected;
+#: 'neutral': joined to the supply's neutral; 'earth': joined to the main earth; 'dead': joined to nothing.
+State = Literal["live", "through-load", "neutral", "earth", "dead"]
+
+
+@dataclass(frozen=True, slots=True)
+class LiveNet:
+    """A net of a board, how it stands, and the line it is joined to, if any."""
+
+    board: str
+    net: str
+    conductor: str
+    state: State
+    line: str
+
+
+def switch_id(board: str, unit: str) -> str:
+    """Name of a switch of a board.
+
+    >>> switch_id("main", "way:c1")
+    'main|way:c1'
+    """
+    return f"{board}|{unit}"
+
+
+def what_is_live(boards: Mapping[str, BoardModel], open_: Collection[str], supply_on: bool = True) -> list[LiveNet]:
+    """Every net of every board, with the named switches open (``board|unit``) and all others closed.
+
+    What is connected is taken to be switched on: a neutral parted from the supply while its line is on is live through it.
+    Boards whose lines are not known are left out.
+    """
+    graph = _Graph(boards, frozenset(open_))
+    reached = graph.from_lines() if supply_on else {}
+    neutral = graph.joined(graph.supply("N"))
+    earth = graph.joined(graph.supply("PE"))
+    loaded = graph.through_loads(reached, neutral)
+    found = []
+    for (board, net), conductor in graph.conductors.items():
+        key = (board, net)
+        line = reached.get(key, "")
+        state: State = "dead"
+        if line:
+            state = "live"
+        elif key in neutral:
+            state = "neutral"
+        elif key in earth:
+            state = "earth"
+        elif key in loaded:
+            state, line = "through-load", loaded[key]
+        found.append(LiveNet(board, net, conductor, state, line))
+    return found
+
+
+_Key = tuple[str, str]
+
+
+class _Graph:
+    """Nets of all boards, joined by closed contacts and by the cables from board to board."""
+
+    def __init__(self, boards: Mapping[str, BoardModel], open_: frozenset[str]):
+        self.conductors: dict[_Key, str] = {}
+        self._near: dict[_Key, list[_Key]] = {}
+        self._loads: list[tuple[_Key, _Key]] = []
+        self._sources: list[tuple[_Key, str]] = []
+        self._links: list[tuple[_Key, _Key]] = []
+        held = {name: model for name, model in boards.items() if known(lambda model=model: model.scheme) is not None}  # type: ignore[misc]
+        terminals: dict[tuple[str, str], _Key] = {}
+        for name, model in held.items():
+            for net in model.scheme.nets:
+                self.conductors[name, net.id] = net.conductor
+                terminals.update({(name, one): (name, net.id) for one in net.terminals})
+        for name, model in held.items():
+            self._board(name, model, open_, terminals)
+        for name, model in held.items():
+            self._feeder(name, model, held, terminals)
+
+    def _join(self, a: _Key, b: _Key) -> None:
+        self._near.setdefault(a, []).append(b)
+        self._near.setdefault(b, []).append(a)
+
+    def _board(
+        self, name: str, model: BoardModel, open_: frozenset[str], terminals: Mapping[tuple[str, str], _Key]
+    ) -> None:
+        for switch, contacts in model.scheme.contacts.items():
+            if switch_id(name, switch) in open_:
+                continue
+            for start, end in contacts:
+                self._join(terminals[name, start], terminals[name, end])
+        if model.scheme.link is not None:
+            self._links.append(((name, "N"), (name, "PE")))
+        for unit in model.units.all:
+            if unit.kind != "way" or unit.circuit is None or unit.circuit.kind == "distribution":
+                continue
+            end = f"cable:{unit.circuit.id}" + ("+a" if unit.circuit.kind == "ring" else "")
+            ends = [terminals[name, f"{end}/{line}"] for line in unit.lines]
+            back = [terminals[name, f"{end}/N"]] if unit.circuit.neutral else []
+            for number, line in enumerate(ends):
+                self._loads += [(line, other) for other in (*back, *ends[number + 1 :])]
+
+    def _feeder(
+        self, name: str, model: BoardModel, held: Mapping[str, BoardModel], terminals: Mapping[tuple[str, str], _Key]
+    ) -> None:
+        conductors = (*model.units.lines, "N", "PE")
+        board = model.board
+        if isinstance(board.fed_by, str):
+            self._sources += [(terminals[name, f"supply/{one}"], one) for one in conductors]
+            return
+        feeder, above = model.tree.feeder(board), board.fed_by.board
+        if feeder is None or above not in held:
+            return
+        for one in conductors:
+            start, end = terminals.get((above, f"cable:{feeder.id}/{one}")), terminals.get((name, f"supply/{one}"))
+            if start is not None and end is not None:
+                self._join(start, end)
+
+    def supply(self, conductor: str) -> list[_Key]:
+        """The nets a conductor of the supply arrives at."""
+        return [key for key, one in self._sources if one == conductor]
+
+    def joined(self, start: Collection[_Key]) -> set[_Key]:
+        """All nets that closed contacts join to some."""
+        seen, queue = set(start), deque(start)
+        while queue:
+            for near in self._near.get(queue.popleft(), ()):
+                if near not in seen:
+                    seen.add(near)
+                    queue.append(near)
+        return seen
+
+    def from_lines(self) -> dict[_Key, str]:
+        """Nets joined to a line of the supply, with that line."""
+        found: dict[_Key, str] = {}
+        for conductor in ("L1", "L2", "L3"):
+            for key in self.joined(self.supply(conductor)):
+                found.setdefault(key, conductor)
+        return found
+
+    def through_loads(self, reached: Mapping[_Key, str], neutral: Collection[_Key]) -> dict[_Key, str]:
+        """Nets that only what is connected joins to a line: nothing else holds them at the neutral's potential."""
+        found: dict[_Key, str] = {}
+        changed = True
+        while changed:
+            changed = False
+            for a, b in (pair for one in self._loads for pair in (one, one[::-1])):
+                line = reached.get(a) or found.get(a)
+                if not line or b in reached or b in neutral or b in found:
+                    continue
+                for key in self.joined([b]):
+                    found[key] = line
+                changed = True
+        return found
+
+
+def stays_live(
+    boards: Mapping[str, BoardModel], board: str, open_: Collection[str]
+) -> Iterator[tuple[LiveNet, tuple[str, ...]]]:
+    """What of a board is live with switches open, with the terminals it is live at."""
+    model = boards[board]
+    held = {net.id: net.terminals for net in model.scheme.nets}
+    for net in what_is_live(boards, open_):
+        if net.board == board and net.state in ("live", "through-load"):
+            yield net, held[net.net]

@@ -1,0 +1,261 @@
+"""What stands on a board's rails: every device with its width, its poles and what it is fed from."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from vivid_lattice.core.document.board_build import Gear
+from vivid_lattice.core.document.device_family import Family, packaged
+from vivid_lattice.core.document.job import LINES, Board, Circuit, Device, GroupRcd, Job, Line, MainSwitch, Rcd
+from vivid_lattice.core.document.surge_and_relay import SurgeDevice
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.rules.protocol import RuleSet
+
+UnitKind = Literal["main", "relay", "rcd", "way", "surge", "backup", "gear", "coil"]
+#: Where a unit gets its supply from: the board's own bus, or ahead of its main switch.
+BUS, AHEAD = "bus", "ahead"
+
+
+@dataclass(frozen=True, slots=True)
+class Unit:
+    """A device on a rail.
+
+    ``poles``: conductors it breaks, in the order of its terminals from the left; ``taps``: further terminals, that it only
+    takes a supply from. ``feed``: what it is fed from, a unit's id or ``bus`` or ``ahead``. ``tail``: its neutral comes as a
+    flying lead. ``wide``: modules; 0 of what has a place of its own in the enclosure.
+    """
+
+    id: str
+    kind: UnitKind
+    name: str
+    mark: str
+    wide: float
+    poles: tuple[str, ...]
+    taps: tuple[str, ...]
+    feed: str
+    rating_a: float | None
+    family: Family | None = None
+    circuit: Circuit | None = None
+    rcd: Rcd | None = None
+    gear: Gear | None = None
+    surge: SurgeDevice | None = None
+    tail: bool = False
+
+    @property
+    def lines(self) -> tuple[str, ...]:
+        """The line conductors among its poles."""
+        return tuple(pole for pole in self.poles if pole != "N")
+
+
+@dataclass(frozen=True, slots=True)
+class Units:
+    """All devices of a board, from its supply outwards, the ways in the order of their numbers."""
+
+    board: Board
+    lines: tuple[Line, ...]
+    all: tuple[Unit, ...]
+    by_id: Mapping[str, Unit]
+    #: Circuits whose device is not chosen yet, or whose lines are not known: they cannot be placed.
+    open: tuple[Circuit, ...]
+
+
+def family_of(job: Job, name: str | None) -> Family | None:
+    """A family by its id, among the user's own and those that come with the program."""
+    if name is None:
+        return None
+    return next((one for one in (*job.families, *packaged()) if one.id == name), None)
+
+
+def units_of(job: Job, rules: RuleSet, tree: Tree, board: Board) -> Units:
+    """Every device of a board. NeedsInput where the lines that reach the board are not known."""
+    lines = tree.board_lines(board)
+    open_: list[Circuit] = []
+    found = list(_units(job, rules, tree, board, lines, open_))
+    return Units(board, lines, tuple(found), {one.id: one for one in found}, tuple(open_))
+
+
+def _units(
+    job: Job, rules: RuleSet, tree: Tree, board: Board, lines: tuple[Line, ...], open_: list[Circuit]
+) -> Iterator[Unit]:
+    stab = board.housing.enclosure is not None and board.housing.enclosure.form == "stab"
+    if board.main_switch is not None:
+        yield _main(job, rules, board.main_switch, lines, stab)
+    if board.relay is not None:
+        wide = rules.board.width("voltage relay", "3P" if len(lines) > 1 else "1P").value
+        mark = f"{board.relay.under_v:g}–{board.relay.over_v:g} V"
+        yield Unit("relay", "relay", "Voltage relay", mark, wide, lines, ("N",), BUS, board.relay.rating_a)
+    ahead = board.main_switch is not None and board.main_switch.rcd is not None
+    for device in board.surge:
+        yield from _surge(rules, device, lines, AHEAD if ahead else BUS, stab)
+    switched = {name: f"gear:{gear.id}" for gear in board.gear if gear.kind == "contactor" for name in gear.switches}
+    for gear in board.gear:
+        if gear.kind == "contactor":
+            yield from _contactor(job, rules, gear, lines)
+    for group in board.rcds:
+        yield _group(job, rules, group, lines, switched.get(group.id, BUS))
+    for way in sorted(board.ways, key=lambda one: one.number):
+        circuit = tree.circuits[way.circuit]
+        feed = f"rcd:{way.rcd}" if way.rcd else switched.get(circuit.id, BUS)
+        try:
+            own = tree.supplied(circuit).lines
+        except NeedsInput:
+            open_.append(circuit)
+            continue
+        if isinstance(circuit.device, str):
+            open_.append(circuit)
+            continue
+        yield _way(job, rules, circuit, circuit.device, own, feed, stab)
+        for gear in board.gear:
+            if gear.kind not in ("contactor", "isolator") and gear.switches[0] == circuit.id:
+                yield _behind(job, rules, gear, circuit, own)
+
+
+def _main(job: Job, rules: RuleSet, main: MainSwitch, lines: tuple[Line, ...], stab: bool) -> Unit:
+    breaks = main.breaks or rules.board.main.breaks
+    poles = (*lines, "N") if breaks == "all" or main.rcd is not None else lines
+    family = family_of(job, main.family)
+    if stab:
+        wide = 0.0
+    elif family is not None and family.poles >= len(poles):
+        wide = family.modules
+    elif main.rcd is not None:
+        wide = rules.board.width("RCCB", "2P" if len(lines) == 1 else "4P").value
+    else:
+        wide = rules.board.width("main switch", f"{min(4, max(2, len(poles)))}P").value
+    mark = f"{main.rating_a:g} A" + (f" {main.rcd.idn_ma:g} mA" if main.rcd else "")
+    return Unit("main", "main", "Main switch", mark, wide, poles, (), AHEAD, main.rating_a, family, rcd=main.rcd)
+
+
+def _group(job: Job, rules: RuleSet, group: GroupRcd, lines: tuple[Line, ...], feed: str) -> Unit:
+    family = family_of(job, group.family)
+    kind = "RCCB type B" if group.rcd.type == "B" else "RCCB"
+    poles = (*lines, "N")
+    fits = family is not None and family.poles >= len(poles)
+    wide = family.modules if family and fits else rules.board.width(kind, "2P" if len(lines) == 1 else "4P").value
+    mark = f"{group.rating_a:g} A {group.rcd.idn_ma:g} mA {group.rcd.type}"
+    return Unit(
+        f"rcd:{group.id}", "rcd", group.name, mark, wide, poles, (), feed, group.rating_a, family, rcd=group.rcd
+    )
+
+
+def _surge(rules: RuleSet, device: SurgeDevice, lines: tuple[Line, ...], feed: str, stab: bool) -> Iterator[Unit]:
+    backup = f"backup:{device.id}" if device.form == "wired" and device.backup_a is not None else None
+    if backup:
+        # A pole a line: it parts the device from the lines, and nothing else hangs behind it.
+        yield Unit(
+            backup,
+            "backup",
+            f"Backup of {device.name}",
+            f"{device.backup_a:g} A",
+            float(len(lines)),
+            lines,
+            (),
+            feed,
+            device.backup_a,
+        )
+    kind = "SPD type 1 or 1+2" if device.type.startswith("1") else "SPD type 2"
+    wide = rules.board.width(kind, "1P+N" if len(lines) == 1 else "3P+N").value
+    if stab:
+        wide = 2.0
+    yield Unit(
+        f"surge:{device.id}",
+        "surge",
+        device.name,
+        f"type {device.type}",
+        wide,
+        (),
+        (*lines, "N", "PE"),
+        backup or feed,
+        None,
+        surge=device,
+    )
+
+
+def _contactor(job: Job, rules: RuleSet, gear: Gear, lines: tuple[Line, ...]) -> Iterator[Unit]:
+    family = family_of(job, gear.family)
+    single = len(lines) == 1
+    kind, poles = ("contactor 20 A", "2P") if single else ("contactor 25 A", "4P")
+    wide = 3.0 if gear.rating_a > 25 else rules.board.width(kind, poles).value
+    if family is not None and family.poles >= len(lines) + 1 and gear.rating_a <= max(family.ratings_a, default=0):
+        wide = family.modules
+    if gear.coil_breaker_a is not None:
+        mark = f"B{gear.coil_breaker_a:g}"
+        coil = f"Coil of {gear.name}"
+        yield Unit(f"coil:{gear.id}", "coil", coil, mark, 1.0, lines[:1], (), BUS, gear.coil_breaker_a, gear=gear)
+    yield Unit(
+        f"gear:{gear.id}",
+        "gear",
+        gear.name,
+        f"{gear.rating_a:g} A",
+        wide,
+        (*lines, "N"),
+        ("A1", "A2"),
+        BUS,
+        gear.rating_a,
+        family,
+        gear=gear,
+    )
+
+
+def _behind(job: Job, rules: RuleSet, gear: Gear, circuit: Circuit, lines: tuple[Line, ...]) -> Unit:
+    """Control gear behind the device of one circuit."""
+    names = {"impulse-relay": "impulse relay", "time-switch": "time switch", "socket": "socket for rail"}
+    poles = "2P+E" if gear.kind == "socket" else "2P" if gear.kind == "impulse-relay" and len(lines) > 1 else "1P"
+    family = family_of(job, gear.family)
+    wide = family.modules if family else rules.board.width(names[gear.kind], poles).value
+    taps = {"impulse-relay": ("A1", "A2"), "time-switch": ("N",), "socket": (*lines[:1], "N", "PE")}[gear.kind]
+    through = () if gear.kind == "socket" else lines
+    feed = f"way:{circuit.id}"
+    mark = f"{gear.rating_a:g} A"
+    return Unit(
+        f"gear:{gear.id}", "gear", gear.name, mark, wide, through, taps, feed, gear.rating_a, family, circuit, gear=gear
+    )
+
+
+def _way(
+    job: Job, rules: RuleSet, circuit: Circuit, device: Device, lines: tuple[Line, ...], feed: str, stab: bool
+) -> Unit:
+    family = family_of(job, device.family)
+    # What sees residual current has the neutral run through it; an arc-fault device watches both conductors.
+    through = device.rcd is not None or device.arc_fault
+    poles = (*lines, "N") if through and circuit.neutral else lines
+    wide = float(len(lines)) if stab else _width(rules, device, family, len(lines), through)
+    mark = f"{device.curve or ''}{device.rating_a:g}" + (f" {device.rcd.idn_ma:g} mA" if device.rcd else "")
+    return Unit(
+        f"way:{circuit.id}",
+        "way",
+        circuit.name,
+        mark if device.curve else mark.replace(f"{device.rating_a:g}", f"{device.rating_a:g} A", 1),
+        wide,
+        poles,
+        (),
+        feed,
+        device.rating_a,
+        family,
+        circuit,
+        device.rcd,
+        tail=through and circuit.neutral and (stab or wide <= 1),
+    )
+
+
+def _width(rules: RuleSet, device: Device, family: Family | None, lines: int, through: bool) -> float:
+    """Width of a circuit's device [modules]: its family's, else the usual of its kind and poles."""
+    kind = rules.devices.kind(device.kind)
+    if family is not None and (lines == 1 or family.poles >= lines):
+        return max(family.modules, 2.0) if device.arc_fault and family.kind != "arc-fault" else family.modules
+    if device.arc_fault:
+        return rules.board.width("AFDD with breaker", "1P+N").value if lines == 1 else 4.0
+    if lines == 1:
+        return float(kind.modules) * (1.5 if device.rating_a > 63 and kind.action == "breaker" else 1.0)
+    if through:
+        return rules.board.width("RCBO", "2P" if lines == 2 else "3P+N").value
+    wide = rules.board.width("MCB", f"{lines}P").value
+    return wide * 1.5 if device.rating_a > 63 else wide
+
+
+def line_index(line: str) -> int:
+    """Place of a line in the order of lines, from 0."""
+    return [*LINES].index(line)  # type: ignore[arg-type]

@@ -1,0 +1,257 @@
+"""What a layout is on one long rail made of all rows: what has to hold, and what each untidiness costs."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from itertools import combinations, pairwise
+from typing import Literal
+
+from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, Unit, Units, line_index
+from vivid_lattice.core.document.board_build import STEPS_A_MODULE, Enclosure, Spot, Wishes
+from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights
+
+#: What an untidiness costs, per module or per case.
+SPAN, MISFIT, INVERSION, HOT_PAIR, FORWARD = 8, 24, 6, 24, 1
+
+
+#: Time a search may take [s]: with all around it a layout is there within two.
+LAYOUT_S = 1.5
+
+
+@dataclass(frozen=True, slots=True)
+class Item:
+    """A device to place: its width [steps], what it hangs on and what hangs on it, its turn among those of its feed, the line
+    that its first clamp has to meet (None: any), and what is to be seen to."""
+
+    id: str
+    wide: int
+    feed: str
+    heads: str
+    turn: int
+    line: int | None
+    hot: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """Devices, rows of so many steps, and the wishes. ``first``: those that stand beside the main switch, in that order.
+    ``pitch``: steps between two teeth; ``lines``: teeth in turn on so many lines; ``strict``: a clamp on the wrong line is no
+    layout at all (a panel's own bars). With ``mirrored`` everything is reckoned from the right end of the rows. Where no
+    line has to be met, what hangs on one feed stands in its turn."""
+
+    items: tuple[Item, ...]
+    rows: int
+    row: int
+    first: tuple[str, ...]
+    at_end: bool
+    mirrored: bool
+    pitch: int
+    lines: int
+    strict: bool
+    together: bool
+
+    @property
+    def in_turn(self) -> bool:
+        """Whether what hangs on one feed has to stand in its turn."""
+        return self.lines == 1
+
+
+@dataclass(frozen=True, slots=True)
+class Arranged:
+    """A layout found: where each device stands, what it costs, the least that any could cost, and how long it took."""
+
+    spots: tuple[Spot, ...]
+    cost: int
+    bound: int
+    proven: bool
+    seconds: float
+
+
+def task_of(
+    units: Units, enclosure: Enclosure, wishes: Wishes, main: Literal["left", "right", "top"], hot: frozenset[str]
+) -> Task:
+    """The task of laying out a board in an enclosure.
+
+    hot  ids of the units that run warm for long
+    """
+    placed = [unit for unit in units.all if unit.wide > 0]
+    if wishes.lights != "anywhere":
+        last_first = 1 if wishes.lights == "last" else -1
+        placed.sort(key=lambda unit: last_first * _is_light(unit))
+    step = STEPS_A_MODULE if enclosure.form == "rail" else 1
+    heads = {unit.id: unit.id for unit in placed if unit.kind in ("rcd", "gear") and unit.circuit is None}
+    last = next((one for one in ("relay", "main") if one in units.by_id), None)
+    mirrored = main == "right" and enclosure.form == "rail"
+    items = tuple(
+        Item(
+            unit.id,
+            round(unit.wide * step) + (1 if _wants_gap(unit) and step > 1 else 0),
+            _feed(unit),
+            BUS if unit.id == last else heads.get(unit.id, ""),
+            number,
+            _line(unit, units, enclosure, mirrored),
+            unit.id in hot and wishes.hot_apart,
+        )
+        for number, unit in enumerate(placed)
+    )
+    beside = [unit.id for unit in placed if unit.kind in ("main", "relay")]
+    if wishes.surge_beside_main:
+        beside += [unit.id for unit in placed if unit.kind in ("backup", "surge")]
+    return Task(
+        items,
+        enclosure.rows,
+        enclosure.modules * step,
+        tuple(beside),
+        main != "top",
+        mirrored,
+        step,
+        len(units.lines),
+        enclosure.form == "stab",
+        wishes.groups_together and enclosure.form == "rail",
+    )
+
+
+def _feed(unit: Unit) -> str:
+    """What a unit hangs together with. What has a place of its own beside the main switch hangs on nothing."""
+    return "" if unit.kind in ("main", "relay", "surge", "backup") or unit.feed == AHEAD else unit.feed
+
+
+def _wants_gap(unit: Unit) -> bool:
+    return unit.gear is not None and unit.kind == "gear" and unit.gear.kind == "contactor"
+
+
+def _line(unit: Unit, units: Units, enclosure: Enclosure, mirrored: bool) -> int | None:
+    """The line a unit's first clamp has to meet: of one with several, on a rail the first of them; a panel takes it anywhere.
+
+    Seen from the right, the clamps run the other way round: a first clamp on tooth p is p + width from that end.
+    """
+    if len(units.lines) == 1 or not unit.lines or unit.kind not in ("way", "coil", "backup"):
+        return None
+    if enclosure.form == "stab" and len(unit.lines) > 1:
+        return None
+    index = line_index(unit.lines[0])
+    return (-index - round(unit.wide)) % len(units.lines) if mirrored else index
+
+
+def _is_light(unit: Unit) -> bool:
+    return unit.circuit is not None and (feeds_lights(unit.circuit) or feeds_kind(unit.circuit, "alarm"))
+
+
+def modules_needed(units: Units) -> float:
+    """Modules that all devices take together."""
+    return sum(unit.wide for unit in units.all)
+
+
+# ------------------------------------------------------------------------------------------------------ cost
+
+
+def cost_of(task: Task, starts: Mapping[str, int]) -> int | None:
+    """What a layout costs; None where it breaks a rule: overlapping, across two rows, out of place beside the main switch, or
+    (on a panel) on the wrong line.
+
+    starts  step that each device begins at, on one rail made of all rows
+    """
+    items = {item.id: item for item in task.items}
+    if not _holds(task, items, starts):
+        return None
+    total = FORWARD * sum(ahead_of(task, starts[item.id]) for item in task.items)
+    for feed, members in groups(task).items():
+        ends = [(starts[one.id], starts[one.id] + one.wide) for one in members]
+        if task.together:
+            total += SPAN * (
+                max(end for _, end in ends) - min(start for start, _ in ends) - sum(i.wide for i in members)
+            )
+        hanging = in_order(feed, members)
+        total += INVERSION * sum(
+            ahead_of(task, starts[b.id]) < ahead_of(task, starts[a.id]) for a, b in pairwise(hanging)
+        )
+    if task.lines > 1 and not task.strict:
+        total += min(
+            sum(MISFIT for item in task.items if item.line is not None and not fits_line(task, item, starts, turn))
+            for turn in range(task.lines)
+        )
+    for a, b in combinations([item for item in task.items if item.hot], 2):
+        gap = max(starts[a.id], starts[b.id]) - (
+            starts[a.id] + a.wide if starts[a.id] < starts[b.id] else starts[b.id] + b.wide
+        )
+        total += HOT_PAIR if gap < task.pitch else 0
+    return total
+
+
+def ahead_of(task: Task, start: int) -> int:
+    """How far from the beginning a device stands: along all rows, on a panel down its column."""
+    return start % task.row if task.strict else start
+
+
+def _holds(task: Task, items: Mapping[str, Item], starts: Mapping[str, int]) -> bool:
+    order = sorted(task.items, key=lambda item: starts[item.id])
+    if any(starts[a.id] + a.wide > starts[b.id] for a, b in pairwise(order)):
+        return False
+    for item in task.items:
+        start = starts[item.id]
+        if start not in allowed(task, item):
+            return False
+    chain = [items[one] for one in task.first]
+    if any(starts[a.id] + a.wide != starts[b.id] for a, b in pairwise(chain)):
+        return False
+    return not task.in_turn or all(
+        starts[a.id] < starts[b.id]
+        for feed, members in groups(task).items()
+        for a, b in pairwise(in_order(feed, members))
+    )
+
+
+def groups(task: Task) -> dict[str, list[Item]]:
+    """Devices that hang together, each with what it hangs on: by feed, in their turn."""
+    found: dict[str, list[Item]] = {}
+    for item in task.items:
+        if item.heads:
+            found.setdefault(item.heads, []).append(item)
+        if item.feed:
+            found.setdefault(item.feed, []).append(item)
+    return {feed: sorted(held, key=lambda one: one.turn) for feed, held in found.items() if len(held) > 1}
+
+
+def in_order(feed: str, members: Sequence[Item]) -> list[Item]:
+    """The order in which devices that hang together had best stand: first what they hang on, then each in its turn."""
+    return sorted(members, key=lambda one: (one.heads != feed, one.turn))
+
+
+def fits_line(task: Task, item: Item, starts: Mapping[str, int], turn: int) -> bool:
+    local = starts[item.id] % task.row
+    return local % task.pitch == 0 and (local // task.pitch + turn) % task.lines == item.line
+
+
+def allowed(task: Task, item: Item) -> set[int]:
+    """Steps an item may begin at: whole within a row; the main switch at its end; on a panel only where its line is."""
+    found = {row * task.row + at for row in range(task.rows) for at in range(task.row - item.wide + 1)}
+    if task.first and item.id == task.first[0]:
+        found = {0} if task.at_end else set(range(task.row - item.wide + 1))
+    if task.strict and item.line is not None:
+        found = {at for at in found if at % task.row % task.lines == item.line}
+    return found
+
+
+def spots_of(task: Task, starts: Mapping[str, int]) -> tuple[Spot, ...]:
+    """Places of the document from steps on the one long rail."""
+    wide = {item.id: item.wide for item in task.items}
+    found = []
+    for name, start in starts.items():
+        at = start % task.row
+        if task.mirrored:
+            at = task.row - at - wide[name]
+        found.append(Spot(unit=name, row=start // task.row + 1, at=at / task.pitch))
+    return tuple(sorted(found, key=lambda spot: (spot.row, spot.at)))
+
+
+def starts_of(task: Task, spots: Sequence[Spot]) -> dict[str, int]:
+    """Steps on the one long rail from the places of a document."""
+    wide = {item.id: item.wide for item in task.items}
+    found = {}
+    for spot in spots:
+        at = round(spot.at * task.pitch)
+        if task.mirrored and spot.unit in wide:
+            at = task.row - at - wide[spot.unit]
+        found[spot.unit] = (spot.row - 1) * task.row + at
+    return found

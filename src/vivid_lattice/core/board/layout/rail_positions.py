@@ -1,0 +1,283 @@
+"""Where everything stands, in millimetres: units on their rails, their terminals, the bars and their screws.
+
+Measured from the enclosure's upper left corner, to the right and downwards.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+from vivid_lattice.core.board.layout.board_devices import Unit, Units
+from vivid_lattice.core.board.wiring.netlist import Bar, Scheme
+from vivid_lattice.core.document.board_build import Enclosure, Housing, Side, Spot
+
+#: Width of a module of a rail, and pitch of the spaces of a panel that breakers are plugged on [mm].
+MODULE_MM, SPACE_MM = 18.0, 25.4
+#: A device is so high on its rail, and its clamps lie so far from its middle [mm].
+DEVICE_MM, CLAMP_MM = 85.0, 36.0
+#: A breaker that is plugged on reaches so far from the middle of its panel [mm].
+STAB_MM = 76.0
+#: Between two screws of a bar, and from the enclosure's edge to a bar [mm].
+SCREW_MM, EDGE_MM = 7.0, 20.0
+_SIDE_MM, _ROW_MM, _HEAD_MM = 40.0, 150.0, 170.0
+
+
+@dataclass(frozen=True, slots=True)
+class Point:
+    """A place in the enclosure [mm]."""
+
+    x: float
+    y: float
+
+
+@dataclass(frozen=True, slots=True)
+class Box:
+    """A rectangle: upper left corner, width and height [mm]."""
+
+    x: float
+    y: float
+    w: float
+    h: float
+
+
+@dataclass(frozen=True, slots=True)
+class Placed:
+    """A unit in its place. ``row`` 0: it has a place of its own, ahead of the rows. ``at`` in modules from the row's start."""
+
+    unit: Unit
+    row: int
+    at: float
+    box: Box
+
+    @property
+    def end(self) -> float:
+        """Modules from the row's start to its far edge."""
+        return self.at + self.unit.wide
+
+
+@dataclass(frozen=True, slots=True)
+class BarPlace:
+    """A numbered screw of a bar, and the terminal whose conductor goes there."""
+
+    bar: str
+    number: int
+    terminal: str
+
+
+def size_mm(enclosure: Enclosure) -> tuple[float, float, float]:
+    """Width, height and depth of an enclosure; what is not stated follows from its rows."""
+    if enclosure.form == "stab":
+        width, height = 370.0, _HEAD_MM + enclosure.modules * SPACE_MM + 80.0
+    else:
+        width, height = enclosure.modules * MODULE_MM + 2 * _SIDE_MM, enclosure.rows * _ROW_MM + 90.0
+    return enclosure.width_mm or width, enclosure.height_mm or height, enclosure.depth_mm or 110.0
+
+
+class Places:
+    """Units, terminals and bars of a board in its enclosure, by the spots of its document.
+
+    A spot of a unit that there is no more is passed over; a unit without a spot is in ``loose``.
+    """
+
+    def __init__(self, units: Units, scheme: Scheme, housing: Housing, enclosure: Enclosure, feed: Side):
+        self.units, self.scheme, self.enclosure, self.feed = units, scheme, enclosure, feed
+        self.width_mm, self.height_mm, self.depth_mm = size_mm(enclosure)
+        spots = {spot.unit: spot for spot in housing.spots}
+        self.placed: Mapping[str, Placed] = {
+            unit.id: self._placed(unit, spots.get(unit.id)) for unit in units.all if unit.id in spots or unit.wide == 0
+        }
+        self.loose: tuple[Unit, ...] = tuple(unit for unit in units.all if unit.id not in self.placed)
+        self.bars: Mapping[str, Box] = dict(self._bars())
+        self.bar_places: Mapping[str, tuple[BarPlace, ...]] = {bar.id: self._numbered(bar) for bar in scheme.bars}
+        self._screws = {place.terminal: place for held in self.bar_places.values() for place in held}
+
+    def _placed(self, unit: Unit, spot: Spot | None) -> Placed:
+        if spot is None:  # the main breaker of a panel, at its head
+            return Placed(unit, 0, 0.0, Box(self.width_mm / 2 - 50, 50.0, 100.0, 90.0))
+        if self.enclosure.form == "stab":
+            left = spot.row == 1
+            x = self.width_mm / 2 - (STAB_MM + 4 if left else -4)
+            return Placed(unit, spot.row, spot.at, Box(x, _HEAD_MM + spot.at * SPACE_MM, STAB_MM, unit.wide * SPACE_MM))
+        x = self.rail_x + spot.at * MODULE_MM
+        return Placed(
+            unit, spot.row, spot.at, Box(x, self.rail_y(spot.row) - DEVICE_MM / 2, unit.wide * MODULE_MM, DEVICE_MM)
+        )
+
+    @property
+    def from_left(self) -> bool:
+        """Whether the main switch stands in the left half of its row."""
+        main = self.placed.get("main")
+        return main is None or main.at + main.end <= self.enclosure.modules
+
+    @property
+    def rail_x(self) -> float:
+        """Where a rail's first module begins [mm]."""
+        return (self.width_mm - self.enclosure.modules * MODULE_MM) / 2
+
+    def rail_y(self, row: int) -> float:
+        """Middle of a rail [mm]."""
+        return self.height_mm * (row - 0.5) / self.enclosure.rows
+
+    def row(self, number: int) -> list[Placed]:
+        """The units of a row, from its start."""
+        return sorted((one for one in self.placed.values() if one.row == number), key=lambda one: (one.at, one.unit.id))
+
+    def in_order(self) -> list[Placed]:
+        """All units in place, row by row."""
+        return sorted(self.placed.values(), key=lambda one: (one.row, one.at, one.unit.id))
+
+    def from_main(self) -> list[Placed]:
+        """The same, each row from the side of the main switch."""
+        if self.from_left:
+            return self.in_order()
+        return sorted(self.placed.values(), key=lambda one: (one.row, -one.at, one.unit.id))
+
+    # ------------------------------------------------------------------------------------------ terminals
+
+    def pole_at(self, placed: Placed, conductor: str) -> float:
+        """Middle of a terminal from the row's start [modules]."""
+        unit = placed.unit
+        names = [*unit.poles, *(tap for tap in unit.taps if tap not in unit.poles)] or [conductor]
+        if unit.tail and conductor == "N":
+            return placed.at + unit.wide / 2
+        held = unit.lines if unit.tail else names
+        number = held.index(conductor) if conductor in held else len(held) - 1
+        # Terminals that do not find room side by side stand in two storeys.
+        step = min(1.0, unit.wide / max(1, len(held)))
+        return placed.at + (number + 0.5) * step
+
+    def side(self, unit: Unit, role: str, conductor: str) -> Side:
+        """On which side of a unit a terminal lies: what leads on stands towards the combs, outgoing ways away from them."""
+        comb: Side = "bottom" if self.feed == "top" else "top"
+        other: Side = self.feed
+        if unit.kind in ("way", "coil", "backup"):
+            return comb if role == "in" else other
+        if unit.kind == "surge":
+            return comb if conductor == "PE" else other
+        if unit.kind == "gear" and unit.circuit is not None:
+            return comb if role == "in" else other
+        return comb if role == "out" else other
+
+    def point(self, terminal: str) -> Point:
+        """Where a conductor ends: at a unit's clamp, at a screw of a bar, at the entry of a cable. KeyError of a loose unit's."""
+        unit_id, conductor, role = (*terminal.split("/"), "")[:3]
+        placed = self.placed.get(unit_id)
+        if placed is None:
+            if unit_id in self.units.by_id:
+                raise KeyError(terminal)
+            return self._entry(unit_id, conductor)
+        box = placed.box
+        if placed.row == 0:
+            return Point(box.x + box.w / 2, box.y if role == "in" else box.y + box.h)
+        if self.enclosure.form == "stab":
+            outer = box.x if placed.row == 1 else box.x + box.w
+            inner = box.x + box.w if placed.row == 1 else box.x
+            lines = placed.unit.lines
+            number = lines.index(conductor) if conductor in lines else len(lines) - 1
+            y = box.y + (max(0, number) + 0.5) * SPACE_MM
+            return Point(inner if role == "in" and conductor != "N" else outer, y)
+        x = self.rail_x + self.pole_at(placed, conductor) * MODULE_MM
+        middle = box.y + box.h / 2
+        up = self.side(placed.unit, role, conductor) == "top"
+        return Point(x, middle - CLAMP_MM if up else middle + CLAMP_MM)
+
+    def _entry(self, name: str, conductor: str) -> Point:
+        """Where what comes from outside enters: the supply on the feed's side, cables through the first entry there is."""
+        if name == "case":
+            return Point(self.width_mm - 15, self.height_mm - 15)
+        if name.startswith("supply"):
+            return Point(self.width_mm * 0.15, 0.0 if self.feed == "top" else self.height_mm)
+        entries = self.enclosure.entries
+        away: Side = self.feed
+        if away in entries or "back" in entries:
+            return Point(self.width_mm * 0.5, 0.0 if away == "top" else self.height_mm)
+        if "left" in entries:
+            return Point(0.0, self.height_mm / 2)
+        return (
+            Point(self.width_mm, self.height_mm / 2) if "right" in entries else Point(self.width_mm / 2, self.height_mm)
+        )
+
+    # ----------------------------------------------------------------------------------------------- bars
+
+    def _bars(self) -> Iterator[tuple[str, Box]]:
+        neutral = [bar for bar in self.scheme.bars if bar.conductor == "N"]
+        earth = [bar for bar in self.scheme.bars if bar.conductor != "N"]
+        if self.enclosure.form == "stab":
+            yield from self._stacked(neutral, 28.0)
+            yield from self._stacked(earth, self.width_mm - 28.0)
+            return
+        where = self.enclosure.bars
+        half = (self.width_mm - 2 * EDGE_MM) / 2
+        if where == "apart":
+            yield from self._along(neutral, EDGE_MM, self.width_mm - 2 * EDGE_MM, EDGE_MM)
+            yield from self._along(earth, EDGE_MM, self.width_mm - 2 * EDGE_MM, self.height_mm - EDGE_MM)
+            return
+        y = EDGE_MM if where == "top" else self.height_mm - EDGE_MM
+        yield from self._along(neutral, EDGE_MM, half - 6, y)
+        yield from self._along(earth, EDGE_MM + half + 6, half - 6, y)
+
+    def _screws_on(self, bar: Bar) -> int:
+        return next(len(net.terminals) for net in self.scheme.nets if net.bar == bar.id) + self._link_on(bar)
+
+    def _link_on(self, bar: Bar) -> int:
+        return 1 if self.scheme.link and bar.id in self.scheme.link else 0
+
+    def _along(self, bars: list[Bar], x: float, length: float, y: float) -> Iterator[tuple[str, Box]]:
+        """Bars side by side, towards the main switch; where the screws do not find room at their pitch they stand closer in
+        the drawing."""
+        counts = [max(3, self._screws_on(bar)) for bar in bars]
+        gaps = 10.0 * (len(bars) - 1)
+        pitch = min(SCREW_MM, (length - gaps) / max(1, sum(counts)))
+        if not self.from_left:
+            x += length - sum(counts) * pitch - gaps
+        for bar, count in zip(bars, counts, strict=True):
+            yield bar.id, Box(x, y - 4, count * pitch, 8.0)
+            x += count * pitch + 10.0
+
+    def _stacked(self, bars: list[Bar], x: float) -> Iterator[tuple[str, Box]]:
+        y, length = _HEAD_MM, self.height_mm - _HEAD_MM - 40
+        counts = [max(3, self._screws_on(bar)) for bar in bars]
+        pitch = min(SCREW_MM, (length - 10.0 * (len(bars) - 1)) / max(1, sum(counts)))
+        for bar, count in zip(bars, counts, strict=True):
+            yield bar.id, Box(x - 4, y, 8.0, count * pitch)
+            y += count * pitch + 10.0
+
+    def _numbered(self, bar: Bar) -> tuple[BarPlace, ...]:
+        """The terminals of a bar in the order of their screws: main conductors first, then as the breakers stand."""
+        net = next(net for net in self.scheme.nets if net.bar == bar.id)
+        order = {placed.unit.id: number for number, placed in enumerate(self.from_main())}
+        ways = {
+            f"cable:{placed.unit.circuit.id}": order[placed.unit.id]
+            for placed in self.placed.values()
+            if placed.unit.kind == "way" and placed.unit.circuit is not None
+        }
+
+        def rank(terminal: str) -> tuple[int, int]:
+            unit, _, role = (*terminal.split("/"), "")[:3]
+            if unit.startswith(("supply", "main", "case", "bond")) or (unit == bar.group and role == "out"):
+                return 0, 0
+            if unit.startswith("surge"):
+                return 0, 1  # its leads are to be short
+            cable = unit.partition("+")[0]
+            return 1, ways.get(cable, order.get(unit, len(order)))
+
+        held = sorted(net.terminals, key=rank)
+        if self._link_on(bar):
+            heads = sum(rank(one) == (0, 0) for one in held)
+            held = [*held[:heads], f"link/{bar.id}", *held[heads:]]
+        return tuple(BarPlace(bar.id, number, one) for number, one in enumerate(held, 1))
+
+    def screw(self, terminal: str) -> BarPlace | None:
+        """The numbered screw a terminal's conductor goes to; None where its net has no bar."""
+        return self._screws.get(terminal)
+
+    def screw_point(self, place: BarPlace) -> Point:
+        """Where a screw of a bar is."""
+        box = self.bars[place.bar]
+        count = max(3, len(self.bar_places[place.bar]))
+        if box.w >= box.h:
+            # Numbered from the side of the main switch, so that the main conductors are short.
+            number = place.number if self.from_left else count + 1 - place.number
+            return Point(box.x + (number - 0.5) * box.w / count, box.y + 4)
+        return Point(box.x + 4, box.y + (place.number - 0.5) * box.h / count)

@@ -1,0 +1,1 @@
+"""How a board is wired: nets, busbars, links, conductor sizes, routes, and the wiring list."""

@@ -1,0 +1,193 @@
+"""Comb busbars: which devices side by side are fed by one, how many teeth it has, and which of them are covered."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from vivid_lattice.core.board.catalogue import comb_for, combs
+from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, Unit, line_index
+from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, Placed, Places
+from vivid_lattice.core.document.board_build import CombStock
+
+#: More free modules than this between two devices, and the comb is cut there.
+_MOST_GAP = 3.0
+_HALF = 1e-6
+
+
+@dataclass(frozen=True, slots=True)
+class Tooth:
+    """A tooth of a comb: its place along the row [modules], its line, and the terminal it meets; '' where it is covered."""
+
+    at: float
+    line: str
+    terminal: str
+
+
+@dataclass(frozen=True, slots=True)
+class Comb:
+    """A piece of comb. ``feed``: what it is an arm of; ``source``: the member that feeds it, '' where a link does.
+    ``stock``: what it is cut from; None where no packaged comb carries the current."""
+
+    id: str
+    row: int
+    feed: str
+    source: str
+    lines: tuple[str, ...]
+    teeth: tuple[Tooth, ...]
+    members: tuple[str, ...]
+    stock: CombStock | None
+
+    @property
+    def cut_mm(self) -> float:
+        """Length it is cut to."""
+        return (self.teeth[-1].at - self.teeth[0].at + 1) * MODULE_MM
+
+    def terminals(self, line: str) -> tuple[str, ...]:
+        """The terminals it joins on a line."""
+        return tuple(tooth.terminal for tooth in self.teeth if tooth.terminal and tooth.line == line)
+
+
+def combs_of(places: Places, stock: CombStock | None, wanted: bool, load_a: dict[str, float]) -> tuple[Comb, ...]:
+    """The combs of a board as it is laid out: devices side by side that hang on one feed and whose lines fall on its teeth.
+
+    load_a  what each feed may have to carry on its worst line [A]; the stock is chosen by it where none is stated
+    """
+    if not wanted or places.enclosure.form == "stab":
+        return ()
+    found: list[Comb] = []
+    for row in range(1, places.enclosure.rows + 1):
+        for feed, run in _runs(places.row(row), _heads(places)):
+            for part, lines in _fitting(places, run, stock):
+                found.append(_comb(places, f"comb{len(found) + 1}", row, feed, part, lines, stock, load_a))
+    return tuple(found)
+
+
+def _heads(places: Places) -> dict[str, str]:
+    """What feeds each unit's comb: of a source, its own outgoing side."""
+    heads = {unit.id: unit.id for unit in places.units.all if unit.kind in ("rcd", "gear") and unit.circuit is None}
+    last = next((name for name in ("relay", "main") if name in places.units.by_id), None)
+    if last:
+        heads[last] = BUS
+    return heads
+
+
+def _runs(row: Sequence[Placed], heads: dict[str, str]) -> Iterator[tuple[str, list[Placed]]]:
+    """Stretches of a row that hang on one feed, the source at an end of its stretch among them."""
+    run: list[Placed] = []
+    feed = ""
+    for placed in row:
+        unit = placed.unit
+        if unit.kind == "surge":
+            continue  # a comb passes below it, its teeth covered there
+        hangs = unit.feed if unit.kind in ("way", "coil", "backup") and unit.feed != AHEAD else ""
+        near = bool(run) and placed.at - run[-1].end <= _MOST_GAP + _HALF
+        if run and near and hangs == feed and hangs:
+            run.append(placed)
+            continue
+        if run and near and heads.get(unit.id) == feed and not _source_in(run, heads, feed):
+            # A source at the right end closes its stretch.
+            yield feed, [*run, placed]
+            run, feed = [], ""
+            continue
+        if run:
+            yield feed, run
+        run, feed = ([placed], heads.get(unit.id, hangs)) if (hangs or unit.id in heads) else ([], "")
+    if run:
+        yield feed, run
+
+
+def _source_in(run: Sequence[Placed], heads: dict[str, str], feed: str) -> bool:
+    return any(heads.get(placed.unit.id) == feed for placed in run)
+
+
+def _fitting(
+    places: Places, run: list[Placed], stock: CombStock | None
+) -> Iterator[tuple[list[Placed], tuple[str, ...]]]:
+    """The longest stretches of a run whose lines fall on the teeth of one comb, none longer than combs come (a piece that is
+    stated to be at hand is taken as it is, and the check says where it is too short); a stretch of one device needs none."""
+    rest = run
+    while len(rest) > 1:
+        for count in range(len(rest), 1, -1):
+            lines = _teeth_lines(places, rest[:count])
+            if lines is not None and (stock is not None or _span(places, rest[:count]) <= _longest(len(lines))):
+                yield rest[:count], lines
+                rest = rest[count:]
+                break
+        else:
+            rest = rest[1:]
+
+
+def _span(places: Places, run: Sequence[Placed]) -> int:
+    """Teeth from the first clamp of a stretch to its last."""
+    held = _terminals(places, run)
+    return round(held[-1][0] - held[0][0]) + 1
+
+
+def _longest(lines: int) -> int:
+    return max((one.teeth for one in combs() if one.lines == lines), default=0)
+
+
+def _terminals(places: Places, run: Sequence[Placed]) -> list[tuple[float, str]]:
+    return [(places.pole_at(placed, line), line) for placed in run for line in placed.unit.lines]
+
+
+def _teeth_lines(places: Places, run: Sequence[Placed]) -> tuple[str, ...] | None:
+    """The lines of a comb's teeth in turn, from its first; None where the devices do not fall on them."""
+    held = _terminals(places, run)
+    if not held:
+        return None
+    first = held[0][0]
+    steps = [(round(at - first), line) for at, line in held]
+    if any(abs(at - first - step) > _HALF for (at, _), (step, _) in zip(held, steps, strict=True)):
+        return None  # half a module off: no tooth meets that clamp
+    if len({line for _, line in held}) == 1:
+        return (held[0][1],)
+    lines = places.units.lines
+    begin = line_index(held[0][1])
+    if all(line_index(line) == (begin + step) % len(lines) for step, line in steps):
+        return tuple(lines[(begin + turn) % len(lines)] for turn in range(len(lines)))
+    return None
+
+
+def _comb(
+    places: Places,
+    name: str,
+    row: int,
+    feed: str,
+    run: Sequence[Placed],
+    lines: tuple[str, ...],
+    stock: CombStock | None,
+    load_a: dict[str, float],
+) -> Comb:
+    held = {
+        round(at - places.pole_at(run[0], run[0].unit.lines[0])): (at, line) for at, line in _terminals(places, run)
+    }
+    meets = {
+        round(places.pole_at(placed, line) - places.pole_at(run[0], run[0].unit.lines[0])): _meets(
+            placed.unit, line, feed
+        )
+        for placed in run
+        for line in placed.unit.lines
+    }
+    first = places.pole_at(run[0], run[0].unit.lines[0])
+    teeth = tuple(Tooth(first + step, lines[step % len(lines)], meets.get(step, "")) for step in range(max(held) + 1))
+    source = next(
+        (placed.unit.id for placed in run if placed.unit.feed != feed and placed.unit.kind not in ("way",)), ""
+    )
+    return Comb(
+        name,
+        row,
+        feed,
+        source,
+        tuple(dict.fromkeys(lines)),
+        teeth,
+        tuple(placed.unit.id for placed in run),
+        stock or comb_for(len(lines), load_a.get(feed, 0.0), len(teeth)),
+    )
+
+
+def _meets(unit: Unit, line: str, feed: str) -> str:
+    """The terminal of a unit that a comb of a feed meets: where it takes its supply, or, of the source, where it gives it."""
+    role = "in" if unit.feed == feed and unit.kind in ("way", "coil", "backup") else "out"
+    return f"{unit.id}/{line}/{role}"

@@ -1,0 +1,130 @@
+"""The size of each conductor that meets a board: links by what they carry, the others by what the job says of them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.board.layout.board_devices import Units
+from vivid_lattice.core.board.wiring.links import Links
+from vivid_lattice.core.board.wiring.netlist import Net
+from vivid_lattice.core.document.job import Board, Circuit, Job
+from vivid_lattice.core.document.surge_and_relay import SurgeDevice
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.rules.protocol import RuleSet
+
+#: Conductors of a coil or of a device that only takes its reference: common practice, no source.
+_CONTROL_MM2 = 1.5
+
+
+@dataclass(frozen=True, slots=True)
+class Sized:
+    """A size, as the school writes it; ``lacks`` what it could not be found for."""
+
+    area_mm2: float | None
+    label: str
+    why: str
+    lacks: str = ""
+
+
+class Sizes:
+    """Sizes for one board."""
+
+    def __init__(self, job: Job, rules: RuleSet, tree: Tree, units: Units, board: Board):
+        self._job, self._rules, self._tree, self._units, self._board = job, rules, tree, units, board
+
+    def of(self, kind: str, net: Net, start: str, end: str, links: Links, behind: float | None) -> Sized:
+        """The size of a conductor of a kind between two ends."""
+        ends = [one.removeprefix("bar>") for one in (start, end)]
+        if kind in ("cable", "supply", "earth", "neutral-earth-link"):
+            outside = next(one for one in ends if one.split("/")[0] not in self._units.by_id)
+            return self._outside(outside, net.conductor)
+        if kind == "own-lead":
+            return Sized(None, "own lead", "part of the device: not cut")
+        if kind == "plug":
+            return Sized(None, "plugged on", "by its own contacts")
+        if kind == "control":
+            return self._said(_CONTROL_MM2, "control circuit")
+        surge = next(
+            (unit.surge for unit in (self._units.by_id.get(one.split("/")[0]) for one in ends) if unit and unit.surge),
+            None,
+        )
+        if surge is not None:
+            return self._surge(surge, net.conductor)
+        try:
+            found = links.size(links.carries_a(behind))
+        except NeedsInput as lack:
+            return Sized(None, "", "", f"a link's size cannot be found without {lack.needs[0].what}")
+        return self._said(found.area_mm2, found.why)
+
+    def _said(self, area_mm2: float, why: str) -> Sized:
+        return Sized(area_mm2, self._rules.cables.size_label(area_mm2), why)
+
+    def _surge(self, device: SurgeDevice, conductor: str) -> Sized:
+        stated = device.earth_mm2 if conductor == "PE" else device.live_mm2
+        if stated is not None:
+            return self._said(stated, "as stated of the surge device")
+        rules = known(lambda: self._rules.protection.surge)
+        kind = "1" if device.type.startswith("1") else "2"
+        held = (rules.earth_mm2 if conductor == "PE" else rules.live_mm2).get(kind) if rules else None
+        if held is None:
+            return Sized(None, "", "", f"the lead size of {device.name} is not stated")
+        return self._said(float(held), "least of the rule set by type")
+
+    def _outside(self, terminal: str, conductor: str) -> Sized:
+        name = terminal.split("/")[0]
+        if name.startswith("cable:"):
+            return self._cable(name.removeprefix("cable:").partition("+")[0], conductor)
+        if name == "supply":
+            return self._supply(conductor)
+        earthing = self._job.supply.earthing
+        if name.startswith("bond:") and earthing is not None:
+            bond = earthing.bonds[int(name.removeprefix("bond:")) - 1]
+            return self._or_lacks(bond.area_mm2, f"bonding of {bond.name}", "as stated")
+        if name == "link":
+            return self._or_lacks(earthing.link_mm2 if earthing else None, "the neutral-earth link", "as stated")
+        return self._case()
+
+    def _case(self) -> Sized:
+        line = self._supply_mm2("L1")
+        least = self._rules.earthing.protective_mm2(line) if line is not None else None
+        cutout = self._job.supply.cutout
+        if least is None and cutout is not None:
+            least = known(lambda: self._rules.earthing.protective_by_device_mm2(cutout.rating_a, "copper"))
+        if least is None:
+            return Sized(None, "", "", "the conductor to the metal case: its size is not known")
+        return self._said(least.value, "protective conductor of the supply's lines")
+
+    def _or_lacks(self, area_mm2: float | None, what: str, why: str) -> Sized:
+        if area_mm2 is None:
+            return Sized(None, "", "", f"{what}: its size is not known")
+        return self._said(area_mm2, why)
+
+    def _supply_mm2(self, conductor: str) -> float | None:
+        feeder = self._tree.feeder(self._board)
+        if feeder is not None:
+            return None if isinstance(feeder.cable, str) else feeder.cable.area_mm2
+        supply = self._job.supply
+        if conductor == "PE":
+            return supply.earthing.conductor_mm2 if supply.earthing else None
+        return supply.tails.area_mm2 if supply.tails else None
+
+    def _supply(self, conductor: str) -> Sized:
+        feeder = self._tree.feeder(self._board)
+        if feeder is not None:
+            return self._of_cable(feeder, conductor)
+        what = "the main earthing conductor" if conductor == "PE" else "the tails"
+        return self._or_lacks(self._supply_mm2(conductor), what, "as stated of the supply")
+
+    def _cable(self, circuit: str, conductor: str) -> Sized:
+        return self._of_cable(self._tree.circuits[circuit], conductor)
+
+    def _of_cable(self, circuit: Circuit, conductor: str) -> Sized:
+        cable = circuit.cable
+        if isinstance(cable, str):
+            return Sized(None, "", "", f"the cable of {circuit.name} is not chosen")
+        if conductor != "PE":
+            return self._said(cable.area_mm2, f"cable of {circuit.name}")
+        area = known(lambda: self._rules.cables.cpc_area_mm2(cable, self._tree.loaded(circuit)).value)
+        return self._or_lacks(area, f"the protective conductor of {circuit.name}", f"cable of {circuit.name}")

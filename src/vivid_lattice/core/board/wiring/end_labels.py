@@ -1,0 +1,134 @@
+"""How the ends and conductors of a board are said: clamps by number, colours, ferrules, torque."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from vivid_lattice.core.board.layout.board_devices import Unit, line_index
+from vivid_lattice.core.board.layout.rail_positions import Places
+from vivid_lattice.core.document.job import Board, Job
+from vivid_lattice.core.rules.protocol import RuleSet
+
+#: Kinds of terminal by unit, as the table of usual torques names them.
+_TERMINALS: Mapping[str, str] = {
+    "way": "MCB up to 63 A",
+    "coil": "MCB up to 63 A",
+    "backup": "MCB up to 63 A",
+    "rcd": "RCCB",
+    "relay": "voltage relay 63 A",
+}
+
+
+class Words:
+    """Words for one board."""
+
+    def __init__(self, job: Job, rules: RuleSet, board: Board, places: Places):
+        self._job, self._rules, self._board, self._places = job, rules, board, places
+        self._ways = {way.circuit: way.number for way in board.ways}
+        self._bars = {bar.id: bar.title for bar in places.scheme.bars}
+
+    def end(self, end: str) -> str:
+        """An end in words: a clamp by its number, a bar's screw by its number, a cable by what it feeds."""
+        if end.startswith("bar>"):
+            screw = self._places.screw(end.removeprefix("bar>"))
+            assert screw is not None
+            return f"{self._bars[screw.bar]}, screw {screw.number}"
+        name, conductor, role = (*end.split("/"), "")[:3]
+        unit = self._places.units.by_id.get(name)
+        if unit is not None:
+            return f"{self._unit(unit)}, clamp {self.clamp(unit, conductor, role)}"
+        return self._outside(name, conductor, role)
+
+    def _unit(self, unit: Unit) -> str:
+        if unit.kind == "way" and unit.circuit is not None:
+            return f"Way {self._ways[unit.circuit.id]} {unit.name}"
+        return unit.name
+
+    def clamp(self, unit: Unit, conductor: str, role: str) -> str:
+        """A clamp as it is printed on the device: odd at the top and even at the bottom, a pair a pole from the left; a neutral's
+        by its letter and side; A1, A2 and the like by their name. On a panel a breaker has but its outgoing clamps.
+
+        Source  EN 50005 for the numbers; top and bottom practice
+        """
+        if role == "tap":
+            return conductor
+        if self._places.enclosure.form == "stab":
+            return conductor if unit.kind != "main" else f"{conductor} {'line' if role == 'in' else 'load'} side"
+        top = self._places.side(unit, role, conductor) == "top"
+        if conductor == "N":
+            return "N top" if top else "N bottom"
+        number = unit.lines.index(conductor) if conductor in unit.lines else 0
+        return str(2 * number + (1 if top else 2))
+
+    def _outside(self, name: str, conductor: str, role: str) -> str:
+        kind, _, which = name.partition(":")
+        if kind == "cable":
+            circuit, _, leg = which.partition("+")
+            way = self._ways.get(circuit)
+            end = f", end {leg}" if leg else ""
+            return f"cable of way {way}{end}, {self._conductor(conductor)}"
+        if kind == "supply":
+            return f"supply, {self._conductor(conductor)}"
+        if kind == "bond" and self._job.supply.earthing is not None:
+            return f"bonding of {self._job.supply.earthing.bonds[int(which) - 1].name}"
+        if kind == "switch":
+            return f"control line to the switch, {'out' if role == 'out' else 'back'}"
+        if kind.startswith("block"):
+            return f"terminal block {kind.removeprefix('block')}, {conductor}"
+        return "metal case"
+
+    def _conductor(self, conductor: str) -> str:
+        if conductor == "PE":
+            return self._rules.words.get("protective_conductor", "earth")
+        return "neutral" if conductor == "N" else conductor
+
+    def colour(self, conductor: str, kind: str) -> str:
+        """Colour of a conductor as now laid; empty where the school's file holds none."""
+        held = self._rules.colours_now
+        if not held:
+            return ""
+        if conductor == "PE" or kind in ("earth", "neutral-earth-link"):
+            return held[4]
+        return held[3] if conductor == "N" else held[line_index(conductor)]
+
+    def finish(self, kind: str, area_mm2: float | None, conductor: str) -> str:
+        """How an end is made ready: ferrules on fine strands, nothing on the rest."""
+        if kind in ("plug", "own-lead"):
+            return "as made"
+        if kind in ("cable", "supply", "earth"):
+            return "bare" if area_mm2 is None or area_mm2 <= 10 else "bare, strands together"
+        if conductor == "flexible" and area_mm2 is not None:
+            colour = self._rules.board.ferrule_colour(area_mm2)
+            return f"ferrule, {colour}" if colour else "ferrule"
+        return "bare"
+
+    def strip_mm(self, area_mm2: float | None) -> float:
+        """Insulation to strip off [mm]; 0 where nothing is stripped."""
+        return 0.0 if area_mm2 is None else self._rules.board.strip_mm(area_mm2).value
+
+    def torque(self, end: str, area_mm2: float | None) -> str:
+        """Torque at an end: its maker's figure where the family states it, else the usual range; '' outside the board."""
+        if end.startswith("bar>"):
+            upto = next((size for size in (6, 16, 25) if (area_mm2 or 0) <= size), 25)
+            return self._range(f"neutral or PE bar screw, {upto} mm2")
+        unit = self._places.units.by_id.get(end.split("/")[0])
+        if unit is None:
+            return ""
+        if unit.family is not None and unit.family.torque_nm is not None:
+            return f"{unit.family.torque_nm:g} N·m"
+        return self._range(self._terminal(unit, end.split("/")[1]))
+
+    def _terminal(self, unit: Unit, conductor: str) -> str:
+        if unit.kind == "main":
+            return "RCCB" if unit.rcd else "main switch 63 A" if (unit.rating_a or 0) <= 63 else "main switch 100 A"
+        if unit.kind == "surge" and unit.surge is not None:
+            return "SPD type 1" if unit.surge.type.startswith("1") else "SPD type 2"
+        if unit.kind == "gear" and unit.gear is not None:
+            if conductor in ("A1", "A2") or unit.gear.kind in ("time-switch", "socket"):
+                return "contactor coil, control device"
+            return "impulse relay" if unit.gear.kind == "impulse-relay" else "contactor 25 A main contacts"
+        return "RCBO" if unit.rcd else _TERMINALS[unit.kind]
+
+    def _range(self, device: str) -> str:
+        low, high, _, _ = self._rules.board.torque(device)
+        return f"{low:g}–{high:g} N·m, as printed"

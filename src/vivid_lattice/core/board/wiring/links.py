@@ -1,0 +1,107 @@
+"""How large a conductor inside a board has to be: what it may carry, what it has to stand, and the habit of the trade."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.document.job import Board, Cable, Job
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.findings import Source
+from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
+from vivid_lattice.core.network.loops import Loops
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.network.upstream import upstream_of
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.rules.protocol import RuleSet
+
+
+@dataclass(frozen=True, slots=True)
+class Ahead:
+    """The overcurrent device ahead of a board: its rating, and the energy it lets through in a fault there; None: not known."""
+
+    rating_a: float | None
+    energy_a2s: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class LinkSize:
+    """A size for a link, and by what it was found."""
+
+    area_mm2: float
+    why: str
+    source: Source
+
+
+def ahead_of(job: Job, rules: RuleSet, tree: Tree, loops: Loops, board: Board) -> Ahead:
+    """The device ahead of a board, as far as it is known."""
+    upstream = upstream_of(job, tree, board)
+    if upstream is None:
+        return Ahead(None, None)
+    device = upstream.device
+    energy = known(lambda: rules.devices.let_through(device, loops.board_fault_a(board)).value)
+    return Ahead(device.rating_a, energy)
+
+
+class Links:
+    """Sizes of links of one board."""
+
+    def __init__(self, job: Job, rules: RuleSet, board: Board, ahead: Ahead):
+        self._rules, self.ahead = rules, ahead
+        stated = board.housing.habits.link_mm2
+        self._least = rules.board.link_least_mm2 if stated is None else None
+        self._least_mm2 = stated if stated is not None else rules.board.link_least_mm2.value
+        self._sizes = rules.cables.kind(rules.tails_cable).sizes_mm2
+        self._loaded = 3 if job.supply.phases == 3 else 2
+        self._kept: dict[tuple[float, float], LinkSize] = {}
+
+    def carries_a(self, behind_a: float | None) -> float:
+        """What a link may have to carry: the device ahead, or the sum of those behind it where that is less [A].
+
+        NeedsInput where neither is known.
+        """
+        figures = [one for one in (self.ahead.rating_a, behind_a) if one is not None]
+        if not figures:
+            raise NeedsInput(
+                Need(
+                    "the device ahead of the board", "supply.cutout", "Read the rating off the cut-out's fuse carrier."
+                )
+            )
+        return min(figures)
+
+    def size(self, load_a: float, least_mm2: float | None = None) -> LinkSize:
+        """The smallest size that carries a load, stands the energy let through, and is no smaller than the habit.
+
+        Equation  Iz ≥ I;  S ≥ √(I²t)/k
+        Source    the rule set's tables for single cores, and its rule of links
+        Raises    NotTabulated past the largest size that the tables hold
+        """
+        least = self._least_mm2 if least_mm2 is None else least_mm2
+        key = (load_a, least)
+        if key not in self._kept:
+            self._kept[key] = self._size(load_a, least)
+        return self._kept[key]
+
+    def _size(self, load_a: float, least: float) -> LinkSize:
+        rules, source = self._rules, self._rules.board.source("link")
+        for area in self._sizes:
+            if area < least - 1e-9:
+                continue
+            cable = Cable(type=rules.tails_cable, area_mm2=area)
+            carries = known(lambda cable=cable: rules.cables.capacity_a(cable, rules.tails_method, self._loaded).value)  # type: ignore[misc]
+            if carries is None or carries < load_a:
+                continue
+            k = rules.cables.k_live(cable).value
+            stands = 0.0 if self.ahead.energy_a2s is None else min_area_for_energy_mm2(self.ahead.energy_a2s, k)
+            if area < stands:
+                continue
+            why = f"carries {carries:g} A of {load_a:g} A"
+            if self.ahead.energy_a2s is None:
+                why += "; the energy let through ahead is not known"
+            return LinkSize(area, why, source)
+        raise NeedsInput(
+            Need(
+                f"a link for {load_a:g} A",
+                "boards.housing.habits.link_mm2",
+                "The tables end; use a bar or rated tails.",
+            )
+        )

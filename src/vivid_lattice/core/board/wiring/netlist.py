@@ -1,0 +1,260 @@
+"""How a board is joined: which terminals belong together, whatever conductors are used to join them.
+
+A terminal is named by its unit, its conductor and its side: ``way:c1/L1/in``. Outside the board stand the supply
+(``supply/L1``), the ends of cables (``cable:c1/L1``), bonding conductors (``bond:1/PE``), the metal case (``case/PE``) and the
+switch of a contactor (``switch:k1/out``).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, Unit, Units
+from vivid_lattice.core.document.job import Board, Job
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.rules.protocol import RuleSet
+
+
+@dataclass(frozen=True, slots=True)
+class Bar:
+    """A neutral or earth bar. ``group``: whose neutrals belong on it; '' of the earth bar."""
+
+    id: str
+    title: str
+    conductor: str
+    group: str
+
+
+@dataclass(frozen=True, slots=True)
+class Net:
+    """Terminals that are one piece of metal once the board is wired. ``bar``: the bar among them, if any."""
+
+    id: str
+    conductor: str
+    terminals: tuple[str, ...]
+    bar: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class Scheme:
+    """A board as it is to be joined: its nets, its bars, and the contacts of its units (terminal in, terminal out).
+
+    ``link``: the neutral and earth nets that a link joins on purpose, where the school and the supply have one.
+    """
+
+    nets: tuple[Net, ...]
+    bars: tuple[Bar, ...]
+    contacts: Mapping[str, tuple[tuple[str, str], ...]]
+    link: tuple[str, str] | None
+
+
+def terminal(unit: str, conductor: str, side: str) -> str:
+    """Name of a unit's terminal.
+
+    >>> terminal("way:c1", "L1", "in")
+    'way:c1/L1/in'
+    """
+    return f"{unit}/{conductor}/{side}"
+
+
+def neutral_bar(group: str) -> str:
+    """Id of the neutral bar that belongs to a feed: the board's own, a shared RCD's, a contactor's.
+
+    >>> neutral_bar("bus"), neutral_bar("rcd:r1")
+    ('N', 'N-r1')
+    """
+    return "N" if group == BUS else f"N-{group.partition(':')[2]}"
+
+
+@dataclass(slots=True)
+class _Making:
+    """Nets while they grow."""
+
+    terminals: dict[str, list[str]] = field(default_factory=dict)
+    conductors: dict[str, str] = field(default_factory=dict)
+    bars: dict[str, Bar] = field(default_factory=dict)
+    contacts: dict[str, list[tuple[str, str]]] = field(default_factory=dict)
+
+    def put(self, net: str, conductor: str, *terminals: str) -> None:
+        self.conductors.setdefault(net, conductor)
+        self.terminals.setdefault(net, []).extend(terminals)
+
+    def bar(self, bar: Bar) -> None:
+        self.bars.setdefault(bar.id, bar)
+        self.put(bar.id, bar.conductor)
+
+    def through(self, unit: str, pole: str) -> None:
+        self.contacts.setdefault(unit, []).append((terminal(unit, pole, "in"), terminal(unit, pole, "out")))
+
+
+def scheme_of(job: Job, rules: RuleSet, tree: Tree, units: Units) -> Scheme:
+    """The board's nets, from its units and what the job says of its supply."""
+    board, made = units.board, _Making()
+    head = _head(made, units)
+    made.bar(Bar("PE", _earth_title(rules), "PE", ""))
+    made.put("PE", "PE", "supply/PE")
+    enclosure = board.housing.enclosure
+    if enclosure is not None and enclosure.material == "metal":
+        made.put("PE", "PE", "case/PE")
+    if isinstance(board.fed_by, str) and job.supply.earthing is not None:
+        made.put("PE", "PE", *(f"bond:{number}/PE" for number, _ in enumerate(job.supply.earthing.bonds, 1)))
+    for unit in units.all:
+        if unit.kind in ("rcd", "gear", "coil", "way", "surge", "backup"):
+            _join(made, unit, units, head)
+    for unit in units.all:
+        if unit.kind == "way" and unit.circuit is not None:
+            _cable(made, unit, units)
+    nets = tuple(
+        Net(name, made.conductors[name], tuple(held), name if name in made.bars else None)
+        for name, held in made.terminals.items()
+        if held
+    )
+    return Scheme(
+        nets,
+        tuple(made.bars.values()),
+        {unit: tuple(held) for unit, held in made.contacts.items()},
+        _link(job, rules, board),
+    )
+
+
+def _earth_title(rules: RuleSet) -> str:
+    return f"{rules.words.get('protective_conductor', 'earth')} bar"
+
+
+def _link(job: Job, rules: RuleSet, board: Board) -> tuple[str, str] | None:
+    """Neutral and earth are joined in the first board where the school's system has its link there."""
+    if isinstance(board.fed_by, str) and job.supply.system in rules.earthing.link_systems:
+        return ("N", "PE")
+    return None
+
+
+def _head(made: _Making, units: Units) -> dict[str, str]:
+    """From the supply through the main switch and the relay to the bus. Returns the net ahead of it all, by conductor."""
+    conductors = (*units.lines, "N")
+    ahead = {conductor: f"ahead.{conductor}" for conductor in conductors}
+    at = dict(ahead)
+    for conductor in conductors:
+        made.put(at[conductor], conductor, f"supply/{conductor}")
+    for unit in units.all:
+        if unit.kind not in ("main", "relay"):
+            continue
+        for pole in unit.poles:
+            made.put(at[pole], pole, terminal(unit.id, pole, "in"))
+            at[pole] = f"{unit.id}.{pole}"
+            made.put(at[pole], pole, terminal(unit.id, pole, "out"))
+            made.through(unit.id, pole)
+    # What has come out last is the bus, and the neutral's end is the first bar.
+    for line in units.lines:
+        _rename(made, at[line], f"{BUS}.{line}", ahead)
+    made.bars["N"] = Bar("N", "Neutral bar", "N", BUS)
+    _rename(made, at["N"], "N", ahead)
+    if "relay" in units.by_id:
+        made.put("N", "N", terminal("relay", "N", "tap"))
+    return ahead
+
+
+def _rename(made: _Making, old: str, new: str, ahead: dict[str, str]) -> None:
+    made.terminals[new] = made.terminals.pop(old)
+    made.conductors[new] = made.conductors.pop(old)
+    for conductor, name in ahead.items():
+        if name == old:
+            ahead[conductor] = new
+
+
+def _feed_net(unit_feed: str, conductor: str, ahead: Mapping[str, str]) -> str:
+    """Net that a unit fed from ``unit_feed`` takes a conductor from."""
+    if unit_feed == AHEAD:
+        return ahead[conductor]
+    if conductor == "N":
+        return neutral_bar(unit_feed)
+    return f"{unit_feed}.{conductor}"
+
+
+def _join(made: _Making, unit: Unit, units: Units, ahead: Mapping[str, str]) -> None:
+    """A unit's terminals: in to what feeds it, out to a net of its own, taps where they belong."""
+    if unit.gear is not None and unit.kind == "gear" and unit.gear.kind != "contactor":
+        return  # behind a circuit's device: joined with its cable
+    for pole in unit.poles:
+        made.put(_feed_net(unit.feed, pole, ahead), pole, terminal(unit.id, pole, "in"))
+        made.through(unit.id, pole)
+        if unit.kind in ("rcd", "gear"):
+            if pole == "N":
+                made.bar(Bar(neutral_bar(unit.id), f"Neutral bar of {unit.name}", "N", unit.id))
+                made.put(neutral_bar(unit.id), "N", terminal(unit.id, "N", "out"))
+            else:
+                made.put(f"{unit.id}.{pole}", pole, terminal(unit.id, pole, "out"))
+        elif unit.kind == "backup":
+            made.put(f"{unit.id}.{pole}", pole, terminal(unit.id, pole, "out"))
+    if unit.kind == "surge":
+        behind = units.by_id[unit.feed].feed if unit.feed in units.by_id else unit.feed
+        for tap in unit.taps:
+            source = "PE" if tap == "PE" else _feed_net(behind if tap == "N" else unit.feed, tap, ahead)
+            made.put(source, tap, terminal(unit.id, tap, "tap"))
+    if unit.kind == "gear" and unit.gear is not None:
+        _control(made, unit, units)
+
+
+def _control(made: _Making, unit: Unit, units: Units) -> None:
+    """The coil of a contactor: from its small breaker (else from the bus) out to its switch and back, then to the neutral."""
+    gear, line = unit.gear, units.lines[0]
+    assert gear is not None
+    coil = f"coil:{gear.id}"
+    if coil in units.by_id:
+        made.put(f"{coil}.out", line, terminal(coil, line, "out"), f"switch:{gear.id}/{line}/out")
+    else:
+        made.put(f"{BUS}.{line}", line, f"switch:{gear.id}/{line}/out")
+    made.put(f"{unit.id}.A1", line, f"switch:{gear.id}/{line}/back", terminal(unit.id, "A1", "tap"))
+    made.put("N", "N", terminal(unit.id, "A2", "tap"))
+
+
+def cable_ends(unit: Unit) -> tuple[str, ...]:
+    """Names of the cables of a circuit: two of a ring, whose both ends come to the board."""
+    assert unit.circuit is not None
+    name = f"cable:{unit.circuit.id}"
+    return (f"{name}+a", f"{name}+b") if unit.circuit.kind == "ring" else (name,)
+
+
+def _cable(made: _Making, unit: Unit, units: Units) -> None:
+    """The outgoing cable of a circuit, with the control gear between its device and it."""
+    circuit = unit.circuit
+    assert circuit is not None
+    behind = [one for one in units.all if one.kind == "gear" and one.circuit is circuit]
+    at = {line: terminal(unit.id, line, "out") for line in unit.lines}
+    number = 0
+    for gear in behind:
+        for line in gear.poles:
+            made.put(f"{circuit.id}.{line}.{number}", line, at[line], terminal(gear.id, line, "in"))
+            made.through(gear.id, line)
+            at[line] = terminal(gear.id, line, "out")
+        number += 1 if gear.poles else 0
+    ends = cable_ends(unit)
+    own = f"{circuit.id}.N" if "N" in unit.poles else neutral_bar(unit.feed)
+    # As it was found, or is wished: the outgoing neutral may have been put on another bar.
+    elsewhere = {one.circuit: one.bar for one in units.board.housing.neutrals}
+    neutral = elsewhere.get(circuit.id, own)
+    if "N" in unit.poles:
+        made.put(own, "N", terminal(unit.id, "N", "out"))
+    for line in unit.lines:
+        made.put(f"{circuit.id}.{line}", line, at[line], *(f"{end}/{line}" for end in ends))
+    if circuit.neutral:
+        made.put(neutral, "N", *(f"{end}/N" for end in ends))
+    made.put("PE", "PE", *(f"{end}/PE" for end in ends))
+    for gear in behind:
+        for tap in gear.taps:
+            if tap == "PE":
+                made.put("PE", "PE", terminal(gear.id, "PE", "tap"))
+            elif tap in ("N", "A2"):
+                made.put(neutral, "N", terminal(gear.id, tap, "tap"))
+            elif tap == "A1":
+                # An impulse relay's coil is fed through push-buttons from its own circuit.
+                line = unit.lines[0]
+                made.put(f"{circuit.id}.{line}.0", line, f"switch:{gear.gear.id if gear.gear else ''}/{line}/out")
+                made.put(
+                    f"{gear.id}.A1",
+                    line,
+                    f"switch:{gear.gear.id if gear.gear else ''}/{line}/back",
+                    terminal(gear.id, "A1", "tap"),
+                )
+            else:
+                made.put(f"{circuit.id}.{tap}", tap, terminal(gear.id, tap, "tap"))

@@ -1,0 +1,413 @@
+"""The wiring list: every conductor in a board from clamp to clamp, and every piece of comb, in the order to do it in."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from math import ceil
+from typing import Literal
+
+from vivid_lattice.core.board.layout.board_devices import AHEAD, Unit, Units
+from vivid_lattice.core.board.layout.rail_positions import Places, Point
+from vivid_lattice.core.board.wiring.busbars import Comb
+from vivid_lattice.core.board.wiring.conductor_sizes import Sizes
+from vivid_lattice.core.board.wiring.end_labels import Words
+from vivid_lattice.core.board.wiring.links import Links
+from vivid_lattice.core.board.wiring.netlist import Net, Scheme
+from vivid_lattice.core.board.wiring.routes import length_mm, route, way
+from vivid_lattice.core.document.board_build import Habits
+
+Kind = Literal["link", "own-lead", "cable", "supply", "earth", "control", "lead", "neutral-earth-link", "plug"]
+
+#: Slack of the leads of a surge device [mm].
+_SURGE_SLACK_MM = 20.0
+
+#: The order to wire in: earth first, supply last.
+STEPS: tuple[str, ...] = (
+    "Earth: main conductor, bonding, case",
+    "Bars and links: combs, neutral, lines",
+    "Surge protection",
+    "Control gear",
+    "Circuits, each with earth, neutral, line",
+    "Supply, last of all",
+)
+
+
+@dataclass(frozen=True, slots=True)
+class End:
+    """An end of a conductor: the clamp in words, how it is made ready, how far it is stripped, how tight."""
+
+    terminal: str
+    words: str
+    finish: str
+    strip_mm: float
+    torque: str
+
+
+@dataclass(frozen=True, slots=True)
+class Conductor:
+    """A conductor of the list. ``area_mm2`` None: not known yet. ``shares``: how many conductors are under the fuller of its
+    clamps; ``shared`` what the maker's data say of that: 'yes', 'no', 'unknown', or '' where it is alone."""
+
+    id: str
+    kind: Kind
+    step: int
+    conductor: str
+    colour: str
+    area_mm2: float | None
+    size: str
+    why: str
+    length_mm: float
+    start: End
+    end: End
+    corners: tuple[Point, ...]
+    shares: int = 1
+    shared: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Block:
+    """A terminal block that a net needs, since its clamps take no second conductor, and where it finds room."""
+
+    id: str
+    net: str
+    ways: int
+    at: Point
+
+
+@dataclass(frozen=True, slots=True)
+class Wiring:
+    """All conductors and combs of a board; ``lacks``: what a size or a length could not be found for, in words."""
+
+    conductors: tuple[Conductor, ...]
+    combs: tuple[Comb, ...]
+    blocks: tuple[Block, ...]
+    lacks: tuple[str, ...]
+
+
+def wiring_of(
+    units: Units,
+    scheme: Scheme,
+    places: Places,
+    combs: tuple[Comb, ...],
+    links: Links,
+    sizes: Sizes,
+    words: Words,
+    habits: Habits,
+) -> Wiring:
+    """The list for a board that is laid out. Units that have no place yet are left out, and said."""
+    making = _Making(units, scheme, places, combs, links, sizes, words, habits)
+    for net in scheme.nets:
+        making.net(net)
+    if scheme.link is not None:
+        making.neutral_earth(scheme.link)
+    lacks = [f"{unit.name} has no place yet" for unit in places.loose] + making.lacks
+    return Wiring(making.done(), combs, tuple(making.blocks), tuple(dict.fromkeys(lacks)))
+
+
+@dataclass(slots=True)
+class _Node:
+    """What a link can be clamped to: a terminal, or a piece of comb with its two ends."""
+
+    terminals: tuple[str, ...]
+    room: int
+    comb: str = ""
+
+
+class _Making:
+    def __init__(
+        self,
+        units: Units,
+        scheme: Scheme,
+        places: Places,
+        combs: tuple[Comb, ...],
+        links: Links,
+        sizes: Sizes,
+        words: Words,
+        habits: Habits,
+    ):
+        self._units, self._scheme, self._places, self._combs = units, scheme, places, combs
+        self._links, self._sizes, self._words, self._habits = links, sizes, words, habits
+        self._made: list[Conductor] = []
+        self.blocks: list[Block] = []
+        self.lacks: list[str] = []
+
+    def done(self) -> tuple[Conductor, ...]:
+        """The conductors in the order to wire them, each told how full its clamps are."""
+        held = Counter(end.terminal for one in self._made if one.kind != "plug" for end in (one.start, one.end))
+        order = {placed.unit.id: number for number, placed in enumerate(self._places.from_main())}
+        for placed in self._places.from_main():
+            if placed.unit.circuit is not None and placed.unit.kind == "way":
+                order[f"cable:{placed.unit.circuit.id}"] = order[placed.unit.id]
+        rank = {"PE": 0, "N": 1}
+
+        def key(one: Conductor) -> tuple[int, int, int, str]:
+            at = min(
+                order.get(end.terminal.split("/")[0].partition("+")[0], len(order)) for end in (one.start, one.end)
+            )
+            return one.step, at, rank.get(one.conductor, 2), one.id
+
+        return tuple(self._told(one, held) for one in sorted(self._made, key=key))
+
+    def _told(self, one: Conductor, held: Counter[str]) -> Conductor:
+        full = max((one.start, one.end), key=lambda end: held[end.terminal])
+        count = held[full.terminal]
+        if count < 2 or one.kind == "plug":
+            return one
+        unit = self._units.by_id.get(full.terminal.split("/")[0])
+        doubles = unit.family.doubles if unit is not None and unit.family is not None else None
+        said = "unknown" if doubles is None else "yes" if doubles and count == 2 else "no"
+        return replace(one, shares=count, shared=said)
+
+    # ---------------------------------------------------------------------------------------------- nets
+
+    def net(self, net: Net) -> None:
+        """The conductors of a net: to the screws of its bar, or from its source along the nodes it is made of."""
+        terminals = [one for one in net.terminals if self._in_place(one)]
+        if net.bar is not None:
+            for one in terminals:
+                self._to_bar(net, one)
+            return
+        outside = [one for one in terminals if self._is_outside(one)]
+        inside = [one for one in terminals if not self._is_outside(one)]
+        plugged = [one for one in inside if self._is_plugged(one)]
+        nodes = self._nodes(net, [one for one in inside if one not in plugged])
+        if not nodes:
+            # Nothing but what comes from outside, or is plugged on: joined to each other.
+            for one in (*terminals[1:],):
+                self._add(net, terminals[0], one, self._kind(one))
+            return
+        if self._places.enclosure.form == "stab" and self._on_stabs(net):
+            self._stabs(net, nodes)
+        else:
+            self._tree(net, nodes)
+        home = nodes[0].terminals[0]
+        for one in plugged:
+            self._add(net, home, one, "plug")
+        for one in outside:
+            kind = self._kind(one)
+            self._add(net, *((one, home) if kind == "supply" else (home, one)), kind)
+
+    def _in_place(self, terminal: str) -> bool:
+        unit = terminal.split("/")[0]
+        if unit in self._places.placed:
+            return True
+        if unit in self._units.by_id:
+            return False
+        circuit = unit.removeprefix("cable:").partition("+")[0]
+        return not unit.startswith("cable:") or f"way:{circuit}" in self._places.placed
+
+    def _is_outside(self, terminal: str) -> bool:
+        return terminal.split("/")[0] not in self._units.by_id
+
+    def _is_plugged(self, terminal: str) -> bool:
+        """A surge device that is plugged on has its line (on a rail its neutral too) by that, not by a conductor."""
+        unit = self._units.by_id[terminal.split("/")[0]]
+        return unit.surge is not None and unit.kind == "surge" and unit.surge.form == "plug-on"
+
+    def _nodes(self, net: Net, terminals: Sequence[str]) -> list[_Node]:
+        nodes: list[_Node] = []
+        left = list(terminals)
+        for comb in self._combs:
+            held = [one for one in comb.terminals(net.conductor) if one in left]
+            if len(held) > 1 or (held and len(comb.lines) > 1):
+                nodes.append(_Node(tuple(held), 2, comb.id))
+                left = [one for one in left if one not in held]
+        nodes += [_Node((one,), self._room(one)) for one in left]
+        # The source comes first: what gives the net its supply.
+        source = net.terminals[0]
+        return sorted(nodes, key=lambda node: (source not in node.terminals, node.comb == ""))
+
+    def _room(self, terminal: str) -> int:
+        unit = self._units.by_id[terminal.split("/")[0]]
+        return 2 if unit.family is not None and unit.family.doubles else 1
+
+    def _on_stabs(self, net: Net) -> bool:
+        return net.id.startswith(("bus.", "ahead."))
+
+    def _stabs(self, net: Net, nodes: Sequence[_Node]) -> None:
+        """Breakers of a panel sit on its own bars: nothing is wired to them."""
+        home = nodes[0].terminals[0]
+        for node in nodes[1:]:
+            for one in node.terminals:
+                self._add(net, home, one, "plug")
+
+    def _tree(self, net: Net, nodes: Sequence[_Node]) -> None:
+        """Links from the source to every node, the nearest first, no clamp fuller than its data allow; else a block."""
+        room = {id(node): node.room for node in nodes}
+        joined, open_, edges = [nodes[0]], list(nodes[1:]), []
+        while open_:
+            pairs = [(self._apart(a, b), i, b) for i, a in enumerate(joined) if room[id(a)] > 0 for b in open_]
+            if not pairs:
+                self._through_block(net, nodes)
+                return
+            _, at, nearest = min(pairs, key=lambda pair: (pair[2].comb == "", pair[0], pair[1]))
+            edges.append((joined[at], nearest))
+            room[id(joined[at])] -= 1
+            room[id(nearest)] -= 1
+            joined.append(nearest)
+            open_.remove(nearest)
+        below = _below(edges)
+        for a, b in edges:
+            start, end = self._nearest(a, b)
+            behind = sum(self._rating(one, net) for node in below[id(b)] for one in node.terminals)
+            self._add(net, start, end, "link", behind)
+        if self._habits.ring_fed and len(edges) > 1 and net.id.startswith("bus."):
+            last = edges[-1][1]
+            self._add(net, *self._nearest(nodes[0], last), "link", None)
+
+    def _through_block(self, net: Net, nodes: Sequence[_Node]) -> None:
+        home = nodes[0].terminals[0]
+        p = self._places.point(home)
+        # Beside the source of its net, a hand's breadth away from its clamp.
+        away = 30.0 if p.y < self._places.height_mm - 45 else -30.0
+        block = Block(f"block{len(self.blocks) + 1}", net.id, len(nodes), Point(p.x + 9, p.y + away))
+        self.blocks.append(block)
+        behind = [sum(self._rating(one, net) for one in node.terminals) for node in nodes]
+        self._add(net, home, f"{block.id}/{net.conductor}/1", "link", sum(behind[1:]), block)
+        for number, (node, load) in enumerate(zip(nodes[1:], behind[1:], strict=True), 2):
+            self._add(net, f"{block.id}/{net.conductor}/{number}", node.terminals[0], "link", load, block)
+
+    def _apart(self, a: _Node, b: _Node) -> float:
+        start, end = self._nearest(a, b)
+        p, q = self._places.point(start), self._places.point(end)
+        return abs(p.x - q.x) + abs(p.y - q.y)
+
+    def _nearest(self, a: _Node, b: _Node) -> tuple[str, str]:
+        """The clamps of two nodes that lie nearest; a comb is fed at one of its ends."""
+        ends_a = (a.terminals[0], a.terminals[-1]) if a.comb else a.terminals[:1]
+        ends_b = (b.terminals[0], b.terminals[-1]) if b.comb else b.terminals[:1]
+        points = {one: self._places.point(one) for one in (*ends_a, *ends_b)}
+        return min(
+            ((one, other) for one in ends_a for other in ends_b),
+            key=lambda pair: abs(points[pair[0]].x - points[pair[1]].x) + abs(points[pair[0]].y - points[pair[1]].y),
+        )
+
+    def _rating(self, terminal: str, net: Net) -> float:
+        """What a terminal takes from its net at the most [A]: of a source, nothing; of a group, the sum behind it."""
+        unit = self._units.by_id.get(terminal.split("/")[0])
+        if unit is None or terminal.endswith("/out"):
+            return 0.0
+        return behind_a(self._units, unit, net.conductor)
+
+    # ----------------------------------------------------------------------------------------- conductors
+
+    def _kind(self, terminal: str) -> Kind:
+        outside = terminal.split("/")[0].partition(":")[0]
+        return {"cable": "cable", "supply": "supply", "switch": "control"}.get(outside, "earth")  # type: ignore[return-value]
+
+    def _to_bar(self, net: Net, terminal: str) -> None:
+        unit_id, _, role = (*terminal.split("/"), "")[:3]
+        unit = self._units.by_id.get(unit_id)
+        assert net.bar is not None
+        screw = f"bar>{terminal}"
+        if unit is None:
+            self._add(net, terminal, screw, self._kind(terminal))
+        elif self._is_plugged(terminal) and not terminal.endswith("PE/tap") and self._places.enclosure.form == "rail":
+            self._add(net, terminal, screw, "plug")
+        elif unit.tail and role == "in":
+            self._add(net, terminal, screw, "own-lead")
+        elif unit.kind == "surge":
+            self._add(net, terminal, screw, "lead")
+        elif unit.kind == "gear" and role == "tap" and unit.gear is not None and unit.gear.kind != "socket":
+            self._add(net, terminal, screw, "control")
+        else:
+            # Into and out of an RCD flows the same; a main switch passes on whatever the device ahead does.
+            through = role != "out" or unit.kind in ("rcd", "gear")
+            self._add(net, terminal, screw, "link", behind_a(self._units, unit, net.conductor) if through else None)
+
+    def neutral_earth(self, link: tuple[str, str]) -> None:
+        """The link between the neutral and the earth bar."""
+        net = next(net for net in self._scheme.nets if net.id == link[1])
+        self._add(net, f"bar>link/{link[0]}", f"bar>link/{link[1]}", "neutral-earth-link")
+
+    def _add(
+        self, net: Net, start: str, end: str, kind: Kind, behind: float | None = None, block: Block | None = None
+    ) -> None:
+        sized = self._sizes.of(kind, net, start, end, self._links, behind)
+        if sized.lacks:
+            self.lacks.append(sized.lacks)
+        corners = self._route(start, end, block)
+        slack = 0.0 if kind in ("plug", "own-lead") else self._habits.slack_mm
+        if self._of_surge(start) or self._of_surge(end):
+            slack = min(slack, _SURGE_SLACK_MM)  # as straight and short as can be
+        length = 0.0 if kind == "plug" else ceil((length_mm(corners) + slack) / 10) * 10.0
+        finish = self._words.finish(kind, sized.area_mm2, self._habits.conductor)
+        self._made.append(
+            Conductor(
+                f"{start}>{end}",
+                kind,
+                _step(kind, self._units.by_id.get(end.removeprefix("bar>").split("/")[0]), net),
+                net.conductor,
+                self._words.colour(net.conductor, kind),
+                sized.area_mm2,
+                sized.label,
+                sized.why,
+                length,
+                self._end(start, sized.area_mm2, finish),
+                self._end(end, sized.area_mm2, finish),
+                corners,
+            )
+        )
+
+    def _of_surge(self, end: str) -> bool:
+        unit = self._units.by_id.get(end.removeprefix("bar>").split("/")[0])
+        return unit is not None and unit.kind in ("surge", "backup")
+
+    def _route(self, start: str, end: str, block: Block | None) -> tuple[Point, ...]:
+        if block is None:
+            return route(self._places, start, end)
+        if end.startswith(block.id):
+            return way(self._places, self._places.point(start), block.at)
+        return way(self._places, block.at, self._places.point(end))
+
+    def _end(self, end: str, area_mm2: float | None, finish: str) -> End:
+        strip = self._words.strip_mm(area_mm2)
+        return End(end, self._words.end(end), finish, strip, self._words.torque(end, area_mm2))
+
+
+def _step(kind: Kind, unit: Unit | None, net: Net) -> int:
+    """Number of the step a conductor belongs to, from 1."""
+    if kind in ("earth", "neutral-earth-link"):
+        return 1
+    if kind == "lead" or (unit is not None and unit.kind in ("surge", "backup")):
+        return 3
+    if kind == "control" or (unit is not None and unit.kind in ("gear", "coil")):
+        return 4
+    if kind in ("cable", "own-lead") or (unit is not None and unit.kind == "way" and net.bar is not None):
+        return 5
+    if kind == "supply":
+        return 1 if net.conductor == "PE" else 6
+    return 2
+
+
+def _below(edges: Sequence[tuple[_Node, _Node]]) -> dict[int, list[_Node]]:
+    """Every node with those that are fed through it."""
+    below: dict[int, list[_Node]] = {id(b): [b] for _, b in edges}
+    for a, b in reversed(edges):
+        if id(a) in below:
+            below[id(a)] += below[id(b)]
+    return below
+
+
+def behind_a(units: Units, unit: Unit, conductor: str) -> float:
+    """The sum of the ratings that a unit feeds on a line [A]; of a neutral, the most of any line."""
+    if conductor == "N":
+        return max((behind_a(units, unit, line) for line in units.lines), default=0.0)
+    if unit.kind in ("way", "coil", "backup") or (unit.circuit is not None and unit.rating_a is not None):
+        return (unit.rating_a or 0.0) if conductor in unit.lines or not unit.lines else 0.0
+    if unit.kind in ("rcd", "gear"):
+        return sum(behind_a(units, one, conductor) for one in units.all if one.feed == unit.id and one is not unit)
+    return 0.0
+
+
+def fed_a(units: Units, feed: str) -> float:
+    """The sum of ratings that hang on a feed, on its worst line [A]."""
+    return max((sum(behind_a(units, one, line) for one in _hanging(units, feed)) for line in units.lines), default=0.0)
+
+
+def _hanging(units: Units, feed: str) -> Iterator[Unit]:
+    return (
+        one for one in units.all if one.feed == feed and feed != AHEAD and one.kind not in ("relay", "main", "surge")
+    )

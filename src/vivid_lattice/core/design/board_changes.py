@@ -1,0 +1,191 @@
+"""Changes to a board or the supply that an electrician would think of. None is judged here."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+from typing import Literal
+
+from vivid_lattice.core.design.candidate_changes import Move
+from vivid_lattice.core.document.device_family import packaged
+from vivid_lattice.core.document.job import Board, Job, free_id
+from vivid_lattice.core.document.supply import Cutout, Earthing, Supply
+from vivid_lattice.core.document.surge_and_relay import SurgeDevice
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.network.upstream import upstream_of
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.units import ka_from_a
+
+#: Ratings that switches, shared RCDs and contactors are sold in [A]. Common practice, no source.
+_SWITCHES_A = (40.0, 63.0, 80.0, 100.0, 125.0)
+_GEAR_A = (16.0, 20.0, 25.0, 40.0, 63.0)
+#: Usual back-up device of a surge protective device whose maker does not allow what is upstream [A]. Common practice, no source.
+_SPD_BACKUP_A = 63.0
+
+
+def larger_main_switch(job: Job, board: Board, rules: RuleSet) -> Iterator[Move]:
+    """The main switch in each larger rating."""
+    switch = board.main_switch
+    if switch is None:
+        return
+    for rating in _SWITCHES_A:
+        if rating > switch.rating_a:
+            changed = board.model_copy(update={"main_switch": switch.model_copy(update={"rating_a": rating})})
+            yield Move("main-switch", f"main switch {rating:g} A instead of {switch.rating_a:g} A", None, (changed,))
+
+
+def larger_rcds(job: Job, board: Board, rules: RuleSet) -> Iterator[Move]:
+    """All shared RCDs of the board in each larger rating."""
+    for rating in _SWITCHES_A:
+        smaller = [group for group in board.rcds if group.rating_a < rating]
+        if smaller:
+            names = ", ".join(group.name for group in smaller)
+            rcds = tuple(
+                group.model_copy(update={"rating_a": max(rating, group.rating_a), "family": None})
+                for group in board.rcds
+            )
+            yield Move("rcd-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"rcds": rcds}),))
+
+
+def larger_gear(job: Job, board: Board, rules: RuleSet) -> Iterator[Move]:
+    """Control gear in each larger rating."""
+    for rating in _GEAR_A:
+        smaller = [gear for gear in board.gear if gear.kind != "socket" and gear.rating_a < rating]
+        if smaller:
+            gear = tuple(one.model_copy(update={"rating_a": rating}) if one in smaller else one for one in board.gear)
+            names = ", ".join(one.name for one in smaller)
+            yield Move("gear-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"gear": gear}),))
+
+
+def larger_tails(job: Job, rules: RuleSet) -> Iterator[Move]:
+    """Tails in each larger size, and in each from theirs on behind a switch-fuse beside the meter, the largest that the cut-out allows
+    first."""
+    supply, tails = job.supply, job.supply.tails
+    if tails is None:
+        return
+    label = rules.cables.size_label
+    areas = [area for area in rules.cables.kind(rules.tails_cable).sizes_mm2 if tails.area_mm2 <= area <= 120]
+    for area in areas:
+        if area > tails.area_mm2:
+            changed = supply.model_copy(update={"tails": tails.model_copy(update={"area_mm2": area})})
+            yield Move("tails", f"tails of {label(area)} instead of {label(tails.area_mm2)}", None, supply=changed)
+    if tails.device is not None or supply.cutout is None:
+        return
+    fuses = [one for one in rules.devices.kinds.values() if one.action == "fuse" and one.current]
+    kind = next((one for one in fuses if one.id == supply.cutout.kind), fuses[0] if fuses else None)
+    if kind is None:
+        return
+    for rating in reversed(kind.ratings_a):
+        if rating <= supply.cutout.rating_a:
+            device = Cutout(kind=kind.id, rating_a=rating)
+            for area in areas:
+                changed = supply.model_copy(
+                    update={"tails": tails.model_copy(update={"device": device, "area_mm2": area})}
+                )
+                words = f"a switch-fuse of {rating:g} A beside the meter" + (
+                    f" and tails of {label(area)}" if area > tails.area_mm2 else ""
+                )
+                yield Move("switch-fuse", words, None, supply=changed)
+
+
+def larger_earthing(job: Job, rules: RuleSet) -> Iterator[Move]:
+    """The earthing conductor, and the neutral-earth link, in each larger size."""
+    earthing = job.supply.earthing
+    if earthing is None:
+        return
+    for field, name in (
+        ("conductor_mm2", rules.words.get("earthing_conductor", "earthing conductor")),
+        ("link_mm2", "neutral-earth link"),
+    ):
+        there = getattr(earthing, field)
+        for area in _sizes(rules):
+            if there is not None and area > there:
+                size = rules.cables.size_label(area)
+                yield Move(field, f"{name} of {size}", None, supply=_earthed(job.supply, earthing, {field: area}))
+
+
+def larger_bonds(job: Job, rules: RuleSet) -> Iterator[Move]:
+    """Main bonding conductors of at least each larger size."""
+    earthing = job.supply.earthing
+    if earthing is None:
+        return
+    for area in _sizes(rules):
+        small = [bond for bond in earthing.bonds if bond.area_mm2 is not None and bond.area_mm2 < area]
+        if small:
+            bonds = tuple(
+                bond.model_copy(update={"area_mm2": area}) if bond in small else bond for bond in earthing.bonds
+            )
+            names = ", ".join(bond.name for bond in small)
+            size = rules.cables.size_label(area)
+            yield Move("bonds", f"{size} to {names}", None, supply=_earthed(job.supply, earthing, {"bonds": bonds}))
+
+
+def usual_spd(job: Job, rules: RuleSet) -> Iterator[Move]:
+    """The usual surge protective device in the first board."""
+    board = next((board for board in job.boards if isinstance(board.fed_by, str)), None)
+    if board is None or any(other.surge for other in job.boards):
+        return
+    spd = surge_device(job, board)
+    yield Move(
+        "spd",
+        f"a surge protective device type {spd.type} in {board.name}",
+        None,
+        (board.model_copy(update={"surge": (spd,)}),),
+    )
+
+
+#: Leads of a wired device as it is to be wired [m]. IEC 60364-5-53, 534.4.8, from memory.
+_SPD_LEADS_M = 0.5
+
+
+def surge_device(job: Job, board: Board) -> SurgeDevice:
+    """The usual device of the library for a first board: type 2, or 1+2 with lightning protection; plugged on beside the main switch,
+    unless what may flow there is more than such a device stands."""
+    type_: Literal["1+2", "2"] = "1+2" if job.surge.lightning_protection else "2"
+    families = [one for one in packaged() if one.kind == "surge" and one.surge_type == type_]
+    fault = known(lambda: ka_from_a(Network.of(job, rule_set(job.job.rules)).loops.board_fault_a(board))) or 0.0
+    standing = [one for one in families if (one.breaking_ka or 0.0) >= fault] or families
+    family = next((one for one in standing if "plug" in one.id), standing[0])
+    upstream, most = upstream_of(job, Tree(job), board), family.backup_most_a
+    too_large = upstream is not None and most is not None and upstream.device.rating_a > most
+    return SurgeDevice(
+        id=free_id("spd", {one.id for one in board.surge}),
+        name=f"SPD type {type_}",
+        type=type_,
+        form="plug-on" if "plug" in family.id else "wired",
+        up_kv=family.up_kv,
+        uc_v=family.uc_v,
+        discharge_ka=family.discharge_ka,
+        short_circuit_ka=family.breaking_ka,
+        backup_most_a=family.backup_most_a,
+        backup_a=min(_SPD_BACKUP_A, most) if too_large and most else None,
+        live_mm2=16.0 if type_ == "1+2" else 6.0,
+        earth_mm2=16.0 if type_ == "1+2" else 6.0,
+        gap_to_earth=job.supply.system == "TT",
+        leads_m=None if "plug" in family.id else _SPD_LEADS_M,
+    )
+
+
+def _earthed(supply: Supply, earthing: Earthing, update: Mapping[str, object]) -> Supply:
+    return supply.model_copy(update={"earthing": earthing.model_copy(update=update)})
+
+
+def _sizes(rules: RuleSet) -> list[float]:
+    return sorted({size for kind in rules.cables.kinds.values() for size in kind.sizes_mm2 if size <= 120})
+
+
+#: What may fix a finding of a board, and of the supply, by the check.
+OF_BOARDS: Mapping[str, Callable[[Job, Board, RuleSet], Iterator[Move]]] = {
+    "main-switch": larger_main_switch,
+    "demand": larger_main_switch,
+    "rcd-loading": larger_rcds,
+    "control-gear": larger_gear,
+}
+OF_SUPPLY: Mapping[str, Callable[[Job, RuleSet], Iterator[Move]]] = {
+    "tails": larger_tails,
+    "earthing": larger_earthing,
+    "bonding": larger_bonds,
+    "surge": usual_spd,
+}

@@ -1,0 +1,201 @@
+"""Changes to a circuit that an electrician would think of, each as a changed circuit. None is judged here."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd, Section
+from vivid_lattice.core.document.supply import Supply
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.rules.protection_rules import ArcDuty
+from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
+
+
+@dataclass(frozen=True, slots=True)
+class Move:
+    """A change, what it is called, and what kind it is of (only the first that mends is shown of a kind).
+
+    ``boards``, ``supply``: what changes with the circuit, or without one.
+    """
+
+    kind: str
+    label: str
+    circuit: Circuit | None
+    boards: tuple[Board, ...] = ()
+    supply: Supply | None = None
+
+    @property
+    def circuits(self) -> tuple[Circuit, ...]:
+        """The changed circuit, if there is one."""
+        return () if self.circuit is None else (self.circuit,)
+
+
+def with_cable(circuit: Circuit, cable: Cable) -> Circuit:
+    """The circuit on another cable."""
+    return circuit.model_copy(update={"cable": cable})
+
+
+def with_device(circuit: Circuit, device: Device) -> Circuit:
+    """The circuit behind another device."""
+    return circuit.model_copy(update={"device": device})
+
+
+def scaled(circuit: Circuit, share: float) -> Circuit:
+    """The circuit with every section's known length taken by a share."""
+    run = tuple(
+        section
+        if section.length_m is None
+        else section.model_copy(update={"length_m": round(section.length_m * share, 3)})
+        for section in circuit.run
+    )
+    return circuit.model_copy(update={"run": run})
+
+
+def larger_cables(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+    """The same cable in each larger size, smallest first."""
+    cable = circuit.cable
+    if isinstance(cable, str) or cable.type not in rules.cables.kinds:
+        return
+    for area in rules.cables.kinds[cable.type].sizes_mm2:
+        if area > cable.area_mm2:
+            # A protective conductor stated for the old size is not carried over: the new cable has its own.
+            update = {"area_mm2": area} if cable.cpc == "separate" else {"area_mm2": area, "cpc_mm2": None}
+            yield Move(
+                "larger-cable",
+                f"{rules.cables.size_label(area)} in place of {rules.cables.size_label(cable.area_mm2)}",
+                with_cable(circuit, cable.model_copy(update=update)),
+            )
+
+
+def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+    """A smaller rating, a quicker characteristic, a residual-current part, a higher breaking capacity, a breaker for a fuse."""
+    device = circuit.device
+    if isinstance(device, str) or device.kind not in rules.devices.kinds:
+        return
+    kind = rules.devices.kinds[device.kind]
+    for rating in reversed([rating for rating in kind.common_ratings_a if rating < device.rating_a]):
+        smaller = device.model_copy(update={"rating_a": rating})
+        yield Move("smaller-device", f"{_said(smaller)} in place of {_said(device)}", with_device(circuit, smaller))
+    for curve in kind.curves:
+        if device.curve and curve < device.curve:
+            quicker = device.model_copy(update={"curve": curve})
+            yield Move("other-curve", f"{_said(quicker)} in place of {_said(device)}", with_device(circuit, quicker))
+    for breaking in kind.breaking_choices_ka:
+        if device.breaking_ka is not None and breaking > device.breaking_ka:
+            stronger = device.model_copy(update={"breaking_ka": breaking})
+            yield Move(
+                "breaking",
+                f"a device of {breaking:g} kA in place of {device.breaking_ka:g} kA",
+                with_device(circuit, stronger),
+            )
+    if not kind.has_rcd:
+        proposed = rules.devices.default_device(circuit.model_copy(update={"kind": "fixed"}), device.rating_a)
+        target = rules.devices.kinds[proposed.kind]
+        for rating in reversed([rating for rating in target.common_ratings_a if rating <= device.rating_a]):
+            swapped = proposed.model_copy(
+                update={"rating_a": rating, "breaking_ka": device.breaking_ka or proposed.breaking_ka}
+            )
+            yield Move(
+                "other-kind",
+                f"{target.short} {_said(swapped)} in place of the {kind.short} {_said(device)}",
+                with_device(circuit, swapped),
+            )
+
+
+def protecting_devices(device: Device, rules: RuleSet) -> Iterator[Device]:
+    """The same rating and curve in each other form the standard has: with a residual-current part in each type, with arc-fault
+    detection, with both; the plainest first."""
+    if device.kind not in rules.devices.kinds:
+        return
+    kinds = [one for one in rules.devices.kinds.values() if one.action == "breaker" and one.current]
+    # Where arc-fault breakers are kinds of their own, no other kind is had with that function.
+    own_kinds = any("afci" in kind.id for kind in kinds)
+    required = not own_kinds and any(duty.level == "demanded" for duty in _arcs(rules))
+    for arc in (False, True) if required else (device.arc_fault,):
+        for kind in kinds:
+            if device.rating_a not in kind.ratings_a or (device.curve is not None and device.curve not in kind.curves):
+                continue
+            for rcd in _forms(kind, device, rules):
+                made = device.model_copy(update={"kind": kind.id, "rcd": rcd, "arc_fault": arc or device.arc_fault})
+                if made != device:
+                    yield made
+
+
+def _forms(kind: DeviceKind, device: Device, rules: RuleSet) -> Iterator[Rcd | None]:
+    """Residual-current parts that a kind of device is had with: as it is, the usual one, and that in each further type."""
+    if not kind.has_rcd:
+        yield None
+        return
+    usual = device.rcd or kind.usual_rcd or Rcd(idn_ma=30.0)
+    yield usual
+    try:
+        typed = rules.protection.alternating_only[0] != "yes"
+    except NeedsInput:
+        typed = False
+    for type_ in ("A", "F", "B") if typed else ():
+        if type_ != usual.type:
+            yield usual.model_copy(update={"type": type_})
+
+
+def _arcs(rules: RuleSet) -> tuple[ArcDuty, ...]:
+    try:
+        return rules.protection.arcs
+    except NeedsInput:
+        return ()
+
+
+def protected(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+    """The circuit's device in each other form: with a residual-current part, with arc-fault detection, with both."""
+    device = circuit.device
+    if isinstance(device, str):
+        return
+    for made in protecting_devices(device, rules):
+        kind = rules.devices.kinds[made.kind]
+        rcd = f" {made.rcd.idn_ma:g} mA type {made.rcd.type}" if made.rcd and made.rcd != kind.usual_rcd else ""
+        arc = " with arc-fault detection" if made.arc_fault and not device.arc_fault else ""
+        yield Move("form", f"{kind.short} {_said(made)}{rcd}{arc}", with_device(circuit, made))
+
+
+def larger_device(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+    """The same device in each larger common rating."""
+    device = circuit.device
+    if isinstance(device, str) or device.kind not in rules.devices.kinds:
+        return
+    for rating in rules.devices.kinds[device.kind].common_ratings_a:
+        if rating > device.rating_a:
+            larger = device.model_copy(update={"rating_a": rating})
+            yield Move("larger-device", f"{_said(larger)} in place of {_said(device)}", with_device(circuit, larger))
+
+
+def other_methods(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+    """Every other way of laying all sections, in air or in the ground as they are, on its own, at the table's ambient."""
+
+    def changed(update: dict[str, object]) -> Circuit:
+        return circuit.model_copy(update={"run": tuple(section.model_copy(update=update) for section in circuit.run)})
+
+    if any(section.circuits_grouped > 1 for section in circuit.run):
+        yield Move("apart", "keep it apart from other circuits", changed({"circuits_grouped": 1, "grouping": None}))
+    if any(_warm(section, rules) for section in circuit.run):
+        yield Move("cooler", "keep it out of the heat", changed({"ambient_c": None}))
+    if any(section.in_insulation_mm is not None for section in circuit.run):
+        yield Move("clear", "keep it clear of insulation", changed({"in_insulation_mm": None}))
+    if isinstance(circuit.cable, str):
+        return
+    media = {rules.factors.methods[section.method].medium for section in circuit.run}
+    for method in rules.cables.kind(circuit.cable.type).methods:
+        if media == {rules.factors.methods[method].medium} and any(section.method != method for section in circuit.run):
+            title = rules.factors.methods[method].title
+            yield Move(
+                f"method-{method}",
+                f"lay it: {title[0].lower()}{title[1:]} (method {method})",
+                changed({"method": method}),
+            )
+
+
+def _warm(section: Section, rules: RuleSet) -> bool:
+    return section.ambient_c is not None and section.ambient_c > rules.factors.base_ambient_c(section)
+
+
+def _said(device: Device) -> str:
+    return f"{device.curve or ''}{device.rating_a:g}" + ("" if device.curve else " A")

@@ -1,0 +1,88 @@
+"""Two variants of a job side by side: what differs in words, and what that does to the verdicts."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.document.changes import differences
+from vivid_lattice.core.document.job import Job, names_of
+from vivid_lattice.core.findings import VERDICT_ORDER, Assessment, Finding, Subject, Verdict
+
+
+@dataclass(frozen=True, slots=True)
+class Turned:
+    """A finding that answers otherwise in the other variant. A verdict of None: it is not there in that one, and nothing is better or
+    worse then."""
+
+    check: str
+    subject: Subject
+    name: str
+    before: Verdict | None
+    after: Verdict | None
+    figure_before: str
+    figure_after: str
+    better: bool | None
+
+
+@dataclass(frozen=True, slots=True)
+class Comparison:
+    """Two variants: what differs between the documents, and which findings turned."""
+
+    words: tuple[str, ...]
+    verdict_before: Verdict
+    verdict_after: Verdict
+    counts_before: dict[str, int]
+    counts_after: dict[str, int]
+    turned: tuple[Turned, ...]
+
+
+def compare(before: Job, after: Job) -> Comparison:
+    """What differs between two variants of a job, each assessed by its own rules."""
+    old, new = assess(before, explain=False), assess(after, explain=False)
+    names = names_of(before) | names_of(after)
+    was, now = _by_place(old), _by_place(new)
+    turned = [
+        _turned(place, was.get(place), now.get(place), names)
+        for place in dict.fromkeys([*was, *now])
+        if _said(was.get(place)) != _said(now.get(place))
+    ]
+    rank = {False: 0, None: 1, True: 2}
+    ranked = sorted(turned, key=lambda one: (rank[one.better], VERDICT_ORDER.index(one.after or one.before or "pass")))
+    return Comparison(
+        tuple(differences(before, after)), old.verdict, new.verdict, old.counts, new.counts, tuple(ranked)
+    )
+
+
+_Place = tuple[str, Subject]
+
+
+def _by_place(found: Assessment) -> dict[_Place, Finding]:
+    return {(one.check, one.subject): one for one in found.findings}
+
+
+def _said(found: Finding | None) -> Verdict | None:
+    return found.verdict if found else None
+
+
+def _turned(place: _Place, was: Finding | None, now: Finding | None, names: dict[str, str]) -> Turned:
+    check, subject = place
+    better = None
+    if was is not None and now is not None:
+        better = VERDICT_ORDER.index(now.verdict) > VERDICT_ORDER.index(was.verdict)
+    return Turned(
+        check,
+        subject,
+        names.get(subject.id, subject.id),
+        _said(was),
+        _said(now),
+        _figure(was),
+        _figure(now),
+        better,
+    )
+
+
+def _figure(found: Finding | None) -> str:
+    if found is None or found.value is None:
+        return "–"
+    return f"{found.shown_value} / {found.shown_limit} {found.unit}".strip()

@@ -1,0 +1,136 @@
+"""A cut-out that is not enough: what has to stand before the distributor grants a larger one, in the order of the work."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.checks import demand
+from vivid_lattice.core.design.demand_ways import ways_out
+from vivid_lattice.core.document.job import Cable, Job
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.installation.contexts import Network, SupplyContext
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.customary import WayOut
+from vivid_lattice.core.rules.protocol import RuleSet
+
+
+@dataclass(frozen=True, slots=True)
+class Prerequisite:
+    """Something that has to be done before a larger service is granted: what, why, who does it, and whether the job already
+    has it."""
+
+    id: str
+    what: str
+    why: str
+    who: str
+    met: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Upgrade:
+    """A demand over the supply: the ways out in order, the next service rating that carries it, and what has to stand before that."""
+
+    wanted_a: float
+    demand_a: float
+    ways: tuple[WayOut, ...]
+    prerequisites: tuple[Prerequisite, ...]
+
+
+def upgrade(job: Job) -> Upgrade | None:
+    """What a larger service asks for; None where the present one is enough, or nothing can be said of it yet."""
+    rules, cutout = rule_set(job.job.rules), job.supply.cutout
+    if cutout is None or not job.circuits:
+        return None
+    try:
+        found = demand.check(SupplyContext(Network.of(job, rules), explain=False))
+    except NeedsInput:
+        return None
+    if found.value is None or found.value <= cutout.rating_a:
+        return None
+    drawn, ways = found.value, ways_out(job)
+    ratings = rules.devices.kind(cutout.kind).ratings_a
+    wanted = next((rating for rating in ratings if rating >= drawn), None)
+    if wanted is None:
+        more = "a three-phase service" if job.supply.phases == 1 and 3 in rules.supplies else "a larger service"
+        why = f"{drawn:.0f} A is more than any {rules.devices.kind(cutout.kind).title.lower()} here carries."
+        steps = (
+            Prerequisite("load", "Less load, or load control", why, "designer and client", False),
+            Prerequisite("service", f"Ask for {more}", why, "distributor", False),
+        )
+        return Upgrade(drawn, drawn, ways, steps)
+    return Upgrade(wanted, drawn, ways, _steps(job, rules, wanted))
+
+
+def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...]:
+    tails, size = job.supply.tails, _tails_for(rules, wanted_a, 3 if job.supply.phases == 3 else 2)
+    said = rules.cables.size_label(size) if size else "larger"
+    first = next((board for board in job.boards if isinstance(board.fed_by, str)), None)
+    switch = first.main_switch.rating_a if first and first.main_switch else None
+    origin = rules.words.get("origin", "cut-out")
+    found = [
+        Prerequisite(
+            "tails",
+            f"Tails of {said} from meter to board",
+            f"They have to carry {wanted_a:g} A before a larger {origin} is granted.",
+            "electrician",
+            bool(tails and size and tails.area_mm2 >= size),
+        ),
+        Prerequisite(
+            "switch",
+            f"A main switch of {wanted_a:g} A or more",
+            "The whole demand runs through it.",
+            "electrician",
+            bool(switch and switch >= wanted_a),
+        ),
+    ]
+    if size:
+        least = rules.earthing.earthing_mm2(size, False)
+        there_is = job.supply.earthing.conductor_mm2 if job.supply.earthing else None
+        name = rules.words.get("earthing_conductor", "earthing conductor")
+        met = bool(there_is and there_is >= least.value)
+        why = "It goes by the size of the tails."
+        found.append(
+            Prerequisite(
+                "earthing",
+                f"{name[0].upper()}{name[1:]} of {rules.cables.size_label(least.value)}",
+                why,
+                "electrician",
+                met,
+            )
+        )
+    return (
+        *found,
+        Prerequisite(
+            "isolator",
+            "An isolator between meter and tails",
+            "So that the work can be done dead, without a second visit.",
+            "distributor or meter operator",
+            False,
+        ),
+        Prerequisite(
+            "application",
+            f"Apply for {wanted_a:g} A",
+            "The distributor decides whether the service cable carries it.",
+            "client or electrician",
+            False,
+        ),
+        Prerequisite(
+            "visit",
+            f"The operator's visit to change the {origin}",
+            "It is the distributor's: nobody else pulls or changes it.",
+            "distributor",
+            False,
+        ),
+    )
+
+
+def _tails_for(rules: RuleSet, current_a: float, loaded: int) -> float | None:
+    """The smallest tails that carry a current as they are usually laid [mm²]; None past the table's end."""
+    for area in rules.cables.kind(rules.tails_cable).sizes_mm2:
+        cable = Cable(type=rules.tails_cable, area_mm2=area, cpc="separate")
+        try:
+            if rules.cables.capacity_a(cable, rules.tails_method, loaded).value >= current_a:
+                return area
+        except NeedsInput:
+            continue
+    return None

@@ -1,0 +1,135 @@
+"""Changes that mend what protects: an own residual-current device, another type, a delay, a larger device ahead."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from vivid_lattice.core.design.candidate_changes import Move, larger_device, with_device
+from vivid_lattice.core.document.job import Board, Circuit, Device, Job, Rcd, Way
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.rules.protocol import RuleSet
+
+#: Types of residual-current device in the order of what they see.
+_TYPES = ("A", "F", "B")
+#: Rated residual currents of time-delayed devices [mA].
+#: Rated residual currents that a larger one is replaced by [mA].
+_LESS_MA = (300.0, 100.0, 30.0)
+_DELAYED_MA = (100.0, 300.0, 500.0)
+
+
+def larger_feeders(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+    """Each feeder ahead behind a larger device."""
+    for feeder in Tree(job).chain(circuit)[:-1]:
+        for move in larger_device(feeder, rules):
+            yield Move(f"ahead-{feeder.id}", f"{feeder.name}: {move.label}", move.circuit)
+
+
+def own_rcd(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+    """The circuit behind a residual-current breaker of its own, out of the one it shares."""
+    device = circuit.device
+    if isinstance(device, str) or device.kind not in rules.devices.kinds:
+        return
+    proposed = rules.devices.default_device(circuit.model_copy(update={"kind": "fixed"}), device.rating_a)
+    kind = rules.devices.kinds[proposed.kind]
+    if not kind.has_rcd or device.rating_a not in kind.ratings_a:
+        return
+    own = proposed.model_copy(
+        update={"curve": device.curve or proposed.curve, "breaking_ka": device.breaking_ka or proposed.breaking_ka}
+    )
+    place = Tree(job).place(circuit)
+    ways = tuple(_apart(way, circuit) for way in place.board.ways)
+    board = place.board.model_copy(update={"ways": ways})
+    yield Move(
+        "own-rcd", f"a {kind.short} of its own, {kind.short} {device.rating_a:g} A", with_device(circuit, own), (board,)
+    )
+
+
+def _apart(way: Way, circuit: Circuit) -> Way:
+    return way.model_copy(update={"rcd": None}) if way.circuit == circuit.id else way
+
+
+def other_types(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+    """The nearest residual-current device in each further type."""
+    device, board = circuit.device, Tree(job).place(circuit).board
+    for type_ in _TYPES:
+        if not isinstance(device, str) and device.rcd is not None:
+            if device.rcd.type != type_:
+                changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"type": type_})})
+                yield Move("type", f"type {type_} in place of type {device.rcd.type}", with_device(circuit, changed))
+            continue
+        found = _board_with(board, circuit, {"type": type_})
+        if found is not None:
+            yield Move("type", f"type {type_} for the RCD it is behind", circuit, (found,))
+
+
+def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+    """The nearest residual-current device of the circuit with each smaller residual current; what is time-delayed stays so."""
+    device, board = circuit.device, Tree(job).place(circuit).board
+    for milliamps in _LESS_MA:
+        label = f"{rules.rcd_word} of {milliamps:g} mA"
+        if not isinstance(device, str) and device.rcd is not None:
+            if device.rcd.idn_ma > milliamps:
+                changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"idn_ma": milliamps})})
+                yield Move("residual", label, with_device(circuit, changed))
+            continue
+        held = next((one.rcd.idn_ma for one in board.rcds if one.id == _group_of(board, circuit)), None)
+        if held is None and board.main_switch is not None and board.main_switch.rcd is not None:
+            held = board.main_switch.rcd.idn_ma
+        if held is not None and held > milliamps:
+            changed_board = _board_with(board, circuit, {"idn_ma": milliamps})
+            if changed_board is not None:
+                yield Move("residual", label, circuit, (changed_board,))
+
+
+def _group_of(board: Board, circuit: Circuit) -> str | None:
+    return next((way.rcd for way in board.ways if way.circuit == circuit.id), None)
+
+
+def delayed_ahead(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+    """The residual-current device ahead of the nearest one time-delayed, and of three times its current."""
+    tree = Tree(job)
+    for link in reversed(tree.chain(circuit)):
+        board = tree.place(link).board
+        for milliamps in _DELAYED_MA:
+            label = f"{milliamps:g} mA, time-delayed, ahead"
+            changed = _delayed_switch(board, milliamps)
+            if changed is not None:
+                yield Move(f"delayed-{board.id}", f"{board.name}: {label}", circuit, (changed,))
+            device = link.device
+            if link.id != circuit.id and not isinstance(device, str) and device.rcd is not None:
+                yield Move(
+                    f"delayed-{link.id}", f"{link.name}: {label}", with_device(link, _delayed_device(device, milliamps))
+                )
+
+
+def _delayed(rcd: Rcd, milliamps: float) -> Rcd:
+    return rcd.model_copy(update={"idn_ma": milliamps, "delayed": True})
+
+
+def _delayed_device(device: Device, milliamps: float) -> Device:
+    assert device.rcd is not None
+    return device.model_copy(update={"rcd": _delayed(device.rcd, milliamps)})
+
+
+def _delayed_switch(board: Board, milliamps: float) -> Board | None:
+    switch = board.main_switch
+    if switch is None or switch.rcd is None:
+        return None
+    return board.model_copy(update={"main_switch": switch.model_copy(update={"rcd": _delayed(switch.rcd, milliamps)})})
+
+
+def _board_with(board: Board, circuit: Circuit, update: Mapping[str, object]) -> Board | None:
+    """The board with the residual-current part changed that a circuit shares: its group's, else the main switch's."""
+    group = _group_of(board, circuit)
+    if group is not None:
+        rcds = tuple(
+            one.model_copy(update={"rcd": one.rcd.model_copy(update=update)}) if one.id == group else one
+            for one in board.rcds
+        )
+        return board.model_copy(update={"rcds": rcds})
+    switch = board.main_switch
+    if switch is None or switch.rcd is None:
+        return None
+    return board.model_copy(
+        update={"main_switch": switch.model_copy(update={"rcd": switch.rcd.model_copy(update=update)})}
+    )

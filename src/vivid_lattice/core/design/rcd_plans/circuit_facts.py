@@ -1,0 +1,185 @@
+"""What the planning of a board's residual-current devices goes by: each circuit as a few figures, and the rules as limits."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from vivid_lattice.core.checks import rcd_duty, rcd_type, run_check_alone
+from vivid_lattice.core.document.device_family import Family, packaged
+from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights, feeds_sockets, must_stay_on
+from vivid_lattice.core.document.job import Board, Circuit, Job
+from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.installation.contexts import Context, Network
+
+#: How much it matters that a circuit goes dark. Common practice, no source.
+_LIGHTS, _ESSENTIAL, _SOCKETS, _OTHER = 3, 4, 2, 1
+
+
+@dataclass(frozen=True, slots=True)
+class CircuitFacts:
+    """A circuit as the plan sees it.
+
+    dark       how much its loss matters;  rating_a  of its device [A]
+    leak_ua    standing leakage as measured or stated, rounded up [µA]; usual_ua  the estimate of what nobody has stated [µA]
+    duty       whether a residual-current device is demanded;  unsure  whether that is so only because an input is missing
+    own        whether one of its own is
+    least_type the least type that sees its loads;  kept  it must stay on when sockets trip;  lines  it is of
+    """
+
+    circuit: Circuit
+    dark: int
+    leak_ua: int
+    usual_ua: int
+    rating_a: float
+    duty: bool
+    unsure: bool
+    own: bool
+    least_type: str
+    lights: bool
+    sockets: bool
+    kept: bool
+    lines: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """What the rules allow: leakage behind a device [µA], circuits behind one, least number, what stands ahead [A]."""
+
+    leak_ua: int
+    most_per_rcd: int | None
+    least_rcds: int
+    lights_apart: bool
+    ahead_a: float | None
+    shared: bool
+    idn_ma: float
+
+
+@dataclass(frozen=True, slots=True)
+class Priced:
+    """A device to choose: family, rating [A], modules, price."""
+
+    family: Family
+    rating_a: float
+    modules: float
+    price: float
+
+
+def facts_of(network: Network, board: Board) -> tuple[CircuitFacts, ...]:
+    """The final circuits of a board. NeedsInput while a device or a length is open."""
+    held = [network.tree.circuits[way.circuit] for way in sorted(board.ways, key=lambda way: way.number)]
+    return tuple(_facts(network, circuit) for circuit in held if circuit.kind != "distribution")
+
+
+def _facts(network: Network, circuit: Circuit) -> CircuitFacts:
+    device = circuit.device
+    if isinstance(device, str):
+        raise NeedsInput(
+            Need(f"a protective device for {circuit.name}", "device", "Choose one, or let the design choose.")
+        )
+    # What is demanded does not depend on what is there: the circuit is asked as if it had none.
+    bare_ = circuit.model_copy(update={"device": device.model_copy(update={"rcd": None})})
+    bare = _bare(network, bare_)
+    ctx = Context(bare, bare.tree.circuits[circuit.id], explain=True)
+    found = run_check_alone(rcd_duty.check, rcd_duty.ID, ctx)
+    own = any(duty.own and feeds_kind(circuit, "charger") for duty in network.rules.protection.duties)
+    lights = feeds_lights(circuit)
+    sockets = feeds_sockets(circuit)
+    kept = must_stay_on(circuit)
+    dark = max(_LIGHTS * lights, _ESSENTIAL * kept, _SOCKETS * sockets, _OTHER)
+    # An estimate never refuses a plan: only what is measured or stated is held to the limit.
+    leak = network.rcds.stated_ma(circuit)
+    return CircuitFacts(
+        circuit,
+        dark,
+        -int(-leak * 1000 // 1),
+        -int(-(network.rcds.leakage_ma(circuit) - leak) * 1000 // 1),
+        device.rating_a,
+        # What is not known counts as demanded: a missing input is never a pass.
+        found.verdict in ("fail", "missing"),
+        found.verdict == "missing",
+        own,
+        rcd_type.least_type(ctx, (ctx.circuit,)),
+        lights,
+        sockets,
+        kept,
+        network.tree.supplied(circuit).lines,
+    )
+
+
+def present_places(board: Board, facts: Sequence[CircuitFacts]) -> dict[str, int | str]:
+    """Where each circuit is now: its shared device's number in the order of the circuits, 'own', or 'ahead' of all."""
+    shared = {way.circuit: way.rcd for way in board.ways}
+    numbers: dict[str, int] = {}
+    found: dict[str, int | str] = {}
+    for fact in facts:
+        group, device = shared.get(fact.circuit.id), fact.circuit.device
+        if group is not None:
+            found[fact.circuit.id] = numbers.setdefault(group, len(numbers))
+        else:
+            found[fact.circuit.id] = "own" if not isinstance(device, str) and device.rcd else "ahead"
+    return found
+
+
+def _bare(network: Network, circuit: Circuit) -> Network:
+    """The network without any residual-current device on the way to a circuit."""
+    job: Job = network.job
+    boards = tuple(
+        board.model_copy(
+            update={
+                "rcds": (),
+                "ways": tuple(way.model_copy(update={"rcd": None}) for way in board.ways),
+                "main_switch": board.main_switch.model_copy(update={"rcd": None}) if board.main_switch else None,
+            }
+        )
+        for board in job.boards
+    )
+    circuits = tuple(circuit if one.id == circuit.id else one for one in job.circuits)
+    return Network.of(job.model_copy(update={"boards": boards, "circuits": circuits}), network.rules)
+
+
+def limits_of(network: Network, board: Board) -> Limits:
+    """The rule set's limits for sharing devices, and what stands ahead of a board."""
+    rules = network.rules.protection
+    division, feeder = rules.division, network.tree.feeder(board)
+    ahead = network.series.cutout if feeder is None else network.series.device_of(feeder)
+    idn = rules.additional_ma.value
+    share = rules.leak_share.value * idn * 1000
+    return Limits(
+        int(share + 1e-9),
+        division.most_per_rcd,
+        division.least_rcds or 1,
+        division.lights_least >= 2,
+        ahead.key[2] if ahead else None,
+        # Where the usual device is one a circuit, people are protected circuit by circuit.
+        idn > 10,
+        idn,
+    )
+
+
+def switch_for(needed_a: float) -> Priced | None:
+    """The smallest shared residual-current switch of the library that carries so much; None where none does."""
+    family = next(one for one in packaged() if one.kind == "rcd" and one.rcd_type == "A")
+    rating = next((rating for rating in family.ratings_a if rating >= needed_a), None)
+    if rating is None:
+        return None
+    at = family.ratings_a.index(rating)
+    # Larger ones cost more: a tenth a step. Invented, as all prices of the library are.
+    return Priced(family, rating, family.modules, (family.price or 0.0) * (1 + 0.1 * at))
+
+
+def rcbo_price(own_type: str) -> Priced:
+    """A residual-current breaker of one module; of type B or F dearer by what a switch of that type costs more."""
+    family = next(one for one in packaged() if one.kind == "rcbo" and one.modules == 1)
+    extra = 0.0
+    if own_type in ("F", "B"):
+        dearer = next(one for one in packaged() if one.kind == "rcd" and one.rcd_type == own_type)
+        plain = next(one for one in packaged() if one.kind == "rcd" and one.rcd_type == "A")
+        extra = (dearer.price or 0.0) - (plain.price or 0.0)
+    return Priced(family, 0.0, 2.0 if extra else family.modules, (family.price or 0.0) + extra)
+
+
+def breaker_price() -> Priced:
+    """A plain breaker."""
+    family = next(one for one in packaged() if one.kind == "breaker" and one.characteristic == "B")
+    return Priced(family, 0.0, family.modules, family.price or 0.0)

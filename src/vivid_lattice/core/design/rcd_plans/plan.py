@@ -1,0 +1,318 @@
+"""An architecture as a plan: the job with it in place, and what it costs, takes and leaves in the dark."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from vivid_lattice.core.checks import (
+    division,
+    leakage,
+    rcd_duty,
+    rcd_loading,
+    rcd_type,
+    run_check_alone,
+    selectivity_residual,
+)
+from vivid_lattice.core.design.rcd_plans.architectures import SHAPES, TITLES, Architecture, Solved, Weights
+from vivid_lattice.core.design.rcd_plans.circuit_facts import (
+    CircuitFacts,
+    Limits,
+    breaker_price,
+    facts_of,
+    limits_of,
+    present_places,
+    rcbo_price,
+    switch_for,
+)
+from vivid_lattice.core.document.job import Board, Circuit, Device, GroupRcd, Job, Rcd, with_parts
+from vivid_lattice.core.errors import OutOfRange
+from vivid_lattice.core.installation.contexts import BoardContext, Context, Network
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import DeviceKind, DeviceRules
+
+
+@dataclass(frozen=True, slots=True)
+class GroupPlan:
+    """A residual-current device of a plan: what goes dark with it, its rating, and the leakage it has in hand [mA]."""
+
+    name: str
+    rating_a: float
+    circuits: tuple[str, ...]
+    goes_dark: tuple[str, ...]
+    darkness: int
+    leakage_ma: float
+    in_hand_ma: float
+
+
+@dataclass(frozen=True, slots=True)
+class RcdPlan:
+    """An architecture worked out for a board; or why the rules leave none (``job`` None then).
+
+    ``assumed_required``: circuits for which an input is missing, so that an RCD counts as required. ``modules``: ways that residual-current devices and the circuits' own take; ``gap_pct``: what might at most be better, by
+    the user's weights; 0 where nothing is.
+    """
+
+    architecture: Architecture
+    title: str
+    refused: str
+    job: Job | None
+    groups: tuple[GroupPlan, ...]
+    ahead: tuple[str, ...]
+    assumed_required: tuple[str, ...]
+    devices: int
+    modules: float
+    cost: float
+    worst_darkness: int
+    objective: float
+    proven: bool
+    gap_pct: float
+    seconds: float
+
+
+def plan(
+    job: Job,
+    board_id: str,
+    architecture: Architecture,
+    weights: Weights | None = None,
+    *,
+    seconds: float = 1.5,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> RcdPlan:
+    """An architecture for a board of a job that ``read_document`` has accepted.
+
+    Raises OutOfRange where there is no such board or it feeds nothing, NeedsInput while a device or a length is open.
+    """
+    # The solver takes a second to load, which nothing but a plan should wait for.
+    from vivid_lattice.core.design.rcd_plans.solver import solve
+
+    network = Network.of(job, rule_set(job.job.rules))
+    board = network.tree.boards.get(board_id)
+    if board is None:
+        raise OutOfRange(f"board '{board_id}'", 0, f"one of {', '.join(network.tree.boards)}")
+    facts, limits = facts_of(network, board), limits_of(network, board)
+    if not facts:
+        raise OutOfRange(f"circuits of {board.name}", 0, "at least one that feeds loads")
+    solved = solve(
+        facts,
+        limits,
+        architecture,
+        weights or Weights(),
+        present=present_places(board, facts),
+        seconds=seconds,
+        cancelled=cancelled,
+    )
+    if solved is None:
+        return _refused(architecture, _why_not(facts, limits, architecture))
+    planned = _planned(network, board, facts, limits, architecture, solved)
+    assert planned.job is not None
+    wrong = not_met(network, planned.job, board.id)
+    return _refused(architecture, wrong) if wrong else planned
+
+
+def _refused(architecture: Architecture, why: str) -> RcdPlan:
+    return RcdPlan(architecture, TITLES[architecture], why, None, (), (), (), 0, 0.0, 0.0, 0, 0.0, True, 0.0, 0.0)
+
+
+def _why_not(facts: tuple[CircuitFacts, ...], limits: Limits, architecture: Architecture) -> str:
+    """Why an architecture has no grouping, by the first rule that alone forbids it."""
+    shared, own, _ = SHAPES[architecture]
+    if shared and not limits.shared:
+        return "Here people are protected circuit by circuit: no device is shared."
+    if not own and any(fact.own for fact in facts):
+        name = next(fact.circuit.name for fact in facts if fact.own)
+        return f"{name} has to have a residual-current device of its own."
+    if len(facts) < shared:
+        return f"There are {len(facts)} circuits for {shared} shared devices."
+    lights = sum(fact.lights for fact in facts)
+    if limits.lights_apart and lights > 1 and shared == 1 and not own:
+        return "One device would put out every light."
+    if limits.most_per_rcd is not None and shared and len(facts) > shared * limits.most_per_rcd:
+        return f"{len(facts)} circuits on {_devices(shared)}: {limits.most_per_rcd} behind each are the most."
+    if shared and shared < limits.least_rcds and not own:
+        return f"{limits.least_rcds} residual-current devices are the least."
+    total = sum(fact.leak_ua for fact in facts)
+    if shared and total > shared * limits.leak_ua:
+        return f"{total / 1000:.1f} mA leak in all, and {_devices(shared)} keep the peace up to {shared * limits.leak_ua / 1000:g} mA."
+    return "No grouping keeps all the rules at once: leakage, lights on several devices, and rating together forbid it."
+
+
+def _devices(count: int) -> str:
+    return f"{count} shared device" + ("s" if count > 1 else "")
+
+
+def _planned(
+    network: Network,
+    board: Board,
+    facts: tuple[CircuitFacts, ...],
+    limits: Limits,
+    architecture: Architecture,
+    solved: Solved,
+) -> RcdPlan:
+    by_group: dict[int, list[CircuitFacts]] = {}
+    for fact in facts:
+        place = solved.places[fact.circuit.id]
+        if isinstance(place, int):
+            by_group.setdefault(place, []).append(fact)
+    own = [fact for fact in facts if solved.places[fact.circuit.id] == "own"]
+    ahead = [fact for fact in facts if solved.places[fact.circuit.id] == "ahead"]
+    groups = [_group(number, held, limits) for number, held in sorted(by_group.items())]
+    singles = [_single(fact, limits) for fact in own]
+    plain, switches = breaker_price(), [switch_for(group.rating_a) for group in groups]
+    owns = [rcbo_price(fact.least_type) for fact in own]
+    behind = len(facts) - len(own)
+    cost = behind * plain.price + sum(one.price for one in owns) + sum(one.price for one in switches if one)
+    modules = behind * plain.modules + sum(one.modules for one in owns) + sum(one.modules for one in switches if one)
+    gap = 0.0 if solved.proven or solved.objective <= 0 else 100 * (solved.objective - solved.bound) / solved.objective
+    return RcdPlan(
+        architecture,
+        TITLES[architecture],
+        "",
+        _applied(network, board, facts, solved, groups, limits),
+        (*groups, *singles),
+        tuple(fact.circuit.name for fact in ahead),
+        tuple(fact.circuit.name for fact in facts if fact.unsure),
+        len(groups) + len(own),
+        modules,
+        round(cost, 2),
+        max((one.darkness for one in (*groups, *singles)), default=0),
+        solved.objective,
+        solved.proven,
+        gap,
+        solved.seconds,
+    )
+
+
+def not_met(before: Network, planned: Job, board_id: str) -> str:
+    """Why a planned job is not offered: a circuit without an RCD that it needs, or a check of RCDs that fails and did not before;
+    empty where there is nothing."""
+    after = Network.of(planned, before.rules)
+    board = after.tree.boards[board_id]
+    circuits = [after.tree.circuits[way.circuit] for way in board.ways]
+    for circuit in circuits:
+        required = run_check_alone(rcd_duty.check, rcd_duty.ID, Context(after, circuit, explain=False))
+        if required.verdict in ("fail", "missing") and circuit.kind != "distribution":
+            return f"{circuit.name}: {required.sentence}"
+    for circuit in circuits:
+        was = before.tree.circuits[circuit.id]
+        for check, name in _OF_CIRCUITS:
+            found = run_check_alone(check, name, Context(after, circuit, explain=False))
+            if found.verdict != "fail":
+                continue
+            if run_check_alone(check, name, Context(before, was, explain=False)).verdict != "fail":
+                return f"{circuit.name}: {found.sentence}"
+    for board_check, name in _OF_BOARDS:
+        found = run_check_alone(board_check, name, BoardContext(after, board, explain=False))
+        earlier = run_check_alone(board_check, name, BoardContext(before, before.tree.boards[board_id], explain=False))
+        if found.verdict == "fail" and earlier.verdict != "fail":
+            return found.sentence
+    return ""
+
+
+#: Checks that a plan of RCDs decides, of circuits and of boards.
+_OF_CIRCUITS = (
+    (rcd_type.check, rcd_type.ID),
+    (leakage.check, leakage.ID),
+    (selectivity_residual.check, selectivity_residual.ID),
+)
+_OF_BOARDS = ((rcd_loading.check, rcd_loading.ID), (division.check, division.ID))
+
+
+def darkness(held: list[CircuitFacts]) -> int:
+    """How much goes dark with some circuits at once; what must stay on counts double where sockets trip it."""
+    sockets = any(fact.sockets for fact in held)
+    return sum(fact.dark * (2 if fact.kept and sockets and len(held) > 1 else 1) for fact in held)
+
+
+def _needed_a(held: list[CircuitFacts], limits: Limits) -> float:
+    """Least rating of a shared switch: what stands ahead, or the sum behind it on its most loaded line [A]."""
+    sums: dict[str, float] = {}
+    for fact in held:
+        for line in fact.lines:
+            sums[line] = sums.get(line, 0.0) + fact.rating_a
+    behind = max(sums.values())
+    return min(behind, limits.ahead_a) if limits.ahead_a is not None else behind
+
+
+def _group(number: int, held: list[CircuitFacts], limits: Limits) -> GroupPlan:
+    switch = switch_for(_needed_a(held, limits))
+    assert switch is not None  # the solver has chosen one
+    return _told(f"RCD {number + 1}", switch.rating_a, held, limits)
+
+
+def _single(fact: CircuitFacts, limits: Limits) -> GroupPlan:
+    return _told(f"RCBO {fact.circuit.name}", fact.rating_a, [fact], limits)
+
+
+def _told(name: str, rating_a: float, held: list[CircuitFacts], limits: Limits) -> GroupPlan:
+    leak = sum(fact.leak_ua + fact.usual_ua for fact in held) / 1000
+    names = tuple(fact.circuit.name for fact in held)
+    ids = tuple(fact.circuit.id for fact in held)
+    return GroupPlan(name, rating_a, ids, names, darkness(held), leak, limits.leak_ua / 1000 - leak)
+
+
+def _applied(
+    network: Network,
+    board: Board,
+    facts: tuple[CircuitFacts, ...],
+    solved: Solved,
+    groups: list[GroupPlan],
+    limits: Limits,
+) -> Job:
+    """The job with the plan in place: shared devices, ways behind them, breakers and residual-current breakers."""
+    devices = network.rules.devices
+    rcds = tuple(
+        GroupRcd(id=f"r{number}", name=group.name, rating_a=group.rating_a, rcd=Rcd(idn_ma=limits.idn_ma, type="A"))
+        for number, group in enumerate(groups, 1)
+    )
+    behind = {name: f"r{number}" for number, group in enumerate(groups, 1) for name in group.circuits}
+    ways = tuple(way.model_copy(update={"rcd": behind.get(way.circuit)}) for way in board.ways)
+    switch = board.main_switch
+    if switch is not None and switch.rcd is not None and not switch.rcd.delayed:
+        switch = switch.model_copy(update={"rcd": None})
+    changed = board.model_copy(update={"rcds": rcds, "ways": ways, "main_switch": switch})
+    circuits = tuple(_refitted(fact, solved.places[fact.circuit.id], devices) for fact in facts)
+    return with_parts(network.job, circuits, (changed,))
+
+
+def _refitted(fact: CircuitFacts, place: int | str, devices: DeviceRules) -> Circuit:
+    """A circuit behind a plain breaker, or a residual-current breaker of its own, of the rating and letter it has."""
+    circuit, device = fact.circuit, fact.circuit.device
+    assert not isinstance(device, str)
+    if place == "own":
+        kind = devices.kinds[device.kind] if devices.kinds[device.kind].has_rcd else _with_rcd(devices, device.rating_a)
+        if kind is None:
+            return circuit
+        usual = kind.usual_rcd.model_copy(update={"type": _at_least(fact.least_type)}) if kind.usual_rcd else None
+        kept = device.rcd if device.rcd is not None and _sees(device.rcd.type, fact.least_type) else usual
+        return circuit.model_copy(
+            update={
+                "device": device.model_copy(
+                    update={"kind": kind.id, "rcd": kept, "curve": device.curve or kind.usual_curve}
+                )
+            }
+        )
+    if devices.kinds[device.kind].has_rcd:
+        plain = next(
+            kind.id for kind in devices.kinds.values() if kind.action == "breaker" and not kind.has_rcd and kind.current
+        )
+        return circuit.model_copy(
+            update={"device": Device.model_validate(device.model_dump() | {"kind": plain, "rcd": None})}
+        )
+    return circuit
+
+
+def _with_rcd(devices: DeviceRules, rating_a: float) -> DeviceKind | None:
+    """The school's kind of breaker with a residual-current part that comes in a rating."""
+    return next(
+        (kind for kind in devices.kinds.values() if kind.has_rcd and kind.current and rating_a in kind.ratings_a), None
+    )
+
+
+def _at_least(least: str) -> str:
+    return least if least in ("F", "B") else "A"
+
+
+def _sees(has: str, least: str) -> bool:
+    order = ("AC", "A", "F", "B")
+    return order.index(has) >= order.index(_at_least(least))

@@ -1,0 +1,218 @@
+"""Which circuit goes behind which device: by CP-SAT, for the least worst-case darkness, then devices, then cost."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+
+from ortools.sat.python import cp_model
+
+from vivid_lattice.core.design.rcd_plans.architectures import SHAPES, Architecture, Solved, Weights
+from vivid_lattice.core.design.rcd_plans.circuit_facts import (
+    CircuitFacts,
+    Limits,
+    breaker_price,
+    rcbo_price,
+    switch_for,
+)
+
+#: Ratings of shared switches, and what their rise in price is per step, come from the library.
+_RATINGS = (25.0, 40.0, 63.0, 80.0, 100.0)
+#: Prices are reckoned in whole hundredths.
+_CENTS = 100
+
+
+def solve(
+    facts: Sequence[CircuitFacts],
+    limits: Limits,
+    architecture: Architecture,
+    weights: Weights,
+    *,
+    present: Mapping[str, int | str] | None = None,
+    seconds: float = 1.5,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Solved | None:
+    """The best grouping of an architecture within all rules; None where there is none.
+
+    present    where each circuit is now: kept where nothing found is better, since rewiring for nothing is no gain
+    seconds    time it may take: what has been found by then is given with its gap
+    cancelled  asked at each better solution; True ends the search
+    """
+    shared, own_allowed, ahead_allowed = SHAPES[architecture]
+    if shared and not limits.shared:
+        return None
+    model = cp_model.CpModel()
+    held = range(shared)
+    at = {(fact.circuit.id, group): model.new_bool_var("") for fact in facts for group in held}
+    own = {fact.circuit.id: model.new_bool_var("") for fact in facts}
+    ahead = {fact.circuit.id: model.new_bool_var("") for fact in facts}
+    for fact in facts:
+        name = fact.circuit.id
+        model.add_exactly_one([*(at[name, group] for group in held), own[name], ahead[name]])
+        must_own = fact.own or fact.least_type in ("F", "B")
+        if must_own:
+            model.add(own[name] == 1)
+        elif not own_allowed:
+            model.add(own[name] == 0)
+        # A circuit nothing is demanded for may stand ahead of the devices; where the shape has no such place, it is protected too.
+        if fact.duty or not ahead_allowed:
+            model.add(ahead[name] == 0)
+        if fact.leak_ua > limits.leak_ua and shared:
+            for group in held:
+                model.add(at[name, group] == 0)
+    _rules(model, facts, limits, at, own, ahead, shared)
+    dark, cost = _measures(model, facts, limits, at, own, ahead, shared)
+    devices = shared + sum(own.values())
+    scale = 1000
+    factor = {name: round(getattr(weights, name) * scale) for name in ("darkness", "devices", "cost")}
+    model.minimize(factor["darkness"] * dark * _CENTS + factor["devices"] * devices * _CENTS + factor["cost"] * cost)
+    choices: dict[tuple[str, int | str], cp_model.IntVar] = {(name, group): var for (name, group), var in at.items()}
+    choices.update({(name, "own"): var for name, var in own.items()})
+    choices.update({(name, "ahead"): var for name, var in ahead.items()})
+    as_it_is = None if present is None else _objective_of(model, choices, present)
+    solver = cp_model.CpSolver()
+    solver.parameters.max_time_in_seconds = seconds
+    solver.parameters.num_workers = 2
+    solver.parameters.random_seed = 1
+    status = solver.solve(model, _Stop(cancelled))
+    if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+        return None
+    places: dict[str, int | str] = {}
+    for fact in facts:
+        name = fact.circuit.id
+        found = [group for group in held if solver.value(at[name, group])]
+        places[name] = found[0] if found else "own" if solver.value(own[name]) else "ahead"
+    if present is not None and as_it_is is not None and as_it_is <= solver.objective_value + 0.5:
+        places = dict(present)
+    unit = scale * _CENTS
+    return Solved(
+        places,
+        solver.objective_value / unit,
+        solver.best_objective_bound / unit,
+        status == cp_model.OPTIMAL,
+        solver.wall_time,
+    )
+
+
+def _objective_of(
+    model: cp_model.CpModel, choices: Mapping[tuple[str, int | str], cp_model.IntVar], places: Mapping[str, int | str]
+) -> float | None:
+    """What a grouping is worth; None where the rules do not allow it. It stays in the model as a first guess."""
+    for (name, place), var in choices.items():
+        model.add_hint(var, places.get(name) == place)
+    fixed = cp_model.CpSolver()
+    fixed.parameters.fix_variables_to_their_hinted_value = True
+    fixed.parameters.num_workers = 1
+    if fixed.solve(model) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+        return None
+    return float(fixed.objective_value)
+
+
+class _Stop(cp_model.CpSolverSolutionCallback):
+    """Ends the search once it is cancelled."""
+
+    def __init__(self, cancelled: Callable[[], bool]):
+        super().__init__()
+        self._cancelled = cancelled
+
+    def on_solution_callback(self) -> None:
+        """Called at each better solution."""
+        if self._cancelled():
+            self.stop_search()
+
+
+_Vars = dict[str, cp_model.IntVar]
+
+
+def _rules(
+    model: cp_model.CpModel,
+    facts: Sequence[CircuitFacts],
+    limits: Limits,
+    at: dict[tuple[str, int], cp_model.IntVar],
+    own: _Vars,
+    ahead: _Vars,
+    shared: int,
+) -> None:
+    """What the rules demand of every grouping."""
+    lights = [fact for fact in facts if fact.lights]
+    for group in range(shared):
+        members = [at[fact.circuit.id, group] for fact in facts]
+        model.add(sum(members) >= 1)
+        model.add(sum(fact.leak_ua * at[fact.circuit.id, group] for fact in facts) <= limits.leak_ua)
+        if limits.most_per_rcd is not None:
+            model.add(sum(members) <= limits.most_per_rcd)
+        if limits.lights_apart and len(lights) > 1:
+            model.add(sum(at[fact.circuit.id, group] for fact in lights) <= len(lights) - 1)
+        if group:
+            # Groups are alike: numbered by their first circuit, so that the same grouping is not looked at twice.
+            for number, fact in enumerate(facts):
+                earlier = sum(at[before.circuit.id, group - 1] for before in facts[:number])
+                model.add(at[fact.circuit.id, group] <= earlier)
+    protected = sum(1 - ahead[fact.circuit.id] for fact in facts)
+    if limits.least_rcds > 1 and len(facts) > 1:
+        short = model.new_bool_var("")
+        model.add(protected <= 1).only_enforce_if(short)
+        model.add(protected >= 2).only_enforce_if(short.negated())
+        model.add(shared + sum(own.values()) >= limits.least_rcds).only_enforce_if(short.negated())
+
+
+def _measures(
+    model: cp_model.CpModel,
+    facts: Sequence[CircuitFacts],
+    limits: Limits,
+    at: dict[tuple[str, int], cp_model.IntVar],
+    own: _Vars,
+    ahead: _Vars,
+    shared: int,
+) -> tuple[cp_model.IntVar, cp_model.LinearExprT]:
+    """Worst-case darkness, and cost in hundredths: shared switches by rating, breakers behind them, own devices."""
+    most = sum(fact.dark for fact in facts)
+    dark = model.new_int_var(0, 2 * most + 1, "dark")
+    terms: list[cp_model.LinearExprT] = []
+    for fact in facts:
+        name = fact.circuit.id
+        own_cents = round(rcbo_price(fact.least_type).price * _CENTS)
+        plain_cents = round(breaker_price().price * _CENTS)
+        terms.append(own_cents * own[name] + plain_cents * (1 - own[name]))
+        model.add(dark >= fact.dark).only_enforce_if(own[name])
+    for group in range(shared):
+        # What must stay on counts double where sockets trip it.
+        mixed = model.new_bool_var("")
+        for fact in facts:
+            if fact.sockets:
+                model.add_implication(at[fact.circuit.id, group], mixed)
+        extra = []
+        for fact in facts:
+            if fact.kept:
+                both = model.new_bool_var("")
+                model.add_bool_or([at[fact.circuit.id, group].negated(), mixed.negated(), both])
+                extra.append(fact.dark * both)
+        behind = sum(fact.dark * at[fact.circuit.id, group] for fact in facts)
+        model.add(dark >= behind + sum(extra))
+        terms.append(_switch_cents(model, facts, limits, at, group))
+    return dark, sum(terms)
+
+
+def _switch_cents(
+    model: cp_model.CpModel,
+    facts: Sequence[CircuitFacts],
+    limits: Limits,
+    at: dict[tuple[str, int], cp_model.IntVar],
+    group: int,
+) -> cp_model.LinearExprT:
+    """Price of a group's switch: the smallest whose rating meets what stands ahead, or the sum behind it on a line."""
+    lines = sorted({line for fact in facts for line in fact.lines})
+    options = []
+    for rating in _RATINGS:
+        priced = switch_for(rating)
+        if priced is None:
+            continue
+        chosen = model.new_bool_var("")
+        options.append((chosen, round(priced.price * _CENTS)))
+        if limits.ahead_a is None or rating < limits.ahead_a:
+            for line in lines:
+                summed = sum(
+                    int(-(-fact.rating_a // 1)) * at[fact.circuit.id, group] for fact in facts if line in fact.lines
+                )
+                model.add(summed <= int(rating)).only_enforce_if(chosen)
+    model.add_exactly_one([chosen for chosen, _ in options])
+    return sum(cents * chosen for chosen, cents in options)

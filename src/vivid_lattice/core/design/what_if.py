@@ -1,0 +1,221 @@
+"""What if: one quantity of a circuit moved along its range, and the point at which each check gives way."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+from vivid_lattice.core.assessment.assess import findings_of
+from vivid_lattice.core.checks import SIZING
+from vivid_lattice.core.checks.answer import whole_percent_down
+from vivid_lattice.core.design.candidate_changes import scaled
+from vivid_lattice.core.document.job import Circuit, Job, with_circuit
+from vivid_lattice.core.errors import CoreError, OutOfRange
+from vivid_lattice.core.findings import Finding, Verdict
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import RuleSet
+
+Quantity = Literal["length", "load", "ambient", "grouping", "ze"]
+#: Points along the range at which the checks are asked, and halvings of the interval in which one gives way.
+_POINTS, _HALVINGS = 25, 12
+_BAD = ("fail", "missing", "advice")
+
+
+@dataclass(frozen=True, slots=True)
+class Range:
+    """A quantity that may be moved: what it is now, how far it may go, and its unit. ``steps`` in whole numbers."""
+
+    quantity: Quantity
+    title: str
+    unit: str
+    now: float
+    low: float
+    high: float
+    whole: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Point:
+    """What a check says at a value: its verdict, and what is in hand (None where it does not say) with how it is written,
+    rounded down."""
+
+    verdict: Verdict
+    margin: float | None
+    shown: str
+
+
+@dataclass(frozen=True, slots=True)
+class Curve:
+    """A check along the range, point by point, and where it gives way.
+
+    ``breaks_at``: the last value that passes, coming from the present one, rounded to the safe side; None: nowhere in the
+    range, or already failing. ``verdict``: as it stands now.
+    """
+
+    check: str
+    title: str
+    verdict: Verdict
+    points: tuple[Point, ...]
+    breaks_at: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class WhatIf:
+    """A quantity, the values it was tried at, and every check along them."""
+
+    range: Range
+    values: tuple[float, ...]
+    curves: tuple[Curve, ...]
+    first: str
+
+
+def ranges(job: Job, circuit: Circuit) -> tuple[Range, ...]:
+    """What of a circuit may be moved. A quantity that is not known yet cannot be."""
+    rules = rule_set(job.job.rules)
+    lengths = [section.length_m for section in circuit.run]
+    found: list[Range] = []
+    if all(length is not None for length in lengths):
+        metres = sum(length or 0.0 for length in lengths)
+        found.append(Range("length", "Length", "m", metres, 1.0, max(100.0, 4 * metres), False))
+    watts = sum((load.power_w or 0.0) * load.items for load in circuit.loads)
+    if watts and circuit.design_current_a is None and circuit.kind not in ("ring", "radial", "distribution"):
+        found.append(Range("load", "Load", "W", watts, 0.1 * watts, 3 * watts, False))
+    if circuit.run[0].method in rules.factors.methods:
+        base = rules.factors.base_ambient_c(circuit.run[0])
+        now = max((section.ambient_c or base) for section in circuit.run)
+        found.append(Range("ambient", "Ambient", "°C", now, min(base, now), max(65.0, now), False))
+    grouped = max(section.circuits_grouped for section in circuit.run)
+    found.append(Range("grouping", "Circuits together", "", float(grouped), 1.0, float(max(12, grouped)), True))
+    if job.supply.ze_ohm is not None:
+        ze = job.supply.ze_ohm
+        found.append(Range("ze", "Ze", "Ω", ze, 0.05 * ze, max(4 * ze, 2.0), False))
+    return tuple(found)
+
+
+def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
+    """A quantity of a circuit along its range, with every check of that circuit; None where it cannot be moved."""
+    circuit = next((one for one in job.circuits if one.id == circuit_id), None)
+    found = next((one for one in ranges(job, circuit) if one.quantity == quantity), None) if circuit else None
+    if circuit is None or found is None:
+        return None
+    rules = rule_set(job.job.rules)
+    values = _points(found)
+    asked = [_asked(job, circuit, found, value, rules) for value in values]
+    now = _asked(job, circuit, found, found.now, rules)
+    curves = []
+    for check in SIZING:
+        points = tuple(answer[check.id] for answer in asked)
+        verdict = now[check.id].verdict
+        curves.append(
+            Curve(
+                check.id,
+                check.title,
+                verdict,
+                points,
+                _breaks(job, circuit, found, check.id, values, asked, now, rules),
+            )
+        )
+    breaking = [(abs(curve.breaks_at - found.now), curve.title) for curve in curves if curve.breaks_at is not None]
+    return WhatIf(found, values, tuple(curves), min(breaking)[1] if breaking else "")
+
+
+def _points(found: Range) -> tuple[float, ...]:
+    if found.whole:
+        return tuple(float(value) for value in range(int(found.low), int(found.high) + 1))
+    step = (found.high - found.low) / (_POINTS - 1)
+    values = {round(found.low + at * step, 4) for at in range(_POINTS)} | {round(found.now, 4)}
+    return tuple(sorted(values))
+
+
+_Answers = dict[str, Point]
+_LACKING = Point("missing", None, "–")
+
+
+def _asked(job: Job, circuit: Circuit, found: Range, value: float, rules: RuleSet) -> _Answers:
+    """Verdict and margin of every check with the quantity at a value."""
+    changed, moved = moved_to(job, circuit, found, value)
+    try:
+        return {one.check: _point(one) for one in findings_of(changed, moved, rules)}
+    except CoreError:
+        return dict.fromkeys((check.id for check in SIZING), _LACKING)
+
+
+def _point(found: Finding) -> Point:
+    shown = "–" if found.margin is None else f"{whole_percent_down(found.margin)} %"
+    return Point(found.verdict, found.margin, shown)
+
+
+def taken_over(job: Job, circuit_id: str, quantity: Quantity, value: float) -> Job:
+    """The job with a quantity of a circuit at a value, as it is entered; the job as it was where it cannot be moved.
+
+    Raises OutOfRange for a value outside the range.
+    """
+    circuit = next((one for one in job.circuits if one.id == circuit_id), None)
+    found = next((one for one in ranges(job, circuit) if one.quantity == quantity), None) if circuit else None
+    if circuit is None or found is None:
+        return job
+    if not found.low <= value <= found.high:
+        raise OutOfRange(quantity, value, f"{found.low:g} to {found.high:g} {found.unit}".strip())
+    return moved_to(job, circuit, found, value)[0]
+
+
+def moved_to(job: Job, circuit: Circuit, found: Range, value: float) -> tuple[Job, Circuit]:
+    """The job with a quantity of a circuit at a value, and the circuit in it."""
+    if found.quantity == "ze":
+        return job.model_copy(update={"supply": job.supply.model_copy(update={"ze_ohm": value})}), circuit
+    if found.quantity == "length":
+        moved = scaled(circuit, value / found.now)
+    elif found.quantity == "load":
+        share = value / found.now
+        loads = tuple(
+            load if load.power_w is None else load.model_copy(update={"power_w": round(load.power_w * share, 1)})
+            for load in circuit.loads
+        )
+        moved = circuit.model_copy(update={"loads": loads})
+    else:
+        update: dict[str, object] = (
+            {"ambient_c": value} if found.quantity == "ambient" else {"circuits_grouped": int(value)}
+        )
+        moved = circuit.model_copy(update={"run": tuple(section.model_copy(update=update) for section in circuit.run)})
+    return with_circuit(job, moved), moved
+
+
+def _breaks(
+    job: Job,
+    circuit: Circuit,
+    found: Range,
+    check: str,
+    values: tuple[float, ...],
+    asked: list[_Answers],
+    now: _Answers,
+    rules: RuleSet,
+) -> float | None:
+    """Where a check that holds now first gives way, going up from the present value; None where it does not in the range."""
+
+    def bad(answers: _Answers) -> bool:
+        return answers[check].verdict in _BAD
+
+    if bad(now):
+        return None
+    good = found.now
+    for value, answers in zip(values, asked, strict=True):
+        if value <= found.now:
+            continue
+        if not bad(answers):
+            good = value
+            continue
+        if found.whole:
+            return good
+        return _halved(lambda middle: bad(_asked(job, circuit, found, middle, rules)), good, value)
+    return None
+
+
+def _halved(bad: Callable[[float], bool], good: float, first_bad: float) -> float:
+    """The last good value between two, rounded towards the good one."""
+    low, high = good, first_bad
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2
+        low, high = (low, middle) if bad(middle) else (middle, high)
+    scale = 1000.0 if low < 10 else 10.0
+    return int(low * scale) / scale

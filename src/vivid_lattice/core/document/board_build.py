@@ -1,0 +1,160 @@
+"""What a board is housed in, where it hangs, what stands in it beside protection, and how it is to be laid out and wired."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from vivid_lattice.core.document.base import Id, Name, Part
+
+Side = Literal["top", "bottom"]
+Entry = Literal["top", "bottom", "left", "right", "back"]
+GearKind = Literal["contactor", "impulse-relay", "time-switch", "socket", "isolator"]
+Millimetres = Annotated[float, Field(gt=0, le=3000)]
+
+#: A half of a module is the finest step on a rail.
+STEPS_A_MODULE = 2
+
+
+class Enclosure(Part):
+    """What a board is housed in. ``form`` 'rail': rows of 18 mm modules; 'stab': two columns of spaces that breakers are
+    plugged on, ``rows`` counting the columns. ``dissipates_w``: heat its maker says it gets rid of; None: by its surface.
+    """
+
+    title: Name
+    form: Literal["rail", "stab"] = "rail"
+    rows: Annotated[int, Field(ge=1, le=8)]
+    modules: Annotated[int, Field(ge=2, le=48, description="Of a row; spaces of a column.")]
+    material: Literal["metal", "moulded", "wood"] = "metal"
+    ip: Annotated[str, Field(pattern=r"^IP[0-6X][0-9X]$")] | None = None
+    width_mm: Millimetres | None = None
+    height_mm: Millimetres | None = None
+    depth_mm: Millimetres | None = None
+    dissipates_w: Annotated[float, Field(gt=0, le=5000)] | None = None
+    bars: Annotated[Literal["top", "bottom", "apart"], Field(description="Apart: neutral at the top, earth below.")] = (
+        "apart"
+    )
+    bar_places: Annotated[int, Field(ge=2, le=200, description="Screws of each kind of bar, all bars together.")] = 24
+    entries: Annotated[tuple[Entry, ...], Field(strict=False, max_length=5)] = ("top", "bottom")
+    blanks: Annotated[bool, Field(description="Every unused opening is closed by a blank.")] = True
+
+
+class Standing(Part):
+    """Where a board hangs. ``handle_m``: of its highest handle above the floor; ``bottom_m``: of its lower edge;
+    ``across_m``: from the bath, basin or heater of a room with zones; None: not measured yet."""
+
+    room: Id | None = None
+    handle_m: Annotated[float, Field(ge=0, le=10)] | None = None
+    bottom_m: Annotated[float, Field(ge=0, le=10)] | None = None
+    across_m: Annotated[float, Field(ge=0, le=50)] | None = None
+    place: Literal[
+        "wall",
+        "cupboard",
+        "clothes-closet",
+        "under-stairs",
+        "over-stairs",
+        "escape-route",
+        "hydrant-cupboard",
+        "over-water",
+    ] = "wall"
+    clear_m: Annotated[float, Field(ge=0, le=20, description="Free depth in front of it.")] | None = None
+    door: Annotated[bool, Field(description="A door or cover keeps hands off.")] = True
+    ambient_c: Annotated[float, Field(ge=-40, le=70)] | None = None
+
+
+class Wishes(Part):
+    """How the owner of the board wants it laid out. None: as the school is used to."""
+
+    main: Literal["left", "right", "top"] | None = None
+    feed: Side = "top"
+    spare_pct: Annotated[float, Field(ge=0, le=80)] | None = None
+    surge_beside_main: bool = True
+    groups_together: bool = True
+    hot_apart: bool = True
+    lights: Annotated[Literal["anywhere", "first", "last"], Field(description="Lights and alarms along the rail.")] = (
+        "anywhere"
+    )
+
+
+class Spot(Part):
+    """Where a device stands: its row (or column), and how many modules its left (upper) edge is from the row's beginning."""
+
+    unit: Annotated[str, Field(pattern=r"^[a-z-]+(:[a-z][a-z0-9-]{0,39})?$", max_length=60, examples=["way:c1"])]
+    row: Annotated[int, Field(ge=1, le=8)]
+    at: Annotated[float, Field(ge=0, le=48, multiple_of=0.5)]
+
+
+class Gear(Part):
+    """Control gear. A contactor stands ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
+    the device of the one circuit that they switch, or that feeds them (a socket on the rail). An isolator is beside the equipment
+    and takes no place in the board. ``motor_rating_a``: for motors (AC-7b, of an isolator AC-23); ``max_backup_a``: largest device
+    upstream that the manufacturer permits; None: not looked up yet."""
+
+    id: Id
+    name: Name
+    kind: GearKind
+    rating_a: Annotated[float, Field(gt=0, le=125)] = 25.0
+    switches: Annotated[tuple[Id, ...], Field(strict=False, min_length=1, max_length=60)]
+    coil_breaker_a: (
+        Annotated[float, Field(gt=0, le=63, description="Of a contactor's coil; none: it has none.")] | None
+    ) = None
+    motor_rating_a: Annotated[float, Field(gt=0, le=125)] | None = None
+    max_backup_a: Annotated[float, Field(gt=0, le=400)] | None = None
+    family: Annotated[str, Field(max_length=60)] | None = None
+
+
+class CombStock(Part):
+    """The comb busbar at hand. ``lines``: teeth in turn on so many lines; ``height_mm``: where its teeth meet a terminal."""
+
+    rating_a: Annotated[float, Field(gt=0, le=400)]
+    teeth: Annotated[int, Field(ge=2, le=60)]
+    lines: Literal[1, 2, 3] = 1
+    height_mm: Annotated[float, Field(gt=0, le=100)] | None = None
+    ends_insulated: bool = True
+
+
+class Habits(Part):
+    """How the board is wired. ``link_mm2``: least size of links; None: the school's habit."""
+
+    link_mm2: Annotated[float, Field(gt=0, le=120)] | None = None
+    conductor: Annotated[
+        Literal["flexible", "stranded", "solid"], Field(description="Of the links; flexible ends get ferrules.")
+    ] = "flexible"
+    ring_fed: Annotated[bool, Field(description="Shared RCDs are fed from both ends of a ring of links.")] = False
+    slack_mm: Annotated[float, Field(ge=0, le=500)] = 60.0
+    combs: Annotated[bool, Field(description="Combs where they fit, else links.")] = True
+
+
+class NeutralAt(Part):
+    """A circuit whose neutral is, or is to be, on another bar than the one that belongs to its device: as it was found."""
+
+    circuit: Id
+    bar: Annotated[str, Field(pattern=r"^N(-[a-z][a-z0-9-]{0,39})?$", examples=["N-r2"])]
+
+
+class LabelText(Part):
+    """What a way is called on the chart, in the user's words."""
+
+    circuit: Id
+    text: Name
+
+
+class Labels(Part):
+    """Words on the board."""
+
+    texts: Annotated[tuple[LabelText, ...], Field(strict=False, max_length=200)] = ()
+    main_earth_at: Annotated[str, Field(max_length=200, description="Where the main earth is.")] = ""
+
+
+class Housing(Part):
+    """All of a board that is not electrical: what it is in, where, and how it is laid out, wired and named."""
+
+    enclosure: Enclosure | None = None
+    standing: Standing | None = None
+    wishes: Wishes = Wishes()
+    spots: Annotated[tuple[Spot, ...], Field(strict=False, max_length=300)] = ()
+    comb: CombStock | None = None
+    habits: Habits = Habits()
+    labels: Labels = Labels()
+    neutrals: Annotated[tuple[NeutralAt, ...], Field(strict=False, max_length=200)] = ()

@@ -1,0 +1,194 @@
+"""The device library: families of devices, in invented generic names, and those a user adds, each checked on entry."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import tomllib
+from collections.abc import Iterator, Sequence
+from functools import lru_cache
+from importlib.resources import files
+from itertools import pairwise
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, ValidationError
+
+from vivid_lattice.core.curves import Edge, crossing_a
+from vivid_lattice.core.document.base import Id, Name, Part
+from vivid_lattice.core.errors import BadDocument, DocumentProblem, OutOfRange
+
+FamilyKind = Literal[
+    "breaker",
+    "fuse",
+    "rcd",
+    "rcbo",
+    "arc-fault",
+    "surge",
+    "switch",
+    "voltage-relay",
+    "contactor",
+    "impulse-relay",
+    "time-switch",
+    "socket",
+]
+Positive = Annotated[float, Field(gt=0, le=1e6)]
+
+
+class EdgePoint(Part):
+    """A point of an edge: so many times the rating, and the time there."""
+
+    times_in: Annotated[float, Field(gt=0, le=10_000)]
+    time_s: Annotated[float, Field(gt=0, le=36_000)]
+
+
+class Family(Part):
+    """A family of devices. What its kind has none of, or nobody knows, is None or empty.
+
+    ``lower`` and ``upper``: a characteristic of its own; empty: that of its product standard. ``loss_w``: power loss of a
+    pole at each rating. ``comb_height_mm``: height of the bar its terminals meet; only equal ones share a comb.
+    """
+
+    id: Id
+    title: Name
+    kind: FamilyKind
+    standard: Annotated[str, Field(max_length=80)] = ""
+    poles: Annotated[int, Field(ge=1, le=4)] = 1
+    modules: Annotated[float, Field(gt=0, le=12)] = 1.0
+    characteristic: Literal["B", "C", "D"] | None = None
+    ratings_a: Annotated[tuple[Positive, ...], Field(strict=False, max_length=40)] = ()
+    breaking_ka: Annotated[float, Field(gt=0, le=200)] | None = None
+    energy_class: Annotated[int, Field(ge=1, le=3)] | None = None
+    lower: Annotated[tuple[EdgePoint, ...], Field(strict=False, max_length=60)] = ()
+    upper: Annotated[tuple[EdgePoint, ...], Field(strict=False, max_length=60)] = ()
+    idn_ma: Annotated[tuple[Positive, ...], Field(strict=False, max_length=12)] = ()
+    rcd_type: Literal["AC", "A", "F", "B"] | None = None
+    terminal_from_mm2: Positive | None = None
+    terminal_to_mm2: Positive | None = None
+    torque_nm: Annotated[float, Field(gt=0, le=50)] | None = None
+    comb_height_mm: Annotated[float, Field(gt=0, le=100)] | None = None
+    doubles: Annotated[
+        bool | None, Field(description="Two alike conductors may go under one clamp; none: not known.")
+    ] = None
+    loss_w: Annotated[tuple[Positive, ...], Field(strict=False, max_length=40)] = ()
+    surge_type: Literal["1", "1+2", "2", "3"] | None = None
+    up_kv: Annotated[float, Field(gt=0, le=10)] | None = None
+    uc_v: Annotated[float, Field(gt=0, le=1000)] | None = None
+    discharge_ka: Annotated[float, Field(gt=0, le=200)] | None = None
+    backup_most_a: Annotated[float, Field(gt=0, le=400)] | None = None
+    price: Annotated[float, Field(ge=0, le=100_000)] | None = None
+
+
+_PROTECTS = ("breaker", "rcbo", "fuse", "arc-fault")
+
+
+def family_problems(family: Family) -> list[str]:
+    """What contradicts itself or nature in a family, in words with how to mend it; empty where it holds."""
+    return list(_problems(family))
+
+
+def _problems(family: Family) -> Iterator[str]:
+    if family.kind in _PROTECTS and not family.ratings_a:
+        yield "a protective device needs its ratings: give at least one"
+    for name, row in (("ratings", family.ratings_a), ("residual currents", family.idn_ma)):
+        for before, after in pairwise(row):
+            if after <= before:
+                yield f"the {name} are out of order: {after:g} stands after {before:g}; write them rising, each once"
+                break
+    if family.loss_w:
+        if len(family.loss_w) != len(family.ratings_a):
+            yield f"{len(family.loss_w)} power losses for {len(family.ratings_a)} ratings: give one a rating, or none"
+        elif any(after < before for before, after in pairwise(family.loss_w)):
+            yield "a power loss falls with a larger rating: look at the maker's list again"
+    least, most = family.terminal_from_mm2, family.terminal_to_mm2
+    if least is not None and most is not None and least > most:
+        yield f"the terminal range runs from {least:g} to {most:g} mm²: the smaller comes first"
+    if family.kind in ("rcd", "rcbo") and not (family.idn_ma and family.rcd_type):
+        yield "a residual-current device needs its residual currents and its type (AC, A, F or B)"
+    if family.kind == "surge" and (family.surge_type is None or family.up_kv is None):
+        yield "a surge device needs its type (1, 1+2, 2 or 3) and its protection level Up in kV"
+    yield from _edge_problems(family)
+
+
+def _edge_problems(family: Family) -> Iterator[str]:
+    if not family.lower and not family.upper:
+        return
+    if not (family.lower and family.upper):
+        yield "one edge of the characteristic is missing: give both, or neither and the product standard's is used"
+        return
+    edges = []
+    for name, points in (("lower", family.lower), ("upper", family.upper)):
+        try:
+            edges.append(Edge(tuple((point.times_in, point.time_s) for point in points)))
+        except OutOfRange as why:
+            yield f"the {name} edge is out of order: {why}"
+    if len(edges) == 2 and (crossing := crossing_a(edges[0], edges[1])) is not None:
+        yield (
+            f"the edges cross: at {crossing:g} times the rating the lower edge lies above the upper one, "
+            "so that it would open before it can; look at both columns"
+        )
+
+
+@lru_cache
+def packaged() -> tuple[Family, ...]:
+    """The families that come with the program: invented names, figures usual in the trade (common practice)."""
+    text = (files("vivid_lattice.core.document") / "data" / "families.toml").read_text("utf-8")
+    return tuple(Family.model_validate(entry, strict=False) for entry in tomllib.loads(text)["family"])
+
+
+_LISTS = ("ratings_a", "idn_ma", "loss_w", "lower", "upper")
+
+
+def read_families(text: str, taken: Sequence[str] = ()) -> tuple[Family, ...]:
+    """Families from a user's CSV (a row a family, a head of field names) or JSON (a list of objects).
+
+    In CSV a list stands in one cell with spaces, ``6 10 16``; a point of an edge is ``times:seconds``, ``1.13:3600``.
+    taken    ids that are used already
+    Raises   BadDocument with a line for each thing wrong, and its row; nothing is taken over then
+    """
+    rows = _json_rows(text) if text.lstrip()[:1] in ("[", "{") else _csv_rows(text)
+    problems: list[DocumentProblem] = []
+    found: list[Family] = []
+    ids = set(taken) | {family.id for family in packaged()}
+    for number, row in enumerate(rows, 1):
+        where = f"families[{number}]"
+        try:
+            family = Family.model_validate(row, strict=False)
+        except ValidationError as why:
+            problems += [DocumentProblem(f"{where}.{error['loc'][0]}", str(error["msg"])) for error in why.errors()[:5]]
+            continue
+        problems += [DocumentProblem(where, said) for said in family_problems(family)]
+        if family.id in ids:
+            problems.append(DocumentProblem(f"{where}.id", f"the id '{family.id}' is used already; choose another"))
+        ids.add(family.id)
+        found.append(family)
+    if problems:
+        raise BadDocument(problems)
+    if not found:
+        raise BadDocument([DocumentProblem("", "no family in it: one row a family below a head of field names")])
+    return tuple(found)
+
+
+def _json_rows(text: str) -> list[Any]:
+    try:
+        data = json.loads(text)
+    except json.JSONDecodeError as why:
+        raise BadDocument([DocumentProblem("", f"not JSON: {why.msg} at line {why.lineno}")]) from None
+    return data if isinstance(data, list) else [data]
+
+
+def _csv_rows(text: str) -> list[Any]:
+    table = csv.DictReader(io.StringIO(text), skipinitialspace=True)
+    unknown = [name for name in table.fieldnames or () if name not in Family.model_fields]
+    if unknown or not table.fieldnames:
+        known = ", ".join(Family.model_fields)
+        said = f"no column '{unknown[0]}'" if unknown else "the first line has to hold the columns' names"
+        raise BadDocument([DocumentProblem("", f"{said}; known are {known}")])
+    return [{name: _cell(name, cell) for name, cell in row.items() if name and cell} for row in table]
+
+
+def _cell(name: str, cell: str) -> Any:
+    if name in ("lower", "upper"):
+        parts = [point.partition(":") for point in cell.split()]
+        return [{"times_in": times, "time_s": time} for times, _, time in parts]
+    return cell.split() if name in _LISTS else cell

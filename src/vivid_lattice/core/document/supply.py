@@ -1,0 +1,141 @@
+"""What arrives at the origin: the distributor's fuse, tails, transformer and service cable, earthing and bonding."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from vivid_lattice.core.document.base import Id, Name, Part
+
+System = Literal["TN-S", "TN-C-S", "MEN", "TT"]
+Curve = Literal["B", "C", "D"]
+Found = Literal["measured", "enquiry", "declared"]
+
+
+class Cutout(Part):
+    """The distributor's fuse at the origin; or a breaker, with its characteristic."""
+
+    kind: str
+    curve: Curve | None = None
+    rating_a: Annotated[float, Field(gt=0, le=400)]
+
+
+class Tails(Part):
+    """Conductors from the meter to the first board. ``length_m``, ``material`` None: not known yet."""
+
+    area_mm2: Annotated[float, Field(gt=0, le=120)]
+    length_m: Annotated[float, Field(gt=0, le=50)] | None = None
+    material: Literal["copper", "aluminium"] | None = None
+    device: Annotated[
+        Cutout | None, Field(description="Protection of their own beside the meter; none: the cut-out alone.")
+    ] = None
+
+
+class Transformer(Part):
+    """The transformer a supply is calculated from."""
+
+    rated_kva: Annotated[float, Field(gt=0, le=2500)]
+    impedance_pct: Annotated[float, Field(gt=0, le=20)]
+    resistance_pct: Annotated[float, Field(ge=0, le=20, description="From its load loss; none: all reactance.")] = 0.0
+    at_board: Annotated[bool, Field(description="The first board stands at it: there is no service cable.")] = False
+
+
+class ServiceCable(Part):
+    """The cable from the transformer to the origin. ``earth_mm2`` None: as large as the line (a PEN does both)."""
+
+    material: Literal["copper", "aluminium"] = "aluminium"
+    area_mm2: Annotated[float, Field(gt=0, le=400)]
+    length_m: Annotated[float, Field(gt=0, le=2000)]
+    earth_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
+
+
+class Electrode(Part):
+    """Rods that a TT installation is earthed by, in soil of known resistivity."""
+
+    soil_ohm_m: Annotated[float, Field(gt=0, le=20_000)]
+    rod_length_m: Annotated[float, Field(gt=0, le=30)]
+    rod_diameter_mm: Annotated[float, Field(gt=0, le=100)] = 14.2
+    rods: Annotated[int, Field(ge=1, le=20, description="Driven at least a rod's length apart.")] = 1
+
+
+class Bond(Part):
+    """Metalwork that main bonding joins to the main earth. ``area_mm2`` None: not known yet."""
+
+    name: Name
+    area_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
+
+
+class SupplementaryBond(Part):
+    """A conductor that joins metalwork within a room. ``to``: another exposed part, or a pipe or other metalwork that is not
+    part of the installation. ``protective_mm2``: the protective conductor of the exposed part, the smaller of two.
+    None: not known yet."""
+
+    name: Name
+    area_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
+    protective_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
+    to: Literal["part", "pipe"] = "pipe"
+    protected: Annotated[bool, Field(description="Against mechanical damage: sheathed, or in conduit.")] = True
+
+
+class Earthing(Part):
+    """Conductors at the main earth. None: not known yet."""
+
+    conductor_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
+    pen_mm2: (
+        Annotated[float, Field(gt=0, le=400, description="Combined conductor ahead of where it is split.")] | None
+    ) = None
+    link_mm2: Annotated[float, Field(gt=0, le=400, description="MEN link or main bonding jumper.")] | None = None
+    electrode: Annotated[bool, Field(description="The conductor runs to an electrode alone.")] = False
+    bonds: Annotated[tuple[Bond, ...], Field(strict=False, max_length=20)] = ()
+    supplementary: Annotated[tuple[SupplementaryBond, ...], Field(strict=False, max_length=40)] = ()
+
+
+class KnownDemand(Part):
+    """What is known of the demand beside the estimate. ``measured_a``: greatest in any line, measured over ``measured_days``.
+    ``limited_a``: rating of the main breaker that limits it, agreed with the client. None: nothing."""
+
+    measured_a: Annotated[float, Field(gt=0, le=400)] | None = None
+    measured_days: Annotated[int, Field(ge=1, le=3660)] | None = None
+    limited_a: Annotated[float, Field(gt=0, le=400)] | None = None
+
+
+class Dated(Part):
+    """A prerequisite of a larger service (by the id ``upgrade`` gives it): for when it is arranged, and whether it is done."""
+
+    id: Id
+    on: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$", examples=["2027-03-01"])] | None = None
+    done: bool = False
+
+
+class Supply(Part):
+    """What arrives at the origin. Ze and the fault currents are those at the first board's incoming terminals.
+
+    ``phases`` 2 is the split-phase supply: two lines of opposite sign and a neutral. ``nominal_v`` is from line to neutral.
+    With a transformer given, Ze and the fault currents are calculated and must not be stated as well.
+    """
+
+    system: System
+    phases: Literal[1, 2, 3] = 1
+    nominal_v: Annotated[float, Field(ge=100, le=480)] = 230.0
+    ze_ohm: (
+        Annotated[float, Field(gt=0, le=5000, description="External earth fault loop; TT: with the electrode.")] | None
+    ) = None
+    ze_source: Found | None = None
+    fault_current_ka: (
+        Annotated[float, Field(gt=0, le=100, description="Largest prospective current, line to neutral or earth.")]
+        | None
+    ) = None
+    fault_current_source: Found | None = None
+    fault_current_lines_ka: (
+        Annotated[float, Field(gt=0, le=100, description="Largest between all lines; none: taken as twice the other.")]
+        | None
+    ) = None
+    transformer: Transformer | None = None
+    service: ServiceCable | None = None
+    electrode: Electrode | None = None
+    earthing: Earthing | None = None
+    prerequisites: Annotated[tuple[Dated, ...], Field(strict=False, max_length=20)] = ()
+    cutout: Cutout | None = None
+    demand: KnownDemand | None = None
+    tails: Tails | None = None

@@ -1,0 +1,32 @@
+"""What the papers of a job need to know beside its design: what kind of work it is, who does it, whom to call."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from vivid_lattice.core.document.base import Part
+
+Work = Literal["new-installation", "board-replaced", "new-circuit", "alteration", "inspection"]
+
+#: The kinds of work in the order of their size, with the words they go by.
+WORKS: dict[Work, str] = {
+    "new-installation": "new installation",
+    "board-replaced": "board replaced",
+    "new-circuit": "new circuit",
+    "alteration": "addition or alteration to an existing circuit",
+    "inspection": "inspection of an existing installation",
+}
+
+_Line = Annotated[str, Field(max_length=120)]
+
+
+class Paperwork(Part):
+    """Who stands behind the work. ``work`` None: not said yet; empty text: left to be written in by hand."""
+
+    work: Work | None = None
+    contractor: _Line = ""
+    contractor_phone: _Line = ""
+    distributor: _Line = ""
+    distributor_phone: _Line = ""

@@ -1,0 +1,357 @@
+"""Rows of a table into circuits. A row is taken whole or not at all, and one that is not says why."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import cast, get_args
+
+from pydantic import ValidationError
+
+from vivid_lattice.core.document.changes import device_said
+from vivid_lattice.core.document.job import LINES, RESISTIVE_LOADS, Board, CircuitKind, Job, Line, LoadKind, Way
+from vivid_lattice.core.document.supply import Curve
+from vivid_lattice.core.entry import spelling
+from vivid_lattice.core.entry.circuit_line import free_way, read_circuit
+from vivid_lattice.core.entry.conductors import Conductor, conductor
+from vivid_lattice.core.entry.devices import TypedDevice
+from vivid_lattice.core.entry.parse import ParsedLine, TypedLoad, parse_line
+from vivid_lattice.core.entry.rooms import NamedRoom, named_room
+from vivid_lattice.core.entry.tables.columns import FIELDS, cell_of, number_in
+from vivid_lattice.core.entry.tables.rows import ReadRow, ReadRows, RowProblem, filled, read_rows
+from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
+from vivid_lattice.core.job_file import checked, problems_of
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.customary import customary
+from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
+from vivid_lattice.core.units import M_PER_FT
+
+_TITLES = {one.id: one.title for one in FIELDS}
+#: Loads that never draw so little [W]: such a figure was meant in kilowatts.
+_STRONG = RESISTIVE_LOADS | {"charger", "air-conditioner", "dryer", "welder"}
+_LIKELY_KW = 60.0
+#: What a circuit of a kind feeds, where its name says nothing; and the kind of circuit of a load.
+_LOADS_OF_KIND: Mapping[CircuitKind, LoadKind] = {"ring": "socket", "radial": "socket", "lighting": "lamp"}
+_CIRCUITS_OF_LOAD: Mapping[LoadKind, CircuitKind] = {"socket": "radial", "lamp": "lighting"}
+
+
+def read_circuits(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, int], first_row: int = 2) -> ReadRows:
+    """Every row tried, one after another. The job given is left as it was.
+
+    mapping  field id to column, as ``matched`` finds it
+    """
+    read: list[ReadRow] = []
+    for number, row in filled(rows, first_row):
+        reader = _Row(job, rule_set(job.job.rules), row, mapping)
+        grown = reader.added()
+        read.append(ReadRow(number, reader.text("name"), reader.words, tuple(reader.problems), tuple(reader.assumed)))
+        job = grown or job
+    return read_rows(read, job)
+
+
+@dataclass(slots=True)
+class _Row:
+    job: Job
+    rules: RuleSet
+    row: Sequence[str]
+    mapping: Mapping[str, int]
+    problems: list[RowProblem] = field(default_factory=list)
+    assumed: list[str] = field(default_factory=list)
+    words: str = ""
+
+    def text(self, name: str) -> str:
+        """The text of a field."""
+        return cell_of(self.row, self.mapping, name)
+
+    def added(self) -> Job | None:
+        """The job with the row's circuit in its way; None where something is wrong with it."""
+        board, way = self._place()
+        line = self._line()
+        if self.problems or board is None:
+            return None
+        try:
+            read = read_circuit(line, self.job, self.rules)
+        except EntryNotUnderstood as why:
+            self.problems.append(RowProblem(_TITLES["name"], why.why))
+            return None
+        except ValidationError as why:
+            self.problems += [RowProblem(one.path, one.message) for one in problems_of(why.errors())]
+            return None
+        self.assumed += read.assumed
+        self.problems += [RowProblem(_TITLES["device"], f"'{token.text}': {token.reason}") for token in read.unused]
+        if self.problems:
+            return None
+        circuit = read.circuit
+        grown = board.model_copy(update={"ways": (*board.ways, Way(number=way, circuit=circuit.id))})
+        boards = tuple(grown if one.id == board.id else one for one in self.job.boards)
+        circuits = (*self.job.circuits, circuit)
+        try:
+            made = checked(self.job.model_copy(update={"rooms": read.rooms, "boards": boards, "circuits": circuits}))
+        except BadDocument as bad:
+            self.problems += [RowProblem(one.path, one.message) for one in bad.problems]
+            return None
+        cable = "cable to be chosen" if isinstance(circuit.cable, str) else f"{circuit.cable.area_mm2:g} mm²"
+        device = "device to be chosen" if isinstance(circuit.device, str) else device_said(circuit.device)
+        length = circuit.run[0].length_m
+        run = "length not known" if length is None else f"{length:g} m"
+        self.words = f"way {way} of {board.name}: {circuit.kind}, {run}, {cable}, {device}"
+        return made
+
+    def _wrong(self, name: str, message: str) -> None:
+        self.problems.append(RowProblem(_TITLES.get(name, name), message))
+
+    def _number(self, name: str, most: float, *, whole: bool = False) -> float | None:
+        text = self.text(name)
+        if not text:
+            return None
+        found = number_in(text)
+        if found is None:
+            self._wrong(name, f"'{_short(text)}' is no figure")
+        elif not 0 < found <= most:
+            self._wrong(name, f"{found:g} cannot be: it has to be over 0 and at most {most:g}")
+        elif whole and found != int(found):
+            self._wrong(name, f"{found:g} is no whole number")
+        else:
+            return found
+        return None
+
+    # ------------------------------------------------------------------------------------------------ place
+
+    def _place(self) -> tuple[Board | None, int]:
+        named = self.text("board")
+        boards = self.job.boards
+        if not boards:
+            self._wrong("board", "the job has no board yet; add one first")
+            return None, 0
+        found = (
+            next((one for one in boards if named.lower() in (one.name.lower(), one.id)), None) if named else boards[0]
+        )
+        if found is None:
+            self._wrong(
+                "board", f"no board '{_short(named)}' in this job; it has {', '.join(one.name for one in boards)}"
+            )
+            return None, 0
+        wanted = self._number("way", 200, whole=True)
+        if wanted is None:
+            number = free_way(found)
+            if number is None:
+                self._wrong("way", f"{found.name} has no free way: all {found.ways_total} are taken")
+            return found, number or 0
+        number = int(wanted)
+        if any(way.number == number for way in found.ways):
+            self._wrong(
+                "way", f"way {number} of {found.name} is taken; leave the column out and the first free one is used"
+            )
+        elif number > found.ways_total:
+            self._wrong("way", f"{found.name} has {found.ways_total} ways, no way {number}")
+        return found, number
+
+    # ------------------------------------------------------------------------------------------------ circuit
+
+    def _line(self) -> ParsedLine:
+        """The row as the line it would be typed as: what its name states, and each other column over it."""
+        name = self.text("name")
+        if not name:
+            self._wrong("name", "is empty; every circuit has a name")
+        elif len(name) > 120:
+            self._wrong("name", f"has {len(name)} letters; 120 are the most")
+        line = parse_line(name[:120], self.rules, self.job.rooms, kind="name")
+        if not self._says_more(line):
+            line.name, line.name_given = name[:120], True
+        line.kind = self._kind(line)
+        self._set_load(line)
+        line.current_a = self._number("current_a", 400) or line.current_a
+        line.power_factor = self._number("power_factor", 1) or line.power_factor
+        line.room = self._room() or line.room
+        line.lines = self._lines() or line.lines
+        line.length_m = self._length() if self.text("length_m") else line.length_m
+        line.method = self._method() or line.method
+        self._set_cable(line)
+        self._set_device(line)
+        if notes := self.text("notes")[:4000]:
+            line.notes = [*line.notes, notes]
+        return line
+
+    @staticmethod
+    def _says_more(line: ParsedLine) -> bool:
+        """Whether the name's cell states a rating, a size, a length or a power too."""
+        given = (line.device.rating_a, line.conductor, line.length_m, *(load.power_w for load in line.loads))
+        return any(value is not None for value in given)
+
+    def _kind(self, line: ParsedLine) -> CircuitKind | None:
+        text = self.text("kind").lower()
+        if text in get_args(CircuitKind):
+            return cast(CircuitKind, text)
+        if text:
+            self._wrong("kind", f"'{_short(text)}' is no kind of circuit; known: {', '.join(get_args(CircuitKind))}")
+        elif not line.loads and not self.text("load"):
+            self._wrong(
+                "kind",
+                "the name says nothing that is known here, so the kind has to be given: "
+                + ", ".join(get_args(CircuitKind)),
+            )
+        return None
+
+    def _power(self) -> float | None:
+        """Power [W] from either of its columns; a unit in the cell goes before the column's."""
+        watts = self._number("power_w", 100_000)
+        kilowatts = self._number("power_kw", 100)
+        if watts is not None and re.search(r"kw\s*$", self.text("power_w").lower()):
+            watts = 1000 * watts
+        if watts is not None and kilowatts is not None and abs(watts - 1000 * kilowatts) > 1:
+            self._wrong("power_kw", f"{kilowatts:g} kW and {watts:g} W contradict each other")
+        return watts if watts is not None else None if kilowatts is None else 1000 * kilowatts
+
+    def _set_load(self, line: ParsedLine) -> None:
+        """The load, its number and its power, where columns of their own state them."""
+        watts, count = self._power(), self._number("count", 500, whole=True)
+        named = self._named_load(line)
+        if named is not None:
+            line.loads = [named]
+        elif not line.loads and line.kind is not None and line.kind in _LOADS_OF_KIND:
+            line.loads = [TypedLoad([line.name], "", _LOADS_OF_KIND[line.kind], line.kind, 0)]
+        if watts is not None:
+            drawing = [load for load in line.loads if load.load not in (None, "socket")]
+            if drawing:
+                drawing[0].power_w = watts
+                self._likely(drawing[0], watts)
+            elif line.loads and line.loads[0].load is None:
+                self._wrong("power_w", "a distribution circuit carries what its board feeds; leave its power out")
+            elif line.loads:
+                self._wrong("power_w", "sockets have no power of their own; state the design current, or the load")
+            elif line.kind != "distribution":
+                self._wrong("load", "a power is given, but not of what; known: " + ", ".join(get_args(LoadKind)))
+        if count is not None and line.loads:
+            line.loads[0].count = int(count)
+
+    def _named_load(self, line: ParsedLine) -> TypedLoad | None:
+        text = self.text("load").lower()
+        if not text:
+            return None
+        if text in get_args(LoadKind):
+            load = cast(LoadKind, text)
+            circuit = line.kind or _CIRCUITS_OF_LOAD.get(load, "fixed")
+            return TypedLoad([line.name], "", load, circuit, 0)
+        named = parse_line(text, self.rules, kind="name").loads
+        if not named:
+            self._wrong("load", f"'{_short(text)}' is no kind of load; known: {', '.join(get_args(LoadKind))}")
+            return None
+        named[0].words = [line.name]
+        return named[0]
+
+    def _likely(self, load: TypedLoad, watts: float) -> None:
+        if watts < _LIKELY_KW and load.load in _STRONG:
+            self._wrong(
+                "power_w",
+                f"{watts:g} W for a {load.load} cannot be meant: match the column to 'Power, kW', or write the unit",
+            )
+
+    def _room(self) -> NamedRoom | None:
+        text = self.text("room")
+        return named_room(text, self.job.rooms) if text else None
+
+    def _lines(self) -> tuple[Line, ...]:
+        text = self.text("lines").upper().replace(" ", "")
+        if not text or self.job.supply.phases == 1:
+            return ()
+        if text in ("3", "3PH", "L1L2L3", "TP", "TPN"):
+            return LINES
+        found = tuple(dict.fromkeys(re.findall(r"L[123]", text)))
+        if not found:
+            self._wrong("lines", f"'{_short(text)}' names no line; write L1, L2, L3 or L1+L2+L3")
+        return cast("tuple[Line, ...]", found)
+
+    # ------------------------------------------------------------------------------------------------ run, cable, device
+
+    def _length(self) -> float | None:
+        length = self._number("length_m", 16_400 if "ft" in self.text("length_m").lower() else 5000)
+        if length is None:
+            return None
+        return round(length * M_PER_FT, 2) if "ft" in self.text("length_m").lower() else length
+
+    def _method(self) -> str | None:
+        text, methods = self.text("method"), self.rules.factors.methods
+        if not text:
+            return None
+        found = next(
+            (
+                one.id
+                for one in methods.values()
+                if text.lower() in (one.id.lower(), one.title.lower(), one.short.lower())
+            ),
+            None,
+        )
+        found = found or parse_line(text, self.rules, kind="name").method
+        if found is None:
+            self._wrong("method", f"no method '{_short(text)}' in these rules; known: {', '.join(methods)}")
+        return found
+
+    def _set_cable(self, line: ParsedLine) -> None:
+        text, size, kinds = self.text("cable"), self.text("size_mm2"), self.rules.cables.kinds
+        if text.lower() == "auto":
+            line.conductor, line.cable = None, None
+            return
+        if text:
+            named = next((one.id for one in kinds.values() if text.lower() == one.title.lower()), None)
+            line.cable = named or parse_line(text, self.rules, kind="name").cable
+            if line.cable is None:
+                self._wrong("cable", f"no cable '{_short(text)}' in these rules; known: {', '.join(kinds)}")
+        if size:
+            inches = customary(self.rules.id).inch_mm2
+            line.conductor = (
+                conductor(spelling.plain(size), self.rules, inches)
+                or self._labelled(size)
+                or (Conductor(area) if (area := self._number("size_mm2", 400)) else None)
+            )
+        kind = kinds.get(line.cable or "", kinds[self.rules.default_cable])
+        if size and line.conductor is not None and line.conductor.area_mm2 not in kind.sizes_mm2:
+            self._wrong("size_mm2", f"{kind.title} is not made in {line.conductor.area_mm2:g} mm²")
+
+    def _labelled(self, text: str) -> Conductor | None:
+        """A size by the name that the standard gives it (``12`` for 12 AWG)."""
+        sizes = (size for kind in self.rules.cables.kinds.values() for size in kind.sizes)
+        area = next((size.area_mm2 for size in sizes if size.label.lower() == text.lower()), None)
+        return Conductor(area) if area is not None else None
+
+    def _set_device(self, line: ParsedLine) -> None:
+        """A device from its own columns, or from words such as 'B32 RCBO 30 mA A'."""
+        text = self.text("device")
+        if text.lower() == "auto":
+            line.device = TypedDevice()
+            return
+        if text:
+            read = parse_line(text, self.rules, kind="name").device
+            if not (read.typed or read.rating_a or read.rcd_ma):
+                self._wrong(
+                    "device", f"no device '{_short(text)}' in these rules; known: {', '.join(self.rules.devices.kinds)}"
+                )
+                return
+            line.device = read
+        device = line.device
+        device.rating_a = self._number("rating_a", 400) or device.rating_a
+        device.rcd_ma = self._number("rcd_ma", 1000) or device.rcd_ma
+        device.breaking_ka = self._number("breaking_ka", 100) or device.breaking_ka
+        if curve := self.text("curve").upper().removeprefix("TYPE").strip():
+            if curve in get_args(Curve):
+                device.curve = cast(Curve, curve)
+            else:
+                self._wrong("curve", f"'{_short(curve)}' is no characteristic; known: B, C, D")
+        if kind := self.text("rcd_type").upper().removeprefix("TYPE").strip():
+            if kind in ("AC", "A", "F", "B"):
+                device.rcd_type = kind
+            else:
+                self._wrong("rcd_type", f"'{_short(kind)}' is no type; known: AC, A, F, B")
+
+
+def kind_in(text: str, kinds: Mapping[str, DeviceKind]) -> DeviceKind | None:
+    """The kind of device that a text names: by its id, its title or its short name, the longest first."""
+    names = [(name.lower(), kind) for kind in kinds.values() for name in (kind.id, kind.title, kind.short)]
+    for name, kind in sorted(names, key=lambda pair: -len(pair[0])):
+        if re.search(rf"(?<![a-z0-9]){re.escape(name)}(?![a-z0-9])", text):
+            return kind
+    return None
+
+
+def _short(text: str) -> str:
+    return text if len(text) <= 40 else f"{text[:40]}…"

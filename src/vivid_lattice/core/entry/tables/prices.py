@@ -1,0 +1,97 @@
+"""Rows of a price list: a device by its kind and rating, or a cable by its kind and size."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from vivid_lattice.core.document.job import CablePrice, DevicePrice, Job
+from vivid_lattice.core.entry.tables.circuits import kind_in
+from vivid_lattice.core.entry.tables.columns import cell_of, number_in
+from vivid_lattice.core.entry.tables.rows import MOST_ROWS, ReadRow, ReadRows, RowProblem, filled, read_rows
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import RuleSet
+
+_DEAREST = 10_000.0
+_Price = DevicePrice | CablePrice
+
+
+def read_prices(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, int], first_row: int = 2) -> ReadRows:
+    """Every row tried: a price of the same thing is replaced. The job given is left as it was."""
+    rules = rule_set(job.job.rules)
+    held: dict[tuple[str, float | None], _Price] = {(one.kind, one.rating_a): one for one in job.prices.devices}
+    held |= {(one.type, one.area_mm2): one for one in job.prices.cables}
+    read = []
+    for number, row in filled(rows, first_row):
+        what, made = cell_of(row, mapping, "what"), _read(rules, row, mapping)
+        if isinstance(made, tuple):
+            read.append(ReadRow(number, what, "", made))
+            continue
+        key = (made.kind, made.rating_a) if isinstance(made, DevicePrice) else (made.type, made.area_mm2)
+        if key not in held and sum(isinstance(one, type(made)) for one in held.values()) >= MOST_ROWS:
+            full = RowProblem(
+                "What", f"the price list holds {MOST_ROWS} of these already, which is as many as it takes"
+            )
+            read.append(ReadRow(number, what, "", (full,)))
+            continue
+        held[key] = made
+        read.append(ReadRow(number, what, _words(rules, made)))
+    lists = {
+        "devices": tuple(one for one in held.values() if isinstance(one, DevicePrice)),
+        "cables": tuple(one for one in held.values() if isinstance(one, CablePrice)),
+    }
+    return read_rows(read, job.model_copy(update={"prices": job.prices.model_copy(update=lists)}))
+
+
+def _words(rules: RuleSet, made: _Price) -> str:
+    if isinstance(made, CablePrice):
+        size = rules.cables.size_label(made.area_mm2)
+        return f"{rules.cables.kind(made.type).title}, {size}: {made.per_m:.2f} a metre"
+    rating = "any rating" if made.rating_a is None else f"{made.rating_a:g} A"
+    return f"{rules.devices.kind(made.kind).title}, {rating}: {made.each:.2f} a pole"
+
+
+def _read(rules: RuleSet, row: Sequence[str], mapping: Mapping[str, int]) -> _Price | tuple[RowProblem, ...]:
+    what, said = cell_of(row, mapping, "what").lower(), cell_of(row, mapping, "price")
+    problems = []
+    price = number_in(said.lstrip("£$€R \u00a0"))
+    if not said:
+        problems.append(RowProblem("Price", "is empty"))
+    elif price is None:
+        problems.append(RowProblem("Price", f"'{said[:40]}' is no figure"))
+    elif not 0 <= price <= _DEAREST:
+        problems.append(RowProblem("Price", f"{price:g} cannot be: it has to be 0 to {_DEAREST:g}"))
+    rating, size = (_optional(row, mapping, name, problems) for name in ("rating_a", "size_mm2"))
+    cable = next(
+        (one for one in rules.cables.kinds.values() if what in (one.id, one.title.lower(), one.short.lower())), None
+    )
+    device = None if cable else kind_in(what, rules.devices.kinds)
+    if not what:
+        problems.append(RowProblem("What", "is empty; name a kind of device or of cable"))
+    elif cable is None and device is None:
+        known = ", ".join([*rules.devices.kinds, *rules.cables.kinds])
+        problems.append(
+            RowProblem("What", f"'{what[:40]}' is no kind of device or cable in these rules; known: {known}")
+        )
+    if cable is not None and size is None and not problems:
+        problems.append(RowProblem("Size, mm²", "a cable has its price by its size; give it"))
+    elif cable is not None and size is not None and size not in cable.sizes_mm2:
+        problems.append(RowProblem("Size, mm²", f"{cable.title} is not made in {size:g} mm²"))
+    if problems:
+        return tuple(problems)
+    assert price is not None
+    if cable is not None:
+        assert size is not None
+        return CablePrice(type=cable.id, area_mm2=size, per_m=price)
+    assert device is not None
+    return DevicePrice(kind=device.id, rating_a=rating, each=price)
+
+
+def _optional(row: Sequence[str], mapping: Mapping[str, int], name: str, problems: list[RowProblem]) -> float | None:
+    text = cell_of(row, mapping, name)
+    if not text:
+        return None
+    found = number_in(text)
+    if found is None or not 0 < found <= 400:
+        problems.append(RowProblem(name, f"'{text[:40]}' is no figure over 0 and at most 400"))
+        return None
+    return found

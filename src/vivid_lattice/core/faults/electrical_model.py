@@ -1,0 +1,284 @@
+"""A job as a circuit: every conductor from the source to every far end, with the contacts of every device.
+
+Nodes are named ``board.bar`` and ``circuit.conductor.place`` (place 0 at the board, F at the fault, E at the end); contacts of a
+device ``device|pole``. Devices are ``cutout``, a circuit's id for its own, ``board:part`` for a residual-current switch,
+``relay:board`` for a voltage-watching relay.
+"""
+
+from __future__ import annotations
+
+from cmath import exp, pi, rect
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from math import acos
+
+from vivid_lattice.core.document.job import LINES, RESISTIVE_LOADS, Board, Circuit, Line
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.faults.netlist_solver import Netlist
+from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.network.loops import RunOhm
+from vivid_lattice.core.optional import known
+
+#: The source's own electrode [Ω]. Common practice, no source.
+SOURCE_ELECTRODE_OHM = 2.0
+#: Power factor of loads of which nobody stated one. Common practice, no source.
+_USUAL_POWER_FACTOR = 0.95
+
+
+@dataclass
+class Wired:
+    """The circuit of a job, and which contacts belong to which device.
+
+    ``poles``: the line contacts of a device, by line; ``residual``: the contacts a residual-current device adds up, each with
+    its sign; ``neutral_of``: the bar that each circuit's neutral comes back to.
+    """
+
+    net: Netlist
+    poles: dict[str, list[str]] = field(default_factory=dict)
+    contacts: dict[str, list[str]] = field(default_factory=dict)
+    residual: dict[str, list[tuple[str, int]]] = field(default_factory=dict)
+    assumed: list[str] = field(default_factory=list)
+
+
+class Installation:
+    """Builds the circuit of a network, with conductors warm (smallest currents) or cold (largest)."""
+
+    def __init__(
+        self,
+        network: Network,
+        *,
+        warm: bool,
+        running: float | None,
+        electrode_ohm: float,
+        split: Circuit | None,
+        at: float,
+        detailed: frozenset[str],
+    ):
+        """split, at  the circuit whose run is parted at a share of its length, for a fault there
+        detailed   circuits whose contacts and runs are branches apart; of any other final circuit the two are one, which
+                   changes no figure and halves the sum
+        """
+        self._detailed = detailed
+        self._network, self._warm, self._electrode = network, warm, electrode_ohm
+        self._split, self._at = split, at
+        self.job, self.tree = network.job, network.tree
+        self.wired = Wired(Netlist("source"))
+        self._running = self._share() if running is None else running
+        self._build()
+
+    # ------------------------------------------------------------------------------------------ what runs
+
+    def _share(self) -> float:
+        """Share of what is connected that runs at once: half the maximum demand, and no more than half the cut-out carries.
+        Common practice, no source: an ordinary hour, in which no device is near opening of itself."""
+        demand = known(self._network.drops.whole_demand)
+        currents = [known(lambda c=c: self._network.drops.design_current(c)) for c in self._final()]  # type: ignore[misc]
+        total = sum(one.current_a for one in currents if one is not None)
+        cutout = self.job.supply.cutout
+        if demand is None or total <= 0:
+            self.wired.assumed.append("Loads: a third of what is connected runs, since the demand is not known.")
+            return 1 / 3
+        self.wired.assumed.append(
+            "Loads: half the maximum demand runs meanwhile, and no more than half of what the origin carries."
+        )
+        amps = min(demand.current_a, cutout.rating_a if cutout else demand.current_a)
+        return min(1.0, 0.5 * amps * max(1, len(demand.by_line)) / total)
+
+    def _final(self) -> Iterator[Circuit]:
+        return (
+            circuit
+            for circuit in self.job.circuits
+            if circuit.kind != "distribution" and circuit.id in self.tree.places
+        )
+
+    # ------------------------------------------------------------------------------------------ building
+
+    def _build(self) -> None:
+        self._source()
+        for board in self.job.boards:
+            self._board(board)
+        for circuit in self.job.circuits:
+            if circuit.id in self.tree.places:
+                self._circuit(circuit)
+
+    def _source(self) -> None:
+        supply, loops, net = self.job.supply, self._network.loops, self.wired.net
+        origin, earth = loops.ahead.origin, loops.ahead.ze
+        line = origin.line_warm if self._warm else origin.line_cold
+        back = origin.return_warm if self._warm else origin.return_cold
+        volts = origin.volts_min if self._warm else origin.volts_max
+        rest = _rest(earth, line if supply.system == "TN-S" else line + back)
+        if not self._warm and not loops.ahead.calculated:
+            # A measured loop has no angle: across that of the runs it makes the largest current, as in the rows' figures.
+            line, back = 1j * abs(line), 1j * abs(back)
+            self.wired.assumed.append(
+                "The supply's loop was measured without its angle: the largest current takes it across the cables', the smallest in line."
+            )
+        for name in LINES[: supply.phases]:
+            emf = rect(volts, LINE_ANGLES_DEG[supply.phases][name] * pi / 180)
+            net.join(f"supply.{name}", "source", f"origin.{name}", line, emf)
+            self._contact("cutout", f"origin.{name}", f"meter.{name}", pole=name)
+        net.join("supply.N", "meter.N", "source", back)
+        net.join("source-electrode", "earth", "source", complex(SOURCE_ELECTRODE_OHM))
+        if supply.system == "TT":
+            own = max(earth.real - SOURCE_ELECTRODE_OHM, 0.5 * earth.real)
+            net.join("main-earth", "meter.PE", "earth", complex(own))
+        elif supply.system == "TN-S":
+            net.join("supply.PE", "meter.PE", "source", rest)
+        else:
+            # Neutral and earth are one up to here; what the earth loop has more than the neutral loop lies in the link.
+            net.join("link", "meter.PE", "meter.N", rest)
+        if supply.system != "TT":
+            net.join("house-earth", "meter.PE", "earth", complex(self._electrode))
+
+    def _contact(self, device: str, a: str, b: str, *, pole: str, ohm: complex = 0j) -> str:
+        """A contact of a device, with what is in series with it; a line's counts for its overcurrent part."""
+        name = f"{device}|{pole}"
+        self.wired.net.join(name, a, b, ohm)
+        self.wired.contacts.setdefault(device, []).append(name)
+        if pole in LINES:
+            self.wired.poles.setdefault(device, []).append(name)
+        return name
+
+    def _sees(self, rcd: str, contact: str, sign: int) -> None:
+        self.wired.residual.setdefault(rcd, []).append((contact, sign))
+
+    def _board(self, board: Board) -> None:
+        """Incoming bars, the relay, the main switch, and each group's bars."""
+        fed = "meter" if isinstance(board.fed_by, str) else f"{self.tree.feeder(board).id}.E"  # type: ignore[union-attr]
+        lines = known(lambda: self.tree.board_lines(board)) or LINES[:1]
+        switch = board.main_switch
+        seen = switch is not None and switch.rcd is not None
+        device = f"{board.id}:main"
+        for name in (*lines, "N"):
+            source = f"{fed}.{name}" if fed == "meter" else _at_end(fed, name)
+            if board.relay is not None and name != "N":
+                self._contact(f"relay:{board.id}", source, f"{board.id}.watched.{name}", pole=name)
+                source = f"{board.id}.watched.{name}"
+            contact = self._contact(device, source, f"{board.id}.{name}", pole=name)
+            if seen:
+                self._sees(device, contact, 1)
+        self.wired.net.join(f"{board.id}.PE-in", "meter.PE" if fed == "meter" else _at_end(fed, "PE"), f"{board.id}.PE")
+        for group in board.rcds:
+            rcd = f"{board.id}:{group.id}"
+            for name in (*lines, "N"):
+                contact = self._contact(rcd, f"{board.id}.{name}", f"{board.id}.{group.id}.{name}", pole=name)
+                self._sees(rcd, contact, 1)
+
+    def bar_of(self, circuit: Circuit) -> str:
+        """The bars a circuit is connected to: of its board, or of the shared device it stands behind."""
+        place = self.tree.place(circuit)
+        return f"{place.board.id}.{place.way.rcd}" if place.way.rcd else place.board.id
+
+    def _circuit(self, circuit: Circuit) -> None:
+        try:
+            lines = self.tree.supplied(circuit).lines
+        except NeedsInput:
+            lines = (LINES[0],)
+            self.wired.assumed.append(f"{circuit.name}: taken to be on L1.")
+        whole = circuit.kind == "distribution" or circuit.id in self._detailed
+        bar, device = self.bar_of(circuit), circuit.device
+        own = not isinstance(device, str) and device.rcd is not None
+        rcd = f"{self.tree.place(circuit).board.id}:{circuit.id}"
+        for name in (*lines, "N"):
+            if name == "N" and not circuit.neutral:
+                continue
+            if whole:
+                contact = self._contact(circuit.id, f"{bar}.{name}", f"{circuit.id}.{name}.0", pole=name)
+            else:
+                contact = self._contact(
+                    circuit.id, f"{bar}.{name}", f"{circuit.id}.{name}.E", pole=name, ohm=self._of_run(circuit, name)
+                )
+            if own:
+                self._sees(rcd, contact, 1)
+        if own:
+            self.wired.contacts[rcd] = self.wired.contacts[circuit.id]
+        earth_bar = f"{self.tree.place(circuit).board.id}.PE"
+        if whole:
+            self.wired.net.join(f"{circuit.id}.PE-bar", earth_bar, f"{circuit.id}.PE.0")
+            self._run(circuit, (*lines, *(("N",) if circuit.neutral else ()), "PE"))
+        else:
+            end = f"{circuit.id}.PE.E"
+            self.wired.net.join(f"{circuit.id}|run.PE", earth_bar, end, self._of_run(circuit, "PE"))
+        if circuit.kind != "distribution":
+            self._load(circuit, lines)
+
+    def _of_run(self, circuit: Circuit, conductor: str) -> complex:
+        """Impedance of a conductor of a circuit's run [Ω]; nothing, which is told, where its cable or length is not known.
+        NeedsInput where that is the circuit the event is on."""
+        run = known(lambda: self._network.loops.run(circuit))
+        if run is None:
+            if circuit is self._split:
+                self._network.loops.run(circuit)  # says what it lacks
+            self.wired.assumed.append(f"{circuit.name}: its cable or length is not known, so its run counts nothing.")
+            return 0j
+        return self._ohm(run, conductor)
+
+    def _run(self, circuit: Circuit, conductors: tuple[str, ...]) -> None:
+        for name in conductors:
+            whole = self._of_run(circuit, name)
+            if self._split is None or circuit.id != self._split.id:
+                self.wired.net.join(
+                    f"{circuit.id}|run.{name}", f"{circuit.id}.{name}.0", f"{circuit.id}.{name}.E", whole
+                )
+                continue
+            near, far = self._parts(circuit, whole)
+            self.wired.net.join(f"{circuit.id}|run.{name}", f"{circuit.id}.{name}.0", f"{circuit.id}.{name}.F", near)
+            self.wired.net.join(f"{circuit.id}|rest.{name}", f"{circuit.id}.{name}.F", f"{circuit.id}.{name}.E", far)
+
+    def _ohm(self, run: RunOhm, conductor: str) -> complex:
+        r1, r2 = (run.r1_hot_ohm, run.r2_hot_ohm) if self._warm else (run.r1_cold_ohm, run.r2_cold_ohm)
+        return complex(r2 if conductor == "PE" else r1, run.x_ohm)
+
+    def _parts(self, circuit: Circuit, whole: complex) -> tuple[complex, complex]:
+        """A conductor up to the fault and beyond it. On a ring the far point is half way round: there one leg is a share x of
+        the loop, and both together are x·(1−x) of it; the figure of a ring's run is a quarter of the loop."""
+        if circuit.kind == "ring":
+            x = self._at / 2
+            return 4 * whole * x * (1 - x), 0j
+        return whole * self._at, whole * (1 - self._at)
+
+    def _load(self, circuit: Circuit, lines: tuple[Line, ...]) -> None:
+        """What runs, as admittances at the far end, and the standing leakage as a capacitance to earth."""
+        net, volts = self.wired.net, self.job.supply.nominal_v
+        demand = known(lambda: self._network.drops.design_current(circuit))
+        factor = _power_factor(circuit) or _USUAL_POWER_FACTOR
+        for number, name in enumerate(lines):
+            amps = (demand.by_line.get(name, 0.0) if demand else 0.0) * self._running
+            end = f"{circuit.id}.{name}.E"
+            if amps > 0:
+                if circuit.neutral:
+                    net.join(
+                        f"{circuit.id}|load.{name}", end, f"{circuit.id}.N.E", volts / amps * exp(1j * acos(factor))
+                    )
+                elif len(lines) > 1:
+                    other = f"{circuit.id}.{lines[(number + 1) % len(lines)]}.E"
+                    between = abs(exp(1j * 0) - exp(1j * 2 * pi / 3)) if self.job.supply.phases == 3 else 2.0
+                    share = amps / (1.732 if len(lines) == 3 else 2)
+                    net.join(f"{circuit.id}|load.{name}", end, other, between * volts / share * exp(1j * acos(factor)))
+            leak = known(lambda: self._network.rcds.leakage_ma(circuit))
+            if leak:
+                net.join(
+                    f"{circuit.id}|leak.{name}", end, f"{circuit.id}.PE.E", -1j * volts * 1000 / (leak / len(lines))
+                )
+
+
+def _power_factor(circuit: Circuit) -> float | None:
+    """The least power factor among a circuit's loads, 1 for plain resistance; None where one is not known."""
+    found = [
+        1.0 if load.power_factor is None and load.kind in RESISTIVE_LOADS else load.power_factor
+        for load in circuit.loads
+    ]
+    stated = [factor for factor in found if factor is not None]
+    return min(stated) if stated and len(stated) == len(found) else None
+
+
+def _at_end(feeder_end: str, name: str) -> str:
+    """Node at the end of a feeder: ``c12.E`` and ``L1`` make ``c12.L1.E``."""
+    return f"{feeder_end.removesuffix('.E')}.{name}.E"
+
+
+def _rest(loop: complex, part: complex) -> complex:
+    """What a loop has beyond a part of it; nothing where the figures, measured at two times, leave none."""
+    return complex(max(0.0, loop.real - part.real), max(0.0, loop.imag - part.imag))

@@ -1,0 +1,329 @@
+"""Puts an event into the installation: where the fault is joined, what is cut, what is crossed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+from vivid_lattice.core.document.job import Circuit
+from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
+from vivid_lattice.core.faults.electrical_model import Installation, Wired
+from vivid_lattice.core.faults.event import FaultEvent
+from vivid_lattice.core.faults.netlist_solver import CONTACT_OHM
+from vivid_lattice.core.faults.tripping import DirectCurrent
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.network.rcds import RcdPlace
+from vivid_lattice.core.units import a_from_ma
+
+#: A nail's own resistance, and what it touches [Ω]. Common practice, no source.
+_NAIL_OHM = 0.05
+#: Name of the branch that is the fault.
+FAULT = "fault"
+
+
+@dataclass(frozen=True, slots=True)
+class Scene:
+    """The circuit with the event in it, the direct current it drives besides, and how it is said."""
+
+    wired: Wired
+    direct: DirectCurrent | None
+    title: str
+
+
+class Stagehand:
+    """Sets scenes of one event: with conductors warm, and cold."""
+
+    def __init__(self, network: Network, event: FaultEvent):
+        self._network, self.event = network, event
+        self.circuit = self._circuit(event.circuit) if event.circuit else None
+
+    def _circuit(self, name: str) -> Circuit:
+        found = self._network.tree.circuits.get(name)
+        if found is None:
+            raise OutOfRange(f"circuit '{name}'", 0, f"one of {', '.join(self._network.tree.circuits)}")
+        self._network.tree.place(found)
+        return found
+
+    def where(self) -> Circuit:
+        """The circuit the event is on; NeedsInput where none is named."""
+        if self.circuit is None:
+            raise NeedsInput(Need("the circuit it happens on", "event.circuit", "Pick one."))
+        return self.circuit
+
+    def scene(self, *, warm: bool) -> Scene:
+        """The installation with the event in it."""
+        event = self.event
+        split = self.circuit if event.kind in _ON_A_RUN else None
+        held = Installation(
+            self._network,
+            warm=warm,
+            running=event.running,
+            electrode_ohm=event.electrode_ohm,
+            split=split,
+            at=event.at,
+            detailed=self._named(),
+        )
+        title, direct = _SET[event.kind](self, held.wired)
+        return Scene(held.wired, direct, title)
+
+    def _named(self) -> frozenset[str]:
+        """Circuits the event names, by themselves or by a residual-current device of their own."""
+        rcds = (self.event.rcd, self.event.other_rcd)
+        own = (name.split(":", 1)[-1] for name in rcds if name is not None)
+        return frozenset(name for name in (self.event.circuit, self.event.other, *own) if name is not None)
+
+    def line(self) -> str:
+        """The line the event is on: as named, else the circuit's first."""
+        lines = self._network.tree.supplied(self.where()).lines
+        if self.event.line is not None and self.event.line not in lines:
+            raise OutOfRange(f"line {self.event.line}", 0, f"one of {', '.join(lines)}, which feed {self.where().name}")
+        return self.event.line or lines[0]
+
+    def spot(self) -> str:
+        """The place on the run, in words."""
+        at = self.event.at
+        if at >= 1:
+            end = "far point" if self.where().kind == "ring" else "end"
+            return f"at the {end} of {self.where().name}"
+        return (
+            f"at the board, on {self.where().name}"
+            if at <= 0
+            else f"on {self.where().name}, {at * 100:.0f} % of the way"
+        )
+
+    def node(self, conductor: str) -> str:
+        """Node of a conductor at the fault."""
+        return f"{self.where().id}.{conductor}.F"
+
+    def short(self, wired: Wired, a: str, b: str, ohm: float) -> None:
+        """Joins two nodes by the fault."""
+        wired.net.join(FAULT, a, b, complex(max(ohm, CONTACT_OHM)))
+
+    def rcd(self, name: str | None) -> RcdPlace:
+        """A residual-current device by its id; NeedsInput or OutOfRange where it is not named or not there."""
+        places = {place.id: place for place in self._network.rcds.all}
+        if name is None:
+            raise NeedsInput(Need("the residual-current device it happens at", "event.rcd", "Pick one."))
+        if name not in places:
+            raise OutOfRange(
+                f"residual-current device '{name}'", 0, f"one of {', '.join(places) or 'none: there is none'}"
+            )
+        return places[name]
+
+    def other(self) -> Circuit:
+        """The other circuit of an event that has two."""
+        if self.event.other is None:
+            raise NeedsInput(Need("the other circuit", "event.other", "Pick one."))
+        return self._circuit(self.event.other)
+
+    def bar_of(self, circuit: Circuit) -> str:
+        """Bars a circuit is connected to."""
+        place = self._network.tree.place(circuit)
+        return f"{place.board.id}.{place.way.rcd}" if place.way.rcd else place.board.id
+
+    @property
+    def volts(self) -> float:
+        """Nominal voltage, line to neutral [V]."""
+        return self._network.job.supply.nominal_v
+
+    @property
+    def system(self) -> str:
+        """System of earthing."""
+        return self._network.job.supply.system
+
+
+_Set = tuple[str, DirectCurrent | None]
+
+
+def _overload(hand: Stagehand, wired: Wired) -> _Set:
+    event = hand.event
+    wired.net.join(
+        FAULT,
+        hand.node(hand.line()),
+        hand.node("N") if hand.where().neutral else hand.node(_second(hand)),
+        complex(hand.volts / event.amps),
+    )
+    return f"{event.amps:g} A more than runs already {hand.spot()}", None
+
+
+def _second(hand: Stagehand) -> str:
+    """Another line of the circuit."""
+    lines = hand._network.tree.supplied(hand.where()).lines
+    others = [line for line in lines if line != hand.line()]
+    if not others:
+        raise OutOfRange(
+            "lines of the circuit", len(lines), f"two at least: {hand.where().name} has only {hand.line()}"
+        )
+    return others[0]
+
+
+def _must_have_neutral(*circuits: Circuit) -> None:
+    """Nothing where each has a neutral; OutOfRange where one has none, so that the event cannot happen to it."""
+    for circuit in circuits:
+        if not circuit.neutral:
+            raise OutOfRange("neutral of the circuit", 0, f"there: {circuit.name} has none")
+
+
+def _line_neutral(hand: Stagehand, wired: Wired) -> _Set:
+    _must_have_neutral(hand.where())
+    hand.short(wired, hand.node(hand.line()), hand.node("N"), hand.event.ohm)
+    return f"Short circuit from {hand.line()} to neutral {hand.spot()}", None
+
+
+def _line_line(hand: Stagehand, wired: Wired) -> _Set:
+    hand.short(wired, hand.node(hand.line()), hand.node(_second(hand)), hand.event.ohm)
+    return f"Short circuit from {hand.line()} to {_second(hand)} {hand.spot()}", None
+
+
+def _line_earth(hand: Stagehand, wired: Wired) -> _Set:
+    hand.short(wired, hand.node(hand.line()), hand.node("PE"), hand.event.ohm)
+    return f"Fault from {hand.line()} to earth {hand.spot()}", None
+
+
+def _neutral_earth(hand: Stagehand, wired: Wired) -> _Set:
+    _must_have_neutral(hand.where())
+    hand.short(wired, hand.node("N"), hand.node("PE"), hand.event.ohm)
+    return f"Neutral touches earth {hand.spot()}", None
+
+
+def _leakage(hand: Stagehand, wired: Wired) -> _Set:
+    event = hand.event
+    title = f"{event.milliamps:g} mA leak to earth {hand.spot()}"
+    if event.waveform == "ac":
+        wired.net.join(FAULT, hand.node(hand.line()), hand.node("PE"), complex(hand.volts / a_from_ma(event.milliamps)))
+        return title, None
+    words = "pulsating" if event.waveform == "pulsating" else "smooth"
+    # Its mean runs besides the alternating currents, along the same way.
+    return f"{title}, as {words} direct current", DirectCurrent(
+        hand.where().id, a_from_ma(event.milliamps), event.waveform
+    )
+
+
+def _nail(hand: Stagehand, wired: Wired) -> _Set:
+    hand.short(wired, hand.node(hand.line()), hand.node("PE"), max(_NAIL_OHM, hand.event.ohm))
+    return f"A nail joins line and protective conductor {hand.spot()}", None
+
+
+def _surge(hand: Stagehand, wired: Wired) -> _Set:
+    return f"A surge of {hand.event.surge_kv:g} kV arrives with the supply", None
+
+
+def _open_neutral(hand: Stagehand, wired: Wired) -> _Set:
+    wired.net.cut("supply.N")
+    combined = hand.system in ("TN-C-S", "MEN")
+    return (
+        "The combined neutral and earth opens ahead of the origin"
+        if combined
+        else "The neutral opens ahead of the origin"
+    ), None
+
+
+def _voltage(hand: Stagehand, wired: Wired) -> _Set:
+    share = hand.event.volts / hand.volts
+    for name, branch in list(wired.net.branches.items()):
+        if branch.emf_v:
+            wired.net.branches[name] = type(branch)(branch.name, branch.a, branch.b, branch.ohm, branch.emf_v * share)
+    word = "too high" if hand.event.volts > hand.volts else "too low"
+    return f"The supply stands at {hand.event.volts:g} V, {word}", None
+
+
+def _wrong_bar(hand: Stagehand, wired: Wired) -> _Set:
+    """The circuit's neutral on the bar of another circuit's device; named none, on the board's own main bar."""
+    circuit, board = hand.where(), hand._network.tree.place(hand.where()).board
+    _must_have_neutral(circuit, *((hand.other(),) if hand.event.other else ()))
+    wrong = f"{hand.other().id}.N.0" if hand.event.other else f"{board.id}.N"
+    right = f"{hand.bar_of(circuit)}.N"
+    if hand.event.other and isinstance(hand.other().device, str):
+        raise NeedsInput(Need(f"a device for {hand.other().name}", "device", "Choose one."))
+    own = not isinstance(circuit.device, str) and circuit.device.rcd is not None
+    if hand.event.other is not None and not _has_own(hand.other()):
+        wrong = f"{hand.bar_of(hand.other())}.N"
+    # Where its own device breaks the neutral, the tail is moved behind it; else the contact itself hangs on the other bar.
+    wired.net.join(f"{circuit.id}|N", wrong, f"{circuit.id}.N.0")
+    if own:
+        wired.residual[f"{board.id}:{circuit.id}"] = [
+            pair for pair in wired.residual.get(f"{board.id}:{circuit.id}", []) if not pair[0].endswith("|N")
+        ]
+    if wrong == right and not own:
+        raise OutOfRange("the other bar", 0, f"another than the neutral of {circuit.name} hangs on already")
+    where = f"the bar of {hand.other().name}" if hand.event.other else f"the main bar of {board.name}"
+    return f"The neutral of {circuit.name} hangs on {where}", None
+
+
+def _has_own(circuit: Circuit) -> bool:
+    return not isinstance(circuit.device, str) and circuit.device.rcd is not None
+
+
+def _bar(place: RcdPlace) -> str:
+    """Node behind a residual-current device's neutral contact."""
+    if place.own is not None:
+        return f"{place.own.id}.N.0"
+    part = place.id.split(":", 1)[1]
+    return f"{place.board.id}.N" if part == "main" else f"{place.board.id}.{part}.N"
+
+
+def _contact(place: RcdPlace) -> str:
+    return f"{place.own.id}|N" if place.own is not None else f"{place.id}|N"
+
+
+def _swapped(hand: Stagehand, wired: Wired) -> _Set:
+    one, other = hand.rcd(hand.event.rcd), hand.rcd(hand.event.other_rcd)
+    if one.id == other.id or one.board is not other.board:
+        raise OutOfRange("the two devices", 0, "two of one board")
+    _must_have_neutral(*(place.own for place in (one, other) if place.own is not None))
+    for place, crossed in ((one, other), (other, one)):
+        held = wired.net.branches[_contact(place)]
+        wired.net.join(_contact(place), wired.net.name_of(held.a), _bar(crossed))
+    return f"The neutrals of {one.name} and {other.name} are swapped behind them", None
+
+
+def _crossed(hand: Stagehand, wired: Wired) -> _Set:
+    """Supply's neutral on the load terminal and the load's on the supply terminal: the current runs the other way."""
+    place = hand.rcd(hand.event.rcd)
+    _must_have_neutral(*((place.own,) if place.own is not None else ()))
+    wired.residual[place.id] = [
+        (name, -sign if name.endswith("|N") else sign) for name, sign in wired.residual[place.id]
+    ]
+    return f"At {place.name} the neutral's supply and load sides are crossed", None
+
+
+def _borrowed(hand: Stagehand, wired: Wired) -> _Set:
+    """The load of a circuit returns by another's neutral."""
+    circuit, other = hand.where(), hand.other()
+    _must_have_neutral(circuit, other)
+    moved = [name for name in wired.net.branches if name.startswith(f"{circuit.id}|load.")]
+    if circuit.id == other.id or not moved:
+        raise OutOfRange("the two circuits", 0, "two different ones, the first with a load that runs")
+    for name in moved:
+        held = wired.net.branches[name]
+        wired.net.join(name, wired.net.name_of(held.a), f"{other.id}.N.E", held.ohm)
+    return f"{circuit.name} borrows the neutral of {other.name}", None
+
+
+def _loose(hand: Stagehand, wired: Wired) -> _Set:
+    circuit, line = hand.where(), hand.line()
+    ohm = hand.event.ohm or 0.05
+    name = f"{circuit.id}|run.{line}"
+    held = wired.net.branches[name]
+    wired.net.branches[name] = type(held)(held.name, held.a, held.b, held.ohm + ohm, held.emf_v)
+    return f"A clamp of {circuit.name} is loose: {ohm:g} Ω", None
+
+
+_ON_A_RUN = frozenset({"overload", "line-neutral", "line-line", "line-earth", "neutral-earth", "leakage", "nail"})
+_SET: Mapping[str, Callable[[Stagehand, Wired], _Set]] = {
+    "overload": _overload,
+    "line-neutral": _line_neutral,
+    "line-line": _line_line,
+    "line-earth": _line_earth,
+    "neutral-earth": _neutral_earth,
+    "leakage": _leakage,
+    "nail": _nail,
+    "surge": _surge,
+    "open-neutral": _open_neutral,
+    "voltage": _voltage,
+    "neutral-wrong-bar": _wrong_bar,
+    "neutrals-swapped": _swapped,
+    "rcd-neutral-crossed": _crossed,
+    "borrowed-neutral": _borrowed,
+    "loose-terminal": _loose,
+}

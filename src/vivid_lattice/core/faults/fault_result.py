@@ -1,0 +1,364 @@
+"""From an event that has been run to what a person reads: darkness, touch voltage, heat, currents on the path, advice."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import inf
+
+from vivid_lattice.core.document.job import Circuit, Job, Line
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.faults.advice import do_next, still_live
+from vivid_lattice.core.faults.engine import Run, run_event
+from vivid_lattice.core.faults.event import FaultEvent
+from vivid_lattice.core.faults.fault_model import FAULT
+from vivid_lattice.core.faults.netlist_solver import Solution
+from vivid_lattice.core.faults.result_types import FaultStory, Heat, PathFlow, RoomLost, Touch, shown_time
+from vivid_lattice.core.findings import shown_down, shown_up
+from vivid_lattice.core.formulas.device.surge import surge_lead_kv
+from vivid_lattice.core.network.loops import chosen_cable
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.selectivity.plot import BandPoints, drawn
+
+#: Under this share of the nominal voltage a circuit counts as dark.
+_DARK_BELOW = 0.5
+#: From this share of the fault's current on, what the loads draw besides is told apart from it.
+_LOADS_SHARE = 0.002
+#: Longest time for sockets in TN at 230 V [s]. IEC 60364-4-41, table 41.1 (from memory).
+_TN_S = 0.4
+
+
+def tell(job: Job, event: FaultEvent) -> FaultStory:
+    """What an event leads to. Raises as ``run_event``."""
+    run = run_event(job, event)
+    certainly, perhaps = _dark(run)
+    touch, heat = _touch(run), _heat(run)
+    fault_low, fault_high = sorted((abs(run.first_least.amp(FAULT)), abs(run.first_most.amp(FAULT))))
+    if run.warm.direct is not None:
+        fault_low = fault_high = run.warm.direct.amps
+    return FaultStory(
+        kind=event.kind,
+        title=run.warm.title,
+        event=event,
+        stages=tuple(run.stages),
+        outcome=_outcome(run, touch, certainly, perhaps),
+        dark_certainly=tuple(circuit.id for circuit in certainly),
+        dark_perhaps=tuple(circuit.id for circuit in perhaps),
+        rooms=tuple(_rooms(job, certainly, perhaps)),
+        touch=touch,
+        heat=heat,
+        path=tuple(_path(run)),
+        bands=tuple(_bands(run)),
+        fault_a_least=fault_low,
+        fault_a_most=fault_high,
+        still_live=tuple(still_live(run)),
+        do_next=tuple(do_next(run)),
+        notes=tuple(_notes(run)),
+    )
+
+
+# ---------------------------------------------------------------------------------------------- darkness
+
+
+def _final(run: Run) -> list[Circuit]:
+    tree = run.network.tree
+    return [c for c in run.network.job.circuits if c.kind != "distribution" and c.id in tree.places]
+
+
+def _volts(run: Run, solution: Solution, circuit: Circuit) -> float:
+    """Largest voltage a load of a circuit gets [V]."""
+    lines = known(lambda: run.network.tree.supplied(circuit).lines) or ("L1",)
+    ends = [f"{circuit.id}.{line}.E" for line in lines]
+    if circuit.neutral:
+        return max(abs(solution.volt(end, f"{circuit.id}.N.E")) for end in ends)
+    return abs(solution.volt(ends[0], ends[-1]))
+
+
+def _dark(run: Run) -> tuple[list[Circuit], list[Circuit]]:
+    """Circuits that go dark whatever happens, and those that may."""
+    surely, perhaps = [], []
+    may = _may_open(run)
+    nominal = run.network.job.supply.nominal_v
+    for circuit in _final(run):
+        after = _volts(run, run.last, circuit) < _DARK_BELOW * nominal
+        # Where several may open first, only what every one of them takes is certain.
+        always = after and all(circuit.id in behind for behind in may) if may else after
+        if always:
+            surely.append(circuit)
+        elif after or any(circuit.id in behind for behind in may):
+            perhaps.append(circuit)
+    return surely, perhaps
+
+
+def _may_open(run: Run) -> list[set[str]]:
+    """Circuits behind each device that may be the first to open; empty where one opens for sure."""
+    first = run.stages[0]
+    if not first.openings or first.openings[0].certain:
+        return []
+    found = [_behind(run, opening.device) for opening in first.openings]
+    return [*found, set()] if first.until_s is None else found
+
+
+def _behind(run: Run, device: str) -> set[str]:
+    network = run.network
+    if device == "cutout":
+        return {circuit.id for circuit in network.job.circuits}
+    if device in network.tree.circuits:
+        held = network.tree.circuits[device]
+        return {held.id, *(circuit.id for circuit in network.tree.fed_through(held))}
+    if device.startswith("relay:"):
+        board = network.tree.boards[device.removeprefix("relay:")]
+        held_ = [network.tree.circuits[way.circuit] for way in board.ways]
+        return {one.id for circuit in held_ for one in (circuit, *network.tree.fed_through(circuit))}
+    return {circuit.id for place in network.rcds.all if place.id == device for circuit in place.behind}
+
+
+def _rooms(job: Job, surely: list[Circuit], perhaps: list[Circuit]) -> Iterator[RoomLost]:
+    sure, may_be = {circuit.id for circuit in surely}, {circuit.id for circuit in perhaps}
+    for room in job.rooms:
+        own = [c for c in job.circuits if any(load.room == room.id for load in c.loads)]
+        lost = [c for c in own if c.id in sure]
+        may = [c for c in own if c.id in may_be]
+        lights = {c.id for c in own if any(load.kind == "lamp" and load.room == room.id for load in c.loads)}
+        dark = "lit"
+        if lights and lights <= sure:
+            dark = "dark"
+        elif lights and lights <= sure | may_be:
+            dark = "perhaps"
+        yield RoomLost(room.id, room.name, room.floor, dark, tuple(c.name for c in lost), tuple(c.name for c in may))
+
+
+def _outcome(run: Run, touch: Touch | None, dark: list[Circuit], perhaps: list[Circuit]) -> str:
+    event = run.hand.event
+    if event.kind == "surge":
+        return _surge_words(run)
+    first = run.stages[0]
+    parts = [first.words]
+    if not first.openings:
+        parts = [_nothing_opens(run)]
+    if dark:
+        parts.append(
+            f"{len(dark)} circuit{'s go' if len(dark) > 1 else ' goes'} dark: {', '.join(c.name for c in dark[:4])}{' …' if len(dark) > 4 else ''}."
+        )
+    if perhaps:
+        names = ", ".join(circuit.name for circuit in perhaps[:4])
+        parts.append(f"{len(perhaps)} {'more ' if dark else ''}may: {names}{' …' if len(perhaps) > 4 else ''}.")
+    if touch is not None and touch.dangerous:
+        stays = f"for up to {shown_time(touch.seconds)}" if touch.seconds is not None else "and it stays"
+        parts.append(f"Meanwhile {shown_up(touch.volts)} V stand {touch.between}, {stays}.")
+    return " ".join(parts)
+
+
+def _nothing_opens(run: Run) -> str:
+    event = run.hand.event
+    if event.kind == "open-neutral":
+        return _open_neutral_words(run)
+    if event.kind == "loose-terminal":
+        return _loose_words(run)
+    if event.kind == "voltage":
+        return f"No protective device opens for {event.volts:g} V; what is plugged in gets it."
+    if event.kind == "rcd-neutral-crossed" and abs(run.first_least.amp("supply.N")) < 0.05:
+        return "While nothing draws, nothing shows; it opens as soon as something is switched on."
+    return "No device opens."
+
+
+def _open_neutral_words(run: Run) -> str:
+    job = run.network.job
+    volts = {c.name: _volts(run, run.first_least, c) for c in _final(run) if c.neutral}
+    if not volts:
+        return "No device opens."
+    if job.supply.phases == 1:
+        return "No device opens, and everything stands still; the neutrals of the house are live wherever something is switched on."
+    if max(volts.values()) - min(volts.values()) < 0.5:
+        nominal = job.supply.nominal_v
+        return f"No device opens. The loads share evenly, and every circuit keeps about {nominal:g} V until one is switched."
+    worst, best = max(volts, key=lambda name: volts[name]), min(volts, key=lambda name: volts[name])
+    return f"No device opens. {worst} gets {shown_up(volts[worst])} V and {best} {shown_down(volts[best])} V, as the loads share them."
+
+
+def _loose_words(run: Run) -> str:
+    circuit, line = run.hand.where(), run.hand.line()
+    amps = abs(run.first_least.amp(f"{circuit.id}|run.{line}"))
+    ohm = run.hand.event.ohm or 0.05
+    watts = amps**2 * ohm
+    chars = run.network.rules.protection.figure("common.loose.heat", "chars_W").value
+    tail = "It chars its surroundings." if watts >= chars else "It warms, and gets worse with time."
+    arc = not isinstance(circuit.device, str) and circuit.device.arc_fault
+    sees = (
+        " Its arc-fault device opens once it arcs with 2.5 A or more."
+        if arc
+        else " Nothing opens: the current stays ordinary."
+    )
+    return f"{shown_up(amps)} A through {ohm:g} Ω make {shown_up(watts)} W in one spot. {tail}{sees}"
+
+
+def _surge_words(run: Run) -> str:
+    job, event = run.network.job, run.hand.event
+    devices = [(board, device) for board in job.boards for device in board.surge]
+    stands = job.surge.withstand_kv or run.network.rules.protection.surge.up_max_kv.value
+    if not devices:
+        verdict = "more than" if event.surge_kv > stands else "within"
+        return f"Nothing holds it back: {event.surge_kv:g} kV reach the appliances, {verdict} the {stands:g} kV they stand."
+    board, device = devices[0]
+    if device.up_kv is None:
+        return f"The protection level of {device.name} is not known, so neither is what arrives."
+    leads = surge_lead_kv(device.leads_m or 0.0)
+    arrives = min(event.surge_kv, device.up_kv + leads)
+    good = "which they stand" if arrives <= stands else f"more than the {stands:g} kV they stand"
+    spent = " Its window is red: it may do nothing at all." if device.window == "red" else ""
+    return f"{device.name} in {board.name} takes it: {arrives:.2g} kV arrive with its leads, {good}.{spent}"
+
+
+# ---------------------------------------------------------------------------------------------- touch and heat
+
+
+def _touch(run: Run) -> Touch | None:
+    """The voltage between earthed metal and what else can be reached, the main earth or the ground: conductors warm, at the
+    nominal voltage, so that it is U0 · R2 / Zs with the figures of the loop check."""
+    network, event = run.network, run.hand.event
+    least = run.first_least
+    limit = network.rules.protection.figure("common.touch.limit", "touch_V").value
+    tt_or_open = network.job.supply.system == "TT" or event.kind == "open-neutral"
+    against, words = (
+        ("earth", "between earthed metal and the ground")
+        if tt_or_open
+        else ("meter.PE", "between the metal at the fault and the main earth")
+    )
+    nodes = [f"{event.circuit}.PE.F"] if event.circuit and least_has(least, f"{event.circuit}.PE.F") else []
+    if not nodes:
+        nodes = ["meter.PE"] if tt_or_open else []
+    if not nodes or event.kind in ("surge", "voltage", "loose-terminal"):
+        return None
+    at_nominal = max(1.0, network.job.supply.nominal_v / network.loops.ahead.origin.volts_min)
+    volts = at_nominal * max(abs(least.volt(node, against)) for node in nodes)
+    if volts < 1.0:
+        return None
+    lasting = run.cleared_s is None or run.cleared_s > _bearable_s(run)
+    return Touch(volts, words, run.cleared_s, volts > limit and lasting)
+
+
+def _bearable_s(run: Run) -> float:
+    """How long a touch voltage above the limit may stand [s]: the time the rules give the circuit, and never more than a
+    socket's in TN (IEC 60364-4-41, table 41.1), since a longer one rests on the voltage being low."""
+    circuit, limits = run.hand.circuit, run.network.rules.limits
+    if circuit is None or isinstance(circuit.device, str) or limits.no_disconnection is not None:
+        return _TN_S
+    rating_a, system = circuit.device.rating_a, run.network.job.supply.system
+    given = known(lambda: limits.disconnection_s(circuit, rating_a, system).value)
+    return _TN_S if given is None else min(_TN_S, given)
+
+
+def least_has(solution: Solution, node: str) -> bool:
+    """Whether a node is in a solution."""
+    return node in solution.nodes
+
+
+def _heat(run: Run) -> Heat | None:
+    """Energy of a short circuit against the smallest conductor of the run it is on."""
+    event = run.hand.event
+    if event.kind not in ("line-neutral", "line-line", "line-earth", "nail") or run.hand.circuit is None:
+        return None
+    circuit = run.hand.where()
+    cable = known(lambda: chosen_cable(circuit))
+    if cable is None or isinstance(circuit.device, str) or not run.stages[0].openings:
+        return None
+    rules, amps = run.network.rules, abs(run.first_most.amp(FAULT))
+    earth = event.kind in ("line-earth", "nail")
+    k = known(lambda: (rules.cables.k_protective(cable) if earth else rules.cables.k_live(cable)).value)
+    area = (
+        known(lambda: rules.cables.cpc_area_mm2(cable, run.network.tree.loaded(circuit)).value)
+        if earth
+        else cable.area_mm2
+    )
+    late = run.stages[0].until_s
+    if k is None or area is None:
+        return None
+    stands = (k * area) ** 2
+    opener = run.stages[0].openings[0]
+    energy = None
+    if opener.part == "overcurrent" and opener.device == circuit.id:
+        try:
+            energy = rules.devices.let_through(circuit.device, amps).value
+        except NeedsInput:
+            energy = None
+    if energy is None:
+        energy = inf if late is None else amps**2 * late
+    what = "protective conductor" if earth else "line conductor"
+    words = f"The {what} stands {shown_down(stands)} A²s"
+    words += f"; {shown_up(energy)} A²s at most get through." if energy < inf else "; the current flows on."
+    return Heat(min(energy, 1e15), stands, energy <= stands, words)
+
+
+# ---------------------------------------------------------------------------------------------- drawing
+
+
+def _path(run: Run) -> Iterator[PathFlow]:
+    solution, network = run.first_most, run.network
+    circuit = run.hand.circuit
+    line: Line = (
+        network.tree.supplied(circuit).lines[0] if circuit and known(lambda: network.tree.supplied(circuit)) else "L1"
+    )
+    if circuit is not None and run.hand.event.line:
+        line = run.hand.event.line
+    yield PathFlow("Origin", abs(solution.amp(f"cutout|{line}")), abs(solution.amp("supply.N")), _earth(solution))
+    if circuit is None:
+        return
+    for link in network.tree.chain(circuit):
+        label = (
+            f"End of {link.name}" if link.id == circuit.id else network.tree.boards[network.tree.feeds[link.id]].name
+        )
+        yield PathFlow(
+            label,
+            abs(solution.amp(f"{link.id}|run.{line}")),
+            abs(solution.amp(f"{link.id}|run.N")),
+            abs(solution.amp(f"{link.id}|run.PE")),
+        )
+
+
+def _earth(solution: Solution) -> float:
+    return max(abs(solution.amp(name)) for name in ("supply.PE", "link", "main-earth"))
+
+
+def _bands(run: Run) -> Iterator[BandPoints]:
+    """Overcurrent bands of the way, origin first."""
+    circuit, series = run.hand.circuit, run.network.series
+    for one in series.way(circuit) if circuit else ():
+        points = drawn(series, one)
+        if points is not None:
+            yield points
+
+
+def _notes(run: Run) -> Iterator[str]:
+    yield from dict.fromkeys((*run.warm.wired.assumed, *run.cold.wired.assumed))
+    yield from (f"Not reckoned with: {lack}." for lack in run.lacks)
+    fault, carried = abs(run.first_most.amp(FAULT)), max((flow.line_a for flow in _path(run)), default=0.0)
+    if run.warm.direct is None and fault > 1.0 and abs(carried - fault) > _LOADS_SHARE * fault:
+        yield f"{shown_up(fault)} A flow into the fault; the path shows what the conductors carry, which is that and what the loads draw."
+    yield "Smallest currents with conductors warm, largest with conductors cold; times from the product standards' limits."
+    if run.warm.direct is not None:
+        yield "The direct current is set beside the alternating ones; a residual-current device answers to whichever it sees first."
+        yield from _blinded(run)
+    if run.hand.event.kind == "nail":
+        yield from _nail_on_line_alone(run)
+
+
+def _blinded(run: Run) -> Iterator[str]:
+    """Residual-current devices that a smooth direct current makes blind."""
+    direct = run.warm.direct
+    if direct is None or direct.waveform != "smooth":
+        return
+    for place in run.network.rcds.ahead_of(run.hand.where()):
+        stands = run.network.rules.bands.residual(place.rcd).dc_a
+        if direct.amps > stands:
+            yield f"The {run.network.rules.bands.rcd_name(place.rcd)} ({place.name}) stands {stands * 1000:g} mA of smooth direct current: past that it may not open for anything."
+
+
+def _nail_on_line_alone(run: Run) -> Iterator[str]:
+    """A nail that meets the line alone, until a person touches it."""
+    volts = run.network.job.supply.nominal_v
+    ohm = run.network.rules.protection.figure("common.body.ohm", "ohm").value
+    amps = volts / ohm
+    places = run.network.rcds.ahead_of(run.hand.where())
+    times = [run.network.rules.bands.residual(place.rcd).opens_s(amps)[1] for place in places]
+    late = min(times, default=inf)
+    ends = f"a residual-current device ends it within {shown_time(late)}" if late < inf else "no device ends it"
+    yield f"If it meets the line alone nothing opens, and the nail is live: who touches it carries about {amps * 1000:.0f} mA, and {ends}."

@@ -1,0 +1,119 @@
+"""What the fault view shows: stages in time, openings, touch voltage, energy, darkness, what stays live, what to do."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.faults.event import FaultEvent, FaultKind
+from vivid_lattice.core.selectivity.plot import BandPoints
+
+
+@dataclass(frozen=True, slots=True)
+class Opening:
+    """A device that opens, or may. Infinite times are None: it may stay closed for ever.
+
+    ``part``: 'overcurrent', 'residual' or 'voltage'; ``current_a``: the largest current that it sees, the residual one for that
+    part; of a voltage-watching relay the voltage [V].
+    """
+
+    device: str
+    name: str
+    where: str
+    part: str
+    current_a: float
+    earliest_s: float | None
+    latest_s: float | None
+    certain: bool
+    shown: str
+
+
+@dataclass(frozen=True, slots=True)
+class Stage:
+    """From one opening to the next: what flows meanwhile, and which devices may end it."""
+
+    words: str
+    from_s: float
+    until_s: float | None
+    fault_a_most: float
+    fault_a_least: float
+    openings: tuple[Opening, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class PathFlow:
+    """A place on the path, with the currents on the stretch that leads to it: line, neutral, protective conductor [A]."""
+
+    label: str
+    line_a: float
+    neutral_a: float
+    earth_a: float
+
+
+@dataclass(frozen=True, slots=True)
+class RoomLost:
+    """A room, what it loses for sure and perhaps, and whether its lights go out."""
+
+    room: str
+    name: str
+    floor: str
+    dark: str
+    certainly: tuple[str, ...]
+    perhaps: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Touch:
+    """The voltage that a person may touch meanwhile [V], between what, and for how long [s] (None: it stays)."""
+
+    volts: float
+    between: str
+    seconds: float | None
+    dangerous: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Heat:
+    """What is let through against what the smallest conductor on the way stands [A²s]."""
+
+    let_through_a2s: float
+    stands_a2s: float
+    enough: bool
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class FaultStory:
+    """What an event leads to."""
+
+    kind: FaultKind
+    title: str
+    event: FaultEvent
+    stages: tuple[Stage, ...]
+    outcome: str
+    dark_certainly: tuple[str, ...]
+    dark_perhaps: tuple[str, ...]
+    rooms: tuple[RoomLost, ...]
+    touch: Touch | None
+    heat: Heat | None
+    path: tuple[PathFlow, ...]
+    bands: tuple[BandPoints, ...]
+    fault_a_least: float
+    fault_a_most: float
+    still_live: tuple[str, ...]
+    do_next: tuple[str, ...]
+    notes: tuple[str, ...]
+
+
+def shown_time(seconds: float | None) -> str:
+    """A time as people say it.
+
+    >>> [shown_time(value) for value in (0.0051, 0.04, 2.04, 95.0, 4000.0, None)]
+    ['5 ms', '40 ms', '2 s', '95 s', '67 min', 'never']
+    """
+    if seconds is None:
+        return "never"
+    if seconds < 0.001:
+        return "no time"
+    if seconds < 1:
+        return f"{seconds * 1000:.0f} ms"
+    return f"{seconds:.2g} s" if seconds < 10 else f"{seconds:.0f} s" if seconds < 600 else f"{seconds / 60:.0f} min"

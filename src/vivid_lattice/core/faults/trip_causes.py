@@ -1,0 +1,146 @@
+"""A device has opened: what it probably was, ranked by running the same engine on each suspect."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+from vivid_lattice.core.document.feeds import feeds_lights
+from vivid_lattice.core.document.job import Circuit, Job
+from vivid_lattice.core.errors import CoreError, OutOfRange
+from vivid_lattice.core.faults.engine import run_event
+from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent, FaultKind
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.stopping import stop_point
+
+#: How often each kind is met behind a device that opened, against each other. Common practice, no source.
+_OFTEN: Mapping[FaultKind, float] = {
+    "leakage": 5.0,
+    "overload": 4.0,
+    "line-earth": 3.0,
+    "line-neutral": 2.0,
+    "neutral-earth": 2.0,
+    "borrowed-neutral": 1.0,
+    "neutral-wrong-bar": 1.0,
+    "nail": 0.5,
+    "voltage": 0.5,
+}
+#: A circuit on which something was just switched on is that much likelier. Common practice, no source.
+_RAN = 3.0
+_MOST = 8
+
+
+@dataclass(frozen=True, slots=True)
+class Suspect:
+    """A likely cause: what and where, how likely against the others [%], why, and how to tell it from them."""
+
+    event: FaultEvent
+    title: str
+    share_pct: float
+    why: str
+    tell: str
+
+
+_TELL: Mapping[FaultKind, str] = {
+    "leakage": "Unplug one appliance after another; clamp line and neutral together.",
+    "overload": "Add up what ran; it holds once less runs.",
+    "line-earth": "Test insulation line to earth, dead.",
+    "line-neutral": "Test insulation line to neutral, appliances unplugged, dead.",
+    "neutral-earth": "Part the neutral from its bar and test it to earth, dead.",
+    "borrowed-neutral": "Switch the other circuit off: it no longer opens.",
+    "neutral-wrong-bar": "It opens only when something draws: follow the neutral to its bar, dead.",
+    "nail": "Has anybody hung a picture or a shelf?",
+    "voltage": "Measure at the origin over some hours.",
+}
+
+
+def suspects(job: Job, device: str, ran: Sequence[str] = ()) -> tuple[Suspect, ...]:
+    """What may have made a device open, the likeliest first.
+
+    device  ``cutout``, a circuit's id for its own device, ``board:part`` for a residual-current switch, ``relay:board``
+    ran     circuits on which something was running or had just been switched on
+    Raises  OutOfRange where there is no such device
+    Each suspect is run by the fault engine: one that would not open the device is none, one for which another device opens
+    for sure is none either, and one after which several may have opened counts half.
+    """
+    network = Network.of(job, rule_set(job.job.rules))
+    behind = _behind(network, device)
+    scored: list[tuple[float, FaultEvent, str]] = []
+    for event in _events(network, device, behind):
+        stop_point()
+        answer = _opens(job, event, device)
+        if answer:
+            named = event.circuit in ran or event.other in ran
+            score = _OFTEN[event.kind] * answer[0] * (_RAN if named else 1.0)
+            scored.append((score, event, answer[1] + (" Something was running there." if named else "")))
+    total = sum(score for score, _, _ in scored)
+    names = {circuit.id: circuit.name for circuit in job.circuits}
+    ranked = sorted(scored, key=lambda one: (-one[0], one[1].kind, one[1].circuit or ""))[:_MOST]
+    return tuple(
+        Suspect(event, _title(event, names), 100 * score / total, why, _TELL[event.kind])
+        for score, event, why in ranked
+    )
+
+
+def _title(event: FaultEvent, names: Mapping[str, str]) -> str:
+    where = f": {names[event.circuit]}" if event.circuit else ""
+    return f"{KIND_TITLES[event.kind]}{where}" + (f" and {names[event.other]}" if event.other else "")
+
+
+def _behind(network: Network, device: str) -> list[Circuit]:
+    """Circuits whose faults a device could answer to."""
+    job, tree = network.job, network.tree
+    if device == "cutout":
+        return list(job.circuits)
+    if device.startswith("relay:"):
+        return []
+    if device in tree.circuits:
+        held = tree.circuits[device]
+        return [held, *tree.fed_through(held)]
+    for place in network.rcds.all:
+        if place.id == device:
+            return list(place.behind)
+    known = ["cutout", *tree.circuits, *(place.id for place in network.rcds.all)]
+    raise OutOfRange(f"device '{device}'", 0, f"one of {', '.join(known)}")
+
+
+def _events(network: Network, device: str, behind: list[Circuit]) -> Iterator[FaultEvent]:
+    volts = network.job.supply.nominal_v
+    if device.startswith("relay:"):
+        yield FaultEvent(kind="voltage", volts=volts * 1.25)
+        yield FaultEvent(kind="voltage", volts=volts * 0.7)
+        return
+    final = [circuit for circuit in behind if circuit.kind != "distribution"]
+    for circuit in final:
+        rating = 16.0 if isinstance(circuit.device, str) else circuit.device.rating_a
+        yield FaultEvent(kind="overload", circuit=circuit.id, amps=rating * 1.6)
+        for kind in ("line-earth", "nail"):
+            yield FaultEvent(kind=kind, circuit=circuit.id, at=1.0 if kind == "line-earth" else 0.5)
+        if circuit.neutral:
+            yield FaultEvent(kind="line-neutral", circuit=circuit.id)
+            yield FaultEvent(kind="neutral-earth", circuit=circuit.id)
+        yield FaultEvent(kind="leakage", circuit=circuit.id, milliamps=30.0)
+        yield FaultEvent(kind="neutral-wrong-bar", circuit=circuit.id)
+    lights = [circuit for circuit in network.job.circuits if feeds_lights(circuit)]
+    for one in final:
+        for other in lights:
+            if feeds_lights(one) and one.id != other.id:
+                yield FaultEvent(kind="borrowed-neutral", circuit=one.id, other=other.id)
+
+
+def _opens(job: Job, event: FaultEvent, device: str) -> tuple[float, str] | None:
+    """How surely an event opens a device, as a weight, and why; None where it does not, or cannot be run."""
+    try:
+        run = run_event(job, event)
+    except CoreError:
+        return None
+    first = run.stages[0].openings
+    mine = next((opening for opening in first if opening.device == device), None)
+    if mine is None:
+        return None
+    if mine.certain:
+        return 1.0, f"It opens for sure ({mine.shown})."
+    if len(first) == 1:
+        return 0.7, f"It may open ({mine.shown})."
+    return 0.5, f"It opens, or another with it ({mine.shown})."

@@ -1,0 +1,201 @@
+"""Which devices open for the currents that flow, at the earliest and at the latest."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from math import inf
+
+from vivid_lattice.core.document.job import Circuit
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.faults.electrical_model import Wired
+from vivid_lattice.core.faults.netlist_solver import Solution
+from vivid_lattice.core.formulas.device.residual import Waveform
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
+from vivid_lattice.core.network.rcds import RcdPlace
+from vivid_lattice.core.optional import known
+
+#: Currents under this share of a device's rating need not be looked at.
+_WORTH_A_LOOK = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """A device that may open: what it sees, and when it opens at the earliest and the latest [s]."""
+
+    device: str
+    name: str
+    where: str
+    part: str
+    current_a: float
+    earliest_s: float
+    latest_s: float
+    typical_s: float
+    #: How many circuits hang on it: of two that race the one nearer the fault has fewer.
+    behind: int
+
+
+@dataclass(frozen=True, slots=True)
+class DirectCurrent:
+    """A direct current to earth that runs through the devices ahead of a circuit [A], and its waveform."""
+
+    circuit: str
+    amps: float
+    waveform: Waveform
+
+
+class Watch:
+    """The protective devices of a job, watching two solutions: the smallest currents and the largest."""
+
+    def __init__(self, network: Network):
+        self._network = network
+        self.lacks: list[str] = []
+
+    def candidates(
+        self, wired: Wired, least: Solution, most: Solution, opened: frozenset[str], direct: DirectCurrent | None
+    ) -> list[Candidate]:
+        """Every device that may open for what flows, quickest typical time first."""
+        found = [
+            *self._overcurrent(wired, least, most, opened),
+            *self._residual(wired, least, most, opened, direct),
+            *self._voltage(wired, least, opened),
+        ]
+        return sorted(_one_each(self._without_losers(found)), key=lambda one: (one.typical_s, one.behind))
+
+    # ------------------------------------------------------------------------------------------ overcurrent
+
+    def _overcurrent(
+        self, wired: Wired, least: Solution, most: Solution, opened: frozenset[str]
+    ) -> Iterator[Candidate]:
+        series = self._network.series
+        held: list[Overcurrent] = [series.cutout] if series.cutout else []
+        held += [one for one in map(series.device_of, self._placed()) if one is not None]
+        for one in held:
+            if one.id in opened:
+                continue
+            poles = wired.poles.get(one.id, [])
+            high = max((abs(most.amp(pole)) for pole in poles), default=0.0)
+            low = max((abs(least.amp(pole)) for pole in poles), default=0.0)
+            if high < one.key[2] * _WORTH_A_LOOK:
+                continue
+            try:
+                band = series.band(one)
+            except NeedsInput as lack:
+                self._lack(f"{one.name}: {lack}")
+                continue
+            early, late = band.opens_s(max(high, low))[0], band.opens_s(min(high, low))[1]
+            if early < inf:
+                typical = band.typical_s(max(high, low))
+                yield Candidate(
+                    one.id, one.name, one.where, "overcurrent", high, early, late, typical, self._behind(one)
+                )
+
+    def _placed(self) -> Iterator[Circuit]:
+        return (circuit for circuit in self._network.job.circuits if circuit.id in self._network.tree.places)
+
+    def _behind(self, one: Overcurrent) -> int:
+        if one.circuit is None:
+            return len(self._network.job.circuits) + 1
+        return 1 + len(self._network.tree.fed_through(one.circuit))
+
+    def _lack(self, words: str) -> None:
+        if words not in self.lacks:
+            self.lacks.append(words)
+
+    # ------------------------------------------------------------------------------------------ residual
+
+    def _residual(
+        self, wired: Wired, least: Solution, most: Solution, opened: frozenset[str], direct: DirectCurrent | None
+    ) -> Iterator[Candidate]:
+        for place in self._network.rcds.all:
+            if place.id in opened or (place.own is not None and place.own.id in opened):
+                continue
+            contacts = wired.residual.get(place.id, [])
+            flows = [abs(sum(sign * held.amp(name) for name, sign in contacts)) for held in (least, most)]
+            through = direct is not None and any(circuit.id == direct.circuit for circuit in place.behind)
+            try:
+                early, late, seen = self._times(place, min(flows), max(flows), direct if through else None)
+            except NeedsInput as lack:
+                self._lack(f"{place.name}: {lack}")
+                continue
+            if early < inf:
+                name = f"{self._network.rules.bands.rcd_name(place.rcd)}, {place.name}"
+                own = place.own
+                typical = inf if late == inf else (max(early, 1e-3) * late) ** 0.5
+                device = own.id if own is not None else place.id
+                yield Candidate(device, name, place.where, "residual", seen, early, late, typical, len(place.behind))
+
+    def _voltage(self, wired: Wired, least: Solution, opened: frozenset[str]) -> Iterator[Candidate]:
+        """Voltage-watching relays whose board gets too much or too little."""
+        for board in self._network.job.boards:
+            relay, device = board.relay, f"relay:{board.id}"
+            if relay is None or device in opened:
+                continue
+            # It watches what arrives, ahead of its own contacts.
+            arrives = [wired.net.branches[name].a for name in wired.contacts[device]]
+            neutral = least.volts[wired.net.branches[f"{board.id}:main|N"].a]
+            volts = [abs(least.volts[node] - neutral) for node in arrives]
+            past = [
+                (delay, seen)
+                for seen in volts
+                for delay, beyond in ((relay.over_s, seen > relay.over_v), (relay.under_s, seen < relay.under_v))
+                if beyond
+            ]
+            if past:
+                delay, seen = min(past)
+                name, behind = f"voltage relay, {board.name}", len(board.ways)
+                yield Candidate(device, name, board.name, "voltage", seen, delay, delay, max(delay, 1e-3), behind)
+
+    def _times(
+        self, place: RcdPlace, low: float, high: float, direct: DirectCurrent | None
+    ) -> tuple[float, float, float]:
+        band = self._network.rules.bands.residual(place.rcd)
+        smooth = direct.amps if direct is not None and direct.waveform == "smooth" else 0.0
+        early, late = band.opens_s(high, "ac", smooth)[0], band.opens_s(low, "ac", smooth)[1]
+        if direct is None:
+            return early, late, high
+        early_dc, late_dc = band.opens_s(direct.amps, direct.waveform)
+        return min(early, early_dc), min(late, late_dc), max(high, direct.amps)
+
+    # ------------------------------------------------------------------------------------------ order
+
+    def _without_losers(self, found: list[Candidate]) -> list[Candidate]:
+        """Without upstream devices that energy keeps closed: where a pair is selective at the current that flows, the one
+        ahead does not open, though the edges of both overlap within half a wave."""
+        over = {one.device: one for one in found if one.part == "overcurrent"}
+        kept = set(over)
+        for circuit in self._network.job.circuits:
+            down = over.get(circuit.id)
+            if down is None:
+                continue
+            for pair in self._network.series.pairs(circuit):
+                if pair.down.id == circuit.id and pair.up.id in over and self._holds(pair, over[pair.up.id], down):
+                    kept.discard(pair.up.id)
+        return [one for one in found if one.part != "overcurrent" or one.device in kept]
+
+    def _holds(self, pair: Pair, up: Candidate, down: Candidate) -> bool:
+        """Whether the upstream device surely stays closed: the other is at the latest before it, or takes less energy."""
+        if down.latest_s <= up.earliest_s:
+            return True
+        if down.latest_s > 0.1 + 1e-9:
+            return False
+        reach = known(lambda: self._network.series.reach(pair, up.current_a))
+        return reach is not None and up.current_a <= reach.current_a
+
+
+def _one_each(found: list[Candidate]) -> list[Candidate]:
+    """A device of two parts opens by whichever is first: of an RCBO the part that is sooner at the latest speaks for both."""
+    held: dict[str, Candidate] = {}
+    for one in found:
+        other = held.get(one.device)
+        if other is None:
+            held[one.device] = one
+            continue
+        sooner, later = sorted((one, other), key=lambda each: each.latest_s)
+        held[one.device] = replace(
+            sooner,
+            earliest_s=min(sooner.earliest_s, later.earliest_s),
+            typical_s=min(sooner.typical_s, later.typical_s),
+        )
+    return list(held.values())

@@ -1,0 +1,172 @@
+"""A voltage-watching relay run against a voltage trace: every opening, every closing, and why."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from math import isfinite
+
+from vivid_lattice.core.document.surge_and_relay import VoltageRelay
+from vivid_lattice.core.errors import BadDocument, DocumentProblem, OutOfRange
+
+
+@dataclass(frozen=True, slots=True)
+class Sample:
+    """Voltage from a time on, until the next sample [s, V]; and the current that would flow, where it is known [A]."""
+
+    at_s: float
+    volts: float
+    amps: float | None = None
+
+
+#: A relay that switches more often than this over a trace has the wrong settings.
+MAX_SWITCHINGS = 10_000
+
+
+@dataclass(frozen=True, slots=True)
+class Switching:
+    """An opening or closing of the relay."""
+
+    at_s: float
+    opens: bool
+    why: str
+
+
+def run_relay(relay: VoltageRelay, trace: Sequence[Sample], until_s: float) -> tuple[Switching, ...]:
+    """What a relay does over a trace whose voltage holds from each sample to the next.
+
+    It opens when the voltage has been past a threshold for the whole delay, or the current past its threshold, and closes when
+    the voltage has been inside both by the hysteresis for the whole re-close time since it opened. A relay that is open carries no current.
+    Raises  OutOfRange where the samples' times do not rise, where the relay would open and close again in no time,
+            or more than MAX_SWITCHINGS times
+    """
+    for before, after in pairwise(trace):
+        if after.at_s <= before.at_s:
+            raise OutOfRange("time of the trace", after.at_s, f"over {before.at_s:g} s: the samples rise in time")
+    found: list[Switching] = []
+    closed, since = True, {"over": -1.0, "under": -1.0, "current": -1.0, "inside": -1.0}
+    for number, sample in enumerate(trace):
+        end = trace[number + 1].at_s if number + 1 < len(trace) else until_s
+        _note(relay, sample, since)
+        while True:
+            following = _next(relay, closed, since)
+            # The very end belongs to the next sample, whose voltage is already another.
+            if following is None or following.at_s >= end - 1e-12:
+                break
+            found.append(following)
+            _must_come_to_rest(found)
+            closed = not following.opens
+            if following.opens and since["inside"] >= 0:
+                since["inside"] = following.at_s
+            since["current"] = -1.0 if following.opens else _from(sample.amps, relay.current_a, following.at_s)
+    return tuple(found)
+
+
+def _must_come_to_rest(found: Sequence[Switching]) -> None:
+    """OutOfRange where the last cycle takes no time, so that it would go on for ever, or there are more than anyone reads."""
+    if len(found) > 2 and found[-1].at_s <= found[-3].at_s:
+        raise OutOfRange(
+            f"cycle of the relay at {found[-1].at_s:g} s [s]",
+            found[-1].at_s - found[-3].at_s,
+            "over 0: enter a re-close time or a trip delay",
+        )
+    if len(found) > MAX_SWITCHINGS:
+        raise OutOfRange(
+            "number of switchings",
+            len(found),
+            f"{MAX_SWITCHINGS} or fewer: enter a longer re-close time, or a shorter trace",
+        )
+
+
+def _note(relay: VoltageRelay, sample: Sample, since: dict[str, float]) -> None:
+    """Since when each condition has held; −1 while it does not."""
+    inside = relay.under_v + relay.hysteresis_v <= sample.volts <= relay.over_v - relay.hysteresis_v
+    past_current = relay.current_a is not None and (sample.amps or 0.0) > relay.current_a
+    for name, holds in (
+        ("over", sample.volts > relay.over_v),
+        ("under", sample.volts < relay.under_v),
+        ("current", past_current),
+        ("inside", inside),
+    ):
+        if not holds:
+            since[name] = -1.0
+        elif since[name] < 0:
+            since[name] = sample.at_s
+
+
+def _from(amps: float | None, threshold_a: float | None, at_s: float) -> float:
+    return at_s if threshold_a is not None and (amps or 0.0) > threshold_a else -1.0
+
+
+def _next(relay: VoltageRelay, closed: bool, since: dict[str, float]) -> Switching | None:
+    if not closed:
+        if since["inside"] < 0:
+            return None
+        return Switching(
+            since["inside"] + relay.reclose_s, False, "the voltage has stayed inside for the re-close time"
+        )
+    due = [
+        Switching(since[name] + delay, True, why)
+        for name, delay, why in (
+            ("over", relay.over_s, f"more than {relay.over_v:g} V"),
+            ("under", relay.under_s, f"less than {relay.under_v:g} V"),
+            ("current", relay.current_s, f"more than {relay.current_a or 0:g} A"),
+        )
+        if since[name] >= 0
+    ]
+    return min(due, key=lambda one: one.at_s, default=None)
+
+
+def built_in_traces(nominal_v: float) -> dict[str, tuple[str, tuple[Sample, ...], float]]:
+    """Traces that come with the program, by id: title, samples, end [s]. Invented shapes of what supplies do."""
+
+    def at(*pairs: tuple[float, float]) -> tuple[Sample, ...]:
+        return tuple(Sample(time, round(share * nominal_v, 1)) for time, share in pairs)
+
+    return {
+        "quiet": ("A quiet evening", at((0, 1.0), (60, 0.98), (120, 1.02), (240, 1.0)), 300.0),
+        "lost-neutral": ("The neutral is lost", at((0, 1.0), (20, 1.5), (80, 0.6), (110, 1.0)), 300.0),
+        "brown-out": (
+            "A deep sag and a slow return",
+            at((0, 1.0), (10, 0.72), (40, 0.86), (70, 0.95), (150, 1.0)),
+            300.0,
+        ),
+        "flicker": (
+            "A motor starts again and again",
+            at((0, 1.0), (10, 0.8), (10.4, 1.0), (30, 0.8), (30.4, 1.0), (50, 0.8), (52, 1.0)),
+            240.0,
+        ),
+        "solar-noon": ("High voltage at noon", at((0, 1.05), (40, 1.09), (80, 1.12), (130, 1.08), (200, 1.04)), 320.0),
+    }
+
+
+def read_trace(text: str) -> tuple[tuple[Sample, ...], float]:
+    """A user's trace from CSV: seconds, volts and, if there is a third column, amperes; a head line may stand first.
+
+    Returns  the samples, and the end of the last one's second
+    Raises   BadDocument naming the line and what is wrong with it
+    """
+    found: list[Sample] = []
+    for number, line in enumerate(text.splitlines(), 1):
+        cells = [cell.strip() for cell in line.replace(";", ",").replace("\t", ",").split(",")]
+        if not any(cells):
+            continue
+        try:
+            figures = [float(cell) for cell in cells if cell]
+        except ValueError:
+            if number == 1:
+                continue
+            raise _wrong(number, f"'{line.strip()[:60]}' is not seconds and volts, as 12.5, 228") from None
+        if len(figures) not in (2, 3) or not all(isfinite(figure) for figure in figures):
+            raise _wrong(number, f"{len(figures)} figures: it takes seconds and volts, and amperes if they are known")
+        if found and figures[0] <= found[-1].at_s:
+            raise _wrong(number, f"{figures[0]:g} s does not come after {found[-1].at_s:g} s")
+        found.append(Sample(figures[0], figures[1], figures[2] if len(figures) == 3 else None))
+    if not found:
+        raise BadDocument([DocumentProblem("trace", "no line with seconds and volts in it")])
+    return tuple(found), found[-1].at_s + 1.0
+
+
+def _wrong(number: int, what: str) -> BadDocument:
+    return BadDocument([DocumentProblem(f"trace, line {number}", what)])

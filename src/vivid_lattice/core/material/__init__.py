@@ -1,0 +1,1 @@
+"""The material of a job: what to buy and to cut."""

@@ -1,0 +1,280 @@
+"""What has to be bought and cut: cables from the runs, devices from the boards, links and combs from the wiring list."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from functools import partial
+from typing import Literal
+
+from vivid_lattice.core.assessment.assess import in_board_order
+from vivid_lattice.core.board.board_model import BoardModel
+from vivid_lattice.core.board.layout.layout_problem import modules_needed
+from vivid_lattice.core.design.cost import metre_price, pole_price
+from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.network.loops import run_length_m, spur_length_m
+from vivid_lattice.core.optional import known
+
+#: What is bought beside the length that is laid [%]. Common practice, no source.
+ALLOWANCE_PCT = 10
+
+Group = Literal["cable", "device", "board", "link", "bonding"]
+GROUPS: dict[Group, str] = {
+    "cable": "Cable",
+    "device": "Protective devices",
+    "board": "Enclosures and what stands in them",
+    "link": "Links, combs and ferrules",
+    "bonding": "Earthing and bonding",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Cut:
+    """A piece of cable: what for, and how long [m]."""
+
+    label: str
+    length_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Item:
+    """A line of the list. ``quantity`` None: not known yet. ``each``: by the user's price list, of one ``unit``; None: it does
+    not name it."""
+
+    group: Group
+    what: str
+    quantity: float | None
+    unit: str
+    each: float | None = None
+    cuts: tuple[Cut, ...] = ()
+    note: str = ""
+
+    @property
+    def cost(self) -> float | None:
+        """Price of the line; None where the quantity or the price is not known."""
+        return None if self.quantity is None or self.each is None else self.quantity * self.each
+
+
+@dataclass(frozen=True, slots=True)
+class Material:
+    """The whole list, and what could not be counted."""
+
+    items: tuple[Item, ...]
+    lacks: tuple[str, ...]
+
+    @property
+    def cost(self) -> float:
+        """Sum of the lines that have a price."""
+        return sum(item.cost or 0.0 for item in self.items)
+
+    @property
+    def unpriced(self) -> int:
+        """How many lines have none."""
+        return sum(item.cost is None for item in self.items)
+
+
+@dataclass(slots=True)
+class _Counting:
+    network: Network
+    lacks: list[str] = field(default_factory=list)
+
+    def size(self, area_mm2: float) -> str:
+        return self.network.rules.cables.size_label(area_mm2)
+
+
+def material(network: Network) -> Material:
+    """Everything that a job needs, as far as it is known."""
+    counting = _Counting(network)
+    items = [*_cables(counting), *_devices(counting)]
+    for board in network.job.boards:
+        items += _board(counting, board, network.boards[board.id])
+    items += _bonding(counting)
+    return Material(tuple(items), tuple(dict.fromkeys(counting.lacks)))
+
+
+# ------------------------------------------------------------------------------------------------ cable
+
+
+def _cables(counting: _Counting) -> Iterator[Item]:
+    cuts: dict[tuple[str, float], list[Cut]] = defaultdict(list)
+    prices: dict[tuple[str, float], float | None] = {}
+    for circuit in in_board_order(counting.network.job):
+        if isinstance(circuit.cable, str):
+            counting.lacks.append(f"the cable of {circuit.name} is not chosen yet")
+            continue
+        for what, area, cut in _pieces(counting, circuit, circuit.cable):
+            cuts[what, area].append(cut)
+            priced = circuit.cable.model_copy(update={"area_mm2": area})
+            prices[what, area] = metre_price(priced, counting.network.job.prices)
+    tails = counting.network.job.supply.tails
+    if tails is not None and tails.length_m is None:
+        counting.lacks.append("the length of the tails is not known")
+    elif tails is not None and tails.length_m is not None:
+        cuts[f"Tails, {counting.size(tails.area_mm2)}, line and neutral", tails.area_mm2].append(
+            Cut("cut-out to the first board", tails.length_m)
+        )
+    for (what, area), held in sorted(cuts.items(), key=lambda pair: pair[0][0]):
+        laid = sum(cut.length_m for cut in held)
+        bought = round(laid * (1 + ALLOWANCE_PCT / 100), 1)
+        note = f"{laid:g} m laid, and {ALLOWANCE_PCT} % to spare"
+        yield Item("cable", what, bought, "m", prices.get((what, area)), tuple(held), note)
+
+
+def _pieces(counting: _Counting, circuit: Circuit, cable: Cable) -> Iterator[tuple[str, float, Cut]]:
+    length = known(lambda: run_length_m(circuit))
+    if length is None:
+        counting.lacks.append(f"the length of {circuit.name} is not known")
+    else:
+        yield _cable_words(counting, circuit, cable), cable.area_mm2, Cut(circuit.name, length)
+        if cable.cpc_beside_mm2 is not None:
+            beside = f"Protective conductor beside it, {counting.size(cable.cpc_beside_mm2)}"
+            yield beside, cable.cpc_beside_mm2, Cut(circuit.name, length)
+    for spur in circuit.spurs:
+        own = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None})
+        spur_m = known(partial(spur_length_m, spur))
+        if spur_m is None:
+            counting.lacks.append(f"the length of the spur to {spur.name} is not known")
+        else:
+            words = _cable_words(counting, circuit, own)
+            yield words, spur.area_mm2, Cut(f"{circuit.name}, spur to {spur.name}", spur_m)
+
+
+def _cable_words(counting: _Counting, circuit: Circuit, cable: Cable) -> str:
+    """A cable as it is asked for over the counter: its kind, live cores and size, and its protective conductor."""
+    cables = counting.network.rules.cables
+    lines = known(lambda: counting.network.tree.supplied(circuit).lines) or ("L1",)
+    live = len(lines) + (1 if circuit.neutral else 0)
+    cpc = known(lambda: cables.cpc_area_mm2(cable, counting.network.tree.loaded(circuit)).value)
+    own = {
+        "included": f"with {counting.size(cpc)} earth" if cpc else "with its earth",
+        "core": f"and an earth core of {counting.size(cpc)}" if cpc else "and an earth core",
+        "separate": f"and a separate earth of {counting.size(cpc)}" if cpc else "and a separate earth",
+        "armour": "its armour as earth",
+        "metal": "the metal around it as earth",
+    }[cable.cpc]
+    return f"{cables.kind(cable.type).title}, {live} × {counting.size(cable.area_mm2)}, {own}"
+
+
+# ------------------------------------------------------------------------------------------------ devices
+
+
+def device_words(network: Network, device: Device, poles: int) -> str:
+    """A device as it is asked for over the counter."""
+    kind = network.rules.devices.kind(device.kind)
+    parts = [kind.title, f"{device.curve or ''}{device.rating_a:g}{'' if device.curve else ' A'}"]
+    if device.rcd is not None:
+        parts.append(rcd_words(network, device.rcd))
+    if device.breaking_ka is not None:
+        parts.append(f"{device.breaking_ka:g} kA")
+    if device.arc_fault:
+        parts.append("with arc-fault detection")
+    return ", ".join([*parts, f"{poles} line{'' if poles == 1 else 's'}"])
+
+
+def rcd_words(network: Network, rcd: Rcd) -> str:
+    """A residual-current function as it is asked for over the counter."""
+    return f"{network.rules.bands.rcd_name(rcd)}{' (S)' if rcd.delayed else ''}"
+
+
+def _devices(counting: _Counting) -> Iterator[Item]:
+    network = counting.network
+    count: Counter[str] = Counter()
+    prices: dict[str, float | None] = {}
+    for circuit in in_board_order(network.job):
+        if isinstance(circuit.device, str):
+            counting.lacks.append(f"the device of {circuit.name} is not chosen yet")
+            continue
+        supplied = known(partial(network.tree.supplied, circuit))
+        if supplied is None:
+            counting.lacks.append(f"the line that feeds {circuit.name} is not known")
+        poles = len(supplied.lines) if supplied else 1
+        words = device_words(network, circuit.device, poles)
+        each = pole_price(circuit.device, network.job.prices)
+        count[words] += 1
+        prices[words] = None if each is None else each * poles
+    for words, many in sorted(count.items()):
+        yield Item("device", words, float(many), "pcs", prices[words])
+
+
+# ------------------------------------------------------------------------------------------------ boards
+
+
+def _board(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Item]:
+    enclosure = board.housing.enclosure
+    if enclosure is None:
+        counting.lacks.append(f"no enclosure is chosen for {board.name}")
+    else:
+        unit = "spaces" if enclosure.form == "stab" else "modules"
+        what = f"{board.name}: {enclosure.title}, {enclosure.rows} × {enclosure.modules} {unit}, {enclosure.material}"
+        yield Item("board", what, 1.0, "pcs")
+    if board.main_switch is not None:
+        main = board.main_switch
+        own = f", {rcd_words(counting.network, main.rcd)}" if main.rcd else ""
+        yield Item("board", f"{board.name}: main switch {main.rating_a:g} A{own}", 1.0, "pcs")
+    for group in board.rcds:
+        yield Item(
+            "board",
+            f"{board.name}: {counting.network.rules.rcd_word} {group.rating_a:g} A, {rcd_words(counting.network, group.rcd)}",
+            1.0,
+            "pcs",
+        )
+    for device in board.surge:
+        yield Item("board", f"{board.name}: surge protection type {device.type}, {device.name}", 1.0, "pcs")
+        if device.backup_a is not None:
+            yield Item("board", f"{board.name}: backup for it, {device.backup_a:g} A", 1.0, "pcs")
+    if board.relay is not None:
+        yield Item("board", f"{board.name}: voltage relay {board.relay.rating_a:g} A", 1.0, "pcs")
+    for gear in board.gear:
+        yield Item("board", f"{board.name}: {gear.kind.replace('-', ' ')} {gear.rating_a:g} A, {gear.name}", 1.0, "pcs")
+    yield from _inside(counting, board, model)
+
+
+def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Item]:
+    """Links, combs, ferrules and blanks of a board that is laid out."""
+    try:
+        wiring = model.whole_wiring()
+    except NeedsInput as lack:
+        counting.lacks.append(f"{board.name} has no wiring list yet: {lack.needs[0].what}")
+        return
+    enclosure = model.enclosure
+    free = enclosure.rows * enclosure.modules - modules_needed(model.units)
+    if free > 0:
+        unit = "spaces" if enclosure.form == "stab" else "modules"
+        yield Item("board", f"{board.name}: blanks", float(free), unit)
+    for comb in model.combs:
+        words = f"{board.name}: comb on {' '.join(comb.lines)}, cut to {comb.cut_mm:g} mm"
+        yield Item("link", words, 1.0, "pcs")
+    lengths: dict[str, list[float]] = defaultdict(list)
+    ferrules: Counter[str] = Counter()
+    for one in wiring.conductors:
+        if one.kind not in ("link", "lead", "control", "neutral-earth-link", "earth") or one.area_mm2 is None:
+            continue
+        lengths[f"{one.size} {one.colour or one.conductor}"].append(one.length_mm)
+        ferrules.update(f"{one.size}, {end.finish}" for end in (one.start, one.end) if end.finish.startswith("ferrule"))
+    for words, held in sorted(lengths.items()):
+        total = round(sum(held) / 1000 * (1 + ALLOWANCE_PCT / 100), 2)
+        cuts = tuple(Cut(board.name, length / 1000) for length in held)
+        note = f"{len(held)} pieces by the wiring list, and {ALLOWANCE_PCT} % to spare"
+        yield Item("link", f"{board.name}: conductor {words}", total, "m", None, cuts, note)
+    for words, many in sorted(ferrules.items()):
+        yield Item("link", f"{board.name}: {words}", float(many), "pcs")
+    if wiring.blocks:
+        yield Item("link", f"{board.name}: terminal block", float(len(wiring.blocks)), "pcs")
+
+
+def _bonding(counting: _Counting) -> Iterator[Item]:
+    earthing = counting.network.job.supply.earthing
+    if earthing is None:
+        counting.lacks.append("the earthing conductor is not known")
+        return
+    if earthing.conductor_mm2 is not None:
+        words = counting.network.rules.words.get("earthing_conductor", "earthing conductor")
+        yield Item("bonding", f"{words}, {counting.size(earthing.conductor_mm2)}", None, "m", note="measure its route")
+    bonds = [(bond.name, bond.area_mm2) for bond in earthing.bonds]
+    for name, area in bonds + [(bond.name, bond.area_mm2) for bond in earthing.supplementary]:
+        if area is not None:
+            words = f"bonding of {name}, {counting.size(area)}"
+            yield Item("bonding", words, None, "m", note="measure its route")

@@ -1,0 +1,186 @@
+"""Overcurrent devices in series, from the cut-out to the fuse in the plug, and how each pair keeps its order."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+from math import inf
+
+from vivid_lattice.core.curves import Band, Edge
+from vivid_lattice.core.document.device_family import Family, packaged
+from vivid_lattice.core.document.job import Board, Circuit, Device, Job
+from vivid_lattice.core.errors import NeedsInput, NotTabulated
+from vivid_lattice.core.formulas.device.coordination import Order, Reach, overload_order, short_circuit_reach
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.network.upstream import as_device
+from vivid_lattice.core.rules.protection_rules import DeviceKey
+from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.units import a_from_ka
+
+#: Prospective currents of the rows that energy classes are given for [A].
+_CLASS_ROWS_A = (3000.0, 6000.0, 10_000.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Overcurrent:
+    """An overcurrent device on a way: its id, what it is called, where it stands, and its characteristic's key.
+
+    ``board``: the board it stands in; None for the cut-out. ``circuit``: the circuit it protects; None for the cut-out.
+    ``outlet``: it is a fuse at the end of a circuit: of a spur, or in a plug.
+    """
+
+    id: str
+    name: str
+    where: str
+    key: DeviceKey
+    device: Device | None
+    board: Board | None
+    circuit: Circuit | None
+    outlet: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Pair:
+    """Two devices in series, the one nearer the source first."""
+
+    up: Overcurrent
+    down: Overcurrent
+
+
+class Series:
+    """The overcurrent devices of a job as they follow each other, each worked out once."""
+
+    def __init__(self, job: Job, rules: RuleSet, tree: Tree):
+        self._job, self._rules, self._tree = job, rules, tree
+        self._devices: dict[str, Overcurrent | None] = {}
+        self._pairs: dict[str, tuple[Pair, ...]] = {}
+        self._reaches: dict[tuple[DeviceKey, Device, float], Reach] = {}
+        self._families: dict[str, Family] = {family.id: family for family in (*packaged(), *job.families)}
+
+    @cached_property
+    def cutout(self) -> Overcurrent | None:
+        """The distributor's fuse, where it has been entered."""
+        held = self._job.supply.cutout
+        if held is None:
+            return None
+        word = self._rules.words.get("origin", "cut-out")
+        device = as_device(held)
+        key = (held.kind, held.curve, held.rating_a)
+        return Overcurrent("cutout", f"{held.curve or ''}{held.rating_a:g} A {word}", "origin", key, device, None, None)
+
+    def device_of(self, circuit: Circuit) -> Overcurrent | None:
+        """A circuit's own device; None while it is left to the design."""
+        if circuit.id not in self._devices:
+            self._devices[circuit.id] = self._device_of(circuit)
+        return self._devices[circuit.id]
+
+    def _device_of(self, circuit: Circuit) -> Overcurrent | None:
+        device = circuit.device
+        if isinstance(device, str):
+            return None
+        place = self._tree.place(circuit)
+        name = f"{device.curve or ''}{device.rating_a:g}" + ("" if device.curve else " A")
+        return Overcurrent(
+            circuit.id,
+            f"{name} {circuit.name}",
+            f"way {place.way.number}, {place.board.name}",
+            (device.kind, device.curve, device.rating_a),
+            device,
+            place.board,
+            circuit,
+        )
+
+    def way(self, circuit: Circuit) -> tuple[Overcurrent, ...]:
+        """All overcurrent devices on the way to a circuit's far end, its own last; those left open are left out."""
+        held = [self.cutout, *(self.device_of(link) for link in self._tree.chain(circuit))]
+        return tuple(one for one in held if one is not None)
+
+    def outlets(self, circuit: Circuit) -> tuple[Overcurrent, ...]:
+        """Fuses at the end of a circuit: of its spurs, and in the plugs behind its outlets."""
+        own, fuse = self.device_of(circuit), self._rules.protection.outlet_fuse
+        if own is None or fuse is None:
+            return ()
+        found = []
+        for number, spur in enumerate(circuit.spurs, 1):
+            if spur.fuse_a is not None:
+                key: DeviceKey = (fuse.key[0], None, spur.fuse_a)
+                found.append((f"{circuit.id}-spur{number}", f"{spur.fuse_a:g} A fuse of {spur.name}", key))
+        if any(load.kind == "socket" for load in circuit.loads):
+            found.append((f"{circuit.id}-plug", fuse.title, fuse.key))
+        return tuple(
+            Overcurrent(name, title, circuit.name, key, None, own.board, circuit, True) for name, title, key in found
+        )
+
+    def pairs(self, circuit: Circuit) -> tuple[Pair, ...]:
+        """The pairs a circuit's own device is one of: with each device ahead, and with each fuse at its end."""
+        found = self._pairs.get(circuit.id)
+        if found is None:
+            own = self.device_of(circuit)
+            ahead = [] if own is None else self.way(circuit)[:-1]
+            outlets = () if own is None else self.outlets(circuit)
+            found = tuple(Pair(up, own) for up in ahead if own) + tuple(Pair(own, fuse) for fuse in outlets if own)
+            self._pairs[circuit.id] = found
+        return found
+
+    def family(self, device: Device | None) -> Family | None:
+        """The library's family a device is of; NotTabulated where the job and the program hold none of that name."""
+        if device is None or device.family is None:
+            return None
+        if device.family not in self._families:
+            raise NotTabulated(
+                f"the device family '{device.family}'", path="device.family", ask="Add it to the library."
+            )
+        return self._families[device.family]
+
+    def band(self, one: Overcurrent) -> Band:
+        """The characteristic of a device: of its family where that has one of its own, else of its product standard."""
+        family = self._own_curve(one.device)
+        return self._rules.bands.band(*one.key) if family is None else family_band(family, one.key[2])
+
+    def _own_curve(self, device: Device | None) -> Family | None:
+        """The family of a device where that has a characteristic of its own, and does not go by its product standard's."""
+        family = self.family(device)
+        return family if family is not None and family.lower else None
+
+    def order(self, pair: Pair) -> Order:
+        """How a pair keeps its order under overload. NotTabulated where a characteristic is not held."""
+        if any(self._own_curve(one.device) is not None for one in (pair.up, pair.down)):
+            return overload_order(self.band(pair.up), self.band(pair.down))
+        return self._rules.bands.order(pair.up.key, pair.down.key)
+
+    def reach(self, pair: Pair, fault_a: float) -> Reach:
+        """Up to which current a pair is selective under short circuit. NotTabulated as ``order``."""
+        if pair.down.device is None or self._own_curve(pair.up.device) is not None:
+            return self._reach(pair, fault_a)
+        key = (pair.up.key, pair.down.device, fault_a)
+        if key not in self._reaches:
+            self._reaches[key] = self._reach(pair, fault_a)
+        return self._reaches[key]
+
+    def _reach(self, pair: Pair, fault_a: float) -> Reach:
+        rules, device = self._rules, pair.down.device
+        if rules.bands.waits_rule(pair.up.key[0]) is not None:
+            return Reach(inf, "delay", None)
+
+        def let_through(current_a: float) -> float | None:
+            if device is None or device.kind not in rules.devices.kinds:
+                return None
+            if device.breaking_ka is not None and current_a > a_from_ka(device.breaking_ka) * (1 + 1e-9):
+                return None
+            try:
+                return rules.devices.let_through(device, current_a).value
+            except NeedsInput:
+                return None
+
+        probes = sorted({fault_a, *_CLASS_ROWS_A})
+        return short_circuit_reach(self.band(pair.up), self.band(pair.down), let_through, tuple(probes))
+
+
+@lru_cache(maxsize=512)
+def family_band(family: Family, rating_a: float) -> Band:
+    """The characteristic of a family's device of a rating."""
+    edges = [
+        Edge(tuple((point.times_in * rating_a, point.time_s) for point in points))
+        for points in (family.lower, family.upper)
+    ]
+    return Band(f"{family.title} {rating_a:g} A", edges[0], edges[1], family.kind != "fuse", ())

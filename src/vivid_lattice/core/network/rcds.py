@@ -1,0 +1,166 @@
+"""Residual-current devices of a job: where each stands, what is behind it, and what leaks there."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+from vivid_lattice.core.document.feeds import loads_of
+from vivid_lattice.core.document.job import Board, Circuit, Job, Rcd
+from vivid_lattice.core.network.loops import run_length_m
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.rules.protection_rules import Duty
+from vivid_lattice.core.rules.protocol import RuleSet
+
+
+@dataclass(frozen=True, slots=True)
+class RcdPlace:
+    """A residual-current function: in a main switch, shared by ways, or of one circuit's own device.
+
+    ``own``: the circuit whose device it is part of. ``rating_a``: of the switch it is in; a breaker's own for an RCBO.
+    ``behind``: every circuit whose current runs through it, feeders and what they feed included.
+    """
+
+    id: str
+    name: str
+    where: str
+    rcd: Rcd
+    rating_a: float
+    board: Board
+    own: Circuit | None
+    behind: tuple[Circuit, ...]
+
+
+class Rcds:
+    """All residual-current functions of a job."""
+
+    def __init__(self, job: Job, rules: RuleSet, tree: Tree):
+        self._job, self._rules, self._tree = job, rules, tree
+        self._leaks: dict[str, float] = {}
+        self._sums: dict[str, float] = {}
+
+    @cached_property
+    def all(self) -> tuple[RcdPlace, ...]:
+        """Every one, board by board, those nearest the origin of a board first."""
+        found: list[RcdPlace] = []
+        for board in self._job.boards:
+            ways = sorted(board.ways, key=lambda way: way.number)
+            held = [(way, self._tree.circuits[way.circuit]) for way in ways]
+            switch = board.main_switch
+            if switch is not None and switch.rcd is not None:
+                found.append(
+                    self._place(board, "main", "main switch", switch.rcd, switch.rating_a, [c for _, c in held])
+                )
+            for group in board.rcds:
+                members = [circuit for way, circuit in held if way.rcd == group.id]
+                found.append(self._place(board, group.id, group.name, group.rcd, group.rating_a, members))
+            for way, circuit in held:
+                device = circuit.device
+                if not isinstance(device, str) and device.rcd is not None:
+                    name = f"way {way.number}, {circuit.name}"
+                    found.append(
+                        self._place(board, circuit.id, name, device.rcd, device.rating_a, [circuit], own=circuit)
+                    )
+        return tuple(found)
+
+    def _place(
+        self,
+        board: Board,
+        part: str,
+        name: str,
+        rcd: Rcd,
+        rating_a: float,
+        members: Sequence[Circuit],
+        own: Circuit | None = None,
+    ) -> RcdPlace:
+        behind = tuple(below for one in members for below in (one, *self._tree.fed_through(one)))
+        return RcdPlace(f"{board.id}:{part}", name, board.name, rcd, rating_a, board, own, behind)
+
+    @cached_property
+    def duties(self) -> tuple[Duty, ...]:
+        """The rule set's duties that anything in this job could give rise to."""
+        kinds = {room.kind for room in self._job.rooms}
+        loads = {load.kind for circuit in self._job.circuits for load in loads_of(circuit)}
+        could = {
+            "tt": self._job.supply.system == "TT",
+            "outdoors": "outdoors" in kinds,
+            "fire": any(room.fire_risk for room in self._job.rooms),
+            "charger": "charger" in loads,
+        }
+        return tuple(
+            duty
+            for duty in self._rules.protection.duties
+            if could.get(duty.when, True)
+            and (not duty.rooms or duty.only_sockets or not kinds.isdisjoint(duty.rooms))
+            and (not duty.premises or self._job.job.premises in duty.premises)
+        )
+
+    @cached_property
+    def _of(self) -> dict[str, tuple[RcdPlace, ...]]:
+        found: dict[str, list[RcdPlace]] = {circuit.id: [] for circuit in self._job.circuits}
+        for place in self.all:
+            for circuit in place.behind:
+                found[circuit.id].append(place)
+        # The fewer circuits are behind one, the nearer it stands; a circuit's own device is the nearest.
+        return {
+            name: tuple(sorted(held, key=lambda one: (one.own is None, len(one.behind))))
+            for name, held in found.items()
+        }
+
+    def ahead_of(self, circuit: Circuit) -> tuple[RcdPlace, ...]:
+        """Those whose current runs on to a circuit, nearest first."""
+        return self._of.get(circuit.id, ())
+
+    def leakage_ma(self, circuit: Circuit) -> float:
+        """Standing leakage of a circuit [mA]: as measured; else its loads as stated, the usual of their kinds up to what is usual of
+        such a circuit, and its cable.
+
+        NeedsInput while the length of its run is not known.
+        """
+        found = self._leaks.get(circuit.id)
+        if found is None and circuit.leakage_ma is not None:
+            found = self._leaks[circuit.id] = circuit.leakage_ma
+        if found is None:
+            loads = self.stated_ma(circuit) + self.usual_ma(circuit)
+            cable = self._rules.protection.cable_leakage_ma(run_length_m(circuit), self._job.supply.nominal_v).value
+            found = self._leaks[circuit.id] = loads + cable
+        return found
+
+    def stated_ma(self, circuit: Circuit) -> float:
+        """What of a circuit's leakage is measured or stated [mA]; an estimate is no part of it."""
+        if circuit.leakage_ma is not None:
+            return circuit.leakage_ma
+        leaks = [self._rules.protection.residual(load) for load in loads_of(circuit)]
+        return sum(leak.leakage_ma for leak in leaks if leak.stated)
+
+    def usual_ma(self, circuit: Circuit) -> float:
+        """The usual leakage of a circuit's loads that nobody has stated [mA], up to what is usual of such a circuit."""
+        if circuit.leakage_ma is not None:
+            return 0.0
+        leaks = [self._rules.protection.residual(load) for load in loads_of(circuit)]
+        total = sum(leak.leakage_ma for leak in leaks if not leak.stated)
+        return min(total, self._rules.protection.most_usual_ma(self._feeds(circuit)).value)
+
+    def _feeds(self, circuit: Circuit) -> str:
+        """What a circuit feeds, in the words of ``common.leakage.caps``."""
+        kinds = {load.kind for load in circuit.loads}
+        rooms = {room.kind for load in circuit.loads if (room := self._tree.rooms.get(load.room or ""))}
+        if circuit.kind in ("ring", "radial"):
+            return "kitchen sockets" if rooms & {"kitchen", "laundry"} else "sockets"
+        if kinds & {"air-conditioner", "charger", "welder"} or any(load.inverter for load in circuit.loads):
+            return "inverter or charger"
+        if "cooker" in kinds:
+            return "cooking"
+        return "lighting" if kinds and kinds <= {"lamp", "alarm"} else "other"
+
+    def leakage_behind_ma(self, place: RcdPlace) -> float:
+        """Standing leakage of all circuits behind one, added as if in phase [mA]. NeedsInput as ``leakage_ma``."""
+        found = self._sums.get(place.id)
+        if found is None:
+            found = self._sums[place.id] = sum(self.leakage_ma(circuit) for circuit in place.behind)
+        return found
+
+    def final_behind(self, place: RcdPlace) -> tuple[Circuit, ...]:
+        """The circuits behind one that feed loads themselves."""
+        return tuple(circuit for circuit in place.behind if circuit.kind != "distribution")

@@ -1,0 +1,263 @@
+"""What stands ahead of the first board: as measured or asked, or calculated from a transformer, its cable and electrodes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from math import log, pi, sqrt
+
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.supply import Electrode, ServiceCable, Transformer
+from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
+from vivid_lattice.core.findings import Source as Publication
+from vivid_lattice.core.findings import Step, shown
+from vivid_lattice.core.formulas.device.loop import fault_current_a
+from vivid_lattice.core.formulas.load_currents import BETWEEN_LINES
+from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.units import a_from_ka, ohm_from_mohm
+
+#: Resistivity at 20 °C [Ω·mm²/m] and reactance [mΩ/m] of service cables: IEC 60228 limits lie up to 8 % above; for the
+#: largest current the lower figure is the safe one, for the smallest it is raised to working temperature.
+_RESISTIVITY = {"copper": 0.017241, "aluminium": 0.028264}
+_WARM = {"copper": 1.25, "aluminium": 1.25}
+_REACTANCE_MOHM_PER_M = 0.08
+#: Rods a length apart help each other a little less than their number says.
+_RODS_TOGETHER = 0.8
+_PHYSICS = Publication("physics", "fault.formulas", "formula")
+
+
+@dataclass(frozen=True, slots=True)
+class Origin:
+    """Impedances ahead of the first board [Ω]. Cold ones make the largest currents, warm ones the smallest.
+
+    ``angle_known`` False: only magnitudes are known, so that no phase angle may be leant on.
+    """
+
+    volts_max: float
+    volts_min: float
+    line_cold: complex
+    return_cold: complex
+    earth_warm: complex
+    line_warm: complex
+    return_warm: complex
+    angle_known: bool
+
+
+def transformer_ohm(transformer: Transformer, line_v: float) -> complex:
+    """Impedance of a transformer, seen from its low-voltage side.
+
+    Equation  Z = uk/100 · U² / S,  R = ur/100 · U² / S,  X = √(Z² − R²)
+
+    line_v   U, voltage between lines [V]
+    Returns  R + jX [Ω]
+    Raises   OutOfRange where the resistance exceeds the impedance
+    Source   IEC 60909-0:2016 (from memory)
+
+    >>> abs(transformer_ohm(Transformer(rated_kva=400.0, impedance_pct=4.0), 400.0))
+    0.016
+    """
+    base = line_v**2 / (transformer.rated_kva * 1000)
+    z, r = transformer.impedance_pct / 100 * base, transformer.resistance_pct / 100 * base
+    if r > z:
+        raise OutOfRange("resistance_pct", transformer.resistance_pct, f"at most {transformer.impedance_pct:g}")
+    return complex(r, sqrt(z**2 - r**2))
+
+
+def rod_ohm(soil_ohm_m: float, length_m: float, diameter_m: float) -> float:
+    """Resistance of one vertical rod.
+
+    Equation  R = ρ / (2π·L) · (ln(8L/d) − 1)
+
+    soil_ohm_m  ρ [Ω·m], over 0;  length_m  L [m];  diameter_m  d [m], each over 0
+    Returns     R [Ω]
+    Raises      OutOfRange
+    Source      IEC 60364-5-54:2011, Annex D; the usual formula of a driven rod (from memory)
+
+    >>> round(rod_ohm(100.0, 2.5, 0.016), 3)
+    39.031
+    """
+    for name, value in (("soil_ohm_m", soil_ohm_m), ("length_m", length_m), ("diameter_m", diameter_m)):
+        if value <= 0:
+            raise OutOfRange(name, value, "over 0")
+    return soil_ohm_m / (2 * pi * length_m) * (log(8 * length_m / diameter_m) - 1)
+
+
+def electrode_ohm(electrode: Electrode) -> float:
+    """Resistance of the rods of an electrode together [Ω]: one rod over their number, and 0.8 for standing near each other."""
+    one = rod_ohm(electrode.soil_ohm_m, electrode.rod_length_m, electrode.rod_diameter_mm / 1000)
+    return one if electrode.rods == 1 else one / (electrode.rods * _RODS_TOGETHER)
+
+
+class Ahead:
+    """The supply of a job as impedances and voltages, however it is given."""
+
+    def __init__(self, job: Job, rules: RuleSet):
+        self._supply, self._rules = job.supply, rules
+
+    @property
+    def calculated(self) -> bool:
+        """Whether the supply is calculated from a transformer."""
+        return self._supply.transformer is not None
+
+    @cached_property
+    def ze(self) -> complex:
+        """External earth fault loop [Ω]; a magnitude on the real axis where it was measured or asked for.
+
+        NeedsInput while it is not known.
+        """
+        supply = self._supply
+        if supply.ze_ohm is not None:
+            return complex(supply.ze_ohm)
+        if supply.system == "TT" and supply.electrode is not None:
+            return complex(electrode_ohm(supply.electrode))
+        if supply.transformer is not None and supply.system != "TT":
+            if supply.service is None and not supply.transformer.at_board:
+                raise NeedsInput(
+                    Need(
+                        "the service cable from transformer to origin",
+                        "supply.service",
+                        "Enter it, or say that the board stands at the transformer.",
+                    )
+                )
+            return self._calculated().earth_warm
+        declared = self._rules.declared_ze_ohm.get(supply.system)
+        ask = "Measure it at the incoming terminals, or ask the distributor"
+        ask += f"; {declared:g} Ω is the figure usually declared for {supply.system}." if declared else "."
+        raise NeedsInput(Need("Ze, the external earth fault loop", "supply.ze_ohm", ask))
+
+    @cached_property
+    def origin(self) -> Origin:
+        """The impedances ahead of the first board. NeedsInput while the largest current is not known."""
+        if self.calculated:
+            return self._calculated()
+        volts = self._supply.nominal_v
+        loop, between = volts / self.fault_a, self._line_ohm()
+        return Origin(
+            volts,
+            volts,
+            complex(between),
+            complex(loop - between),
+            self.ze_or_nothing,
+            complex(between),
+            complex(loop - between),
+            False,
+        )
+
+    @property
+    def ze_or_nothing(self) -> complex:
+        """Ze, or 0 while it is not known: for figures that do not use it."""
+        try:
+            return self.ze
+        except NeedsInput:
+            return 0j
+
+    @cached_property
+    def fault_a(self) -> float:
+        """Largest prospective current at the origin from line to neutral or earth [A]: as stated, and never less than Ze
+        itself would let flow; or calculated."""
+        supply = self._supply
+        if self.calculated:
+            found = self._calculated()
+            return found.volts_max / abs(found.line_cold + found.return_cold)
+        if supply.fault_current_ka is None:
+            raise NeedsInput(
+                Need(
+                    "the prospective fault current at the origin",
+                    "supply.fault_current_ka",
+                    "Measure line to neutral and line to earth and take the larger, or ask the distributor.",
+                )
+            )
+        by_ze = fault_current_a(supply.nominal_v, supply.ze_ohm) if supply.ze_ohm is not None else 0.0
+        return max(a_from_ka(supply.fault_current_ka), by_ze)
+
+    @cached_property
+    def fault_lines_a(self) -> float:
+        """Largest prospective current between all lines at the origin [A]: as stated, or twice the other, which is its most
+        where line and neutral are alike; on a single-phase supply the same as ``fault_a``."""
+        supply = self._supply
+        if supply.phases == 1:
+            return self.fault_a
+        if self.calculated:
+            found = self._calculated()
+            if supply.phases == 3:
+                return found.volts_max / abs(found.line_cold)
+            return 2 * found.volts_max / abs(2 * found.line_cold)
+        if supply.fault_current_lines_ka is not None:
+            return max(a_from_ka(supply.fault_current_lines_ka), self.fault_a)
+        return self.fault_a * (2 if supply.phases == 3 else 1)
+
+    def _line_ohm(self) -> float:
+        """Impedance of one line ahead of the origin [Ω], from the current between lines."""
+        volts, phases = self._supply.nominal_v, self._supply.phases
+        if phases == 1:
+            return volts / self.fault_a / 2
+        # Between the two lines of a split-phase supply lie twice the voltage and both lines.
+        return volts / self.fault_lines_a
+
+    def _calculated(self) -> Origin:
+        supply, service, own = self._supply, self._supply.service, self._transformer_ohm()
+        cold = _service_ohm(service, warm=False)
+        warm = _service_ohm(service, warm=True)
+        back = _service_ohm(service, warm=True, earth=True)
+        c_max, c_min, _ = self._rules.calculated_source_factors()
+        volts = supply.nominal_v
+        return Origin(c_max * volts, c_min * volts, own + cold, cold, own + warm + back, own + warm, warm, True)
+
+    def _transformer_ohm(self) -> complex:
+        """Impedance of the transformer ahead of each line [Ω]."""
+        supply = self._supply
+        assert supply.transformer is not None
+        own = transformer_ohm(supply.transformer, supply.nominal_v * BETWEEN_LINES[supply.phases])
+        return own / 2 if supply.phases == 2 else own  # half the winding stands ahead of each of two lines
+
+    def steps(self) -> list[Step]:
+        """How the external loop was found, for a working."""
+        supply = self._supply
+        if supply.ze_ohm is not None:
+            came = f", {supply.ze_source}" if supply.ze_source else ""
+            return [_ohms("Ze", f"external loop{came}", "given", "", supply.ze_ohm)]
+        if supply.system == "TT" and supply.electrode is not None:
+            return self._electrode_steps(supply.electrode)
+        found, transformer = self._calculated(), supply.transformer
+        assert transformer is not None
+        figures = f"{transformer.rated_kva:g} kVA, {transformer.impedance_pct:g} %"
+        steps = [_ohms("Zt", "transformer", "uk/100 · U² / S", figures, abs(self._transformer_ohm()))]
+        if supply.service is not None:
+            service = supply.service
+            said = f"{service.length_m:g} m of {service.area_mm2:g} mm² {service.material}, there and back, warm"
+            out = _service_ohm(service, warm=True) + _service_ohm(service, warm=True, earth=True)
+            steps.append(_ohms("Zc", said, "(ρ/S + jx) · l, line and return", "", abs(out)))
+        return [
+            *steps,
+            _ohms(
+                "Ze",
+                "external loop, calculated: measure it before the supply is used",
+                "|Zt + Zc|",
+                "",
+                abs(found.earth_warm),
+            ),
+        ]
+
+    def _electrode_steps(self, electrode: Electrode) -> list[Step]:
+        one = rod_ohm(electrode.soil_ohm_m, electrode.rod_length_m, electrode.rod_diameter_mm / 1000)
+        figures = f"{electrode.soil_ohm_m:g} Ω·m, {electrode.rod_length_m:g} m, {electrode.rod_diameter_mm:g} mm"
+        steps = [_ohms("R", "one rod", "ρ / (2π·L) · (ln(8L/d) − 1)", figures, one)]
+        if electrode.rods > 1:
+            said = f"{shown(one)} / ({electrode.rods} · {_RODS_TOGETHER:g})"
+            steps.append(
+                _ohms("RA", f"{electrode.rods} rods a length apart", "R / (n · 0.8)", said, electrode_ohm(electrode))
+            )
+        meaning = "electrode, calculated: measure it before the supply is used"
+        return [*steps, _ohms("Ze", meaning, "RA", "", electrode_ohm(electrode))]
+
+
+def _service_ohm(service: ServiceCable | None, *, warm: bool, earth: bool = False) -> complex:
+    if service is None:
+        return 0j
+    area = (service.earth_mm2 or service.area_mm2) if earth else service.area_mm2
+    rho = _RESISTIVITY[service.material] * (_WARM[service.material] if warm else 1.0)
+    return complex(rho / area * service.length_m, ohm_from_mohm(_REACTANCE_MOHM_PER_M * service.length_m))
+
+
+def _ohms(symbol: str, meaning: str, formula: str, figures: str, result: float) -> Step:
+    return Step(symbol, meaning, formula, figures, result, "Ω", shown(result), _PHYSICS if formula != "given" else None)

@@ -1,0 +1,97 @@
+"""What a rule set says of boards: how they are switched off, where they may hang, how they are wired and named."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal, Protocol
+
+from vivid_lattice.core.document.board_build import Side
+from vivid_lattice.core.findings import Source
+from vivid_lattice.core.rules.sourced_value import Looked
+
+MainSide = Literal["left", "right", "top"]
+
+
+@dataclass(frozen=True, slots=True)
+class MainRule:
+    """What a board is switched off by (``has_release``: a breaker with an overload release): whether it breaks 'all' live conductors or the 'lines'; what a sub-board without one
+    of its own is ('fail' or 'advice')."""
+
+    breaks: Literal["all", "lines"]
+    has_release: bool
+    source: Source
+    sub_level: Literal["fail", "advice"]
+    sub_source: Source
+
+
+@dataclass(frozen=True, slots=True)
+class PlaceRule:
+    """Where a board may not hang, or had better not. ``when``: a kind of place, 'wet-zone' or 'wet-room'."""
+
+    when: str
+    level: Literal["fail", "advice"]
+    words: str
+    source: Source
+
+
+@dataclass(frozen=True, slots=True)
+class NoticeRule:
+    """A notice that stands at the board: ``when`` 'always', 'origin', 'rcd', 'ahead', 'contactor' or 'earth'."""
+
+    when: str
+    text: str
+    source: Source
+
+
+@dataclass(frozen=True, slots=True)
+class Spare:
+    """Share of a board to leave free [%], and the least number of modules."""
+
+    pct: float
+    least: float
+    source: Source
+
+
+class BoardRules(Protocol):
+    """How boards are built. NotTabulated where a school holds nothing."""
+
+    @property
+    def main(self) -> MainRule: ...
+    @property
+    def main_side(self) -> MainSide: ...
+    @property
+    def feed(self) -> Side: ...
+    @property
+    def places(self) -> tuple[PlaceRule, ...]: ...
+    @property
+    def place_source(self) -> Source: ...
+    @property
+    def wet_rooms(self) -> tuple[str, ...]: ...
+    @property
+    def handle_max_m(self) -> Looked | None: ...
+    @property
+    def bottom_min_m(self) -> Looked | None: ...
+    @property
+    def clear_min_m(self) -> Looked | None: ...
+    @property
+    def non_combustible(self) -> tuple[tuple[str, ...], Source] | None: ...
+    @property
+    def spare(self) -> Spare: ...
+    @property
+    def link_least_mm2(self) -> Looked: ...
+    @property
+    def balance_pct(self) -> Looked | None: ...
+    @property
+    def notices(self) -> tuple[NoticeRule, ...]: ...
+    @property
+    def switch_category(self) -> Source: ...
+    def rail_socket_device_a(self, outlet_a: float) -> Looked: ...
+    def source(self, topic: str) -> Source: ...
+    def figure(self, rule: str, param: str) -> Looked: ...
+    def loading(self, circuits: int, *, household: bool) -> Looked: ...
+    def side_by_side(self, devices: int) -> Looked: ...
+    def most_loss_w(self, rating_a: float) -> Looked: ...
+    def strip_mm(self, area_mm2: float) -> Looked: ...
+    def torque(self, device: str) -> tuple[float, float, float, Source]: ...
+    def width(self, device: str, poles: str) -> Looked: ...
+    def ferrule_colour(self, area_mm2: float) -> str: ...

@@ -1,0 +1,59 @@
+"""What a rule set says of papers: which certificate goes with which work, who is told, and what a test has to read."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal, Protocol
+
+from vivid_lattice.core.document.work_details import Work
+from vivid_lattice.core.findings import Source
+from vivid_lattice.core.rules.sourced_value import Looked
+
+Page = Literal["a4", "letter"]
+
+
+@dataclass(frozen=True, slots=True)
+class Said:
+    """A sentence of a rule, and where it stands."""
+
+    text: str
+    source: Source
+
+
+@dataclass(frozen=True, slots=True)
+class Insulation:
+    """The test of insulation: its voltage [V d.c.], the least reading [MΩ], and what to do where something would be hurt by it."""
+
+    volts: float
+    least_mohm: float
+    note: str
+    source: Source
+
+
+class PaperRules(Protocol):
+    """Papers and tests of a school."""
+
+    def certificate(self, work: Work) -> Said: ...
+    @property
+    def notices_to_give(self) -> tuple[Said, ...]: ...
+    @property
+    def insulation(self) -> Insulation: ...
+    @property
+    def cold_share(self) -> Looked | None:
+        """Share of a loop's limit that a reading on cold conductors may come to; None: the school names none."""
+        ...
+
+    @property
+    def rcd_multiples(self) -> tuple[float, ...]:
+        """Multiples of its rated residual current that an RCD is tested at; none where the button alone is pressed."""
+        ...
+
+    @property
+    def page(self) -> Page:
+        """The size of paper that is used where the school is at home."""
+        ...
+
+    @property
+    def ring_test(self) -> Said | None: ...
+    @property
+    def polarity(self) -> Said: ...

@@ -1,0 +1,233 @@
+"""Rules of boards, read from a school's ``[board]`` part and the tables every school shares."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import cached_property, lru_cache
+from typing import Any
+
+from vivid_lattice.core.document.board_build import Side
+from vivid_lattice.core.errors import NotTabulated
+from vivid_lattice.core.findings import Source
+from vivid_lattice.core.rules.board_rules import MainRule, MainSide, NoticeRule, PlaceRule, Spare
+from vivid_lattice.core.rules.rule_data import RuleData, Table
+from vivid_lattice.core.rules.sourced_value import Looked
+
+#: The rule behind a topic where a school names none of its own.
+_SHARED = {
+    "spare": "common.board.spare",
+    "comb": "common.board.comb",
+    "bar": "common.board.bar-place",
+    "order": "common.board.bar-place",
+    "own_bar": "common.board.own-bar",
+    "torque": "common.board.torque",
+    "chart": "common.board.chart",
+    "gap": "common.board.contactor-gap",
+    "clamp": "common.board.double-clamp",
+    "heat": "common.board.heat-surface",
+    "openings": "common.survey.openings",
+    "rewirable": "common.survey.rewirable",
+    "material": "common.survey.material",
+    "mapping": "common.survey.mapping",
+}
+#: Ferrule collars are coloured by size; the table belongs to the schools that share the IEC's.
+_FERRULES = "iec.ferrule.colour"
+
+
+class TabledBoard:
+    """Board rules of a school."""
+
+    def __init__(self, data: RuleData, school: Mapping[str, Any]):
+        self._data = data
+        self._held: Mapping[str, Any] | None = school.get("board")
+        self._title = str(school["school"]["title"])
+        self._loaded: dict[tuple[int, bool], Looked] = {}
+
+    @property
+    def _file(self) -> Mapping[str, Any]:
+        if self._held is None:
+            raise NotTabulated(
+                f"rules of boards in {self._title}", path="job.rules", ask="Take them from the publication itself."
+            )
+        return self._held
+
+    def _source(self, name: str) -> Source:
+        return self._data.rule(name).source if name in self._data.rules else self._data.table(name).source
+
+    def source(self, topic: str) -> Source:
+        """Where the rule behind a topic ('comb', 'bar', 'torque', 'chart', …) stands."""
+        return self._source(self._file.get(f"{topic}_rule") or _SHARED[topic])
+
+    def figure(self, rule: str, param: str) -> Looked:
+        """A figure of a rule by name."""
+        held = self._data.rule(rule)
+        return Looked(float(held.params[param]), held.source)
+
+    @cached_property
+    def main(self) -> MainRule:
+        """What a board is switched off by."""
+        held = self._file
+        return MainRule(
+            held["main_breaks"],
+            bool(held.get("main_has_release", False)),
+            self.source("main"),
+            held["sub_main_level"],
+            self._source(held["sub_main_rule"]),
+        )
+
+    @property
+    def switch_category(self) -> Source:
+        """The utilisation categories of switches and household contactors."""
+        return self._source("common.switch.category")
+
+    def rail_socket_device_a(self, outlet_a: float) -> Looked:
+        """Largest device that a socket on the rail may be on [A]: the usual outlet's as the standard has it, else its rating."""
+        entry: Mapping[str, float] = self._file.get("rail_socket", {})
+        most = entry["device_a"] if entry.get("outlet_a") == outlet_a else outlet_a
+        return Looked(float(most), self._source("common.board.rail-socket"))
+
+    @cached_property
+    def main_side(self) -> MainSide:
+        """Where the main switch sits by habit."""
+        side: MainSide = self._file.get("main_side", "left")
+        return side
+
+    @cached_property
+    def feed(self) -> Side:
+        """From where the supply comes in by habit."""
+        side: Side = self._file.get("feed", "top")
+        return side
+
+    @cached_property
+    def places(self) -> tuple[PlaceRule, ...]:
+        """Where a board may not hang, or had better not."""
+        return tuple(
+            PlaceRule(one["when"], one["level"], one["words"], self._source(one["rule"]))
+            for one in self._file.get("places", ())
+        )
+
+    @cached_property
+    def place_source(self) -> Source:
+        """Where the rule of its place in general stands."""
+        return self.source("place")
+
+    @cached_property
+    def wet_rooms(self) -> tuple[str, ...]:
+        """Kinds of room where no board hangs at all, whatever its distance."""
+        return tuple(self._file.get("wet_rooms", ()))
+
+    def _limit(self, name: str) -> Looked | None:
+        topic = name.split("_", 1)[0]
+        return Looked(float(self._file[name]), self.source(topic)) if name in self._file else None
+
+    @cached_property
+    def handle_max_m(self) -> Looked | None:
+        """Greatest height of a handle above the floor [m]; None: the school names none."""
+        return self._limit("handle_max_m")
+
+    @cached_property
+    def bottom_min_m(self) -> Looked | None:
+        """Least height of the lower edge where no door keeps hands off [m]; None: the school names none."""
+        return self._limit("bottom_min_m")
+
+    @cached_property
+    def clear_min_m(self) -> Looked | None:
+        """Least free depth in front [m]; None: the school names none."""
+        return self._limit("clear_min_m")
+
+    @cached_property
+    def non_combustible(self) -> tuple[tuple[str, ...], Source] | None:
+        """The premises in which an enclosure must not burn; None: the school does not ask."""
+        if "material_premises" not in self._file:
+            return None
+        return tuple(self._file["material_premises"]), self.source("material")
+
+    @cached_property
+    def spare(self) -> Spare:
+        """What is left free for later."""
+        held = self._file
+        usual = self.figure("common.board.spare", "pct").value
+        return Spare(float(held.get("spare_pct", usual)), float(held.get("spare_least", 0)), self.source("spare"))
+
+    @cached_property
+    def link_least_mm2(self) -> Looked:
+        """Least size of a link by habit [mm²]."""
+        return Looked(float(self._file["link_least_mm2"]), self.source("link"))
+
+    @cached_property
+    def balance_pct(self) -> Looked | None:
+        """Greatest difference between the lines of a board [%]; None: the school names none."""
+        return self._limit("balance_pct")
+
+    @cached_property
+    def notices(self) -> tuple[NoticeRule, ...]:
+        """Notices that may have to stand at a board."""
+        return tuple(
+            NoticeRule(one["when"], one["text"], self._source(one["rule"])) for one in self._file.get("notices", ())
+        )
+
+    def loading(self, circuits: int, *, household: bool) -> Looked:
+        """Share of their rating that so many outgoing circuits are taken to carry at once."""
+        found = self._loaded.get((circuits, household))
+        if found is None:
+            found = self._loaded[circuits, household] = self._loading(circuits, household)
+        return found
+
+    def _loading(self, circuits: int, household: bool) -> Looked:
+        table = self._data.table("common.rdf" if household else "common.rdf.general")
+        if circuits < 2:
+            return Looked(1.0, table.source, "one circuit alone")
+        row = next(row for row in table.rows if _number(row[0]) <= circuits <= _number(row[1]))
+        return Looked(_number(row[2]), table.source, f"{circuits} circuits")
+
+    def side_by_side(self, devices: int) -> Looked:
+        """What breakers side by side, all loaded for long, still carry, as a share of their rating."""
+        table = self._data.table("common.mcb.grouping")
+        row = table.rows[min(devices, len(table.rows)) - 1]
+        return Looked(_number(row[1]), table.source, f"{devices} side by side")
+
+    def most_loss_w(self, rating_a: float) -> Looked:
+        """Greatest power loss a pole may have by the product standard [W]."""
+        table = self._data.table("common.mcb.max-power-loss")
+        for row in table.rows:
+            if _number(row[0]) < rating_a <= _number(row[1]):
+                return Looked(_number(row[2]), table.source, "greatest by the standard")
+        raise NotTabulated(f"the power loss of a device of {rating_a:g} A", path="families")
+
+    def strip_mm(self, area_mm2: float) -> Looked:
+        """Insulation to strip off a conductor [mm]."""
+        table = self._data.table("common.board.strip")
+        row = next((row for row in table.rows if area_mm2 <= _number(row[0])), table.rows[-1])
+        return Looked(_number(row[1]), table.source)
+
+    def torque(self, device: str) -> tuple[float, float, float, Source]:
+        """Usual torque of a kind of terminal, from and to [N·m], and the largest solid conductor it takes [mm²]."""
+        table = self._data.table("common.terminal.typical")
+        row = table.row_where(device=device)
+        return (
+            _number(row["torque_from_Nm"]),
+            _number(row["torque_to_Nm"]),
+            _number(row["solid_most_mm2"]),
+            table.source,
+        )
+
+    def width(self, device: str, poles: str) -> Looked:
+        """Usual width of a device [modules]."""
+        return _width(self._data.table("common.module-width"), device, poles)
+
+    def ferrule_colour(self, area_mm2: float) -> str:
+        """Colour of a ferrule's collar; empty where the school has no such colours."""
+        if _FERRULES not in self._data.tables:
+            return ""
+        rows = self._data.table(_FERRULES).rows
+        return next((str(row[1]) for row in rows if _number(row[0]) == area_mm2), "")
+
+
+@lru_cache(maxsize=256)
+def _width(table: Table, device: str, poles: str) -> Looked:
+    row = table.row_where(device=device, poles=poles)
+    return Looked(_number(row["modules_usual"]), table.source)
+
+
+def _number(cell: object) -> float:
+    return float(str(cell))

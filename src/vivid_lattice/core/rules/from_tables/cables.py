@@ -1,0 +1,328 @@
+"""Cables from tables: capacity, voltage drop, make-up, resistance, heat constant."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from math import sqrt
+from types import MappingProxyType
+from typing import Any, TypeVar
+
+from vivid_lattice.core.document.job import Cable
+from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
+from vivid_lattice.core.formulas.cable.impedance import temperature_factor
+from vivid_lattice.core.rules.from_tables.sizes import Sizes
+from vivid_lattice.core.rules.protocol import CableKind, CableSize, DropFigure, HotFactors
+from vivid_lattice.core.rules.rule_data import RuleData
+from vivid_lattice.core.rules.sourced_value import Looked
+
+_Entry = Mapping[str, Any]
+_Found = TypeVar("_Found")
+
+
+class TabledCables:
+    """Cable rules read from a school's tables."""
+
+    def __init__(self, data: RuleData, school: Mapping[str, Any], sizes: Sizes):
+        self._data, self._sizes = data, sizes
+        defaults = school.get("cable_defaults", {})
+        self._entries: dict[str, _Entry] = {entry["id"]: {**defaults, **entry} for entry in school["cable"]}
+        self._reactance: Mapping[str, Any] = school.get("reactance", {})
+        self._terminals: Mapping[str, Any] | None = school.get("terminals")
+        self._cache: dict[tuple[Any, ...], Any] = {}
+        self.kinds: Mapping[str, CableKind] = MappingProxyType(
+            {cable: self._kind(entry) for cable, entry in self._entries.items()}
+        )
+
+    def _kind(self, entry: _Entry) -> CableKind:
+        most = float(entry.get("upto_mm2", 1e9))
+        areas = sorted(
+            {
+                area
+                for source in entry["capacity"]
+                for area in self._sizes.areas_of(self._data.table(source["table"]))
+                if area <= most
+            }
+        )
+        return CableKind(
+            id=entry["id"],
+            title=entry["title"],
+            short=entry["short"],
+            insulation=entry["insulation"],
+            material=entry["material"],
+            operating_c=float(entry["operating_c"]),
+            sizes_mm2=tuple(areas),
+            sizes=tuple(CableSize(area, self._sizes.label(area)) for area in areas),
+            methods=tuple(entry["methods"]),
+            loaded=tuple(sorted({int(source["loaded"]) for source in entry["capacity"]})),
+            cpc_choices=tuple(entry["cpc_choices"]),
+        )
+
+    def kind(self, cable_type: str) -> CableKind:
+        """A kind of cable by id; NotTabulated if the school has none of that name."""
+        try:
+            return self.kinds[cable_type]
+        except KeyError:
+            raise NotTabulated(f"no cable of the kind '{cable_type}' in these tables") from None
+
+    def rated_as(self, cable: Cable) -> str:
+        """The insulation class by whose tables the cable is rated (a 90 °C cable on 70 °C terminals: the 70 °C one)."""
+        return str(self._entry(cable)["rated_as"])
+
+    def size_label(self, area_mm2: float) -> str:
+        """A conductor size as the school writes it: 2.5 mm², or 12 AWG."""
+        return self._sizes.said(area_mm2)
+
+    # ------------------------------------------------------------------------------------------ capacity
+
+    def capacity_a(self, cable: Cable, method: str, loaded: int = 2) -> Looked:
+        """Tabulated current-carrying capacity It [A] by method and number of loaded conductors, before any factor.
+
+        Raises NotTabulated where the tables lack the method, the number of loaded conductors or the size.
+        """
+        return self._kept(
+            ("capacity", cable.type, cable.area_mm2, method, loaded), self._capacity, cable, method, loaded
+        )
+
+    def _capacity(self, cable: Cable, method: str, loaded: int) -> Looked:
+        entry, kind = self._entry(cable), self.kind(cable.type)
+        if method not in kind.methods:
+            raise NotTabulated(
+                f"{kind.title} has no capacity by method {method}; its tables hold {', '.join(kind.methods)}",
+                ask="Choose one of these methods, or another kind of cable.",
+            )
+        fitting = [
+            source
+            for source in entry["capacity"]
+            if source["loaded"] == loaded and method in source.get("methods", kind.methods)
+        ]
+        if not fitting:
+            raise NotTabulated(
+                f"{kind.title} has no capacity for {loaded} loaded conductors in these tables",
+                ask="Choose a cable made for three phases.",
+            )
+        for source in fitting:
+            table = self._data.table(source["table"])
+            column = source["column"].format(method=method)
+            if column not in table.columns:
+                continue
+            found = table.look(column, self._sizes.key(table, cable.area_mm2))
+            if found is not None and cable.area_mm2 <= float(entry.get("upto_mm2", cable.area_mm2)):
+                return Looked(found.value, found.source, source.get("how", ""))
+        raise self._ends(cable, fitting[0]["table"], kind.sizes_mm2)
+
+    def terminal_ceiling(self, cable: Cable, rating_a: float, marked_c: int | None) -> Looked | None:
+        """Ampacity [A] that terminals allow whatever the insulation bears; None where the school has no such rule."""
+        entry, usually = self._entry(cable).get("terminals"), self._terminals
+        if entry is None or usually is None:
+            return None
+        usual = int(usually["upto_c"] if rating_a <= usually["upto_a"] else usually["above_c"])
+        degrees = min(marked_c or usual, int(entry.get("most_c", 90)))
+        columns: Mapping[str, str] = entry["columns"]
+        fitting = [at for at in map(int, columns) if at <= degrees]
+        table = self._data.table(entry["table"])
+        found = table.look(columns[str(max(fitting))], self._sizes.key(table, cable.area_mm2))
+        if found is None:
+            raise self._ends(cable, table.id, self.kind(cable.type).sizes_mm2)
+        return Looked(found.value, self._data.rule(entry["rule"]).source, f"terminals and cable at {degrees} °C")
+
+    def terminals_said(self) -> str:
+        """What terminals are taken for while nobody has read their marking; empty where the school has no such rule."""
+        usual = self._terminals
+        return f"{usual['upto_c']} °C to {usual['upto_a']} A, {usual['above_c']} °C above" if usual else ""
+
+    # ------------------------------------------------------------------------------------------ voltage drop
+
+    def drop_figure(self, cable: Cable, method: str, loaded: int = 2) -> DropFigure:
+        """Voltage drop [mV/(A·m)] at the table's conductor temperature: of two loaded conductors both together, of three
+        between lines."""
+        return self._kept(("drop", cable.type, cable.area_mm2, method, loaded), self._drop, cable, method, loaded)
+
+    def _drop(self, cable: Cable, method: str, loaded: int) -> DropFigure:
+        entry = self._entry(cable)
+        share = 2.0 if loaded == 2 else sqrt(3.0)
+        for source in entry["drop"]:
+            if source.get("loaded", loaded) != loaded or method not in source.get("methods", [method]):
+                continue
+            by = source.get("by")
+            if by == "resistivity":
+                r = share * 1000 * float(source["ohm_mm2_per_m"]) / cable.area_mm2
+                x = share * float(source["x_mohm_per_m"])
+                return DropFigure(r, x, sqrt(r**2 + x**2), False, self._data.rule(source["rule"]).source)
+            if by == "resistance":
+                beta = float(entry["hot"]["beta"])
+                r = share * self.line_mohm_per_m(cable).value * temperature_factor(float(source["at_c"]), beta)
+                x = share * float(source["x_mohm_per_m"])
+                return DropFigure(r, x, sqrt(r**2 + x**2), False, self.line_mohm_per_m(cable).source)
+            table = self._data.table(source["table"])
+            key, scale = self._sizes.key(table, cable.area_mm2), float(source.get("scale", 1.0))
+            found = table.look(source["r"], key)
+            if found is None:
+                raise self._ends(cable, table.id, self._sizes.areas_of(table))
+            x_found = table.look(source["x"], key) if "x" in source else None
+            z_found = table.look(source["z"], key) if "z" in source else None
+            return DropFigure(
+                found.value * scale,
+                x_found.value * scale if x_found else 0.0,
+                (z_found or found).value * scale,
+                bool(source.get("any_power_factor", False)),
+                table.source,
+            )
+        raise NotTabulated(f"{self.kind(cable.type).title} has no voltage drop for {loaded} loaded conductors")
+
+    # ------------------------------------------------------------------------------------------ resistance
+
+    def line_mohm_per_m(self, cable: Cable) -> Looked:
+        """Resistance of the line conductor at 20 °C [mΩ/m]."""
+        return self._kept(("r20", cable.type, cable.area_mm2), self._resistance, cable, cable.area_mm2)
+
+    def reactance_mohm_per_m(self, cable: Cable) -> float:
+        """Reactance of one conductor [mΩ/m]; 0 at the sizes where it is neglected."""
+        if not self._reactance or cable.area_mm2 <= float(self._reactance["above_mm2"]):
+            return 0.0
+        return float(self._reactance["mohm_per_m"])
+
+    def _resistance(self, cable: Cable, area_mm2: float) -> Looked:
+        sources = self._entry(cable)["r20"]
+        for source in sources:
+            if area_mm2 > float(source.get("upto_mm2", area_mm2)):
+                continue
+            table = self._data.table(source["table"])
+            found = table.look(source["column"], self._sizes.key(table, area_mm2))
+            if found is not None:
+                cold = temperature_factor(float(source.get("at_c", 20.0)), float(source.get("beta", 234.5)))
+                return Looked(found.value * float(source.get("scale", 1.0)) / cold, found.source, found.how)
+        raise NotTabulated(
+            f"the resistance table {sources[-1]['table']} has no {self._sizes.said(area_mm2)} conductor (cable {cable.type})"
+        )
+
+    def hot_factors(self, cable: Cable) -> HotFactors:
+        """Multipliers from 20 °C to the conductor temperature assumed under fault."""
+        return self._kept(("hot", cable.type, cable.cpc), self._hot, cable)
+
+    def _hot(self, cable: Cable) -> HotFactors:
+        entry, operating = self._entry(cable), self.kind(cable.type).operating_c
+        hot: Mapping[str, Any] = entry["hot"]
+        apart_c = float(hot["apart_c"]) if cable.cpc == "separate" else operating
+        table = self._data.table(hot["table"])
+        if "beta" in hot:
+            beta = float(hot["beta"])
+            line, cpc = temperature_factor(operating, beta), temperature_factor(apart_c, beta)
+        else:
+            column = entry["hot_column"]
+            together = float(table.row_where(arrangement=hot["together"])[column])
+            apart = float(table.row_where(arrangement=hot["apart"])[column])
+            line, cpc = together, apart if cable.cpc == "separate" else together
+        return HotFactors(line, cpc, operating, apart_c, table.source)
+
+    # ------------------------------------------------------------------------------------------ protective conductor
+
+    def cpc_area_mm2(self, cable: Cable, loaded: int = 2) -> Looked:
+        """Cross-section of the protective conductor [mm²]: as stated, as made up, a core, the armour or other metal.
+
+        A copper conductor laid beside it is no part of this figure.
+        """
+        key = ("cpc", cable.type, cable.area_mm2, cable.cpc, cable.cpc_mm2, loaded)
+        return self._kept(key, self._cpc_area, cable, loaded)
+
+    def _cpc_area(self, cable: Cable, loaded: int) -> Looked:
+        entry, kind = self._entry(cable), self.kind(cable.type)
+        if cable.cpc not in kind.cpc_choices:
+            raise NotTabulated(
+                f"{kind.title} has no protective conductor of the kind '{cable.cpc}'; it has {', '.join(kind.cpc_choices)}",
+                path="cable.cpc",
+            )
+        stated = self._data.table(entry["r20"][-1]["table"]).source
+        if cable.cpc_mm2 is not None:
+            return Looked(cable.cpc_mm2, stated, "as stated in the job")
+        if cable.cpc == "armour":
+            return self._armour(cable, loaded, "area", "cable.cpc_mm2")
+        if cable.cpc == "metal":
+            raise NeedsInput(Need("the cross-section of the metal that serves", "cable.cpc_mm2", "Maker's sheet."))
+        if cable.cpc == "included":
+            source = entry["included_cpc"]
+            table = self._data.table(source["table"])
+            key = self._sizes.key(table, cable.area_mm2)
+            area = self._sizes.area_in(table, source["column"], key)
+            if area is None:
+                raise self._ends(cable, table.id, self._sizes.areas_of(table))
+            return Looked(area, table.source)
+        if "state_cpc" in entry:
+            raise NeedsInput(Need("the size of the protective conductor", "cable.cpc_mm2", entry["state_cpc"]))
+        return Looked(cable.area_mm2, stated, "same size as the line")
+
+    def cpc_mohm_per_m(self, cable: Cable, loaded: int = 2) -> Looked:
+        """Resistance of the protective conductor at 20 °C [mΩ/m], with a copper conductor laid beside it in parallel."""
+        key = ("r2", cable, loaded)
+        return self._kept(key, self._cpc_resistance, cable, loaded)
+
+    def _cpc_resistance(self, cable: Cable, loaded: int) -> Looked:
+        own = self._own_cpc_resistance(cable, loaded)
+        if cable.cpc_beside_mm2 is None:
+            return own
+        beside = self._resistance(cable, cable.cpc_beside_mm2)
+        value = own.value * beside.value / (own.value + beside.value)
+        return Looked(value, own.source, f"{own.value:.4g} in parallel with {beside.value:.4g}")
+
+    def _own_cpc_resistance(self, cable: Cable, loaded: int) -> Looked:
+        if cable.cpc_mohm_per_m is not None:
+            source = self._data.table(self._entry(cable)["r20"][-1]["table"]).source
+            return Looked(cable.cpc_mohm_per_m, source, "as stated in the job")
+        if cable.cpc == "armour":
+            return self._armour(cable, loaded, "r20", "cable.cpc_mohm_per_m")
+        if cable.cpc == "metal":
+            raise NeedsInput(
+                Need(
+                    "the resistance of the metal that serves",
+                    "cable.cpc_mohm_per_m",
+                    "Measure it, or its maker's sheet.",
+                )
+            )
+        return self._resistance(cable, self.cpc_area_mm2(cable, loaded).value)
+
+    def _armour(self, cable: Cable, loaded: int, what: str, path: str) -> Looked:
+        entries: Mapping[str, Mapping[str, Any]] = self._entry(cable).get("armour", {})
+        source = entries.get(str(loaded), {}).get(what)
+        found = self._data.table(source[0]).look(source[1], cable.area_mm2) if source else None
+        if found is None:
+            raise NotTabulated(
+                f"no {'cross-section' if what == 'area' else 'resistance'} of the armour of {cable.area_mm2:g} mm² in these tables",
+                path=path,
+                ask="Take the maker's figure and state it, or choose a size the table holds.",
+            )
+        return found
+
+    def k_protective(self, cable: Cable) -> Looked:
+        """Heat constant k of the protective conductor [A·√s/mm²]."""
+        which = "core" if cable.cpc == "included" else cable.cpc
+        return self._kept(("k", cable.type, which), self._k, cable, which)
+
+    def k_live(self, cable: Cable) -> Looked:
+        """Heat constant k of the live conductors [A·√s/mm²]."""
+        return self._kept(("k", cable.type, "live"), self._k, cable, "live")
+
+    def _k(self, cable: Cable, which: str) -> Looked:
+        found = self._entry(cable)["k"].get(which)
+        if found is None:
+            raise NotTabulated(f"no heat constant of {self.kind(cable.type).title} in these tables", path="cable")
+        table = self._data.table(found[0])
+        column = table.column(found[1])
+        for row in table.rows:
+            if row[0] == found[2]:
+                return Looked(float(row[column]), table.source)
+        raise NotTabulated(f"table {table.id} has no row {found[2]}", path="cable")
+
+    # ------------------------------------------------------------------------------------------ plumbing
+
+    def _kept(self, key: tuple[Any, ...], work: Callable[..., _Found], *given: Any) -> _Found:
+        found: _Found | None = self._cache.get(key)
+        if found is None:
+            found = self._cache[key] = work(*given)
+        return found
+
+    def _entry(self, cable: Cable) -> _Entry:
+        self.kind(cable.type)
+        return self._entries[cable.type]
+
+    def _ends(self, cable: Cable, table: str, areas: tuple[float, ...]) -> NotTabulated:
+        held = ", ".join(self._sizes.label(area) for area in areas)
+        return NotTabulated(f"table {table} has no row for {self._sizes.said(cable.area_mm2)}; it holds {held}")

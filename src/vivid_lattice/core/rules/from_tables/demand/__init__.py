@@ -1,0 +1,100 @@
+"""Demand from tables: what each circuit draws, and the methods by which schools add circuits up."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from math import inf
+from types import MappingProxyType
+from typing import Any
+
+from vivid_lattice.core.document.job import Circuit, JobInfo
+from vivid_lattice.core.errors import NotTabulated
+from vivid_lattice.core.formulas.load_currents import Supplied
+from vivid_lattice.core.rules.from_tables.demand.categories import Categories
+from vivid_lattice.core.rules.from_tables.demand.count import ByCount
+from vivid_lattice.core.rules.from_tables.demand.currents import Currents, Household, Method
+from vivid_lattice.core.rules.from_tables.demand.dwelling import ByDwelling
+from vivid_lattice.core.rules.from_tables.demand.floor_area import ByArea, Optional, Standard
+from vivid_lattice.core.rules.from_tables.demand.full import InFull
+from vivid_lattice.core.rules.from_tables.demand.points import ByPoints
+from vivid_lattice.core.rules.protocol import Demand, MaximumDemand
+from vivid_lattice.core.rules.rule_data import RuleData
+from vivid_lattice.core.rules.sourced_value import Looked
+
+_Build = Callable[[RuleData, Mapping[str, Any], Currents], Method]
+_METHODS: Mapping[str, _Build] = {
+    "categories": Categories,
+    "points": ByPoints,
+    "count": ByCount,
+    "dwelling": ByDwelling,
+    "nec-standard": Standard,
+    "nec-optional": Optional,
+    "full": InFull,
+}
+
+
+class TabledDemand:
+    """Demand rules read from a school's tables."""
+
+    def __init__(self, data: RuleData, school: Mapping[str, Any]):
+        entries = {entry["id"]: entry for entry in school["demand_method"]}
+        order: list[str] = school["demand"]["methods"]
+        self._currents = Currents(data, entries[order[0]])
+        self._methods = {name: _METHODS[entries[name]["by"]](data, entries[name], self._currents) for name in order}
+        #: Whether one of the methods goes by the dwelling's floor area.
+        self.by_floor_area = any(isinstance(method, ByArea) for method in self._methods.values())
+        #: Whether a calculated demand over the rating of the service fails; from which rating on [A] any of the methods may be taken;
+        #: and whether the main breaker may limit it.
+        self.excess_fails = bool(school["demand"].get("excess_fails", False))
+        self.alternative_from_a = float(school["demand"].get("alternative_from_a", inf))
+        self.may_be_limited = bool(school["demand"].get("may_be_limited", False))
+        #: Points of a circuit that the usual method counts where nobody has; None: it does not go by them.
+        self.usual_points: Looked | None = getattr(self._methods[order[0]], "usual_points", None)
+        self.methods: Mapping[str, str] = MappingProxyType({name: entries[name]["title"] for name in order})
+
+    def circuit_current(self, circuit: Circuit, supplied: Supplied) -> Demand:
+        """Design current Ib of a final circuit, line by line, with the steps.
+
+        Raises NeedsInput where loads, a power, a power factor or the device is missing.
+        """
+        return self._currents.of(circuit, supplied)
+
+    def maximum(
+        self,
+        circuits: Sequence[Circuit],
+        supplied: Callable[[Circuit], Supplied],
+        job: JobInfo,
+        phases: int,
+        nominal_v: float,
+        *,
+        whole: bool,
+        method: str | None = None,
+    ) -> MaximumDemand:
+        """Maximum demand of several final circuits with the school's diversity, line by line [A].
+
+        Distribution circuits are passed over, what they carry is counted where it is used; but one with a stated current, which feeds
+        no board yet, counts. Loads that are managed or kept off while the rest draws most do not count.
+        whole   all that the supply feeds, for methods that go by the dwelling
+        Raises  NeedsInput as ``circuit_current`` does; NotTabulated for a method the school does not know
+        """
+        chosen = method or next(iter(self._methods))
+        if chosen not in self._methods:
+            raise NotTabulated(
+                f"these rules know no method '{chosen}' of demand; they know {', '.join(self._methods)}",
+                path="settings.demand_method",
+            )
+        counted = (_at_peak(circuit) for circuit in circuits)
+        house = Household(
+            tuple(circuit for circuit in counted if circuit is not None), supplied, job, phases, nominal_v, whole
+        )
+        return self._methods[chosen].maximum(house)
+
+
+def _at_peak(circuit: Circuit) -> Circuit | None:
+    """A circuit without the loads that do not run while the rest draws most; None where none is left."""
+    if circuit.kind == "distribution":
+        return circuit if circuit.design_current_a is not None else None
+    loads = tuple(load for load in circuit.loads if load.at_peak not in ("managed", "off"))
+    if len(loads) == len(circuit.loads):
+        return circuit
+    return circuit.model_copy(update={"loads": loads}) if loads else None

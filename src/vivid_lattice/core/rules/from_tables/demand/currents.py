@@ -1,0 +1,223 @@
+"""What each circuit draws: its design current, line by line, before circuits are added up."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from functools import partial
+from typing import Any, Protocol
+
+from vivid_lattice.core.document.job import LINES, Circuit, Device, JobInfo, Line, Load
+from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
+from vivid_lattice.core.findings import Source, Step, shown
+from vivid_lattice.core.formulas.load_currents import Supplied, driving_v, duty_share, lines_of_load, load_current_a
+from vivid_lattice.core.rules.from_tables.demand.ranges import range_demand_va, volt_amperes
+from vivid_lattice.core.rules.protocol import Demand, MaximumDemand
+from vivid_lattice.core.rules.rule_data import RuleData
+
+
+@dataclass(frozen=True, slots=True)
+class Household:
+    """Final circuits whose demand is wanted, how each is supplied, and what is known of the place."""
+
+    circuits: tuple[Circuit, ...]
+    supplied: Callable[[Circuit], Supplied]
+    job: JobInfo
+    phases: int
+    nominal_v: float
+    whole: bool
+
+    @property
+    def lines(self) -> tuple[Line, ...]:
+        """The lines of the supply."""
+        return LINES[: self.phases]
+
+    def on(self, line: Line) -> list[Circuit]:
+        """The circuits that a line feeds, alone or with others."""
+        return [circuit for circuit in self.circuits if line in self.supplied(circuit).lines]
+
+
+class Method(Protocol):
+    """A way of adding circuits up."""
+
+    def maximum(self, house: Household) -> MaximumDemand: ...
+
+
+class Currents:
+    """Design currents of single circuits."""
+
+    def __init__(self, data: RuleData, entry: Mapping[str, Any]):
+        self._socket_rule = data.rule(entry["socket_rule"]).source
+        self._points = data.table(entry["points"]).source if "points" in entry else None
+        self._cooking = data.table(entry["by_total"]).row_where(load=entry["cooking"]) if "cooking" in entry else None
+        self._assessed = data.table(entry["cooking_circuit"]) if "cooking_circuit" in entry else None
+        ranges = entry.get("tables", {}).get("ranges")
+        self._ranges = data.table(ranges) if ranges else None
+
+    def of(self, circuit: Circuit, supplied: Supplied) -> Demand:
+        """Design current Ib of a final circuit, with the steps.
+
+        A stated current is taken as it stands, in every line. A socket circuit counts as loaded to its device's rating;
+        cooking appliances by the school's table of them; everything else by its connected current.
+        """
+        if circuit.design_current_a is not None:
+            return self._alike(circuit, circuit.design_current_a, supplied, self._points)
+        if circuit.kind in ("ring", "radial"):
+            return self._alike(circuit, device_of(circuit).rating_a, supplied, self._socket_rule)
+        if not circuit.loads:
+            raise NeedsInput(Need("what the circuit feeds", "loads", "Add the load, or state the design current."))
+        total = dict.fromkeys(supplied.lines, 0.0)
+        heating, to_neutral, largest_start = dict(total), dict(total), 0.0
+        for load in circuit.loads:
+            lines, current = lines_of_load(load, supplied), self.reckoned_a(load, supplied)
+            for line in lines:
+                total[line] += current
+                heating[line] += current * duty_share(load)
+                if len(lines) == 1:
+                    to_neutral[line] += current
+            largest_start = max(largest_start, current * ((load.starting_multiple or 1.0) - 1.0))
+        return Demand(
+            current_a=max(total.values()),
+            by_line=total,
+            to_neutral=to_neutral,
+            heating_a=max(heating.values()),
+            starting_a=max(total.values()) + largest_start,
+            source=self._points,
+            steps=partial(self._steps, circuit, supplied, total),
+        )
+
+    def _alike(self, circuit: Circuit, current: float, supplied: Supplied, source: Source | None) -> Demand:
+        by_line = dict.fromkeys(supplied.lines, current)
+        alone = by_line if len(supplied.lines) == 1 else {}
+        return Demand(current, by_line, alone, current, current, source, partial(self._given, circuit, current))
+
+    def reckoned_a(self, load: Load, supplied: Supplied) -> float:
+        """Current of a load in each of its lines [A], cooking appliances after the school's table of them."""
+        current = load_current_a(load, supplied)
+        if load.kind != "cooker":
+            return current
+        if self._cooking is not None:
+            first, rest, extra = self._cooking_row(load.with_socket)
+            return min(current, first) + rest * max(0.0, current - first) + extra
+        if self._assessed is not None and load.power_w is not None and len(lines_of_load(load, supplied)) == 1:
+            return self._assessed_a(load)
+        if self._ranges is not None:
+            volts = driving_v(len(lines_of_load(load, supplied)), supplied.phases, supplied.nominal_v)
+            return range_demand_va(self._ranges, [volt_amperes(load) / load.items] * load.items) / volts
+        return current
+
+    def _assessed_a(self, load: Load) -> float:
+        assert self._assessed is not None and load.power_w is not None
+        watts = load.power_w * load.items
+        for over, upto, amps in self._assessed.rows:
+            if float(over) < watts <= float(upto):
+                return float(amps)
+        raise NotTabulated(
+            f"table {self._assessed.id} ends at {float(self._assessed.rows[-1][1]):g} W, and {load.name} has {watts:g} W",
+            path="design_current_a",
+            ask="State the design current.",
+        )
+
+    def _cooking_row(self, with_socket: bool) -> tuple[float, float, float]:
+        assert self._cooking is not None
+        extra = float(self._cooking["socket_extra_A"]) if with_socket else 0.0
+        return float(self._cooking["first_A"]), float(self._cooking["rest_fraction"]), extra
+
+    # ------------------------------------------------------------------------------------------ steps
+
+    def _given(self, circuit: Circuit, current: float) -> list[Step]:
+        if circuit.design_current_a is not None:
+            return [amps("Ib", "design current, as stated", "stated", "", current, None)]
+        meaning = "socket circuit, reckoned as fully loaded"
+        return [amps("Ib", meaning, "In", f"{current:g} A", current, self._socket_rule)]
+
+    def _steps(self, circuit: Circuit, supplied: Supplied, total: Mapping[Line, float]) -> list[Step]:
+        steps = [self._load_step(load, supplied) for load in circuit.loads]
+        if len(total) > 1:
+            return [*steps, *self._line_steps(circuit, supplied, total)]
+        if len(steps) > 1:
+            parts = " + ".join(step.shown for step in steps)
+            [current] = total.values()
+            steps.append(amps("Ib", "all loads together", "ΣI", parts, current, self._points))
+        return steps
+
+    def _line_steps(self, circuit: Circuit, supplied: Supplied, total: Mapping[Line, float]) -> list[Step]:
+        found = []
+        for line, current in total.items():
+            parts = [
+                shown(self.reckoned_a(load, supplied))
+                for load in circuit.loads
+                if line in lines_of_load(load, supplied)
+            ]
+            found.append(amps("Ib", f"in {line}", "ΣI", " + ".join(parts) or "nothing", current, self._points))
+        return found
+
+    def _load_step(self, load: Load, supplied: Supplied) -> Step:
+        lines, current = lines_of_load(load, supplied), load_current_a(load, supplied)
+        watts = f"{load.items} × {load.power_w:g}" if load.items > 1 else f"{load.power_w:g}"
+        factor = f" · {load.power_factor:g}" if load.power_factor not in (None, 1.0) else ""
+        between = supplied.nominal_v * (2 if supplied.phases == 2 else 3**0.5)
+        volts, symbol = f"{supplied.nominal_v:g} V", "U"
+        if len(lines) == 2:
+            volts, symbol = f"{between:.4g} V", "U between lines"
+        elif len(lines) == 3:
+            volts, symbol = f"3 · {supplied.nominal_v:g} V", "3 · U"
+        where = f", in each of {' and '.join(lines)}" if len(supplied.lines) > 1 else ""
+        figures = f"{watts} W / ({volts}{factor})" if factor or len(lines) == 3 else f"{watts} W / {volts}"
+        if load.kind == "cooker" and (self._cooking or self._assessed or self._ranges) is not None:
+            return self._cooking_step(load, current, figures, where, supplied)
+        formula = f"P / ({symbol} · cos φ)" if factor else f"P / ({symbol})" if len(lines) == 3 else f"P / {symbol}"
+        return amps("Ib", load.name + where, formula, figures, current, None)
+
+    def _cooking_step(self, load: Load, current: float, figures: str, where: str, supplied: Supplied) -> Step:
+        reduced = self.reckoned_a(load, supplied)
+        if self._cooking is None:
+            table = self._assessed or self._ranges
+            assert table is not None
+            meaning = f"{load.name}{where}, assessed current of a cooking appliance"
+            return amps("Ib", meaning, "table", f"I = {figures} = {shown(current)} A", reduced, table.source)
+        first, rest, extra = self._cooking_row(load.with_socket)
+        meaning = f"{load.name}{where}, first {first:g} A and {rest:.0%} of the rest" + (
+            f", {extra:g} A for its socket" if extra else ""
+        )
+        formula = f"min(I, {first:g}) + {rest:g} · (I − {first:g})" + (f" + {extra:g}" if extra else "")
+        said = f"I = {figures} = {shown(current)} A; {shown(min(current, first))} + {rest:g} · {shown(max(0.0, current - first))}"
+        return amps("Ib", meaning, formula, said + (f" + {extra:g}" if extra else ""), reduced, self._points)
+
+
+def device_of(circuit: Circuit) -> Device:
+    """The circuit's device; NeedsInput while it is left to the design."""
+    if isinstance(circuit.device, str):
+        raise NeedsInput(Need("a protective device", "device", "Choose one, or let the design choose."))
+    return circuit.device
+
+
+def amps(symbol: str, meaning: str, formula: str, figures: str, result: float, source: Source | None) -> Step:
+    """A line of a sum whose result is a current [A]."""
+    return Step(symbol, meaning, formula, figures, result, "A", shown(result), source)
+
+
+def by_lines(
+    house: Household,
+    source: Source,
+    sums: Mapping[Line, float],
+    neutral_share: Mapping[Line, float],
+    steps: Callable[[], list[Step]],
+) -> MaximumDemand:
+    """The maximum demand from its lines' sums, with the part of each that comes back through the neutral."""
+    worst = max(sums, key=lambda line: sums[line], default=house.lines[0])
+    to_neutral = {line: current * neutral_share.get(line, 1.0) for line, current in sums.items()}
+    return MaximumDemand(sums.get(worst, 0.0), worst, dict(sums), to_neutral, source, steps)
+
+
+def neutral_shares(house: Household, currents: Currents) -> dict[Line, float]:
+    """Of what each line carries before diversity, the share that single-line loads send back through the neutral."""
+    if house.phases == 1:
+        return {"L1": 1.0}
+    total, alone = dict.fromkeys(house.lines, 0.0), dict.fromkeys(house.lines, 0.0)
+    for circuit in house.circuits:
+        found = currents.of(circuit, house.supplied(circuit))
+        for line, current in found.by_line.items():
+            total[line] += current
+            alone[line] += found.to_neutral.get(line, 0.0)
+    return {line: alone[line] / total[line] if total[line] else 0.0 for line in total}

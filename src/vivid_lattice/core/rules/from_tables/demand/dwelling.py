@@ -1,0 +1,71 @@
+"""Demand by the dwelling: a dimensioning load for the whole, whatever its circuits."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import partial
+from typing import Any
+
+from vivid_lattice.core.document.job import Line
+from vivid_lattice.core.findings import Step, shown
+from vivid_lattice.core.formulas.load_currents import lines_of_load
+from vivid_lattice.core.rules.from_tables.demand.count import ByCount
+from vivid_lattice.core.rules.from_tables.demand.currents import Currents, Household, amps, by_lines, neutral_shares
+from vivid_lattice.core.rules.protocol import MaximumDemand
+from vivid_lattice.core.rules.rule_data import RuleData
+
+
+class ByDwelling:
+    """Dimensioning load of one dwelling, with or without electric water heating; boards within it by assumed loading."""
+
+    def __init__(self, data: RuleData, entry: Mapping[str, Any], currents: Currents):
+        self._currents, self._rule = currents, data.rule(entry["rule"])
+        self._full, self._water = frozenset(entry["full"]), frozenset(entry["water_heating"])
+        self._boards = ByCount(data, entry, currents)
+        self._full_rule = data.rule(entry["full_rule"]).source
+
+    def maximum(self, house: Household) -> MaximumDemand:
+        """P / (lines · U) + what counts in full; no line less than its largest circuit."""
+        if not house.whole:
+            return self._boards.maximum(house)
+        kinds = {load.kind for circuit in house.circuits for load in circuit.loads}
+        watts = float(self._rule.params["with_w" if kinds & self._water else "without_w"])
+        share = watts / (house.phases * house.nominal_v)
+        full = {line: self._in_full(house, line) for line in house.lines}
+        largest = {line: self._largest(house, line) for line in house.lines}
+        sums = {line: max(share + full[line], largest[line]) for line in house.lines}
+        steps = partial(self._steps, house, watts, share, full, largest, sums)
+        return by_lines(house, self._rule.source, sums, neutral_shares(house, self._currents), steps)
+
+    def _in_full(self, house: Household, line: Line) -> float:
+        found = 0.0
+        for circuit in house.on(line):
+            supplied = house.supplied(circuit)
+            if any(load.kind in self._full and line in lines_of_load(load, supplied) for load in circuit.loads):
+                found += self._currents.of(circuit, supplied).by_line[line]
+        return found
+
+    def _largest(self, house: Household, line: Line) -> float:
+        held = [self._currents.of(circuit, house.supplied(circuit)).by_line[line] for circuit in house.on(line)]
+        return max(held, default=0.0)
+
+    def _steps(
+        self,
+        house: Household,
+        watts: float,
+        share: float,
+        full: Mapping[Line, float],
+        largest: Mapping[Line, float],
+        sums: Mapping[Line, float],
+    ) -> list[Step]:
+        heated = watts == float(self._rule.params["with_w"])
+        kind = "with electric water heating" if heated else "without electric water heating"
+        figures = f"{watts:g} W / ({house.phases} · {house.nominal_v:g} V)"
+        found = [amps("I", f"one dwelling {kind}, each line", "P / (lines · U)", figures, share, self._rule.source)]
+        for line in house.lines:
+            if full[line]:
+                found.append(amps("I", f"counted in full, {line}", "ΣI", "", full[line], self._full_rule))
+            said = f"{shown(share)} + {shown(full[line])}, or {shown(largest[line])}"
+            formula = "Σ, at least the largest circuit"
+            found.append(amps("Id", f"maximum demand, {line}", formula, said, sums[line], self._rule.source))
+        return found

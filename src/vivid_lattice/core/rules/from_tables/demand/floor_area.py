@@ -1,0 +1,220 @@
+"""Demand by floor area: general lighting by the area, small-appliance circuits by number, and the large loads one by one."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import partial
+from typing import Any
+
+from vivid_lattice.core.document.job import Circuit, Line, Load
+from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
+from vivid_lattice.core.findings import Source, Step, shown
+from vivid_lattice.core.rules.from_tables.demand.currents import (
+    Currents,
+    Household,
+    amps,
+    by_lines,
+    device_of,
+    neutral_shares,
+)
+from vivid_lattice.core.rules.from_tables.demand.ranges import range_demand_va, volt_amperes
+from vivid_lattice.core.rules.protocol import MaximumDemand
+from vivid_lattice.core.rules.rule_data import RuleData, Table
+
+FT2_PER_M2 = 10.7639
+_VA_PER_FT2 = 3.0
+_VA_PER_CIRCUIT = 1500.0
+#: Least numbers of circuits that count, whatever is drawn (210.11(C)).
+_LEAST_SMALL, _LEAST_LAUNDRY = 2, 1
+_LEAST_DRYER_VA, _LEAST_CHARGER_VA = 5000.0, 7200.0
+_MOTOR_SHARE, _FIXED_SHARE, _FIXED_FROM = 0.25, 0.75, 4
+_SEPARATE_HEATERS = 4
+
+
+@dataclass
+class _Loads:
+    """What a dwelling holds, in volt-amperes, by the parts of the calculation."""
+
+    small: int = 0
+    laundry: int = 0
+    general: float = 0.0
+    ranges: list[float] = field(default_factory=list)
+    dryers: list[float] = field(default_factory=list)
+    fixed: list[float] = field(default_factory=list)
+    motors: list[float] = field(default_factory=list)
+    heating: list[float] = field(default_factory=list)
+    cooling: list[float] = field(default_factory=list)
+    chargers: list[float] = field(default_factory=list)
+
+
+class ByArea:
+    """What both calculations share: taking a dwelling's loads apart."""
+
+    def __init__(self, data: RuleData, entry: Mapping[str, Any], currents: Currents):
+        self._currents = currents
+        self._method, self._full_rule = data.rule(entry["rule"]).source, data.rule(entry["full_rule"]).source
+        self._tables = {use: data.table(name) for use, name in entry["tables"].items()}
+        self._fixed_rule = data.rule(entry["fixed_rule"]).source if "fixed_rule" in entry else self._method
+
+    def _lighting_va(self, house: Household, loads: _Loads) -> tuple[float, str]:
+        """General lighting by area; of a part of the dwelling, by what is connected."""
+        if not house.whole:
+            return loads.general, "connected"
+        area = house.job.floor_area_m2
+        if area is None:
+            raise NeedsInput(
+                Need("the floor area", "job.floor_area_m2", "Outside dimensions, without porch and garage.")
+            )
+        return _VA_PER_FT2 * area * FT2_PER_M2, f"3 VA/ft² · {shown(area * FT2_PER_M2)} ft²"
+
+    def _loads(self, house: Household) -> _Loads:
+        found = _Loads()
+        for circuit in house.circuits:
+            self._sort(circuit, house, found)
+        if house.whole:
+            found.small, found.laundry = max(found.small, _LEAST_SMALL), max(found.laundry, _LEAST_LAUNDRY)
+        return found
+
+    def _sort(self, circuit: Circuit, house: Household, found: _Loads) -> None:
+        if circuit.use == "small-appliance":
+            found.small += 1
+        elif circuit.use == "laundry":
+            found.laundry += 1
+        elif circuit.kind in ("ring", "radial"):
+            # General receptacles are part of the lighting load by area; behind a feeder each circuit counts by its own.
+            found.general += _VA_PER_CIRCUIT if not house.whole else 0.0
+        elif circuit.design_current_a is not None:
+            supplied = house.supplied(circuit)
+            found.fixed.append(circuit.design_current_a * house.nominal_v * len(supplied.lines))
+        elif not circuit.loads:
+            found.fixed.append(device_of(circuit).rating_a * house.nominal_v * len(house.supplied(circuit).lines))
+        else:
+            for load in circuit.loads:
+                self._sort_load(load, found)
+
+    def _sort_load(self, load: Load, found: _Loads) -> None:
+        va = volt_amperes(load)
+        if load.kind in ("lamp", "alarm", "socket"):
+            found.general += va
+        elif load.kind == "cooker":
+            found.ranges += [va / load.items] * load.items
+        elif load.kind == "dryer":
+            found.dryers += [max(va / load.items, _LEAST_DRYER_VA)] * load.items
+        elif load.kind == "heater":
+            found.heating += [va / load.items] * load.items
+        elif load.kind == "air-conditioner":
+            found.cooling.append(va)
+        elif load.kind == "charger":
+            found.chargers += [max(va / load.items, _LEAST_CHARGER_VA)] * load.items
+        else:
+            found.fixed += [va / load.items] * load.items
+            if load.kind == "motor":
+                found.motors.append(va / load.items)
+
+    def _answer(self, house: Household, steps: list[Step], total_va: float) -> MaximumDemand:
+        volts = house.nominal_v * len(house.lines)
+        current = total_va / volts
+        sums: dict[Line, float] = dict.fromkeys(house.lines, current)
+        last = amps(
+            "Id", "maximum demand, each leg", "VA / U", f"{shown(total_va, 5)} / {volts:g} V", current, self._method
+        )
+        return by_lines(house, self._method, sums, neutral_shares(house, self._currents), partial(list, [*steps, last]))
+
+
+class Standard(ByArea):
+    """The standard calculation."""
+
+    def maximum(self, house: Household) -> MaximumDemand:
+        """General loads by their demand factors, then each kind of large load by its own."""
+        loads = self._loads(house)
+        lighting, figures = self._lighting_va(house, loads)
+        general = lighting + _VA_PER_CIRCUIT * (loads.small + loads.laundry)
+        table = self._tables["lighting"]
+        net = by_bands(table, general)
+        fixed = sum(loads.fixed) * (_FIXED_SHARE if len(loads.fixed) >= _FIXED_FROM else 1.0)
+        dryers, ranges = self._dryers(loads.dryers), self._ranges(loads.ranges)
+        climate = max(sum(loads.heating), sum(loads.cooling))
+        motor = _MOTOR_SHARE * max(
+            [*loads.motors, *(loads.cooling if climate == sum(loads.cooling) else [])], default=0.0
+        )
+        chargers = sum(loads.chargers)
+        said = f"{figures} + 1500 · ({loads.small} + {loads.laundry})"
+        share = "75 %, four or more" if len(loads.fixed) >= _FIXED_FROM else "in full, fewer than four"
+        steps = [
+            _va("general lighting, small-appliance and laundry circuits", "Σ", said, general, self._method),
+            _va("after demand factors", "first 3000 in full, to 120 000 by 0.35", shown(general, 5), net, table.source),
+            _va("appliances fastened in place", share, _sum(loads.fixed), fixed, self._fixed_rule),
+            _va("dryers", "5000 VA each at least", _sum(loads.dryers), dryers, self._tables["dryers"].source),
+            _va("cooking", "table 220.55", _sum(loads.ranges), ranges, self._tables["ranges"].source),
+            _va(
+                "the larger of heating and cooling",
+                "max",
+                f"{_sum(loads.heating)}; {_sum(loads.cooling)}",
+                climate,
+                self._method,
+            ),
+            _va("a quarter of the largest motor", "0.25 · VA", "", motor, self._method),
+            _va("vehicle charging", "7200 VA each at least", _sum(loads.chargers), chargers, self._full_rule),
+        ]
+        return self._answer(
+            house, [one for one in steps if one.result], net + fixed + dryers + ranges + climate + motor + chargers
+        )
+
+    def _dryers(self, each: list[float]) -> float:
+        if not each:
+            return 0.0
+        found = self._tables["dryers"].number("percent", len(each))
+        if found is None:
+            raise NotTabulated(f"the table of dryers ends before {len(each)}")
+        return sum(each) * found.value / 100
+
+    def _ranges(self, each: list[float]) -> float:
+        return range_demand_va(self._tables["ranges"], each)
+
+
+class Optional(ByArea):
+    """The optional calculation of a dwelling."""
+
+    def maximum(self, house: Household) -> MaximumDemand:
+        """General loads: the first 10 kVA in full and 40 % of the rest; the largest of heating and cooling beside."""
+        loads = self._loads(house)
+        lighting, figures = self._lighting_va(house, loads)
+        circuits = _VA_PER_CIRCUIT * (loads.small + loads.laundry)
+        large = [*loads.fixed, *loads.ranges, *loads.dryers, *loads.chargers]
+        general = lighting + circuits + sum(large)
+        table, climate_table = self._tables["general"], self._tables["climate"]
+        net = by_bands(table, general)
+        few = "electric space heating, fewer than four separately controlled units"
+        many = "electric space heating, four or more separately controlled units"
+        row = climate_table.row_where(load=many if len(loads.heating) >= _SEPARATE_HEATERS else few)
+        heating = float(row["factor"]) * sum(loads.heating)
+        climate = max(heating, sum(loads.cooling))
+        said = f"{figures} + {shown(circuits, 5)} + {_sum(large)}"
+        steps = [
+            _va("general loads", "Σ", said, general, self._method),
+            _va("after demand factors", "first 10 000 in full, the rest by 0.4", shown(general, 5), net, table.source),
+            _va(
+                "the largest of heating and cooling",
+                f"max(cooling, {float(row['factor']):g} · heating)",
+                f"{_sum(loads.cooling)}; {float(row['factor']):g} · {_sum(loads.heating)}",
+                climate,
+                climate_table.source,
+            ),
+        ]
+        return self._answer(house, [one for one in steps if one.result], net + climate)
+
+
+def by_bands(table: Table, volt_amperes_: float) -> float:
+    """A load after factors that go by bands of it [VA]."""
+    return sum(
+        float(factor) * max(0.0, min(volt_amperes_, float(upto)) - float(over)) for over, upto, factor in table.rows
+    )
+
+
+def _va(meaning: str, formula: str, figures: str, result: float, source: Source) -> Step:
+    return Step("S", meaning, formula, figures, result, "VA", shown(result, 5), source)
+
+
+def _sum(values: list[float]) -> str:
+    return " + ".join(shown(value, 5) for value in values) or "0"

@@ -1,0 +1,426 @@
+"""Protective devices from tables: ratings, loop limits, clearing, breaking capacity, RCD figures."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from types import MappingProxyType
+from typing import Any
+
+from vivid_lattice.core.document.job import Circuit, Device, Rcd
+from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
+from vivid_lattice.core.findings import Source
+from vivid_lattice.core.formulas.device.loop import loop_limit_ohm
+from vivid_lattice.core.rules.protocol import Clearing, DeviceKind, LoopLimit
+from vivid_lattice.core.rules.rule_data import RuleData, Table
+from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.units import a_from_ka, a_from_ma, ka_from_a
+
+#: A current worked out as 6000.0000001 A is 6 kA.
+#: A fuse limits the current where it melts within half a cycle [s].
+_LIMITING_S = 0.01
+_JUST_UNDER = 1 - 1e-9
+
+
+@dataclass(frozen=True, slots=True)
+class _FusePoint:
+    """A point of a fuse's characteristic: at this current or more it has opened within the time."""
+
+    time_s: float
+    ia_a: float
+    source: Source
+
+
+class TabledDevices:
+    """Device rules read from a school's tables."""
+
+    def __init__(self, data: RuleData, school: Mapping[str, Any]):
+        self._data = data
+        self._names: Mapping[str, str] = school["tables"]
+        self._entries: dict[str, Mapping[str, Any]] = {entry["id"]: entry for entry in school["device"]}
+        self._rcd: Mapping[str, Any] = school["rcd_times"]
+        self._backup: Mapping[str, Any] = school["backup"]
+        self._default: Mapping[str, Any] = school["default_device"]
+        self._uo_v = float(school["school"]["nominal_v"])
+        self._cmin = float(data.rule(self._names["loop_rule"]).params["cmin"])
+        self._cache: dict[tuple[Any, ...], LoopLimit] = {}
+        self._class_rows: dict[tuple[Any, ...], list[tuple[float, Looked]]] = {}
+        self.kinds: Mapping[str, DeviceKind] = MappingProxyType(
+            {entry["id"]: self._kind(entry) for entry in school["device"]}
+        )
+
+    def _kind(self, entry: Mapping[str, Any]) -> DeviceKind:
+        ratings = self._ratings(entry)
+        common: Mapping[str, Any] | None = entry.get("common")
+        if common:
+            table = self._data.table(common["table"])
+            at = table.column(common["usual"])
+            preferred = [float(row[table.column(common["column"])]) for row in table.rows if row[at] is True]
+            usual = tuple(sorted({*preferred, *map(float, common.get("also", ()))}))
+        else:
+            usual = ratings
+        if "breaking_rows" in entry:
+            rows = self._data.table(self._names["fuse_breaking"])
+            breaking = tuple(float(rows.row_where(kind=kind)["capacity_kA"]) for kind in entry["breaking_rows"])
+        else:
+            breaking = tuple(float(value) for value in entry["breaking_choices_ka"])
+        return DeviceKind(
+            id=entry["id"],
+            title=entry["title"],
+            short=entry["short"],
+            standard=entry["standard"],
+            action=entry["action"],
+            curves=tuple(entry["curves"]),
+            ratings_a=ratings,
+            common_ratings_a=usual,
+            breaking_choices_ka=breaking,
+            overload_factor=self._overload(entry, "air")[0].value,
+            has_rcd=entry["has_rcd"],
+            current=entry["current"],
+            modules=int(entry["modules"]),
+            usual_curve=self._default["curve"] if entry["curves"] else None,
+            usual_rcd=Rcd(idn_ma=float(self._default["idn_ma"]), type=self._default["rcd_type"])
+            if entry["has_rcd"]
+            else None,
+        )
+
+    def _ratings(self, entry: Mapping[str, Any]) -> tuple[float, ...]:
+        if entry["action"] == "fuse":
+            points = [self._data.table(point["table"]).key_figures() for point in entry["fuse_points"]]
+            return tuple(
+                sorted({*(rating for held in points for rating in held), *map(float, entry.get("also_a", ()))})
+            )
+        table = self._data.table(entry["ratings"]["table"])
+        most = float(entry["ratings"].get("upto_a", 1e9))
+        return tuple(rating for rating in table.key_figures(entry["ratings"]["column"]) if rating <= most)
+
+    def kind(self, device_kind: str) -> DeviceKind:
+        """A kind of device by id; NotTabulated if the school has none of that name."""
+        try:
+            return self.kinds[device_kind]
+        except KeyError:
+            raise NotTabulated(f"no device of the kind '{device_kind}' in these rules", path="device.kind") from None
+
+    def overload_factors(self, device_kind: str, medium: str) -> tuple[Looked, Looked]:
+        """What the kind takes off a cable's rating where it gives overload protection: by its fusing factor (Cf), and for
+        a cable in the ground (Cc); each 1 where the school asks for nothing."""
+        self.kind(device_kind)
+        return self._overload(self._entries[device_kind], medium)
+
+    def _overload(self, entry: Mapping[str, Any], medium: str) -> tuple[Looked, Looked]:
+        source = entry.get("overload", {})
+        if "table" in source:
+            table = self._data.table(source["table"])
+            row = table.row_where(case=source[medium])
+            return Looked(float(row["Cf"]), table.source), Looked(float(row["Cc"]), table.source)
+        rule = self._data.rule(source.get("rule", self._names["overload_rule"])).source
+        return Looked(float(source.get("cf", 1.0)), rule), Looked(1.0, rule)
+
+    def corrects_drop(self, device_kind: str) -> bool:
+        """Whether voltage drop behind the kind may be corrected for a cooler conductor."""
+        self.kind(device_kind)
+        return bool(self._entries[device_kind].get("corrects_drop", True))
+
+    def loop_limit(self, device: Device, within_s: float) -> LoopLimit:
+        """Greatest Zs at which the device opens within the time, by its overcurrent function.
+
+        within_s  time allowed [s]; for a fuse the nearest tabulated time that is no longer is used
+        Returns   the smaller of the tabulated limit and Uo·Cmin/Ia, so that a rounded table never flatters
+        Raises    NotTabulated for a rating or characteristic the tables do not hold
+        """
+        key = (device.kind, device.curve, device.rating_a, within_s)
+        if key not in self._cache:
+            self._cache[key] = self._loop_limit(device, within_s)
+        return self._cache[key]
+
+    def _loop_limit(self, device: Device, within_s: float) -> LoopLimit:
+        if self.kind(device.kind).action == "breaker":
+            return self._breaker_limit(device)
+        points = [point for point in self._points(device) if point.time_s <= within_s]
+        if not points:
+            held = [point.time_s for point in self._points(device)]
+            if not held:
+                raise self._no_rating(device, self._entries[device.kind]["fuse_points"][0]["table"])
+            raise NotTabulated(
+                f"no fuse table for {within_s:g} s; the shortest is {min(held):g} s",
+                path="device",
+                ask="Where the time is shorter than the tables, fault protection is by RCD.",
+            )
+        longest = max(points, key=lambda point: point.time_s)
+        return LoopLimit(self._uo_v * self._cmin / longest.ia_a, longest.ia_a, longest.source)
+
+    def _breaker_limit(self, device: Device) -> LoopLimit:
+        entry = self._entries[device.kind]
+        if "loop" not in entry and "multiples" not in entry:
+            raise NotTabulated(
+                f"no current at which a {self.kind(device.kind).title.lower()} surely opens at once is held in these tables",
+                path="device",
+                ask="Take the maker's characteristic.",
+            )
+        by_curve: Mapping[str, Any] = entry.get("loop") or entry["multiples"]
+        curve = device.curve or "any"
+        if curve not in by_curve:
+            raise NeedsInput(
+                Need(
+                    f"the characteristic of the {self.kind(device.kind).title.lower()} (B, C or D)",
+                    "device.curve",
+                    "It is printed before the rating: B32.",
+                )
+            )
+        if "loop" in entry:
+            table = self._data.table(by_curve[curve])
+            row = self._row(table, device)
+            ia, tabulated = float(row["ia_A"]), float(row["zs_max_ohm"])
+            return LoopLimit(min(tabulated, loop_limit_ohm(self._uo_v, self._cmin, ia)), ia, table.source)
+        ratings = self._data.table(entry["ratings"]["table"])
+        if device.rating_a not in ratings.key_figures(entry["ratings"]["column"]):
+            raise self._no_rating(device, ratings.id)
+        ia = float(by_curve[curve]) * device.rating_a
+        source = self._data.table(by_curve["table"]).source
+        return LoopLimit(loop_limit_ohm(self._uo_v, self._cmin, ia), ia, source)
+
+    def _points(self, device: Device) -> list[_FusePoint]:
+        """The tabulated points of a fuse's characteristic, quickest first; of a rating between two of the table the larger one's,
+        which melts no sooner."""
+        found: dict[float, _FusePoint] = {}
+        for point in self._entries[device.kind]["fuse_points"]:
+            table, time = self._data.table(point["table"]), float(point["s"])
+            ratings = table.key_figures()
+            if time in found or not min(ratings) <= device.rating_a <= max(ratings):
+                continue
+            looked = table.number(point.get("zs") or point["ia"], device.rating_a, between="next-up")
+            assert looked is not None
+            ia = self._uo_v * self._cmin / looked.value if "zs" in point else looked.value
+            found[time] = _FusePoint(time, ia, table.source)
+        return [found[time] for time in sorted(found)]
+
+    def _no_rating(self, device: Device, table: str) -> NotTabulated:
+        held = ", ".join(f"{key:g}" for key in self.kind(device.kind).ratings_a)
+        return NotTabulated(f"table {table} has no {device.rating_a:g} A; it holds {held}", path="device.rating_a")
+
+    def holds_a(self, device: Device) -> Looked | None:
+        """Current [A] below which a breaker's instantaneous part surely stays closed; None for kinds without such a band."""
+        holds = self._entries.get(device.kind, {}).get("holds", {})
+        if device.curve is None or device.curve not in holds:
+            return None
+        return Looked(float(holds[device.curve]) * device.rating_a, self._data.table(holds["table"]).source)
+
+    @staticmethod
+    def _row(table: Table, device: Device) -> Mapping[str, Any]:
+        keys = table.key_figures("rating_A")
+        if device.rating_a not in keys:
+            raise NotTabulated(
+                f"table {table.id} has no {device.rating_a:g} A; it holds {', '.join(f'{key:g}' for key in keys)}",
+                path="device.rating_a",
+            )
+        return table.row_where(rating_A=device.rating_a)
+
+    def clearing(self, device: Device, fault_a: float) -> Clearing:
+        """How the device clears a fault of so many amperes, for the heat in a conductor.
+
+        A breaker: within its instantaneous time at or above Ia. A fuse: the tabulated point at or below the fault
+        current, since a larger current melts it with no more energy.
+        A let-through energy that the manufacturer states goes before both between the upper threshold of the instantaneous part
+        (of a fuse, the start of its current-limiting range) and the current it is stated for.
+        Raises NotTabulated where the fault is too small for any tabulated point.
+        """
+        kind = self.kind(device.kind)
+        stated = self._stated(device, fault_a)
+        if stated is not None:
+            return stated
+        if kind.action == "breaker":
+            limit = self.loop_limit(device, 0.4)
+            if fault_a < limit.ia_a:
+                raise NotTabulated(
+                    f"{fault_a:.0f} A does not reach the {limit.ia_a:g} A at which the breaker opens at once; its thermal time is not tabulated",
+                    path="device",
+                    ask="Mend the disconnection first: a larger cable, a smaller device or an RCD.",
+                )
+            return self._breaker_clearing(device, fault_a, limit.source)
+        for point in self._points(device):
+            if fault_a >= point.ia_a:
+                why = f"the fuse's {point.time_s:g} s point; a larger current melts it with no more energy"
+                return Clearing(point.ia_a, point.time_s, point.ia_a**2 * point.time_s, point.source, why)
+        raise NotTabulated(
+            f"{fault_a:.0f} A is below every tabulated point of the fuse",
+            path="device",
+            ask="Mend the disconnection first: a larger cable or a smaller device.",
+        )
+
+    def _stated(self, device: Device, fault_a: float) -> Clearing | None:
+        """The stated let-through energy, where it holds at a fault of so many amperes."""
+        if device.let_through_a2s is None or device.let_through_at_ka is None:
+            return None
+        at_a = a_from_ka(device.let_through_at_ka)
+        from_a = self._limits_from_a(device)
+        if from_a is None or not from_a <= fault_a <= at_a / _JUST_UNDER:
+            return None
+        source = self._data.rule(self._names["withstand_rule"]).source
+        time = device.let_through_a2s / fault_a**2
+        why = f"stated by the manufacturer for {device.let_through_at_ka:g} kA"
+        return Clearing(fault_a, time, device.let_through_a2s, source, why)
+
+    def _limits_from_a(self, device: Device) -> float | None:
+        """Current [A] from which a stated let-through energy holds: the upper threshold of a breaker's instantaneous part; of a fuse
+        the current at which it melts within 10 ms, by the energy of its quickest tabulated point."""
+        if self.kind(device.kind).action == "breaker":
+            try:
+                return self.loop_limit(device, 0.4).ia_a
+            except NotTabulated:
+                return None
+        points = self._points(device)
+        return points[0].ia_a * max(1.0, points[0].time_s / _LIMITING_S) ** 0.5 if points else None
+
+    def _breaker_clearing(self, device: Device, fault_a: float, source: Source) -> Clearing:
+        """By its instantaneous time, or by the energy its class lets through at most where that is less."""
+        time = float(self._entries[device.kind]["clears_s"])
+        by_time = Clearing(
+            fault_a,
+            time,
+            fault_a**2 * time,
+            source,
+            f"at or above its instantaneous current it opens within {time:g} s",
+        )
+        row = self._class_row(device, fault_a)
+        if row is None or row[0].value >= by_time.energy_a2s:
+            return by_time
+        let_through = row[0]
+        return Clearing(fault_a, time, let_through.value, let_through.source, let_through.how)
+
+    def _class_row(self, device: Device, fault_a: float) -> tuple[Looked, float] | None:
+        """The most energy a breaker of the usual energy-limiting class lets through at a fault of so many amperes
+        [A²s]: the row of the next larger rating and fault current, and that current [A]; None where the table has neither."""
+        key = (device.kind, device.curve, device.rating_a)
+        rows = self._class_rows.get(key)
+        if rows is None:
+            rows = self._class_rows[key] = self._rows_of_class(device)
+        for at_a, energy in rows:
+            if at_a >= fault_a * _JUST_UNDER:
+                return energy, at_a
+        return None
+
+    def _rows_of_class(self, device: Device) -> list[tuple[float, Looked]]:
+        """The let-through limits of a device's class, by the prospective current [A] each stands for, smallest first."""
+        entry: Mapping[str, Any] | None = self._entries[device.kind].get("let_through")
+        column = entry["columns"].get(device.curve) if entry else None
+        if entry is None or column is None:
+            return []
+        table = self._data.table(entry["table"])
+        rating_at, fault_at, energy_at = (table.column(name) for name in (entry["rating"], entry["fault"], column))
+        where = [(table.column(name), value) for name, value in entry.get("where", {}).items()]
+        rows = [row for row in table.rows if all(row[at] == value for at, value in where)]
+        held = sorted({float(row[rating_at]) for row in rows})
+        times, rating = 1.0, next((upto for upto in held if device.rating_a <= upto), None)
+        if rating is None and device.rating_a <= float(entry["extended_to_a"]):
+            times, rating = float(entry["extended_by"]), held[-1]
+        found = []
+        for row in rows:
+            if row[rating_at] == rating:
+                at_a = float(row[fault_at]) * float(entry["fault_a"])
+                how = f"{entry['class']}: at up to {ka_from_a(at_a):g} kA it lets no more through; see its mark"
+                found.append((at_a, Looked(times * float(row[energy_at]), table.source, how)))
+        return sorted(found, key=lambda pair: pair[0])
+
+    def let_through(self, device: Device, fault_a: float) -> Looked:
+        """The most energy [A²s] the device lets through when a fault of so many amperes is cleared: as stated where that holds,
+        else by its class, else by its time.
+
+        Raises NotTabulated where none is known.
+        """
+        found = self.clearing(device, fault_a)
+        return Looked(found.energy_a2s, found.source, found.why)
+
+    def class_row_a(self, device: Device, fault_a: float) -> float | None:
+        """The prospective current [A] for which the let-through limit of the device's class stands that is used at a fault;
+        None where a figure of its maker, or no limit of a class, is used."""
+        if self._stated(device, fault_a) is not None:
+            return None
+        found = self._class_row(device, fault_a)
+        return found[1] if found else None
+
+    @property
+    def energy_fault_ka(self) -> Looked | None:
+        """The current [kA] that energy is calculated for in a dwelling while nobody has measured it; None: the largest declared."""
+        named = self._names.get("energy_fault_rule")
+        if named is None:
+            return None
+        rule = self._data.rule(named)
+        return Looked(float(rule.params["energy_kA"]), rule.source)
+
+    def onsite_mm2(self, device: Device, fault_a: float) -> Looked | None:
+        """Least copper conductor [mm²] that on-site guidance gives behind a breaker of the usual energy-limiting class at a fault of
+        so many amperes; None where it has no row."""
+        named = self._names.get("onsite_sizes")
+        if named is None or "let_through" not in self._entries[device.kind] or device.curve not in ("B", "C"):
+            return None
+        table = self._data.table(named)
+        for row in table.rows:
+            if device.rating_a <= float(row[0]) and fault_a <= float(row[1]) * 1000 / _JUST_UNDER:
+                how = f"on-site guidance behind {device.curve} up to {row[0]:g} A and {row[1]:g} kA"
+                return Looked(float(row[table.column(f"{device.curve}_mm2")]), table.source, how)
+        return None
+
+    def breaking_ka(self, device: Device) -> Looked:
+        """Rated breaking capacity [kA], as read off the device. NeedsInput where it is not stated."""
+        source = self._data.rule(self._names["breaking_rule"]).source
+        if device.breaking_ka is not None:
+            return Looked(device.breaking_ka, source, "as marked on the device")
+        kind = self.kind(device.kind)
+        usual = " or ".join(f"{value:g}" for value in kind.breaking_choices_ka)
+        ask = "Read it off the device" + (f"; {usual} kA are usual." if usual else ".")
+        raise NeedsInput(Need(f"breaking capacity of the {kind.title.lower()}", "device.breaking_ka", ask))
+
+    def backed_up_ka(self, assembly_ka: float, cutout_kind: str, cutout_a: float) -> Looked | None:
+        """Fault current [kA] a tested assembly stands behind its cut-out fuse, or None where that does not hold."""
+        rule = self._data.rule(self._names["assembly_rule"])
+        if self._backup.get("declared"):
+            return Looked(assembly_ka, rule.source)
+        if cutout_kind in self._backup["kinds"] and cutout_a <= float(rule.params["backup_fuse_max_A"]):
+            return Looked(min(assembly_ka, float(rule.params["conditional_kA"])), rule.source)
+        return None
+
+    def rcd_loop_limit(self, rcd: Rcd, system: str) -> LoopLimit:
+        """Greatest Zs for fault protection by an RCD: touch voltage over IΔn; in TN also Uo·Cmin over 5 IΔn."""
+        touch = self._data.rule(self._names["tt_rule"])
+        idn_a = a_from_ma(rcd.idn_ma)
+        limit = float(touch.params["touch_voltage_V"]) / idn_a
+        if system == "TT":
+            return LoopLimit(limit, idn_a, touch.source)
+        route = self._data.rule(self._names["rcd_route_rule"]).source
+        return LoopLimit(min(limit, loop_limit_ohm(self._uo_v, self._cmin, 5 * idn_a)), 5 * idn_a, route)
+
+    def rcd_time_s(self, rcd: Rcd, multiple: float) -> Looked:
+        """Longest time [s] in which the RCD opens at a multiple of IΔn (the next tabulated multiple below it).
+
+        Raises NotTabulated below IΔn: the device need not open at all.
+        """
+        table = self._data.table(self._rcd["table"])
+        kind = self._rcd.get("delayed" if rcd.delayed else "general")
+        most = table.column(self._rcd["most"]) if kind else 0
+        rows = [row for row in table.rows if row[0] == kind and float(row[1]) <= multiple]
+        if not rows:
+            raise NotTabulated(
+                f"at {multiple:.2g} times IΔn the RCD need not open",
+                path="supply.ze_ohm",
+                ask="Lower the loop impedance (a better electrode) or choose a smaller IΔn.",
+            )
+        time = float(rows[-1][most]) / float(self._rcd["per_second"])
+        return Looked(time, table.source, f"at {float(rows[-1][1]):g} IΔn")
+
+    def default_device(self, circuit: Circuit, rating_a: float) -> Device:
+        """The device the school would take unless somebody says otherwise."""
+        distribution = circuit.kind == "distribution"
+        use = circuit.kind if circuit.kind in self._default else "distribution" if distribution else "final"
+        kind = self.kind(self._default[use])
+        curve = self._default["distribution_curve"] if distribution and kind.curves else kind.usual_curve
+        return Device(
+            kind=kind.id,
+            curve=curve,
+            rating_a=rating_a,
+            breaking_ka=float(self._default["breaking_ka"]),
+            rcd=kind.usual_rcd,
+        )
+
+    def socket_rating_a(self, circuit: Circuit) -> float:
+        """Rating [A] a socket circuit has by custom: of a ring, or of a radial."""
+        return float(self._default["ring_a" if circuit.kind == "ring" else "radial_a"])

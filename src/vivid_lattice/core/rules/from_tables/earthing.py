@@ -1,0 +1,169 @@
+"""Sizes of protective, earthing and bonding conductors from tables."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from vivid_lattice.core.errors import NotTabulated
+from vivid_lattice.core.rules.from_tables.sizes import Sizes
+from vivid_lattice.core.rules.rule_data import RuleData, Table
+from vivid_lattice.core.rules.sourced_value import Looked
+
+
+class TabledEarthing:
+    """Conductor sizes of the earthing arrangement, read from a school's tables."""
+
+    def __init__(self, data: RuleData, school: Mapping[str, Any], sizes: Sizes):
+        self._data, self._sizes = data, sizes
+        self._protective: Mapping[str, Any] | None = school.get("protective_size")
+        self._by_device: Mapping[str, Any] | None = school.get("protective_by_device")
+        self._earthing: Mapping[str, Any] = school["earthing"]
+        self._bonding: Mapping[str, Any] = school["bonding"]
+        self._link: Mapping[str, Any] | None = school.get("link")
+        self._pen: Mapping[str, Any] | None = school.get("pen")
+
+    def protective_mm2(self, line_mm2: float) -> Looked | None:
+        """Least protective conductor for a line, without a sum [mm²]; None where the school goes by the device."""
+        return self._size_by_line(self._protective, line_mm2) if self._protective else None
+
+    def protective_by_device_mm2(self, rating_a: float, material: str) -> Looked | None:
+        """Least protective conductor for a device's rating [mm²]; None where the school goes by the line or by a sum."""
+        entry = self._by_device
+        if entry is None:
+            return None
+        table = self._data.table(entry["table"])
+        upto, size = table.column(entry["upto"]), table.column(entry["size"][material])
+        for row in table.rows:
+            if float(row[upto]) >= rating_a:
+                return Looked(self._sizes.of_cell(row[size]), table.source, f"device to {float(row[upto]):g} A")
+        raise NotTabulated(f"table {table.id} ends before {rating_a:g} A", path="device.rating_a")
+
+    def upsized_with_line(self) -> Looked | None:
+        """The rule that a protective conductor grows with its line where that is larger than needed; None without one."""
+        if self._by_device is None:
+            return None
+        return Looked(1.0, self._data.rule(self._by_device["upsize_rule"]).source)
+
+    def earthing_mm2(self, line_mm2: float, electrode_alone: bool, material: str = "copper") -> Looked:
+        """Least earthing conductor for the supply's line conductors [mm²]."""
+        entry = self._earthing
+        if "table" in entry:
+            table = self._data.table(entry["table"])
+            upto = entry["upto"][material] if isinstance(entry["upto"], dict) else entry["upto"]
+            found = self._row_upto(table, upto, entry["size"], line_mm2)
+            most = self._sizes.area(str(entry["rod_alone_most"])) if "rod_alone_most" in entry else None
+            if electrode_alone and most is not None and found.value > most:
+                return Looked(most, found.source, "need not be larger to a rod alone")
+        else:
+            by_line = self._size_by_line(self._protective, line_mm2) if self._protective else None
+            if by_line is None:
+                raise NotTabulated("no sizes of earthing conductors in these tables")
+            found = Looked(by_line.value, self._data.rule(entry["rule"]).source, by_line.how)
+        least = float(entry.get("least_mm2", 0.0))
+        return found if found.value >= least else Looked(least, found.source, "the least there may be")
+
+    def bonding_mm2(self, system: str, line_mm2: float, material: str = "copper") -> Looked:
+        """Least main bonding conductor [mm²]."""
+        entry = self._bonding
+        by_neutral: Mapping[str, Any] | None = entry.get("by_neutral")
+        if by_neutral and system in by_neutral["systems"]:
+            table = self._data.table(by_neutral["table"])
+            return self._row_upto(table, by_neutral["upto"], by_neutral["size"], line_mm2)
+        source = self._data.rule(entry["rule"]).source
+        if entry.get("by_line"):
+            return Looked(self.earthing_mm2(line_mm2, False, material).value, source, "as the electrode conductor")
+        share = float(entry.get("share_of_earthing", 0.0)) * self.earthing_mm2(line_mm2, False, material).value
+        value = min(max(share, float(entry["least_mm2"])), float(entry.get("most_mm2", 1e9)))
+        return Looked(
+            value, source, f"half the earthing conductor, {entry['least_mm2']:g} mm² at least" if share else ""
+        )
+
+    def supplementary_mm2(self, protective_mm2: float, *, to_pipe: bool, protected: bool) -> Looked:
+        """Least supplementary bonding conductor [mm²], by the protective conductor of the exposed part it joins.
+
+        to_pipe    whether it leads to metalwork that is not part of the installation, rather than to another exposed part
+        protected  against mechanical damage
+        Raises     NotTabulated where the school's tables hold no sizes for it
+        """
+        entry: Mapping[str, Any] | None = self._bonding.get("supplementary")
+        if entry is None:
+            raise NotTabulated(
+                "no sizes of supplementary bonding conductors in these tables", path="supply.earthing.supplementary"
+            )
+        source, least = (
+            self._data.rule(entry["rule"]).source,
+            float(entry["protected_mm2" if protected else "bare_mm2"]),
+        )
+        share = float(entry["share_to_pipe"]) if to_pipe else float(entry["share_to_part"])
+        if share * protective_mm2 <= least:
+            return Looked(least, source, f"never less where it is {'' if protected else 'not '}protected")
+        return Looked(
+            share * protective_mm2, source, f"{share:g} of the protective conductor of {protective_mm2:g} mm²"
+        )
+
+    def what_to_bond(self) -> Looked:
+        """The rule that says which metalwork is bonded."""
+        rule = self._data.rule(self._bonding["what_rule"])
+        return Looked(0.0, rule.source, rule.text)
+
+    @property
+    def by_calculation(self) -> bool:
+        """Whether a calculation may take the place of the table."""
+        return bool(self._earthing.get("by_calculation", False))
+
+    def not_below_bonding(self, system: str) -> bool:
+        """Whether the earthing conductor may not be smaller than the main bonding."""
+        return system in self._earthing.get("not_below_bonding", [])
+
+    def link_mm2(self, system: str, neutral_mm2: float) -> Looked | None:
+        """Least link between neutral and earth at the main board [mm²]; None where the consumer makes none."""
+        entry = self._link
+        if entry is None or system not in entry["systems"]:
+            return None
+        source = self._data.rule(entry["rule"]).source
+        if entry["as"] == "neutral":
+            return Looked(neutral_mm2, source, "as the main neutral")
+        return Looked(self.earthing_mm2(neutral_mm2, False).value, source, "as the electrode conductor")
+
+    @property
+    def link_systems(self) -> tuple[str, ...]:
+        """Systems in which the consumer links neutral and earth."""
+        return tuple(self._link["systems"]) if self._link else ()
+
+    @property
+    def pen_systems(self) -> tuple[str, ...]:
+        """Systems in which a combined conductor is split at the origin."""
+        return tuple(self._pen["systems"]) if self._pen else ()
+
+    def pen_mm2(self) -> Looked | None:
+        """Least combined conductor [mm²]; None where the school's consumers have none."""
+        if self._pen is None:
+            return None
+        return Looked(float(self._pen["least_mm2"]), self._data.rule(self._pen["rule"]).source)
+
+    def _row_upto(self, table: Table, upto: str, size: str, line_mm2: float) -> Looked:
+        upto_at, size_at = table.column(upto), table.column(size)
+        for row in table.rows:
+            cell = row[upto_at]
+            try:
+                holds = self._sizes.of_cell(cell)
+            except KeyError:  # a size past those the school's conductors hold
+                break
+            if holds >= line_mm2:
+                return Looked(self._sizes.of_cell(row[size_at]), table.source)
+        raise NotTabulated(f"table {table.id} ends before {line_mm2:g} mm²")
+
+    def _size_by_line(self, entry: Mapping[str, Any], line_mm2: float) -> Looked:
+        table = self._data.table(entry["table"])
+        upto_at, size_at = table.column(entry["upto"]), table.column(entry["size"])
+        how_at = table.column(entry["how"]) if "how" in entry else None
+        for row in table.rows:
+            if float(row[upto_at]) < line_mm2:
+                continue
+            if how_at is not None and row[how_at] == entry["same"]:
+                return Looked(line_mm2, table.source, "as large as the line")
+            if how_at is not None and row[how_at] == entry["half"]:
+                return Looked(line_mm2 / 2, table.source, "half the line")
+            return Looked(float(row[size_at]), table.source)
+        raise NotTabulated(f"table {table.id} ends before {line_mm2:g} mm²")

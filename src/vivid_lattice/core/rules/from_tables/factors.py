@@ -1,0 +1,261 @@
+"""Methods of installation and rating factors from tables."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from types import MappingProxyType
+from typing import Any
+
+from vivid_lattice.core.document.job import Cable, Device, Section
+from vivid_lattice.core.errors import NotTabulated
+from vivid_lattice.core.findings import Source
+from vivid_lattice.core.rules.from_tables.cables import TabledCables
+from vivid_lattice.core.rules.from_tables.devices import TabledDevices
+from vivid_lattice.core.rules.protocol import Factor, Grouping, Method
+from vivid_lattice.core.rules.rule_data import RuleData, Table
+from vivid_lattice.core.rules.sourced_value import Looked
+
+#: Greatest conductor the table of short lengths in insulation is made for [mm²].
+_SURROUND_TO_MM2 = 10.0
+
+
+class TabledFactors:
+    """Rating factors read from a school's tables."""
+
+    def __init__(self, data: RuleData, school: Mapping[str, Any], cables: TabledCables, devices: TabledDevices):
+        self._data = data
+        self._names: Mapping[str, str] = school["tables"]
+        self._ambient: Mapping[str, Mapping[str, Any]] = school["ambient"]
+        self._methods = {entry["id"]: entry for entry in school["method"]}
+        self._groupings = {entry["id"]: entry for entry in school["grouping"]}
+        self._default_grouping: Mapping[str, str] = school["default_grouping"]
+        self._soil_columns: Mapping[str, str] = school.get(
+            "soil_columns", {"duct": "in_ducts", "direct": "direct_buried"}
+        )
+        self._cables, self._devices = cables, devices
+        self._cache: dict[tuple[Any, ...], tuple[Factor, ...]] = {}
+        self._device_cache: dict[tuple[str, str], tuple[Factor, ...]] = {}
+        self.methods: Mapping[str, Method] = MappingProxyType(
+            {
+                entry["id"]: Method(
+                    entry["id"],
+                    entry.get("short", entry["id"]),
+                    entry["title"],
+                    entry["text"],
+                    entry["medium"],
+                    entry.get("picture", ""),
+                    tuple(entry["entry_words"]),
+                )
+                for entry in school["method"]
+            }
+        )
+        self.groupings: Mapping[str, Grouping] = MappingProxyType(
+            {entry["id"]: Grouping(entry["id"], entry["title"], entry["medium"]) for entry in school["grouping"]}
+        )
+        self.ambients_c: Mapping[str, float] = MappingProxyType(
+            {medium: float(entry["base_c"]) for medium, entry in self._ambient.items()}
+        )
+        name = self._names.get("drop_correction")
+        self.drop_correction_rule: Source | None = data.rule(name).source if name else None
+
+    def medium(self, section: Section) -> str:
+        """'air' or 'ground'; NotTabulated for a method the school does not know."""
+        try:
+            return self.methods[section.method].medium
+        except KeyError:
+            raise NotTabulated(
+                f"no method '{section.method}' in these rules; known: {', '.join(self.methods)}",
+                path="run.method",
+            ) from None
+
+    def base_ambient_c(self, section: Section) -> float:
+        """Temperature the capacity table is made for [°C], in the section's medium."""
+        return self.ambients_c[self.medium(section)]
+
+    def factors(self, section: Section, cable: Cable, loaded: int = 2) -> tuple[Factor, ...]:
+        """Rating factors of a section: ambient, grouping, insulation, soil; only those that are not plainly 1.
+
+        loaded  loaded conductors of a circuit, where the school counts conductors and not circuits
+        """
+        if _plain(section):
+            self.medium(section)
+            return ()
+        key = (section, cable.type, cable.area_mm2, loaded)
+        kept = self._cache.get(key)
+        if kept is None:
+            found = (
+                self._ambient_factor(section, cable),
+                self._group_factor(section, loaded),
+                self._insulation_factor(section, cable),
+                self._soil_factor(section),
+            )
+            kept = self._cache[key] = tuple(factor for factor in found if factor)
+        return kept
+
+    def _ambient_factor(self, section: Section, cable: Cable) -> Factor | None:
+        base = self.base_ambient_c(section)
+        ambient = section.ambient_c
+        if ambient is None or ambient == base:
+            return None
+        medium = self.medium(section)
+        source = self._ambient[medium].get("table", {}).get(self._cables.rated_as(cable))
+        if source is None:
+            raise NotTabulated(
+                f"no factors for other than {base:g} °C {medium} for this cable in these tables",
+                path="run.ambient_c",
+                ask="Leave the ambient empty where it is no worse, or take the published factor and state the current.",
+            )
+        table, column, key, where = self._reference(source)
+        found = table.look(column, ambient, key_column=key, where=where, between="next-up")
+        if found is None or found.value <= 0:
+            at, value_at = table.column(key) if key else 0, table.column(column)
+            keys = [row[at] for row in table.rows if float(row[value_at]) > 0]
+            raise NotTabulated(
+                f"no factor for {ambient:g} °C {medium}: table {table.id} ends at {max(map(float, keys)):g} °C",
+                path="run.ambient_c",
+                ask="Keep the cable out of the heat, or take heat-proof cable by its maker's data.",
+            )
+        return Factor("Ca", f"{medium} at {ambient:g} °C" + _how(found), found.value, found.source)
+
+    def _reference(self, source: Any) -> tuple[Table, str, str | None, Mapping[str, Any] | None]:
+        """A table named plainly (its second column counts), or with column, key and the rows that are meant."""
+        if isinstance(source, str):
+            table = self._data.table(source)
+            return table, table.columns[1], None, None
+        return self._data.table(source["table"]), source["column"], source.get("key"), source.get("where")
+
+    def _group_factor(self, section: Section, loaded: int) -> Factor | None:
+        if section.circuits_grouped <= 1:
+            return None
+        medium = self.medium(section)
+        chosen = section.grouping or self._default_grouping[medium]
+        entry = self._groupings.get(chosen)
+        if entry is None or entry["medium"] != medium:
+            raise NotTabulated(f"no grouping '{chosen}' for a cable in {medium}", path="run.grouping")
+        table = self._data.table(entry["table"])
+        by_conductors = entry.get("counts") == "conductors"
+        count = section.circuits_grouped * loaded if by_conductors else section.circuits_grouped
+        if by_conductors and count <= 3:
+            return None
+        found = table.number(
+            entry["column"], count, key_column=entry.get("key"), between="next-up", beyond=entry["beyond"]
+        )
+        if found is None:
+            raise NotTabulated(
+                f"no factor for {section.circuits_grouped} circuits: table {table.id} ends at {table.key_figures()[-1]:g}",
+                path="run.circuits_grouped",
+                ask="Part the group, or count only circuits that are loaded together.",
+            )
+        counted = f"{count} current-carrying conductors" if by_conductors else f"{section.circuits_grouped} circuits"
+        meaning = f"{counted}, {entry['title'].lower()}"
+        return Factor("Cg", meaning + ("" if by_conductors else _how(found)), found.value, found.source)
+
+    def _insulation_factor(self, section: Section, cable: Cable) -> Factor | None:
+        if section.in_insulation_mm is None:
+            return None
+        name = self._names.get("insulation_surround")
+        if name is None:
+            raise NotTabulated(
+                "these tables hold insulation by the method of installation, not by a length",
+                path="run.in_insulation_mm",
+                ask="Choose the method that says how the cable lies in insulation, and leave the length empty.",
+            )
+        if section.method != "C":
+            raise NotTabulated(
+                f"wholly surrounded by insulation is reckoned from method C, not {section.method}",
+                path="run.in_insulation_mm",
+                ask="Choose method C for this section; methods 100 to 103 hold the insulation already.",
+            )
+        table = self._data.table(name)
+        found = table.number("Ci", section.in_insulation_mm, between="next-up", beyond="last")
+        if found is None or (cable.area_mm2 > _SURROUND_TO_MM2 and section.in_insulation_mm < table.key_figures()[-1]):
+            raise NotTabulated(
+                f"the table of cables in insulation holds to {_SURROUND_TO_MM2:g} mm²",
+                path="run.in_insulation_mm",
+                ask="Keep the cable clear of the insulation, or reckon it as surrounded for half a metre, which halves it.",
+            )
+        return Factor("Ci", f"{section.in_insulation_mm:g} mm in insulation" + _how(found), found.value, found.source)
+
+    def _soil_factor(self, section: Section) -> Factor | None:
+        if section.soil_k_m_per_w is None:
+            return None
+        if self.medium(section) != "ground":
+            raise NotTabulated(
+                f"soil has no say in method {section.method}",
+                path="run.soil_k_m_per_w",
+                ask="Leave the soil empty, or choose the buried method.",
+            )
+        name = self._names.get("soil")
+        if name is None:
+            raise NotTabulated(
+                "no factors for soil in these tables",
+                path="run.soil_k_m_per_w",
+                ask="Leave the soil empty where it is no worse than the table's own.",
+            )
+        table = self._data.table(name)
+        ducted = (section.grouping or "").startswith("ducts") or self._methods[section.method].get("laid") == "duct"
+        column = self._soil_columns["duct" if ducted else "direct"]
+        found = table.number(column, section.soil_k_m_per_w, between="next-up")
+        if found is None:
+            raise NotTabulated(f"table {table.id} ends at {table.key_figures()[-1]:g} K·m/W", path="run.soil_k_m_per_w")
+        return Factor("Cs", f"soil {section.soil_k_m_per_w:g} K·m/W" + _how(found), found.value, found.source)
+
+    def device_factors(self, section: Section, device: Device) -> tuple[Factor, ...]:
+        """Factors that go with a device giving overload protection: Cf (its fusing factor) and Cc (buried)."""
+        key = (self.medium(section), device.kind)
+        if key not in self._device_cache:
+            title = self._devices.kind(device.kind).title.lower()
+            cf, cc = self._devices.overload_factors(device.kind, key[0])
+            found = (
+                Factor("Cf", title, cf.value, cf.source),
+                Factor("Cc", "buried, overload-protected", cc.value, cc.source),
+            )
+            self._device_cache[key] = tuple(factor for factor in found if factor.value != 1.0)
+        return self._device_cache[key]
+
+    def harmonic(self, third_pct: float) -> tuple[Factor | None, bool]:
+        """Factor of a three-phase cable whose neutral carries third harmonics, and whether the neutral's current rules.
+
+        NotTabulated where the school holds no table of it.
+        """
+        name = self._names.get("harmonic")
+        if name is None:
+            raise NotTabulated("no factors for harmonics in these tables", path="loads.third_harmonic_pct")
+        table = self._data.table(name)
+        for row in table.rows:
+            if float(row[0]) <= third_pct <= float(row[1]):
+                by_neutral = row[table.column("size_by")] == "neutral current"
+                value = float(row[table.column("factor")])
+                factor = Factor("Ch", f"{third_pct:g} % third harmonic", value, table.source) if value != 1.0 else None
+                return factor, by_neutral
+        raise NotTabulated(f"table {table.id} ends before {third_pct:g} %", path="loads.third_harmonic_pct")
+
+    def drop_correction_refused(self, section: Section, device: Device) -> str:
+        """Why voltage drop may not be corrected for a cooler conductor; empty where it may."""
+        if self.drop_correction_rule is None:
+            return "no such correction in these rules"
+        if not self._devices.corrects_drop(device.kind):
+            return f"not with a {self._devices.kind(device.kind).title.lower()}"
+        if (
+            self.medium(section) == "air"
+            and section.ambient_c is not None
+            and section.ambient_c < self.base_ambient_c(section)
+        ):
+            return f"not below {self.base_ambient_c(section):g} °C air"
+        if self.medium(section) == "ground":
+            return "the formula is made for air"
+        return ""
+
+
+def _plain(section: Section) -> bool:
+    """Whether nothing is said of a section that a factor could go by."""
+    return (
+        section.ambient_c is None
+        and section.circuits_grouped == 1
+        and section.in_insulation_mm is None
+        and section.soil_k_m_per_w is None
+    )
+
+
+def _how(found: Looked) -> str:
+    return f" ({found.how})" if found.how else ""

@@ -1,0 +1,91 @@
+"""Papers and tests, read from a school's ``[papers]`` part."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import cached_property
+from typing import Any
+
+from vivid_lattice.core.document.work_details import Work
+from vivid_lattice.core.errors import NotTabulated
+from vivid_lattice.core.rules.document_rules import Insulation, Page, Said
+from vivid_lattice.core.rules.rule_data import RuleData
+from vivid_lattice.core.rules.sourced_value import Looked
+
+#: Where a school names no rule of its own.
+_POLARITY = "common.test.polarity"
+
+
+class TabledPapers:
+    """Papers of a school. NotTabulated where it holds nothing of them."""
+
+    def __init__(self, data: RuleData, school: Mapping[str, Any]):
+        self._data, self._held = data, school.get("papers")
+        self._title = str(school["school"]["title"])
+
+    @property
+    def _file(self) -> Mapping[str, Any]:
+        if self._held is None:
+            raise NotTabulated(f"papers and tests in {self._title}", path="job.rules", ask="Take them from the rules.")
+        held: Mapping[str, Any] = self._held
+        return held
+
+    def _said(self, rule: str) -> Said:
+        held = self._data.rule(rule)
+        return Said(held.text, held.source)
+
+    def certificate(self, work: Work) -> Said:
+        """Which paper goes with a kind of work."""
+        entry = self._file["certificates"]
+        if "rule" in entry:
+            return self._said(entry["rule"])
+        table = self._data.table(entry["table"])
+        row = next(row for row in table.rows if row[0] == entry["rows"][work])
+        return Said(str(row[1]), table.source)
+
+    @cached_property
+    def notices_to_give(self) -> tuple[Said, ...]:
+        """Who has to be told of the work, as far as the school's data say."""
+        return tuple(self._said(rule) for rule in self._file["notify"])
+
+    @cached_property
+    def insulation(self) -> Insulation:
+        """The test of insulation of a circuit at mains voltage."""
+        entry = self._file["insulation"]
+        if "rule" in entry:
+            rule = self._data.rule(entry["rule"])
+            return Insulation(float(rule.params["test_V"]), float(rule.params["least_Mohm"]), rule.text, rule.source)
+        table = self._data.table(entry["table"])
+        row = next(row for row in table.rows if row[0] == entry["row"])
+        volts, least = (float(row[table.column(entry[name])]) for name in ("volts", "least"))
+        return Insulation(volts, least, table.notes, table.source)
+
+    @cached_property
+    def cold_share(self) -> Looked | None:
+        """Share of a loop's limit that a reading on cold conductors may come to; None: the school names none."""
+        entry = self._file.get("cold_share")
+        if entry is None:
+            return None
+        return Looked(float(entry["share"]), self._data.rule(entry["rule"]).source)
+
+    @cached_property
+    def rcd_multiples(self) -> tuple[float, ...]:
+        """Multiples of its rated residual current that an RCD is tested at; none where the button alone is pressed."""
+        return tuple(float(many) for many in self._file.get("rcd_multiples", ()))
+
+    @cached_property
+    def page(self) -> Page:
+        """The size of paper that is used where the school is at home; A4 where it says nothing."""
+        held: Page = (self._held or {}).get("page", "a4")
+        return held
+
+    @cached_property
+    def ring_test(self) -> Said | None:
+        """How the ends of a ring are tested; None where the school knows no rings."""
+        rule = self._file.get("ring_rule")
+        return self._said(rule) if rule else None
+
+    @cached_property
+    def polarity(self) -> Said:
+        """What polarity is."""
+        return self._said(self._file.get("polarity_rule", _POLARITY))

@@ -1,0 +1,264 @@
+"""Residual-current duties, division, arc faults, surge and special places, read from a school's tables."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import cached_property
+from math import pi
+from types import MappingProxyType
+from typing import Any
+
+from vivid_lattice.core.document.job import Load
+from vivid_lattice.core.errors import NotTabulated
+from vivid_lattice.core.findings import Source
+from vivid_lattice.core.rules.protection_rules import (
+    ArcDuty,
+    Division,
+    Duty,
+    OneOf,
+    OutletFuse,
+    OwnCircuit,
+    Residual,
+    SurgeRules,
+    ZoneRules,
+)
+from vivid_lattice.core.rules.rule_data import RuleData
+from vivid_lattice.core.rules.sourced_value import Looked
+
+_RESIDUAL_TABLE = "common.load.residual"
+_CABLE_RULE = "common.leakage.cable-per-m"
+
+
+class TabledProtection:
+    """Protection rules read from a school's ``[protection]`` part."""
+
+    def __init__(self, data: RuleData, school: Mapping[str, Any]):
+        self._data = data
+        self._held: Mapping[str, Any] | None = school.get("protection")
+        self._title = str(school["school"]["title"])
+        self._residuals: dict[tuple[object, ...], Residual] = {}
+
+    @property
+    def _file(self) -> Mapping[str, Any]:
+        if self._held is None:
+            raise NotTabulated(
+                f"rules of protection in {self._title}", path="job.rules", ask="Take them from the publication itself."
+            )
+        return self._held
+
+    def _source(self, name: str) -> Source:
+        return self._data.rule(name).source if name in self._data.rules else self._data.table(name).source
+
+    def source(self, topic: str) -> Source:
+        """Where the rule behind a topic ('loading', 'type', 'order', 'residual', 'tt', 'charger', …) stands."""
+        if f"{topic}_rule" not in self._file:
+            raise NotTabulated(f"a rule on {topic} in {self._title}", path="job.rules")
+        return self._source(self._file[f"{topic}_rule"])
+
+    def rule(self, name: str) -> Source:
+        """Where a rule or a table of a name stands."""
+        return self._source(name)
+
+    def figure(self, rule: str, param: str) -> Looked:
+        """A figure of a rule by name."""
+        held = self._data.rule(rule)
+        return Looked(float(held.params[param]), held.source)
+
+    @cached_property
+    def additional_ma(self) -> Looked:
+        """Greatest IΔn that counts as additional protection of people [mA]."""
+        return Looked(float(self._file["additional_ma"]), self.source("additional"))
+
+    @cached_property
+    def leak_share(self) -> Looked:
+        """Share of IΔn that standing leakage may take."""
+        return Looked(float(self._file["leak_share"]), self.source("leak"))
+
+    @cached_property
+    def selective_ratio(self) -> Looked:
+        """Least ratio of residual currents of two devices in series."""
+        return Looked(float(self._file["selective_ratio"]), self.source("selectivity"))
+
+    @cached_property
+    def alternating_only(self) -> tuple[str, Source]:
+        """Where type AC may still be used: 'never', 'resistive' (loads without direct current) or 'yes'."""
+        return str(self._file["ac"]), self.source("ac")
+
+    @cached_property
+    def outlet_fuse(self) -> OutletFuse | None:
+        """The fuse in the plug behind every outlet, where the school has one."""
+        if "outlet_fuse_kind" not in self._file:
+            return None
+        rating = float(self._file["outlet_fuse_a"])
+        key = (str(self._file["outlet_fuse_kind"]), None, rating)
+        return OutletFuse(key, f"{rating:g} A plug fuse", self.source("outlet_fuse"))
+
+    @cached_property
+    def charger_pen(self) -> Source | None:
+        """Where the school asks for protection against a lost PEN at charging points; None where it does not."""
+        return self.source("charger_pen") if "charger_pen_rule" in self._file else None
+
+    @cached_property
+    def duties(self) -> tuple[Duty, ...]:
+        """Every reason for a residual-current device."""
+        least = float(self._file["additional_ma"])
+        return tuple(
+            Duty(
+                entry["id"],
+                entry["when"],
+                entry["words"],
+                entry.get("lifted", ""),
+                float(entry.get("most_ma", least)),
+                tuple(entry["places"]),
+                self._source(entry["rule"]),
+                _figure(entry, "upto_a"),
+                _figure(entry, "depth_mm"),
+                tuple(entry.get("rooms", ())),
+                tuple(entry.get("kinds", ())),
+                tuple(entry.get("appliances", ())),
+                tuple(entry.get("besides", ())),
+                tuple(entry.get("premises", ())),
+                bool(entry.get("only_sockets")),
+                bool(entry.get("mobile_only")),
+                bool(entry.get("own")),
+            )
+            for entry in self._file.get("duty", ())
+        )
+
+    @cached_property
+    def arcs(self) -> tuple[ArcDuty, ...]:
+        """Every reason for an arc-fault device, the weightiest first."""
+        return tuple(
+            ArcDuty(
+                entry["when"],
+                entry["words"],
+                entry["level"],
+                self._source(entry["rule"]),
+                tuple(entry.get("premises", ())),
+                tuple(entry.get("rooms", ())),
+                _figure(entry, "upto_a"),
+            )
+            for entry in self._file.get("arc", ())
+        )
+
+    @cached_property
+    def division(self) -> Division:
+        """How circuits are shared out over devices."""
+        held = self._file
+
+        def count(name: str) -> tuple[int | None, Source | None]:
+            return (int(held[name]), self.source(name)) if name in held else (None, None)
+
+        return Division(
+            int(held["lights_least"]),
+            self.source("lights"),
+            self.source("separate"),
+            self.source("division"),
+            *count("least_rcds"),
+            *count("most_per_rcd"),
+            tuple(
+                OwnCircuit(frozenset(one["kinds"]), bool(one.get("demanded", True)), self._source(one["rule"]))
+                for one in held.get("own_circuit", ())
+            ),
+            self._one_of(held.get("one_of_rating")),
+        )
+
+    def _one_of(self, entry: Mapping[str, Any] | None) -> OneOf | None:
+        if entry is None:
+            return None
+        rule = self._data.rule(entry["rule"])
+        return OneOf(str(entry["room"]), Looked(float(rule.params["rating_a"]), rule.source))
+
+    @cached_property
+    def surge(self) -> SurgeRules:
+        """What is asked of surge protection."""
+        held: Mapping[str, Any] = self._file.get("surge", {})
+        if not held:
+            raise NotTabulated(f"rules of surge protection in {self._title}", path="surge")
+
+        def looked(name: str, rule: str) -> Looked:
+            return Looked(float(held[name]), self._source(held[rule]))
+
+        return SurgeRules(
+            when=str(held["when"]),
+            required=self._source(held["required_rule"]),
+            otherwise=self._source(held["otherwise_rule"]),
+            type_rule=self._source(held["type_rule"]),
+            up_max_kv=looked("up_max_kv", "up_rule"),
+            uc_factor=looked("uc_factor", "uc_rule"),
+            discharge_ka=looked("discharge_ka", "discharge_rule"),
+            impulse_ka=looked("impulse_ka", "discharge_rule"),
+            leads_prefer_m=looked("leads_prefer_m", "leads_rule"),
+            leads_max_m=looked("leads_max_m", "leads_rule"),
+            live_mm2=MappingProxyType(dict(held.get("live_mm2", {}))),
+            earth_mm2=MappingProxyType(dict(held.get("earth_mm2", {}))),
+            conductors=self._source(held["conductors_rule"]) if "conductors_rule" in held else None,
+            distance_m=looked("distance_m", "distance_rule"),
+            tt_rule=self._source(held["tt_rule"]),
+            backup_rule=self._source(held["backup_rule"]),
+            short_rule=self._source(held["short_rule"]),
+            status_rule=self._source(held["status_rule"]),
+        )
+
+    @cached_property
+    def _zones(self) -> Mapping[str, ZoneRules]:
+        return {entry["id"]: self._zone(entry) for entry in self._file.get("zones", ())}
+
+    def _zone(self, entry: Mapping[str, Any]) -> ZoneRules:
+        figures = {key: float(value) for key, value in entry.items() if isinstance(value, (int, float))}
+        rules = {key: self._source(value) for key, value in entry.items() if key.endswith("_rule") and key != "ip_rule"}
+        return ZoneRules(
+            str(entry["shape"]),
+            self._source(entry["rule"]),
+            self._source(entry["ip_rule"]),
+            MappingProxyType(dict(entry["ip"])),
+            MappingProxyType(figures),
+            str(entry.get("jets_ip", "")),
+            MappingProxyType(rules),
+        )
+
+    def zones(self, room_kind: str) -> ZoneRules:
+        """The zones of a kind of room; a shower without a tray has those of a bath. NotTabulated where there are none."""
+        found = self._zones.get("bath" if room_kind == "shower" else room_kind)
+        if found is None:
+            raise NotTabulated(
+                f"rules for a room of the kind '{room_kind}' in {self._title}",
+                path="rooms",
+                ask="Look in the publication.",
+            )
+        return found
+
+    def residual(self, load: Load) -> Residual:
+        """A load's standing leakage and direct current: as stated, else the usual of its kind."""
+        key = (load.kind, load.count, load.leakage_ma, load.dc)
+        found = self._residuals.get(key)
+        if found is None:
+            found = self._residuals[key] = self._residual(load)
+        return found
+
+    def _residual(self, load: Load) -> Residual:
+        table = self._data.table(_RESIDUAL_TABLE)
+        row = table.row_where(kind=load.kind)
+        usual = float(row["each_mA"])
+        each = usual if load.leakage_ma is None else load.leakage_ma
+        dc = load.dc or str(row["dc"])
+        return Residual(each * load.items, dc, load.leakage_ma is not None, table.source)
+
+    def most_usual_ma(self, kind: str) -> Looked:
+        """The most that is counted of the usual leakage of a circuit that feeds so much [mA]; see ``common.leakage.caps``."""
+        table = self._data.table("common.leakage.caps")
+        return Looked(float(table.row_where(circuit=kind)["most_mA"]), table.source)
+
+    def cable_leakage_ma(self, length_m: float, nominal_v: float) -> Looked:
+        """Capacitive leakage of so many metres of cable [mA].
+
+        Equation  I = U · 2π · f · C · l
+        """
+        rule = self._data.rule(_CABLE_RULE)
+        farad_per_m = float(rule.params["capacitance_pF_per_m"]) * 1e-12
+        amps = nominal_v * 2 * pi * float(rule.params["frequency_Hz"]) * farad_per_m * length_m
+        return Looked(amps * 1000, rule.source)
+
+
+def _figure(entry: Mapping[str, Any], name: str) -> float | None:
+    return float(entry[name]) if name in entry else None

@@ -1,0 +1,226 @@
+"""A rule set made from a school's tables, with the questions a document can already get wrong."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from types import MappingProxyType
+from typing import Any
+
+from vivid_lattice.core.document.job import Circuit, Job
+from vivid_lattice.core.findings import Source
+from vivid_lattice.core.formulas.load_currents import SUPPLY_WORDS
+from vivid_lattice.core.rules.board_rules import BoardRules
+from vivid_lattice.core.rules.document_rules import PaperRules
+from vivid_lattice.core.rules.from_tables.bands import TabledBands
+from vivid_lattice.core.rules.from_tables.board import TabledBoard
+from vivid_lattice.core.rules.from_tables.cables import TabledCables
+from vivid_lattice.core.rules.from_tables.demand import TabledDemand
+from vivid_lattice.core.rules.from_tables.devices import TabledDevices
+from vivid_lattice.core.rules.from_tables.earthing import TabledEarthing
+from vivid_lattice.core.rules.from_tables.factors import TabledFactors
+from vivid_lattice.core.rules.from_tables.limits import TabledLimits
+from vivid_lattice.core.rules.from_tables.papers import TabledPapers
+from vivid_lattice.core.rules.from_tables.protection import TabledProtection
+from vivid_lattice.core.rules.from_tables.sizes import Sizes
+from vivid_lattice.core.rules.protection_rules import BandRules, ProtectionRules
+from vivid_lattice.core.rules.protocol import (
+    CableRules,
+    DemandRules,
+    DeviceRules,
+    EarthingRules,
+    FactorRules,
+    LimitRules,
+    TailsRules,
+)
+from vivid_lattice.core.rules.rule_data import load, school_file
+
+
+@dataclass(frozen=True, slots=True)
+class Colours:
+    """Conductor colours in the order L1, L2, L3, neutral, protective: as now laid, and as met in old work."""
+
+    now: tuple[str, ...]
+    old: tuple[str, ...]
+    source: Source
+
+
+class TabledSchool:
+    """All parts of a school, read from its packaged data."""
+
+    def __init__(self, school_id: str):
+        school, self.data = school_file(school_id), load(school_id)
+        self.file = school
+        head = school["school"]
+        self.id, self.title, self.edition = str(head["id"]), str(head["title"]), str(head["edition"])
+        self.caution = str(head.get("caution", ""))
+        self.words: Mapping[str, str] = MappingProxyType(dict(school["words"]))
+        self.rcd_word = self.words.get("rcd", "RCD")
+        self.systems: tuple[str, ...] = tuple(head["systems"])
+        self.system_titles: Mapping[str, str] = MappingProxyType(dict(school.get("system_titles", {})))
+        self.uses: Mapping[str, str] = MappingProxyType({use["id"]: use["title"] for use in school.get("use", [])})
+        self.supplies: tuple[int, ...] = tuple(head.get("supplies", (1,)))
+        self.between_lines: Mapping[str, bool] = MappingProxyType(dict(school.get("between_lines", {})))
+        self.fault_stated_between_lines = bool(school["school"].get("fault_stated_between_lines", False))
+        self.nominal_v = float(head["nominal_v"])
+        self.default_method = str(head["default_method"])
+        self.default_cable = str(head["default_cable"])
+        self.default_three_phase_cable = str(head.get("default_three_phase_cable", self.default_cable))
+        self.default_buried_cable = str(head["default_buried_cable"])
+        cutout: Mapping[str, str] = school["usual_cutout"]
+        self.usual_cutout: tuple[str, str | None] = (cutout["kind"], cutout.get("curve"))
+        self.tails_cable = str(head["tails_cable"])
+        self.tails_method = str(head.get("tails_method", self.default_method))
+        self.names: Mapping[str, str] = MappingProxyType(dict(school["tables"]))
+        self._topics: dict[str, Source] = {}
+        self.declared_ze_ohm = self._declared()
+        self.sizes = Sizes(self.data, school)
+        cables = TabledCables(self.data, school, self.sizes)
+        devices = TabledDevices(self.data, school)
+        self.cables: CableRules = cables
+        self.devices: DeviceRules = devices
+        self.factors: FactorRules = TabledFactors(self.data, school, cables, devices)
+        self.limits: LimitRules = TabledLimits(self.data, school)
+        self.earthing: EarthingRules = TabledEarthing(self.data, school, self.sizes)
+        self.demand: DemandRules = TabledDemand(self.data, school)
+        self.bands: BandRules = TabledBands(self.data, school)
+        self.protection: ProtectionRules = TabledProtection(self.data, school)
+        self.board: BoardRules = TabledBoard(self.data, school)
+        self.papers: PaperRules = TabledPapers(self.data, school)
+
+    def _declared(self) -> Mapping[str, float]:
+        if "declared_ze" not in self.names:
+            return MappingProxyType({})
+        table = self.data.table(self.names["declared_ze"])
+        return MappingProxyType({str(row[0]): float(row[1]) for row in table.rows})
+
+    @cached_property
+    def tails(self) -> TailsRules:
+        """What is required of the conductors from the meter to the first board."""
+        entry: Mapping[str, Any] = self.file.get("tails", {})
+        length = self.data.rule(entry["length_rule"]) if "length_rule" in entry else None
+        share = self.data.table(entry["share_table"]).source if "share_table" in entry else None
+        aluminium = self.data.rule("common.aluminium")
+        return TailsRules(
+            max_m=float(length.params["max_m"]) if length else None,
+            max_m_always=bool(entry.get("always", False)),
+            max_m_source=length.source if length else None,
+            rating_share=float(entry.get("rating_share", 1.0)),
+            rating_share_source=share,
+            load_end=self.data.rule(entry["load_end_rule"]).source if "load_end_rule" in entry else None,
+            aluminium_capacity=float(aluminium.params["capacity_share"]),
+            aluminium_k=float(aluminium.params["k_share"]),
+            aluminium_source=aluminium.source,
+            in_short_circuit=self.data.rule("common.overload-device-in-a-short-circuit").source,
+        )
+
+    @property
+    def colours(self) -> Colours | None:
+        """Conductor colours, where the school's file holds them."""
+        entry: Mapping[str, Any] | None = self.file.get("colours")
+        if entry is None:
+            return None
+        return Colours(tuple(entry["now"]), tuple(entry["old"]), self._source(entry["rule"]))
+
+    @property
+    def colours_now(self) -> tuple[str, ...]:
+        """Colours of L1, L2, L3, neutral and protective conductor as now laid; empty where the school's file holds none."""
+        held = self.colours
+        return held.now if held else ()
+
+    @property
+    def supply_range_pct(self) -> tuple[float, float, Source] | None:
+        """How far the supply's voltage may lie below and above nominal [%], where the school's file holds it."""
+        entry: Mapping[str, Any] | None = self.file.get("supply_range")
+        if entry is None:
+            return None
+        return float(entry["low_pct"]), float(entry["high_pct"]), self._source(entry["rule"])
+
+    def _source(self, name: str) -> Source:
+        return self.data.rule(name).source if name in self.data.rules else self.data.table(name).source
+
+    def rule(self, topic: str) -> Source:
+        """Where the rule behind a topic ('overload', 'capacity', 'drop', 'adiabatic', …) stands."""
+        found = self._topics.get(topic)
+        if found is None:
+            found = self._topics[topic] = self._source(self.names[f"{topic}_rule"])
+        return found
+
+    def calculated_source_factors(self) -> tuple[float, float, Source]:
+        """Voltage factors c for the largest and the smallest current of a calculated supply, and where they stand."""
+        entry: Mapping[str, Any] | None = self.file.get("calculated_source")
+        if entry is None:
+            return 1.0, 1.0, self.rule("loop")
+        table = self.data.table(entry["table"])
+        row = table.row_where(network_tolerance=entry["row"])
+        return float(row["c_max"]), float(row["c_min"]), table.source
+
+    def check_job(self, job: Job) -> Sequence[tuple[str, str]]:
+        """What in a document this school does not know: pairs of path and message."""
+        return list(self._problems(job))
+
+    def _problems(self, job: Job) -> Iterator[tuple[str, str]]:
+        supply = job.supply
+        if supply.system not in self.systems:
+            yield (
+                "supply.system",
+                f"{self.title} has no system {supply.system}; it has {', '.join(self.systems)}",
+            )
+        if supply.phases not in self.supplies:
+            known = " and ".join(SUPPLY_WORDS[count] for count in self.supplies)
+            yield "supply.phases", f"{self.title} knows {known} supplies, not {SUPPLY_WORDS[supply.phases]} ones"
+        if supply.nominal_v != self.nominal_v:
+            yield (
+                "supply.nominal_v",
+                f"the tables of {self.title} are made for {self.nominal_v:g} V from line to neutral",
+            )
+        if supply.cutout and supply.cutout.kind not in self.devices.kinds:
+            yield "supply.cutout.kind", _unknown("device", supply.cutout.kind, self.devices.kinds)
+        elif supply.cutout and supply.cutout.curve and not self.devices.kinds[supply.cutout.kind].curves:
+            yield "supply.cutout.curve", "a fuse has no characteristic letter; leave it out"
+        if job.settings.demand_method is not None and job.settings.demand_method not in self.demand.methods:
+            yield (
+                "settings.demand_method",
+                _unknown("method of demand", job.settings.demand_method, self.demand.methods),
+            )
+        for index, circuit in enumerate(job.circuits):
+            for path, message in self._circuit_problems(circuit):
+                yield f"circuits[{index}].{path}", message
+
+    def _circuit_problems(self, circuit: Circuit) -> Iterator[tuple[str, str]]:
+        if circuit.kind == "ring" and not self.limits.knows_rings:
+            yield "kind", f"{self.title} knows no ring circuits; make it a radial"
+        if not isinstance(circuit.cable, str) and circuit.cable.type not in self.cables.kinds:
+            yield "cable.type", _unknown("cable", circuit.cable.type, self.cables.kinds)
+        if circuit.use is not None and circuit.use not in self.uses:
+            yield "use", _unknown("use", circuit.use, self.uses)
+        yield from self._device_problems(circuit)
+        for number, section in enumerate(circuit.run):
+            if section.method not in self.factors.methods:
+                yield f"run[{number}].method", _unknown("method", section.method, self.factors.methods)
+            if section.grouping is not None and section.grouping not in self.factors.groupings:
+                yield (
+                    f"run[{number}].grouping",
+                    _unknown("grouping", section.grouping, self.factors.groupings),
+                )
+
+    def _device_problems(self, circuit: Circuit) -> Iterator[tuple[str, str]]:
+        if isinstance(circuit.device, str):
+            return
+        kind = self.devices.kinds.get(circuit.device.kind)
+        if kind is None:
+            yield "device.kind", _unknown("device", circuit.device.kind, self.devices.kinds)
+        elif kind.has_rcd and circuit.device.rcd is None:
+            yield "device.rcd", f"the {kind.short} needs its residual-current part: idn_ma and type"
+        elif not kind.has_rcd and circuit.device.rcd is not None:
+            yield (
+                "device.rcd",
+                f"the {kind.short} has no residual-current part; choose another kind or leave it out",
+            )
+        elif not kind.curves and circuit.device.curve is not None:
+            yield "device.curve", f"the {kind.title.lower()} has no characteristic letter; leave it out"
+
+
+def _unknown(what: str, given: str, known: Mapping[str, object]) -> str:
+    return f"no {what} '{given}' in these rules; known: {', '.join(known)}"

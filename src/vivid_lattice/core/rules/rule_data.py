@@ -1,0 +1,309 @@
+"""Rule data as it is packaged: TOML tables and rules, each with publication and provenance.
+
+Loading validates: ids once, rows as long as their columns, keys rising, provenance from the closed list,
+publications from the list of known ones. What is loaded is frozen.
+"""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
+from functools import cache, lru_cache
+from importlib.resources import files
+from importlib.resources.abc import Traversable
+from types import MappingProxyType
+from typing import Any, Literal
+
+from vivid_lattice.core.errors import BadTable
+from vivid_lattice.core.findings import Source
+from vivid_lattice.core.rules.sourced_value import Looked
+
+#: What is usual and in no publication; read on its own, by ``customary``.
+CUSTOMARY_FILE = "customary.toml"
+PROVENANCES = ("memory", "formula", "practice")
+CONFIDENCES = ("high", "medium")
+
+Cell = float | str | bool
+Between = Literal["next-up", "exact"]
+Beyond = Literal["refuse", "last"]
+
+
+# Compared by identity: a table is loaded once, and its rows need not be hashed at every look-up.
+@dataclass(frozen=True, slots=True, eq=False)
+class Table:
+    """A table: columns by name, rows in order."""
+
+    id: str
+    title: str
+    source: Source
+    checked: str
+    units: str
+    columns: tuple[str, ...]
+    rows: tuple[tuple[Cell, ...], ...]
+    notes: str
+
+    def column(self, name: str) -> int:
+        """Index of a column; BadTable if there is none."""
+        try:
+            return self.columns.index(name)
+        except ValueError:
+            raise BadTable(self.id, f"has no column '{name}'") from None
+
+    def key_figures(self, key: str | None = None) -> tuple[float, ...]:
+        """The figures of one column (the first, unless named)."""
+        at = self.column(key) if key else 0
+        return tuple(float(row[at]) for row in self.rows)
+
+    def number(
+        self,
+        column: str,
+        key: float,
+        *,
+        key_column: str | None = None,
+        between: Between = "exact",
+        beyond: Beyond = "refuse",
+    ) -> Looked | None:
+        """The figure of a column at a key.
+
+        between   'exact': the key must stand in the table; 'next-up': the next larger key is taken
+        beyond    'refuse': past the last key there is no answer; 'last': the last row holds on
+        Returns   the figure with its source, or None where the table has no answer
+        """
+        at, value_at = self.column(key_column) if key_column else 0, self.column(column)
+        for row in self.rows:
+            here = float(row[at])
+            if here == key:
+                return Looked(float(row[value_at]), self.source)
+            if here > key:
+                if between == "exact":
+                    return None
+                return Looked(float(row[value_at]), self.source, f"{key:g} is not tabulated: row {here:g} taken")
+        if beyond == "last" and self.rows:
+            return Looked(float(self.rows[-1][value_at]), self.source, f"past the last row, which holds on for {key:g}")
+        return None
+
+    def look(
+        self,
+        column: str,
+        key: float | str,
+        *,
+        key_column: str | None = None,
+        where: Mapping[str, Cell] | None = None,
+        between: Between = "exact",
+        beyond: Beyond = "refuse",
+    ) -> Looked | None:
+        """As ``number``, of the rows that hold what ``where`` asks; the key may be a word or a size by name."""
+        kept = self if not where else _filtered(self, tuple(where.items()))
+        if isinstance(key, str):
+            at, value_at = kept.column(key_column) if key_column else 0, kept.column(column)
+            return next((Looked(float(row[value_at]), self.source) for row in kept.rows if row[at] == key), None)
+        return kept.number(column, key, key_column=key_column, between=between, beyond=beyond)
+
+    def row_where(self, **wanted: Cell) -> Mapping[str, Cell]:
+        """The one row whose named columns hold the wanted values; BadTable if there is none."""
+        return _row_where(self, tuple(wanted.items()))
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """A rule in words, with its figures."""
+
+    id: str
+    text: str
+    source: Source
+    params: Mapping[str, Any]
+
+
+@dataclass(frozen=True, slots=True)
+class RuleData:
+    """All tables and rules of a school, by id."""
+
+    tables: Mapping[str, Table]
+    rules: Mapping[str, Rule]
+
+    def table(self, table_id: str) -> Table:
+        """A table by id; BadTable if there is none."""
+        try:
+            return self.tables[table_id]
+        except KeyError:
+            raise BadTable(table_id, "is not packaged") from None
+
+    def rule(self, rule_id: str) -> Rule:
+        """A rule by id; BadTable if there is none."""
+        try:
+            return self.rules[rule_id]
+        except KeyError:
+            raise BadTable(rule_id, "is not packaged") from None
+
+
+def parse(texts: Mapping[str, str], publications: tuple[str, ...]) -> RuleData:
+    """Read and validate TOML texts (by file name) into frozen rule data.
+
+    Raises BadTable, naming the table and what is wrong with it.
+    """
+    tables: dict[str, Table] = {}
+    rules: dict[str, Rule] = {}
+    for name, text in texts.items():
+        try:
+            raw = tomllib.loads(text)
+        except tomllib.TOMLDecodeError as why:
+            raise BadTable(name, f"is not TOML: {why}") from why
+        for entry in raw.get("table", []):
+            table = _table(entry, publications)
+            if table.id in tables:
+                raise BadTable(table.id, "stands twice")
+            tables[table.id] = table
+        for entry in raw.get("rule", []):
+            rule = _rule(entry, publications)
+            if rule.id in rules:
+                raise BadTable(rule.id, "stands twice")
+            rules[rule.id] = rule
+    return RuleData(MappingProxyType(tables), MappingProxyType(rules))
+
+
+@cache
+def _filtered(table: Table, where: tuple[tuple[str, Cell], ...]) -> Table:
+    wanted = [(table.column(name), value) for name, value in where]
+    return replace(table, rows=tuple(row for row in table.rows if all(row[at] == value for at, value in wanted)))
+
+
+@cache
+def _row_where(table: Table, wanted: tuple[tuple[str, Cell], ...]) -> Mapping[str, Cell]:
+    for row in table.rows:
+        entry = dict(zip(table.columns, row, strict=True))
+        if all(entry[name] == value for name, value in wanted):
+            return MappingProxyType(entry)
+    raise BadTable(table.id, f"has no row with {dict(wanted)}")
+
+
+def data_root() -> Traversable:
+    """Where the packaged schools lie, a folder each."""
+    return files("vivid_lattice.core.rules") / "data"
+
+
+def schools() -> tuple[str, ...]:
+    """Ids of the schools there are: every folder that describes one, and every variant beside it."""
+    return tuple(sorted(_homes()))
+
+
+@lru_cache
+def _homes() -> Mapping[str, tuple[str, Traversable | None]]:
+    """Folder of each school, and the file of what differs where it is a variant."""
+    found: dict[str, tuple[str, Traversable | None]] = {}
+    for folder in data_root().iterdir():
+        if not folder.is_dir() or not (folder / "school.toml").is_file():
+            continue
+        found[folder.name] = (folder.name, None)
+        if (folder / "variants").is_dir():
+            for file in (folder / "variants").iterdir():
+                name = file.name.removesuffix(".toml")
+                found[f"{folder.name}-{name}"] = (folder.name, file)
+    return MappingProxyType(found)
+
+
+@lru_cache
+def load(school: str) -> RuleData:
+    """The packaged data of a school with what it shares of others, validated once a process."""
+    folder, _ = _homes()[school]
+    own = _folder(folder)
+    tables, rules = dict(own.tables), dict(own.rules)
+    for name in school_file(school)["school"].get("shares", []):
+        shared = _folder(name)
+        tables |= shared.tables
+        rules |= shared.rules
+    return RuleData(MappingProxyType(tables), MappingProxyType(rules))
+
+
+@lru_cache
+def _folder(name: str) -> RuleData:
+    return parse(dict(_texts(name)), known_publications())
+
+
+@lru_cache
+def known_publications() -> tuple[str, ...]:
+    """Publications a table may name, from the one list of them."""
+    raw = tomllib.loads((data_root() / "publications.toml").read_text("utf-8"))
+    return tuple(raw["publications"])
+
+
+@lru_cache
+def school_file(school: str) -> Mapping[str, Any]:
+    """The school's own description: its words, and which table answers which question; a variant's laid over its base.
+
+    Lists of entries with an ``id`` are laid over each other by it: an entry of the variant changes the base's entry of
+    the same id or is added; every other list or figure of the variant takes the base's place.
+    """
+    folder, variant = _homes()[school]
+    base = tomllib.loads((data_root() / folder / "school.toml").read_text("utf-8"))
+    return MappingProxyType(_laid_over(base, tomllib.loads(variant.read_text("utf-8"))) if variant else base)
+
+
+def _laid_over(base: dict[str, Any], over: Mapping[str, Any]) -> dict[str, Any]:
+    found = dict(base)
+    for key, value in over.items():
+        was = found.get(key)
+        if isinstance(value, dict) and isinstance(was, dict):
+            found[key] = _laid_over(was, value)
+        elif isinstance(was, list) and _entries(value) and _entries(was):
+            changed = {entry["id"]: entry for entry in value}
+            kept = [_laid_over(entry, changed.pop(entry["id"], {})) for entry in was]
+            found[key] = [*kept, *changed.values()]
+        else:
+            found[key] = value
+    return found
+
+
+def _entries(value: Any) -> bool:
+    return isinstance(value, list) and bool(value) and all(isinstance(entry, dict) and "id" in entry for entry in value)
+
+
+def _texts(school: str) -> Iterator[tuple[str, str]]:
+    for item in sorted((data_root() / school).iterdir(), key=lambda entry: entry.name):
+        if item.name.endswith(".toml") and item.name not in ("school.toml", CUSTOMARY_FILE):
+            yield item.name, item.read_text("utf-8")
+
+
+def _source(entry: Mapping[str, Any], publications: tuple[str, ...]) -> Source:
+    where = str(entry.get("id", "a table without an id"))
+    for needed in ("id", "publication", "provenance"):
+        if not entry.get(needed):
+            raise BadTable(where, f"lacks '{needed}'")
+    if entry["provenance"] not in PROVENANCES:
+        raise BadTable(where, f"provenance '{entry['provenance']}' is not one of {', '.join(PROVENANCES)}")
+    confidence = entry.get("confidence", "high")
+    if confidence not in CONFIDENCES:
+        raise BadTable(where, f"confidence '{confidence}' is not one of {', '.join(CONFIDENCES)}")
+    publication = str(entry["publication"])
+    if entry["provenance"] != "formula" and not publication.startswith(publications):
+        raise BadTable(where, f"publication '{publication}' is not in the list of known publications")
+    return Source(publication, where, entry["provenance"], confidence)
+
+
+def _table(entry: Mapping[str, Any], publications: tuple[str, ...]) -> Table:
+    source = _source(entry, publications)
+    columns, rows = tuple(entry.get("columns", ())), tuple(tuple(row) for row in entry.get("rows", ()))
+    if not columns or not rows:
+        raise BadTable(source.table, "has no columns or no rows")
+    if len(set(columns)) != len(columns):
+        raise BadTable(source.table, "names a column twice")
+    for number, row in enumerate(rows, 1):
+        if len(row) != len(columns):
+            raise BadTable(source.table, f"row {number} has {len(row)} cells for {len(columns)} columns")
+    return Table(
+        source.table,
+        entry.get("title", ""),
+        source,
+        entry.get("checked", ""),
+        entry.get("units", ""),
+        columns,
+        rows,
+        entry.get("notes", ""),
+    )
+
+
+def _rule(entry: Mapping[str, Any], publications: tuple[str, ...]) -> Rule:
+    source = _source(entry, publications)
+    if not entry.get("text"):
+        raise BadTable(source.table, "has no text")
+    return Rule(source.table, entry["text"], source, MappingProxyType(dict(entry.get("params", {}))))

@@ -1,0 +1,110 @@
+"""All overcurrent devices of a job against each other: which pairs in series keep their order, and up to which current."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import isinf
+from typing import Literal
+
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.findings import shown_down, shown_up
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.selectivity.plot import BandPoints, drawn
+from vivid_lattice.core.stopping import stop_point
+
+Standing = Literal["total", "partial", "races", "crossed", "unknown"]
+
+
+@dataclass(frozen=True, slots=True)
+class Crossing:
+    """A pair in series: how it stands under overload and in a short circuit, and in words.
+
+    ``upto_a``: selective up to there; None: at every current. ``fault_a``: the most that may flow behind the downstream one.
+    """
+
+    up: str
+    down: str
+    standing: Standing
+    overload: str
+    upto_a: float | None
+    fault_a: float | None
+    shown: str
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True)
+class Listed:
+    """A device as a row or column of the matrix."""
+
+    id: str
+    name: str
+    where: str
+    outlet: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Matrix:
+    """The devices in series with any other, the pairs, and the characteristics for drawing."""
+
+    devices: tuple[Listed, ...]
+    pairs: tuple[Crossing, ...]
+    bands: tuple[BandPoints, ...]
+
+
+def matrix(job: Job) -> Matrix:
+    """Every pair in series of a job that ``read_document`` has accepted, and the bands of its devices."""
+    network = Network.of(job, rule_set(job.job.rules))
+    devices: dict[str, Overcurrent] = {}
+    crossings: list[Crossing] = []
+    for circuit in job.circuits:
+        stop_point()
+        if circuit.id not in network.tree.places:
+            continue
+        for pair in network.series.pairs(circuit):
+            devices.setdefault(pair.up.id, pair.up)
+            devices.setdefault(pair.down.id, pair.down)
+            crossings.append(_crossing(network, pair))
+    listed = tuple(Listed(one.id, one.name, one.where, one.outlet) for one in devices.values())
+    bands = (drawn(network.series, one) for one in devices.values())
+    return Matrix(listed, tuple(crossings), tuple(band for band in bands if band is not None))
+
+
+def _crossing(network: Network, pair: Pair) -> Crossing:
+    up, down = pair.up, pair.down
+    try:
+        order = network.series.order(pair)
+        loops = network.loops
+        assert down.circuit is not None and down.board is not None  # the cut-out is never downstream
+        fault = loops.far_end_fault(down.circuit).largest_a if down.outlet else loops.board_fault_a(down.board)
+        reach = network.series.reach(pair, fault).current_a
+    except NeedsInput as lack:
+        text = f"{up.name} and {down.name}: cannot be told without {lack}."
+        return Crossing(up.id, down.id, "unknown", "unknown", None, None, "?", text)
+    overload = "kept" if order.kept else "usual" if order.typical else "crossed"
+    upto = None if isinf(reach) else reach
+    if overload == "crossed":
+        standing: Standing = "crossed"
+    elif upto is not None and fault > upto * (1 + 1e-9):
+        standing = "partial"
+    else:
+        standing = "total" if order.kept else "races"
+    shown = "all" if upto is None else f"{shown_down(upto / 1000)} kA" if upto >= 1000 else f"{shown_down(upto)} A"
+    words = {
+        "kept": f"Under overload {down.name} opens first at every current",
+        "usual": f"Under overload {down.name} usually opens first; by the edges they may race from {shown_down(order.from_a or 0)} to {shown_up(order.to_a or 0)} A",
+        "crossed": f"Under overload {up.name} may open first: the curves cross from {shown_down(order.from_a or 0)} to {shown_up(order.to_a or 0)} A",
+    }[overload]
+    reached = "at every current" if upto is None else f"up to {shown}"
+    return Crossing(
+        up.id,
+        down.id,
+        standing,
+        overload,
+        upto,
+        fault,
+        shown,
+        f"{words}. In a short circuit it opens alone {reached}; {shown_up(fault)} A may flow.",
+    )

@@ -1,0 +1,44 @@
+"""Characteristics as points for drawing, out to the ends of the plot."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.curves import Edge
+from vivid_lattice.core.network.overcurrent_series import Overcurrent, Series
+from vivid_lattice.core.optional import known
+
+#: Where the plot ends: largest current [A], longest time [s].
+_MOST_A, _MOST_S = 20_000.0, 10_000.0
+
+
+@dataclass(frozen=True, slots=True)
+class PlotPoint:
+    """A point of an edge: current [A] and time [s]."""
+
+    amps: float
+    seconds: float
+
+
+@dataclass(frozen=True, slots=True)
+class BandPoints:
+    """A characteristic drawn: points of its lower and upper edge."""
+
+    device: str
+    name: str
+    lower: tuple[PlotPoint, ...]
+    upper: tuple[PlotPoint, ...]
+
+
+def drawn(series: Series, one: Overcurrent) -> BandPoints | None:
+    """A device's characteristic as points that reach the ends of the plot; None where none is held."""
+    band = known(lambda: series.band(one))
+    return None if band is None else BandPoints(one.id, one.name, _points(band.lower), _points(band.upper))
+
+
+def _points(edge: Edge) -> tuple[PlotPoint, ...]:
+    first, last = edge.points[0], edge.points[-1]
+    found = [(first[0], _MOST_S), *edge.points]
+    if last[0] < _MOST_A:
+        found.append((_MOST_A, max(edge.time_s(_MOST_A, after_step=True), 1e-6)))
+    return tuple(PlotPoint(round(amps, 4), time) for amps, time in found)

@@ -1,0 +1,93 @@
+"""The new board from the old one: each way becomes a circuit with the cable that is there and the device the cable allows."""
+
+from __future__ import annotations
+
+from vivid_lattice.core.design.circuit_design import with_ratings
+from vivid_lattice.core.document.existing_board import FoundBoard, FoundWay, Survey
+from vivid_lattice.core.document.job import Board, Circuit, Job, MainSwitch, Way, free_id
+from vivid_lattice.core.document.rooms import Room
+from vivid_lattice.core.entry.circuit_line import read_circuit
+from vivid_lattice.core.entry.conductors import Conductor
+from vivid_lattice.core.entry.devices import TypedDevice
+from vivid_lattice.core.entry.parse import parse_line
+from vivid_lattice.core.errors import BadDocument, DocumentProblem
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.survey.before_after import found_board
+from vivid_lattice.core.survey.rating_transfer import Mapped, mapped
+
+
+def renewed(job: Job, board_id: str) -> Job:
+    """The job with a new board in place of a surveyed one. Ways that a circuit takes over already keep it; the others become
+    circuits whose lengths and powers are still to be entered. A way whose cable or rating is not written down is left.
+
+    Raises  BadDocument where nothing can be taken over yet, with what is lacking
+    """
+    found, rules = found_board(job, board_id), rule_set(job.job.rules)
+    lines = {line.way: line for line in mapped(job, rules, found)}
+    ready = [way for way in found.ways if way.number in lines and (way.circuit or lines[way.number].new_a is not None)]
+    if not ready:
+        lacks = "; ".join(f"way {line.way}: {line.why}" for line in lines.values()) or "no way holds a device"
+        raise BadDocument([DocumentProblem("survey.boards.ways", f"nothing can be taken over yet: {lacks}")])
+    taken = {circuit.id for circuit in job.circuits}
+    board_there = _board_there(job, found)
+    new_board = board_there or Board(
+        id=free_id("main", {one.id for one in job.boards}),
+        name=f"{found.name}, renewed"[:120],
+        fed_by="origin",
+        ways_total=max(2, -(-len(ready) * 5 // 4)),
+        main_switch=MainSwitch(rating_a=100.0),
+    )
+    ways, circuits, marked = list(new_board.ways), list(job.circuits), []
+    ratings: dict[str, float] = {}
+    for way in found.ways:
+        if way not in ready or way.circuit is not None:
+            marked.append(way)
+            continue
+        circuit, rooms = _circuit(job, rules, way, lines[way.number], free_id(f"c{way.number}", taken))
+        ratings[circuit.id] = lines[way.number].new_a or 0.0
+        job = job.model_copy(update={"rooms": rooms})
+        taken.add(circuit.id)
+        circuits.append(circuit)
+        number = max((one.number for one in ways), default=0) + 1
+        ways.append(Way(number=number, circuit=circuit.id))
+        marked.append(way.model_copy(update={"circuit": circuit.id}))
+    total = max(new_board.ways_total, *(way.number for way in ways)) if ways else new_board.ways_total
+    new_board = new_board.model_copy(update={"ways": tuple(ways), "ways_total": total})
+    survey = _marked(job, found.model_copy(update={"ways": tuple(marked), "replaced_by": new_board.id}))
+    boards = tuple(new_board if one.id == new_board.id else one for one in job.boards)
+    if board_there is None:
+        boards = (new_board, *boards)
+    job = job.model_copy(update={"boards": boards, "circuits": tuple(circuits), "survey": survey})
+    return with_ratings(job, new_board.id, ratings)
+
+
+def _board_there(job: Job, found: FoundBoard) -> Board | None:
+    """The board that replaces the one found: as it was stated; else one that is empty so far and fed from the origin."""
+    stated = next((one for one in job.boards if one.id == found.replaced_by), None)
+    return stated or next((one for one in job.boards if isinstance(one.fed_by, str) and not one.ways), None)
+
+
+def _marked(job: Job, found: FoundBoard) -> Survey:
+    boards = tuple(found if one.id == found.id else one for one in job.survey.boards)
+    return job.survey.model_copy(update={"boards": boards})
+
+
+def _circuit(job: Job, rules: RuleSet, way: FoundWay, line: Mapped, name: str) -> tuple[Circuit, tuple[Room, ...]]:
+    """The circuit of a way, from the line it was typed as and what was found since; and the rooms with any that it names."""
+    assert way.conductor_mm2 is not None and line.new_a is not None
+    parsed = parse_line(_text(way), rules, job.rooms, kind="way" if _text(way) == way.line else "name")
+    parsed.name, parsed.name_given = line.name, True
+    parsed.device, parsed.unused = TypedDevice(), []
+    parsed.conductor = Conductor(way.conductor_mm2, cables=way.cables)
+    if way.cables > 1 and rules.limits.knows_rings:
+        parsed.circuit = "ring"
+    if not parsed.loads:
+        parsed.kind = parsed.circuit or "fixed"
+    made = read_circuit(parsed, job, rules)
+    return made.circuit.model_copy(update={"id": name}), made.rooms
+
+
+def _text(way: FoundWay) -> str:
+    """What says what a way feeds: what it was found to feed, else the typed line, else its label."""
+    return way.turned_out or way.line or way.label

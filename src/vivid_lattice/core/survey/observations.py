@@ -1,0 +1,128 @@
+"""What is wrong in a board that was found: why it matters, how urgent it is, and by which clause. Nothing for its age alone."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+from importlib.resources import files
+from types import MappingProxyType
+from typing import Literal
+
+from vivid_lattice.core.document.existing_board import EMPTY, FoundBoard, FoundWay
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.findings import Source
+from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.survey.rating_transfer import carries_as_found
+
+Urgency = Literal["now", "soon", "better", "note"]
+URGENCIES: tuple[Urgency, ...] = ("now", "soon", "better", "note")
+
+
+@dataclass(frozen=True, slots=True)
+class ThingKind:
+    """A kind of thing that may be wrong: of a 'way' or of the 'board'."""
+
+    id: str
+    title: str
+    why: str
+    urgency: Urgency
+    act: str
+    topic: str
+    of: Literal["way", "board"]
+
+
+@dataclass(frozen=True, slots=True)
+class Thing:
+    """Something wrong in a board. ``by``: 'seen' by whoever looked, or 'told' by what was written down."""
+
+    kind: ThingKind
+    board: str
+    way: int | None
+    words: str
+    by: Literal["seen", "told"]
+    source: Source | None
+
+
+@lru_cache
+def thing_kinds() -> Mapping[str, ThingKind]:
+    """Every kind there is, by id, the most urgent first."""
+    text = (files("vivid_lattice.core.survey") / "data" / "observations.toml").read_text("utf-8")
+    kinds = [ThingKind(**entry) for entry in tomllib.loads(text)["thing"]]
+    return MappingProxyType({one.id: one for one in sorted(kinds, key=lambda one: URGENCIES.index(one.urgency))})
+
+
+def things_of(job: Job, rules: RuleSet, board: FoundBoard) -> tuple[Thing, ...]:
+    """Everything that is wrong in a board, the most urgent first: what was seen, and what follows from what was written down."""
+    kinds, found = thing_kinds(), []
+    for seen in board.seen:
+        if seen.what in kinds:
+            found.append(
+                Thing(kinds[seen.what], board.id, seen.way, seen.note, "seen", _source(rules, kinds[seen.what]))
+            )
+    held = {(one.kind.id, one.way) for one in found}
+    for what, way, words in _told(job, rules, board):
+        if (what, way) not in held:
+            found.append(Thing(kinds[what], board.id, way, words, "told", _source(rules, kinds[what])))
+    return tuple(sorted(found, key=lambda one: (URGENCIES.index(one.kind.urgency), one.way or 0)))
+
+
+def _source(rules: RuleSet, kind: ThingKind) -> Source | None:
+    """The clause a kind is held against; None where the rule set holds none."""
+    try:
+        if kind.topic == "main":
+            return rules.board.main.source
+        if kind.topic == "division":
+            return rules.protection.division.rule
+        if kind.topic == "additional":
+            return rules.protection.additional_ma.source
+        if kind.topic == "capacity":
+            return rules.rule("capacity")
+        return rules.board.source(kind.topic)
+    except NeedsInput:
+        return None
+
+
+def _told(job: Job, rules: RuleSet, board: FoundBoard) -> Iterator[tuple[str, int | None, str]]:
+    """What follows from the board as it was written down."""
+    if board.main == "none":
+        yield "no-isolator", None, ""
+    if board.main == "rcd":
+        yield "rcd-as-main", None, ""
+    asked = rules.board.non_combustible
+    if board.material in ("moulded", "wood") and asked is not None and job.job.premises in asked[0]:
+        yield "combustible", None, f"{board.material}"
+    devices = [way for way in board.ways if way.kind not in EMPTY]
+    residual = [rcd.idn_ma for rcd in (board.main_rcd, *(way.rcd for way in devices)) if rcd is not None]
+    if devices and not residual:
+        yield "no-rcd", None, ""
+    elif residual and min(residual) > rules.protection.additional_ma.value:
+        yield "hundred-ma-only", None, f"{min(residual):g} mA"
+    if devices and not any(way.label for way in devices):
+        yield "no-labels", None, ""
+    for way in board.ways:
+        yield from _of_way(job, rules, way)
+
+
+def _of_way(job: Job, rules: RuleSet, way: FoundWay) -> Iterator[tuple[str, int | None, str]]:
+    if way.kind == "open":
+        yield "missing-blank", way.number, ""
+    if way.kind in EMPTY:
+        return
+    kind = rules.devices.kinds.get(way.kind)
+    if way.kind == "rewirable" or (kind is not None and kind.overload_factor < 0.9):
+        yield "rewirable-fuse", way.number, f"{way.rating_a:g} A" if way.rating_a else ""
+    carries = carries_as_found(job, rules, way)
+    if carries is not None and way.rating_a is not None and way.rating_a > carries.most_a * (1 + 1e-9):
+        size = rules.cables.size_label(way.conductor_mm2 or 0)
+        yield (
+            "over-fused",
+            way.number,
+            f"{way.rating_a:g} A on {size}, which carries {carries.most_a:g} A at the very best",
+        )
+    if way.proven and way.turned_out and way.label and way.turned_out.casefold() != way.label.casefold():
+        yield "wrong-label", way.number, f"{way.label}: it is {way.turned_out}"
+    if not way.proven:
+        yield "unproven", way.number, way.label

@@ -1,0 +1,154 @@
+"""From an old way to a new one: the cable is the limit, never the old fuse."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.document.existing_board import EMPTY, FoundBoard, FoundWay
+from vivid_lattice.core.document.job import Cable, Circuit, Device, Job
+from vivid_lattice.core.entry.devices import OLD_DEVICES
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.findings import Source
+from vivid_lattice.core.rules.protocol import RuleSet
+
+#: An old rating and the modern one that stands for it differ by no more than this: 30 A and 32 A, 5 A and 6 A.
+_NEAR = 1.21
+
+
+@dataclass(frozen=True, slots=True)
+class Carries:
+    """What a conductor carries [A]: at the very best and at the worst of the methods it may be laid by; ``method`` where one
+    is known."""
+
+    most_a: float
+    least_a: float
+    method: str
+
+
+@dataclass(frozen=True, slots=True)
+class Mapped:
+    """An old way and what it becomes. ``old_a`` and ``near_a``: its rating and the modern one next to it; ``cable_a``: what
+    its conductor carries as it is laid, or, unknown, as in an insulated wall (where the standard has none: by its usual
+    method); ``new_a``: the rating to take, None where the conductor is not known."""
+
+    way: int
+    name: str
+    old: str
+    old_a: float | None
+    near_a: float | None
+    cable_a: float | None
+    new_a: float | None
+    why: str
+    source: Source
+
+
+def carries_as_found(job: Job, rules: RuleSet, way: FoundWay) -> Carries | None:
+    """What the conductor of a way carries; None where its size was not written down, or the tables hold none."""
+    if way.conductor_mm2 is None:
+        return None
+    ring = way.cables > 1 and rules.limits.knows_rings
+    cable = Cable(type=rules.default_cable, area_mm2=way.conductor_mm2)
+    held = _circuit(job, way)
+    known = {section.method for section in held.run if section.length_m is not None} if held is not None else set()
+    figures: dict[str, float] = {}
+    for method in rules.factors.methods:
+        try:
+            figures[method] = rules.cables.capacity_a(cable, method).value
+        except NeedsInput:
+            continue
+    if not figures:
+        return None
+    laid = [figures[method] for method in known if method in figures]
+    walled = [amps for method, amps in figures.items() if rules.factors.methods[method].picture == "insulated-wall"]
+    usual = [amps for method, amps in figures.items() if method == rules.default_method]
+    least = min(laid or walled or usual or figures.values())
+    # Both ends of a ring share its current: each leg carries at least the share the rule set has in its ring rule.
+    best = max(figures.values())
+    if ring:
+        best, least = best * 2, _ring_a(rules, least)
+    return Carries(best, least, next(iter(known), "") if laid else "")
+
+
+def _ring_a(rules: RuleSet, leg_a: float) -> float:
+    """What a ring of two legs may be protected at [A]: the rule set's greatest, where each leg carries what its rule asks."""
+    rule = rules.limits.ring(Device(kind=next(iter(rules.devices.kinds)), rating_a=32.0))
+    return rule.max_device_a if leg_a >= rule.min_iz_a else leg_a
+
+
+def _circuit(job: Job, way: FoundWay) -> Circuit | None:
+    return next((one for one in job.circuits if one.id == way.circuit), None)
+
+
+def mapped(job: Job, rules: RuleSet, board: FoundBoard) -> tuple[Mapped, ...]:
+    """Every way that holds a device, with what becomes of it.
+
+    Source  common practice: never raise a rating because the old fuse was odd; the cable is the limit
+    """
+    return tuple(_mapped(job, rules, way) for way in board.ways if way.kind not in EMPTY)
+
+
+def _mapped(job: Job, rules: RuleSet, way: FoundWay) -> Mapped:
+    source = rules.board.source("mapping")
+    held = _circuit(job, way)
+    name = held.name if held else way.turned_out or way.label or f"Way {way.number}"
+    old = found_words(rules, way)
+    ratings = _standard(rules, way)
+    near = None
+    if way.rating_a is not None:
+        near = next((one for one in ratings if one >= way.rating_a - 1e-9 and one <= way.rating_a * _NEAR), None)
+        near = near if near is not None else max((one for one in ratings if one <= way.rating_a), default=None)
+    carries = carries_as_found(job, rules, way)
+    if carries is None or near is None:
+        lack = "the size of its conductor" if carries is None else "its rating"
+        return Mapped(way.number, name, old, way.rating_a, near, None, None, f"{lack} is not written down yet", source)
+    cable = carries.least_a
+    how = (
+        f"laid by method {carries.method}"
+        if carries.method
+        else f"{_unknown(rules)}, since nobody knows how it is laid"
+    )
+    if cable >= near - 1e-9:
+        return Mapped(
+            way.number, name, old, way.rating_a, near, cable, near, f"its conductor carries {cable:g} A, {how}", source
+        )
+    lower = max((one for one in ratings if one <= cable + 1e-9), default=None)
+    why = f"its conductor carries {cable:g} A, {how}: less than {near:g} A"
+    return Mapped(way.number, name, old, way.rating_a, near, cable, lower, why, source)
+
+
+def _unknown(rules: RuleSet) -> str:
+    """How a conductor is taken to be laid where nobody knows."""
+    methods = rules.factors.methods
+    if any(method.picture == "insulated-wall" for method in methods.values()):
+        return "in an insulated wall"
+    return f"taken as {methods[rules.default_method].title.lower()}"
+
+
+def _standard(rules: RuleSet, way: FoundWay) -> tuple[float, ...]:
+    """Ratings that the school's usual device for a fixed load is had in today: sockets may have a kind of fewer ratings."""
+    usual = rules.devices.default_device(
+        Circuit.model_validate(
+            {"id": "c", "name": "c", "kind": "fixed", "run": ({"length_m": 1.0, "method": rules.default_method},)}
+        ),
+        way.rating_a or 16.0,
+    )
+    kind = rules.devices.kind(usual.kind)
+    # Of two ratings that stand for the same, the one of old (5, 15, 30 A) gives way to the one that is commonly had.
+    return tuple(
+        one
+        for one in kind.ratings_a
+        if one in kind.common_ratings_a or not any(one < other <= one * _NEAR for other in kind.common_ratings_a)
+    )
+
+
+def found_words(rules: RuleSet, way: FoundWay) -> str:
+    """A way's device as it is said: '30 A rewirable fuse', 'B32', 'blank'."""
+    if way.kind in EMPTY:
+        return {"blank": "blank", "open": "open, no blank", "unknown": "not looked at"}[way.kind]
+    kind = rules.devices.kinds.get(way.kind)
+    rating = f"{way.rating_a:g}" if way.rating_a is not None else "?"
+    if way.curve:
+        return f"{way.curve}{rating}"
+    if way.old_type:
+        return f"{rating} A breaker type {way.old_type}"
+    return f"{rating} A {kind.title.lower() if kind else OLD_DEVICES.get(way.kind, way.kind)}"

@@ -1,0 +1,1 @@
+"""Tests of the finished installation: what each reading is expected to be."""

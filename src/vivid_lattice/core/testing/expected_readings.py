@@ -1,0 +1,155 @@
+"""What a meter should read when the work is tested: for the test sheets, circuit by circuit, from the same network as the checks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import partial
+
+from vivid_lattice.core.assessment.assess import in_board_order
+from vivid_lattice.core.checks import CHECKS, run_check
+from vivid_lattice.core.document.job import Circuit
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.findings import Finding, shown_down, shown_up
+from vivid_lattice.core.formulas.cable.impedance import conductor_ohm
+from vivid_lattice.core.installation.contexts import Context, Network
+from vivid_lattice.core.network.loops import chosen_cable, run_length_m
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.sources import Source
+from vivid_lattice.core.units import ka_from_a
+
+_DISCONNECTION = next(check for check in CHECKS if check.id == "disconnection")
+
+
+@dataclass(frozen=True, slots=True)
+class RingEnds:
+    """End-to-end resistances of a ring at 20 °C [Ω]: line, neutral, protective conductor."""
+
+    line_ohm: float
+    neutral_ohm: float
+    cpc_ohm: float
+
+
+@dataclass(frozen=True, slots=True)
+class RcdTest:
+    """A residual-current function that the circuit lies behind: where, rating [mA], type, and the longest times [ms] it may take
+    at each multiple of IΔn that the standard tests at; None where the school's table holds none."""
+
+    where: str
+    idn_ma: float
+    type: str
+    most_ms: tuple[float | None, ...]
+    source: Source | None
+
+
+@dataclass(frozen=True, slots=True)
+class Expected:
+    """A circuit on a test sheet. None: not known, or not asked for by the school; ``lacks`` says what is missing.
+
+    ``zs_reading_ohm``: the most a loop may read on cold conductors to be accepted at once. ``zs_by_rcd``: its limit is that of
+    the RCD, not of the overcurrent device.
+    """
+
+    circuit: str
+    name: str
+    board: str
+    way: int
+    ring: RingEnds | None
+    r1r2_ohm: float | None
+    zs_cold_ohm: float | None
+    zs_limit_ohm: float | None
+    zs_reading_ohm: float | None
+    zs_by_rcd: bool
+    fault_ka: float | None
+    rcds: tuple[RcdTest, ...]
+    arc_fault: bool
+    lacks: tuple[str, ...]
+
+    def shown_r1r2(self) -> str:
+        """R1+R2 as it is printed."""
+        return "?" if self.r1r2_ohm is None else shown_up(self.r1r2_ohm)
+
+    def shown_zs(self) -> str:
+        """The loop a meter should read, as it is printed."""
+        return "?" if self.zs_cold_ohm is None else shown_up(self.zs_cold_ohm)
+
+    def shown_most(self) -> str:
+        """The most the loop may read, rounded down."""
+        return "–" if self.zs_reading_ohm is None else shown_down(self.zs_reading_ohm)
+
+
+def expected(network: Network) -> tuple[Expected, ...]:
+    """What every circuit should read, in the order of the boards' ways."""
+    return tuple(_expected(network, circuit) for circuit in in_board_order(network.job))
+
+
+def _expected(network: Network, circuit: Circuit) -> Expected:
+    place = network.tree.place(circuit)
+    loops, rules = network.loops, network.rules
+    finding = run_check(_DISCONNECTION, Context(network, circuit, explain=False))
+    limit = finding.limit if finding.unit == "Ω" else _rcd_limit_ohm(network, circuit)
+    by_rcd = finding.unit != "Ω" or (
+        limit is not None and finding.rule is not None and finding.rule != rules.rule("loop")
+    )
+    share = rules.papers.cold_share
+    reading = limit if by_rcd or limit is None or share is None else limit * share.value
+    lacks = []
+    try:
+        loops.far_end_cold_ohm(circuit)
+    except NeedsInput as lack:
+        lacks += [need.what for need in lack.needs]
+    lacks += [need.what for need in finding.needs]
+    return Expected(
+        circuit=circuit.id,
+        name=circuit.name,
+        board=place.board.id,
+        way=place.way.number,
+        ring=known(lambda: _ring(network, circuit)) if circuit.kind == "ring" else None,
+        r1r2_ohm=known(lambda: loops.run(circuit).cold_ohm),
+        zs_cold_ohm=known(lambda: loops.far_end_cold_ohm(circuit)),
+        zs_limit_ohm=limit,
+        zs_reading_ohm=reading,
+        zs_by_rcd=by_rcd,
+        fault_ka=known(lambda: ka_from_a(loops.board_fault_a(place.board))),
+        rcds=_rcds(network, circuit),
+        arc_fault=not isinstance(circuit.device, str) and circuit.device.arc_fault,
+        lacks=tuple(dict.fromkeys(lacks)),
+    )
+
+
+def _rcd_limit_ohm(network: Network, circuit: Circuit) -> float | None:
+    """The largest loop limit of the RCDs upstream [Ω]; None where there is none."""
+    devices, system = network.rules.devices, network.job.supply.system
+    limits = [devices.rcd_loop_limit(ahead.rcd, system).zs_ohm for ahead in network.tree.rcds_ahead(circuit)]
+    return max(limits, default=None)
+
+
+def _ring(network: Network, circuit: Circuit) -> RingEnds:
+    """Once round the loop. The neutral is as large as the line."""
+    cables, cable, length = network.rules.cables, chosen_cable(circuit), run_length_m(circuit)
+    line = conductor_ohm(cables.line_mohm_per_m(cable).value, length)
+    cpc = conductor_ohm(cables.cpc_mohm_per_m(cable, network.tree.loaded(circuit)).value, length)
+    return RingEnds(line, line, cpc)
+
+
+def rcd_multiples(network: Network) -> tuple[float, ...]:
+    """Multiples of IΔn at which the standard has an RCD tested; none where it has the button pressed alone."""
+    return known(lambda: network.rules.papers.rcd_multiples) or ()
+
+
+def _rcds(network: Network, circuit: Circuit) -> tuple[RcdTest, ...]:
+    devices, multiples = network.rules.devices, rcd_multiples(network)
+    found = []
+    for ahead in network.tree.rcds_ahead(circuit):
+        times = [known(partial(devices.rcd_time_s, ahead.rcd, many)) for many in multiples]
+        source = next((time.source for time in times if time is not None), None)
+        kind = f"{ahead.rcd.type}, delayed" if ahead.rcd.delayed else ahead.rcd.type
+        most = tuple(None if time is None else 1000 * time.value for time in times)
+        found.append(RcdTest(ahead.where, ahead.rcd.idn_ma, kind, most, source))
+    return tuple(found)
+
+
+def judged_by_sum(one: Expected, finding: Finding | None) -> bool:
+    """Whether a sound circuit will read more than is accepted at once, so that the warm sum has to decide."""
+    if one.zs_cold_ohm is None or one.zs_reading_ohm is None or finding is None:
+        return False
+    return one.zs_cold_ohm > one.zs_reading_ohm and finding.verdict in ("pass", "tight", "advice")
