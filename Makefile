@@ -49,6 +49,7 @@ lint: lint-python lint-web ## ruff, mypy, tsc, biome, and the API types against 
 lint-python: .stamps/dev
 	$(BIN)/ruff format --check --quiet src tests tools bench
 	$(BIN)/ruff check --quiet src tests tools bench
+	$(BIN)/lint-imports --no-cache
 	$(BIN)/mypy
 
 lint-web: .stamps/dev .stamps/web

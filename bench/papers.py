@@ -13,11 +13,11 @@ from tests.core.board.made import packed
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.entry.tables.circuits import read_circuits
 from vivid_lattice.core.entry.tables.columns import FIELDS, matched
-from vivid_lattice.papers.catalogue import export
-from vivid_lattice.papers.dossier import Dossier
-from vivid_lattice.papers.pages import page_picture
-from vivid_lattice.papers.tables import as_csv, circuits
-from vivid_lattice.takein.table import read_table
+from vivid_lattice.imports.table import read_table
+from vivid_lattice.reports.catalogue import export
+from vivid_lattice.reports.page_preview import page_picture
+from vivid_lattice.reports.report_data import ReportData
+from vivid_lattice.reports.tables import as_csv, circuits
 
 REPORT_MS, OTHER_MS, PAGE_MS, IMPORT_MS = 3000.0, 1500.0, 250.0, 1500.0
 WHEN = "2026-01-31T09:00:00"
@@ -25,7 +25,7 @@ WHEN = "2026-01-31T09:00:00"
 
 def made(job: Job, kind: str) -> bytes:
     """An export from the beginning: assessed, laid out on pages, written."""
-    return export(Dossier(job, WHEN, 1, WHEN), kind).content
+    return export(ReportData(job, WHEN, 1, WHEN), kind).content
 
 
 def imported(job: Job, raw: bytes) -> int:
@@ -44,7 +44,7 @@ def main() -> int:
         good &= told(f"{kind} of 60 circuits", best_ms(lambda kind=kind: made(job, kind), 3), OTHER_MS)  # type: ignore[misc]
     report = made(job, "report")
     good &= told("a page of it as a picture", best_ms(lambda: page_picture(report, 30), 5), PAGE_MS)
-    raw = as_csv(circuits(Dossier(job, WHEN)))
+    raw = as_csv(circuits(ReportData(job, WHEN)))
     assert imported(job, raw) == 60
     good &= told("60 circuits from a table", best_ms(lambda: imported(job, raw), 3), IMPORT_MS)
     return 0 if good else 1

@@ -29,14 +29,14 @@ _BY_CLASS = (
     "tests.browser.",
     "tests.api.test_schema",
     "tests.core.test_against_pandapower",
-    "tests.papers.test_sheets",
+    "tests.reports.test_sheets",
 )
 #: What takes longest goes first, so that no worker is left with it at the end.
 _FIRST = (
     "tests.browser.",
     "tests.api.test_schema",
     "tests.core.test_against_pandapower",
-    "tests.papers.",
+    "tests.reports.",
     "tests.test_cli",
     "tests.api.",
     "tests.store.",

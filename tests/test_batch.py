@@ -48,7 +48,15 @@ class Batch(unittest.TestCase):
 
     def test_the_command_says_what_is_wrong_and_writes_the_list(self) -> None:
         target = self.folder / "out.csv"
-        command = [sys.executable, "-m", "vivid_lattice.cli", "check-batch", str(self.folder), "--csv", str(target)]
+        command = [
+            sys.executable,
+            "-m",
+            "vivid_lattice.cli.main",
+            "check-batch",
+            str(self.folder),
+            "--csv",
+            str(target),
+        ]
         done = subprocess.run(command, capture_output=True, text=True, check=False, timeout=60)
         self.assertEqual(done.returncode, 1, done.stderr)
         self.assertIn("4 documents, 3 circuits", done.stdout)

@@ -14,7 +14,7 @@ from pathlib import Path
 from unittest.mock import patch
 
 from tests.builders import circuit, feeder, job, laid, mcb, two_boards
-from vivid_lattice.cli import main
+from vivid_lattice.cli.main import main
 from vivid_lattice.core.design.rcd_plans.architectures import SHAPES
 from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.demo import DEMOS, demo_text
@@ -43,7 +43,11 @@ class ShellCase(unittest.TestCase):
     def run_process(self, *args: str) -> subprocess.CompletedProcess[str]:
         """The same in a process of its own."""
         return subprocess.run(
-            [sys.executable, "-m", "vivid_lattice.cli", *args], capture_output=True, text=True, check=False, timeout=300
+            [sys.executable, "-m", "vivid_lattice.cli.main", *args],
+            capture_output=True,
+            text=True,
+            check=False,
+            timeout=300,
         )
 
     def written(self, text: str) -> str:

@@ -55,7 +55,7 @@ class Cluster(unittest.TestCase):
             check_on_cluster(self.paths[:1], "tcp://127.0.0.1:1")
 
     def test_the_command_hands_over_and_answers_as_it_does_alone(self) -> None:
-        command = [sys.executable, "-m", "vivid_lattice.cli", "check-batch", str(self.paths[0].parent)]
+        command = [sys.executable, "-m", "vivid_lattice.cli.main", "check-batch", str(self.paths[0].parent)]
         alone = subprocess.run(command, capture_output=True, text=True, check=False, timeout=120)
         handed = subprocess.run(
             [*command, "--scheduler", self.cluster.scheduler_address],

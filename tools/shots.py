@@ -18,9 +18,9 @@ from selenium.webdriver.support.ui import Select
 from tests.browser.harness import Server, Shared, resize
 from tests.browser.page import CABLE, NAME, PageCase
 from vivid_lattice.demo import demo_job
-from vivid_lattice.papers.catalogue import export
-from vivid_lattice.papers.dossier import Dossier
-from vivid_lattice.papers.pages import page_picture
+from vivid_lattice.reports.catalogue import export
+from vivid_lattice.reports.page_preview import page_picture
+from vivid_lattice.reports.report_data import ReportData
 
 TARGET = ROOT / "docs" / "screenshots"
 #: Long enough for the remedies and the saving to have settled.
@@ -149,7 +149,7 @@ _HIGH = (736, 368)
 
 def montage(target: Path) -> None:
     """The main sheets in one picture, three in a row."""
-    dossier = Dossier(demo_job("millrace"), "2026-01-31T09:00:00", 7, "2026-01-31T08:55:00")
+    dossier = ReportData(demo_job("millrace"), "2026-01-31T09:00:00", 7, "2026-01-31T08:55:00")
     picture = Image.new("RGB", (3 * _WIDE + 4 * _GAP, sum(_HIGH) + 3 * _GAP), "#c9d2de")
     for number, (kind, page) in enumerate(_SHEETS):
         with Image.open(io.BytesIO(page_picture(export(dossier, kind).content, page, 130))) as opened:

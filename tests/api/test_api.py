@@ -18,9 +18,9 @@ from fastapi import FastAPI
 from tests.builders import circuit, flat, job, laid, supply
 from vivid_lattice.api import errors as api_errors
 from vivid_lattice.api.app import create_app
+from vivid_lattice.api.export_cache import Shelf
 from vivid_lattice.api.guard import COOKIE, MOST_BYTES
 from vivid_lattice.api.problems import ANSWERS, MEDIA_TYPE, answer_for
-from vivid_lattice.api.shelf import Shelf
 from vivid_lattice.core import errors as core_errors
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.document.job import Job

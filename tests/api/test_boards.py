@@ -15,7 +15,7 @@ from tests.core.board.made import housed
 from vivid_lattice.core.checks import BOARD_CHECKS
 from vivid_lattice.core.job_file import read_data
 from vivid_lattice.demo import demo_job
-from vivid_lattice.pictures import LONGEST_PX, MOST_BYTES, SMALL_PX
+from vivid_lattice.photos import LONGEST_PX, MOST_BYTES, SMALL_PX
 
 
 def photo(width: int = 400, height: int = 300, form: str = "JPEG", **more: Any) -> bytes:

@@ -13,9 +13,9 @@ from openpyxl import load_workbook
 from PIL import Image
 
 from tests.api.test_api import ApiCase
-from tests.papers.reading import pages
-from vivid_lattice.api.shelf import Shelf
-from vivid_lattice.papers.catalogue import KINDS, Made
+from tests.reports.reading import pages
+from vivid_lattice.api.export_cache import Shelf
+from vivid_lattice.reports.catalogue import KINDS, Made
 from vivid_lattice.store.database import connect
 from vivid_lattice.store.jobs import list_jobs
 

@@ -9,7 +9,7 @@ import unittest
 from fastapi import Request
 from pydantic import BaseModel
 
-from vivid_lattice.api.lines import Cancelled, Put, in_lines
+from vivid_lattice.api.streaming import Cancelled, Put, in_lines
 
 
 class Line(BaseModel):

@@ -16,8 +16,8 @@ from selenium.webdriver.support.ui import Select
 
 from tests.browser.harness import resize
 from tests.browser.page import CABLE, DEVICE, LENGTH, MILLRACE, NAME, PageCase
-from tests.papers.reading import pages
-from vivid_lattice.papers.catalogue import KINDS
+from tests.reports.reading import pages
+from vivid_lattice.reports.catalogue import KINDS
 
 _PASTE = """
 const data = new DataTransfer(); data.setData('text/plain', arguments[0]);

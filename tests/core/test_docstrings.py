@@ -11,7 +11,7 @@ import unittest
 from pathlib import Path
 
 import vivid_lattice.core
-from vivid_lattice.cli import parser
+from vivid_lattice.cli.main import parser
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.rules.differences import as_markdown, differences
 

@@ -9,15 +9,15 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.core.board.made import boards
-from tests.papers.reading import dossier, plain, whole
+from tests.reports.reading import dossier, plain, whole
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit
 from vivid_lattice.core.installation.contexts import Network
 from vivid_lattice.core.material.material import ALLOWANCE_PCT, material
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.expected_readings import expected
-from vivid_lattice.papers.catalogue import KINDS, export
-from vivid_lattice.papers.sheets.label_strips import strips_of
+from vivid_lattice.reports.catalogue import KINDS, export
+from vivid_lattice.reports.sheets.label_strips import strips_of
 
 LAWS = settings(max_examples=12, deadline=None, suppress_health_check=list(HealthCheck))
 

@@ -17,18 +17,18 @@ from vivid_lattice.api import (
     examples,
     exports,
     faults,
+    imports,
     jobs,
     photos,
     problems,
     protection,
     rules,
     survey,
-    takein,
     trips,
-    wired,
+    wiring_progress,
 )
+from vivid_lattice.api.export_cache import Shelf
 from vivid_lattice.api.guard import Guard
-from vivid_lattice.api.shelf import Shelf
 from vivid_lattice.store.database import prepare
 
 WEB_DIST = Path(__file__).parent.parent / "web_dist"
@@ -54,7 +54,7 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
     app.state.database, app.state.shelf = database, Shelf()
     problems.install(app)
     for module in (
-        jobs, trips, wired, photos, exports, takein, assessments, protection, faults, boards, survey, rules, demos,
+        jobs, trips, wiring_progress, photos, exports, imports, assessments, protection, faults, boards, survey, rules, demos,
     ):  # fmt: skip
         app.include_router(module.router)
     app.add_api_route("/api/health", _health, methods=["GET"], tags=["server"])

@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 
-from vivid_lattice.api.lines import Cancelled, LinesResponse, Put, in_lines
 from vivid_lattice.api.routes import ComputingRoute
+from vivid_lattice.api.streaming import Cancelled, LinesResponse, Put, in_lines
 from vivid_lattice.core.actions.add_circuit import Solution, one_more
 from vivid_lattice.core.actions.move_device import board_of, lay_out, move, numbered_as_placed
 from vivid_lattice.core.actions.swap_device import Swap, swap

@@ -26,7 +26,7 @@ from vivid_lattice.core.selectivity.matrix import matrix
 from vivid_lattice.store.jobs import JobLine, Revision, RevisionLine
 from vivid_lattice.store.photos import Photo
 from vivid_lattice.store.trips import Trip
-from vivid_lattice.store.wired import Tick
+from vivid_lattice.store.wiring_progress import Tick
 
 _WHEN = "2026-01-31T09:00:00.000+00:00"
 

@@ -12,19 +12,19 @@ from fastapi import APIRouter, HTTPException, Path, Request, Response
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.dependencies import Connection
+from vivid_lattice.api.export_cache import Shelf
 from vivid_lattice.api.jobs import JobId
-from vivid_lattice.api.lines import Cancelled, LinesResponse, Put, in_lines
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import CheckedRoute
-from vivid_lattice.api.shelf import Shelf
+from vivid_lattice.api.streaming import Cancelled, LinesResponse, Put, in_lines
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import Stopped
-from vivid_lattice.papers.catalogue import KINDS, Group, Needs, export
-from vivid_lattice.papers.dossier import Dossier
-from vivid_lattice.papers.pages import page_picture
+from vivid_lattice.reports.catalogue import KINDS, Group, Needs, export
+from vivid_lattice.reports.page_preview import page_picture
+from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.store.database import connect
+from vivid_lattice.store.job_bundle import bundle_of
 from vivid_lattice.store.jobs import get_revision
-from vivid_lattice.store.whole import bundle_of
 
 router = APIRouter(tags=["exports"], route_class=CheckedRoute)
 
@@ -106,7 +106,7 @@ async def make_export(job_id: JobId, wanted: ExportRequest, request: Request) ->
         with closing(connect(database)) as conn:
             revision, bundle = bundle_of(conn, job_id, wanted.revision)
             against, said = _against(conn, job_id, wanted)
-        dossier = Dossier(
+        dossier = ReportData(
             job=bundle.job,
             made_at=made_at,
             revision=revision.number,

@@ -12,8 +12,8 @@ from starlette.responses import RedirectResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from vivid_lattice.api.problems import Answer, problem_response
-from vivid_lattice.pictures import MOST_BYTES as MOST_PHOTO_BYTES
-from vivid_lattice.takein.bundle import MOST_BYTES as MOST_BUNDLE_BYTES
+from vivid_lattice.imports.job_bundle import MOST_BYTES as MOST_BUNDLE_BYTES
+from vivid_lattice.photos import MOST_BYTES as MOST_PHOTO_BYTES
 
 LOOPBACK_HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]"})
 MOST_BYTES = 4 * 1024 * 1024

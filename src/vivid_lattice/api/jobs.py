@@ -17,11 +17,11 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.job_file import checked, read_document
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.demo import DEMOS, demo_job
+from vivid_lattice.imports.job_bundle import MOST_DOCUMENT_BYTES, read_bundle
+from vivid_lattice.imports.refusal import Refused
 from vivid_lattice.store import jobs as store
 from vivid_lattice.store.errors import NoSuchRevision, StaleRevision
-from vivid_lattice.store.whole import create_from
-from vivid_lattice.takein.bundle import MOST_DOCUMENT_BYTES, read_bundle
-from vivid_lattice.takein.refusal import Refused
+from vivid_lattice.store.job_bundle import create_from
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"], route_class=CheckedRoute)
 

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Body, Path, Query, Response
 from vivid_lattice.api.dependencies import Connection
 from vivid_lattice.api.jobs import JobId
 from vivid_lattice.api.problems import NOT_FOUND, Problem
-from vivid_lattice.pictures import kept_picture
+from vivid_lattice.photos import kept_picture
 from vivid_lattice.store import photos as store
 
 router = APIRouter(prefix="/api/jobs/{job_id}/photos", tags=["photos"])

@@ -25,7 +25,8 @@ from vivid_lattice.core.errors import (
     UnknownRuleSet,
 )
 from vivid_lattice.core.job_file import problems_of
-from vivid_lattice.pictures import NotAPicture
+from vivid_lattice.imports.refusal import Refused
+from vivid_lattice.photos import NotAPicture
 from vivid_lattice.store.errors import (
     DatabaseDamaged,
     DatabaseLocked,
@@ -45,7 +46,6 @@ from vivid_lattice.store.errors import (
     TooManyPhotos,
     from_sqlite,
 )
-from vivid_lattice.takein.refusal import Refused
 
 MEDIA_TYPE = "application/problem+json"
 _log = logging.getLogger(__name__)

@@ -1510,7 +1510,7 @@ export interface components {
             net: string;
             /** Ways */
             ways: number;
-            at: components["schemas"]["vivid_lattice__core__board__place__Point"];
+            at: components["schemas"]["vivid_lattice__core__board__layout__rail_positions__Point"];
         };
         /**
          * Board
@@ -1664,7 +1664,7 @@ export interface components {
             needs_modules: number;
             /** Has Modules */
             has_modules: number;
-            heat: components["schemas"]["vivid_lattice__core__board__heat__Heat"] | null;
+            heat: components["schemas"]["vivid_lattice__core__board__layout__heat__Heat"] | null;
             /** Surge */
             surge: components["schemas"]["SurgeLeads"][];
             /** Live */
@@ -2152,7 +2152,7 @@ export interface components {
             start: components["schemas"]["End"];
             end: components["schemas"]["End"];
             /** Corners */
-            corners: components["schemas"]["vivid_lattice__core__board__place__Point"][];
+            corners: components["schemas"]["vivid_lattice__core__board__layout__rail_positions__Point"][];
             /**
              * Shares
              * @default 1
@@ -2251,7 +2251,7 @@ export interface components {
              */
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
             /** Points */
-            points: components["schemas"]["vivid_lattice__core__whatif__Point"][];
+            points: components["schemas"]["vivid_lattice__core__design__what_if__Point"][];
             /** Breaks At */
             breaks_at: number | null;
         };
@@ -2951,7 +2951,7 @@ export interface components {
             /** Rooms */
             rooms: components["schemas"]["RoomLost"][];
             touch: components["schemas"]["Touch"] | null;
-            heat: components["schemas"]["vivid_lattice__core__faults__story__Heat"] | null;
+            heat: components["schemas"]["vivid_lattice__core__faults__result_types__Heat"] | null;
             /** Path */
             path: components["schemas"]["PathFlow"][];
             /** Bands */
@@ -6062,7 +6062,7 @@ export interface components {
          * Heat
          * @description Heat of a board. ``surface_m2``: what it is given off through; ``inside_c``: the air among the devices.
          */
-        vivid_lattice__core__board__heat__Heat: {
+        vivid_lattice__core__board__layout__heat__Heat: {
             /** Losses */
             losses: components["schemas"]["Loss"][];
             /** Total W */
@@ -6080,32 +6080,18 @@ export interface components {
          * Point
          * @description A place in the enclosure [mm].
          */
-        vivid_lattice__core__board__place__Point: {
+        vivid_lattice__core__board__layout__rail_positions__Point: {
             /** X */
             x: number;
             /** Y */
             y: number;
         };
         /**
-         * Heat
-         * @description What is let through against what the smallest conductor on the way stands [A²s].
-         */
-        vivid_lattice__core__faults__story__Heat: {
-            /** Let Through A2S */
-            let_through_a2s: number;
-            /** Stands A2S */
-            stands_a2s: number;
-            /** Enough */
-            enough: boolean;
-            /** Words */
-            words: string;
-        };
-        /**
          * Point
          * @description What a check says at a value: its verdict, and what is in hand (None where it does not say) with how it is written,
          *     rounded down.
          */
-        vivid_lattice__core__whatif__Point: {
+        vivid_lattice__core__design__what_if__Point: {
             /**
              * Verdict
              * @enum {string}
@@ -6115,6 +6101,20 @@ export interface components {
             margin: number | null;
             /** Shown */
             shown: string;
+        };
+        /**
+         * Heat
+         * @description What is let through against what the smallest conductor on the way stands [A²s].
+         */
+        vivid_lattice__core__faults__result_types__Heat: {
+            /** Let Through A2S */
+            let_through_a2s: number;
+            /** Stands A2S */
+            stands_a2s: number;
+            /** Enough */
+            enough: boolean;
+            /** Words */
+            words: string;
         };
     };
     responses: never;
@@ -12520,4 +12520,4 @@ export interface operations {
         };
     };
 }
-// sha256 f549423bc07b2cd363e245fe62e0df72b1d8bf4241aa4bd6e71b4fb81e005236
+// sha256 4fe54f5ec143bb0a73509cadf5cf488db950e08e2c428b5cd726d175b07f7a64

@@ -1,0 +1,40 @@
+"""Exports that are ready, kept for a while so that they can be looked at page by page and then saved."""
+
+from __future__ import annotations
+
+import secrets
+import threading
+from collections import OrderedDict
+
+from vivid_lattice.api.errors import NoSuchExport
+from vivid_lattice.reports.catalogue import Made
+
+_MOST, _MOST_BYTES = 24, 400 * 1024 * 1024
+
+
+class Shelf:
+    """The newest exports, as many as there is room for; the oldest go first."""
+
+    def __init__(self) -> None:
+        self._held: OrderedDict[str, Made] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def put(self, made: Made) -> str:
+        """Keep an export; returns the id it is found by."""
+        name = secrets.token_hex(12)
+        with self._lock:
+            self._held[name] = made
+            while len(self._held) > 1 and (len(self._held) > _MOST or self._bytes() > _MOST_BYTES):
+                self._held.popitem(last=False)
+        return name
+
+    def get(self, name: str) -> Made:
+        """An export by its id. Raises NoSuchExport where it has gone."""
+        with self._lock:
+            found = self._held.get(name)
+        if found is None:
+            raise NoSuchExport(name)
+        return found
+
+    def _bytes(self) -> int:
+        return sum(len(made.content) for made in self._held.values())

@@ -1,0 +1,133 @@
+"""Jobs from the shell: begun, their supply typed, circuits added as an electrician says them."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Any
+
+from vivid_lattice.core.actions.new_job import blank
+from vivid_lattice.core.design.circuit_design import Decision, design
+from vivid_lattice.core.document.changes import device_said
+from vivid_lattice.core.document.job import Circuit, Job
+from vivid_lattice.core.entry.circuit_line import add_entry
+from vivid_lattice.core.entry.parse import Unused
+from vivid_lattice.core.entry.supply_line import set_supply
+from vivid_lattice.core.errors import EntryNotUnderstood
+from vivid_lattice.core.formulas.load_currents import supply_title
+from vivid_lattice.core.job_file import checked, read_document, to_text
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.safe_text import write_whole
+
+
+def add_commands(commands: Any) -> None:
+    """Puts ``new``, ``supply`` and ``add`` beside the other commands."""
+    command = commands.add_parser("new", help="begin a job with one empty board")
+    command.add_argument("--rules", required=True, help="the standard, for example uk")
+    command.add_argument("--title", default="New job")
+    command.add_argument("-o", "--output", type=Path, required=True)
+    command.set_defaults(run=_new)
+
+    command = commands.add_parser("supply", help='set the supply: "TN-C-S 100A Ze 0.35 16kA tails 25mm2 3m"')
+    command.add_argument("file", type=Path)
+    command.add_argument("line")
+    _add_output(command)
+    command.set_defaults(run=_supply)
+
+    command = commands.add_parser("add", help='add circuits: "kitchen sockets ring 60m, kitchen" "cooker 9kW 14m"')
+    command.add_argument("file", type=Path)
+    command.add_argument("lines", nargs="+", metavar="line")
+    command.add_argument("--board", help="its id; the first board unless given")
+    command.add_argument("--design", action="store_true", help="choose devices and cables that are left open")
+    _add_output(command)
+    command.set_defaults(run=_add)
+
+
+def _add_output(command: argparse.ArgumentParser) -> None:
+    command.add_argument("--accept", action="store_true", help="write the job even where a token is not used")
+    command.add_argument("-o", "--output", type=Path, required=True)
+
+
+def _new(args: argparse.Namespace) -> int:
+    job = blank(args.title, rule_set(args.rules))
+    _write(args.output, job)
+    print(
+        f"Job: {job.job.title}, {rule_set(args.rules).title}, {supply_title(job.supply.phases, job.supply.nominal_v)}"
+    )
+    print(f"  assumed: earthing system {job.supply.system}, until it is read at the origin")
+    print(f"  assumed: {job.boards[0].name} with {job.boards[0].ways_total} ways")
+    return 0
+
+
+def _supply(args: argparse.Namespace) -> int:
+    job = read_document(args.file.read_bytes())
+    try:
+        done = set_supply(job, args.line, accept=args.accept)
+    except EntryNotUnderstood as why:
+        return _refused(args.line, why)
+    _write(args.output, done.job)
+    print(f"Supply: {', '.join(done.understood)}")
+    _print_rest(done.assumed, done.unused)
+    return 0
+
+
+def _add(args: argparse.Namespace) -> int:
+    job = read_document(args.file.read_bytes())
+    board = args.board or (job.boards[0].id if job.boards else "")
+    done = []
+    for line in args.lines:
+        try:
+            entered = add_entry(job, line, board, accept=args.accept)
+        except EntryNotUnderstood as why:
+            return _refused(line, why)
+        job = checked(entered.job)
+        done.append(entered)
+    decisions: tuple[Decision, ...] = ()
+    if args.design:
+        designed = design(job)
+        job, decisions = designed.job, designed.decisions
+    _write(args.output, job)
+    circuits = {circuit.id: circuit for circuit in job.circuits}
+    for entered in done:
+        _print_circuit(circuits[entered.circuit])
+        _print_rest(entered.assumed, entered.unused)
+    for decision in decisions:
+        print(f"{decision.circuit} {decision.what}: {decision.sentence}")
+    return 0 if all(decision.passes for decision in decisions) else 1
+
+
+def _refused(line: str, why: EntryNotUnderstood) -> int:
+    print(f"{line}\n  not used: {why}\n  Nothing was written. Correct the line, or add --accept.", file=sys.stderr)
+    return 2
+
+
+def _write(target: Path, job: Job) -> None:
+    write_whole(target, to_text(job).encode("utf-8"))
+
+
+def _print_circuit(circuit: Circuit) -> None:
+    loads = "; ".join(
+        f"{load.kind}"
+        + (f", {load.count} off" if load.count and load.count > 1 else "")
+        + (f", {load.power_w:g} W" if load.power_w else "")
+        + (f", room {load.room}" if load.room else "")
+        for load in circuit.loads
+    )
+    section = circuit.run[0]
+    run = f"{section.length_m:g} m, method {section.method}" if section.length_m else f"method {section.method}"
+    cable = (
+        "cable to be chosen"
+        if isinstance(circuit.cable, str)
+        else f"{circuit.cable.area_mm2:g} mm² {circuit.cable.type}"
+    )
+    device = "device to be chosen" if isinstance(circuit.device, str) else device_said(circuit.device)
+    print(f"{circuit.id} {circuit.name}: {circuit.kind}; {loads or 'no load'}; {run}; {cable}; {device}")
+
+
+def _print_rest(assumed: Iterable[str], unused: Iterable[Unused]) -> None:
+    for text in assumed:
+        print(f"  assumed: {text}")
+    for token in unused:
+        print(f"  not used: '{token.text}': {token.reason}")

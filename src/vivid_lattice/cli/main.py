@@ -1,0 +1,356 @@
+"""The same calls from the shell. The commands and their exit codes stay stable: others check the engine by them."""
+
+from __future__ import annotations
+
+import argparse
+import ipaddress
+import json
+import os
+import socket
+import sqlite3
+import sys
+from collections.abc import Sequence
+from contextlib import closing
+from pathlib import Path
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from vivid_lattice.cli import board, documents, entry, protection
+from vivid_lattice.core.assessment.assess import assess
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.remedies import with_remedies
+from vivid_lattice.core.document.job import Job, names_of
+from vivid_lattice.core.errors import BadDocument, BadTable, NeedsInput, OutOfRange, UnknownRuleSet
+from vivid_lattice.core.findings import Assessment
+from vivid_lattice.core.job_file import read_document, to_text
+from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.rules.reference_only import reference_only
+from vivid_lattice.demo import DEMOS, demo_job, demo_text
+from vivid_lattice.imports.refusal import Refused
+from vivid_lattice.safe_text import write_whole
+from vivid_lattice.store.errors import StoreError
+
+TOKEN_VARIABLE = "VIVID_LATTICE_TOKEN"
+#: Requests that are still worked on when the server is told to stop are ended after this [s].
+_STOP_WITHIN_S = 5
+_MARKS = {
+    "pass": "ok",
+    "tight": "tight",
+    "fail": "FAIL",
+    "advice": "advice",
+    "missing": "MISSING",
+    "not-applicable": "–",
+}
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run a command; the exit code is 0 where all is well, 1 where something fails, 2 where the input cannot be used."""
+    args = parser().parse_args(argv)
+    try:
+        code: int = args.run(args)
+    except BadDocument as bad:
+        for problem in bad.problems:
+            print(f"{args.file}: {problem.line()}", file=sys.stderr)
+        return 2
+    except (BadTable, UnknownRuleSet, OutOfRange, NeedsInput, Refused, StoreError, sqlite3.Error, OSError) as why:
+        print(why, file=sys.stderr)
+        return 2
+    return code
+
+
+def parser() -> argparse.ArgumentParser:
+    """Every command with its options."""
+    parser = argparse.ArgumentParser(
+        prog="vivid-lattice", description="Designs consumer units and explains every figure."
+    )
+    commands = parser.add_subparsers(required=True, metavar="command")
+
+    command = commands.add_parser("assess", help="check a job document")
+    command.add_argument("file", type=Path)
+    command.add_argument(
+        "--json", action="store_true", help="the whole assessment as JSON, workings and remedies included"
+    )
+    command.set_defaults(run=_assess)
+
+    command = commands.add_parser("design", help="fill in every device and cable left as 'auto'")
+    command.add_argument("file", type=Path)
+    command.add_argument("-o", "--output", type=Path, required=True)
+    command.set_defaults(run=_design)
+
+    entry.add_commands(commands)
+    protection.add_commands(commands)
+    board.add_commands(commands)
+    documents.add_commands(commands)
+
+    command = commands.add_parser("check-batch", help="check every job document below a folder, over all cores")
+    command.add_argument("folder", type=Path)
+    command.add_argument("--csv", type=Path, help="a line a document")
+    command.add_argument("--workers", type=int, help="processes; as many as there are cores unless given")
+    command.add_argument("--scheduler", metavar="ADDRESS", help="a running dask scheduler to hand the documents to")
+    command.set_defaults(run=_check_batch)
+
+    command = commands.add_parser("demo", help="the demo jobs")
+    group = command.add_mutually_exclusive_group(required=True)
+    group.add_argument("--list", action="store_true", help="their names")
+    group.add_argument("--write", type=Path, metavar="DIR", help="their documents as files")
+    command.set_defaults(run=_demo)
+
+    commands.add_parser("schema", help="the JSON Schema of the job document").set_defaults(run=_schema)
+    commands.add_parser("openapi", help="the OpenAPI document of the server").set_defaults(run=_openapi)
+
+    command = commands.add_parser("rules", help="the tables in use, with publication and provenance")
+    what = command.add_subparsers(required=True, metavar="list|show")
+    listed = what.add_parser("list", aliases=["LIST"], help="ids of all tables and rules")
+    listed.set_defaults(run=_rules_list)
+    what.add_parser("differences", help="all schools side by side").set_defaults(run=_rules_differences)
+    one = what.add_parser("show", aliases=["SHOW"], help="one table or rule")
+    one.add_argument("id")
+    one.set_defaults(run=_rules_show)
+
+    command = commands.add_parser("serve", help="the application in the browser")
+    command.add_argument("--host", default="127.0.0.1")
+    command.add_argument("--port", type=int, default=8765)
+    command.add_argument("--database", type=Path, default=Path("var/vivid-lattice.sqlite3"))
+    command.add_argument("--with-demo", action="store_true", help="put the demo jobs into a database that has none")
+    command.set_defaults(run=_serve)
+    return parser
+
+
+def _assess(args: argparse.Namespace) -> int:
+    job = read_document(args.file.read_bytes())
+    found = assess(job)
+    if args.json:
+        _write(TypeAdapter(Assessment).dump_json(with_remedies(job, found), indent=2).decode())
+    else:
+        _print_assessment(job, found)
+    return 0 if found.verdict in ("pass", "tight", "advice") else 1
+
+
+def _print_assessment(job: Job, found: Assessment) -> None:
+    names = names_of(job)
+    print(
+        f"{found.job}: {found.verdict} ({', '.join(f'{count} {verdict}' for verdict, count in found.counts.items())})"
+    )
+    for cause in found.causes:
+        where = f" ({cause.findings} findings)" if cause.findings > 1 else ""
+        print(f"  {_MARKS[cause.verdict]:8}{cause.sentence}{where}")
+    print()
+    for finding in found.findings:
+        figure = f"{finding.shown_value} of {finding.shown_limit} {finding.unit}" if finding.value is not None else ""
+        print(
+            f"  {_MARKS[finding.verdict]:8}{names[finding.subject.id]:28.28} {finding.check:21}{figure:22} {finding.sentence}"
+        )
+        for need in finding.needs:
+            print(f"{'':10}needs {need.what}: {need.ask}")
+    for caution in found.cautions:
+        print(f"! {caution}")
+
+
+def _design(args: argparse.Namespace) -> int:
+    done = design(read_document(args.file.read_bytes()))
+    write_whole(args.output, to_text(done.job).encode("utf-8"))
+    for decision in done.decisions:
+        print(f"{decision.circuit} {decision.what}: {decision.sentence}")
+        for runner in decision.runners:
+            print(f"    not taken: {runner.what} {runner.why}")
+    return 0 if all(decision.passes for decision in done.decisions) else 1
+
+
+def _check_batch(args: argparse.Namespace) -> int:
+    from vivid_lattice.batch import check_all, documents_in, summary, write_csv
+
+    if not args.folder.is_dir():
+        print(f"{args.folder}: no such folder", file=sys.stderr)
+        return 2
+    paths = documents_in(args.folder)
+    if not paths:
+        print(f"{args.folder}: no .json document in it", file=sys.stderr)
+        return 2
+    shown = _show_progress if sys.stderr.isatty() else None
+    if args.scheduler is None:
+        lines = check_all(paths, args.workers, shown)
+    else:
+        from vivid_lattice.cluster import ClusterProblem, check_on_cluster
+
+        try:
+            lines = check_on_cluster(paths, args.scheduler, shown)
+        except ClusterProblem as why:
+            print(why, file=sys.stderr)
+            return 2
+    for line in lines:
+        if line.verdict in ("fail", "missing", "unreadable"):
+            print(f"{line.file}: {line.verdict}  {line.worst or line.problem}")
+    print("\n".join(summary(lines)))
+    if args.csv is not None:
+        write_csv(lines, args.csv)
+    return 1 if any(line.verdict in ("fail", "missing", "unreadable") for line in lines) else 0
+
+
+def _show_progress(done: int, all_: int) -> None:
+    print(f"\r{done} of {all_}", end="\n" if done == all_ else "", file=sys.stderr, flush=True)
+
+
+def _demo(args: argparse.Namespace) -> int:
+    if args.list:
+        print("\n".join(DEMOS))
+        return 0
+    args.write.mkdir(parents=True, exist_ok=True)
+    for name in DEMOS:
+        target = args.write / f"{name}.json"
+        target.write_text(demo_text(name), encoding="utf-8")
+        print(target)
+    return 0
+
+
+def _schema(_args: argparse.Namespace) -> int:
+    _write(json.dumps(Job.model_json_schema(), indent=2, ensure_ascii=False))
+    return 0
+
+
+def _openapi(_args: argparse.Namespace) -> int:
+    import tempfile
+
+    from vivid_lattice.api.app import create_app
+
+    with tempfile.TemporaryDirectory() as folder:
+        app = create_app(Path(folder) / "empty.sqlite3")
+        _write(json.dumps(app.openapi(), indent=1, ensure_ascii=False))
+    return 0
+
+
+def _rules_list(_args: argparse.Namespace) -> int:
+    # Tables that several schools share are listed once.
+    titles = {
+        table.id: (table.source, table.title)
+        for rules_id in known()
+        for table in rule_set(rules_id).data.tables.values()
+    }
+    titles |= {
+        rule.id: (rule.source, "rule") for rules_id in known() for rule in rule_set(rules_id).data.rules.values()
+    }
+    for name, (source, title) in titles.items():
+        print(f"{name:36} {source.publication} ({source.provenance}, {source.confidence})  {title}")
+    return 0
+
+
+def _rules_differences(_args: argparse.Namespace) -> int:
+    from vivid_lattice.core.rules.differences import as_markdown, differences
+
+    _write(as_markdown(differences()))
+    return 0
+
+
+def _rules_show(args: argparse.Namespace) -> int:
+    for data in (rule_set(rules_id).data for rules_id in known()):
+        if args.id in data.rules:
+            rule = data.rules[args.id]
+            print(f"{rule.id}\n{rule.text}\n{_said_source(rule.source)}")
+            _say_reference_only(args.id)
+            return 0
+        if args.id in data.tables:
+            table = data.tables[args.id]
+            print(
+                f"{table.id}: {table.title}\n{_said_source(table.source)}\nunits: {table.units}\nchecked: {table.checked}"
+            )
+            print("\t".join(table.columns))
+            for row in table.rows:
+                print("\t".join(str(cell) for cell in row))
+            print(table.notes)
+            _say_reference_only(args.id)
+            return 0
+    raise BadTable(args.id, "is not packaged; 'rules list' names those that are")
+
+
+def _say_reference_only(rule_id: str) -> None:
+    """Why a table or rule is packaged without being in use, where it is so."""
+    reason = reference_only().get(rule_id)
+    if reason is not None:
+        print(f"Reference only. {reason}")
+
+
+def _said_source(source: Any) -> str:
+    return f"{source.publication} ({source.provenance}, confidence {source.confidence})"
+
+
+def _serve(args: argparse.Namespace) -> int:
+    import uvicorn
+
+    from vivid_lattice.api.app import WEB_DIST, create_app
+
+    token = os.environ.get(TOKEN_VARIABLE) or None
+    if token is None and not _is_loopback(args.host):
+        print(
+            f"Refused: {args.host} can be reached from elsewhere. Set {TOKEN_VARIABLE} to an access token first, "
+            "or listen on 127.0.0.1.",
+            file=sys.stderr,
+        )
+        return 2
+    try:
+        free = _is_free(args.host, args.port)
+    except socket.gaierror:
+        print(f"'{args.host}' is no address of this machine.", file=sys.stderr)
+        return 2
+    if not free:
+        print(
+            f"Port {args.port} on {args.host} is taken. Stop what listens there, or choose another with --port.",
+            file=sys.stderr,
+        )
+        return 2
+    try:
+        app = create_app(args.database, token)
+    except StoreError as why:
+        print(why, file=sys.stderr)
+        return 2
+    if args.with_demo:
+        load_demos(args.database)
+    query = "/?token=…" if token else ""
+    if not (WEB_DIST / "index.html").is_file():
+        print("The front end is not built: run 'make web'.", file=sys.stderr)
+    print(
+        f"Vivid Lattice: http://{args.host}:{args.port}{query}   (Ctrl+C stops it; jobs are kept in {args.database})",
+        flush=True,
+    )
+    uvicorn.run(app, host=args.host, port=args.port, log_level="warning", timeout_graceful_shutdown=_STOP_WITHIN_S)
+    return 0
+
+
+def _is_loopback(host: str) -> bool:
+    try:
+        return ipaddress.ip_address(host).is_loopback
+    except ValueError:
+        return host == "localhost"
+
+
+def _is_free(host: str, port: int) -> bool:
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    with socket.socket(family) as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind((host, port))
+        except socket.gaierror:
+            raise
+        except OSError:
+            return False
+    return True
+
+
+def load_demos(database: Path) -> None:
+    """Put the demo jobs into a database that has no jobs yet."""
+    from vivid_lattice.store.database import connect
+    from vivid_lattice.store.jobs import create_job, list_jobs
+
+    with closing(connect(database)) as conn:
+        if list_jobs(conn):
+            return
+        for name in reversed(DEMOS):
+            create_job(conn, demo_job(name), f"demo {name} opened", "this machine")
+
+
+def _write(text: str) -> None:
+    sys.stdout.buffer.write(text.encode("utf-8") + b"\n")
+    sys.stdout.flush()
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,125 @@
+"""A job with its photos from a ZIP: read whole, each part checked, or refused."""
+
+from __future__ import annotations
+
+import json
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from vivid_lattice.core.job_file import problems_of, read_document
+from vivid_lattice.imports.refusal import Refused
+from vivid_lattice.imports.unzip import opened, unpacked
+from vivid_lattice.photos import MOST_BYTES as MOST_PHOTO_BYTES
+from vivid_lattice.photos import NotAPicture, Picture, kept_picture, picture_as_it_is
+from vivid_lattice.reports.bundle import (
+    BUNDLE,
+    DOCUMENT,
+    MANIFEST,
+    Bundle,
+    BundledPhoto,
+    BundledTick,
+    BundledTrip,
+    photo_names,
+)
+from vivid_lattice.store.photos import MOST_OF_A_JOB
+
+MOST_BYTES = 200 * 1024 * 1024
+MOST_DOCUMENT_BYTES = 8 * 1024 * 1024
+_Time = Annotated[str, Field(max_length=40)]
+
+
+class _Closed(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class _Photo(_Closed):
+    board: Annotated[str, Field(max_length=40)]
+    way: Annotated[int, Field(ge=1, le=200)] | None
+    caption: Annotated[str, Field(max_length=200)]
+    at: _Time
+    width: int
+    height: int
+
+
+class _Trip(_Closed):
+    at: _Time
+    device: Annotated[str, Field(max_length=120)]
+    ran: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=400)]
+    note: Annotated[str, Field(max_length=4000)]
+
+
+class _Tick(_Closed):
+    board: Annotated[str, Field(max_length=40)]
+    wire: Annotated[str, Field(max_length=200)]
+    as_made: Annotated[str, Field(max_length=400)]
+
+
+class _Manifest(_Closed):
+    format: Literal["vivid-lattice-bundle/1"]
+    photos: Annotated[list[_Photo], Field(max_length=MOST_OF_A_JOB)]
+    trips: Annotated[list[_Trip], Field(max_length=5000)]
+    ticks: Annotated[list[_Tick], Field(max_length=20_000)]
+
+
+def read_bundle(raw: bytes) -> Bundle:
+    """The job in a bundle's bytes.
+
+    Raises  Refused where the ZIP cannot be used; BadDocument where the job in it cannot
+    """
+    if not raw:
+        raise Refused("The file is empty; choose it again.")
+    if not raw.startswith(b"PK"):
+        raise Refused(
+            "That is no ZIP file. A job document (JSON) is read by the same button; a table is imported in its job."
+        )
+    if len(raw) > MOST_BYTES:
+        raise Refused(f"The file is over {MOST_BYTES // 1024 // 1024} MB.")
+    with opened(raw, most_bytes=MOST_BYTES, most_files=2 * MOST_OF_A_JOB + 10) as archive:
+        names = set(archive.namelist())
+        if DOCUMENT not in names:
+            raise Refused(f"The ZIP has no '{DOCUMENT}': it is not a job of this program.")
+        job = read_document(unpacked(archive, DOCUMENT, MOST_DOCUMENT_BYTES))
+        manifest = _read_manifest(unpacked(archive, MANIFEST, MOST_DOCUMENT_BYTES))
+        photos = []
+        for number, said in enumerate(manifest.photos, 1):
+            image, small = (unpacked(archive, name, MOST_PHOTO_BYTES) for name in photo_names(number))
+            picture = _picture(number, image, small)
+            photos.append(
+                BundledPhoto(
+                    said.board,
+                    said.way,
+                    said.caption,
+                    said.at,
+                    picture.width,
+                    picture.height,
+                    picture.image,
+                    picture.small,
+                )
+            )
+    trips = tuple(BundledTrip(one.at, one.device, tuple(one.ran), one.note) for one in manifest.trips)
+    ticks = tuple(BundledTick(one.board, one.wire, one.as_made) for one in manifest.ticks)
+    return Bundle(job, tuple(photos), trips, ticks)
+
+
+def _read_manifest(raw: bytes) -> _Manifest:
+    try:
+        data: Any = json.loads(raw.decode("utf-8"))
+        if isinstance(data, dict) and data.get("format") != BUNDLE:
+            raise Refused(
+                f"'{MANIFEST}' is of the form '{str(data.get('format'))[:40]}'; this program reads '{BUNDLE}'."
+            )
+        return _Manifest.model_validate(data)
+    except ValidationError as why:
+        first = problems_of(why.errors())[0]
+        raise Refused(f"'{MANIFEST}' is damaged: {first.path}: {first.message}.") from None
+    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError):
+        raise Refused(f"'{MANIFEST}' is damaged: it is not JSON.") from None
+
+
+def _picture(number: int, image: bytes, small: bytes) -> Picture:
+    """A photo as it lies there where it is as this program writes them; else encoded anew."""
+    try:
+        return picture_as_it_is(image, small) or kept_picture(image)
+    except NotAPicture as why:
+        raise Refused(f"Photo {number} in the ZIP cannot be used: {why}") from None

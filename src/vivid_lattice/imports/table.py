@@ -1,0 +1,214 @@
+"""A CSV or XLSX file as rows of text. Whatever it claims to be, it is read as what it is, and only so far as is safe."""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+import zipfile
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from itertools import islice
+from typing import Any
+
+from vivid_lattice.imports.refusal import Refused
+from vivid_lattice.imports.unzip import opened, unpacked
+from vivid_lattice.safe_text import unmarked
+
+MOST_BYTES = 4 * 1024 * 1024
+MOST_ROWS, MOST_COLUMNS, MOST_CELL = 2000, 60, 2000
+_TOO_MANY_ROWS = f"The table has more than {MOST_ROWS} rows; leave the ones out that are not wanted."
+#: What an XLSX file may come to when it is unpacked.
+_MOST_UNPACKED = 60 * 1024 * 1024
+
+_MAGIC: tuple[tuple[bytes, str], ...] = (
+    (b"%PDF", "a PDF"),
+    (b"\x89PNG", "a picture"),
+    (b"\xff\xd8\xff", "a picture"),
+    (b"\xd0\xcf\x11\xe0", "an old or a locked spreadsheet (.xls)"),
+    (b"SQLite format 3", "a database"),
+    (b"\x1f\x8b", "a packed file"),
+    (b"{\\rtf", "a text document"),
+)
+
+
+@dataclass(frozen=True, slots=True)
+class ReadTable:
+    """A table as it was read: its heads and its rows, all as text, and the number of the first row."""
+
+    heads: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+    first_row: int
+
+
+def read_table(raw: bytes) -> ReadTable:
+    """The table in a file's bytes. Its head is the first row of more than one cell.
+
+    Raises  Refused where it is none, damaged, empty or too large
+    """
+    if not raw.strip():
+        raise Refused("The file is empty; choose the one that holds the table.")
+    if len(raw) > MOST_BYTES:
+        raise Refused(
+            f"The file is over {MOST_BYTES // 1024 // 1024} MB; a table of circuits or prices is far smaller."
+        )
+    for magic, what in _MAGIC:
+        if raw.startswith(magic):
+            raise Refused(f"That is {what}, not a table; save it as XLSX or CSV.")
+    rows = _xlsx(raw) if raw.startswith(b"PK") else _csv(_text(raw))
+    return as_table(rows)
+
+
+def read_pasted(text: str) -> ReadTable:
+    """A table as a spreadsheet puts it on the clipboard. Raises Refused."""
+    if not text.strip():
+        raise Refused("Nothing was pasted.")
+    return as_table(_checked(csv.reader(io.StringIO(text, newline=""), delimiter="\t" if "\t" in text else ",")))
+
+
+def as_table(rows: list[list[str]]) -> ReadTable:
+    """Rows with a head. Raises Refused where there is no head, or nothing under it."""
+    filled = [(at, sum(bool(cell) for cell in row)) for at, row in enumerate(rows)]
+    if not any(count for _, count in filled):
+        raise Refused("The table holds nothing but empty cells.")
+    # A title of one cell often stands above the head.
+    start = next((at for at, count in filled if count > 1), next(at for at, count in filled if count))
+    heads, body = rows[start], rows[start + 1 :]
+    if not any(any(row) for row in body):
+        raise Refused("The table has a head, but no row under it.")
+    if sum(bool(head) for head in heads) < 2 and max(len(row) for row in body) < 2:
+        raise Refused(
+            "The table has one column only; circuits and prices need two at least. Is it parted by commas, semicolons or tabs?"
+        )
+    wide = max(len(row) for row in rows[start:])
+    pad = [tuple(row) + ("",) * (wide - len(row)) for row in body]
+    return ReadTable(tuple(heads) + ("",) * (wide - len(heads)), tuple(pad), start + 2)
+
+
+def _text(raw: bytes) -> str:
+    if raw[:2] in (b"\xff\xfe", b"\xfe\xff"):
+        try:
+            text = raw.decode("utf-16")
+        except UnicodeDecodeError:
+            raise Refused("The text is damaged: it begins as UTF-16 and does not go on so. Save it as UTF-8.") from None
+    else:
+        try:
+            text = raw.decode("utf-8-sig")
+        except UnicodeDecodeError:
+            # What spreadsheets of the west write where they do not write UTF-8.
+            text = raw.decode("cp1252", errors="replace")
+            if "\ufffd" in text:
+                raise Refused("That is no text that can be read; save the table as CSV in UTF-8, or as XLSX.") from None
+    if "\0" in text:
+        raise Refused("The file holds bytes that no text holds; save the table as CSV in UTF-8, or as XLSX.")
+    head = text.lstrip()[:200].lower()
+    if head.startswith(("<!doctype", "<html", "<?xml", "<table", "<svg")):
+        raise Refused("That is a web page or XML, not a table; save it as XLSX or CSV.")
+    if head.startswith("{"):
+        raise Refused("That is a JSON document, not a table. A job document is opened under Jobs.")
+    return text
+
+
+def _csv(text: str) -> list[list[str]]:
+    line = text.split("\n", 1)[0]
+    delimiter = max(",;\t", key=line.count)
+    try:
+        return _checked(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True))
+    except csv.Error as why:
+        raise Refused(f"The CSV is damaged ({why}): a quotation mark is not closed, or a cell is endless.") from None
+
+
+def _xlsx(raw: bytes) -> list[list[str]]:
+    from openpyxl import load_workbook
+
+    slim = _without_empty_cells(raw)
+    try:
+        book = load_workbook(io.BytesIO(slim), read_only=True, data_only=True, keep_links=False)
+    except Exception:  # whatever a damaged part makes the library raise
+        raise Refused("The spreadsheet is damaged and cannot be opened; save it anew, or as CSV.") from None
+    try:
+        for sheet in book.worksheets:
+            # Past the last column that is read nothing is made; one more tells that there is something.
+            cells = sheet.iter_rows(values_only=True, max_col=MOST_COLUMNS + 1)
+            rows = _checked([_plain(cell) for cell in row] for row in cells)
+            if any(any(row) for row in rows):
+                return rows
+    except Refused:
+        raise
+    except Exception:
+        raise Refused("A sheet of the spreadsheet is damaged; save it anew, or as CSV.") from None
+    finally:
+        book.close()
+    raise Refused("The spreadsheet holds no sheet with anything in it.")
+
+
+#: A cell or a row that has a format and nothing in it. A sheet that is formatted to its last column has millions of them.
+_EMPTY_CELL = re.compile(rb"<(?:\w+:)?c\b[^<>]*/>")
+_EMPTY_ROW = re.compile(rb"<(?:\w+:)?row\b[^<>]*(?:/>|>\s*</(?:\w+:)?row>)")
+_ROW_NUMBER = re.compile(rb"<(?:\w+:)?row\b[^<>]*?\sr=[\"'](\d+)")
+_TEXT_ENTRY = re.compile(rb"<(?:\w+:)?si\b")
+_CELL = re.compile(rb"<(?:\w+:)?c\b")
+
+
+def _without_empty_cells(raw: bytes) -> bytes:
+    """The workbook without the cells and rows that have nothing in them, so that reading it takes as long as what it says.
+
+    Raises Refused where there is more left than any table of circuits or prices has.
+    """
+    slim = io.BytesIO()
+    with (
+        opened(raw, most_bytes=_MOST_UNPACKED, most_files=2000) as archive,
+        zipfile.ZipFile(slim, "w", zipfile.ZIP_STORED) as target,
+    ):
+        if "xl/workbook.xml" not in archive.namelist():
+            raise Refused("That is a ZIP file, but no spreadsheet. A job with its photos is opened under Jobs.")
+        for name in archive.namelist():
+            content = unpacked(archive, name, _MOST_UNPACKED)
+            if name.startswith("xl/worksheets/") and name.endswith(".xml"):
+                content = _EMPTY_ROW.sub(b"", _EMPTY_CELL.sub(b"", content))
+                _bounded(content, _CELL, "filled cells in a sheet")
+                # A value far down would have every row above it made first.
+                if any(int(row[1][:9]) > MOST_ROWS for row in _ROW_NUMBER.finditer(content)):
+                    raise Refused(_TOO_MANY_ROWS)
+            elif name.startswith("xl/sharedStrings"):
+                _bounded(content, _TEXT_ENTRY, "texts")
+            target.writestr(name, content)
+    return slim.getvalue()
+
+
+def _bounded(content: bytes, entry: re.Pattern[bytes], what: str) -> None:
+    most = MOST_ROWS * MOST_COLUMNS
+    if sum(1 for _ in islice(entry.finditer(content), most + 1)) > most:
+        raise Refused(f"The spreadsheet has more than {most} {what}; that is no table of circuits or prices.")
+
+
+def _plain(value: Any) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, float):
+        return f"{value:.12g}"
+    return str(value)
+
+
+def _checked(rows: Iterable[Sequence[str]]) -> list[list[str]]:
+    """The rows without the empty cells and rows at their ends; Refused at the first that is too long, or one too many."""
+    found: list[list[str]] = []
+    for number, row in enumerate(rows, 1):
+        filled = _filled(row)
+        if filled > MOST_COLUMNS:
+            raise Refused(f"Row {number} has more than {MOST_COLUMNS} columns; delete the columns that are not needed.")
+        if filled and number > MOST_ROWS:
+            raise Refused(_TOO_MANY_ROWS)
+        cells = [unmarked(" ".join(cell.split())) for cell in row[:filled]]
+        if any(len(cell) > MOST_CELL for cell in cells):
+            raise Refused(f"A cell of row {number} has more than {MOST_CELL} letters; that is no table of circuits.")
+        if number <= MOST_ROWS:
+            found.append(cells)
+    while found and not any(found[-1]):
+        found.pop()
+    return found
+
+
+def _filled(row: Sequence[str]) -> int:
+    """How many cells a row has up to its last that is not empty."""
+    return next((at for at in range(len(row), 0, -1) if row[at - 1]), 0)

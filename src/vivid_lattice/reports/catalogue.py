@@ -1,0 +1,174 @@
+"""Everything that can leave the application: one list for the interface, the API and the shell."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.errors import BadDocument, DocumentProblem
+from vivid_lattice.core.job_file import to_text
+from vivid_lattice.reports.bundle import Bundle, as_zip
+from vivid_lattice.reports.dxf import board_dxf
+from vivid_lattice.reports.page import job_page
+from vivid_lattice.reports.report_data import ReportData
+from vivid_lattice.reports.sheet import Paper
+from vivid_lattice.reports.sheets import (
+    before_after_sheet,
+    circuit_chart,
+    client_handover,
+    comparison_sheet,
+    design_report,
+    label_strips,
+    material_sheet,
+    surge_sheet,
+    testing_sheets,
+    wiring_sheet,
+)
+from vivid_lattice.reports.svg import board_svg
+from vivid_lattice.reports.tables import TABLE_TITLES, as_csv, as_xlsx, table
+from vivid_lattice.safe_text import file_name
+
+Group = Literal["sheets", "tables", "drawings", "whole"]
+Needs = Literal["nothing", "board", "survey", "other"]
+
+
+@dataclass(frozen=True, slots=True)
+class Made:
+    """An export that is ready. ``pages``: of a sheet; 0 of what has none."""
+
+    content: bytes
+    name: str
+    pages: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """Something that can be exported. ``needs``: a board to be named, a survey in the job, another state to compare with."""
+
+    id: str
+    title: str
+    words: str
+    group: Group
+    suffix: str
+    needs: Needs
+    make: Callable[[ReportData, str | None], Made]
+
+
+def _sheet(make: Callable[[ReportData, str | None], Paper], title: str) -> Callable[[ReportData, str | None], Made]:
+    def made(dossier: ReportData, board: str | None) -> Made:
+        paper = make(dossier, board)
+        return Made(paper.content, _name(dossier, board, title, "pdf"), paper.pages)
+
+    return made
+
+
+def _name(dossier: ReportData, board: str | None, what: str, suffix: str) -> str:
+    named = dossier.names[board] if board is not None else ""
+    revision = f"r{dossier.revision}" if dossier.revision is not None else ""
+    return file_name(dossier.job.job.title, what, named, revision, suffix=suffix)
+
+
+def _content(dossier: ReportData, board: str | None, what: str, suffix: str, content: bytes) -> Made:
+    return Made(content, _name(dossier, board, what, suffix))
+
+
+def _drawn(dossier: ReportData, board: str | None, suffix: Literal["svg", "dxf"]) -> Made:
+    assert board is not None
+    view = dossier.view(board)
+    if view is None:
+        raise BadDocument(
+            [
+                DocumentProblem(
+                    "boards.housing", f"{dossier.names[board]} has no enclosure yet, so there is nothing to draw"
+                )
+            ]
+        )
+    title = f"{dossier.job.job.title}: {dossier.names[board]}"
+    content = board_dxf(view) if suffix == "dxf" else board_svg(view, title).encode("utf-8")
+    return _content(dossier, board, "board", suffix, content)
+
+
+def _tables(dossier: ReportData, _board: str | None) -> Made:
+    made = []
+    for number, name in enumerate(TABLE_TITLES, 1):
+        dossier.progress(number, len(TABLE_TITLES), TABLE_TITLES[name])
+        made.append(table(dossier, name))
+    return _content(dossier, None, "tables", "xlsx", as_xlsx(made, dossier.job.job.title))
+
+
+def _csv(name: str) -> Callable[[ReportData, str | None], Made]:
+    return lambda dossier, _board: _content(dossier, None, name, "csv", as_csv(table(dossier, name)))
+
+
+def _bundle(dossier: ReportData, _board: str | None) -> Made:
+    made = as_zip(Bundle(dossier.job, dossier.photos, dossier.trips, dossier.ticks))
+    return _content(dossier, None, "with photos", "zip", made)
+
+
+def _alone(make: Callable[[ReportData], Paper]) -> Callable[[ReportData, str | None], Paper]:
+    return lambda dossier, _board: make(dossier)
+
+
+def _chart(dossier: ReportData, board: str | None) -> Paper:
+    return circuit_chart.all_boards(dossier) if board is None else circuit_chart.make(dossier, board)
+
+
+def _pdf(
+    id_: str, title: str, words: str, make: Callable[[ReportData, str | None], Paper], needs: Needs = "nothing"
+) -> Kind:
+    return Kind(id_, title, words, "sheets", "pdf", needs, _sheet(make, title))
+
+
+KINDS: tuple[Kind, ...] = (
+    _pdf("report", "Design report", "supply, demand, boards, every circuit and every sum", _alone(design_report.make)),
+    _pdf("chart", circuit_chart.TITLE, "for the door of each board, by way and by room", _chart),
+    _pdf("labels", label_strips.TITLE, "at true size, to be cut", label_strips.make),
+    _pdf("wiring", wiring_sheet.TITLE, "in the order to do it", wiring_sheet.make),
+    _pdf("material", material_sheet.TITLE, "what to buy and what to cut it to", _alone(material_sheet.make)),
+    _pdf("tests", testing_sheets.TITLE, "blank, with what each reading should be", _alone(testing_sheets.make)),
+    _pdf("surge", surge_sheet.TITLE, "what was asked, fitted or declined; to be signed", _alone(surge_sheet.make)),
+    _pdf("before-after", before_after_sheet.TITLE, "the old board beside the new, with photos", _alone(before_after_sheet.make), "survey"),
+    _pdf("hand-over", "Hand-over sheet", "for the client, in plain words", _alone(client_handover.make)),
+    _pdf("comparison", comparison_sheet.TITLE, "against an earlier revision or another job", _alone(comparison_sheet.make), "other"),
+    Kind("xlsx", "Workbook", "circuits, findings, wiring, material", "tables", "xlsx", "nothing", _tables),
+    *(
+        Kind(f"{name}-csv", f"{title} as CSV", "to be read by anything", "tables", "csv", "nothing", _csv(name))
+        for name, title in TABLE_TITLES.items()
+    ),
+    Kind("svg", "Board as SVG", "to scale, in millimetres", "drawings", "svg", "board", lambda dossier, board: _drawn(dossier, board, "svg")),
+    Kind("dxf", "Board as DXF", "to scale, a layer a kind of thing", "drawings", "dxf", "board", lambda dossier, board: _drawn(dossier, board, "dxf")),
+    Kind("html", "Page for reading", "one file, for somebody without the application", "whole", "html", "nothing",
+         lambda dossier, _board: _content(dossier, None, "read", "html", job_page(dossier))),
+    Kind("json", "Job document", "the open format, to be read back", "whole", "json", "nothing",
+         lambda dossier, _board: _content(dossier, None, "", "json", to_text(dossier.job).encode("utf-8"))),
+    Kind("zip", "Job with photos", "document, photos, trip log and ticks", "whole", "zip", "nothing", _bundle),
+)  # fmt: skip
+
+#: By their ids; and what somebody means who names a format alone.
+BY_ID = {kind.id: kind for kind in KINDS}
+BY_ID |= {"pdf": BY_ID["report"], "csv": BY_ID["circuits-csv"]}
+
+
+def export(dossier: ReportData, kind_id: str, board: str | None = None) -> Made:
+    """One export. ``board``: of which board, where it can be of one; None: of all.
+
+    Raises  BadDocument where there is no such kind or board, or the job lacks what it is made from; Stopped
+    """
+    kind = BY_ID.get(kind_id)
+    if kind is None:
+        raise BadDocument(
+            [DocumentProblem("as", f"nothing is exported as '{kind_id}'; known: {', '.join(one.id for one in KINDS)}")]
+        )
+    if board is not None and all(one.id != board for one in dossier.job.boards):
+        raise BadDocument([DocumentProblem("board", f"no board '{board}'; there are {_boards(dossier.job)}")])
+    if board is None and kind.needs == "board":
+        if len(dossier.job.boards) != 1:
+            raise BadDocument([DocumentProblem("board", f"say of which board; there are {_boards(dossier.job)}")])
+        board = dossier.job.boards[0].id
+    return kind.make(dossier, board)
+
+
+def _boards(job: Job) -> str:
+    return ", ".join(board.id for board in job.boards) or "none"

@@ -1,0 +1,126 @@
+"""A job as one HTML file that stands alone, read-only: the lattice, every sum, the boards. No script, nothing fetched."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from html import escape
+from importlib.resources import files
+
+from vivid_lattice.core.checks import CHECKS
+from vivid_lattice.core.document.job import Circuit
+from vivid_lattice.core.document.work_details import WORKS
+from vivid_lattice.core.findings import Finding, Verdict
+from vivid_lattice.reports import style
+from vivid_lattice.reports.report_data import ReportData, device_short
+from vivid_lattice.reports.sheets.parts import cited
+from vivid_lattice.reports.svg import board_svg
+from vivid_lattice.safe_text import without_controls
+
+
+def job_page(dossier: ReportData) -> bytes:
+    """The file."""
+    return "\n".join(_page(dossier)).encode("utf-8")
+
+
+def _e(text: object) -> str:
+    return escape(without_controls(str(text)), quote=True)
+
+
+def _page(dossier: ReportData) -> Iterator[str]:
+    css = (files("vivid_lattice.reports") / "page.css").read_text("utf-8")
+    info = dossier.job.job
+    yield '<!doctype html>\n<html lang="en"><head><meta charset="utf-8">'
+    yield '<meta name="viewport" content="width=device-width, initial-scale=1">'
+    yield "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'; img-src data:\">"
+    yield f"<title>{_e(info.title)}</title><style>{css}</style></head><body>"
+    yield f"<header><h1>{_e(info.title)}</h1><p>{_e(info.site)} · {_e(dossier.revision_said)} · read-only copy made {_e(dossier.made_at[:16].replace('T', ' '))} UTC</p></header>"
+    yield "<main>"
+    work = dossier.job.paperwork.work
+    facts = [
+        ("Client", info.client or "not said"),
+        ("Rules", f"{dossier.network.rules.title}, {dossier.network.rules.edition}"),
+        ("Work", WORKS[work] if work else "not said"),
+        ("Findings", ", ".join(f"{count} {style.WORDS[verdict]}" for verdict, count in dossier.found.counts.items())),  # type: ignore[index]
+    ]
+    yield "<dl>" + "".join(f"<dt>{_e(name)}</dt><dd>{_e(value)}</dd>" for name, value in facts) + "</dl>"
+    yield '<section class="caution"><h2>Before anything else</h2>'
+    yield "".join(f"<p>{_e(line)}</p>" for line in dossier.found.cautions) + "</section>"
+    yield '<section><h2>Supply</h2><table><thead><tr><th scope="col">Check</th><th scope="col">Answer</th></tr></thead><tbody>'
+    for finding in dossier.by_subject.get("supply", ()):
+        yield f'<tr><th scope="row">{_e(dossier.title_of(finding))}</th><td>{_opened(dossier, finding)}</td></tr>'
+    yield "</tbody></table></section>"
+    for board in dossier.job.boards:
+        yield from _board(dossier, board.id)
+    yield "</main><footer>Made with Vivid Lattice. Figures from tables written down from memory say so; a licensed electrician confirms, decides, tests and signs.</footer></body></html>"
+
+
+def _board(dossier: ReportData, board_id: str) -> Iterator[str]:
+    name = dossier.names[board_id]
+    yield f"<section><h2>{_e(name)}</h2>"
+    own = [one for one in dossier.by_subject.get(board_id, ()) if one.verdict != "not-applicable"]
+    yield '<table class="plain"><tbody>'
+    for finding in own:
+        yield f'<tr><th scope="row">{_e(dossier.title_of(finding))}</th><td>{_opened(dossier, finding)}</td></tr>'
+    yield "</tbody></table>"
+    yield '<div class="wide"><table class="lattice"><thead><tr><th scope="col">Way</th><th scope="col">Circuit</th><th scope="col">Device</th><th scope="col">Cable</th>'
+    yield "".join(f'<th scope="col" title="{_e(check.title)}">{_e(check.short)}</th>' for check in CHECKS)
+    yield "</tr></thead><tbody>"
+    held = [one for one in dossier.circuits if dossier.figures[one.id].board == board_id]
+    for circuit in held:
+        yield _row(dossier, circuit)
+    yield "</tbody></table></div>"
+    for circuit in held:
+        yield f'<details id="{_e(circuit.id)}"><summary>{dossier.figures[circuit.id].way} {_e(circuit.name)}: every check</summary>'
+        for finding in dossier.by_subject[circuit.id]:
+            yield f"<h3>{_e(dossier.title_of(finding))}</h3>{_opened(dossier, finding)}"
+        yield "</details>"
+    view = dossier.view(board_id)
+    if view is not None:
+        yield f"<figure>{board_svg(view, name, stands_alone=False)}<figcaption>{_e(name)} as it is laid out, cover off, to scale.</figcaption></figure>"
+    yield "</section>"
+
+
+def _row(dossier: ReportData, circuit: Circuit) -> str:
+    row = dossier.figures[circuit.id]
+    length = "?" if row.length_m is None else f"{row.length_m:g}"
+    found = {one.check: one for one in dossier.by_subject[circuit.id]}
+    cells = "".join(_cell(found[check.id]) for check in CHECKS)
+    return (
+        f'<tr><td>{row.way}</td><th scope="row"><a href="#{_e(circuit.id)}">{_e(circuit.name)}</a></th>'
+        f"<td>{_e(device_short(circuit))}</td><td>{_e(row.size or '?')}, {length} m</td>{cells}</tr>"
+    )
+
+
+_SIGNS: dict[Verdict, str] = {
+    "pass": "▬",
+    "tight": "▮▬",
+    "fail": "◀",
+    "advice": "◇",
+    "missing": "▭",
+    "not-applicable": "–",
+}
+
+
+def _cell(finding: Finding) -> str:
+    figure = f"{finding.shown_value} / {finding.shown_limit}" if finding.value is not None else ""
+    return (
+        f'<td class="{finding.verdict}" title="{_e(finding.sentence)}"><span aria-hidden="true">{_SIGNS[finding.verdict]}</span>'
+        f' <small>{_e(figure)}</small><span class="said"> {_e(style.WORDS[finding.verdict])}</span></td>'
+    )
+
+
+def _opened(dossier: ReportData, finding: Finding) -> str:
+    """A finding's sentence with its sum, to be opened."""
+    words = f'<b class="{finding.verdict}">{_e(style.WORDS[finding.verdict])}</b> {_e(finding.sentence)}'
+    needs = "".join(f"<p>Missing: {_e(need.what)}. {_e(need.ask)}</p>" for need in finding.needs)
+    if not finding.working:
+        return f"<p>{words}</p>{needs}"
+    steps = "".join(
+        f"<tr><td>{_e(step.symbol)}</td><td>{_e(step.meaning)}</td><td>{_e(' = '.join(part for part in (step.formula, step.figures) if part))}</td>"
+        f"<td><b>{_e(step.shown)} {_e(step.unit)}</b></td><td>{_e(cited(step.source))}</td></tr>"
+        for step in finding.working
+    )
+    rule = f"<p>Rule: {_e(cited(finding.rule))}</p>" if finding.rule else ""
+    return (
+        f'<details><summary>{words}</summary>{needs}<table class="sum"><tbody>{steps}</tbody></table>{rule}</details>'
+    )

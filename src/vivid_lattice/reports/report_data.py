@@ -1,0 +1,136 @@
+"""Everything that a paper is made from: a job as it was kept, assessed, with its network and photos."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from vivid_lattice.core.assessment.assess import assess, in_board_order
+from vivid_lattice.core.board.board_view import BoardView, view_of
+from vivid_lattice.core.board.labels import ChartLine, chart_of
+from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
+from vivid_lattice.core.document.job import Board, Circuit, Device, Job, names_of
+from vivid_lattice.core.findings import Assessment, CircuitFigures, Finding, SubjectKind
+from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.material.material import Material, material
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.testing.expected_readings import Expected, expected
+from vivid_lattice.reports.bundle import BundledPhoto, BundledTick, BundledTrip
+
+#: Titles of all checks, by what they are asked of and their id.
+CHECK_TITLES: Mapping[SubjectKind, Mapping[str, str]] = {
+    "circuit": {check.id: check.title for check in CHECKS},
+    "board": {check.id: check.title for check in BOARD_CHECKS},
+    "supply": {check.id: check.title for check in SUPPLY_CHECKS},
+}
+#: Told how far an export is: so many steps done of so many, and what is in hand. It may raise ``Stopped``.
+Progress = Callable[[int, int, str], None]
+
+
+def unwatched(_done: int, _all: int, _what: str) -> None:
+    """Progress that nobody looks at."""
+
+
+@dataclass(frozen=True)
+class ReportData:
+    """A job and what is known of it. ``revision`` None: it comes from a file; ``made_at``: when the paper was made."""
+
+    job: Job
+    made_at: str
+    revision: int | None = None
+    saved_at: str = ""
+    photos: tuple[BundledPhoto, ...] = ()
+    trips: tuple[BundledTrip, ...] = ()
+    ticks: tuple[BundledTick, ...] = ()
+    against: Job | None = None
+    against_said: str = ""
+    progress: Progress = field(default=unwatched, compare=False)
+
+    @cached_property
+    def network(self) -> Network:
+        """The network of the job under its school."""
+        return Network.of(self.job, rule_set(self.job.job.rules))
+
+    @cached_property
+    def found(self) -> Assessment:
+        """Every finding with its working."""
+        return assess(self.job)
+
+    @cached_property
+    def names(self) -> Mapping[str, str]:
+        """What boards, circuits and the supply are called."""
+        return names_of(self.job)
+
+    def title_of(self, finding: Finding) -> str:
+        """Title of a finding's check: the same id may be asked of the supply, of a board and of a circuit."""
+        return CHECK_TITLES[finding.subject.kind].get(finding.check, finding.check)
+
+    @cached_property
+    def circuits(self) -> tuple[Circuit, ...]:
+        """Circuits in the order of the boards' ways."""
+        return tuple(in_board_order(self.job))
+
+    @cached_property
+    def figures(self) -> Mapping[str, CircuitFigures]:
+        """Figures of each circuit's row."""
+        return {row.circuit: row for row in self.found.circuits}
+
+    @cached_property
+    def by_subject(self) -> Mapping[str, tuple[Finding, ...]]:
+        """Findings by what they are about."""
+        held: dict[str, list[Finding]] = {}
+        for finding in self.found.findings:
+            held.setdefault(finding.subject.id, []).append(finding)
+        return {name: tuple(found) for name, found in held.items()}
+
+    @cached_property
+    def expected(self) -> tuple[Expected, ...]:
+        """What a meter should read."""
+        return expected(self.network)
+
+    @cached_property
+    def material(self) -> Material:
+        """What has to be bought and cut."""
+        return material(self.network)
+
+    def board(self, board_id: str) -> Board:
+        """A board by its id."""
+        return self.network.tree.boards[board_id]
+
+    def view(self, board_id: str) -> BoardView | None:
+        """A board as it is drawn; None while its lines or enclosure are not known."""
+        drawn = known(lambda: view_of(self.network.boards, board_id, ()))
+        return drawn if drawn is not None and drawn.width_mm > 0 else None
+
+    def chart(self, board_id: str) -> tuple[ChartLine, ...]:
+        """The ways of a board with their texts and rooms."""
+        return chart_of(self.network.boards[board_id])
+
+    @property
+    def revision_said(self) -> str:
+        """Which state of the job a paper shows."""
+        if self.revision is None:
+            return "from a file, not kept as a revision"
+        return f"revision {self.revision}, saved {self.saved_at[:16].replace('T', ' ')} UTC"
+
+
+def device_short(circuit: Circuit) -> str:
+    """A circuit's device as it is written in a column: 'B32 30 mA A'."""
+    device = circuit.device
+    if not isinstance(device, Device):
+        return "not chosen"
+    words = f"{device.curve or ''}{device.rating_a:g}{'' if device.curve else ' A'}"
+    if device.rcd is not None:
+        words += f" {device.rcd.idn_ma:g} mA {device.rcd.type}{' S' if device.rcd.delayed else ''}"
+    return words + (" arc" if device.arc_fault else "")
+
+
+def device_long(dossier: ReportData, circuit: Circuit) -> str:
+    """The same with its kind before it and its breaking capacity behind."""
+    device = circuit.device
+    if not isinstance(device, Device):
+        return "not chosen"
+    breaking = f", {device.breaking_ka:g} kA" if device.breaking_ka else ""
+    return f"{dossier.network.rules.devices.kind(device.kind).short} {device_short(circuit)}{breaking}"

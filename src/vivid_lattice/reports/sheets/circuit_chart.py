@@ -1,0 +1,125 @@
+"""The circuit chart for the board's door: by way and by room, with the notices that stand beside it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from reportlab.platypus import Flowable
+
+from vivid_lattice.core.board.labels import ChartLine, notices_of
+from vivid_lattice.core.document.job import Board
+from vivid_lattice.reports.grid import Cell, Column, Grid, Row
+from vivid_lattice.reports.report_data import ReportData
+from vivid_lattice.reports.sheet import Boxed, Heading, Paper, Spacer, Text, facts, paper, turned
+from vivid_lattice.reports.sheets.parts import NOT_SAID, board_words
+
+TITLE = "Circuit chart"
+
+
+def make(dossier: ReportData, board_id: str) -> Paper:
+    """The chart of one board."""
+    return paper(dossier, TITLE, list(_story(dossier, dossier.board(board_id))))
+
+
+def _story(dossier: ReportData, board: Board) -> Iterator[Flowable]:
+    chart = dossier.chart(board.id)
+    main = board.main_switch
+    fed = NOT_SAID
+    if isinstance(board.fed_by, str):
+        cutout = dossier.job.supply.cutout
+        fed = f"{dossier.network.rules.words.get('origin', 'cut-out')}{f', {cutout.rating_a:g} A' if cutout else ''}"
+    else:
+        fed = f"{dossier.names[board.fed_by.board]}, way {board.fed_by.way}"
+    yield Heading(f"{board.name}: what each way feeds", level=0)
+    yield facts(
+        [
+            ("Place", dossier.job.job.site or dossier.job.job.title),
+            ("Fed from", fed),
+            (
+                "Switched off by",
+                f"main switch, {main.rating_a:g} A"
+                if main
+                else f"where it is fed from: this {board_words(dossier)} has no switch of its own",
+            ),
+            ("Main earth", board.housing.labels.main_earth_at or "write in by hand"),
+        ]
+    )
+    yield Spacer(1, 6)
+    yield _by_way(chart)
+    yield Heading("By room")
+    yield _by_room(dossier, chart)
+    notices = notices_of(dossier.network.boards, dossier.network.boards[board.id])
+    if notices:
+        yield Spacer(1, 8)
+        yield Boxed("Notices that stand at this board", [one.text for one in notices])
+    yield Spacer(1, 4)
+    by, phone = dossier.job.paperwork.contractor, dossier.job.paperwork.contractor_phone
+    yield Text(f"Made by {by or '……………………………………'}, telephone {phone or '………………………………'}")
+
+
+def _by_way(chart: tuple[ChartLine, ...]) -> Grid:
+    rows = [
+        Row(
+            [
+                Cell(str(line.way), bold=True, size_pt=12),
+                Cell(line.text, bold=True, size_pt=10),
+                line.device,
+                ", ".join(line.feeds),
+                ", ".join(line.rooms) or "–",
+                line.goes_with,
+            ],
+            tall_pt=20,
+        )
+        for line in chart
+    ]
+    columns = [
+        Column("Way", 0.5, "right"),
+        Column("Circuit", 2.2),
+        Column("Device", 1.2),
+        Column("Feeds", 2.0),
+        Column("Rooms", 1.7),
+        Column("Goes off with", 1.0),
+    ]
+    return Grid(columns, rows)
+
+
+def _by_room(dossier: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
+    """Room by room, floor by floor: which ways have to be off there."""
+    held: dict[str, list[ChartLine]] = {}
+    for line in chart:
+        for room in line.rooms:
+            held.setdefault(room, []).append(line)
+    floors = {room.name: room.floor for room in dossier.job.rooms}
+    order = {room.name: at for at, room in enumerate(dossier.job.rooms)}
+    rows = [
+        Row(
+            [
+                Cell(room, bold=True),
+                floors.get(room, ""),
+                ", ".join(str(line.way) for line in lines),
+                "; ".join(f"{line.way} {line.text}" for line in lines),
+            ]
+        )
+        for room, lines in sorted(held.items(), key=lambda pair: order.get(pair[0], len(order)))
+    ]
+    nowhere = [line for line in chart if not line.rooms]
+    if nowhere:
+        rows.append(
+            Row(
+                [
+                    Cell("no room stated", bold=True),
+                    "",
+                    ", ".join(str(line.way) for line in nowhere),
+                    "; ".join(f"{line.way} {line.text}" for line in nowhere),
+                ]
+            )
+        )
+    return Grid([Column("Room", 1.5), Column("Floor", 0.9), Column("Ways", 0.9), Column("Circuits", 4.0)], rows)
+
+
+def all_boards(dossier: ReportData) -> Paper:
+    """The charts of all boards, each on a page of its own."""
+    story: list[Flowable] = []
+    for board in dossier.job.boards:
+        story += [*(turned(wide=False) if story else []), *_story(dossier, board)]
+    return paper(dossier, TITLE, story)

@@ -1,0 +1,154 @@
+"""The sheet that stays with the client, in plain words."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from reportlab.platypus import Flowable
+
+from vivid_lattice.core.board.isolation.affected_circuits import darkened
+from vivid_lattice.core.board.labels import notices_of
+from vivid_lattice.core.board.layout.board_devices import Unit
+from vivid_lattice.core.document.job import Board
+from vivid_lattice.core.optional import known
+from vivid_lattice.reports import style
+from vivid_lattice.reports.grid import Cell, Column, Grid, Row
+from vivid_lattice.reports.report_data import ReportData
+from vivid_lattice.reports.sheet import Blank, Boxed, Heading, Paper, Spacer, Text, bullets, facts, paper, soft
+from vivid_lattice.reports.sheets.parts import head_of, papers_due
+
+TITLE = "For the house: your electrics"
+
+
+def make(dossier: ReportData) -> Paper:
+    """The sheet."""
+    return paper(dossier, TITLE, list(_story(dossier)))
+
+
+def _story(dossier: ReportData) -> Iterator[Flowable]:
+    work = dossier.job.paperwork
+    dots = "……………………………………………"
+    yield from head_of(dossier, TITLE)
+    yield Boxed(
+        "Please",
+        [
+            "Do not take covers off: inside, parts stay live even with the main switch off.",
+            "Smoke, a smell of burning, a shock, water at the board: switch the main switch off if that is safe, keep away, call.",
+            "A switch that goes off again at once: leave it off, unplug what is on it, and call.",
+        ],
+        style.OF_VERDICT["fail"],
+    )
+    yield Heading("Whom to call")
+    yield facts(
+        [
+            ("Your electrician", work.contractor or dots),
+            ("Telephone", work.contractor_phone or dots),
+            ("No power in the whole street, or the supply itself", work.distributor or dots),
+            ("Telephone", work.distributor_phone or dots),
+        ]
+    )
+    for board in dossier.job.boards:
+        yield from _board(dossier, board)
+    yield from _buttons(dossier)
+    yield from _surge(dossier)
+    yield from papers_due(dossier)
+    yield Spacer(1, 8)
+    yield Blank(["Handed over by", "Received by", "Date"])
+
+
+def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
+    room = next(
+        (one.name for one in dossier.job.rooms if board.housing.standing and one.id == board.housing.standing.room), ""
+    )
+    yield Heading(f"{board.name}{f' ({room})' if room else ''}: what each switch feeds")
+    rows = []
+    for line in dossier.chart(board.id):
+        below = dossier.network.tree.fed_through(dossier.network.tree.circuits[line.circuit])
+        off = f"it goes off with everything behind {line.goes_with}" if line.goes_with else "it goes off alone"
+        if below:
+            off = (
+                f"all {len(below)} switches of {dossier.names[dossier.network.tree.feeds[line.circuit]]} go off with it"
+            )
+        rows.append(
+            Row(
+                [
+                    Cell(str(line.way), bold=True, size_pt=10),
+                    Cell(line.text, bold=True),
+                    ", ".join(line.feeds) or "sockets",
+                    ", ".join(line.rooms) or "–",
+                    off,
+                ]
+            )
+        )
+    columns = [
+        Column("No.", 0.4, "right"),
+        Column("Name", 1.9),
+        Column("Feeds", 2.1),
+        Column("Where", 1.7),
+        Column("When it trips", 1.5, size_pt=style.SMALL_PT),
+    ]
+    yield Grid(columns, rows)
+
+
+def _buttons(dossier: ReportData) -> Iterator[Flowable]:
+    rows = []
+    for board in dossier.job.boards:
+        units = known(lambda board=board: dossier.network.boards[board.id].units)  # type: ignore[misc]
+        for unit in units.all if units else ():
+            if unit.rcd is not None:
+                rows.append(_button(dossier, board, unit))
+    if not rows:
+        return
+    notices = dict.fromkeys(
+        notice.text
+        for board in dossier.job.boards
+        for notice in notices_of(dossier.network.boards, dossier.network.boards[board.id])
+        if "button" in notice.text.lower()
+    )
+    yield Heading("The test buttons, and what goes dark with each")
+    yield from bullets(
+        list(notices)
+        or ["Press each test button every six months: it has to switch off. If it does not, call your electrician."]
+    )
+    yield Grid(
+        [Column("Where", 1.6), Column("Button on", 1.8, bold=True), Column("What goes dark while it is off", 4.0)], rows
+    )
+
+
+def _button(dossier: ReportData, board: Board, unit: Unit) -> Row:
+    tree, where_to = dossier.network.tree, _rooms(dossier)
+    dark = [(circuit.name, where_to[circuit.id]) for circuit in darkened(tree, board, unit)]
+    rooms = list(dict.fromkeys(room for _, held in dark for room in held))
+    names = ", ".join(name for name, _ in dark) or "nothing yet"
+    where = f" ({', '.join(rooms)})" if rooms else ""
+    name = next(
+        (
+            f"switch {line.way}, {line.text}"
+            for line in dossier.chart(board.id)
+            if unit.kind == "way" and unit.circuit and line.circuit == unit.circuit.id
+        ),
+        unit.name,
+    )
+    return Row([board.name, name, names + where])
+
+
+def _rooms(dossier: ReportData) -> dict[str, tuple[str, ...]]:
+    """The rooms that each circuit feeds."""
+    return {line.circuit: line.rooms for board in dossier.job.boards for line in dossier.chart(board.id)}
+
+
+def _surge(dossier: ReportData) -> Iterator[Flowable]:
+    held = [(board, device) for board in dossier.job.boards for device in board.surge]
+    yield Heading("Surge protection")
+    if held:
+        yield from bullets(
+            [
+                f"{device.name} in {board.name}: look at its window once a year, and after a storm. Green: it works. Red or dark: it is spent; call your electrician."
+                for board, device in held
+            ]
+        )
+        return
+    declined = dossier.job.surge.declined
+    said = f"None is fitted: {declined.how()} by {declined.by} on {declined.on}." if declined else "None is fitted."
+    yield Text(said)
+    yield soft("Unplug delicate equipment in a thunderstorm.")

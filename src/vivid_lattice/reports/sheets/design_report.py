@@ -1,0 +1,365 @@
+"""The design report: supply, demand, boards, every circuit with its checks; as an annex every working with its source."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import Flowable, KeepTogether
+
+from vivid_lattice.core.checks import CHECKS
+from vivid_lattice.core.document.job import Board, Circuit, Section
+from vivid_lattice.core.findings import Finding, Step, shown_up, worst
+from vivid_lattice.reports import style
+from vivid_lattice.reports.board_art import BoardArt
+from vivid_lattice.reports.drawing import shapes_of
+from vivid_lattice.reports.fonts import BOLD, REGULAR, wrapped
+from vivid_lattice.reports.grid import Cell, Column, Grid, Row, verdict_cell
+from vivid_lattice.reports.report_data import ReportData, device_long, device_short
+from vivid_lattice.reports.sheet import Heading, PageBreak, Paper, Spacer, facts, paper, soft, turned
+from vivid_lattice.reports.sheets.parts import (
+    FINDING_COLUMNS,
+    NOT_SAID,
+    Sources,
+    board_words,
+    cautions_of,
+    finding_row,
+    head_of,
+    papers_due,
+)
+from vivid_lattice.reports.text_drawing import Ink
+
+TITLE = "Design report"
+
+
+def make(dossier: ReportData) -> Paper:
+    """The whole report."""
+    return paper(dossier, TITLE, list(_story(dossier)))
+
+
+def _story(dossier: ReportData) -> Iterator[Flowable]:
+    yield from head_of(dossier, TITLE)
+    yield _verdict(dossier)
+    yield Spacer(1, 6)
+    yield cautions_of(dossier)
+    yield from _causes(dossier)
+    yield from papers_due(dossier)
+    yield from _supply(dossier)
+    for board in dossier.job.boards:
+        yield from _board(dossier, board)
+    yield from turned(wide=True)
+    yield Heading("Circuits at a glance")
+    yield _glance(dossier)
+    yield soft(
+        "A figure stands before its limit. Marks: bar in order, notched bar tight, wedge fails, diamond advice, broken outline an input is missing."
+    )
+    yield from turned(wide=False)
+    yield Heading("Circuit by circuit")
+    for number, circuit in enumerate(dossier.circuits, 1):
+        dossier.progress(number, len(dossier.circuits), circuit.name)
+        yield from _circuit(dossier, circuit)
+    yield PageBreak()
+    yield from annex(dossier)
+
+
+def _verdict(dossier: ReportData) -> Grid:
+    counts = dossier.found.counts
+    order = ("fail", "missing", "advice", "tight", "pass")
+    cells = [verdict_cell(verdict) for verdict in order]  # type: ignore[arg-type]
+    figures = [Cell(str(counts.get(verdict, 0)), bold=True, size_pt=12) for verdict in order]
+    columns = [Column("", 1.6), *(Column("", 1.0) for _ in order)]
+    return Grid(columns, [Row([Cell("Findings", bold=True), *cells]), Row(["", *figures])])
+
+
+def _causes(dossier: ReportData) -> Iterator[Flowable]:
+    """What somebody has to look at, each cause once."""
+    causes = dossier.found.causes
+    if not causes:
+        return
+    yield Heading("To look at")
+    names = {circuit.id: circuit.name for circuit in dossier.job.circuits}
+    rows = [
+        Row(
+            [
+                verdict_cell(one.verdict),
+                one.sentence,
+                ", ".join(names[name] for name in one.circuits) or "the whole job",
+            ]
+        )
+        for one in causes
+    ]
+    yield Grid([Column("", 0.8), Column("Cause", 3.4), Column("Circuits", 1.8)], rows)
+
+
+def _supply(dossier: ReportData) -> Iterator[Flowable]:
+    supply, size = dossier.job.supply, dossier.network.rules.cables.size_label
+    words = dossier.network.rules.words
+    lines = {1: "single-phase", 2: "split-phase", 3: "three-phase"}[supply.phases]
+    found = supply.ze_source or NOT_SAID
+    devices = dossier.network.rules.devices
+    cutout = (
+        f"{supply.cutout.rating_a:g} A {devices.kind(supply.cutout.kind).title.lower()}" if supply.cutout else NOT_SAID
+    )
+    tails = NOT_SAID
+    if supply.tails:
+        length = f"{supply.tails.length_m:g} m" if supply.tails.length_m is not None else NOT_SAID
+        tails = f"{size(supply.tails.area_mm2)}, {length}"
+    if supply.ze_ohm is not None:
+        ze = f"{supply.ze_ohm:g} Ω ({found})"
+    else:
+        ze = "calculated from the transformer" if supply.transformer else NOT_SAID
+    fault = f"{supply.fault_current_ka:g} kA" if supply.fault_current_ka is not None else NOT_SAID
+    earthing = supply.earthing
+    conductor = size(earthing.conductor_mm2) if earthing and earthing.conductor_mm2 else NOT_SAID
+    bonds = (
+        ", ".join(f"{bond.name} {size(bond.area_mm2) if bond.area_mm2 else '?'}" for bond in earthing.bonds)
+        if earthing
+        else ""
+    )
+    yield Heading("Supply, demand, earthing")
+    yield facts(
+        [
+            ("System", f"{supply.system}, {lines}, {supply.nominal_v:g} V to neutral"),
+            (words.get("origin", "cut-out"), cutout),
+            ("External loop Ze", ze),
+            ("Tails", tails),
+            ("Prospective current", fault if supply.transformer is None else "calculated from the transformer"),
+            (words.get("earthing_conductor", "earthing conductor"), conductor),
+            (words.get("bonding", "bonding"), bonds or NOT_SAID),
+            ("Premises", dossier.job.job.premises.replace("-", " ")),
+        ]
+    )
+    yield Spacer(1, 4)
+    yield Grid(FINDING_COLUMNS, [finding_row(dossier, one) for one in dossier.by_subject.get("supply", ())])
+
+
+def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
+    figures = next(row for row in dossier.found.boards if row.board == board.id)
+    main = board.main_switch
+    switch = (
+        f"{main.rating_a:g} A{f', RCD {main.rcd.idn_ma:g} mA {main.rcd.type}' if main.rcd else ''}" if main else "none"
+    )
+    fed = (
+        "the origin"
+        if isinstance(board.fed_by, str)
+        else f"{dossier.names[board.fed_by.board]}, way {board.fed_by.way}"
+    )
+    enclosure = board.housing.enclosure
+    loads = ", ".join(f"{line.line} {line.shown} A" for line in figures.lines)
+    yield Heading(f"{board.name}: {board_words(dossier)}")
+    yield facts(
+        [
+            ("Fed from", fed),
+            ("Main switch", switch),
+            ("Ways", f"{len(board.ways)} of {board.ways_total}"),
+            ("Enclosure", enclosure.title if enclosure else "not chosen yet"),
+            ("After diversity", loads or NOT_SAID),
+            ("Loop, fault to neutral", f"{_up(figures.loop_ohm)} Ω, {_up(figures.fault_neutral_ka)} kA"),
+        ]
+    )
+    yield Spacer(1, 4)
+    view = dossier.view(board.id)
+    if view is not None:
+        art = BoardArt(shapes_of(view), view.width_mm, view.height_mm, 62)
+        yield KeepTogether([art, soft("The board as it is laid out, cover off, to scale.")])
+    yield Grid(FINDING_COLUMNS, [finding_row(dossier, one) for one in dossier.by_subject.get(board.id, ())])
+
+
+def _up(value: float | None) -> str:
+    return "?" if value is None else shown_up(value)
+
+
+def _glance(dossier: ReportData) -> Grid:
+    """The lattice on paper: what the cable needs, a column a check, and the worst of what protects."""
+    sizing = [check for check in CHECKS if check.face == "sizing"]
+    columns = [
+        Column("", 0.4, "right"),
+        Column("Circuit", 2.4, bold=True),
+        Column("Device", 1.45, size_pt=style.SMALL_PT + 0.2),
+        Column("Cable", 1.4, size_pt=style.SMALL_PT + 0.2),
+        *(Column(f"{check.short}, {check.compares}", 1.35, size_pt=style.SMALL_PT) for check in sizing),
+        Column("Protection", 1.3, size_pt=style.SMALL_PT),
+    ]
+    rows = []
+    for board in dossier.job.boards:
+        rows.append(Row([Cell(board.name), *[""] * (len(columns) - 1)], band=True))
+        for circuit in dossier.circuits:
+            figures = dossier.figures[circuit.id]
+            if figures.board != board.id:
+                continue
+            found = {one.check: one for one in dossier.by_subject[circuit.id]}
+            others = [one for one in found.values() if one.check not in {check.id for check in sizing}]
+            protection = worst([one.verdict for one in others])
+            rows.append(
+                Row(
+                    [
+                        str(figures.way),
+                        circuit.name,
+                        device_short(circuit),
+                        f"{figures.size or '?'}, {_metres(figures.length_m)}",
+                        *(_crossing(found[check.id]) for check in sizing),
+                        Cell(style.WORDS[protection], colour=style.OF_VERDICT[protection], mark=protection),
+                    ]
+                )
+            )
+    return Grid(columns, rows)
+
+
+def _metres(length: float | None) -> str:
+    return "? m" if length is None else f"{length:g} m"
+
+
+def _crossing(finding: Finding) -> Cell:
+    words = (
+        f"{finding.shown_value} / {finding.shown_limit}" if finding.value is not None else style.WORDS[finding.verdict]
+    )
+    return Cell(words, colour=style.OF_VERDICT[finding.verdict], mark=finding.verdict)
+
+
+def _circuit(dossier: ReportData, circuit: Circuit) -> Iterator[Flowable]:
+    figures = dossier.figures[circuit.id]
+    cable = circuit.cable
+    kind = NOT_SAID if isinstance(cable, str) else dossier.network.rules.cables.kind(cable.type).title
+    loads = "; ".join(f"{load.items} × {load.name}" if load.items > 1 else load.name for load in circuit.loads)
+    head = [
+        Heading(f"Way {figures.way}  {circuit.name}   ({dossier.names[figures.board]})", level=2),
+        facts(
+            [
+                ("Device", device_long(dossier, circuit)),
+                ("Cable", f"{kind}, {figures.size or '?'}"),
+                ("Run", "; ".join(_section(dossier, one) for one in circuit.run)),
+                ("Design current", f"{_up(figures.design_current_a)} A"),
+                ("Feeds", loads or circuit.kind),
+                ("R1+R2, Zs at 20 °C", f"{_up(figures.r1r2_ohm)} Ω, {_up(figures.zs_cold_ohm)} Ω"),
+            ]
+        ),
+    ]
+    rows = [finding_row(dossier, one) for one in dossier.by_subject[circuit.id]]
+    yield KeepTogether([*head, Grid(FINDING_COLUMNS, rows[:3])])
+    yield Grid(
+        [Column("", column.share, column.align, column.bold, column.size_pt) for column in FINDING_COLUMNS], rows[3:]
+    )
+    if circuit.notes:
+        yield soft(f"Notes: {circuit.notes}")
+
+
+def _section(dossier: ReportData, section: Section) -> str:
+    method = dossier.network.rules.factors.methods[section.method]
+    words = f"{_metres(section.length_m)} by {method.id}, {method.title.lower()}"
+    if section.circuits_grouped > 1:
+        words += f", {section.circuits_grouped} together"
+    if section.in_insulation_mm:
+        words += f", {section.in_insulation_mm:g} mm in insulation"
+    return words
+
+
+# ------------------------------------------------------------------------------------------------ annex
+
+
+def annex(dossier: ReportData) -> Iterator[Flowable]:
+    """Every working, step by step, its sources by number; then the sources."""
+    sources = Sources()
+    yield Heading("Annex: every sum", level=0)
+    yield soft(
+        "Each line: symbol, what it means, the sum with the figures put in, the result, and the number of its source in the list at the end.",
+        after=4,
+    )
+    held = [one for one in dossier.found.findings if one.working]
+    for finding in held:
+        sources.note(finding)
+    subject = None
+    for number, finding in enumerate(held):
+        if number % 25 == 0:
+            dossier.progress(number, len(held), "sums")
+        if finding.subject != subject:
+            subject = finding.subject
+            yield Heading(dossier.names[subject.id])
+        yield Sum(dossier.title_of(finding), finding, sources)
+    yield Heading("Sources")
+    yield soft(
+        "Held from: 'memory' means that the figure was written down from memory and has to be confirmed against the publication."
+    )
+    yield sources.listed()
+
+
+class Sum(Flowable):
+    """A finding's working: its answer, then a line a step. Broken between steps."""
+
+    _SIZE = style.SMALL_PT
+    _COLUMNS = (15 * mm, 73 * mm, 144 * mm, 171 * mm)
+
+    def __init__(self, title: str, finding: Finding, sources: Sources, *, steps: tuple[Step, ...] | None = None):
+        super().__init__()
+        self._title, self._finding, self._sources = title, finding, sources
+        self._steps = finding.working if steps is None else steps
+        self._first = steps is None
+        self._laid: list[tuple[list[list[str]], float]] = []
+
+    def wrap(self, availWidth: float, availHeight: float) -> tuple[float, float]:
+        """Its size where it stands."""
+        del availHeight
+        if not self._laid:
+            self._laid = [self._lay(one, availWidth) for one in self._steps]
+        self.width = availWidth
+        self.height = self._head + sum(height for _, height in self._laid) + 3
+        return self.width, self.height
+
+    @property
+    def _head(self) -> float:
+        return 13.0 if self._first else 0.0
+
+    def _lay(self, step: Step, width: float) -> tuple[list[list[str]], float]:
+        figures = " = ".join(part for part in (step.formula, step.figures) if part)
+        source = f"[{self._sources.number(step.source)}]" if step.source else ""
+        texts = (step.symbol, step.meaning, figures, f"{step.shown} {step.unit}".strip(), source)
+        edges = (0.0, *self._COLUMNS, width)
+        cells = [
+            wrapped(text, BOLD if at == 3 else REGULAR, self._SIZE, edges[at + 1] - edges[at] - 4)
+            for at, text in enumerate(texts)
+        ]
+        return cells, max(len(lines) for lines in cells) * self._SIZE * 1.22 + 1.2
+
+    def split(self, availWidth: float, availHeight: float) -> list[Flowable]:
+        """Broken between steps."""
+        self.wrap(availWidth, availHeight)
+        used, fits = self._head, 0
+        for _, height in self._laid:
+            if used + height > availHeight - 3:
+                break
+            used, fits = used + height, fits + 1
+        if fits == 0:
+            return []
+        first = Sum(self._title, self._finding, self._sources, steps=self._steps[:fits])
+        first._first, first._laid = self._first, self._laid[:fits]
+        rest = Sum(self._title, self._finding, self._sources, steps=self._steps[fits:])
+        rest._laid = self._laid[fits:]
+        return [first, rest] if rest._laid else [first]
+
+    def draw(self) -> None:
+        """The title with its answer, then the steps."""
+        canvas: Canvas = self.canv
+        y, ink = self.height, Ink()
+        if self._first:
+            self._draw_head(canvas, y)
+            y -= self._head
+        edges = (0.0, *self._COLUMNS)
+        for cells, height in self._laid:
+            for at, lines in enumerate(cells):
+                colour, font = style.SOFT if at in (1, 4) else style.INK, BOLD if at == 3 else REGULAR
+                for number, line in enumerate(lines):
+                    ink.put(line, edges[at], y - self._SIZE * (1 + 1.22 * number), font, self._SIZE, colour)
+            y -= height
+        ink.draw(canvas)
+
+    def _draw_head(self, canvas: Canvas, top: float) -> None:
+        finding = self._finding
+        canvas.setFillColor(style.OF_VERDICT[finding.verdict])
+        canvas.setFont(BOLD, style.SMALL_PT + 0.6)
+        figure = f": {finding.shown_value} of {finding.shown_limit} {finding.unit}" if finding.value is not None else ""
+        rule = f"   rule [{self._sources.number(finding.rule)}]" if finding.rule else ""
+        head = f"{self._title}: {style.WORDS[finding.verdict]}{figure}{rule}"
+        canvas.drawString(0, top - 9, wrapped(head, BOLD, style.SMALL_PT + 0.6, self.width)[0])
+        canvas.setStrokeColor(style.LINE)
+        canvas.setLineWidth(0.4)
+        canvas.line(0, top - 11, self.width, top - 11)

@@ -1,0 +1,121 @@
+"""What several papers say alike: the head of a job, its cautions, its certificate, sources by number."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import partial
+
+from reportlab.platypus import Flowable
+
+from vivid_lattice.core.document.work_details import WORKS
+from vivid_lattice.core.findings import Finding, Source
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.rules.document_rules import Said
+from vivid_lattice.reports import style
+from vivid_lattice.reports.grid import Cell, Column, Grid, Row, verdict_cell
+from vivid_lattice.reports.report_data import ReportData
+from vivid_lattice.reports.sheet import Boxed, Heading, Spacer, facts, soft
+
+NOT_SAID = "not said yet"
+
+
+def head_of(dossier: ReportData, title: str) -> Iterator[Flowable]:
+    """Title, job, client, place, rules."""
+    info, work = dossier.job.job, dossier.job.paperwork.work
+    yield Heading(title, level=0)
+    yield facts(
+        [
+            ("Job", info.title),
+            ("Place", info.site or NOT_SAID),
+            ("Client", info.client or NOT_SAID),
+            ("Work", WORKS[work] if work else NOT_SAID),
+            ("By the rules of", dossier.network.rules.title),
+            ("Edition", dossier.network.rules.edition),
+        ]
+    )
+    yield Spacer(1, 5)
+
+
+def cautions_of(dossier: ReportData) -> Boxed:
+    """All cautions of a job."""
+    return Boxed("Before anything else", dossier.found.cautions, style.OF_VERDICT["fail"])
+
+
+def papers_due(dossier: ReportData) -> Iterator[Flowable]:
+    """Which certificate the work needs, and who has to be told, by the school's own rules."""
+    yield Heading("Papers that go with this work")
+    rules, work = dossier.network.rules.papers, dossier.job.paperwork.work
+    # Where one paper goes with several kinds of work, it stands once.
+    kinds: dict[Said | None, list[str]] = {}
+    for kind, words in WORKS.items():
+        if work in (None, kind):
+            kinds.setdefault(known(partial(rules.certificate, kind)), []).append(words)
+    rows = []
+    for said, names in kinds.items():
+        text = said.text if said else "these rules hold nothing of it: ask the authority"
+        name = "any work" if len(names) == len(WORKS) else ", ".join(names)
+        rows.append(Row([Cell(name, bold=True), text, cited(said.source) if said else "–"]))
+    if work is None:
+        yield soft("What kind of work it is has not been said: state it under Papers. By kind of work:")
+    for told in known(lambda: rules.notices_to_give) or ():
+        rows.append(Row([Cell("to be told", bold=True), told.text, cited(told.source)]))
+    yield Grid([Column("", 1.1), Column("Paper or notice", 3.2), Column("Where it stands", 1.7)], rows)
+
+
+def cited(source: Source | None) -> str:
+    """A source in a few words, with where it comes from: what is from memory says so."""
+    if source is None:
+        return ""
+    table = f", {source.table}" if source.table else ""
+    return f"{source.publication}{table} ({source.provenance})"
+
+
+def finding_row(dossier: ReportData, finding: Finding) -> Row:
+    """A finding as a row: what is asked, the answer, the figure, the sentence."""
+    figure = f"{finding.shown_value} / {finding.shown_limit} {finding.unit}" if finding.value is not None else ""
+    needs = "".join(f" Missing: {need.what}. {need.ask}" for need in finding.needs)
+    return Row([dossier.title_of(finding), verdict_cell(finding.verdict), figure, finding.sentence + needs])
+
+
+FINDING_COLUMNS = (
+    Column("Check", 1.35, bold=True),
+    Column("Answer", 1.3),
+    Column("Figure / limit", 1.15),
+    Column("In words", 4.0, size_pt=style.SMALL_PT),
+)
+
+
+def board_words(dossier: ReportData) -> str:
+    """What the school calls a board."""
+    return str(dossier.network.rules.words.get("board", "board"))
+
+
+class Sources:
+    """Sources by number, in the order in which they are first met, so that a sum can name them shortly."""
+
+    def __init__(self) -> None:
+        self._numbers: dict[Source, int] = {}
+
+    def number(self, source: Source) -> int:
+        """The number of a source."""
+        return self._numbers.setdefault(source, len(self._numbers) + 1)
+
+    def note(self, finding: Finding) -> None:
+        """Numbers for everything a finding rests on, before any of it is laid out."""
+        for source in (finding.rule, *(step.source for step in finding.working)):
+            if source is not None:
+                self.number(source)
+
+    def listed(self) -> Grid:
+        """All of them."""
+        rows = [
+            Row([str(number), source.publication, source.table, f"{source.provenance}, {source.confidence}"])
+            for source, number in self._numbers.items()
+        ]
+        columns = [
+            Column("No.", 0.4, "right"),
+            Column("Publication", 3.2),
+            Column("Table or rule", 1.8),
+            Column("Held from, confidence", 1.2),
+        ]
+        return Grid(columns, rows)

@@ -1,0 +1,107 @@
+"""The surge decision: what was asked, what is fitted or declined, and the signature that stays with the papers."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from reportlab.platypus import Flowable
+
+from vivid_lattice.reports import style
+from vivid_lattice.reports.grid import Column, Grid, Row
+from vivid_lattice.reports.report_data import ReportData
+from vivid_lattice.reports.sheet import Blank, Boxed, Heading, Paper, Spacer, Text, bullets, facts, paper
+from vivid_lattice.reports.sheets.parts import FINDING_COLUMNS, NOT_SAID, cautions_of, cited, finding_row, head_of
+
+TITLE = "Surge decision"
+
+
+def make(dossier: ReportData) -> Paper:
+    """The sheet."""
+    return paper(dossier, TITLE, list(_story(dossier)))
+
+
+def _yes(answer: bool | None) -> str:
+    return NOT_SAID if answer is None else "yes" if answer else "no"
+
+
+def _story(dossier: ReportData) -> Iterator[Flowable]:
+    plan = dossier.job.surge
+    finding = next(one for one in dossier.by_subject["supply"] if one.check == "surge")
+    yield from head_of(dossier, TITLE)
+    yield Heading("What was asked")
+    yield facts(
+        [
+            ("Lightning protection system", _yes(plan.lightning_protection)),
+            ("Overhead supply line", _yes(plan.overhead_line)),
+            ("What an overvoltage could cost", (plan.consequence or NOT_SAID).replace("-", " ")),
+            ("Furthest equipment", f"{plan.furthest_m:g} m of wiring" if plan.furthest_m is not None else NOT_SAID),
+        ]
+    )
+    yield Heading("What the rules say")
+    yield Grid(FINDING_COLUMNS, [finding_row(dossier, finding)])
+    if finding.rule:
+        yield Text(cited(finding.rule), size_pt=style.SMALL_PT, colour=style.SOFT)
+    steps = [f"{step.meaning}: {step.shown} {step.unit}".strip() for step in finding.working]
+    yield from bullets(steps, size_pt=style.SMALL_PT)
+    yield from _fitted(dossier)
+    yield from _decision(dossier)
+    yield Spacer(1, 8)
+    yield cautions_of(dossier)
+
+
+def _fitted(dossier: ReportData) -> Iterator[Flowable]:
+    rows = [
+        Row(
+            [
+                board.name,
+                device.name,
+                device.type,
+                f"{device.up_kv:g} kV" if device.up_kv is not None else NOT_SAID,
+                f"{device.leads_m:g} m" if device.leads_m is not None else "as drawn, or not measured",
+                "",
+            ],
+            tall_pt=18,
+        )
+        for board in dossier.job.boards
+        for device in board.surge
+    ]
+    if not rows:
+        return
+    yield Heading("What is fitted")
+    columns = [
+        Column("Board", 1.4),
+        Column("Device", 1.6),
+        Column("Type", 0.6),
+        Column("Level Up", 0.8),
+        Column("Leads", 1.2),
+        Column("Window seen green on", 1.2),
+    ]
+    yield Grid(columns, rows)
+
+
+def _decision(dossier: ReportData) -> Iterator[Flowable]:
+    declined = dossier.job.surge.declined
+    yield Heading("Decision of the owner")
+    if declined is not None:
+        said = f"{declined.by}, {declined.on}: {declined.why}"
+        yield Boxed(
+            f"Surge protection {declined.how()}",
+            [said, "I know that an overvoltage may damage equipment and start a fire, and bear that risk."],
+            style.OF_VERDICT["advice"],
+        )
+    elif any(board.surge for board in dossier.job.boards):
+        yield Text(
+            "Surge protection is fitted as listed. Look at its window once a year; red or dark: call the electrician."
+        )
+    else:
+        yield Text("To be decided. One of the two is crossed out by hand:", after=4)
+        yield from bullets(
+            [
+                "I want surge protection fitted.",
+                "I do without it: I know that an overvoltage may damage equipment and start a fire, and bear that risk.",
+            ]
+        )
+    yield Spacer(1, 10)
+    yield Blank(["Owner: name", "Date", "Signature"])
+    yield Spacer(1, 6)
+    yield Blank(["Electrician: name", "Date", "Signature"])

@@ -1,0 +1,240 @@
+"""Test sheets: blank, with what each reading should be beside the place where it is written."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from reportlab.platypus import Flowable
+
+from vivid_lattice.core.document.job import Board
+from vivid_lattice.core.findings import shown_down, shown_up
+from vivid_lattice.core.optional import known
+from vivid_lattice.core.testing.expected_readings import Expected, RcdTest, judged_by_sum, rcd_multiples
+from vivid_lattice.core.units import ka_from_a
+from vivid_lattice.reports import style
+from vivid_lattice.reports.grid import Cell, Column, Grid, Row
+from vivid_lattice.reports.report_data import ReportData, device_short
+from vivid_lattice.reports.sheet import (
+    Blank,
+    Boxed,
+    Heading,
+    Paper,
+    Spacer,
+    Text,
+    bullets,
+    facts,
+    paper,
+    soft,
+    turned,
+)
+from vivid_lattice.reports.sheets.parts import cited, papers_due
+
+TITLE = "Test sheets"
+_TALL = 23.0
+_HINT = style.SMALL_PT - 0.6
+
+
+def make(dossier: ReportData) -> Paper:
+    """The sheets: what is tested dead and live, board by board, then the order and the papers."""
+    story = list(_origin(dossier))
+    for board in dossier.job.boards:
+        story += [*turned(wide=True), *_board(dossier, board)]
+    story += [*turned(wide=True), *_closing(dossier)]
+    return paper(dossier, TITLE, story, wide=True)
+
+
+def _origin(dossier: ReportData) -> Iterator[Flowable]:
+    supply, words = dossier.job.supply, dossier.network.rules.words
+    loops = dossier.network.loops
+    ze = known(loops.ze_ohm)
+    fault = known(lambda: ka_from_a(loops.origin_fault_a()))
+    insulation = known(lambda: dossier.network.rules.papers.insulation)
+    yield Heading("Test sheets: at the origin", level=0)
+    yield facts(
+        [
+            ("Job", dossier.job.job.title),
+            ("Place", dossier.job.job.site),
+            ("System", supply.system),
+            ("Voltage to neutral", f"{supply.nominal_v:g} V"),
+        ]
+    )
+    yield Spacer(1, 6)
+    yield Boxed(
+        "Before testing",
+        [
+            "Dead tests first. Prove the instrument, isolate, lock off, prove dead. Take out or bridge surge devices and electronics before the insulation test.",
+            *((insulation.note,) if insulation and insulation.note else ()),
+            "Live tests: by somebody competent, with fused leads, nothing exposed, nobody else within reach.",
+        ],
+        style.OF_VERDICT["fail"],
+    )
+    rows = [
+        _blank_row("Polarity of the supply", "right", ""),
+        _blank_row(
+            f"External loop Ze ({words.get('earth_loop', 'Zs')} at the origin)",
+            _said(ze, "Ω"),
+            f"designed with {supply.ze_source or 'no source stated'}",
+        ),
+        _blank_row("Largest prospective current", _said(fault, "kA"), "below what every device breaks"),
+        _blank_row(f"{words.get('earthing_conductor', 'Earthing conductor')}: continuity", "as its length gives", ""),
+        _blank_row(
+            f"{words.get('bonding', 'bonding')}: continuity",
+            "below 0.05 Ω in usual lengths",
+            "common practice, no source",
+        ),
+        _blank_row("Voltage", f"{supply.nominal_v:g} V", ""),
+    ]
+    if supply.phases == 3:
+        rows.append(_blank_row("Sequence of the lines", "L1, L2, L3 clockwise", "at each board and three-phase outlet"))
+    if supply.system == "TT":
+        rows.append(_blank_row("Earth electrode", _said(ze, "Ω"), "stable, and RA · IΔn within the touch voltage"))
+    yield Heading("Supply")
+    yield Grid(
+        [
+            Column("Test", 2.4, bold=True),
+            Column("Should read", 1.4),
+            Column("Reads", 1.6),
+            Column("Note", 2.4, size_pt=style.SMALL_PT),
+        ],
+        rows,
+        lined=True,
+    )
+
+
+def _blank_row(test: str, should: str, note: str) -> Row:
+    return Row([test, should, "", note], tall_pt=_TALL)
+
+
+def _said(value: float | None, unit: str) -> str:
+    return "not known" if value is None else f"{shown_up(value)} {unit}"
+
+
+def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
+    held = [one for one in dossier.expected if one.board == board.id]
+    insulation = known(lambda: dossier.network.rules.papers.insulation)
+    least = f"≥ {insulation.least_mohm:g} MΩ" if insulation else "?"
+    volts = f"{insulation.volts:g} V" if insulation else "? V"
+    rings = any(one.ring for one in held)
+    zs = dossier.network.rules.words.get("earth_loop", "Zs")
+    yield Heading(f"{board.name}: tested dead", level=0)
+    dead = [
+        Column("Way", 0.4, "right", bold=True),
+        Column("Circuit", 2.0, bold=True),
+        Column("Device", 1.2, size_pt=style.SMALL_PT),
+    ]
+    dead += [Column("R1+R2, Ω", 1.2)]
+    if rings:
+        dead += [Column(f"Ring ends {name}, Ω", 1.0) for name in ("r1", "rn", "r2")]
+    dead += [Column(f"Insulation {volts}: live–live", 1.2), Column("live–earth", 1.2), Column("Polarity", 0.9)]
+    yield Grid(dead, [_dead_row(dossier, one, rings, least) for one in held], lined=True)
+    yield soft(
+        "Small figures: what should be read at 20 °C by the design. Readings off by more than about a tenth, or rings whose ends differ, are looked into before going on (common practice, no source). ? : an input of the design is missing."
+    )
+    yield from _missing(held)
+    yield from turned(wide=True)
+    yield Heading(f"{board.name}: tested live", level=0)
+    multiples = rcd_multiples(dossier.network)
+    live = [
+        Column("Way", 0.4, "right", bold=True),
+        Column("Circuit", 2.0, bold=True),
+        Column(f"{zs} should read, Ω", 1.0),
+        Column("at the most, Ω", 1.2),
+        Column(f"{zs} reads, Ω", 1.2),
+        Column("RCD", 1.5, size_pt=style.SMALL_PT),
+        *_times(multiples),
+        Column("Test button", 0.8),
+    ]
+    fault = held[0].fault_ka if held else None
+    yield Text(
+        f"Largest prospective current at this board: {_said(fault, 'kA')} by the design; reads ……………………… kA", after=5
+    )
+    rows = [row for one in held for row in _live_rows(dossier, one, len(multiples))]
+    yield Grid(live, rows, lined=True)
+    share = known(lambda: dossier.network.rules.papers.cold_share)
+    if share is not None:
+        yield soft(
+            f"Most a loop may read cold: {share.value:.3g} of the device's limit ({cited(share.source)}), or the RCD's own limit where it stands in. 'by sum': a sound circuit may read more than that; then the warm sum of the design report decides."
+        )
+    else:
+        yield soft("These rules name no limit for a loop read cold; where one is shown it is that of the warm loop.")
+    source = next((rcd.source for one in held for rcd in one.rcds if rcd.source), None)
+    if source:
+        yield soft(f"RCD times: {cited(source)}.")
+
+
+def _missing(held: list[Expected]) -> Iterator[Flowable]:
+    lacks = [f"{one.name}: {'; '.join(one.lacks)}" for one in held if one.lacks]
+    if lacks:
+        yield Boxed(
+            "Inputs that the design lacks, so that nothing can be said of the reading",
+            lacks,
+            style.OF_VERDICT["missing"],
+        )
+
+
+def _hint(text: str) -> Cell:
+    """A designed value, small, in the cell where the reading is written."""
+    return Cell(text, colour=style.SOFT, size_pt=_HINT)
+
+
+def _dead_row(dossier: ReportData, one: Expected, rings: bool, least: str) -> Row:
+    circuit = dossier.network.tree.circuits[one.circuit]
+    cells: list[str | Cell] = [str(one.way), one.name, device_short(circuit), _hint(one.shown_r1r2())]
+    if rings:
+        ends = (one.ring.line_ohm, one.ring.neutral_ohm, one.ring.cpc_ohm) if one.ring else ()
+        cells += [_hint(shown_up(end)) for end in ends] or [Cell("–", colour=style.SOFT)] * 3
+    return Row([*cells, _hint(least), _hint(least), _hint("right")], tall_pt=_TALL)
+
+
+def _live_rows(dossier: ReportData, one: Expected, times: int) -> Iterator[Row]:
+    finding = next((found for found in dossier.by_subject[one.circuit] if found.check == "disconnection"), None)
+    most = one.shown_most()
+    if one.zs_by_rcd:
+        most += " by RCD"
+    elif judged_by_sum(one, finding):
+        most += ", or by sum"
+    first = [str(one.way), one.name, one.shown_zs(), most, ""]
+    for number, rcd in enumerate(one.rcds or (None,)):
+        head = first if number == 0 else ["", "", "", "", ""]
+        yield Row([*head, *_rcd_cells(rcd, times), _arc(one, number)], tall_pt=_TALL)
+
+
+def _times(multiples: tuple[float, ...]) -> Iterator[Column]:
+    """Two columns for each multiple of IΔn that is tested: the longest time, and what was read."""
+    for many in multiples:
+        yield Column(f"× {many:g}: at most, ms", 0.9)
+        yield Column(f"× {many:g} reads, ms", 1.1)
+
+
+def _rcd_cells(rcd: RcdTest | None, times: int) -> list[str]:
+    """An RCD's rating, and for each of its times the longest and an empty cell for the reading."""
+    if rcd is None:
+        return ["none", *["–"] * (2 * times)]
+    most = [shown_down(ms) if ms is not None else "–" for ms in rcd.most_ms]
+    return [f"{rcd.idn_ma:g} mA {rcd.type}, {rcd.where}", *[cell for one in most for cell in (one, "")]]
+
+
+def _arc(one: Expected, number: int) -> str:
+    return "RCD, arc" if one.arc_fault and number == 0 else "RCD" if one.rcds else "–"
+
+
+def _closing(dossier: ReportData) -> Iterator[Flowable]:
+    papers = dossier.network.rules.papers
+    yield Heading("How, and what goes with it", level=0)
+    yield Heading("Polarity")
+    polarity = known(lambda: papers.polarity)
+    if polarity:
+        yield from bullets([f"{polarity.text} ({cited(polarity.source)})"])
+    ring = known(lambda: papers.ring_test)
+    if ring is not None and any(one.ring for one in dossier.expected):
+        yield Heading("Rings")
+        yield from bullets([f"{ring.text} ({cited(ring.source)})"])
+    insulation = known(lambda: papers.insulation)
+    if insulation:
+        yield Heading("Insulation")
+        yield from bullets(
+            [f"{insulation.volts:g} V d.c., at least {insulation.least_mohm:g} MΩ ({cited(insulation.source)})"]
+        )
+    yield from papers_due(dossier)
+    yield Heading("Tested by")
+    yield Blank(["Name", "Instruments (make, number, checked on)", "Date", "Signature"])

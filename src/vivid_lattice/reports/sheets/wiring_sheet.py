@@ -1,0 +1,107 @@
+"""The wiring list of a board, in the order to do it, with boxes to tick."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from reportlab.platypus import Flowable
+
+from vivid_lattice.core.board.wiring.wiring_list import STEPS, Wiring
+from vivid_lattice.core.document.job import Board
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.reports import style
+from vivid_lattice.reports.board_art import BoardArt
+from vivid_lattice.reports.drawing import shapes_of
+from vivid_lattice.reports.grid import Cell, Column, Grid, Row
+from vivid_lattice.reports.report_data import ReportData
+from vivid_lattice.reports.sheet import Boxed, Heading, Paper, Spacer, bullets, paper, soft, turned
+
+TITLE = "Wiring list"
+#: A box to tick by hand.
+_BOX = "\u25a1"
+
+
+def make(dossier: ReportData, board_id: str | None = None) -> Paper:
+    """The list of one board, or of all."""
+    boards = dossier.job.boards if board_id is None else (dossier.board(board_id),)
+    story: list[Flowable] = []
+    for board in boards:
+        story += [*(turned(wide=True) if story else []), *_story(dossier, board)]
+    return paper(dossier, TITLE, story, wide=True)
+
+
+def _story(dossier: ReportData, board: Board) -> Iterator[Flowable]:
+    yield Heading(f"Wiring of {board.name}", level=0)
+    yield Boxed(
+        "Dead, locked off, proved",
+        [
+            "The work is done on a board that is not connected, or isolated, locked off and proved dead. The supply comes last of all.",
+            "Torques are the usual ones unless a family states its own: what is printed on the device counts.",
+        ],
+        style.OF_VERDICT["fail"],
+    )
+    try:
+        wiring = dossier.network.boards[board.id].whole_wiring()
+    except NeedsInput as lack:
+        yield Boxed("There is no wiring list yet", [f"Missing: {need.what}. {need.ask}" for need in lack.needs])
+        return
+    yield from _list(dossier, board, wiring)
+
+
+def _list(dossier: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowable]:
+    if wiring.lacks:
+        yield Boxed("Not known yet", wiring.lacks, style.OF_VERDICT["missing"])
+    if wiring.combs:
+        yield Heading("Combs, cut first")
+        yield from bullets(
+            [
+                f"comb {number}: row {comb.row}, on {' '.join(comb.lines)}, cut to {comb.cut_mm:g} mm, {sum(bool(tooth.terminal) for tooth in comb.teeth)} teeth used, the others covered"
+                for number, comb in enumerate(wiring.combs, 1)
+            ]
+        )
+    rows, number = [], 0
+    for step, title in enumerate(STEPS, 1):
+        held = [one for one in wiring.conductors if one.step == step and one.kind != "plug"]
+        if not held:
+            continue
+        rows.append(Row([Cell(f"{step}. {title}"), *[""] * 9], band=True))
+        for one in held:
+            number += 1
+            shares = f" (with {one.shares - 1} more; maker: {one.shared})" if one.shares > 1 else ""
+            rows.append(
+                Row(
+                    [
+                        _BOX,
+                        str(number),
+                        one.start.words,
+                        one.end.words,
+                        one.colour or one.conductor,
+                        one.size,
+                        f"{one.length_mm:g}",
+                        one.start.finish + shares,
+                        f"{one.start.strip_mm:g}" if one.start.strip_mm else "–",
+                        " / ".join(dict.fromkeys(end.torque for end in (one.start, one.end) if end.torque)) or "–",
+                    ]
+                )
+            )
+    yield Heading("Conductor by conductor")
+    size = style.SMALL_PT
+    columns = [
+        Column("", 0.3, "middle", size_pt=10),
+        Column("No.", 0.4, "right", size_pt=size),
+        Column("From", 2.6, size_pt=size),
+        Column("To", 2.6, size_pt=size),
+        Column("Colour", 1.0, size_pt=size),
+        Column("Size", 0.8, size_pt=size),
+        Column("Length, mm", 0.7, "right", size_pt=size),
+        Column("Ends", 1.5, size_pt=size),
+        Column("Strip, mm", 0.6, "right", size_pt=size),
+        Column("Torque", 1.6, size_pt=size),
+    ]
+    yield Grid(columns, rows)
+    view = dossier.view(board.id)
+    if view is not None:
+        yield from turned(wide=True)
+        yield BoardArt(shapes_of(view), view.width_mm, view.height_mm, 150)
+        yield soft("The board as it is laid out, cover off, to scale. Conductors in their colours as now laid.")
+    yield Spacer(1, 2)

@@ -1,0 +1,274 @@
+"""What a job holds as plain tables: circuits, findings, wiring, material. Each format writes the same ones."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from vivid_lattice.core.board.wiring.wiring_list import STEPS
+from vivid_lattice.core.checks import CHECKS
+from vivid_lattice.core.document.job import Cable, Circuit, Device
+from vivid_lattice.core.entry.tables.columns import FIELDS
+from vivid_lattice.core.material.material import GROUPS
+from vivid_lattice.core.network.loops import run_length_m
+from vivid_lattice.core.optional import known
+from vivid_lattice.reports.report_data import ReportData
+from vivid_lattice.safe_text import harmless, without_controls
+
+Cell = str | float | int | None
+
+
+@dataclass(frozen=True, slots=True)
+class Table:
+    """A table: its id and title, the heads of its columns, its rows. ``total``: the column whose sum stands at the end."""
+
+    id: str
+    title: str
+    heads: tuple[str, ...]
+    rows: tuple[tuple[Cell, ...], ...]
+    total: int | None = None
+
+    @property
+    def sum(self) -> float:
+        """The sum of the column that has one."""
+        assert self.total is not None
+        return sum(float(row[self.total] or 0) for row in self.rows)
+
+
+TABLE_TITLES: dict[str, str] = {
+    "circuits": "Circuits",
+    "findings": "Findings",
+    "wiring": "Wiring",
+    "material": "Material",
+}
+
+
+#: Fields of the import that are written: power in one unit only.
+_WRITTEN = tuple(field for field in FIELDS if field.id != "power_kw")
+
+
+def table(dossier: ReportData, name: str) -> Table:
+    """One of the tables by its id."""
+    makers = {"circuits": circuits, "findings": findings, "wiring": wiring, "material": material}
+    return makers[name](dossier)
+
+
+def circuits(dossier: ReportData) -> Table:
+    """Circuits with what was entered, in columns that are read back by the import, then what was found."""
+    entered = [field.title for field in _WRITTEN]
+    figures = ("Design current, A", "R1+R2 at 20 °C, Ω", "Zs at 20 °C, Ω", "Zs warm, Ω")
+    heads = (*entered, *figures, *(check.title for check in CHECKS))
+    return Table("circuits", TABLE_TITLES["circuits"], heads, tuple(_circuit_rows(dossier)))
+
+
+def _circuit_rows(dossier: ReportData) -> Iterator[tuple[Cell, ...]]:
+    for circuit in dossier.circuits:
+        row = dossier.figures[circuit.id]
+        found = {one.check: one for one in dossier.by_subject[circuit.id]}
+        yield (
+            *entered_cells(dossier, circuit),
+            row.design_current_a,
+            row.r1r2_ohm,
+            row.zs_cold_ohm,
+            row.zs_warm_ohm,
+            *(found[check.id].verdict for check in CHECKS),
+        )
+
+
+def entered_cells(dossier: ReportData, circuit: Circuit) -> tuple[Cell, ...]:
+    """What was entered of a circuit, in the order of the import's fields."""
+    place = dossier.network.tree.place(circuit)
+    cable = circuit.cable if isinstance(circuit.cable, Cable) else None
+    device = circuit.device if isinstance(circuit.device, Device) else None
+    load = circuit.loads[0] if len(circuit.loads) == 1 else None
+    section = circuit.run[0]
+    room = dossier.network.tree.rooms[load.room].name if load is not None and load.room else ""
+    held: dict[str, Cell] = {
+        "board": place.board.name,
+        "way": place.way.number,
+        "name": circuit.name,
+        "kind": circuit.kind,
+        "load": load.kind if load else "",
+        "count": load.count if load else None,
+        "power_w": load.power_w if load else None,
+        "power_factor": load.power_factor if load else None,
+        "current_a": circuit.design_current_a,
+        "room": room,
+        "lines": "+".join(circuit.lines),
+        "length_m": known(lambda: run_length_m(circuit)),
+        "method": section.method,
+        "cable": cable.type if cable else "auto",
+        "size_mm2": cable.area_mm2 if cable else None,
+        "device": device.kind if device else "auto",
+        "curve": device.curve if device else "",
+        "rating_a": device.rating_a if device else None,
+        "breaking_ka": device.breaking_ka if device else None,
+        "rcd_ma": device.rcd.idn_ma if device and device.rcd else None,
+        "rcd_type": device.rcd.type if device and device.rcd else "",
+        "notes": circuit.notes,
+    }
+    return tuple(held[field.id] for field in _WRITTEN)
+
+
+def findings(dossier: ReportData) -> Table:
+    """Every finding."""
+    heads = (
+        "Of",
+        "Name",
+        "Check",
+        "Verdict",
+        "Value",
+        "Limit",
+        "Unit",
+        "In hand",
+        "In words",
+        "Missing",
+        "Rule",
+        "Held from",
+    )
+    rows = tuple(
+        (
+            one.subject.kind,
+            dossier.names[one.subject.id],
+            dossier.title_of(one),
+            one.verdict,
+            one.value,
+            one.limit,
+            one.unit,
+            one.margin,
+            one.sentence,
+            "; ".join(need.what for need in one.needs),
+            one.rule.publication if one.rule else "",
+            one.rule.provenance if one.rule else "",
+        )
+        for one in dossier.found.findings
+    )
+    return Table("findings", TABLE_TITLES["findings"], heads, rows)
+
+
+WIRING_HEADS = (
+    "Board",
+    "Step",
+    "From",
+    "To",
+    "Conductor",
+    "Colour",
+    "Size",
+    "Length, mm",
+    "End",
+    "Strip, mm",
+    "Torque from",
+    "Torque to",
+)
+
+
+def wiring(dossier: ReportData, board_id: str | None = None) -> Table:
+    """The wiring lists of all boards that are laid out, or of one."""
+    rows = []
+    for board in dossier.job.boards:
+        if board_id not in (None, board.id):
+            continue
+        listed = known(dossier.network.boards[board.id].whole_wiring)
+        for one in listed.conductors if listed else ():
+            if one.kind == "plug":
+                continue
+            rows.append(
+                (
+                    board.name,
+                    STEPS[one.step - 1],
+                    one.start.words,
+                    one.end.words,
+                    one.conductor,
+                    one.colour,
+                    one.size,
+                    one.length_mm,
+                    one.start.finish,
+                    one.start.strip_mm,
+                    one.start.torque,
+                    one.end.torque,
+                )
+            )
+    return Table("wiring", TABLE_TITLES["wiring"], WIRING_HEADS, tuple(rows))
+
+
+def material(dossier: ReportData) -> Table:
+    """What to buy, with the sum of what has a price."""
+    rows = tuple(
+        (
+            GROUPS[item.group],
+            item.what,
+            item.quantity,
+            item.unit,
+            item.each,
+            item.cost,
+            "; ".join(f"{cut.label} {cut.length_m:g} m" for cut in item.cuts),
+            item.note or ("" if item.quantity is not None else "to be measured"),
+        )
+        for item in dossier.material.items
+    )
+    heads = ("Group", "What", "Quantity", "Unit", "Each", "Cost", "Cuts", "Note")
+    return Table("material", TABLE_TITLES["material"], heads, rows, total=5)
+
+
+def as_csv(made: Table) -> bytes:
+    """A table as CSV: UTF-8 with its mark, so that a spreadsheet reads its signs; no cell is a formula."""
+    out = io.StringIO(newline="")
+    writer = csv.writer(out)
+    writer.writerow(made.heads)
+    writer.writerows([_csv_cell(cell) for cell in row] for row in made.rows)
+    if made.total is not None:
+        writer.writerow(_total_row(made))
+    return out.getvalue().encode("utf-8-sig")
+
+
+def _csv_cell(cell: Cell) -> Cell:
+    return harmless(without_controls(cell)) if isinstance(cell, str) else cell
+
+
+def _total_row(made: Table) -> list[Cell]:
+    assert made.total is not None
+    row: list[Cell] = [None] * len(made.heads)
+    row[0], row[made.total] = "Sum of what has a price", round(made.sum, 2)
+    return row
+
+
+def as_xlsx(made: Sequence[Table], title: str) -> bytes:
+    """Tables as sheets of one workbook: figures as figures, text as text and never as a formula."""
+    from openpyxl import Workbook
+    from openpyxl.cell import WriteOnlyCell
+    from openpyxl.styles import Font
+    from openpyxl.utils import get_column_letter
+
+    book = Workbook(write_only=True)
+    book.properties.title = without_controls(title)
+    book.properties.creator = "Vivid Lattice"
+    bold = Font(bold=True)
+    for one in made:
+        sheet = book.create_sheet(one.title)
+        for number, head in enumerate(one.heads, 1):
+            widest = max([len(head), *(len(str(row[number - 1] or "")) for row in one.rows[:200])])
+            sheet.column_dimensions[get_column_letter(number)].width = min(60, max(8, widest + 2))
+        sheet.freeze_panes = "A2"
+
+        def cell(value: Cell, font: Font | None = None, sheet: object = sheet) -> object:
+            text = without_controls(value)[:32_000] if isinstance(value, str) else value
+            marked = isinstance(text, str) and harmless(text) != text
+            if not marked and font is None:
+                return text
+            found = WriteOnlyCell(sheet, value=text)
+            if marked:
+                found.data_type, found.quotePrefix = "s", True
+            if font is not None:
+                found.font = font
+            return found
+
+        sheet.append([cell(head, bold) for head in one.heads])
+        for row in one.rows:
+            sheet.append([cell(value) for value in row])
+        if one.total is not None:
+            sheet.append([cell(value, bold) for value in _total_row(one)])
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()

@@ -1,0 +1,48 @@
+"""Lines of text drawn many at a time: to begin a text anew for each of them is what takes the time on a page."""
+
+from __future__ import annotations
+
+from reportlab.lib.colors import Color
+from reportlab.pdfgen.canvas import Canvas
+
+from vivid_lattice.reports.fonts import width_pt
+from vivid_lattice.reports.style import INK
+
+
+class Ink:
+    """Gathers lines, then draws them all in the order in which they came: it is the order they are read out and copied in."""
+
+    def __init__(self) -> None:
+        self._held: list[tuple[float, float, str, str, float, Color]] = []
+
+    def put(self, text: str, x: float, y: float, font: str, size_pt: float, colour: Color = INK) -> None:
+        """A line whose left end is at a place."""
+        if text:
+            self._held.append((x, y, text, font, size_pt, colour))
+
+    def put_right(self, text: str, x: float, y: float, font: str, size_pt: float, colour: Color = INK) -> None:
+        """A line whose right end is at a place."""
+        self.put(text, x - width_pt(text, font, size_pt), y, font, size_pt, colour)
+
+    def put_middle(self, text: str, x: float, y: float, font: str, size_pt: float, colour: Color = INK) -> None:
+        """A line whose middle is at a place."""
+        self.put(text, x - width_pt(text, font, size_pt) / 2, y, font, size_pt, colour)
+
+    def draw(self, canvas: Canvas) -> None:
+        """Everything gathered, on the page."""
+        if not self._held:
+            return
+        text = canvas.beginText()
+        face: tuple[str, float] | None = None
+        paint: Color | None = None
+        for x, y, words, font, size, colour in self._held:
+            if (font, size) != face:
+                text.setFont(font, size)
+                face = font, size
+            if colour is not paint:
+                text.setFillColor(colour)
+                paint = colour
+            text.setTextOrigin(x, y)
+            text.textOut(words)
+        canvas.drawText(text)
+        self._held.clear()

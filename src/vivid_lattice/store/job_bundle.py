@@ -1,0 +1,71 @@
+"""A job with everything kept beside its document: taken out as a bundle, and put in as a new job in one step."""
+
+from __future__ import annotations
+
+import json
+import secrets
+import sqlite3
+from datetime import UTC, datetime
+
+from vivid_lattice.reports.bundle import Bundle, BundledPhoto, BundledTick, BundledTrip
+from vivid_lattice.store.database import transaction
+from vivid_lattice.store.jobs import Revision, get_revision, insert_job
+from vivid_lattice.store.trips import list_trips
+from vivid_lattice.store.wiring_progress import list_ticks
+
+
+def bundle_of(conn: sqlite3.Connection, job_id: str, number: int | None = None) -> tuple[Revision, Bundle]:
+    """A revision (the head unless named) and its bundle: photos by board and way, the log from its beginning, ticks.
+
+    Raises NoSuchJob, NoSuchRevision.
+    """
+    revision = get_revision(conn, job_id, number)
+    rows = conn.execute(
+        "select board, way, caption, at, width, height, image, small from photo where job_id = ?"
+        " order by board, way, at, id",
+        (job_id,),
+    )
+    photos = tuple(
+        BundledPhoto(board, way, caption, at, width, height, bytes(image), bytes(small))
+        for board, way, caption, at, width, height, image, small in rows
+    )
+    trips = tuple(
+        BundledTrip(one.at, one.device, tuple(one.ran), one.note) for one in reversed(list_trips(conn, job_id))
+    )
+    ticks = tuple(BundledTick(one.board, one.wire, one.as_made) for one in list_ticks(conn, job_id))
+    return revision, Bundle(revision.job, photos, trips, ticks)
+
+
+def create_from(conn: sqlite3.Connection, bundle: Bundle, words: str, author: str) -> Revision:
+    """A new job from a bundle: all of it, or nothing."""
+    now = datetime.now(UTC).isoformat(timespec="milliseconds")
+    with transaction(conn):
+        job_id = insert_job(conn, bundle.job, words, author)
+        conn.executemany(
+            "insert into photo (id, job_id, board, way, caption, width, height, image, small, at)"
+            " values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            [
+                (
+                    f"{number:04x}{secrets.token_hex(6)}",
+                    job_id,
+                    one.board,
+                    one.way,
+                    one.caption,
+                    one.width,
+                    one.height,
+                    one.image,
+                    one.small,
+                    one.at,
+                )
+                for number, one in enumerate(bundle.photos)
+            ],
+        )
+        conn.executemany(
+            "insert into trip (job_id, at, device, ran, note, added_at) values (?, ?, ?, ?, ?, ?)",
+            [(job_id, one.at, one.device, json.dumps(one.ran), one.note, now) for one in bundle.trips],
+        )
+        conn.executemany(
+            "insert or ignore into wired (job_id, board, wire, as_made, at) values (?, ?, ?, ?, ?)",
+            [(job_id, one.board, one.wire, one.as_made, now) for one in bundle.ticks],
+        )
+    return get_revision(conn, job_id)

@@ -1,0 +1,87 @@
+"""PDFs read back by another library than the one that wrote them: text, lines and boxes, page by page."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import pypdfium2
+import pypdfium2.raw as raw
+
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.demo import demo_job
+from vivid_lattice.reports.bundle import BundledPhoto
+from vivid_lattice.reports.report_data import ReportData
+
+WHEN = "2026-02-03T10:30:00"
+SAVED = "2026-02-02T09:15:00.000+00:00"
+_MM_PER_PT = 25.4 / 72
+
+
+def dossier(job: Job | str = "millrace", photos: tuple[BundledPhoto, ...] = (), **more: object) -> ReportData:
+    """A dossier of a job, or of a demo by its name."""
+    made = demo_job(job) if isinstance(job, str) else job
+    return ReportData(made, WHEN, 7, SAVED, photos, **more)  # type: ignore[arg-type]
+
+
+@dataclass(frozen=True)
+class Outline:
+    """A stroked path on a page [mm]: its left edge, width and height."""
+
+    x: float
+    width: float
+    height: float
+
+
+def pages(pdf: bytes) -> list[str]:
+    """The text of each page; what was broken over lines is joined again."""
+    document = pypdfium2.PdfDocument(pdf)
+    try:
+        found = []
+        for page in document:
+            text = page.get_textpage()
+            found.append(" ".join(text.get_text_range().split()))
+            text.close()
+        return found
+    finally:
+        document.close()
+
+
+def whole(pdf: bytes) -> str:
+    """The text of all pages without blanks, so that where a line was broken does not matter."""
+    return plain(" ".join(pages(pdf)))
+
+
+def plain(text: str) -> str:
+    """A text without blanks."""
+    return "".join(text.replace("\u00a0", " ").replace("\u2010", "-").split())
+
+
+def outlines(pdf: bytes, number: int) -> list[Outline]:
+    """Every path of a page (counted from 0)."""
+    document = pypdfium2.PdfDocument(pdf)
+    try:
+        found = []
+        for one in document[number].get_objects(filter=[raw.FPDF_PAGEOBJ_PATH]):
+            left, bottom, right, top = one.get_bounds()
+            found.append(Outline(left * _MM_PER_PT, (right - left) * _MM_PER_PT, (top - bottom) * _MM_PER_PT))
+        return found
+    finally:
+        document.close()
+
+
+def sizes_mm(pdf: bytes) -> set[tuple[int, int]]:
+    """Sizes of the pages, in whole millimetres."""
+    document = pypdfium2.PdfDocument(pdf)
+    try:
+        return {tuple(round(edge * _MM_PER_PT) for edge in page.get_size()) for page in document}  # type: ignore[misc]
+    finally:
+        document.close()
+
+
+def pictures(pdf: bytes) -> int:
+    """How many pictures stand on its pages."""
+    document = pypdfium2.PdfDocument(pdf)
+    try:
+        return sum(len(list(page.get_objects(filter=[raw.FPDF_PAGEOBJ_IMAGE]))) for page in document)
+    finally:
+        document.close()
