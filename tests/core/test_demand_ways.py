@@ -43,6 +43,12 @@ class Estimate(unittest.TestCase):
         self.assertEqual(demand(house(exact)).verdict, "tight")
         self.assertEqual(demand(house(exact - 0.001)).verdict, "advice")
 
+    def test_a_stated_current_is_of_the_whole_circuit_and_counts_once(self) -> None:
+        heaters = tuple(Load(name=name, kind="heater", at_peak="always", power_w=2000.0) for name in ("A", "B"))
+        of = job(circuit(loads=heaters, design_current_a=35.0), supply=supply(cutout=cutout(60.0)))
+        self.assertAlmostEqual(demand(of).value or 0, 35.0)
+        self.assertNotEqual(demand(of).verdict, "fail")
+
     def test_in_the_united_states_a_calculated_load_above_the_service_fails(self) -> None:
         # NEC 220 and 230.42: the calculated load; 100 A and more by the optional method (220.82) where that gives less.
         lines = ("range 12kW 30ft", "dryer 5kW 30ft", "water heater 4.5kW 30ft", "electric furnace 20kW 30ft")

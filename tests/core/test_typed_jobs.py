@@ -18,7 +18,8 @@ from vivid_lattice.core.actions.add_circuit import Solution, one_more
 from vivid_lattice.core.actions.move_device import lay_out, model_of
 from vivid_lattice.core.actions.new_job import blank
 from vivid_lattice.core.assessment.assess import assess
-from vivid_lattice.core.design.circuit_design import Design, design
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.decisions import Design
 from vivid_lattice.core.design.remedies import find, remedies
 from vivid_lattice.core.document.board_build import Gear
 from vivid_lattice.core.document.job import Circuit, GroupRcd, Job, Load, MainSwitch, Rcd

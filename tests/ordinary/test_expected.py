@@ -10,7 +10,8 @@ import unittest
 from tests.ordinary.homes import Expected, Fitted, expected, known_home
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.assessment.causes import cause_of
-from vivid_lattice.core.design.circuit_design import Design, design
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.decisions import Design
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.findings import Assessment
 from vivid_lattice.core.installation.contexts import Network

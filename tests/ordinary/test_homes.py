@@ -9,7 +9,8 @@ import unittest
 
 from tests.ordinary.homes import Home, homes, typed_home
 from vivid_lattice.core.assessment.assess import assess
-from vivid_lattice.core.design.circuit_design import Design, design
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.decisions import Design
 from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.findings import Finding

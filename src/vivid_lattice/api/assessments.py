@@ -9,8 +9,9 @@ from pydantic import BaseModel, Field, TypeAdapter
 
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.assessment.assess import assess
-from vivid_lattice.core.design.circuit_design import Decision, design
+from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.compare import Comparison, compare
+from vivid_lattice.core.design.decisions import Decision
 from vivid_lattice.core.design.larger_supply import Upgrade, upgrade
 from vivid_lattice.core.design.max_lengths import LongestRun, longest_runs
 from vivid_lattice.core.design.phase_balance import rebalanced

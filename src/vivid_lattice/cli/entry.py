@@ -9,7 +9,8 @@ from pathlib import Path
 from typing import Any
 
 from vivid_lattice.core.actions.new_job import blank
-from vivid_lattice.core.design.circuit_design import Decision, design
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.decisions import Decision
 from vivid_lattice.core.document.changes import device_said
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.entry.circuit_line import add_entry

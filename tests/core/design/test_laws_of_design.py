@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from tests.core.test_feeds import SUPPLIES, typed
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.candidate_changes import larger_cables, other_devices
-from vivid_lattice.core.design.circuit_design import Design, design
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.decisions import Design
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.findings import Finding

@@ -6,9 +6,11 @@ import unittest
 
 from tests.core.test_feeds import typed
 from vivid_lattice.core.assessment.assess import assess
-from vivid_lattice.core.design.circuit_design import Decision, design
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.design.decisions import Decision
 from vivid_lattice.core.document.job import Cable, Device, GroupRcd, Job, Rcd
 from vivid_lattice.core.entry.circuit_line import add_entry
+from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.rules import known, rule_set
 from vivid_lattice.core.rules.customary import customary
 
@@ -90,6 +92,17 @@ class Protection(unittest.TestCase):
             assert not isinstance(circuit.device, str)
             self.assertIsNone(circuit.device.rcd, circuit.name)
 
+    def test_two_socket_circuits_of_one_name_are_not_taken_for_the_lines_of_one_load(self) -> None:
+        of = set_supply(typed(rules="iec-de"), "3x63A").job
+        for line in ("sockets 10m, kitchen", "sockets 12m, kitchen", "sockets 14m, living"):
+            of = add_entry(of, line, "main").job
+        done = design(of).job
+        kitchen = [circuit for circuit in done.circuits if "itchen" in circuit.name]
+        behind = {way.circuit: way.rcd for way in done.boards[0].ways}
+        self.assertEqual(len({circuit.name for circuit in kitchen}), 1)
+        self.assertNotEqual(kitchen[0].lines, kitchen[1].lines)
+        self.assertEqual(len({behind[circuit.id] for circuit in kitchen}), 2)
+
     def test_from_three_circuits_a_new_german_board_has_shared_rcds(self) -> None:
         for lines, count in ((2, 0), (3, 2)):
             done = design(typed(*[f"sockets {at}m" for at in range(10, 10 + lines)], rules="iec-de"))
@@ -145,7 +158,7 @@ class Feeders(unittest.TestCase):
     def test_a_characteristic_that_opens_sooner_is_taken_before_a_cable_five_sizes_larger(self) -> None:
         device, cable, decisions = made("garage submain 63A 25m buried", "za")
         self.assertEqual((device.curve, cable.area_mm2), ("B", 16.0))
-        self.assertIn("opens at less current", " ".join(one.sentence for one in decisions))
+        self.assertIn("trips at less current", " ".join(one.sentence for one in decisions))
 
     def test_a_british_feeder_of_63_a_has_a_fuse(self) -> None:
         self.assertEqual(made("garage submain 63A 15m buried")[0].kind, "fuse-bs88-2")

@@ -3210,11 +3210,15 @@ export interface components {
         };
         /**
          * GroupPlan
-         * @description A residual-current device of a plan: what goes dark with it, its rating, and the leakage it has in hand [mA].
+         * @description A residual-current device of a plan: its rating, which circuits lose supply with it, and the margin of leakage [mA].
+         *
+         *     shared  whether it is a shared RCD; else it is the RCBO of one circuit, and named after it
          */
         GroupPlan: {
             /** Name */
             name: string;
+            /** Shared */
+            shared: boolean;
             /** Rating A */
             rating_a: number;
             /** Circuits */
@@ -12520,4 +12524,4 @@ export interface operations {
         };
     };
 }
-// sha256 4fe54f5ec143bb0a73509cadf5cf488db950e08e2c428b5cd726d175b07f7a64
+// sha256 fc61bd1dd9b5b8c551ea684cbb80eb4ce7261451f52d98d9e5629b212202c102

@@ -58,7 +58,7 @@ function Known() {
           unit="A"
           value={demand?.limited_a}
           empty="none"
-          hint="Agreed with the client, who knows that it opens."
+          hint="Agreed with the client, who knows that it trips."
           onCommit={(limited_a) => put({ limited_a })}
         />
       )}

@@ -36,7 +36,7 @@ export function PlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => void }
                 <span className="min-w-0">
                   <b className="font-medium">{group.name}</b>,{" "}
                   <span className="figure text-soft">{group.rating_a} A</span>
-                  {names(group) && <>: {names(group)}</>}
+                  {group.shared && <>: {group.goes_dark.join(", ")}</>}
                 </span>
               </li>
             ))}
@@ -59,11 +59,6 @@ export function PlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => void }
       )}
     </article>
   );
-}
-
-/** What the device carries, unless it is named after its one circuit. */
-function names(group: RcdPlan["groups"][number]) {
-  return group.goes_dark.filter((circuit) => !group.name.endsWith(circuit)).join(", ");
 }
 
 function Figure({ name, value }: { name: string; value: string }) {

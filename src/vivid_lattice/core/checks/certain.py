@@ -30,9 +30,7 @@ def certain_a(network: Network, board: Board | None = None) -> tuple[float, Line
     sums: dict[Line, float] = dict.fromkeys(LINES[: supply.phases], 0.0)
     for circuit in _circuits(network, board):
         supplied = network.tree.supplied(circuit)
-        for load in circuit.loads:
-            if load.at_peak in ("managed", "off"):
-                continue
+        for load in _running(circuit):
             try:
                 current = circuit.design_current_a or load_current_a(load, supplied)
             except NeedsInput:
@@ -47,10 +45,14 @@ def certain_a(network: Network, board: Board | None = None) -> tuple[float, Line
     return certain[worst], worst
 
 
+def _running(circuit: Circuit) -> list[Load]:
+    """The loads of a circuit that may be on at peak; of a circuit whose current is stated one, since that current is of them all."""
+    loads = [load for load in circuit.loads if load.at_peak not in ("managed", "off")]
+    if circuit.design_current_a is None:
+        return loads
+    return sorted(loads, key=runs_for_certain, reverse=True)[:1]
+
+
 def _circuits(network: Network, board: Board | None) -> list[Circuit]:
-    tree = network.tree
-    if board is None:
-        return [circuit for circuit in network.job.circuits if circuit.kind != "distribution"]
-    direct = [tree.circuits[way.circuit] for way in board.ways]
-    behind = [below for one in direct for below in (one, *tree.fed_through(one))]
-    return [circuit for circuit in behind if circuit.kind != "distribution"]
+    circuits = network.job.circuits if board is None else network.tree.fed_by_board(board)
+    return [circuit for circuit in circuits if circuit.kind != "distribution"]

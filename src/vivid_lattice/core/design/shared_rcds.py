@@ -24,7 +24,7 @@ def with_shared_rcds(job: Job, board: Board, usual: list[Usual], rules: RuleSet)
     Source  customary boards of the standard: common practice, no source
     """
     shared = customary(rules.id).shared_rcds
-    behind = sum(one.rcd and not rules.devices.kind(one.device).has_rcd for one in usual)
+    behind = sum(choice.rcd and not rules.devices.kind(choice.device).has_rcd for choice in usual)
     switch = board.main_switch
     if shared is None or behind < _FROM or board.rcds or (switch is not None and switch.rcd is not None):
         return job, ""
@@ -35,13 +35,13 @@ def with_shared_rcds(job: Job, board: Board, usual: list[Usual], rules: RuleSet)
         GroupRcd(id=f"rcd-{number}", name=f"{word} {number}", rating_a=rating, rcd=Rcd(idn_ma=30.0))
         for number in range(1, count + 1)
     )
-    said = f"{count} × {rating:g} A 30 mA type A in {board.name}: usual here, about {shared.circuits} circuits behind each."
-    return with_parts(job, (), (board.model_copy(update={"rcds": rcds}),)), said
+    sentence = f"{count} × {rating:g} A 30 mA type A in {board.name}: usual here, about {shared.circuits} circuits behind each."
+    return with_parts(job, (), (board.model_copy(update={"rcds": rcds}),)), sentence
 
 
 def _rating_a(job: Job, board: Board) -> float:
     """The smallest shared switch that the device upstream of the board protects against overload [A]."""
-    family = next(one for one in packaged() if one.kind == "rcd" and one.rcd_type == "A")
+    family = next(known for known in packaged() if known.kind == "rcd" and known.rcd_type == "A")
     upstream = upstream_of(job, Tree(job), board)
     least = upstream.device.rating_a if upstream is not None else 0.0
     return next((rating for rating in family.ratings_a if rating >= max(40.0, least)), family.ratings_a[-1])

@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
-from vivid_lattice.core.document.job import Circuit, Load
+from vivid_lattice.core.document.job import Circuit, Job, Load
 from vivid_lattice.core.document.rooms import Room, RoomKind
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry.appliance import appliance_of
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.installation.contexts import Network
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.rules.customary import UsualCircuit, customary
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -49,8 +51,8 @@ def usual_of(
     running_a  current of the circuit [A], asked for only where a row goes by it
     Source     customary circuits of the standard: common practice, no source
     """
-    found = [_row(circuit, key, rules, running_a, nominal_v) for key in _kinds(circuit, rules, rooms)]
-    rows = [row for row in found if row is not None]
+    fitting = (_row(circuit, key, rules, running_a, nominal_v) for key in _kinds(circuit, rules, rooms))
+    rows = [row for row in fitting if row is not None]
     if not rows:
         return None
     largest = max(rows, key=lambda row: (row.rating_a or 0.0, _area(row, rules)))
@@ -139,3 +141,18 @@ def _area(row: UsualCircuit, rules: RuleSet) -> float:
     """The conductor of a row [mm²]."""
     named = {size.label: size.area_mm2 for kind in rules.cables.kinds.values() for size in kind.sizes}
     return next((area for label, area in named.items() if label.split(" ")[0] == row.size), 0.0)
+
+
+def usual_in(job: Job, circuit: Circuit, rules: RuleSet) -> Usual | None:
+    """What is usual for a circuit, where the job's setting goes by it and nothing that it goes by is missing."""
+    if not job.settings.design_usual:
+        return None
+
+    def running_a() -> float:
+        return Network.of(job, rules).drops.design_current(circuit).current_a
+
+    try:
+        rooms = {room.id: room for room in job.rooms}
+        return usual_of(circuit, rules, rooms, running_a, job.supply.nominal_v)
+    except NeedsInput:
+        return None

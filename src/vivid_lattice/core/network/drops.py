@@ -48,9 +48,11 @@ class Drops:
     def board_demand(self, board: Board) -> MaximumDemand:
         """Maximum demand of what a board feeds, boards behind it included [A]."""
         if board.id not in self._maxima:
-            direct = [self._tree.circuits[way.circuit] for way in board.ways]
-            behind = [below for one in direct for below in (one, *self._tree.fed_through(one))]
-            behind = [one for one in behind if one.kind != "distribution" or one.id not in self._tree.feeds]
+            behind = [
+                one
+                for one in self._tree.fed_by_board(board)
+                if one.kind != "distribution" or one.id not in self._tree.feeds
+            ]
             self._maxima[board.id] = self._maximum(behind, whole=False)
         return self._maxima[board.id]
 

@@ -107,11 +107,12 @@ class Tree:
         board = self.feeds.get(circuit.id)
         if board is None:
             return ()
-        found: list[Circuit] = []
-        for way in self.boards[board].ways:
-            below = self.circuits[way.circuit]
-            found.extend((below, *self.fed_through(below)))
-        return tuple(found)
+        return self.fed_by_board(self.boards[board])
+
+    def fed_by_board(self, board: Board) -> tuple[Circuit, ...]:
+        """All circuits of a board and of the boards behind it."""
+        direct = [self.circuits[way.circuit] for way in board.ways]
+        return tuple(below for circuit in direct for below in (circuit, *self.fed_through(circuit)))
 
     def rcds_ahead(self, circuit: Circuit) -> tuple[RcdAhead, ...]:
         """Every residual-current function on the way to a circuit, nearest first."""

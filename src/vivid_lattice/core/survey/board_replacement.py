@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.design.circuit_design import with_ratings
+from vivid_lattice.core.design.device_choice import with_ratings
 from vivid_lattice.core.document.existing_board import FoundBoard, FoundWay, Survey
 from vivid_lattice.core.document.job import Board, Circuit, Job, MainSwitch, Way, free_id
 from vivid_lattice.core.document.rooms import Room

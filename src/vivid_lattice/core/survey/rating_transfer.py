@@ -105,7 +105,7 @@ def _mapped(job: Job, rules: RuleSet, way: FoundWay) -> Mapped:
     how = (
         f"laid by method {carries.method}"
         if carries.method
-        else f"{_unknown(rules)}, since nobody knows how it is laid"
+        else f"{_unknown(rules)}, since it is not known how it is laid"
     )
     if cable >= near - 1e-9:
         return Mapped(

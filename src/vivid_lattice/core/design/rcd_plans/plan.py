@@ -34,9 +34,13 @@ from vivid_lattice.core.rules.protocol import DeviceKind, DeviceRules
 
 @dataclass(frozen=True, slots=True)
 class GroupPlan:
-    """A residual-current device of a plan: what goes dark with it, its rating, and the leakage it has in hand [mA]."""
+    """A residual-current device of a plan: its rating, which circuits lose supply with it, and the margin of leakage [mA].
+
+    shared  whether it is a shared RCD; else it is the RCBO of one circuit, and named after it
+    """
 
     name: str
+    shared: bool
     rating_a: float
     circuits: tuple[str, ...]
     goes_dark: tuple[str, ...]
@@ -237,18 +241,18 @@ def _needed_a(held: list[CircuitFacts], limits: Limits) -> float:
 def _group(number: int, held: list[CircuitFacts], limits: Limits) -> GroupPlan:
     switch = switch_for(_needed_a(held, limits))
     assert switch is not None  # the solver has chosen one
-    return _told(f"RCD {number + 1}", switch.rating_a, held, limits)
+    return _told(f"RCD {number + 1}", True, switch.rating_a, held, limits)
 
 
 def _single(fact: CircuitFacts, limits: Limits) -> GroupPlan:
-    return _told(f"RCBO {fact.circuit.name}", fact.rating_a, [fact], limits)
+    return _told(f"RCBO {fact.circuit.name}", False, fact.rating_a, [fact], limits)
 
 
-def _told(name: str, rating_a: float, held: list[CircuitFacts], limits: Limits) -> GroupPlan:
+def _told(name: str, shared: bool, rating_a: float, held: list[CircuitFacts], limits: Limits) -> GroupPlan:
     leak = sum(fact.leak_ua + fact.usual_ua for fact in held) / 1000
     names = tuple(fact.circuit.name for fact in held)
     ids = tuple(fact.circuit.id for fact in held)
-    return GroupPlan(name, rating_a, ids, names, darkness(held), leak, limits.leak_ua / 1000 - leak)
+    return GroupPlan(name, shared, rating_a, ids, names, darkness(held), leak, limits.leak_ua / 1000 - leak)
 
 
 def _applied(

@@ -1,0 +1,266 @@
+"""The cable of a circuit: what is usual for it, or the smallest or cheapest size that passes every check."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from vivid_lattice.core.assessment.assess import findings_of
+from vivid_lattice.core.checks import (
+    breaking_capacity,
+    capacity,
+    protective_conductor,
+    short_circuit_withstand,
+)
+from vivid_lattice.core.design.candidate_changes import with_cable
+from vivid_lattice.core.design.cost import cable_cost
+from vivid_lattice.core.design.decisions import (
+    RANK_FAIL,
+    RANK_MISSING,
+    RANK_OWN,
+    Decision,
+    Runner,
+    bad_checks,
+    rank_of,
+)
+from vivid_lattice.core.design.usual import usual_in
+from vivid_lattice.core.document.job import Cable, Circuit, Job, with_circuit
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.installation.contexts import Context, Network
+from vivid_lattice.core.rules.protocol import CableKind, RuleSet
+
+_MOST_RUNNERS = 6
+
+
+@dataclass(frozen=True, slots=True)
+class _Candidate:
+    """A circuit on a cable: how it does in the checks, what the cable costs, the checks that no cable mends (``beyond``), and
+    whether it is smaller than is usual here."""
+
+    circuit: Circuit
+    cable: Cable
+    kind: CableKind
+    rank: int
+    findings: list[Finding]
+    cost: float
+    beyond: tuple[str, ...] = ()
+    below_usual: bool = False
+
+
+def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decision]:
+    circuit = next(found for found in job.circuits if found.id == circuit.id)
+    cheapest = job.settings.design_for == "price"
+    kinds = _kinds(circuit, rules)
+    if not kinds:
+        return job, Decision(
+            circuit.id, "cable", "auto", "", "Left open: no kind of cable here may be laid by all its methods.", False
+        )
+    least = _usual_mm2(job, circuit, rules)
+    tried = [_climbed(job, circuit, kind, rules, least) for kind in (kinds if cheapest else kinds[:1])]
+    best_of = [_best(held) for held in tried]
+    best = min(best_of, key=lambda one: (one.rank, one.cost)) if cheapest else best_of[0]
+    held = tried[best_of.index(best)]
+    lacks = [need.what for found in best.findings for need in found.needs]
+    if best.rank >= RANK_MISSING:
+        return job, Decision(
+            circuit.id, "cable", "auto", "", f"Left open: {', '.join(dict.fromkeys(lacks))} missing.", False
+        )
+    if capacity.ID in bad_checks(best.findings):
+        return job, Decision(circuit.id, "cable", "auto", capacity.ID, _too_small(held, rules), False)
+    return with_circuit(job, best.circuit), _decided(best, held, [one for one in best_of if one is not best], rules)
+
+
+def _best(held: list[_Candidate]) -> _Candidate:
+    """The best size of a kind: of those that only miss a limit of our own the largest, which comes nearest; else the smallest."""
+    rank = min(one.rank for one in held)
+    equal = [one for one in held if one.rank == rank]
+    return equal[-1] if 0 < rank < RANK_FAIL else equal[0]
+
+
+def _usual_mm2(job: Job, circuit: Circuit, rules: RuleSet) -> float:
+    """The usual conductor of a circuit [mm²]; 0 where its device is smaller than the usual one, or nothing is usual."""
+    usual = usual_in(job, circuit, rules)
+    if usual is None or isinstance(circuit.device, str):
+        return 0.0
+    return usual.area_mm2 if circuit.device.rating_a >= (usual.rating_a or 0.0) else 0.0
+
+
+def _too_small(held: list[_Candidate], rules: RuleSet) -> str:
+    """Why a cable is left open that no size is known to be large enough for: a cable that its device does not protect is never chosen."""
+    label, kind = rules.cables.size_label, held[-1].kind.title
+    carrying = next((one for one in held if capacity.ID not in bad_checks(one.findings)), None)
+    if carrying is None:
+        more = next((one for one in rules.cables.kinds.values() if max(one.sizes_mm2) > held[-1].cable.area_mm2), None)
+        other = f" {more.title} is made larger: choose a method that it is laid by." if more else ""
+        return (
+            f"Left open: {kind} of {label(held[-1].cable.area_mm2)}, the largest, is too small for the device.{other}"
+        )
+    open_ = ", ".join(bad_checks(carrying.findings))
+    return f"Left open: {label(carrying.cable.area_mm2)} would carry it, but does not answer {open_}."
+
+
+def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate], rules: RuleSet) -> Decision:
+    at = held.index(best)
+    chosen = rules.cables.size_label(best.cable.area_mm2)
+    before = held[at - 1] if at else None
+    ruled_out = ([] if before.below_usual else _ruling(before)) if before else []
+    sentence = f"{chosen}: the smallest size there is."
+    if before is not None:
+        sentence = f"{chosen}: the next smaller size {_why(before)}."
+    if before is not None and before.below_usual and not bad_checks(before.findings):
+        passing = next(one for one in held if not bad_checks(one.findings))
+        label = rules.cables.size_label(passing.cable.area_mm2)
+        sentence = f"{chosen}: usual here; {label} would pass every check."
+    if best.cable.cpc_mm2 is not None:
+        sentence += f" With an earth of {rules.cables.size_label(best.cable.cpc_mm2)} or more: read it on the drum."
+    if best.rank >= RANK_FAIL:
+        sentence = f"{chosen}: the best there is, and it still fails {', '.join(bad_checks(best.findings))}."
+    elif others:
+        sentence += f" Of {len(others) + 1} kinds of cable the cheapest that passes."
+    if best.beyond:
+        sentence += f" No cable fixes {' and '.join(best.beyond)}: look at the device."
+    runners = [
+        Runner(
+            f"{rules.cables.size_label(one.cable.area_mm2)} {one.kind.short}",
+            _why(one),
+            one.cost,
+        )
+        for one in reversed(held[:at])
+    ]
+    runners += [
+        Runner(
+            f"{rules.cables.size_label(one.cable.area_mm2)} {one.kind.short}",
+            _why(one) if one.rank else f"passes, and costs {one.cost - best.cost:.0f} more",
+            one.cost,
+        )
+        for one in others
+    ]
+    decided_by = (bad_checks(best.findings) or ruled_out or [""])[0]
+    return Decision(
+        best.circuit.id,
+        "cable",
+        chosen,
+        decided_by,
+        sentence,
+        best.rank < RANK_FAIL and not best.beyond,
+        best.cost,
+        tuple(runners[:_MOST_RUNNERS]),
+    )
+
+
+def _with_earth(cable: Cable, rules: RuleSet) -> Cable:
+    """A cable; of a kind whose makes differ in their earth, with the least earth to buy it with: half the line or the next size up."""
+    sizes = rules.cables.kind(cable.type).sizes_mm2
+    if any(_earth_known(cable.model_copy(update={"area_mm2": size}), rules) for size in sizes):
+        return cable
+    least = next((size for size in sizes if size >= cable.area_mm2 / 2), cable.area_mm2)
+    return cable.model_copy(update={"cpc_mm2": least})
+
+
+def _earth_known(cable: Cable, rules: RuleSet) -> bool:
+    try:
+        rules.cables.cpc_area_mm2(cable)
+    except NeedsInput:
+        return False
+    return True
+
+
+def _ruling(one: _Candidate) -> list[str]:
+    """The checks that rule a size out; a feeder that passes them all loses too much voltage."""
+    return bad_checks(one.findings) or ["voltage-drop"]
+
+
+def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_mm2: float = 0.0) -> list[_Candidate]:
+    """A kind of cable in each size, smallest first, up to the first that passes everything and is no smaller than is usual.
+
+    Advice does not speak against a size: only what fails or cannot be worked out does, and the job's own limits.
+    """
+    found: list[_Candidate] = []
+    network = Network.of(job, rules)
+    for area in kind.sizes_mm2:
+        cable = _with_earth(
+            Cable.model_validate({"type": kind.id, "area_mm2": area, "cpc": kind.cpc_choices[0]}), rules
+        )
+        candidate = with_cable(circuit, cable)
+        changed = with_circuit(job, candidate)
+        findings = findings_of(changed, candidate, rules, like=network)
+        cost = cable_cost(candidate, cable, network.tree, rules, job.prices)
+        beyond = _beyond_cable(findings)
+        counting = [one for one in _counting(findings, job, rules, candidate) if one.check not in beyond]
+        rank = rank_of(counting) + (RANK_OWN if _leaves_too_little(candidate, findings) else 0)
+        if protective_conductor.ID not in bad_checks(counting) and _earth_fails_at_board(changed, candidate, rules):
+            counting = [
+                one if one.check != protective_conductor.ID else replace(one, verdict="fail") for one in counting
+            ]
+            rank += RANK_OWN
+        below = kind.material == "copper" and area < least_mm2
+        rank += RANK_OWN if below else 0
+        found.append(_Candidate(candidate, cable, kind, rank, counting, cost, beyond, below))
+        if found[-1].rank == 0:
+            break
+    return found
+
+
+def _earth_fails_at_board(job: Job, circuit: Circuit, rules: RuleSet) -> bool:
+    """Whether the protective conductor is too small for a fault next to the board, by which on-site guidance chooses it."""
+    try:
+        found = protective_conductor.next_to_board(Context(Network.of(job, rules), circuit, explain=False))
+    except NeedsInput:
+        return False
+    return found is not None and found.verdict == "fail"
+
+
+def _beyond_cable(findings: list[Finding]) -> tuple[str, ...]:
+    """Checks that a circuit does not pass and that no cable mends: a device that cannot break the fault, or of which that is not known, and
+    the energy that nobody can say it lets through then. A larger cable is no answer to either."""
+    of = {one.check: one.verdict for one in findings}
+    if of.get(breaking_capacity.ID) not in ("fail", "missing"):
+        return ()
+    unknown = of.get(short_circuit_withstand.ID) == "missing"
+    return (breaking_capacity.ID, short_circuit_withstand.ID) if unknown else (breaking_capacity.ID,)
+
+
+def _counting(findings: list[Finding], job: Job, rules: RuleSet, circuit: Circuit) -> list[Finding]:
+    """The findings that may speak against a choice: advice does not, but for a drop over a limit that is only recommended where it
+    is above the job's own setting."""
+    advisory, most = rules.limits.drop_limit(circuit).advisory, job.settings.design_drop_pct
+
+    def over(one: Finding) -> bool:
+        return advisory and one.check == "voltage-drop" and one.value is not None and one.value > most
+
+    return [one for one in findings if one.verdict != "advice" or over(one)]
+
+
+def _leaves_too_little(circuit: Circuit, findings: list[Finding]) -> bool:
+    """Whether a feeder loses more than half of what may be lost in all. Half and half is a usual split; common practice."""
+    return circuit.kind == "distribution" and any(
+        found.check == "voltage-drop" and found.margin is not None and found.margin < 1 / 2 for found in findings
+    )
+
+
+def _why(one: _Candidate) -> str:
+    """What speaks against a choice that does not pass."""
+    bad = bad_checks(one.findings)
+    if bad:
+        return f"fails {', '.join(bad)}"
+    return (
+        "is smaller than is usual here"
+        if one.below_usual
+        else "leaves less than half of the voltage drop to what it feeds"
+    )
+
+
+def _kinds(circuit: Circuit, rules: RuleSet) -> list[CableKind]:
+    """Kinds of cable that may be laid as the circuit is, the school's usual one first."""
+    methods = {section.method for section in circuit.run}
+    buried = any(rules.factors.methods[method].medium == "ground" for method in methods)
+    loaded = 3 if len(circuit.lines) == 3 else 2
+    indoors = rules.default_three_phase_cable if loaded == 3 else rules.default_cable
+    usual = rules.default_buried_cable if buried else indoors
+    preferred = _preferred_cable(circuit) or usual
+    order = sorted(rules.cables.kinds.values(), key=lambda kind: kind.id != preferred)
+    return [kind for kind in order if methods <= set(kind.methods) and loaded in kind.loaded]
+
+
+def _preferred_cable(circuit: Circuit) -> str | None:
+    return circuit.preferred.cable if circuit.preferred else None

@@ -1,0 +1,56 @@
+"""What design decides, why, and how a choice is ranked by its findings."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.findings import Finding
+
+#: Verdicts that do not count against a choice.
+GOOD = frozenset({"pass", "tight", "not-applicable"})
+
+#: What a finding adds to the rank of a choice: advice, or a limit of the job's own; what fails; what cannot be calculated.
+RANK_ADVICE, RANK_OWN, RANK_FAIL, RANK_MISSING = 1, 1, 100, 1000
+
+
+@dataclass(frozen=True, slots=True)
+class Runner:
+    """A choice that was not taken, and why it lost. ``cost`` by the job's price list, as cable."""
+
+    what: str
+    why: str
+    cost: float
+
+
+@dataclass(frozen=True, slots=True)
+class Decision:
+    """What was chosen for a circuit, the check that ruled out the next smaller choice, and what else was considered."""
+
+    circuit: str
+    what: str
+    chosen: str
+    decided_by: str
+    sentence: str
+    passes: bool
+    cost: float = 0.0
+    runners: tuple[Runner, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Design:
+    """A job with nothing left as auto (as far as its inputs allow), and why."""
+
+    job: Job
+    decisions: tuple[Decision, ...]
+
+
+def rank_of(findings: list[Finding]) -> int:
+    """0 for all good; more for advice, more again for each failure, most for what cannot be worked out."""
+    weight = {"advice": RANK_ADVICE, "fail": RANK_FAIL, "missing": RANK_MISSING}
+    return sum(weight.get(found.verdict, 0) for found in findings)
+
+
+def bad_checks(findings: list[Finding]) -> list[str]:
+    """The checks that speak against a choice, in their order."""
+    return [found.check for found in findings if found.verdict not in GOOD]

@@ -1,0 +1,242 @@
+"""The device of a circuit: what is usual for it, or the smallest that carries the load, in the form that the checks require."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from vivid_lattice.core.assessment.assess import findings_of
+from vivid_lattice.core.checks import (
+    arc_fault,
+    breaking_capacity,
+    overload,
+    rcd_duty,
+    rcd_type,
+    run_check_alone,
+)
+from vivid_lattice.core.design.candidate_changes import protecting_devices, with_device
+from vivid_lattice.core.design.cost import device_cost
+from vivid_lattice.core.design.decisions import (
+    GOOD,
+    Decision,
+    rank_of,
+)
+from vivid_lattice.core.design.shared_rcds import with_shared_rcds
+from vivid_lattice.core.design.usual import Usual, usual_form, usual_in
+from vivid_lattice.core.document.feeds import feeds_lights
+from vivid_lattice.core.document.job import Circuit, Device, GroupRcd, Job, with_circuit, with_parts
+from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.findings import shown
+from vivid_lattice.core.installation.contexts import Context, Network
+from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.rules.protocol import RuleSet
+
+#: Residual current of a device that protects people [mA]; what it is in North America is less.
+_FOR_PEOPLE_MA = 30.0
+
+#: What decides which form of device a circuit needs: with a residual-current part, of a type, with arc-fault detection.
+_FORM_CHECKS = ((rcd_duty.check, rcd_duty.ID), (arc_fault.check, arc_fault.ID), (rcd_type.check, rcd_type.ID))
+
+
+def with_ratings(job: Job, board_id: str, ratings_a: Mapping[str, float]) -> Job:
+    """The job with devices of given ratings [A] for circuits of a board: of the kind that is usual, in the form that the checks
+    of RCDs and arc faults require, behind shared RCDs where those are usual and the board is new.
+
+    ratings_a  by the circuits' ids
+    """
+    rules = rule_set(job.job.rules)
+    board = next(board for board in job.boards if board.id == board_id)
+    circuits, rooms = (
+        [circuit for circuit in job.circuits if circuit.id in ratings_a],
+        {room.id: room for room in job.rooms},
+    )
+    forms = {
+        circuit.id: usual_form(circuit, rules, rooms) if job.settings.design_usual else None for circuit in circuits
+    }
+    job, _ = with_shared_rcds(job, board, [form for form in forms.values() if form is not None], rules)
+    for circuit in circuits:
+        usual = forms[circuit.id]
+        device = _usual_device(circuit, ratings_a[circuit.id], rules, usual)
+        job = with_circuit(job, with_device(circuit, device))
+        job, device = _protecting(job, circuit, device, rules, usual is not None and usual.rcd)
+        job = with_circuit(job, with_device(circuit, that_breaks(job, circuit, device, rules)))
+    return job
+
+
+def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decision]:
+    sockets = circuit.kind in ("ring", "radial") and circuit.design_current_a is None
+    usual = usual_in(job, circuit, rules)
+    least = usual.rating_a if usual and usual.rating_a is not None else 0.0
+    try:
+        if sockets:
+            current = min(least, rules.devices.socket_rating_a(circuit)) or rules.devices.socket_rating_a(circuit)
+        else:
+            current = _needed_a(job, circuit, rules)
+    except NeedsInput as lack:
+        return job, Decision(circuit.id, "device", "auto", "", f"Left open: {lack} is missing.", False)
+    kind = rules.devices.kind(_usual_device(circuit, min(current, 400.0), rules, usual).kind)
+    carrying = [_usual_device(circuit, rating, rules, usual) for rating in kind.common_ratings_a if rating >= current]
+    if not carrying:
+        sentence = f"Left open: {shown(current)} A is more than any device here carries."
+        return job, Decision(circuit.id, "device", "auto", "overload", sentence, False)
+    # The usual rating first; a smaller one only where a cable that is given does not allow it.
+    devices = [device for device in carrying if device.rating_a >= least] or carrying
+    device, starts = _that_starts(job, circuit, devices, rules)
+    if not isinstance(circuit.cable, str):
+        # The cable is given, so another rating than the usual or smallest is taken only where it alone passes.
+        tried = [*devices, *(device for device in reversed(carrying) if device.rating_a < least)]
+        ranks = [_rank_with(job, with_device(circuit, device), rules) for device in tried]
+        device = tried[ranks.index(min(ranks))] if not starts else device
+    job, device = _protecting(job, circuit, device, rules, usual is not None and usual.rcd)
+    device = that_breaks(job, circuit, device, rules)
+    chosen = f"{device.curve or ''}{device.rating_a:g}"
+    why = f"the smallest at or above {shown(current)} A"
+    if device.rating_a == least:
+        alone = next(one for one in carrying if one.rating_a >= current)
+        why = (
+            "usual here" if sockets or alone.rating_a == least else f"usual here; {alone.rating_a:g} A carries the load"
+        )
+    elif sockets:
+        why = "the customary rating of a socket circuit"
+    if starts:
+        why = f"at or above {shown(max(current, least))} A, and it stays closed while the load starts"
+    settled = with_device(circuit, device)
+    changed = with_circuit(job, settled)
+    cost = device_cost(settled, device, Network.of(changed, rules).tree, job.prices)
+    return changed, Decision(circuit.id, "device", chosen, "overload", f"{chosen}: {why}.", True, cost)
+
+
+def _rank_with(job: Job, circuit: Circuit, rules: RuleSet) -> int:
+    """The rank of a circuit as it is changed, within its job."""
+    return rank_of(findings_of(with_circuit(job, circuit), circuit, rules))
+
+
+def _usual_device(circuit: Circuit, rating_a: float, rules: RuleSet, customary: Usual | None = None) -> Device:
+    """The customary or else the standard's usual device of a rating, with what the circuit prefers in place of it."""
+    usual, preferred = rules.devices.default_device(circuit, rating_a), circuit.preferred
+    if customary is not None:
+        of = rules.devices.kind(customary.device)
+        if rating_a in of.common_ratings_a:
+            breaking = usual.breaking_ka if of.action == "breaker" else None
+            usual = Device(kind=of.id, curve=customary.curve, rating_a=rating_a, breaking_ka=breaking, rcd=of.usual_rcd)
+    if preferred is None:
+        return usual
+    kind = rules.devices.kind(preferred.device or usual.kind)
+    curve = preferred.curve or (usual.curve if kind.id == usual.kind else kind.usual_curve)
+    rcd = preferred.rcd or usual.rcd or kind.usual_rcd
+    return usual.model_copy(
+        update={
+            "kind": kind.id,
+            "curve": curve if kind.curves else None,
+            "rcd": rcd if kind.has_rcd else None,
+            "arc_fault": preferred.arc_fault or usual.arc_fault,
+        }
+    )
+
+
+def _needed_a(job: Job, circuit: Circuit, rules: RuleSet) -> float:
+    """What a device must carry [A]: the design current, with the standard's factor on what runs for hours, and no less than the rule
+    for its kind of load names."""
+    counted = overload.counted_current_a(Context(Network.of(job, rules), circuit, explain=False)).value
+    least = rules.limits.least_device_a(circuit, {room.id: room for room in job.rooms})
+    return max(counted, least.value) if least is not None else counted
+
+
+def that_breaks(job: Job, circuit: Circuit, device: Device, rules: RuleSet) -> Device:
+    """The device with the least breaking capacity that its kind is sold with and that is enough; as it was where none is."""
+    for breaking in sorted(rules.devices.kind(device.kind).breaking_choices_ka):
+        if breaking < (device.breaking_ka or 0.0):
+            continue
+        tried = device.model_copy(update={"breaking_ka": breaking})
+        changed = with_device(circuit, tried)
+        ctx = Context(Network.of(with_circuit(job, changed), rules), changed, explain=False)
+        if run_check_alone(breaking_capacity.check, breaking_capacity.ID, ctx).verdict in GOOD:
+            return tried
+    return device
+
+
+def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet, by_rcd: bool) -> tuple[Job, Device]:
+    """The job and the device in the form that the checks of RCDs and arc faults require, and that is usual: the device itself where
+    it meets them; behind a shared RCD of its board where there is one; else the first form that does.
+
+    by_rcd  whether a 30 mA RCD protects such a circuit as a matter of course
+    What the circuit prefers is left alone.
+    """
+    preferred = circuit.preferred
+    if preferred is not None and preferred.device is not None:
+        return job, device
+
+    def fails(tried: Device, within: Job = job) -> int:
+        changed = with_device(circuit, tried)
+        network = Network.of(with_circuit(within, changed), rules)
+        ctx = Context(network, changed, explain=False)
+        upstream = network.tree.rcds_ahead(changed)
+        lacks = by_rcd and not any(one.rcd.idn_ma <= _FOR_PEOPLE_MA for one in upstream)
+        return lacks + sum(run_check_alone(check, name, ctx).verdict == "fail" for check, name in _FORM_CHECKS)
+
+    count = fails(device)
+    if count:
+        for behind in _behind_shared(job, circuit):
+            if not fails(device, behind):
+                return behind, device
+    best = device
+    for tried in protecting_devices(device, rules):
+        if not count:
+            break
+        if (found := fails(tried)) < count:
+            best, count = tried, found
+    return job, best
+
+
+def _behind_shared(job: Job, circuit: Circuit) -> list[Job]:
+    """The job with a circuit behind each shared RCD of its board that protects people, that with the fewest circuits first (of
+    lights, the fewest lights); none where it is behind one already, or charges a vehicle, which has an RCD of its own."""
+    board = next((one for one in job.boards if any(way.circuit == circuit.id for way in one.ways)), None)
+    if board is None or any(way.circuit == circuit.id and way.rcd is not None for way in board.ways):
+        return []
+    if any(load.kind == "charger" for load in circuit.loads):
+        return []
+    shared = [group for group in board.rcds if group.rcd.idn_ma <= _FOR_PEOPLE_MA]
+    lit = {one.id for one in job.circuits if feeds_lights(circuit) and feeds_lights(one)}
+    # Fixed loads of one name on different lines are the parts of one load, which share its neutral: they stay behind one RCD.
+    same = {
+        other.id
+        for other in job.circuits
+        if circuit.kind == other.kind == "fixed" and other.name == circuit.name and other.lines != circuit.lines
+    }
+
+    def taken(group: GroupRcd) -> tuple[bool, int, int]:
+        members = [way.circuit for way in board.ways if way.rcd == group.id]
+        return same.isdisjoint(members), sum(name in lit for name in members), len(members)
+
+    shared.sort(key=taken)
+
+    def behind(group: GroupRcd) -> Job:
+        ways = tuple(
+            way.model_copy(update={"rcd": group.id}) if way.circuit == circuit.id else way for way in board.ways
+        )
+        return with_parts(job, (), (board.model_copy(update={"ways": ways}),))
+
+    return [behind(group) for group in shared]
+
+
+def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleSet) -> tuple[Device, bool]:
+    """The first device that stays closed while the load starts, and whether the start decided; the first of all where none does.
+
+    A larger rating comes before the slowest characteristic: that one asks twice the current of the loop, and what it lets
+    through stands in no table.
+    """
+    network, most = Network.of(job, rules), devices[:4]
+    curves = sorted(
+        {curve for curve in rules.devices.kind(devices[0].kind).curves if curve >= (devices[0].curve or "")}
+    )
+    if circuit.preferred is not None and circuit.preferred.curve is not None:
+        curves = [circuit.preferred.curve]
+    quick, slowest = curves[: max(1, len(curves) - 1)], curves[-1:] if len(curves) > 1 else []
+    tries = [
+        device.model_copy(update={"curve": curve}) for some in (quick, slowest) for device in most for curve in some
+    ]
+    for tried in tries or most:
+        found = run_check_alone(overload.check, overload.ID, Context(network, with_device(circuit, tried), False))
+        if found.verdict in GOOD:
+            return tried, tried != devices[0]
+    return devices[0], False
