@@ -28,7 +28,7 @@ from tests.pandapower_model import Model, Unbalanced
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.job import Circuit, FedByWay, Job, Way
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.rules import rule_set
 
 ROUNDS = 25
@@ -90,7 +90,7 @@ def solver(job: Job) -> Callable[[], None]:
 def three_phase_solver(job: Job) -> Callable[[], None]:
     """What the assessment of a three-phase job answers, by pandapower: one unbalanced load flow for the drops of every line,
     and short-circuit calculations of the lines, of line and neutral cold and warm, and of line and earth cold and warm."""
-    ours, flow = Network.of(job, rule_set(job.job.rules)), Unbalanced(job.supply.nominal_v)
+    ours, flow = Installation.of(job, rule_set(job.job.rules)), Unbalanced(job.supply.nominal_v)
     flow.ROUNDS = 1
     for place in (*job.boards, *job.circuits):
         flow.bus(place.id)

@@ -13,9 +13,9 @@ from tests.builders import circuit, job, mcb, supply
 from vivid_lattice.core.actions.move_device import lay_out, model_of, move, with_housing
 from vivid_lattice.core.board.board_view import view_of
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
-from vivid_lattice.core.document.board_build import Enclosure, Housing
-from vivid_lattice.core.document.job import GroupRcd, Job, Load, Rcd, Way
-from vivid_lattice.core.installation.contexts import BoardContext, Network
+from vivid_lattice.core.document.board_build import BoardBuild, Enclosure
+from vivid_lattice.core.document.job import Job, Load, Rcd, SharedRcd, Way
+from vivid_lattice.core.installation.contexts import BoardContext, Installation
 from vivid_lattice.core.rules import rule_set
 
 LAYOUT_MS, DRAG_MS, WIRING_MS = 2000.0, 30.0, 100.0
@@ -29,19 +29,19 @@ def board_of(count: int, phases: int) -> Job:
         line = () if phases == 1 else (("L1", "L2", "L3")[n % 3],)
         held.append(circuit(id=f"c{n}", name=f"Circuit {n}", loads=(load,), lines=line, device=mcb(16.0)))
     made = job(*held[:1], supply=supply(phases=phases)).model_copy(update={"circuits": tuple(held)})
-    groups = tuple(GroupRcd(id=f"r{n}", name=f"RCD {n}", rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for n in (1, 2))
+    groups = tuple(SharedRcd(id=f"r{n}", name=f"RCD {n}", rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for n in (1, 2))
     ways = tuple(Way(number=n + 1, circuit=one.id, rcd=f"r{1 + n * 2 // count}") for n, one in enumerate(held))
     board = made.boards[0].model_copy(update={"rcds": groups, "ways": ways, "ways_total": 100})
     made = made.model_copy(update={"boards": (board,)})
     return with_housing(
-        made, "main", Housing(enclosure=Enclosure(title="Box", rows=4, modules=-(-count * 6 // 18), bar_places=200))
+        made, "main", BoardBuild(enclosure=Enclosure(title="Box", rows=4, modules=-(-count * 6 // 18), bar_places=200))
     )
 
 
 def asked_by_a_drag(of: Job, unit: str) -> None:
     """What the interface asks at each new place of a device that is held: the move, the checks of the build, the drawing."""
     moved = move(of, "main", unit, 4, 3.0)
-    network = Network.of(moved, rule_set(moved.job.rules))
+    network = Installation.of(moved, rule_set(moved.job.rules))
     context = BoardContext(network, moved.boards[0], explain=False)
     for check in BOARD_CHECKS:
         if check.of == "build":

@@ -13,7 +13,7 @@ from vivid_lattice.core.design.rcd_plans.architectures import TITLES
 from vivid_lattice.core.design.rcd_plans.plan import plan
 from vivid_lattice.core.document.job import Job, Load
 from vivid_lattice.core.faults.event import FaultEvent
-from vivid_lattice.core.faults.fault_result import tell
+from vivid_lattice.core.faults.fault_result import describe
 from vivid_lattice.core.selectivity.matrix import matrix
 from vivid_lattice.demo import demo_job
 
@@ -59,7 +59,9 @@ def main() -> int:
         FaultEvent(kind="line-neutral", circuit="c16"),
         FaultEvent(kind="open-neutral"),
     ):
-        good &= told(f"a fault in the lead demo: {event.kind}", best_ms(lambda e=event: tell(demo, e), 15), FAULT_MS)  # type: ignore[misc]
+        good &= told(
+            f"a fault in the lead demo: {event.kind}", best_ms(lambda e=event: describe(demo, e), 15), FAULT_MS
+        )  # type: ignore[misc]
     for architecture in TITLES:
         done = plan(board, "main", architecture)
         how = "proven" if done.proven else f"gap {done.gap_pct:.1f} %"

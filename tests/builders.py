@@ -21,8 +21,8 @@ from vivid_lattice.core.document.job import (
     Section,
     Way,
 )
-from vivid_lattice.core.document.supply import Cutout, Supply
-from vivid_lattice.core.document.surge_and_relay import SurgeDeclined, SurgePlan
+from vivid_lattice.core.document.supply import CutOut, Supply
+from vivid_lattice.core.document.surge_and_relay import SurgeDecline, SurgeRisk
 from vivid_lattice.core.findings import Finding, Subject
 from vivid_lattice.core.job_file import checked
 
@@ -94,10 +94,10 @@ def job(*circuits: Circuit, **changed: Any) -> Job:
     return checked(Job.model_validate(parts | changed))
 
 
-def without_surge() -> SurgePlan:
+def without_surge() -> SurgeRisk:
     """The owner does without surge protection, in writing, so that nothing of it is open."""
-    declined = SurgeDeclined(by="The owner", on="2026-09-12", why="loss would be borne", in_writing=True)
-    return SurgePlan(lightning_protection=False, overhead_line=False, consequence="ordinary", declined=declined)
+    declined = SurgeDecline(by="The owner", on="2026-09-12", why="loss would be borne", in_writing=True)
+    return SurgeRisk(lightning_protection=False, overhead_line=False, consequence="ordinary", declined=declined)
 
 
 def feeder(**changed: Any) -> Circuit:
@@ -136,9 +136,9 @@ def two_boards(feeding: Circuit | None = None, *far: Circuit, **changed: Any) ->
     return checked(Job.model_validate(parts | changed))
 
 
-def cutout(rating_a: float = 100.0) -> Cutout:
+def cutout(rating_a: float = 100.0) -> CutOut:
     """A household cut-out fuse."""
-    return Cutout(kind="fuse-bs88-3", rating_a=rating_a)
+    return CutOut(kind="fuse-bs88-3", rating_a=rating_a)
 
 
 _OF_THE_SUPPLY = frozenset(check.id for check in SUPPLY_CHECKS)

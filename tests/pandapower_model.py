@@ -13,7 +13,7 @@ import pandapower as pp
 import pandapower.shortcircuit as sc
 
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.rules import rule_set
 
 #: So stiff that the source itself takes no part: the external loop is a line of its own.
@@ -26,7 +26,7 @@ class Model:
     something is asked for: one by one takes longer than the solution."""
 
     def __init__(self, job: Job):
-        self.job, self.ours = job, Network.of(job, rule_set(job.job.rules))
+        self.job, self.ours = job, Installation.of(job, rule_set(job.job.rules))
         self.volts = job.supply.nominal_v
         self.net = pp.create_empty_network(f_hz=50)
         names = ["source", *(board.id for board in job.boards), *(circuit.id for circuit in job.circuits)]

@@ -10,7 +10,7 @@ from typing import Any
 from vivid_lattice.core.document.job import Circuit, Job, free_id
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.faults.event import KIND_FIELDS, FaultEvent
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.job_file import read_data
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.demo import DEMOS, demo_text
@@ -52,7 +52,7 @@ def events_on(job: Job, *, every: int = 1) -> Iterator[FaultEvent]:
 
 def _events(job: Job) -> Iterator[dict[str, Any]]:
     circuits = [circuit.id for circuit in job.circuits]
-    rcds = [place.id for place in Network.of(job, rule_set(job.job.rules)).rcds.all]
+    rcds = [place.id for place in Installation.of(job, rule_set(job.job.rules)).rcds.all]
     choices: dict[str, list[Any]] = {
         "circuit": circuits,
         "other": [None, *circuits[:3], *circuits[-2:]],
@@ -67,7 +67,7 @@ def _events(job: Job) -> Iterator[dict[str, Any]]:
             yield {"kind": kind, **dict(zip(swept, values, strict=True))}
 
 
-def one_more(job: Job) -> Circuit:
+def further_circuit(job: Job) -> Circuit:
     """An oven that is not in the job yet, with everything left to choose."""
     rules = rule_set(job.job.rules)
     return Circuit.model_validate(

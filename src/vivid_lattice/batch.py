@@ -14,7 +14,7 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import names_of
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.job_file import read_document
-from vivid_lattice.safe_text import harmless, write_whole
+from vivid_lattice.safe_text import escape_formula, write_atomically
 
 #: Documents handed to a worker at a time: enough that the handing over does not count.
 _CHUNK = 16
@@ -121,5 +121,5 @@ def write_csv(lines: Sequence[BatchLine], target: Path) -> None:
     out = io.StringIO(newline="")
     writer = csv.writer(out)
     writer.writerow(COLUMNS)
-    writer.writerows([harmless(cell) for cell in line.cells()] for line in lines)
-    write_whole(target, out.getvalue().encode("utf-8"))
+    writer.writerows([escape_formula(cell) for cell in line.cells()] for line in lines)
+    write_atomically(target, out.getvalue().encode("utf-8"))

@@ -32,7 +32,7 @@ class Picture:
     small: bytes
 
 
-def kept_picture(raw: bytes) -> Picture:
+def encoded_photo(raw: bytes) -> Picture:
     """A picture from the bytes of a JPEG, PNG or WebP file.
 
     Raises  NotAPicture where it is something else, damaged, empty or too large
@@ -60,7 +60,7 @@ def kept_picture(raw: bytes) -> Picture:
     return Picture(upright.width, upright.height, _encoded(upright), _encoded(small))
 
 
-def picture_as_it_is(image: bytes, small: bytes) -> Picture | None:
+def unchanged_photo(image: bytes, small: bytes) -> Picture | None:
     """A photo that was written by this program, byte for byte; None where it is anything else, and has to be encoded anew.
 
     Raises  NotAPicture where one of the two is no picture at all

@@ -17,7 +17,7 @@ _LONGEST = 60
 Value = TypeVar("Value")
 
 
-def harmless(cell: Value) -> Value | str:
+def escape_formula(cell: Value) -> Value | str:
     """A cell that no spreadsheet takes for a formula; what is no text stays as it is.
 
     >>> harmless("=1+1"), harmless("6 mm²"), harmless(-4.5)
@@ -27,7 +27,7 @@ def harmless(cell: Value) -> Value | str:
 
 
 def unmarked(cell: str) -> str:
-    """A cell as it was before ``harmless`` marked it.
+    """A cell as it was before ``escape_formula`` marked it.
 
     >>> unmarked("'=1+1"), unmarked("'tis")
     ('=1+1', "'tis")
@@ -51,7 +51,7 @@ def file_name(*parts: str, suffix: str) -> str:
     return f"job-{stem}.{suffix}" if _DEVICES.match(stem) else f"{stem}.{suffix}"
 
 
-def write_whole(target: Path, content: bytes) -> None:
+def write_atomically(target: Path, content: bytes) -> None:
     """A file written whole, or left as it was."""
     partial = target.with_name(target.name + ".partial")
     try:

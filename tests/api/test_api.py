@@ -18,14 +18,14 @@ from fastapi import FastAPI
 from tests.builders import circuit, flat, job, laid, supply
 from vivid_lattice.api import errors as api_errors
 from vivid_lattice.api.app import create_app
-from vivid_lattice.api.export_cache import Shelf
+from vivid_lattice.api.export_cache import ExportCache
 from vivid_lattice.api.guard import COOKIE, MOST_BYTES
 from vivid_lattice.api.problems import ANSWERS, MEDIA_TYPE, answer_for
 from vivid_lattice.core import errors as core_errors
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent
-from vivid_lattice.core.faults.fault_result import tell
+from vivid_lattice.core.faults.fault_result import describe
 from vivid_lattice.core.job_file import read_data, to_text
 from vivid_lattice.core.selectivity.matrix import matrix
 from vivid_lattice.demo import DEMOS, demo_job
@@ -61,7 +61,7 @@ class ApiCase(unittest.TestCase):
         self.database = Path(folder.name) / "test.sqlite3"
         prepare(self.database)
         app = application(self.token)
-        app.state.database, app.state.shelf = self.database, Shelf()
+        app.state.database, app.state.shelf = self.database, ExportCache()
         self.client = TestClient(
             app, base_url="http://127.0.0.1:8765", raise_server_exceptions=False, follow_redirects=False
         )
@@ -240,7 +240,7 @@ class Computing(ApiCase):
         self.assertEqual([one["kind"] for one in kinds], list(KIND_TITLES))
         event = {"kind": "line-earth", "circuit": "c1"}
         story = self.client.post("/api/faults", json=body | {"event": event}).json()
-        self.assertEqual(story["outcome"], tell(made, FaultEvent.model_validate(event)).outcome)
+        self.assertEqual(story["outcome"], describe(made, FaultEvent.model_validate(event)).outcome)
         devices = {one["id"] for one in self.client.post("/api/faults/devices", json=body).json()}
         self.assertLessEqual({"cutout", "main:r1", "main:r2", "relay:main", "c1"}, devices)
         for device in ("main:r1", "c3"):

@@ -187,7 +187,7 @@ class Surveys(ApiCase):
             return self.client.post(f"/api/survey/{what}", json={"document": document, "board": "old"}).json()
 
         read = ask("read", of)
-        self.assertEqual([one["new_a"] for one in read["mapped"]], [25.0])
+        self.assertEqual([one["new_a"] for one in read["rating_transfers"]], [25.0])
         self.assertIn("rcd-as-main", {one["kind"]["id"] for one in read["things"]})
         made = ask("renew", of)["document"]
         both = ask("compare", made)

@@ -14,8 +14,8 @@ from PIL import Image
 
 from tests.api.test_api import ApiCase
 from tests.reports.reading import pages
-from vivid_lattice.api.export_cache import Shelf
-from vivid_lattice.reports.catalogue import KINDS, Made
+from vivid_lattice.api.export_cache import ExportCache
+from vivid_lattice.reports.catalogue import KINDS, ExportedFile
 from vivid_lattice.store.database import connect
 from vivid_lattice.store.jobs import list_jobs
 
@@ -102,12 +102,12 @@ class Exports(ExportCase):
         self.refused(self.client.post("/api/jobs/none/exports", json={"kind": "chart"}), 404, "no-such-job")
 
     def test_the_shelf_holds_the_newest_and_no_more_than_it_has_room_for(self) -> None:
-        shelf = Shelf()
-        names = [shelf.put(Made(b"x", f"{number}")) for number in range(40)]
+        shelf = ExportCache()
+        names = [shelf.put(ExportedFile(b"x", f"{number}")) for number in range(40)]
         self.assertEqual(shelf.get(names[-1]).name, "39")
         with self.assertRaises(Exception):  # noqa: B017 - any refusal: the oldest has gone
             shelf.get(names[0])
-        huge = [shelf.put(Made(bytes(150 * 1024 * 1024), "huge")) for _ in range(3)]
+        huge = [shelf.put(ExportedFile(bytes(150 * 1024 * 1024), "huge")) for _ in range(3)]
         self.assertEqual(len(shelf.get(huge[-1]).content), 150 * 1024 * 1024)
         with self.assertRaises(Exception):  # noqa: B017
             shelf.get(huge[0])

@@ -16,7 +16,7 @@ from tests.browser.page import DEVICE, PageCase
 from tests.core.test_feeds import typed
 from vivid_lattice.core.design.rcd_plans.architectures import SHAPES
 from vivid_lattice.core.design.rcd_plans.plan import RcdPlan, plan
-from vivid_lattice.core.document.board_build import Gear
+from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.job import MainSwitch
 from vivid_lattice.core.document.supply import Tails
 from vivid_lattice.core.stopping import stop_point
@@ -180,7 +180,9 @@ class FixesOfBoardsAndSupply(ProtectionCase):
     """A finding of a board or of the supply is opened, and its fix taken with a click."""
 
     def test_each_is_taken_where_it_is_told(self) -> None:
-        gear = Gear(id="g", name="Contactor", kind="contactor", rating_a=16.0, switches=("c2",), max_backup_a=100.0)
+        gear = ControlGear(
+            id="g", name="Contactor", kind="contactor", rating_a=16.0, switches=("c2",), max_backup_a=100.0
+        )
         made = typed("cooker B32 6mm 14m 9kW", "shower 8.5kW 9m 10mm B40")
         board = made.boards[0].model_copy(update={"main_switch": MainSwitch(rating_a=40.0), "gear": (gear,)})
         tails = Tails(area_mm2=6.0, length_m=9.0, material="copper")

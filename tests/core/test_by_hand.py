@@ -10,9 +10,9 @@ from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, supply
 from tests.core.test_feeds import typed
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.remedies import remedies
-from vivid_lattice.core.document.job import Circuit, GroupRcd, Job, Load, MainSwitch, Rcd
+from vivid_lattice.core.document.job import Circuit, Job, Load, MainSwitch, Rcd, SharedRcd
 from vivid_lattice.core.entry.supply_line import set_supply
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.expected_readings import expected
 
@@ -143,7 +143,7 @@ class RingUnderFault(unittest.TestCase):
 
     def test_the_middle_needs_half_of_what_a_radial_end_would(self) -> None:
         made = self.ring(60.0)
-        network = Network.of(made, rule_set("uk"))
+        network = Installation.of(made, rule_set("uk"))
         rules, loops = network.rules, network.loops
         middle = rules.devices.clearing(rcbo(32.0), loops.earth_fault_a(made.circuits[0])).energy_a2s
         near = rules.devices.clearing(rcbo(32.0), 230 / loops.board_ohm(made.boards[0])).energy_a2s
@@ -192,7 +192,7 @@ class BehindALargeRcd(unittest.TestCase):
 
     def test_the_test_sheet_has_the_limit_of_the_rcd(self) -> None:
         made = self.earthed(600.0, 100.0, delayed=False)
-        [one] = expected(Network.of(made, rule_set("uk")))
+        [one] = expected(Installation.of(made, rule_set("uk")))
         self.assertEqual((one.zs_by_rcd, one.zs_limit_ohm), (True, 500.0))
 
     def test_many_times_over_is_said_as_so_many_times(self) -> None:
@@ -203,7 +203,7 @@ class BehindALargeRcd(unittest.TestCase):
 
     def test_typed(self) -> None:
         job_ = set_supply(typed("heater 2kW B16 MCB 2.5mm 12m"), "TT Ra 250").job
-        group = GroupRcd(id="r1", name="RCD 1", rating_a=63.0, rcd=Rcd(idn_ma=300.0))
+        group = SharedRcd(id="r1", name="RCD 1", rating_a=63.0, rcd=Rcd(idn_ma=300.0))
         way = job_.boards[0].ways[0].model_copy(update={"rcd": "r1"})
         board = job_.boards[0].model_copy(update={"rcds": (group,), "ways": (way,)})
         found = finding(job_.model_copy(update={"boards": (board,)}), "disconnection")

@@ -11,7 +11,7 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.assessment.causes import OPEN, cause_of
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.remedies import remedies
-from vivid_lattice.core.document.job import GroupRcd, Job, Load, Rcd
+from vivid_lattice.core.document.job import Job, Load, Rcd, SharedRcd
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.findings import CauseGroup
 
@@ -29,7 +29,7 @@ class Shared(unittest.TestCase):
     def test_two_old_rcds_are_two_causes_not_nine(self) -> None:
         circuits = [circuit(id=f"c{at}", device=mcb(16.0), loads=LAMPS) for at in range(9)]
         made = job(*circuits)
-        old = [GroupRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0, type="AC")) for name in ("r1", "r2")]
+        old = [SharedRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0, type="AC")) for name in ("r1", "r2")]
         ways = tuple(
             way.model_copy(update={"rcd": "r1" if at < 5 else "r2"}) for at, way in enumerate(made.boards[0].ways)
         )

@@ -10,7 +10,7 @@ from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SIZING, SUPPLY_CHECK
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.remedies import remedies
 from vivid_lattice.core.document.changes import differences, in_words
-from vivid_lattice.core.document.existing_board import FoundBoard, FoundWay, Survey
+from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingWay, Survey
 from vivid_lattice.core.document.job import Board, Circuit, Device, Job, JobInfo, Load, with_circuit
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.circuit_line import add_entry
@@ -248,7 +248,7 @@ class History(unittest.TestCase):
         old = demo_job("lamp-cottage")
         board, housing = old.boards[0], old.boards[0].housing
         moved = tuple(spot.model_copy(update={"row": 2}) if spot.unit == "way:c1" else spot for spot in housing.spots)
-        way = FoundWay(number=3, kind="blank")
+        way = ExistingWay(number=3, kind="blank")
         for changed, words in (
             ({"housing": housing.model_copy(update={"spots": moved})}, "Cottage board: 1 device moved"),
             (
@@ -260,7 +260,7 @@ class History(unittest.TestCase):
         ):
             new = old.model_copy(update={"boards": (board.model_copy(update=changed),)})
             self.assertEqual(differences(old, new), [words])
-        surveys = [Survey(boards=(FoundBoard(id="old", name="Old", ways=ways),)) for ways in ((), (way,))]
+        surveys = [Survey(boards=(ExistingBoard(id="old", name="Old", ways=ways),)) for ways in ((), (way,))]
         empty, written = (old.model_copy(update={"survey": one}) for one in surveys)
         self.assertEqual(differences(empty, written), ["Old: way 3 written down"])
         self.assertEqual(differences(written, empty), ["Old: way 3 taken out"])

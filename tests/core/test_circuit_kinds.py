@@ -10,13 +10,13 @@ from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, step_re
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import SIZING
 from vivid_lattice.core.document.job import Cable, Circuit, Job, JobInfo, Load, Section, Spur
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.network.loops import Loops
 from vivid_lattice.core.rules import rule_set
 
 
 def loops(made: Job) -> Loops:
-    return Network.of(made, rule_set(made.job.rules)).loops
+    return Installation.of(made, rule_set(made.job.rules)).loops
 
 
 def ring(*spurs: Spur) -> Circuit:
@@ -85,7 +85,7 @@ class Protective(unittest.TestCase):
         self.assertAlmostEqual(loops(job(measured)).run(measured).cold_ohm, 20 * (7.41 + 2.0) / 1000, places=5)
 
 
-class Duty(unittest.TestCase):
+class RcdRequirement(unittest.TestCase):
     """Loads that start hard, weld now and then, or run for hours."""
 
     def motor(self, **more: Any) -> Circuit:

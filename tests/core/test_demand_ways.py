@@ -8,12 +8,12 @@ from typing import Any
 from tests.builders import circuit, cutout, feeder, job, rcbo, supply, two_boards
 from tests.core.test_feeds import typed
 from tests.core.test_typed_jobs import of_board, of_supply
-from vivid_lattice.core.design.demand_ways import ways_out
-from vivid_lattice.core.design.larger_supply import upgrade
+from vivid_lattice.core.design.demand_ways import demand_options
+from vivid_lattice.core.design.larger_supply import larger_supply
 from vivid_lattice.core.document.job import Job, Load
 from vivid_lattice.core.document.supply import KnownDemand
 from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.rules import known
+from vivid_lattice.core.rules import standard_ids
 from vivid_lattice.core.rules.customary import customary
 
 
@@ -61,7 +61,7 @@ class Estimate(unittest.TestCase):
             self.assertEqual(demand(of).verdict, verdict, rating)
 
     def test_what_certainly_runs_at_once_above_the_rating_fails_everywhere(self) -> None:
-        for rules in known():
+        for rules in standard_ids():
             lines = [f"storage heater 3.4kW {at}m" for at in range(10, 20)]
             of = typed(*lines, rules="uk" if rules == "na" else rules)
             if rules == "za":  # it has no word for storage heating: what is stated counts
@@ -127,26 +127,26 @@ class WaysOut(unittest.TestCase):
         self.assertAlmostEqual(demand(of).value or 0, 32 + 32 + 10 + 0.3 * (9000 / 230 - 10), places=6)
 
     def test_they_are_in_the_standards_order_and_only_those_that_fit(self) -> None:
-        ways = [one.way for one in ways_out(house())]
+        ways = [one.way for one in demand_options(house())]
         self.assertEqual(ways[:3], ["Check the estimate", "Have the fuse read", "Measure the demand"])
         self.assertLess(ways.index("80 A fuse"), ways.index("100 A fuse"))
         self.assertEqual(ways[-1], "Three-phase service")
         self.assertNotIn("Manage the charging", ways)
-        self.assertIn("Manage the charging", [one.way for one in ways_out(typed("charger 7.4kW 12m"))])
-        self.assertNotIn("80 A fuse", [one.way for one in ways_out(house(80.0))])
+        self.assertIn("Manage the charging", [one.way for one in demand_options(typed("charger 7.4kW 12m"))])
+        self.assertNotIn("80 A fuse", [one.way for one in demand_options(house(80.0))])
 
     def test_every_standard_has_measuring_and_says_where_each_way_is_entered(self) -> None:
         entered = {"loads", "method", "measured", "limited", "at-peak", "lines", "feeder", "cutout", "phases"}
-        for name in known():
-            ways = customary(name).ways_out
+        for name in standard_ids():
+            ways = customary(name).demand_options
             self.assertIn("measured", {one.enters for one in ways}, name)
             self.assertLessEqual({one.enters for one in ways}, entered, name)
 
     def test_the_larger_service_goes_by_the_same_figure(self) -> None:
-        found = upgrade(house())
+        found = larger_supply(house())
         assert found is not None
         self.assertEqual(found.wanted_a, 80.0)
-        self.assertIsNone(upgrade(house(demand=KnownDemand(measured_a=40.0))))
+        self.assertIsNone(larger_supply(house(demand=KnownDemand(measured_a=40.0))))
 
 
 if __name__ == "__main__":

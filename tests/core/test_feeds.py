@@ -13,7 +13,7 @@ from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.job_file import checked
-from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.rules import rule_set, standard_ids
 
 SUPPLIES = {
     "uk": "TN-C-S 100A Ze 0.3 1.4kA", "anz": "MEN 63A Ze 0.3 3kA", "anz-nz": "MEN 63A Ze 0.3 3kA", "iec": "TN-C-S 40A gG Ze 0.3 3kA",
@@ -61,7 +61,7 @@ class SocketsWithoutRcd(unittest.TestCase):
     """Sockets behind a plain breaker, as they are typed."""
 
     def test_each_standard_requires_an_rcd_or_asks(self) -> None:
-        for rules in known():
+        for rules in standard_ids():
             device = "20A" if rules == "na" else "B16 MCB"
             device = "C16 MCB" if rules == "za" else device
             size = "12/2" if rules == "na" else "2.5mm"
@@ -117,7 +117,7 @@ class Assessed(unittest.TestCase):
     """Whatever is typed is assessed."""
 
     def test_a_house_of_typed_lines_in_each_standard(self) -> None:
-        for rules in known():
+        for rules in standard_ids():
             job = typed(
                 "sockets 20m, kitchen", "lights 9W 20m", "cooker 8kW 10m, kitchen", "water heater 3kW 12m", rules=rules
             )

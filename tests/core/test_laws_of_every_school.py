@@ -12,14 +12,14 @@ from tests.builders import finding, job, supply
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import CHECKS
 from vivid_lattice.core.document.job import Cable, Circuit, Job, JobInfo, Load, Section
-from vivid_lattice.core.document.supply import Cutout
+from vivid_lattice.core.document.supply import CutOut
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding
 from vivid_lattice.core.job_file import checked
-from vivid_lattice.core.rules import known, rule_set
-from vivid_lattice.core.rules.from_tables.standard import TabledSchool
+from vivid_lattice.core.rules import rule_set, standard_ids
+from vivid_lattice.core.rules.from_tables.standard import StandardFromTables
 
 EXAMPLES = 70
-SCHOOLS = {name: rule_set(name) for name in known()}
+SCHOOLS = {name: rule_set(name) for name in standard_ids()}
 #: A size asked of a protective conductor may fall where a longer run makes a smaller fault.
 BY_LENGTH = ("voltage-drop", "disconnection")
 
@@ -70,18 +70,18 @@ def _blank(kind: str) -> Circuit:
     )
 
 
-def _job(school: TabledSchool, held: Circuit) -> Job:
+def _job(school: StandardFromTables, held: Circuit) -> Job:
     system = school.systems[0]
     made = job().model_copy(update={"circuits": (held,)})
     ahead = supply(system=system, cutout=None, nominal_v=school.nominal_v)
     return checked(made.model_copy(update={"job": JobInfo(title="Law", rules=school.id), "supply": ahead}))
 
 
-def _cutout(school: TabledSchool) -> Cutout:
+def _cutout(school: StandardFromTables) -> CutOut:
     """The largest device of the school's first kind of fuse, or of its first kind of device."""
     kinds = list(school.devices.kinds.values())
     kind = next((one for one in kinds if one.action == "fuse"), kinds[0])
-    return Cutout(kind=kind.id, rating_a=max(kind.ratings_a))
+    return CutOut(kind=kind.id, rating_a=max(kind.ratings_a))
 
 
 def _with(made: Job, **changed: Any) -> Job:

@@ -6,7 +6,7 @@ import unittest
 
 from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, supply
 from vivid_lattice.core.assessment.assess import assess
-from vivid_lattice.core.design.max_lengths import longest_runs
+from vivid_lattice.core.design.max_lengths import max_lengths
 from vivid_lattice.core.document.job import Circuit
 
 
@@ -14,7 +14,7 @@ class LongestRuns(unittest.TestCase):
     """A circuit in every size."""
 
     def of(self, made: Circuit) -> dict[float, tuple[float | None, str]]:
-        return {found.area_mm2: (found.length_m, found.decided_by) for found in longest_runs(job(made), made.id)}
+        return {found.area_mm2: (found.length_m, found.decided_by) for found in max_lengths(job(made), made.id)}
 
     def test_it_agrees_with_the_examples_of_longest_circuits(self) -> None:
         # tests/data/uk_worked_examples.toml: uk.ex.max-length-radial 31.94 m by voltage drop, uk.ex.max-length-type-c 16.46 m
@@ -57,17 +57,17 @@ class LongestRuns(unittest.TestCase):
     def test_a_device_of_unknown_breaking_capacity_hides_no_length_and_is_named(self) -> None:
         marked, unmarked = circuit(device=mcb(16.0)), circuit(device=mcb(16.0, breaking_ka=None))
         self.assertEqual(self.of(unmarked), self.of(marked))
-        self.assertEqual({one.without for one in longest_runs(job(unmarked), "c1")}, {("breaking-capacity",)})
-        self.assertEqual({one.without for one in longest_runs(job(marked), "c1")}, {()})
+        self.assertEqual({one.without for one in max_lengths(job(unmarked), "c1")}, {("breaking-capacity",)})
+        self.assertEqual({one.without for one in max_lengths(job(marked), "c1")}, {()})
 
     def test_without_the_loop_no_length_is_given(self) -> None:
-        found = longest_runs(job(circuit(), supply=supply(ze_ohm=None)), "c1")
+        found = max_lengths(job(circuit(), supply=supply(ze_ohm=None)), "c1")
         self.assertEqual({one.length_m for one in found}, {None})
 
     def test_nothing_is_said_where_nothing_can_be(self) -> None:
         for made in (circuit(cable="auto"), circuit(run=(laid(None), laid(3.0)))):
             self.assertEqual(self.of(made), {})
-        self.assertEqual(longest_runs(job(), "nobody"), ())
+        self.assertEqual(max_lengths(job(), "nobody"), ())
 
 
 if __name__ == "__main__":

@@ -7,14 +7,14 @@ import unittest
 from tests.builders import circuit, feeder, finding, flat, job, laid, mcb, rcbo, step_result, supply, two_boards
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import Board, Cable, FedByWay, Job, MainSwitch, Rcd, Way
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 
 
-def network(of: Job) -> Network:
+def network(of: Job) -> Installation:
     """The network of a job."""
-    return Network.of(of, rule_set("uk"))
+    return Installation.of(of, rule_set("uk"))
 
 
 def three_boards() -> Job:

@@ -12,7 +12,7 @@ from tests.core.board.made import boards
 from tests.reports.reading import dossier, plain, whole
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.material.material import ALLOWANCE_PCT, material
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.expected_readings import expected
@@ -22,8 +22,8 @@ from vivid_lattice.reports.sheets.label_strips import strips_of
 LAWS = settings(max_examples=12, deadline=None, suppress_health_check=list(HealthCheck))
 
 
-def network(job: Job) -> Network:
-    return Network.of(job, rule_set(job.job.rules))
+def network(job: Job) -> Installation:
+    return Installation.of(job, rule_set(job.job.rules))
 
 
 def longer(circuit: Circuit, by: float) -> Circuit:

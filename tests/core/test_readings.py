@@ -9,17 +9,17 @@ from tests.core.board.made import housed
 from vivid_lattice.core.actions.move_device import lay_out
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import CablePrice, DevicePrice, Job, Prices, Rcd, Spur
-from vivid_lattice.core.installation.contexts import Network
-from vivid_lattice.core.material.material import ALLOWANCE_PCT, Item, material
+from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.material.material import ALLOWANCE_PCT, MaterialLine, material
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.testing.expected_readings import Expected, expected, judged_by_sum
+from vivid_lattice.core.testing.expected_readings import ExpectedReadings, expected, judged_by_sum
 
 
-def network(of: Job) -> Network:
-    return Network.of(of, rule_set(of.job.rules))
+def network(of: Job) -> Installation:
+    return Installation.of(of, rule_set(of.job.rules))
 
 
-def first(of: Job) -> Expected:
+def first(of: Job) -> ExpectedReadings:
     return expected(network(of))[0]
 
 
@@ -86,7 +86,7 @@ class Readings(unittest.TestCase):
 class Material(unittest.TestCase):
     """What to buy."""
 
-    def line(self, of: Job, begins: str) -> Item:
+    def line(self, of: Job, begins: str) -> MaterialLine:
         return next(item for item in material(network(of)).items if item.what.startswith(begins))
 
     def test_cable_of_a_kind_is_added_up_with_its_cuts_and_something_to_spare(self) -> None:

@@ -15,7 +15,7 @@ from typing import Any
 
 from tests.builders import finding, step_result
 from vivid_lattice.core.design.circuit_design import design
-from vivid_lattice.core.design.max_lengths import longest_runs
+from vivid_lattice.core.design.max_lengths import max_lengths
 from vivid_lattice.core.document.job import (
     Board,
     Cable,
@@ -30,7 +30,7 @@ from vivid_lattice.core.document.job import (
 )
 from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.network.supply_source import Transformer, rod_ohm, transformer_ohm
 from vivid_lattice.core.rules import rule_set
@@ -202,7 +202,7 @@ class AustraliaNewZealand(Examples):
                 "anz", "w", loads=(Load(name="Water", kind="water-heater", power_w=float(given["storage_water_W"])),)
             ),
         ]
-        found = Network.of(several("anz", house), rule_set("anz")).drops.whole_demand()
+        found = Installation.of(several("anz", house), rule_set("anz")).drops.whole_demand()
         # The court's floodlights, group A(ii), are no dwelling load of ours: 9.8 A of the annex's 84.4.
         self.close(found.current_a, wanted["total_A"] - wanted["A_ii"], "annex", 0.2 / 74)
         given, wanted = self.given("anz.ex.demand-house")
@@ -219,7 +219,7 @@ class AustraliaNewZealand(Examples):
             _circuit("anz", "a", loads=(Load(name="A", kind="air-conditioner", power_w=3680.0, power_factor=1.0),)),
             _circuit("anz", "w", loads=(Load(name="W", kind="water-heater", power_w=3600.0),)),
         ]
-        found = Network.of(several("anz", house), rule_set("anz")).drops.whole_demand()
+        found = Installation.of(several("anz", house), rule_set("anz")).drops.whole_demand()
         self.close(found.current_a, wanted["total_A"], "house", 0.2 / 73)
 
     def test_ratings_factors_and_earth_sizes(self) -> None:
@@ -277,7 +277,7 @@ class NorthAmerica(Examples):
             ]
         area = given["area_ft2"] / 10.7639
         made = several("na", circuits, supply={"phases": 2}, floor_area_m2=area, **more)
-        return Network.of(made, rule_set("na")).drops.whole_demand().current_a
+        return Installation.of(made, rule_set("na")).drops.whole_demand().current_a
 
     def test_standard_calculation(self) -> None:
         given, wanted = self.given("na.ex.d1a")
@@ -319,7 +319,7 @@ class NorthAmerica(Examples):
         made = one(
             "na", lines=("L1", "L2"), loads=(Load(name="Range", kind="cooker", power_w=14_000.0),), supply={"phases": 2}
         )
-        current = Network.of(made, rule_set("na")).drops.design_current(made.circuits[0]).current_a
+        current = Installation.of(made, rule_set("na")).drops.design_current(made.circuits[0]).current_a
         self.close(current * 240 / 1000, wanted["demand_kW"], "column C raised by 5 % a kilowatt")
 
     def test_voltage_drop(self) -> None:
@@ -344,7 +344,7 @@ class NorthAmerica(Examples):
             cable=awg("12"),
             device=Device(kind="breaker", rating_a=20.0, breaking_ka=10.0),
         )
-        longest = {run.area_mm2: run for run in longest_runs(made, "c1")}[AWG["12"]]
+        longest = {run.area_mm2: run for run in max_lengths(made, "c1")}[AWG["12"]]
         self.close(longest.length_m, wanted["length_ft"] * M_PER_FT, "longest", 0.007)
         given, wanted = self.given("na.ex.vd-feeder-al")
         made = one(
@@ -457,7 +457,7 @@ class NorthAmerica(Examples):
             },
             lines=("L1", "L2"),
         )
-        self.close(Network.of(made, school).loops.ahead.fault_lines_a, wanted["fault_A"], "between the legs")
+        self.close(Installation.of(made, school).loops.ahead.fault_lines_a, wanted["fault_A"], "between the legs")
 
 
 class Continental(Examples):
@@ -490,7 +490,7 @@ class Continental(Examples):
                 cable=Cable(type="sheathed-pvc", area_mm2=area, cpc="core"),
                 device=Device(kind="mcb", curve="B", rating_a=16.0, breaking_ka=6.0),
             )
-            found = {run.area_mm2: run for run in longest_runs(made, "c1")}[area]
+            found = {run.area_mm2: run for run in max_lengths(made, "c1")}[area]
             self.assertEqual(found.decided_by, "voltage-drop")
             self.close(found.length_m, longest, str(area), 0.007)
 
@@ -582,7 +582,7 @@ class Continental(Examples):
             },
         )
         # Two rods a length apart: half of one, over 0.8.
-        self.close(Network.of(made, rule_set("iec")).loops.ze_ohm(), wanted["R_ohm"] / 1.6, "two rods")
+        self.close(Installation.of(made, rule_set("iec")).loops.ze_ohm(), wanted["R_ohm"] / 1.6, "two rods")
 
     def test_neutrals_with_harmonics(self) -> None:
         given, wanted = self.given("common.we.neutral.harmonic")

@@ -6,32 +6,32 @@ import unittest
 
 from tests.builders import circuit, feeder, flat, job, laid, mcb, rcbo, supply, two_boards
 from tests.core.board.made import housed
-from vivid_lattice.core.actions.add_circuit import Solution, one_more
+from vivid_lattice.core.actions.add_circuit import AddCircuitOption, add_circuit_options
 from vivid_lattice.core.actions.move_device import lay_out
 from vivid_lattice.core.actions.swap_device import swap
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.remedies import find
-from vivid_lattice.core.document.existing_board import FoundBoard, FoundRcd, FoundWay, Seen, Survey
+from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingRcd, ExistingWay, Observation, Survey
 from vivid_lattice.core.document.job import Board, Circuit, Job, JobInfo, Load, MainSwitch, Tap
-from vivid_lattice.core.document.supply import Cutout
+from vivid_lattice.core.document.supply import CutOut
 from vivid_lattice.core.entry.devices import OLD_DEVICES
 from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.findings import Finding, Subject
 from vivid_lattice.core.job_file import checked, read_document, to_text
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.rule_data import schools
+from vivid_lattice.core.rules.rule_data import standard_ids
 from vivid_lattice.core.survey.before_after import as_found, before_after
-from vivid_lattice.core.survey.board_replacement import renewed
-from vivid_lattice.core.survey.observations import thing_kinds, things_of
-from vivid_lattice.core.survey.rating_transfer import mapped
+from vivid_lattice.core.survey.board_replacement import replaced_board
+from vivid_lattice.core.survey.observations import observation_kinds, observation_results
+from vivid_lattice.core.survey.rating_transfer import rating_transfers
 from vivid_lattice.demo import demo_job
 
 UK = rule_set("uk")
-EMPTY = FoundBoard(id="old", name="Old board")
+EMPTY = ExistingBoard(id="old", name="Old board")
 
 
-def typed(*lines: str, **parts: object) -> FoundBoard:
+def typed(*lines: str, **parts: object) -> ExistingBoard:
     """An old board from typed lines."""
     board = EMPTY.model_copy(update=parts)
     for line in lines:
@@ -39,7 +39,7 @@ def typed(*lines: str, **parts: object) -> FoundBoard:
     return board
 
 
-def surveyed(board: FoundBoard, of: Job | None = None) -> Job:
+def surveyed(board: ExistingBoard, of: Job | None = None) -> Job:
     """A job with a surveyed board; without another, one that holds nothing else."""
     bare = of or job().model_copy(update={"boards": (), "circuits": ()})
     return checked(bare.model_copy(update={"survey": Survey(boards=(board,))}))
@@ -53,7 +53,7 @@ class Typed(unittest.TestCase):
             ("3 fuse 30 6mm cooker", {"number": 3, "kind": "fuse-bs3036", "rating_a": 30.0, "conductor_mm2": 6.0, "label": "cooker"}),
             ("fuse 30 2x2.5mm down sockets", {"number": 1, "cables": 2, "conductor_mm2": 2.5, "label": "down sockets"}),
             ("B32 2,5mm² ring", {"kind": "mcb", "curve": "B", "rating_a": 32.0, "conductor_mm2": 2.5}),
-            ("B16 30mA 1.5mm lights proven", {"kind": "rcbo", "rcd": FoundRcd(idn_ma=30.0), "proven": True, "label": "lights"}),
+            ("B16 30mA 1.5mm lights proven", {"kind": "rcbo", "rcd": ExistingRcd(idn_ma=30.0), "proven": True, "label": "lights"}),
             ("rcbo C20 30mA", {"kind": "rcbo", "curve": "C", "label": ""}),
             ("7 blank", {"number": 7, "kind": "blank"}),
             ("open", {"kind": "open"}),
@@ -76,7 +76,7 @@ class Typed(unittest.TestCase):
             self.assertIn(said, str(refused.exception))
 
     def test_every_standard_reads_its_own_breakers_and_fuses_old_ones_too(self) -> None:
-        for name in schools():
+        for name in standard_ids():
             rules = rule_set(name)
             self.assertIn(read_way(rules, EMPTY, "breaker 20 pump").kind, rules.devices.kinds, name)
             fuse = read_way(rules, EMPTY, "fuse 20 cooker").kind
@@ -87,11 +87,11 @@ class Typed(unittest.TestCase):
 class Wrong(unittest.TestCase):
     """What follows from what is written down, and what is seen."""
 
-    def _found(self, board: FoundBoard, **info: object) -> set[tuple[str, int | None]]:
+    def _found(self, board: ExistingBoard, **info: object) -> set[tuple[str, int | None]]:
         of = surveyed(board)
         if info:
             of = of.model_copy(update={"job": JobInfo.model_validate({"title": "T"} | info)})
-        return {(one.kind.id, one.way) for one in things_of(of, rule_set(of.job.rules), board)}
+        return {(one.kind.id, one.way) for one in observation_results(of, rule_set(of.job.rules), board)}
 
     def test_each_thing_that_can_be_told_is_told_and_not_told_without_cause(self) -> None:
         healthy = typed("1 rcbo B16 30mA 2.5mm sockets proven", main="switch", material="metal")
@@ -100,7 +100,7 @@ class Wrong(unittest.TestCase):
             ("no-isolator", None, healthy.model_copy(update={"main": "none"})),
             ("rcd-as-main", None, healthy.model_copy(update={"main": "rcd"})),
             ("combustible", None, healthy.model_copy(update={"material": "wood"})),
-            ("hundred-ma-only", None, typed("B16 2.5mm x proven", main="rcd", main_rcd=FoundRcd(idn_ma=100.0))),
+            ("hundred-ma-only", None, typed("B16 2.5mm x proven", main="rcd", main_rcd=ExistingRcd(idn_ma=100.0))),
             ("no-rcd", None, typed("B16 2.5mm sockets proven")),
             ("no-labels", None, typed("B16 30mA 2.5mm proven")),
             ("missing-blank", 1, typed("open")),
@@ -114,10 +114,12 @@ class Wrong(unittest.TestCase):
 
     def test_what_is_seen_comes_with_why_how_urgent_and_by_which_clause(self) -> None:
         board = typed(
-            "1 rcbo B16 30mA 2.5mm sockets proven", main="switch", seen=tuple(Seen(what=name) for name in thing_kinds())
+            "1 rcbo B16 30mA 2.5mm sockets proven",
+            main="switch",
+            seen=tuple(Observation(what=name) for name in observation_kinds()),
         )
-        found = things_of(surveyed(board), UK, board)
-        self.assertEqual({one.kind.id for one in found}, set(thing_kinds()))
+        found = observation_results(surveyed(board), UK, board)
+        self.assertEqual({one.kind.id for one in found}, set(observation_kinds()))
         order = ["now", "soon", "better", "note"]
         self.assertEqual(
             [one.kind.urgency for one in found], sorted((one.kind.urgency for one in found), key=order.index)
@@ -128,9 +130,9 @@ class Wrong(unittest.TestCase):
     def test_nothing_is_condemned_for_its_age_alone(self) -> None:
         # An old fuse on a conductor that carries it is worth doing with the next work, and never more urgent for what it is.
         board = typed(
-            "1 fuse 15 2.5mm immersion proven", main="switch", main_rcd=FoundRcd(idn_ma=30.0), material="metal"
+            "1 fuse 15 2.5mm immersion proven", main="switch", main_rcd=ExistingRcd(idn_ma=30.0), material="metal"
         )
-        self.assertEqual({(one.kind.id, one.kind.urgency) for one in things_of(surveyed(board), UK, board)}, {("rewirable-fuse", "better")})  # fmt: skip
+        self.assertEqual({(one.kind.id, one.kind.urgency) for one in observation_results(surveyed(board), UK, board)}, {("rewirable-fuse", "better")})  # fmt: skip
 
     def test_a_school_that_does_not_ask_for_metal_does_not_mind_moulded_material(self) -> None:
         board = typed("1 rcbo B16 30mA 2.5mm sockets proven", main="switch", material="moulded")
@@ -154,31 +156,31 @@ class OldToNew(unittest.TestCase):
             ("fuse 5 1mm lights", 6.0, 11.5, 6.0),
             ("fuse 30 cooker", 32.0, None, None),
         ):
-            [found] = mapped(surveyed(typed(line)), UK, typed(line))
+            [found] = rating_transfers(surveyed(typed(line)), UK, typed(line))
             self.assertEqual((found.near_a, found.cable_a, found.new_a), (near, cable, new), line)
 
     def test_where_its_run_is_known_it_counts_as_it_is_laid(self) -> None:
         held = job(circuit(id="c1", run=(laid(10.0, "C"),)))
         way = typed("fuse 30 4mm cooker").ways[0].model_copy(update={"circuit": "c1"})
         board = EMPTY.model_copy(update={"ways": (way,)})
-        [found] = mapped(surveyed(board, held), UK, board)
+        [found] = rating_transfers(surveyed(board, held), UK, board)
         self.assertEqual((found.new_a, found.name), (32.0, "Heater"))  # 4 mm² clipped: 37 A
 
     def test_the_new_board_has_each_way_with_its_cable_and_what_is_not_known_is_left(self) -> None:
         board = typed("1 fuse 30 4mm cooker", "2 fuse 30 2x2.5mm sockets", "3 fuse 15 immersion", "4 blank")
-        made = checked(renewed(surveyed(board), "old"))
+        made = checked(replaced_board(surveyed(board), "old"))
         found = {one.name: one for one in made.circuits}
         self.assertEqual(set(found), {"cooker", "sockets"})
         self.assertEqual((found["cooker"].device.rating_a, found["cooker"].cable.area_mm2), (25.0, 4.0))  # type: ignore[union-attr]
         self.assertEqual((found["sockets"].kind, found["sockets"].loads[0].kind), ("ring", "socket"))
         self.assertEqual(made.survey.boards[0].replaced_by, made.boards[0].id)
         self.assertIsNone(found["cooker"].run[0].length_m)
-        again = renewed(made, "old")
+        again = replaced_board(made, "old")
         self.assertEqual(again.circuits, made.circuits)
 
     def test_nothing_to_take_over_is_refused_with_what_is_lacking(self) -> None:
         with self.assertRaises(BadDocument) as refused:
-            renewed(surveyed(typed("fuse 15 immersion")), "old")
+            replaced_board(surveyed(typed("fuse 15 immersion")), "old")
         self.assertIn("the size of its conductor is not written down yet", str(refused.exception))
 
 
@@ -188,12 +190,12 @@ class BeforeAndAfter(unittest.TestCase):
     def _pair(self) -> Job:
         of = job(circuit(id="c1"), circuit(id="c2", name="Second", device=rcbo(16.0)))
         ways = (
-            FoundWay(number=1, kind="fuse-bs3036", rating_a=30.0, conductor_mm2=2.5, circuit="c1", label="heater"),
-            FoundWay(number=2, kind="fuse-bs3036", rating_a=15.0, conductor_mm2=2.5, circuit="c2"),
-            FoundWay(number=3, kind="fuse-bs3036", rating_a=5.0, conductor_mm2=1.0, label="lamp"),
+            ExistingWay(number=1, kind="fuse-bs3036", rating_a=30.0, conductor_mm2=2.5, circuit="c1", label="heater"),
+            ExistingWay(number=2, kind="fuse-bs3036", rating_a=15.0, conductor_mm2=2.5, circuit="c2"),
+            ExistingWay(number=3, kind="fuse-bs3036", rating_a=5.0, conductor_mm2=1.0, label="lamp"),
         )
         board = EMPTY.model_copy(
-            update={"ways": ways, "main": "rcd", "main_rcd": FoundRcd(idn_ma=100.0), "replaced_by": "main"}
+            update={"ways": ways, "main": "rcd", "main_rcd": ExistingRcd(idn_ma=100.0), "replaced_by": "main"}
         )
         return surveyed(board, of)
 
@@ -219,7 +221,7 @@ class BeforeAndAfter(unittest.TestCase):
 
     def test_a_sub_board_that_stays_is_judged_behind_the_old_feeder(self) -> None:
         of = demo_job("millrace")
-        way = FoundWay(number=4, kind="mcb", curve="C", rating_a=40.0, conductor_mm2=16.0, circuit="c12")
+        way = ExistingWay(number=4, kind="mcb", curve="C", rating_a=40.0, conductor_mm2=16.0, circuit="c12")
         board = EMPTY.model_copy(update={"ways": (way,), "replaced_by": "mill", "main": "switch"})
         old = checked(as_found(surveyed(board, of), "old"))
         self.assertEqual([one.id for one in old.boards], ["mill", "studio"])
@@ -229,8 +231,8 @@ class BeforeAndAfter(unittest.TestCase):
         of = self._pair()
         self.assertEqual(read_document(to_text(of)), of)
         for ways, said in (
-            ((FoundWay(number=1, kind="blank"), FoundWay(number=1, kind="blank")), "written down twice"),
-            ((FoundWay(number=1, kind="blank", circuit="nobody"),), "no circuit 'nobody'"),
+            ((ExistingWay(number=1, kind="blank"), ExistingWay(number=1, kind="blank")), "written down twice"),
+            ((ExistingWay(number=1, kind="blank", circuit="nobody"),), "no circuit 'nobody'"),
         ):
             with self.assertRaises(BadDocument) as refused:
                 surveyed(EMPTY.model_copy(update={"ways": ways}))
@@ -245,8 +247,8 @@ NEW = Circuit(
 class OneMore(unittest.TestCase):
     """A full board and a further circuit."""
 
-    def _ways(self, of: Job, board: str = "main") -> dict[str, Solution]:
-        return {one.id: one for one in one_more(of, board, NEW)}
+    def _ways(self, of: Job, board: str = "main") -> dict[str, AddCircuitOption]:
+        return {one.id: one for one in add_circuit_options(of, board, NEW)}
 
     def _full(self) -> Job:
         """Six two-module devices and a main switch in fourteen modules."""
@@ -291,15 +293,15 @@ class OneMore(unittest.TestCase):
         self.assertEqual({way.circuit for way in sub.ways}, {moved.id, "new"})
 
     def test_what_it_makes_worse_is_told(self) -> None:
-        weak = job(circuit(), supply=supply(cutout=Cutout(kind="fuse-bs88-3", rating_a=20.0)))
+        weak = job(circuit(), supply=supply(cutout=CutOut(kind="fuse-bs88-3", rating_a=20.0)))
         big = NEW.model_copy(update={"kind": "fixed", "loads": (Load(name="Shower", kind="shower", power_w=9000.0),)})
-        spare = next(one for one in one_more(weak, "main", big) if one.id == "spare")
+        spare = next(one for one in add_circuit_options(weak, "main", big) if one.id == "spare")
         self.assertTrue(any(one.startswith("demand:") for one in spare.troubles), spare.troubles)
         self.assertEqual(spare.verdict, "fail")
 
     def test_a_circuit_that_is_there_already_is_refused(self) -> None:
         with self.assertRaises(BadDocument):
-            one_more(job(), "main", circuit())
+            add_circuit_options(job(), "main", circuit())
 
 
 class Swapped(unittest.TestCase):
@@ -339,7 +341,7 @@ class Swapped(unittest.TestCase):
 def tapped(**parts: object) -> Job:
     """A second board at the origin, tapped off ahead of the first one's main switch."""
     of = job(circuit(id="c1"))
-    tap = {"device": Cutout(kind="fuse-bs88-3", rating_a=63.0), "breaking_ka": 33.0, "line_mm2": 16.0, "neutral_mm2": 16.0, "earth_mm2": 16.0, "length_m": 1.0, "labelled": True}  # fmt: skip
+    tap = {"device": CutOut(kind="fuse-bs88-3", rating_a=63.0), "breaking_ka": 33.0, "line_mm2": 16.0, "neutral_mm2": 16.0, "earth_mm2": 16.0, "length_m": 1.0, "labelled": True}  # fmt: skip
     second = Board(
         id="kept",
         name="Kept on",

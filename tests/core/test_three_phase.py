@@ -20,7 +20,7 @@ from tests.builders import supply
 from tests.pandapower_model import Model, Unbalanced
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, FedByWay, Job, JobInfo, Load, Section, Way
 from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 
@@ -102,7 +102,7 @@ class LineByLine(unittest.TestCase):
     def test_voltage_drop_of_every_line_to_every_far_end(self) -> None:
         for count in (5, 17, 60):
             made = generated(count, seed=count)
-            ours, model = Network.of(made, rule_set("iec")), Unbalanced(230.0)
+            ours, model = Installation.of(made, rule_set("iec")), Unbalanced(230.0)
             for place in (*made.boards, *made.circuits):
                 model.bus(place.id)
             model.line("source", "b0", complex(1e-5, 1e-6))
@@ -131,7 +131,7 @@ class LineByLine(unittest.TestCase):
     def test_largest_and_smallest_currents_everywhere(self) -> None:
         for count in (5, 60):
             made = generated(count, seed=count)
-            ours = Network.of(made, rule_set("iec"))
+            ours = Installation.of(made, rule_set("iec"))
             origin = ours.loops.ahead.origin
             for what, ahead in (
                 ("lines", origin.line_cold),
@@ -167,7 +167,7 @@ class LineByLine(unittest.TestCase):
             made = generated(5, seed=1)
             one = _circuit("c0", "fixed", lines, random.Random(0), loads=(load,), area=4.0, length=40.0)
             board = made.boards[0].model_copy(update={"ways": (Way(number=1, circuit="c0"),)})
-            ours = Network.of(
+            ours = Installation.of(
                 checked(made.model_copy(update={"boards": (board,), "circuits": (one,)})), rule_set("iec")
             )
             r = 1000 * 0.0225 / 4.0  # mΩ/m; IEC 60364-5-52, Annex G

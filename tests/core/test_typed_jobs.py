@@ -14,28 +14,28 @@ from tests.core.board.made import housed
 from tests.core.checks.test_protection_verdicts import CASES
 from tests.core.checks.test_verdicts import FAIL
 from tests.core.test_feeds import SUPPLIES, typed
-from vivid_lattice.core.actions.add_circuit import Solution, one_more
+from vivid_lattice.core.actions.add_circuit import AddCircuitOption, add_circuit_options
 from vivid_lattice.core.actions.move_device import lay_out, model_of
 from vivid_lattice.core.actions.new_job import blank
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Design
 from vivid_lattice.core.design.remedies import find, remedies
-from vivid_lattice.core.document.board_build import Gear
-from vivid_lattice.core.document.job import Circuit, GroupRcd, Job, Load, MainSwitch, Rcd
-from vivid_lattice.core.document.rooms import Placed, Room
+from vivid_lattice.core.document.board_build import ControlGear
+from vivid_lattice.core.document.job import Circuit, Job, Load, MainSwitch, Rcd, SharedRcd
+from vivid_lattice.core.document.rooms import EquipmentPosition, Room
 from vivid_lattice.core.document.supply import Bond, Earthing, Tails
-from vivid_lattice.core.document.surge_and_relay import SurgePlan
+from vivid_lattice.core.document.surge_and_relay import SurgeRisk
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.faults.event import FaultEvent
-from vivid_lattice.core.faults.fault_result import tell
+from vivid_lattice.core.faults.fault_result import describe
 from vivid_lattice.core.findings import Finding, Subject
 from vivid_lattice.core.job_file import checked, read_data, to_text
 from vivid_lattice.core.rules import rule_set
 
-ORDINARY = SurgePlan(lightning_protection=False, overhead_line=False, consequence="ordinary", furthest_m=8.0)
+ORDINARY = SurgeRisk(lightning_protection=False, overhead_line=False, consequence="ordinary", furthest_m=8.0)
 
 
 def of_supply(made: Job, check: str) -> Finding:
@@ -318,7 +318,7 @@ class Earth(unittest.TestCase):
 def in_room(kind: str, load: str = "lamp", fixed: bool = True, **where: object) -> Finding:
     """What is said of one load of a room with zones."""
     room = Room(id="r", name="Room", kind=kind)  # type: ignore[arg-type]
-    placed = Placed.model_validate({"fixed": fixed} | where)
+    placed = EquipmentPosition.model_validate({"fixed": fixed} | where)
     held = Load(name="Item", kind=load, power_w=1500.0, room="r", placed=placed)  # type: ignore[arg-type]
     return finding(job(circuit(loads=(held,)), rooms=(room,)), "special-location")
 
@@ -343,7 +343,7 @@ class Zones(unittest.TestCase):
             made = typed("bathroom lights 12m, bath RCBO B6 30mA")
             [held] = made.circuits
             room = made.rooms[0].id
-            load = held.loads[0].model_copy(update={"placed": Placed(across_m=2.0, height_m=2.0, ip="IPX4")})
+            load = held.loads[0].model_copy(update={"placed": EquipmentPosition(across_m=2.0, height_m=2.0, ip="IPX4")})
             accessory = {
                 "name": "Switch",
                 "kind": kind,
@@ -399,7 +399,7 @@ class Smaller(unittest.TestCase):
         ]
         made = two_boards(feeder(device=mcb(16.0, "C")), *lit)
         board = made.boards[1]
-        group = GroupRcd(id="r1", name="RCD", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
+        group = SharedRcd(id="r1", name="RCD", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
         ways = tuple(way.model_copy(update={"rcd": "r1"}) for way in board.ways)
         sub = board.model_copy(update={"rcds": (group,), "ways": ways})
         first = made.boards[0].model_copy(update={"rcds": (group.model_copy(update={"id": "other"}),)})
@@ -447,16 +447,16 @@ class Smaller(unittest.TestCase):
                     self.assertNotIn("only 0 %", found.sentence)
 
     def test_what_flows_into_a_fault_is_told_apart_from_what_the_conductors_carry(self) -> None:
-        story = tell(typed("cooker B32 6mm 14m 9kW"), FaultEvent(kind="line-earth", circuit="c1", at=0.0))
+        story = describe(typed("cooker B32 6mm 14m 9kW"), FaultEvent(kind="line-earth", circuit="c1", at=0.0))
         carried = max(flow.line_a for flow in story.path)
         self.assertGreater(carried, story.fault_a_most)
         self.assertTrue(any("into the fault" in note for note in story.notes))
-        bare = tell(job(circuit(loads=())), FaultEvent(kind="line-earth", circuit="c1", at=0.0))
+        bare = describe(job(circuit(loads=())), FaultEvent(kind="line-earth", circuit="c1", at=0.0))
         self.assertFalse(any("into the fault" in note for note in bare.notes))
 
     def test_a_balanced_three_phase_supply_keeps_its_voltage(self) -> None:
         held = tuple(circuit(id=f"c{n}", lines=(f"L{n}",)) for n in (1, 2, 3))
-        story = tell(
+        story = describe(
             job(*held, supply=supply(phases=3, cutout=cutout(63.0))),
             FaultEvent(kind="open-neutral", running=1.0, electrode_ohm=5000.0),
         )
@@ -469,7 +469,7 @@ class NeutralOfAnRcd(unittest.TestCase):
     def test_its_neutral_links_are_of_one_size(self) -> None:
         held = [circuit(id=f"c{n}", device=mcb(16.0)) for n in range(1, 4)]
         of = job(*held)
-        group = GroupRcd(id="r1", name="RCD", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
+        group = SharedRcd(id="r1", name="RCD", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
         ways = tuple(way.model_copy(update={"rcd": "r1"}) for way in of.boards[0].ways)
         board = of.boards[0].model_copy(
             update={"rcds": (group,), "ways": ways, "main_switch": MainSwitch(rating_a=100.0)}
@@ -491,11 +491,11 @@ class OneMoreCircuit(unittest.TestCase):
         held = (circuit(id=f"c{n}", name=f"C{n}", device=rcbo(16.0, family="fell-rcbo")) for n in range(1, 7))
         return lay_out(housed(job(*held), 1, 14), "main")[0]
 
-    def ways(self, of: Job) -> dict[str, Solution]:
+    def ways(self, of: Job) -> dict[str, AddCircuitOption]:
         new = Circuit(
             id="new", name="Shed", kind="radial", loads=(Load(name="Sockets", kind="socket"),), run=(laid(18.0),)
         )
-        return {one.id: one for one in one_more(of, "main", new)}
+        return {one.id: one for one in add_circuit_options(of, "main", new)}
 
     def test_no_way_offers_minus_one_module(self) -> None:
         for rows in (14, 15, 16):
@@ -507,7 +507,7 @@ class OneMoreCircuit(unittest.TestCase):
         held = Load(name="Sockets", kind="socket", room="garden")
         new = Circuit(id="new", name="Shed", kind="radial", loads=(held,), run=(laid(18.0),))
         with self.assertRaisesRegex(BadDocument, "garden"):
-            one_more(self.full(), "main", new)
+            add_circuit_options(self.full(), "main", new)
 
     def test_no_surge_protective_device_is_added_by_the_way(self) -> None:
         of = self.full().model_copy(update={"surge": ORDINARY})
@@ -534,7 +534,7 @@ class FixesOfBoardsAndSupply(unittest.TestCase):
     def test_each_has_one(self) -> None:
         small = Earthing(conductor_mm2=4.0, bonds=(Bond(name="water pipe", area_mm2=4.0),))
         tails = {"area_mm2": 6.0, "length_m": 9.0}
-        gear = Gear(
+        gear = ControlGear(
             id="g",
             name="Contactor",
             kind="contactor",

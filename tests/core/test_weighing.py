@@ -9,11 +9,11 @@ from tests.builders import circuit, cutout, feeder, finding, flat, job, laid, mc
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.compare import compare
-from vivid_lattice.core.design.larger_supply import upgrade
+from vivid_lattice.core.design.larger_supply import larger_supply
 from vivid_lattice.core.design.phase_balance import balanced, rebalanced
 from vivid_lattice.core.design.what_if import WhatIf, moved_to, ranges, what_if
 from vivid_lattice.core.document.job import Cable, Job, JobInfo, Load, Prices, Settings
-from vivid_lattice.core.document.supply import Dated
+from vivid_lattice.core.document.supply import PrerequisiteStatus
 from vivid_lattice.core.rules import rule_set
 
 UK = rule_set("uk")
@@ -161,15 +161,15 @@ class LargerService(unittest.TestCase):
         return job(*held, supply=supply(cutout=cutout(60.0), **changed))
 
     def test_nothing_is_asked_where_it_is_enough_or_not_known(self) -> None:
-        self.assertIsNone(upgrade(job()))
-        self.assertIsNone(upgrade(job(supply=supply(cutout=None))))
+        self.assertIsNone(larger_supply(job()))
+        self.assertIsNone(larger_supply(job(supply=supply(cutout=None))))
         # 9.5 kW of shower are 41.3 A: within a cut-out of 60 A, and past one of 40 A.
-        self.assertIsNone(upgrade(self.showers(1)))
-        self.assertIsNotNone(upgrade(job(*self.showers(1).circuits, supply=supply(cutout=cutout(40.0)))))
+        self.assertIsNone(larger_supply(self.showers(1)))
+        self.assertIsNotNone(larger_supply(job(*self.showers(1).circuits, supply=supply(cutout=cutout(40.0)))))
 
     def test_the_next_size_with_what_has_to_come_first(self) -> None:
         made = self.showers(2, tails={"area_mm2": 16.0, "length_m": 2.0})
-        found = upgrade(made)
+        found = larger_supply(made)
         assert found is not None
         self.assertGreaterEqual(found.wanted_a, found.demand_a)
         steps = {one.id: one for one in found.prerequisites}
@@ -180,17 +180,17 @@ class LargerService(unittest.TestCase):
         self.assertTrue(steps["switch"].met)
         self.assertTrue(all(one.who and one.why for one in steps.values()))
         larger = self.showers(2, tails={"area_mm2": 25.0, "length_m": 2.0})
-        again = upgrade(larger)
+        again = larger_supply(larger)
         assert again is not None
         self.assertTrue({one.id: one.met for one in again.prerequisites}["tails"])
 
     def test_past_every_fuse_another_supply_is_asked_for(self) -> None:
-        found = upgrade(self.showers(12))
+        found = larger_supply(self.showers(12))
         assert found is not None
         self.assertIn("three-phase", " ".join(one.what for one in found.prerequisites))
 
     def test_dates_go_with_the_document(self) -> None:
-        dated = supply(prerequisites=(Dated(id="visit", on="2027-03-01"),))
+        dated = supply(prerequisites=(PrerequisiteStatus(id="visit", on="2027-03-01"),))
         self.assertEqual(
             Job.model_validate_json(job(supply=dated).model_dump_json()).supply.prerequisites[0].on, "2027-03-01"
         )

@@ -16,7 +16,7 @@ from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, step_re
 from vivid_lattice.core.document.job import Cable, Circuit, Job, Load
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.formulas.cable.drop import operating_temperature_factor
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.rules import rule_set
 
 FILE = Path(__file__).parent.parent / "data" / "uk_worked_examples.toml"
@@ -202,7 +202,7 @@ class WorkedExamples(unittest.TestCase):
                     circuit(id=f"r{at}", kind="ring", device=rcbo(rating))
                     for at, rating in enumerate(map(float, given["ring_A"]))
                 ]
-                drops = Network.of(job(*circuits), rule_set("uk")).drops
+                drops = Installation.of(job(*circuits), rule_set("uk")).drops
                 self.close(drops.whole_demand().current_a, wanted["maximum_demand_A"], "demand")
 
     def test_prospective_current_at_the_origin(self) -> None:

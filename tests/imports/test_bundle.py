@@ -18,15 +18,15 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.imports.job_bundle import read_bundle
-from vivid_lattice.photos import kept_picture
+from vivid_lattice.photos import encoded_photo
 from vivid_lattice.reports.bundle import Bundle, BundledPhoto, BundledTick, BundledTrip, as_zip
 from vivid_lattice.reports.catalogue import export
 from vivid_lattice.store.database import connect, prepare
 from vivid_lattice.store.job_bundle import bundle_of, create_from
 from vivid_lattice.store.jobs import create_job
-from vivid_lattice.store.photos import NewPhoto, add_photo, drop_photo
-from vivid_lattice.store.trips import add_trip, strike_trip
-from vivid_lattice.store.wiring_progress import Tick, set_tick
+from vivid_lattice.store.photos import NewPhoto, add_photo, delete_photo
+from vivid_lattice.store.trips import add_trip, delete_trip
+from vivid_lattice.store.wiring_progress import WiringTick, set_tick
 
 
 def jpeg(shade: int, **more: object) -> bytes:
@@ -36,7 +36,7 @@ def jpeg(shade: int, **more: object) -> bytes:
 
 
 def pictured(shade: int, board: str = "main", way: int | None = None, caption: str = "") -> BundledPhoto:
-    kept = kept_picture(jpeg(shade))
+    kept = encoded_photo(jpeg(shade))
     return BundledPhoto(
         board,
         way,
@@ -111,18 +111,18 @@ class InTheDatabase(unittest.TestCase):
         job_id = create_job(one, demo_job("bakehouse"), "begun", "x").job_id
         board = demo_job("bakehouse").survey.boards[0].id
         for shade, way in ((10, 3), (20, None), (30, 3)):
-            kept = kept_picture(jpeg(shade))
+            kept = encoded_photo(jpeg(shade))
             made = add_photo(
                 one, job_id, NewPhoto(board, way, f"shade {shade}", kept.width, kept.height, kept.image, kept.small)
             )
             if shade == 30:
-                drop_photo(one, job_id, made.id)
+                delete_photo(one, job_id, made.id)
         add_trip(one, job_id, "2026-01-01T10:00", "c1", ["c1"], "kettle")
         struck = add_trip(one, job_id, "2026-01-02T10:00", "c1", [], "wrong")
-        strike_trip(one, job_id, struck.id)
-        set_tick(one, job_id, Tick("main", "a>b", "x"), True)
-        set_tick(one, job_id, Tick("main", "b>c", "x"), True)
-        set_tick(one, job_id, Tick("main", "b>c", "x"), False)
+        delete_trip(one, job_id, struck.id)
+        set_tick(one, job_id, WiringTick("main", "a>b", "x"), True)
+        set_tick(one, job_id, WiringTick("main", "b>c", "x"), True)
+        set_tick(one, job_id, WiringTick("main", "b>c", "x"), False)
         _, bundle = bundle_of(one, job_id)
         self.assertEqual((len(bundle.photos), len(bundle.trips), len(bundle.ticks)), (2, 1, 1))
         made_there = create_from(other, read_bundle(as_zip(bundle)), "read", "x")

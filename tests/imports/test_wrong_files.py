@@ -19,7 +19,7 @@ from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.job_file import to_text
 from vivid_lattice.imports import table as tables
 from vivid_lattice.imports.job_bundle import read_bundle
-from vivid_lattice.imports.refusal import Refused
+from vivid_lattice.imports.refusal import ImportRefused
 from vivid_lattice.imports.table import MOST_BYTES, MOST_CELL, MOST_COLUMNS, MOST_ROWS, read_pasted, read_table
 from vivid_lattice.reports.bundle import BUNDLE, DOCUMENT, MANIFEST, Bundle, as_zip
 from vivid_lattice.reports.catalogue import export
@@ -94,7 +94,7 @@ class WrongTables(unittest.TestCase):
     def test_each_is_refused_for_its_own_reason(self) -> None:
         self.assertGreaterEqual(len(TABLES), 20)
         for name, raw, said in TABLES:
-            with self.subTest(name), self.assertRaisesRegex(Refused, said):
+            with self.subTest(name), self.assertRaisesRegex(ImportRefused, said):
                 read_table(raw)
 
     def test_reasons_differ(self) -> None:
@@ -102,7 +102,7 @@ class WrongTables(unittest.TestCase):
 
     def test_nothing_was_pasted(self) -> None:
         for text, said in (("", "Nothing was pasted"), ("\n\n", "Nothing was pasted"), ("one\n", "no row under it")):
-            self.assertRaisesRegex(Refused, said, read_pasted, text)
+            self.assertRaisesRegex(ImportRefused, said, read_pasted, text)
 
 
 def formatted(rows: int, columns: int) -> bytes:
@@ -138,9 +138,9 @@ class WideTables(unittest.TestCase):
         book.active["A1"], book.active["B1"], book.active["A1048576"] = "Circuit", "Length", "x"
         out = io.BytesIO()
         book.save(out)
-        self.assertRaisesRegex(Refused, f"more than {MOST_ROWS} rows", read_table, out.getvalue())
+        self.assertRaisesRegex(ImportRefused, f"more than {MOST_ROWS} rows", read_table, out.getvalue())
         self.assertRaisesRegex(
-            Refused, f"more than {MOST_COLUMNS} columns", read_table, b"a,b\n1" + b"," * MOST_COLUMNS + b"2\n"
+            ImportRefused, f"more than {MOST_COLUMNS} columns", read_table, b"a,b\n1" + b"," * MOST_COLUMNS + b"2\n"
         )
         self.assertEqual(len(read_table(b"a,b\n1" + b"," * (MOST_COLUMNS - 1) + b"2\n").rows[0]), MOST_COLUMNS)
 
@@ -149,10 +149,10 @@ class WideTables(unittest.TestCase):
         texts = f'<sst xmlns="{_SHEET}">{"<si/>" * many}</sst>'.encode()
         with zipfile.ZipFile(io.BytesIO(GOOD)) as archive:
             files = {name: archive.read(name) for name in archive.namelist()}
-        self.assertRaisesRegex(Refused, "texts", read_table, zipped(files | {"xl/sharedStrings.xml": texts}))
+        self.assertRaisesRegex(ImportRefused, "texts", read_table, zipped(files | {"xl/sharedStrings.xml": texts}))
         cells = f'<worksheet xmlns="{_SHEET}"><sheetData><row r="1">{"<c><v>1</v></c>" * many}</row></sheetData></worksheet>'
         self.assertRaisesRegex(
-            Refused, "filled cells", read_table, changed(GOOD, "xl/worksheets/sheet1.xml", cells.encode())
+            ImportRefused, "filled cells", read_table, changed(GOOD, "xl/worksheets/sheet1.xml", cells.encode())
         )
 
 
@@ -271,7 +271,7 @@ class WrongBundles(unittest.TestCase):
 
     def test_each_is_refused_for_its_own_reason(self) -> None:
         for name, made, said in BUNDLES:
-            with self.subTest(name), self.assertRaisesRegex(Refused, said):
+            with self.subTest(name), self.assertRaisesRegex(ImportRefused, said):
                 read_bundle(made())
 
     def test_a_document_that_does_not_hold_together_is_named_by_its_path(self) -> None:

@@ -9,14 +9,14 @@ from pathlib import Path
 
 from vivid_lattice.core.actions.new_job import blank
 from vivid_lattice.core.design.circuit_design import design
-from vivid_lattice.core.document.existing_board import FoundBoard, Survey
+from vivid_lattice.core.document.existing_board import ExistingBoard, Survey
 from vivid_lattice.core.document.job import Job, MainSwitch
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.survey.board_replacement import renewed
+from vivid_lattice.core.survey.board_replacement import replaced_board
 
 
 @dataclass(frozen=True)
@@ -56,7 +56,7 @@ class Fitted:
 
 
 @dataclass(frozen=True)
-class Expected:
+class ExpectedReadings:
     """What is expected of a home: see expected.toml."""
 
     home: Home
@@ -98,12 +98,12 @@ def typed_home(home: Home) -> Job:
 
 
 @cache
-def expected() -> tuple[Expected, ...]:
+def expected() -> tuple[ExpectedReadings, ...]:
     """The expectations of every home that is typed line by line."""
     by_name = {(home.standard, home.name): home for home in homes()}
     data = tomllib.loads((Path(__file__).parent / "expected.toml").read_text("utf-8"))
     return tuple(
-        Expected(
+        ExpectedReadings(
             by_name[one["standard"], one["name"]],
             one["known"],
             one["floor_m2"],
@@ -128,7 +128,7 @@ def expected() -> tuple[Expected, ...]:
     )
 
 
-def known_home(one: Expected) -> Job:
+def known_home(one: ExpectedReadings) -> Job:
     """The typed home with what is known of its supply and board once somebody has looked."""
     job = typed_home(one.home)
     if one.known:
@@ -164,9 +164,9 @@ def swapped(one: Swap) -> Job:
     """The old board typed way by way into a new job, and a new board in its place."""
     rules = rule_set(one.home.standard)
     job = set_supply(blank(one.home.title, rules), one.home.supply).job
-    found = FoundBoard(id="old", name="Old board")
+    found = ExistingBoard(id="old", name="Old board")
     found = found.model_copy(update={"ways": tuple(read_way(rules, found, line.text) for line in one.home.lines)})
-    job = renewed(checked(job.model_copy(update={"survey": Survey(boards=(found,))})), "old")
+    job = replaced_board(checked(job.model_copy(update={"survey": Survey(boards=(found,))})), "old")
     if one.assembly_ka:
         board = job.boards[0].model_copy(update={"assembly_ka": float(one.assembly_ka)})
         job = job.model_copy(update={"boards": (board,)})

@@ -7,14 +7,14 @@ from __future__ import annotations
 
 import unittest
 
-from tests.ordinary.homes import Expected, Fitted, expected, known_home
+from tests.ordinary.homes import ExpectedReadings, Fitted, expected, known_home
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.assessment.causes import cause_of
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Design
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.findings import Assessment
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.rules import rule_set
 
 #: Lines that get more than is usual, or another form, each with the reason.
@@ -29,7 +29,7 @@ OTHERWISE: dict[tuple[str, str, str], str] = {
 class Choices(unittest.TestCase):
     """Circuit by circuit: device, size, residual-current protection. And the home as a whole: what has to be said, and how much."""
 
-    made: list[tuple[Expected, Design, Assessment]]
+    made: list[tuple[ExpectedReadings, Design, Assessment]]
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -38,7 +38,7 @@ class Choices(unittest.TestCase):
             designed = design(known_home(one))
             cls.made.append((one, designed, assess(designed.job, explain=False)))
 
-    def _circuits(self) -> list[tuple[Expected, Job, Fitted, Circuit]]:
+    def _circuits(self) -> list[tuple[ExpectedReadings, Job, Fitted, Circuit]]:
         return [
             (one, made.job, fitted, circuit)
             for one, made, _ in self.made
@@ -72,7 +72,7 @@ class Choices(unittest.TestCase):
             if not fitted.by_rcd or isinstance(circuit.device, str):
                 continue
             with self.subTest(one.home.standard, home=one.home.name, line=fitted.text):
-                upstream = Network.of(job, rule_set(one.home.standard)).tree.rcds_ahead(circuit)
+                upstream = Installation.of(job, rule_set(one.home.standard)).tree.rcds_ahead(circuit)
                 self.assertTrue(any(place.rcd.idn_ma <= 30 for place in upstream))
 
     def test_nothing_fails_and_nothing_is_missing(self) -> None:

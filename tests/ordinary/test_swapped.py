@@ -10,7 +10,7 @@ import unittest
 from tests.ordinary.homes import Fitted, Swap, swapped, swaps
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import Circuit, Job
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.rules import rule_set
 
 
@@ -47,7 +47,7 @@ class Swapped(unittest.TestCase):
         for one, job, fitted, circuit in self._ways():
             if fitted.by_rcd:
                 with self.subTest(one.home.standard, way=fitted.text):
-                    upstream = Network.of(job, rule_set(one.home.standard)).tree.rcds_ahead(circuit)
+                    upstream = Installation.of(job, rule_set(one.home.standard)).tree.rcds_ahead(circuit)
                     self.assertTrue(any(place.rcd.idn_ma <= 30 for place in upstream))
 
     def test_the_lines_of_one_load_stay_behind_one_rcd(self) -> None:

@@ -11,11 +11,11 @@ from tests.reports.reading import dossier, pages, pictures, plain, sizes_mm, who
 from vivid_lattice.core.design.compare import compare
 from vivid_lattice.core.document.job import JobInfo, Load, Way
 from vivid_lattice.core.document.rooms import Room
-from vivid_lattice.core.document.work_details import WORKS, Paperwork
+from vivid_lattice.core.document.work_details import WORKS, WorkDetails
 from vivid_lattice.core.errors import BadDocument, Stopped
 from vivid_lattice.core.findings import shown_up
-from vivid_lattice.core.installation.contexts import Network
-from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.testing.expected_readings import expected
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.reports.catalogue import KINDS, export
@@ -188,7 +188,7 @@ class Certificates(unittest.TestCase):
     """Which paper the work needs, by the school's own rules."""
 
     def test_every_school_names_one_for_every_kind_of_work_and_says_whom_to_tell(self) -> None:
-        for school in known():
+        for school in standard_ids():
             papers = rule_set(school).papers
             for work in WORKS:
                 self.assertTrue(papers.certificate(work).text, (school, work))
@@ -207,12 +207,12 @@ class Certificates(unittest.TestCase):
 
     def test_insulation_is_tested_at_500_v_with_a_megohm_at_least(self) -> None:
         # BS 7671 Table 64; IEC 60364-6 Table 6.1; AS/NZS 3000, 8.3.6.
-        for school in known():
+        for school in standard_ids():
             test = rule_set(school).papers.insulation
             self.assertEqual((test.volts, test.least_mohm), (500.0, 1.0), school)
 
     def test_the_sheet_says_which_one_this_work_needs_or_asks(self) -> None:
-        made = job(paperwork=Paperwork(work="board-replaced"))
+        made = job(paperwork=WorkDetails(work="board-replaced"))
         text = whole(export(dossier(made), "report").content)
         self.assertIn(plain("Certificate with schedules for all circuits connected"), text)
         self.assertNotIn("MinorElectrical", text)
@@ -338,7 +338,7 @@ class OtherSheets(unittest.TestCase):
     def test_wiring_lists_every_conductor_once_with_its_ends(self) -> None:
         held = dossier("millrace")
         text = whole(export(held, "wiring", "studio").content)
-        wiring = Network.of(held.job, held.network.rules).boards["studio"].whole_wiring()
+        wiring = Installation.of(held.job, held.network.rules).boards["studio"].whole_wiring()
         for one in wiring.conductors:
             if one.kind != "plug":
                 self.assertIn(plain(one.start.words + one.end.words), text)

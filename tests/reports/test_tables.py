@@ -17,7 +17,7 @@ from vivid_lattice.core.document.job import CablePrice, DevicePrice, Prices
 from vivid_lattice.demo import DEMOS
 from vivid_lattice.reports.catalogue import export
 from vivid_lattice.reports.tables import TABLE_TITLES, material, table
-from vivid_lattice.safe_text import file_name, harmless, unmarked
+from vivid_lattice.safe_text import escape_formula, file_name, unmarked
 
 HOSTILE = ('=HYPERLINK("http://x","y")', "+1+1", "-2", "@SUM(A1)", "\t=1", "a\x00b\x0bc")
 
@@ -116,7 +116,7 @@ class Harmless(unittest.TestCase):
 
     def test_marking_is_undone_by_reading(self) -> None:
         for text in (*HOSTILE, "'tis", "plain", "", "'"):
-            self.assertEqual(unmarked(harmless(text)), text)
+            self.assertEqual(unmarked(escape_formula(text)), text)
 
     def test_a_file_name_leads_nowhere_and_is_short(self) -> None:
         for title in ("../../etc/passwd", "a" * 500, "C:\\x\\y", "nul", "..", "\u202eevil\n", "名前", "-rf /"):

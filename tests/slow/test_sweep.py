@@ -5,15 +5,15 @@ from __future__ import annotations
 import unittest
 from cmath import isfinite
 
-from tests.sweeps import demos_on_every_supply, demos_with_loads_on_a_line, events_on, one_more
-from vivid_lattice.core.actions.add_circuit import one_more as add_circuit
+from tests.sweeps import demos_on_every_supply, demos_with_loads_on_a_line, events_on, further_circuit
+from vivid_lattice.core.actions.add_circuit import add_circuit_options
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.phase_balance import rebalanced
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import CoreError
-from vivid_lattice.core.faults.fault_result import tell
+from vivid_lattice.core.faults.fault_result import describe
 from vivid_lattice.core.rules import rule_set
 
 
@@ -29,7 +29,7 @@ class Sweep(unittest.TestCase):
             for event in events_on(job, every=self.EVERY):
                 with self.subTest(name, event=event.model_dump(exclude_defaults=True)):
                     try:
-                        outcome = tell(job, event)
+                        outcome = describe(job, event)
                     except CoreError:
                         refused += 1
                         continue
@@ -46,7 +46,7 @@ class Sweep(unittest.TestCase):
                 self.whole(moved)
                 self.whole(design(job).job)
                 for board in job.boards:
-                    self.assertEqual(len(add_circuit(job, board.id, one_more(job))), 6)
+                    self.assertEqual(len(add_circuit_options(job, board.id, further_circuit(job))), 6)
 
     #: Of so many jobs one is tried.
     EVERY_JOB = 1

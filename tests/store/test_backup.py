@@ -12,7 +12,7 @@ from unittest.mock import patch
 
 from tests.builders import circuit, job, laid
 from tests.store.old import write_first_version
-from vivid_lattice.store.backup import look_into, restore, write_backup
+from vivid_lattice.store.backup import read_backup, restore, write_backup
 from vivid_lattice.store.database import back_up, connect, prepare
 from vivid_lattice.store.errors import DatabaseDamaged, NewerDatabase, NotABackup, StaleRevision
 from vivid_lattice.store.jobs import (
@@ -53,7 +53,7 @@ class Backups(BackupCase):
 
     def test_what_was_there_is_there_again_and_what_came_since_is_kept_beside(self) -> None:
         target = write_backup(self.database, self.folder / "backup.sqlite3")
-        content = look_into(target)
+        content = read_backup(target)
         self.assertEqual((content.jobs, content.revisions, content.titles), (2, 3, ("Test", "Test")))
         with closing(connect(self.database)) as conn:
             create_job(conn, job(), "since", "x")
@@ -63,7 +63,7 @@ class Backups(BackupCase):
             self.assertEqual(get_revision(conn, self.job_id).job, job(circuit(run=(laid(9.0),))))
             append_revision(conn, self.job_id, 3, job(circuit(run=(laid(7.0),))), "x")
         self.assertEqual(done.content.jobs, 2)
-        self.assertEqual(look_into(Path(done.kept_before)).jobs, 3)
+        self.assertEqual(read_backup(Path(done.kept_before)).jobs, 3)
 
     def test_a_page_that_was_open_all_the_while_cannot_write_over_what_was_restored(self) -> None:
         target = write_backup(self.database, self.folder / "backup.sqlite3")
@@ -89,7 +89,7 @@ class Backups(BackupCase):
         writer.start()
         try:
             for number in range(5):
-                content = look_into(write_backup(self.database, self.folder / f"b{number}.sqlite3"))
+                content = read_backup(write_backup(self.database, self.folder / f"b{number}.sqlite3"))
                 self.assertEqual(content.revisions, content.jobs + 1)
         finally:
             stop.set()
@@ -133,7 +133,7 @@ class WhileOthersWrite(BackupCase):
         self.assertEqual(len(told), 1)
         with closing(connect(self.database)) as conn:
             self.assertEqual((get_revision(conn, self.job_id).number, len(list_revisions(conn, self.job_id))), (3, 3))
-        self.assertEqual(look_into(Path(done.kept_before)).revisions, 3)
+        self.assertEqual(read_backup(Path(done.kept_before)).revisions, 3)
 
     def test_every_acknowledged_save_is_in_the_database_or_in_the_copy_of_what_was_there(self) -> None:
         target = write_backup(self.database, self.folder / "backup.sqlite3")
@@ -184,7 +184,7 @@ class WhileOthersWrite(BackupCase):
             self.assertRaises(sqlite3.OperationalError),
         ):
             restore(self.database, target)
-        self.assertEqual(look_into(write_backup(self.database, target)).revisions, 3)
+        self.assertEqual(read_backup(write_backup(self.database, target)).revisions, 3)
         self.assertFalse((self.folder / "backups").exists())
 
     def test_a_backup_of_another_page_size_is_restored(self) -> None:
@@ -219,15 +219,15 @@ class Written(BackupCase):
         self.assertEqual(len(synced), 1)
 
 
-class Refused(BackupCase):
+class ImportRefused(BackupCase):
     """What is not restored, and leaves everything as it was."""
 
     def refused(self, file: Path, error: type[Exception], said: str) -> None:
-        before = look_into(write_backup(self.database, self.folder / "before.sqlite3"))
-        for act in (look_into, lambda one: restore(self.database, one)):
+        before = read_backup(write_backup(self.database, self.folder / "before.sqlite3"))
+        for act in (read_backup, lambda one: restore(self.database, one)):
             with self.assertRaisesRegex(error, said):
                 act(file)  # type: ignore[operator]
-        self.assertEqual(look_into(write_backup(self.database, self.folder / "after.sqlite3")), before)
+        self.assertEqual(read_backup(write_backup(self.database, self.folder / "after.sqlite3")), before)
 
     def test_a_file_that_is_no_database(self) -> None:
         for number, raw in enumerate((b"", b"hello", b"PK\x03\x04", b"SQLite format 3")):

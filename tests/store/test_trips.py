@@ -37,11 +37,11 @@ class Log(unittest.TestCase):
 
     def test_a_line_struck_out_is_shown_no_more_and_stays_in_the_file(self) -> None:
         line = self.add("2026-11-20T18:40")
-        trips.strike_trip(self.conn, self.job, line.id)
+        trips.delete_trip(self.conn, self.job, line.id)
         self.assertEqual(trips.list_trips(self.conn, self.job), [])
         self.assertEqual(self.conn.execute("select count(*) from trip").fetchone()[0], 1)
         with self.assertRaises(NoSuchTrip):
-            trips.strike_trip(self.conn, self.job, line.id)
+            trips.delete_trip(self.conn, self.job, line.id)
         with self.assertRaises(sqlite3.IntegrityError):
             self.conn.execute("delete from trip")
 

@@ -27,7 +27,7 @@ from vivid_lattice.api import (
     trips,
     wiring_progress,
 )
-from vivid_lattice.api.export_cache import Shelf
+from vivid_lattice.api.export_cache import ExportCache
 from vivid_lattice.api.guard import Guard
 from vivid_lattice.store.database import prepare
 
@@ -51,7 +51,7 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
         openapi_url="/api/openapi.json",
         responses=problems.EVERYWHERE,
     )
-    app.state.database, app.state.shelf = database, Shelf()
+    app.state.database, app.state.shelf = database, ExportCache()
     problems.install(app)
     for module in (
         jobs, trips, wiring_progress, photos, exports, imports, assessments, protection, faults, boards, survey, rules, demos,

@@ -12,11 +12,11 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.compare import Comparison, compare
 from vivid_lattice.core.design.decisions import Decision
-from vivid_lattice.core.design.larger_supply import Upgrade, upgrade
-from vivid_lattice.core.design.max_lengths import LongestRun, longest_runs
+from vivid_lattice.core.design.larger_supply import Upgrade, larger_supply
+from vivid_lattice.core.design.max_lengths import LongestRun, max_lengths
 from vivid_lattice.core.design.phase_balance import rebalanced
 from vivid_lattice.core.design.remedies import remedies, with_remedies
-from vivid_lattice.core.design.what_if import Quantity, Range, WhatIf, ranges, taken_over, what_if
+from vivid_lattice.core.design.what_if import Quantity, WhatIf, WhatIfRange, applied, ranges, what_if
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.findings import Assessment, Remedy, Subject, SubjectKind
@@ -27,7 +27,7 @@ router = APIRouter(prefix="/api", tags=["computing"], route_class=ComputingRoute
 _assessment = TypeAdapter(Assessment)
 
 
-class Cell(BaseModel):
+class CheckCell(BaseModel):
     """A crossing of the lattice."""
 
     check: Annotated[str, Field(examples=["voltage-drop"])]
@@ -38,11 +38,11 @@ class AssessRequest(BaseModel):
     """A document to assess. ``explain``: the cells whose working is wanted; None: all of them."""
 
     document: Job
-    explain: list[Cell] | None = None
+    explain: list[CheckCell] | None = None
     remedies: bool = False
 
 
-class Mending(BaseModel):
+class FindingOf(BaseModel):
     """A finding that wants mending: its check, and the circuit, the board or the supply it is of."""
 
     check: Annotated[str, Field(examples=["voltage-drop"])]
@@ -54,7 +54,7 @@ class RemedyRequest(BaseModel):
     """A finding of a document that wants mending."""
 
     document: Job
-    finding: Mending
+    finding: FindingOf
 
 
 class LengthsRequest(BaseModel):
@@ -72,7 +72,7 @@ class WhatIfRequest(BaseModel):
     quantity: Quantity
 
 
-class TakeOverRequest(WhatIfRequest):
+class ApplyWhatIfRequest(WhatIfRequest):
     """A quantity that is to be kept at the value it was moved to."""
 
     value: float
@@ -106,7 +106,7 @@ class Designed(BaseModel):
     decisions: list[Decision]
 
 
-class Entered(Designed):
+class EnteredCircuit(Designed):
     """The document with the new circuit in it, and what was assumed where the line said nothing."""
 
     circuit: str
@@ -132,13 +132,13 @@ def find_remedies(request: RemedyRequest) -> list[Remedy]:
 
 
 @router.post("/lengths")
-def find_lengths(request: LengthsRequest) -> list[LongestRun]:
+def find_max_lengths(request: LengthsRequest) -> list[LongestRun]:
     """How long a circuit may be in each size of its cable, and which check ends it."""
-    return list(longest_runs(checked(request.document), request.circuit))
+    return list(max_lengths(checked(request.document), request.circuit))
 
 
 @router.post("/whatif/ranges")
-def find_ranges(request: LengthsRequest) -> list[Range]:
+def find_ranges(request: LengthsRequest) -> list[WhatIfRange]:
     """What of a circuit may be moved, and how far."""
     job = checked(request.document)
     circuit = next((one for one in job.circuits if one.id == request.circuit), None)
@@ -146,15 +146,15 @@ def find_ranges(request: LengthsRequest) -> list[Range]:
 
 
 @router.post("/whatif")
-def move_quantity(request: WhatIfRequest) -> WhatIf | None:
+def try_what_if(request: WhatIfRequest) -> WhatIf | None:
     """A quantity of a circuit along its range, with the point at which each check gives way."""
     return what_if(checked(request.document), request.circuit, request.quantity)
 
 
 @router.post("/whatif/take")
-def take_over(request: TakeOverRequest) -> Designed:
+def apply_what_if(request: ApplyWhatIfRequest) -> Designed:
     """The document with the quantity at the value."""
-    job = taken_over(checked(request.document), request.circuit, request.quantity, request.value)
+    job = applied(checked(request.document), request.circuit, request.quantity, request.value)
     return Designed(document=job, decisions=[])
 
 
@@ -165,13 +165,13 @@ def compare_variants(request: CompareRequest) -> Comparison:
 
 
 @router.post("/upgrade")
-def find_upgrade(request: DesignRequest) -> Upgrade | None:
+def find_larger_supply(request: DesignRequest) -> Upgrade | None:
     """What has to stand before a larger service is granted; nothing where the present one is enough."""
-    return upgrade(checked(request.document))
+    return larger_supply(checked(request.document))
 
 
 @router.post("/balance")
-def balance_lines(request: DesignRequest) -> Designed:
+def balance_phases(request: DesignRequest) -> Designed:
     """Every circuit of one line placed anew, so that the lines carry as nearly alike as they can."""
     job = checked(request.document)
     return Designed(document=rebalanced(job, rule_set(job.job.rules)), decisions=[])
@@ -185,9 +185,9 @@ def design_document(request: DesignRequest) -> Designed:
 
 
 @router.post("/entry")
-def enter_circuit(request: EntryRequest) -> Entered:
+def parse_circuit(request: EntryRequest) -> EnteredCircuit:
     """A typed line made into a circuit, placed in the first free way and designed."""
     entered = add_entry(checked(request.document), request.text, request.board)
     done = design(entered.job, spd=False)
     own = [decision for decision in done.decisions if decision.circuit == entered.circuit]
-    return Entered(document=done.job, decisions=own, circuit=entered.circuit, assumed=list(entered.assumed))
+    return EnteredCircuit(document=done.job, decisions=own, circuit=entered.circuit, assumed=list(entered.assumed))

@@ -9,17 +9,17 @@ from pydantic import BaseModel, Field
 
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.api.streaming import Cancelled, LinesResponse, Put, in_lines
-from vivid_lattice.core.actions.add_circuit import Solution, one_more
+from vivid_lattice.core.actions.add_circuit import AddCircuitOption, add_circuit_options
 from vivid_lattice.core.actions.move_device import board_of, lay_out, move, numbered_as_placed
 from vivid_lattice.core.actions.swap_device import Swap, swap
 from vivid_lattice.core.board.board_view import BoardView, view_of
-from vivid_lattice.core.board.catalogue import Kept, enclosures
+from vivid_lattice.core.board.catalogue import CatalogueEnclosure, enclosures
 from vivid_lattice.core.board.isolation.isolation_steps import Isolation, isolation_for
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
 from vivid_lattice.core.document.job import Circuit, Device, Job
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.installation.contexts import BoardContext, Network
+from vivid_lattice.core.installation.contexts import BoardContext, Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 
@@ -96,7 +96,7 @@ class LayoutLine(BaseModel):
     document: Job | None = None
 
 
-class OneMoreRequest(BaseModel):
+class AddCircuitRequest(BaseModel):
     """A circuit to add to a board; what it leaves open is chosen."""
 
     document: Job
@@ -113,9 +113,9 @@ class SwapRequest(BaseModel):
 
 
 @router.post("/one-more")
-def add_one_more(request: OneMoreRequest) -> list[Solution]:
+def add_circuit(request: AddCircuitRequest) -> list[AddCircuitOption]:
     """Every way to add a circuit to a board, each designed and checked."""
-    return list(one_more(checked(request.document), request.board, request.circuit))
+    return list(add_circuit_options(checked(request.document), request.board, request.circuit))
 
 
 @router.post("/swap")
@@ -125,7 +125,7 @@ def swap_device(request: SwapRequest) -> Swap:
 
 
 @router.get("/enclosures")
-def list_enclosures() -> list[Kept]:
+def list_enclosures() -> list[CatalogueEnclosure]:
     """The enclosures that come with the program."""
     return list(enclosures())
 
@@ -139,7 +139,7 @@ def view_board(request: ViewRequest) -> ViewAnswer:
 
 
 def _view(job: Job, board: str, open_: list[str], supply_on: bool = True, wired: bool = True) -> ViewAnswer:
-    network = Network.of(job, rule_set(job.job.rules))
+    network = Installation.of(job, rule_set(job.job.rules))
     context = BoardContext(network, board_of(job, board), explain=False)
     findings = [run_board_check(check, context) for check in BOARD_CHECKS if check.of == "build"]
     return ViewAnswer(view=view_of(network.boards, board, open_, supply_on, wired=wired), findings=findings)
@@ -154,7 +154,7 @@ def move_device(request: MoveRequest) -> Moved:
 
 
 @router.post("/number")
-def number_ways(request: BoardRequest) -> DocumentAnswer:
+def renumber(request: BoardRequest) -> DocumentAnswer:
     """The ways of a board numbered as they stand."""
     return DocumentAnswer(document=numbered_as_placed(checked(request.document), request.board))
 
@@ -164,7 +164,7 @@ def isolate(request: IsolateRequest) -> Isolation:
     """The order of isolation for the work in hand."""
     job = checked(request.document)
     board_of(job, request.board)
-    network = Network.of(job, rule_set(job.job.rules))
+    network = Installation.of(job, rule_set(job.job.rules))
     units = network.boards[request.board].units.by_id
     known = {"board", *units, *(f"circuit:{unit.circuit.id}" for unit in units.values() if unit.circuit is not None)}
     if request.work not in known:
@@ -173,7 +173,7 @@ def isolate(request: IsolateRequest) -> Isolation:
 
 
 @router.post("/layout", response_class=LinesResponse, responses={200: {"model": LayoutLine}})
-async def lay_board_out(request: BoardRequest, client: Request) -> LinesResponse:
+async def lay_out_board(request: BoardRequest, client: Request) -> LinesResponse:
     """A board laid out, line by line as better layouts are found. Hanging up ends the search.
 
     What cannot be laid out is refused before the first line.

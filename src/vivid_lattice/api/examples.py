@@ -9,7 +9,7 @@ from pydantic import TypeAdapter
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.compare import compare
-from vivid_lattice.core.design.max_lengths import longest_runs
+from vivid_lattice.core.design.max_lengths import max_lengths
 from vivid_lattice.core.design.rcd_plans.plan import plan
 from vivid_lattice.core.design.remedies import remedies
 from vivid_lattice.core.design.what_if import ranges, what_if
@@ -18,15 +18,15 @@ from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.tables.circuits import read_circuits
 from vivid_lattice.core.entry.tables.prices import read_prices
 from vivid_lattice.core.faults.event import FaultEvent
-from vivid_lattice.core.faults.fault_result import tell
-from vivid_lattice.core.faults.trip_causes import suspects
+from vivid_lattice.core.faults.fault_result import describe
+from vivid_lattice.core.faults.trip_causes import possible_causes
 from vivid_lattice.core.findings import Subject
 from vivid_lattice.core.job_file import read_data, to_text
 from vivid_lattice.core.selectivity.matrix import matrix
 from vivid_lattice.store.jobs import JobLine, Revision, RevisionLine
 from vivid_lattice.store.photos import Photo
-from vivid_lattice.store.trips import Trip
-from vivid_lattice.store.wiring_progress import Tick
+from vivid_lattice.store.trips import TripRecord
+from vivid_lattice.store.wiring_progress import WiringTick
 
 _WHEN = "2026-01-31T09:00:00.000+00:00"
 
@@ -45,7 +45,7 @@ def answers() -> dict[tuple[str, str], Any]:
         RevisionLine(1, None, "begun", revision.author, _WHEN, False),
     ]
     designed = {"document": _plain(done.job), "decisions": [_plain(made) for made in done.decisions]}
-    trip = Trip(7, "2026-01-30T18:40", "c1", ["c1"], "while the kettle was on")
+    trip = TripRecord(7, "2026-01-30T18:40", "c1", ["c1"], "while the kettle was on")
     photo = Photo("5c1f0a9b2d3e4f60", "old", 3, "burnt clamp", 1200, 1600, _WHEN)
     one = "/api/jobs/{job_id}"
     return {
@@ -55,7 +55,7 @@ def answers() -> dict[tuple[str, str], Any]:
             (f"{one}/redo", "post"), (f"{one}/revisions/{{number}}", "get"),
         )},
         (f"{one}/revisions", "get"): [_plain(entry) for entry in history],
-        (f"{one}/wired", "get"): [_plain(Tick("main", "supply/L1>main/L1/in", "25 mm²"))],
+        (f"{one}/wired", "get"): [_plain(WiringTick("main", "supply/L1>main/L1/in", "25 mm²"))],
         (f"{one}/photos", "get"): [_plain(photo)],
         (f"{one}/photos", "post"): _plain(photo),
         (f"{one}/trips", "get"): [_plain(trip)],
@@ -64,14 +64,14 @@ def answers() -> dict[tuple[str, str], Any]:
         (f"{one}/tables/prices", "post"): _plain(read_prices(job, [("rcbo", "31.50")], {"what": 0, "price": 1})),
         ("/api/assess", "post"): _plain(assess(job, explain={("capacity", "c1")})),
         ("/api/remedies", "post"): [_plain(found) for found in remedies(_tight(job), "voltage-drop", Subject("circuit", "c1"))[:1]],
-        ("/api/lengths", "post"): [_plain(found) for found in longest_runs(job, "c1")],
+        ("/api/lengths", "post"): [_plain(found) for found in max_lengths(job, "c1")],
         ("/api/whatif/ranges", "post"): [_plain(found) for found in ranges(job, job.circuits[0])],
         ("/api/whatif", "post"): _plain(what_if(job, "c1", "length")),
         ("/api/compare", "post"): _plain(compare(job, _tight(job))),
         ("/api/matrix", "post"): _plain(matrix(job)),
         ("/api/rcds/plan", "post"): _plain(plan(job, "main", "own")),
-        ("/api/faults", "post"): _plain(tell(job, FaultEvent(kind="line-earth", circuit="c1"))),
-        ("/api/faults/causes", "post"): [_plain(found) for found in suspects(job, "c1")],
+        ("/api/faults", "post"): _plain(describe(job, FaultEvent(kind="line-earth", circuit="c1"))),
+        ("/api/faults/causes", "post"): [_plain(found) for found in possible_causes(job, "c1")],
         ("/api/upgrade", "post"): None,
         ("/api/balance", "post"): {"document": _plain(job), "decisions": []},
         ("/api/design", "post"): designed,

@@ -7,19 +7,19 @@ import threading
 from collections import OrderedDict
 
 from vivid_lattice.api.errors import NoSuchExport
-from vivid_lattice.reports.catalogue import Made
+from vivid_lattice.reports.catalogue import ExportedFile
 
 _MOST, _MOST_BYTES = 24, 400 * 1024 * 1024
 
 
-class Shelf:
+class ExportCache:
     """The newest exports, as many as there is room for; the oldest go first."""
 
     def __init__(self) -> None:
-        self._held: OrderedDict[str, Made] = OrderedDict()
+        self._held: OrderedDict[str, ExportedFile] = OrderedDict()
         self._lock = threading.Lock()
 
-    def put(self, made: Made) -> str:
+    def put(self, made: ExportedFile) -> str:
         """Keep an export; returns the id it is found by."""
         name = secrets.token_hex(12)
         with self._lock:
@@ -28,7 +28,7 @@ class Shelf:
                 self._held.popitem(last=False)
         return name
 
-    def get(self, name: str) -> Made:
+    def get(self, name: str) -> ExportedFile:
         """An export by its id. Raises NoSuchExport where it has gone."""
         with self._lock:
             found = self._held.get(name)

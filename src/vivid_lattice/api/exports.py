@@ -12,7 +12,7 @@ from fastapi import APIRouter, HTTPException, Path, Request, Response
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.dependencies import Connection
-from vivid_lattice.api.export_cache import Shelf
+from vivid_lattice.api.export_cache import ExportCache
 from vivid_lattice.api.jobs import JobId
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import CheckedRoute
@@ -134,7 +134,7 @@ def _against(conn: Connection, job_id: str, wanted: ExportRequest) -> tuple[Job 
 @router.get("/api/exports/{export_id}", responses=NOT_FOUND, response_class=FileResponse)
 def get_export(export_id: ExportId, request: Request) -> Response:
     """The file of an export that is ready, always to be saved: no page that was exported ever runs at this address."""
-    shelf: Shelf = request.app.state.shelf
+    shelf: ExportCache = request.app.state.shelf
     made = shelf.get(export_id)
     plain = made.name.encode("ascii", "ignore").decode() or "file"
     named = f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(made.name)}"
@@ -144,7 +144,7 @@ def get_export(export_id: ExportId, request: Request) -> Response:
 @router.get("/api/exports/{export_id}/pages/{number}", responses=NOT_FOUND, response_class=PngResponse)
 async def get_page(export_id: ExportId, number: Annotated[int, Path(ge=1, le=5000)], request: Request) -> PngResponse:
     """A page of a sheet as a picture."""
-    shelf: Shelf = request.app.state.shelf
+    shelf: ExportCache = request.app.state.shelf
     made = shelf.get(export_id)
     if number > made.pages:
         raise HTTPException(404, f"'{made.name}' has {made.pages} pages.")

@@ -10,10 +10,10 @@ from pydantic import BaseModel, Field
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.faults.event import KIND_FIELDS, KIND_TITLES, FaultEvent, FaultKind
-from vivid_lattice.core.faults.fault_result import tell
-from vivid_lattice.core.faults.result_types import FaultStory
-from vivid_lattice.core.faults.trip_causes import Suspect, suspects
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.faults.fault_result import describe
+from vivid_lattice.core.faults.result_types import FaultResult
+from vivid_lattice.core.faults.trip_causes import PossibleCause, possible_causes
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 
@@ -66,16 +66,16 @@ def list_kinds() -> list[FaultKindLine]:
 
 
 @router.post("")
-def run_fault(request: FaultRequest) -> FaultStory:
+def run_fault(request: FaultRequest) -> FaultResult:
     """What an event leads to."""
-    return tell(checked(request.document), request.event)
+    return describe(checked(request.document), request.event)
 
 
 @router.post("/devices")
 def list_devices(request: DocumentRequest) -> list[DeviceLine]:
     """Every device of a document that may open."""
     job = checked(request.document)
-    network = Network.of(job, rule_set(job.job.rules))
+    network = Installation.of(job, rule_set(job.job.rules))
     found = [DeviceLine(id=one.id, title=one.name, residual=False) for one in [network.series.cutout] if one]
     for place in network.rcds.all:
         if place.own is None:
@@ -93,6 +93,6 @@ def list_devices(request: DocumentRequest) -> list[DeviceLine]:
 
 
 @router.post("/causes")
-def find_causes(request: CausesRequest) -> list[Suspect]:
+def find_causes(request: CausesRequest) -> list[PossibleCause]:
     """What probably made a device open, the likeliest first."""
-    return list(suspects(checked(request.document), request.device, request.ran))
+    return list(possible_causes(checked(request.document), request.device, request.ran))

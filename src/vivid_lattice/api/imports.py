@@ -94,10 +94,10 @@ def get_backup(request: Request) -> FileResponse:
 
 
 @router.post("/api/backup/look", openapi_extra=_FILE)
-async def look_into_backup(request: Request) -> backup.BackupContent:
+async def inspect_backup(request: Request) -> backup.BackupContent:
     """What a backup holds, before it is put in the place of everything."""
     with tempfile.TemporaryDirectory() as folder:
-        return await asyncio.to_thread(backup.look_into, await _received(request, folder))
+        return await asyncio.to_thread(backup.read_backup, await _received(request, folder))
 
 
 @router.post("/api/backup/restore", openapi_extra=_FILE)

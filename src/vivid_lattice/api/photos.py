@@ -9,7 +9,7 @@ from fastapi import APIRouter, Body, Path, Query, Response
 from vivid_lattice.api.dependencies import Connection
 from vivid_lattice.api.jobs import JobId
 from vivid_lattice.api.problems import NOT_FOUND, Problem
-from vivid_lattice.photos import kept_picture
+from vivid_lattice.photos import encoded_photo
 from vivid_lattice.store import photos as store
 
 router = APIRouter(prefix="/api/jobs/{job_id}/photos", tags=["photos"])
@@ -40,7 +40,7 @@ def add_photo(
     caption: Annotated[str, Query(max_length=200)] = "",
 ) -> store.Photo:
     """Keep a photo of a board, or of one of its ways."""
-    made = kept_picture(raw)
+    made = encoded_photo(raw)
     new = store.NewPhoto(board, way, caption, made.width, made.height, made.image, made.small)
     return store.add_photo(conn, job_id, new)
 
@@ -54,6 +54,6 @@ def get_photo(
 
 
 @router.delete("/{photo_id}", status_code=204, responses=NOT_FOUND)
-def drop_photo(job_id: JobId, photo_id: PhotoId, conn: Connection) -> None:
+def delete_photo(job_id: JobId, photo_id: PhotoId, conn: Connection) -> None:
     """Throw a photo away."""
-    store.drop_photo(conn, job_id, photo_id)
+    store.delete_photo(conn, job_id, photo_id)

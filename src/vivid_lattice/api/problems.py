@@ -25,7 +25,7 @@ from vivid_lattice.core.errors import (
     UnknownRuleSet,
 )
 from vivid_lattice.core.job_file import problems_of
-from vivid_lattice.imports.refusal import Refused
+from vivid_lattice.imports.refusal import ImportRefused
 from vivid_lattice.photos import NotAPicture
 from vivid_lattice.store.errors import (
     DatabaseDamaged,
@@ -100,7 +100,7 @@ ANSWERS: dict[type[Exception], Answer] = {
     NoSuchPhoto: Answer(404, "no-such-photo", "No such photo"),
     TooManyPhotos: Answer(409, "too-many-photos", "No room for a further photo"),
     NotAPicture: Answer(422, "not-a-picture", "That is no photo that can be kept"),
-    Refused: Answer(422, "file-refused", "The file was not taken in"),
+    ImportRefused: Answer(422, "file-refused", "The file was not taken in"),
     NotABackup: Answer(422, "not-a-backup", "The file cannot be restored"),
     NoSuchExport: Answer(404, "no-such-export", "No such export"),
     StaleRevision: Answer(409, "stale-revision", "The job has moved on"),
@@ -141,7 +141,7 @@ def problem_response(
 
 def install(app: FastAPI) -> None:
     """Have every error of the core, the store and the framework answered from the table."""
-    for root in (CoreError, StoreError, NotAPicture, Refused, NoSuchExport, Conflict):
+    for root in (CoreError, StoreError, NotAPicture, ImportRefused, NoSuchExport, Conflict):
         app.add_exception_handler(root, _known)
     app.add_exception_handler(sqlite3.Error, _database)
     app.add_exception_handler(RequestValidationError, _invalid)

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.design.rcd_plans.architectures import TITLES, Architecture, Weights
 from vivid_lattice.core.design.rcd_plans.plan import RcdPlan, plan
-from vivid_lattice.core.document.device_family import Family, packaged, read_families
+from vivid_lattice.core.document.device_family import DeviceFamily, packaged, read_families
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.surge_and_relay import VoltageRelay
 from vivid_lattice.core.formulas.device.relay import Sample, Switching, built_in_traces, read_trace, run_relay
@@ -84,7 +84,7 @@ class RelayRun(BaseModel):
 
 
 @router.post("/matrix")
-def hold_against_each_other(request: MatrixRequest) -> Matrix:
+def compare_devices(request: MatrixRequest) -> Matrix:
     """Every pair of devices in series, how it keeps its order, and the characteristics for drawing."""
     return matrix(checked(request.document))
 
@@ -103,13 +103,13 @@ def plan_rcds(request: PlanRequest) -> RcdPlan:
 
 
 @router.get("/families")
-def list_families() -> list[Family]:
+def list_families() -> list[DeviceFamily]:
     """The device families that come with the program."""
     return list(packaged())
 
 
 @router.post("/families/read")
-def read_own_families(request: FamiliesText) -> list[Family]:
+def read_own_families(request: FamiliesText) -> list[DeviceFamily]:
     """A user's families read and checked; refused with a line for each thing wrong."""
     return list(read_families(request.text, request.taken))
 
@@ -121,7 +121,7 @@ def list_traces() -> list[TraceLine]:
 
 
 @router.post("/relay/run")
-def run_over_trace(request: RelayRequest) -> RelayRun:
+def simulate_relay(request: RelayRequest) -> RelayRun:
     """A relay over a voltage trace."""
     if request.csv is not None:
         title, samples, until = "Your trace", *read_trace(request.csv)

@@ -18,8 +18,8 @@ from vivid_lattice.core.document.work_details import WORKS, Work
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.formulas.load_currents import supply_title
-from vivid_lattice.core.optional import known as known_or_none
-from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.rules.differences import Differences, differences
 from vivid_lattice.core.rules.protocol import CableKind, CableSize, DeviceKind, Grouping, Method, RuleSet
 
@@ -68,7 +68,7 @@ class LoadLine(BaseModel):
     starts_at: float | None
 
 
-class Named(BaseModel):
+class NamedText(BaseModel):
     """A choice by id, and what it is called."""
 
     id: str
@@ -90,7 +90,7 @@ class ColoursView(BaseModel):
     source: Source
 
 
-class WorkLine(Named):
+class WorkLine(NamedText):
     """A kind of work, and the paper that goes with it; empty where the rules hold nothing of it."""
 
     certificate: str
@@ -101,7 +101,7 @@ class RuleSetView(RuleSetLine):
     """What a rule set offers to choose from, and its words."""
 
     words: dict[str, str]
-    systems: list[Named]
+    systems: list[NamedText]
     supplies: list[SupplyLine]
     link_systems: list[str]
     pen_systems: list[str]
@@ -112,8 +112,8 @@ class RuleSetView(RuleSetLine):
     size_unit: str
     tails_sizes: list[CableSize]
     colours: ColoursView | None
-    uses: list[Named]
-    demand_methods: list[Named]
+    uses: list[NamedText]
+    demand_methods: list[NamedText]
     rings: bool
     special_rooms: list[str]
     zoned_rooms: list[str]
@@ -149,7 +149,9 @@ class TableView(BaseModel):
 @router.get("")
 def list_rules() -> list[RuleSetLine]:
     """The rule sets there are."""
-    return [RuleSetLine(id=rules.id, title=rules.title, edition=rules.edition) for rules in map(rule_set, known())]
+    return [
+        RuleSetLine(id=rules.id, title=rules.title, edition=rules.edition) for rules in map(rule_set, standard_ids())
+    ]
 
 
 @router.get("/differences")
@@ -168,13 +170,13 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         title=rules.title,
         edition=rules.edition,
         words=dict(rules.words),
-        systems=[Named(id=name, title=rules.system_titles.get(name, name)) for name in rules.systems],
+        systems=[NamedText(id=name, title=rules.system_titles.get(name, name)) for name in rules.systems],
         supplies=[SupplyLine(phases=each, title=supply_title(each, rules.nominal_v)) for each in rules.supplies],
         link_systems=list(rules.earthing.link_systems),
         pen_systems=list(rules.earthing.pen_systems),
         by_floor_area=rules.demand.by_floor_area,
         demand_may_be_limited=rules.demand.may_be_limited,
-        usual_terminals=rules.cables.terminals_said(),
+        usual_terminals=rules.cables.terminals_text(),
         nominal_v=rules.nominal_v,
         size_unit=rules.sizes.unit,
         tails_sizes=list(rules.cables.kind(rules.tails_cable).sizes),
@@ -208,12 +210,12 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
 
 
 def _work(rules: RuleSet, work: Work, title: str) -> WorkLine:
-    said = known_or_none(lambda: rules.papers.certificate(work))
+    said = or_none(lambda: rules.papers.certificate(work))
     return WorkLine(id=work, title=title, certificate=said.text if said else "", source=said.source if said else None)
 
 
-def _named(held: Mapping[str, str]) -> list[Named]:
-    return [Named(id=name, title=title) for name, title in held.items()]
+def _named(held: Mapping[str, str]) -> list[NamedText]:
+    return [NamedText(id=name, title=title) for name, title in held.items()]
 
 
 @router.get("/{rules_id}/tables/{table_id}", responses=NOT_FOUND)

@@ -10,16 +10,21 @@ from pydantic import BaseModel, Field
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.assessment.assess import assess
-from vivid_lattice.core.document.existing_board import FoundBoard, FoundWay
+from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingWay
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.findings import Assessment
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.survey.before_after import BeforeAfter, as_found, before_after, found_board
-from vivid_lattice.core.survey.board_replacement import renewed
-from vivid_lattice.core.survey.observations import Thing, ThingKind, thing_kinds, things_of
-from vivid_lattice.core.survey.rating_transfer import Mapped, found_words, mapped
+from vivid_lattice.core.survey.before_after import BeforeAfter, as_found, before_after, existing_board
+from vivid_lattice.core.survey.board_replacement import replaced_board
+from vivid_lattice.core.survey.observations import (
+    ObservationKind,
+    ObservationResult,
+    observation_kinds,
+    observation_results,
+)
+from vivid_lattice.core.survey.rating_transfer import RatingTransfer, existing_way_text, rating_transfers
 
 router = APIRouter(prefix="/api/survey", tags=["survey"], route_class=ComputingRoute)
 
@@ -30,7 +35,7 @@ class WayLine(BaseModel):
     """A typed line, the rule set, and the board it goes into."""
 
     rules: Annotated[str, Field(max_length=40)] = "uk"
-    board: FoundBoard
+    board: ExistingBoard
     text: Annotated[str, Field(max_length=300, examples=["3 fuse 30 6mm cooker"])]
 
 
@@ -52,37 +57,37 @@ class SurveyAnswer(BaseModel):
     """What follows from a surveyed board: its ways in words, what is wrong, and what each way becomes."""
 
     ways: list[FoundLine]
-    things: list[Thing]
-    mapped: list[Mapped]
+    things: list[ObservationResult]
+    rating_transfers: list[RatingTransfer]
 
 
-class RenewedAnswer(BaseModel):
+class BoardReplacementAnswer(BaseModel):
     """The document with the new board."""
 
     document: Job
 
 
 @router.get("/things")
-def list_things() -> list[ThingKind]:
+def list_observation_kinds() -> list[ObservationKind]:
     """What may be wrong in a board, the most urgent first."""
-    return list(thing_kinds().values())
+    return list(observation_kinds().values())
 
 
 @router.post("/way", responses=NOT_FOUND)
-def type_way(line: WayLine) -> FoundWay:
+def parse_way(line: WayLine) -> ExistingWay:
     """A typed line as a way. Refused with what was not understood."""
     return read_way(rule_set(line.rules), line.board, line.text)
 
 
 @router.post("/read")
-def read_survey(request: SurveyRequest) -> SurveyAnswer:
+def evaluate_survey(request: SurveyRequest) -> SurveyAnswer:
     """What follows from a surveyed board."""
     job = checked(request.document)
-    board, rules = found_board(job, request.board), rule_set(job.job.rules)
+    board, rules = existing_board(job, request.board), rule_set(job.job.rules)
     return SurveyAnswer(
-        ways=[FoundLine(way=way.number, words=found_words(rules, way)) for way in board.ways],
-        things=list(things_of(job, rules, board)),
-        mapped=list(mapped(job, rules, board)),
+        ways=[FoundLine(way=way.number, words=existing_way_text(rules, way)) for way in board.ways],
+        things=list(observation_results(job, rules, board)),
+        rating_transfers=list(rating_transfers(job, rules, board)),
     )
 
 
@@ -93,9 +98,9 @@ def assess_as_found(request: SurveyRequest) -> Assessment:
 
 
 @router.post("/renew")
-def renew(request: SurveyRequest) -> RenewedAnswer:
+def renew(request: SurveyRequest) -> BoardReplacementAnswer:
     """The new board made from the old one, the cable being the limit."""
-    return RenewedAnswer(document=renewed(checked(request.document), request.board))
+    return BoardReplacementAnswer(document=replaced_board(checked(request.document), request.board))
 
 
 @router.post("/compare")

@@ -28,18 +28,18 @@ class NewTrip(BaseModel):
 
 
 @router.get("", responses=NOT_FOUND)
-def list_trips(job_id: JobId, conn: Connection) -> list[store.Trip]:
+def list_trips(job_id: JobId, conn: Connection) -> list[store.TripRecord]:
     """The log, newest first."""
     return store.list_trips(conn, job_id)
 
 
 @router.post("", status_code=201, responses=NOT_FOUND)
-def add_trip(job_id: JobId, new: NewTrip, conn: Connection) -> store.Trip:
+def add_trip(job_id: JobId, new: NewTrip, conn: Connection) -> store.TripRecord:
     """Write a line into the log."""
     return store.add_trip(conn, job_id, new.at, new.device, list(new.ran), new.note)
 
 
 @router.post("/{trip_id}/strike", status_code=204, responses=NOT_FOUND)
-def strike_trip(job_id: JobId, trip_id: TripId, conn: Connection) -> None:
+def delete_trip(job_id: JobId, trip_id: TripId, conn: Connection) -> None:
     """Strike a line out that was wrong."""
-    store.strike_trip(conn, job_id, trip_id)
+    store.delete_trip(conn, job_id, trip_id)

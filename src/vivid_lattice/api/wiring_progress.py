@@ -26,7 +26,7 @@ class TickGiven(BaseModel):
 
 
 @router.get("", responses=NOT_FOUND)
-def list_ticks(job_id: JobId, conn: Connection) -> list[store.Tick]:
+def list_ticks(job_id: JobId, conn: Connection) -> list[store.WiringTick]:
     """Every conductor that is in."""
     return store.list_ticks(conn, job_id)
 
@@ -34,4 +34,4 @@ def list_ticks(job_id: JobId, conn: Connection) -> list[store.Tick]:
 @router.post("", status_code=204, responses=NOT_FOUND)
 def set_tick(job_id: JobId, given: TickGiven, conn: Connection) -> None:
     """Tick a conductor, or take its tick back."""
-    store.set_tick(conn, job_id, store.Tick(given.board, given.wire, given.as_made), given.done)
+    store.set_tick(conn, job_id, store.WiringTick(given.board, given.wire, given.as_made), given.done)

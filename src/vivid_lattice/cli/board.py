@@ -9,7 +9,7 @@ from typing import Any
 from vivid_lattice.core.actions.move_device import lay_out, model_of
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, NeedsInput
 from vivid_lattice.core.job_file import read_document, to_text
-from vivid_lattice.safe_text import write_whole
+from vivid_lattice.safe_text import write_atomically
 
 
 def add_commands(commands: Any) -> None:
@@ -29,7 +29,7 @@ def add_commands(commands: Any) -> None:
 
 def _lay_out(args: argparse.Namespace) -> int:
     job, found = lay_out(read_document(args.file.read_bytes()), args.board)
-    write_whole(args.output, to_text(job).encode("utf-8"))
+    write_atomically(args.output, to_text(job).encode("utf-8"))
     rest = "nothing is tidier" if found.proven else f"untidiness {found.cost}, at least {found.bound}"
     print(f"{len(found.spots)} devices in {found.seconds:.2f} s; {rest}")
     return 0
@@ -47,7 +47,7 @@ def _wiring(args: argparse.Namespace) -> int:
         raise BadDocument([DocumentProblem("boards.housing", lack.needs[0].what)]) from None
     listed = table_of_wiring(ReportData(model.job, ""), args.board)
     if args.csv:
-        write_whole(args.csv, as_csv(listed))
+        write_atomically(args.csv, as_csv(listed))
         return 0
     at = ""
     for row in listed.rows:

@@ -20,7 +20,7 @@ from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.imports.job_bundle import read_bundle
 from vivid_lattice.imports.table import ReadTable, read_table
 from vivid_lattice.reports.bundle import Bundle
-from vivid_lattice.safe_text import write_whole
+from vivid_lattice.safe_text import write_atomically
 
 if TYPE_CHECKING:
     from vivid_lattice.reports.report_data import ReportData
@@ -94,7 +94,7 @@ def _export(args: argparse.Namespace) -> int:
     target = args.output or Path()
     if target.is_dir():
         target = target / made.name
-    write_whole(target, made.content)
+    write_atomically(target, made.content)
     pages = f", {made.pages} pages" if made.pages else ""
     print(f"{target}  {len(made.content)} bytes{pages}")
     return 0
@@ -173,27 +173,27 @@ def _mapping(args: argparse.Namespace, table: ReadTable) -> dict[str, int]:
 
 
 def _write_job(target: Path, job: Job) -> None:
-    write_whole(target, to_text(job).encode("utf-8"))
+    write_atomically(target, to_text(job).encode("utf-8"))
 
 
 # ------------------------------------------------------------------------------------------------ the whole database
 
 
 def _backup(args: argparse.Namespace) -> int:
-    from vivid_lattice.store.backup import look_into, write_backup
+    from vivid_lattice.store.backup import read_backup, write_backup
 
     _must_be_there(args.database)
     write_backup(args.database, args.output)
-    content = look_into(args.output)
+    content = read_backup(args.output)
     print(f"{args.output}: {content.jobs} jobs, {content.revisions} revisions, {content.photos} photos")
     return 0
 
 
 def _restore(args: argparse.Namespace) -> int:
-    from vivid_lattice.store.backup import look_into, restore
+    from vivid_lattice.store.backup import read_backup, restore
     from vivid_lattice.store.database import prepare
 
-    content = look_into(args.file)
+    content = read_backup(args.file)
     print(
         f"{args.file}: {content.jobs} jobs, {content.revisions} revisions, {content.photos} photos, last saved {content.saved_at}"
     )

@@ -20,7 +20,7 @@ from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.formulas.load_currents import supply_title
 from vivid_lattice.core.job_file import checked, read_document, to_text
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.safe_text import write_whole
+from vivid_lattice.safe_text import write_atomically
 
 
 def add_commands(commands: Any) -> None:
@@ -105,7 +105,7 @@ def _refused(line: str, why: EntryNotUnderstood) -> int:
 
 
 def _write(target: Path, job: Job) -> None:
-    write_whole(target, to_text(job).encode("utf-8"))
+    write_atomically(target, to_text(job).encode("utf-8"))
 
 
 def _print_circuit(circuit: Circuit) -> None:

@@ -24,11 +24,11 @@ from vivid_lattice.core.document.job import Job, names_of
 from vivid_lattice.core.errors import BadDocument, BadTable, NeedsInput, OutOfRange, UnknownRuleSet
 from vivid_lattice.core.findings import Assessment
 from vivid_lattice.core.job_file import read_document, to_text
-from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.rules.reference_only import reference_only
 from vivid_lattice.demo import DEMOS, demo_job, demo_text
-from vivid_lattice.imports.refusal import Refused
-from vivid_lattice.safe_text import write_whole
+from vivid_lattice.imports.refusal import ImportRefused
+from vivid_lattice.safe_text import write_atomically
 from vivid_lattice.store.errors import StoreError
 
 TOKEN_VARIABLE = "VIVID_LATTICE_TOKEN"
@@ -53,7 +53,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         for problem in bad.problems:
             print(f"{args.file}: {problem.line()}", file=sys.stderr)
         return 2
-    except (BadTable, UnknownRuleSet, OutOfRange, NeedsInput, Refused, StoreError, sqlite3.Error, OSError) as why:
+    except (BadTable, UnknownRuleSet, OutOfRange, NeedsInput, ImportRefused, StoreError, sqlite3.Error, OSError) as why:
         print(why, file=sys.stderr)
         return 2
     return code
@@ -149,7 +149,7 @@ def _print_assessment(job: Job, found: Assessment) -> None:
 
 def _design(args: argparse.Namespace) -> int:
     done = design(read_document(args.file.read_bytes()))
-    write_whole(args.output, to_text(done.job).encode("utf-8"))
+    write_atomically(args.output, to_text(done.job).encode("utf-8"))
     for decision in done.decisions:
         print(f"{decision.circuit} {decision.what}: {decision.sentence}")
         for runner in decision.runners:
@@ -223,11 +223,11 @@ def _rules_list(_args: argparse.Namespace) -> int:
     # Tables that several schools share are listed once.
     titles = {
         table.id: (table.source, table.title)
-        for rules_id in known()
+        for rules_id in standard_ids()
         for table in rule_set(rules_id).data.tables.values()
     }
     titles |= {
-        rule.id: (rule.source, "rule") for rules_id in known() for rule in rule_set(rules_id).data.rules.values()
+        rule.id: (rule.source, "rule") for rules_id in standard_ids() for rule in rule_set(rules_id).data.rules.values()
     }
     for name, (source, title) in titles.items():
         print(f"{name:36} {source.publication} ({source.provenance}, {source.confidence})  {title}")
@@ -242,7 +242,7 @@ def _rules_differences(_args: argparse.Namespace) -> int:
 
 
 def _rules_show(args: argparse.Namespace) -> int:
-    for data in (rule_set(rules_id).data for rules_id in known()):
+    for data in (rule_set(rules_id).data for rules_id in standard_ids()):
         if args.id in data.rules:
             rule = data.rules[args.id]
             print(f"{rule.id}\n{rule.text}\n{_said_source(rule.source)}")

@@ -12,8 +12,8 @@ from vivid_lattice.core.design.rcd_plans.architectures import TITLES
 from vivid_lattice.core.design.rcd_plans.plan import RcdPlan, plan
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent
-from vivid_lattice.core.faults.fault_result import tell
-from vivid_lattice.core.faults.result_types import FaultStory
+from vivid_lattice.core.faults.fault_result import describe
+from vivid_lattice.core.faults.result_types import FaultResult
 from vivid_lattice.core.job_file import problems_of, read_document, to_text
 from vivid_lattice.core.selectivity.matrix import Matrix, matrix
 
@@ -62,15 +62,15 @@ def _fault(args: argparse.Namespace) -> int:
         event = FaultEvent.model_validate(given)
     except ValidationError as why:
         raise BadDocument(problems_of(why.errors(), "event")) from None
-    story = tell(read_document(args.file.read_bytes()), event)
+    story = describe(read_document(args.file.read_bytes()), event)
     if args.json:
-        print(TypeAdapter(FaultStory).dump_json(story, indent=2).decode())
+        print(TypeAdapter(FaultResult).dump_json(story, indent=2).decode())
         return 0
     print(f"{story.title}\n{story.outcome}")
     for stage in story.stages:
         for opening in stage.openings:
             print(f"  {opening.name}, {opening.where}: {opening.shown}{'' if opening.certain else ' (perhaps)'}")
-    for title, lines in (("still live", story.still_live), ("next", story.do_next), ("notes", story.notes)):
+    for title, lines in (("still live", story.still_live), ("next", story.next_steps), ("notes", story.notes)):
         for line in lines:
             print(f"  {title}: {line}")
     return 0

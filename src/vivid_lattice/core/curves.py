@@ -12,7 +12,7 @@ from typing import Literal
 from vivid_lattice.core.errors import OutOfRange
 from vivid_lattice.core.sources import Source
 
-Beyond = Literal["flat", "energy"]
+OutsideTable = Literal["flat", "energy"]
 
 
 @dataclass(frozen=True)
@@ -25,7 +25,7 @@ class Edge:
     """
 
     points: tuple[tuple[float, float], ...]
-    beyond: Beyond = "flat"
+    beyond: OutsideTable = "flat"
     floor_s: float = 0.0
 
     def __post_init__(self) -> None:
@@ -126,7 +126,7 @@ class Band:
         return self.lower.points[0][0]
 
     @property
-    def surely_a(self) -> float:
+    def certain_trip_a(self) -> float:
         """From this on it opens sooner or later for sure [A]."""
         return self.upper.points[0][0]
 

@@ -10,7 +10,7 @@ from vivid_lattice.core.errors import NeedsInput
 Known = TypeVar("Known")
 
 
-def known(figure: Callable[[], Known]) -> Known | None:
+def or_none(figure: Callable[[], Known]) -> Known | None:
     """A figure, or None while one of its inputs is missing; the finding says which."""
     try:
         return figure()

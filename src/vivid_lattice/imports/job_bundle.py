@@ -8,10 +8,10 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from vivid_lattice.core.job_file import problems_of, read_document
-from vivid_lattice.imports.refusal import Refused
+from vivid_lattice.imports.refusal import ImportRefused
 from vivid_lattice.imports.unzip import opened, unpacked
 from vivid_lattice.photos import MOST_BYTES as MOST_PHOTO_BYTES
-from vivid_lattice.photos import NotAPicture, Picture, kept_picture, picture_as_it_is
+from vivid_lattice.photos import NotAPicture, Picture, encoded_photo, unchanged_photo
 from vivid_lattice.reports.bundle import (
     BUNDLE,
     DOCUMENT,
@@ -68,17 +68,17 @@ def read_bundle(raw: bytes) -> Bundle:
     Raises  Refused where the ZIP cannot be used; BadDocument where the job in it cannot
     """
     if not raw:
-        raise Refused("The file is empty; choose it again.")
+        raise ImportRefused("The file is empty; choose it again.")
     if not raw.startswith(b"PK"):
-        raise Refused(
+        raise ImportRefused(
             "That is no ZIP file. A job document (JSON) is read by the same button; a table is imported in its job."
         )
     if len(raw) > MOST_BYTES:
-        raise Refused(f"The file is over {MOST_BYTES // 1024 // 1024} MB.")
+        raise ImportRefused(f"The file is over {MOST_BYTES // 1024 // 1024} MB.")
     with opened(raw, most_bytes=MOST_BYTES, most_files=2 * MOST_OF_A_JOB + 10) as archive:
         names = set(archive.namelist())
         if DOCUMENT not in names:
-            raise Refused(f"The ZIP has no '{DOCUMENT}': it is not a job of this program.")
+            raise ImportRefused(f"The ZIP has no '{DOCUMENT}': it is not a job of this program.")
         job = read_document(unpacked(archive, DOCUMENT, MOST_DOCUMENT_BYTES))
         manifest = _read_manifest(unpacked(archive, MANIFEST, MOST_DOCUMENT_BYTES))
         photos = []
@@ -106,20 +106,20 @@ def _read_manifest(raw: bytes) -> _Manifest:
     try:
         data: Any = json.loads(raw.decode("utf-8"))
         if isinstance(data, dict) and data.get("format") != BUNDLE:
-            raise Refused(
+            raise ImportRefused(
                 f"'{MANIFEST}' is of the form '{str(data.get('format'))[:40]}'; this program reads '{BUNDLE}'."
             )
         return _Manifest.model_validate(data)
     except ValidationError as why:
         first = problems_of(why.errors())[0]
-        raise Refused(f"'{MANIFEST}' is damaged: {first.path}: {first.message}.") from None
+        raise ImportRefused(f"'{MANIFEST}' is damaged: {first.path}: {first.message}.") from None
     except (UnicodeDecodeError, json.JSONDecodeError, RecursionError):
-        raise Refused(f"'{MANIFEST}' is damaged: it is not JSON.") from None
+        raise ImportRefused(f"'{MANIFEST}' is damaged: it is not JSON.") from None
 
 
 def _picture(number: int, image: bytes, small: bytes) -> Picture:
     """A photo as it lies there where it is as this program writes them; else encoded anew."""
     try:
-        return picture_as_it_is(image, small) or kept_picture(image)
+        return unchanged_photo(image, small) or encoded_photo(image)
     except NotAPicture as why:
-        raise Refused(f"Photo {number} in the ZIP cannot be used: {why}") from None
+        raise ImportRefused(f"Photo {number} in the ZIP cannot be used: {why}") from None

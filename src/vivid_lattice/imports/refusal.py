@@ -3,5 +3,5 @@
 from __future__ import annotations
 
 
-class Refused(Exception):
+class ImportRefused(Exception):
     """A file that cannot be used; the sentence says what is wrong with it and what to do instead. Nothing was changed."""

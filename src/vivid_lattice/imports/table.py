@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from itertools import islice
 from typing import Any
 
-from vivid_lattice.imports.refusal import Refused
+from vivid_lattice.imports.refusal import ImportRefused
 from vivid_lattice.imports.unzip import opened, unpacked
 from vivid_lattice.safe_text import unmarked
 
@@ -47,14 +47,14 @@ def read_table(raw: bytes) -> ReadTable:
     Raises  Refused where it is none, damaged, empty or too large
     """
     if not raw.strip():
-        raise Refused("The file is empty; choose the one that holds the table.")
+        raise ImportRefused("The file is empty; choose the one that holds the table.")
     if len(raw) > MOST_BYTES:
-        raise Refused(
+        raise ImportRefused(
             f"The file is over {MOST_BYTES // 1024 // 1024} MB; a table of circuits or prices is far smaller."
         )
     for magic, what in _MAGIC:
         if raw.startswith(magic):
-            raise Refused(f"That is {what}, not a table; save it as XLSX or CSV.")
+            raise ImportRefused(f"That is {what}, not a table; save it as XLSX or CSV.")
     rows = _xlsx(raw) if raw.startswith(b"PK") else _csv(_text(raw))
     return as_table(rows)
 
@@ -62,7 +62,7 @@ def read_table(raw: bytes) -> ReadTable:
 def read_pasted(text: str) -> ReadTable:
     """A table as a spreadsheet puts it on the clipboard. Raises Refused."""
     if not text.strip():
-        raise Refused("Nothing was pasted.")
+        raise ImportRefused("Nothing was pasted.")
     return as_table(_checked(csv.reader(io.StringIO(text, newline=""), delimiter="\t" if "\t" in text else ",")))
 
 
@@ -70,14 +70,14 @@ def as_table(rows: list[list[str]]) -> ReadTable:
     """Rows with a head. Raises Refused where there is no head, or nothing under it."""
     filled = [(at, sum(bool(cell) for cell in row)) for at, row in enumerate(rows)]
     if not any(count for _, count in filled):
-        raise Refused("The table holds nothing but empty cells.")
+        raise ImportRefused("The table holds nothing but empty cells.")
     # A title of one cell often stands above the head.
     start = next((at for at, count in filled if count > 1), next(at for at, count in filled if count))
     heads, body = rows[start], rows[start + 1 :]
     if not any(any(row) for row in body):
-        raise Refused("The table has a head, but no row under it.")
+        raise ImportRefused("The table has a head, but no row under it.")
     if sum(bool(head) for head in heads) < 2 and max(len(row) for row in body) < 2:
-        raise Refused(
+        raise ImportRefused(
             "The table has one column only; circuits and prices need two at least. Is it parted by commas, semicolons or tabs?"
         )
     wide = max(len(row) for row in rows[start:])
@@ -90,7 +90,9 @@ def _text(raw: bytes) -> str:
         try:
             text = raw.decode("utf-16")
         except UnicodeDecodeError:
-            raise Refused("The text is damaged: it begins as UTF-16 and does not go on so. Save it as UTF-8.") from None
+            raise ImportRefused(
+                "The text is damaged: it begins as UTF-16 and does not go on so. Save it as UTF-8."
+            ) from None
     else:
         try:
             text = raw.decode("utf-8-sig")
@@ -98,14 +100,16 @@ def _text(raw: bytes) -> str:
             # What spreadsheets of the west write where they do not write UTF-8.
             text = raw.decode("cp1252", errors="replace")
             if "\ufffd" in text:
-                raise Refused("That is no text that can be read; save the table as CSV in UTF-8, or as XLSX.") from None
+                raise ImportRefused(
+                    "That is no text that can be read; save the table as CSV in UTF-8, or as XLSX."
+                ) from None
     if "\0" in text:
-        raise Refused("The file holds bytes that no text holds; save the table as CSV in UTF-8, or as XLSX.")
+        raise ImportRefused("The file holds bytes that no text holds; save the table as CSV in UTF-8, or as XLSX.")
     head = text.lstrip()[:200].lower()
     if head.startswith(("<!doctype", "<html", "<?xml", "<table", "<svg")):
-        raise Refused("That is a web page or XML, not a table; save it as XLSX or CSV.")
+        raise ImportRefused("That is a web page or XML, not a table; save it as XLSX or CSV.")
     if head.startswith("{"):
-        raise Refused("That is a JSON document, not a table. A job document is opened under Jobs.")
+        raise ImportRefused("That is a JSON document, not a table. A job document is opened under Jobs.")
     return text
 
 
@@ -115,7 +119,9 @@ def _csv(text: str) -> list[list[str]]:
     try:
         return _checked(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True))
     except csv.Error as why:
-        raise Refused(f"The CSV is damaged ({why}): a quotation mark is not closed, or a cell is endless.") from None
+        raise ImportRefused(
+            f"The CSV is damaged ({why}): a quotation mark is not closed, or a cell is endless."
+        ) from None
 
 
 def _xlsx(raw: bytes) -> list[list[str]]:
@@ -125,7 +131,7 @@ def _xlsx(raw: bytes) -> list[list[str]]:
     try:
         book = load_workbook(io.BytesIO(slim), read_only=True, data_only=True, keep_links=False)
     except Exception:  # whatever a damaged part makes the library raise
-        raise Refused("The spreadsheet is damaged and cannot be opened; save it anew, or as CSV.") from None
+        raise ImportRefused("The spreadsheet is damaged and cannot be opened; save it anew, or as CSV.") from None
     try:
         for sheet in book.worksheets:
             # Past the last column that is read nothing is made; one more tells that there is something.
@@ -133,13 +139,13 @@ def _xlsx(raw: bytes) -> list[list[str]]:
             rows = _checked([_plain(cell) for cell in row] for row in cells)
             if any(any(row) for row in rows):
                 return rows
-    except Refused:
+    except ImportRefused:
         raise
     except Exception:
-        raise Refused("A sheet of the spreadsheet is damaged; save it anew, or as CSV.") from None
+        raise ImportRefused("A sheet of the spreadsheet is damaged; save it anew, or as CSV.") from None
     finally:
         book.close()
-    raise Refused("The spreadsheet holds no sheet with anything in it.")
+    raise ImportRefused("The spreadsheet holds no sheet with anything in it.")
 
 
 #: A cell or a row that has a format and nothing in it. A sheet that is formatted to its last column has millions of them.
@@ -161,7 +167,7 @@ def _without_empty_cells(raw: bytes) -> bytes:
         zipfile.ZipFile(slim, "w", zipfile.ZIP_STORED) as target,
     ):
         if "xl/workbook.xml" not in archive.namelist():
-            raise Refused("That is a ZIP file, but no spreadsheet. A job with its photos is opened under Jobs.")
+            raise ImportRefused("That is a ZIP file, but no spreadsheet. A job with its photos is opened under Jobs.")
         for name in archive.namelist():
             content = unpacked(archive, name, _MOST_UNPACKED)
             if name.startswith("xl/worksheets/") and name.endswith(".xml"):
@@ -169,7 +175,7 @@ def _without_empty_cells(raw: bytes) -> bytes:
                 _bounded(content, _CELL, "filled cells in a sheet")
                 # A value far down would have every row above it made first.
                 if any(int(row[1][:9]) > MOST_ROWS for row in _ROW_NUMBER.finditer(content)):
-                    raise Refused(_TOO_MANY_ROWS)
+                    raise ImportRefused(_TOO_MANY_ROWS)
             elif name.startswith("xl/sharedStrings"):
                 _bounded(content, _TEXT_ENTRY, "texts")
             target.writestr(name, content)
@@ -179,7 +185,7 @@ def _without_empty_cells(raw: bytes) -> bytes:
 def _bounded(content: bytes, entry: re.Pattern[bytes], what: str) -> None:
     most = MOST_ROWS * MOST_COLUMNS
     if sum(1 for _ in islice(entry.finditer(content), most + 1)) > most:
-        raise Refused(f"The spreadsheet has more than {most} {what}; that is no table of circuits or prices.")
+        raise ImportRefused(f"The spreadsheet has more than {most} {what}; that is no table of circuits or prices.")
 
 
 def _plain(value: Any) -> str:
@@ -196,12 +202,16 @@ def _checked(rows: Iterable[Sequence[str]]) -> list[list[str]]:
     for number, row in enumerate(rows, 1):
         filled = _filled(row)
         if filled > MOST_COLUMNS:
-            raise Refused(f"Row {number} has more than {MOST_COLUMNS} columns; delete the columns that are not needed.")
+            raise ImportRefused(
+                f"Row {number} has more than {MOST_COLUMNS} columns; delete the columns that are not needed."
+            )
         if filled and number > MOST_ROWS:
-            raise Refused(_TOO_MANY_ROWS)
+            raise ImportRefused(_TOO_MANY_ROWS)
         cells = [unmarked(" ".join(cell.split())) for cell in row[:filled]]
         if any(len(cell) > MOST_CELL for cell in cells):
-            raise Refused(f"A cell of row {number} has more than {MOST_CELL} letters; that is no table of circuits.")
+            raise ImportRefused(
+                f"A cell of row {number} has more than {MOST_CELL} letters; that is no table of circuits."
+            )
         if number <= MOST_ROWS:
             found.append(cells)
     while found and not any(found[-1]):

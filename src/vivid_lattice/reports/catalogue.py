@@ -13,7 +13,7 @@ from vivid_lattice.reports.bundle import Bundle, as_zip
 from vivid_lattice.reports.dxf import board_dxf
 from vivid_lattice.reports.page import job_page
 from vivid_lattice.reports.report_data import ReportData
-from vivid_lattice.reports.sheet import Paper
+from vivid_lattice.reports.sheet import PdfDocument
 from vivid_lattice.reports.sheets import (
     before_after_sheet,
     circuit_chart,
@@ -35,7 +35,7 @@ Needs = Literal["nothing", "board", "survey", "other"]
 
 
 @dataclass(frozen=True, slots=True)
-class Made:
+class ExportedFile:
     """An export that is ready. ``pages``: of a sheet; 0 of what has none."""
 
     content: bytes
@@ -53,13 +53,15 @@ class Kind:
     group: Group
     suffix: str
     needs: Needs
-    make: Callable[[ReportData, str | None], Made]
+    make: Callable[[ReportData, str | None], ExportedFile]
 
 
-def _sheet(make: Callable[[ReportData, str | None], Paper], title: str) -> Callable[[ReportData, str | None], Made]:
-    def made(dossier: ReportData, board: str | None) -> Made:
+def _sheet(
+    make: Callable[[ReportData, str | None], PdfDocument], title: str
+) -> Callable[[ReportData, str | None], ExportedFile]:
+    def made(dossier: ReportData, board: str | None) -> ExportedFile:
         paper = make(dossier, board)
-        return Made(paper.content, _name(dossier, board, title, "pdf"), paper.pages)
+        return ExportedFile(paper.content, _name(dossier, board, title, "pdf"), paper.pages)
 
     return made
 
@@ -70,11 +72,11 @@ def _name(dossier: ReportData, board: str | None, what: str, suffix: str) -> str
     return file_name(dossier.job.job.title, what, named, revision, suffix=suffix)
 
 
-def _content(dossier: ReportData, board: str | None, what: str, suffix: str, content: bytes) -> Made:
-    return Made(content, _name(dossier, board, what, suffix))
+def _content(dossier: ReportData, board: str | None, what: str, suffix: str, content: bytes) -> ExportedFile:
+    return ExportedFile(content, _name(dossier, board, what, suffix))
 
 
-def _drawn(dossier: ReportData, board: str | None, suffix: Literal["svg", "dxf"]) -> Made:
+def _drawn(dossier: ReportData, board: str | None, suffix: Literal["svg", "dxf"]) -> ExportedFile:
     assert board is not None
     view = dossier.view(board)
     if view is None:
@@ -90,7 +92,7 @@ def _drawn(dossier: ReportData, board: str | None, suffix: Literal["svg", "dxf"]
     return _content(dossier, board, "board", suffix, content)
 
 
-def _tables(dossier: ReportData, _board: str | None) -> Made:
+def _tables(dossier: ReportData, _board: str | None) -> ExportedFile:
     made = []
     for number, name in enumerate(TABLE_TITLES, 1):
         dossier.progress(number, len(TABLE_TITLES), TABLE_TITLES[name])
@@ -98,25 +100,25 @@ def _tables(dossier: ReportData, _board: str | None) -> Made:
     return _content(dossier, None, "tables", "xlsx", as_xlsx(made, dossier.job.job.title))
 
 
-def _csv(name: str) -> Callable[[ReportData, str | None], Made]:
+def _csv(name: str) -> Callable[[ReportData, str | None], ExportedFile]:
     return lambda dossier, _board: _content(dossier, None, name, "csv", as_csv(table(dossier, name)))
 
 
-def _bundle(dossier: ReportData, _board: str | None) -> Made:
+def _bundle(dossier: ReportData, _board: str | None) -> ExportedFile:
     made = as_zip(Bundle(dossier.job, dossier.photos, dossier.trips, dossier.ticks))
     return _content(dossier, None, "with photos", "zip", made)
 
 
-def _alone(make: Callable[[ReportData], Paper]) -> Callable[[ReportData, str | None], Paper]:
+def _alone(make: Callable[[ReportData], PdfDocument]) -> Callable[[ReportData, str | None], PdfDocument]:
     return lambda dossier, _board: make(dossier)
 
 
-def _chart(dossier: ReportData, board: str | None) -> Paper:
+def _chart(dossier: ReportData, board: str | None) -> PdfDocument:
     return circuit_chart.all_boards(dossier) if board is None else circuit_chart.make(dossier, board)
 
 
 def _pdf(
-    id_: str, title: str, words: str, make: Callable[[ReportData, str | None], Paper], needs: Needs = "nothing"
+    id_: str, title: str, words: str, make: Callable[[ReportData, str | None], PdfDocument], needs: Needs = "nothing"
 ) -> Kind:
     return Kind(id_, title, words, "sheets", "pdf", needs, _sheet(make, title))
 
@@ -151,7 +153,7 @@ BY_ID = {kind.id: kind for kind in KINDS}
 BY_ID |= {"pdf": BY_ID["report"], "csv": BY_ID["circuits-csv"]}
 
 
-def export(dossier: ReportData, kind_id: str, board: str | None = None) -> Made:
+def export(dossier: ReportData, kind_id: str, board: str | None = None) -> ExportedFile:
     """One export. ``board``: of which board, where it can be of one; None: of all.
 
     Raises  BadDocument where there is no such kind or board, or the job lacks what it is made from; Stopped

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from vivid_lattice.core.board.board_view import BoardView, UnitView
-from vivid_lattice.core.board.layout.rail_positions import Box
+from vivid_lattice.core.board.board_view import BoardView, DeviceView
+from vivid_lattice.core.board.layout.rail_positions import Rectangle
 
 Layer = Literal["enclosure", "rails", "devices", "text", "bars", "combs", "conductors"]
 LAYERS: tuple[Layer, ...] = ("enclosure", "rails", "devices", "combs", "conductors", "bars", "text")
@@ -61,7 +61,7 @@ class Dot:
 
 
 @dataclass(frozen=True, slots=True)
-class Words:
+class DrawingTexts:
     """A text: where its middle (or its start, turned by 90°) is, and how high its letters are."""
 
     layer: Layer
@@ -74,7 +74,7 @@ class Words:
     room_mm: float = 60.0
 
 
-Shape = Rect | Path | Dot | Words
+Shape = Rect | Path | Dot | DrawingTexts
 
 
 def paint(colour: str) -> str:
@@ -109,29 +109,31 @@ def shapes_of(view: BoardView, *, wires: bool = True) -> list[Shape]:
     for bar in view.bars:
         found.append(_box("bars", bar.box))
         found += [Dot("bars", screw.x, screw.y, 1.6) for screw in bar.screws]
-        found += [Words("text", screw.x, screw.y + 0.7, str(screw.number), 1.7) for screw in bar.screws]
+        found += [DrawingTexts("text", screw.x, screw.y + 0.7, str(screw.number), 1.7) for screw in bar.screws]
         found.append(
-            Words("text", bar.box.x + bar.box.w + 4.5, bar.box.y + bar.box.h, bar.title, 2.6, turned=True, room_mm=24)
+            DrawingTexts(
+                "text", bar.box.x + bar.box.w + 4.5, bar.box.y + bar.box.h, bar.title, 2.6, turned=True, room_mm=24
+            )
         )
     return found
 
 
-def _box(layer: Layer, box: Box) -> Rect:
+def _box(layer: Layer, box: Rectangle) -> Rect:
     return Rect(layer, box.x, box.y, box.w, box.h)
 
 
-def _unit(view: BoardView, unit: UnitView) -> list[Shape]:
+def _unit(view: BoardView, unit: DeviceView) -> list[Shape]:
     box = unit.box
     name = unit.name if unit.way is None else f"{unit.way} {unit.name}"
     found: list[Shape] = [Rect("devices", box.x + 0.4, box.y, max(1.0, box.w - 0.8), box.h)]
     found += [Dot("devices", clamp.x, clamp.y, 1.7) for clamp in unit.clamps]
     if view.form == "stab" or box.w > 60:
-        found.append(Words("text", box.x + box.w / 2, box.y + box.h / 2, name, 4.0, room_mm=box.w - 4))
-        found.append(Words("text", box.x + box.w / 2, box.y + box.h / 2 + 6, unit.mark, 3.4, room_mm=box.w - 4))
+        found.append(DrawingTexts("text", box.x + box.w / 2, box.y + box.h / 2, name, 4.0, room_mm=box.w - 4))
+        found.append(DrawingTexts("text", box.x + box.w / 2, box.y + box.h / 2 + 6, unit.mark, 3.4, room_mm=box.w - 4))
         return found
     # Name and mark stand upright beside each other between the clamps.
     foot = box.y + box.h - 16
     room = box.h - 30
-    found.append(Words("text", box.x + box.w / 2 - 1.2, foot, unit.mark, 2.9, turned=True, room_mm=room))
-    found.append(Words("text", box.x + box.w / 2 + 4.4, foot, name, 3.6, turned=True, room_mm=room))
+    found.append(DrawingTexts("text", box.x + box.w / 2 - 1.2, foot, unit.mark, 2.9, turned=True, room_mm=room))
+    found.append(DrawingTexts("text", box.x + box.w / 2 + 4.4, foot, name, 3.6, turned=True, room_mm=room))
     return found

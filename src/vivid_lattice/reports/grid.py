@@ -33,7 +33,7 @@ class Column:
 
 
 @dataclass(frozen=True, slots=True)
-class Cell:
+class GridCell:
     """A cell that is not plain text: bold, coloured, small; or a verdict's mark, before its text."""
 
     text: str
@@ -47,7 +47,7 @@ class Cell:
 class Row:
     """A row. ``band``: a heading across the whole table; ``tall_pt``: its least height, for what is written in by hand."""
 
-    cells: Sequence[str | Cell]
+    cells: Sequence[str | GridCell]
     band: bool = False
     tall_pt: float = 0.0
 
@@ -104,10 +104,10 @@ class Grid(Flowable):
         laid.height = max(tallest + 4.2 + (3 if row.band else 0), row.tall_pt)
         return laid
 
-    def _style(self, row: Row, at: int, cell: str | Cell) -> tuple[str, float, Color, Verdict | None, str]:
+    def _style(self, row: Row, at: int, cell: str | GridCell) -> tuple[str, float, Color, Verdict | None, str]:
         column = self._columns[at]
-        plain = cell if isinstance(cell, Cell) else Cell(cell)
-        bold = plain.bold or row.band or (column.bold and not isinstance(cell, Cell))
+        plain = cell if isinstance(cell, GridCell) else GridCell(cell)
+        bold = plain.bold or row.band or (column.bold and not isinstance(cell, GridCell))
         size = plain.size_pt or column.size_pt
         return BOLD if bold else REGULAR, size, plain.colour or style.INK, plain.mark, plain.text
 
@@ -251,6 +251,6 @@ def draw_mark(canvas: Canvas, verdict: Verdict, x: float, y: float) -> None:
     canvas.restoreState()
 
 
-def verdict_cell(verdict: Verdict) -> Cell:
+def verdict_cell(verdict: Verdict) -> GridCell:
     """A verdict as a mark with its word."""
-    return Cell(printable(style.WORDS[verdict]), verdict in ("fail", "tight"), style.OF_VERDICT[verdict], verdict)
+    return GridCell(printable(style.WORDS[verdict]), verdict in ("fail", "tight"), style.OF_VERDICT[verdict], verdict)

@@ -12,11 +12,11 @@ from vivid_lattice.core.board.labels import ChartLine, chart_of
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.document.job import Board, Circuit, Device, Job, names_of
 from vivid_lattice.core.findings import Assessment, CircuitFigures, Finding, SubjectKind
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.material.material import Material, material
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.testing.expected_readings import Expected, expected
+from vivid_lattice.core.testing.expected_readings import ExpectedReadings, expected
 from vivid_lattice.reports.bundle import BundledPhoto, BundledTick, BundledTrip
 
 #: Titles of all checks, by what they are asked of and their id.
@@ -49,9 +49,9 @@ class ReportData:
     progress: Progress = field(default=unwatched, compare=False)
 
     @cached_property
-    def network(self) -> Network:
+    def network(self) -> Installation:
         """The network of the job under its school."""
-        return Network.of(self.job, rule_set(self.job.job.rules))
+        return Installation.of(self.job, rule_set(self.job.job.rules))
 
     @cached_property
     def found(self) -> Assessment:
@@ -86,7 +86,7 @@ class ReportData:
         return {name: tuple(found) for name, found in held.items()}
 
     @cached_property
-    def expected(self) -> tuple[Expected, ...]:
+    def expected(self) -> tuple[ExpectedReadings, ...]:
         """What a meter should read."""
         return expected(self.network)
 
@@ -101,7 +101,7 @@ class ReportData:
 
     def view(self, board_id: str) -> BoardView | None:
         """A board as it is drawn; None while its lines or enclosure are not known."""
-        drawn = known(lambda: view_of(self.network.boards, board_id, ()))
+        drawn = or_none(lambda: view_of(self.network.boards, board_id, ()))
         return drawn if drawn is not None and drawn.width_mm > 0 else None
 
     def chart(self, board_id: str) -> tuple[ChartLine, ...]:

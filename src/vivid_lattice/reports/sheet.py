@@ -25,7 +25,7 @@ from reportlab.platypus import (
 
 from vivid_lattice.reports import style
 from vivid_lattice.reports.fonts import BOLD, REGULAR, printable, register, width_pt, wrapped
-from vivid_lattice.reports.grid import Cell, Column, Grid, Row
+from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData
 
 #: On every page; all cautions of a job stand in full in its report.
@@ -202,15 +202,15 @@ def facts(pairs: Sequence[tuple[str, str]], columns: int = 2) -> Grid:
     heads = [Column("", 1.0 if at % 2 == 0 else 1.75) for at in range(2 * columns)]
     rows = []
     for start in range(0, len(pairs), columns):
-        cells: list[str | Cell] = []
+        cells: list[str | GridCell] = []
         for name, value in pairs[start : start + columns]:
-            cells += [Cell(name, colour=style.SOFT), Cell(value or "–", bold=True)]
+            cells += [GridCell(name, colour=style.SOFT), GridCell(value or "–", bold=True)]
         rows.append(Row([*cells, *[""] * (2 * columns - len(cells))]))
     return Grid(heads, rows)
 
 
 @dataclass(frozen=True, slots=True)
-class Paper:
+class PdfDocument:
     """A paper that is ready: the bytes of its file, and how many pages it has."""
 
     content: bytes
@@ -223,7 +223,7 @@ def page_size(dossier: ReportData) -> tuple[float, float]:
     return size
 
 
-def paper(dossier: ReportData, title: str, story: Sequence[Flowable], *, wide: bool = False) -> Paper:
+def paper(dossier: ReportData, title: str, story: Sequence[Flowable], *, wide: bool = False) -> PdfDocument:
     """The PDF of a story, each page with title, job, revision, number and caution."""
     register()
     out, size = io.BytesIO(), page_size(dossier)
@@ -244,7 +244,7 @@ def paper(dossier: ReportData, title: str, story: Sequence[Flowable], *, wide: b
         return _Numbered(*args, dossier=dossier, title=title, pages=pages, **kwargs)
 
     document.build(list(_with_room(story)) or [Text("The job has no board yet.")], canvasmaker=canvas)
-    return Paper(out.getvalue(), pages.count)
+    return PdfDocument(out.getvalue(), pages.count)
 
 
 def _with_room(story: Sequence[Flowable]) -> Iterator[Flowable]:
@@ -333,12 +333,12 @@ def _cut(text: str, font: str, size: float, room: float) -> str:
 __all__ = [
     "Blank",
     "Boxed",
-    "Cell",
     "Column",
     "Grid",
+    "GridCell",
     "Heading",
     "PageBreak",
-    "Paper",
+    "PdfDocument",
     "Row",
     "Spacer",
     "Text",

@@ -13,15 +13,15 @@ from vivid_lattice.core.document.job import Cable, Circuit, Device
 from vivid_lattice.core.entry.tables.columns import FIELDS
 from vivid_lattice.core.material.material import GROUPS
 from vivid_lattice.core.network.loops import run_length_m
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.reports.report_data import ReportData
-from vivid_lattice.safe_text import harmless, without_controls
+from vivid_lattice.safe_text import escape_formula, without_controls
 
 Cell = str | float | int | None
 
 
 @dataclass(frozen=True, slots=True)
-class Table:
+class ReportTable:
     """A table: its id and title, the heads of its columns, its rows. ``total``: the column whose sum stands at the end."""
 
     id: str
@@ -49,18 +49,18 @@ TABLE_TITLES: dict[str, str] = {
 _WRITTEN = tuple(field for field in FIELDS if field.id != "power_kw")
 
 
-def table(dossier: ReportData, name: str) -> Table:
+def table(dossier: ReportData, name: str) -> ReportTable:
     """One of the tables by its id."""
     makers = {"circuits": circuits, "findings": findings, "wiring": wiring, "material": material}
     return makers[name](dossier)
 
 
-def circuits(dossier: ReportData) -> Table:
+def circuits(dossier: ReportData) -> ReportTable:
     """Circuits with what was entered, in columns that are read back by the import, then what was found."""
     entered = [field.title for field in _WRITTEN]
     figures = ("Design current, A", "R1+R2 at 20 °C, Ω", "Zs at 20 °C, Ω", "Zs warm, Ω")
     heads = (*entered, *figures, *(check.title for check in CHECKS))
-    return Table("circuits", TABLE_TITLES["circuits"], heads, tuple(_circuit_rows(dossier)))
+    return ReportTable("circuits", TABLE_TITLES["circuits"], heads, tuple(_circuit_rows(dossier)))
 
 
 def _circuit_rows(dossier: ReportData) -> Iterator[tuple[Cell, ...]]:
@@ -97,7 +97,7 @@ def entered_cells(dossier: ReportData, circuit: Circuit) -> tuple[Cell, ...]:
         "current_a": circuit.design_current_a,
         "room": room,
         "lines": "+".join(circuit.lines),
-        "length_m": known(lambda: run_length_m(circuit)),
+        "length_m": or_none(lambda: run_length_m(circuit)),
         "method": section.method,
         "cable": cable.type if cable else "auto",
         "size_mm2": cable.area_mm2 if cable else None,
@@ -112,7 +112,7 @@ def entered_cells(dossier: ReportData, circuit: Circuit) -> tuple[Cell, ...]:
     return tuple(held[field.id] for field in _WRITTEN)
 
 
-def findings(dossier: ReportData) -> Table:
+def findings(dossier: ReportData) -> ReportTable:
     """Every finding."""
     heads = (
         "Of",
@@ -145,7 +145,7 @@ def findings(dossier: ReportData) -> Table:
         )
         for one in dossier.found.findings
     )
-    return Table("findings", TABLE_TITLES["findings"], heads, rows)
+    return ReportTable("findings", TABLE_TITLES["findings"], heads, rows)
 
 
 WIRING_HEADS = (
@@ -164,13 +164,13 @@ WIRING_HEADS = (
 )
 
 
-def wiring(dossier: ReportData, board_id: str | None = None) -> Table:
+def wiring(dossier: ReportData, board_id: str | None = None) -> ReportTable:
     """The wiring lists of all boards that are laid out, or of one."""
     rows = []
     for board in dossier.job.boards:
         if board_id not in (None, board.id):
             continue
-        listed = known(dossier.network.boards[board.id].whole_wiring)
+        listed = or_none(dossier.network.boards[board.id].whole_wiring)
         for one in listed.conductors if listed else ():
             if one.kind == "plug":
                 continue
@@ -190,10 +190,10 @@ def wiring(dossier: ReportData, board_id: str | None = None) -> Table:
                     one.end.torque,
                 )
             )
-    return Table("wiring", TABLE_TITLES["wiring"], WIRING_HEADS, tuple(rows))
+    return ReportTable("wiring", TABLE_TITLES["wiring"], WIRING_HEADS, tuple(rows))
 
 
-def material(dossier: ReportData) -> Table:
+def material(dossier: ReportData) -> ReportTable:
     """What to buy, with the sum of what has a price."""
     rows = tuple(
         (
@@ -209,10 +209,10 @@ def material(dossier: ReportData) -> Table:
         for item in dossier.material.items
     )
     heads = ("Group", "What", "Quantity", "Unit", "Each", "Cost", "Cuts", "Note")
-    return Table("material", TABLE_TITLES["material"], heads, rows, total=5)
+    return ReportTable("material", TABLE_TITLES["material"], heads, rows, total=5)
 
 
-def as_csv(made: Table) -> bytes:
+def as_csv(made: ReportTable) -> bytes:
     """A table as CSV: UTF-8 with its mark, so that a spreadsheet reads its signs; no cell is a formula."""
     out = io.StringIO(newline="")
     writer = csv.writer(out)
@@ -224,17 +224,17 @@ def as_csv(made: Table) -> bytes:
 
 
 def _csv_cell(cell: Cell) -> Cell:
-    return harmless(without_controls(cell)) if isinstance(cell, str) else cell
+    return escape_formula(without_controls(cell)) if isinstance(cell, str) else cell
 
 
-def _total_row(made: Table) -> list[Cell]:
+def _total_row(made: ReportTable) -> list[Cell]:
     assert made.total is not None
     row: list[Cell] = [None] * len(made.heads)
     row[0], row[made.total] = "Sum of what has a price", round(made.sum, 2)
     return row
 
 
-def as_xlsx(made: Sequence[Table], title: str) -> bytes:
+def as_xlsx(made: Sequence[ReportTable], title: str) -> bytes:
     """Tables as sheets of one workbook: figures as figures, text as text and never as a formula."""
     from openpyxl import Workbook
     from openpyxl.cell import WriteOnlyCell
@@ -254,7 +254,7 @@ def as_xlsx(made: Sequence[Table], title: str) -> bytes:
 
         def cell(value: Cell, font: Font | None = None, sheet: object = sheet) -> object:
             text = without_controls(value)[:32_000] if isinstance(value, str) else value
-            marked = isinstance(text, str) and harmless(text) != text
+            marked = isinstance(text, str) and escape_formula(text) != text
             if not marked and font is None:
                 return text
             found = WriteOnlyCell(sheet, value=text)

@@ -50,7 +50,7 @@ def write_backup(database: Path, target: Path) -> Path:
         return back_up(conn, target)
 
 
-def look_into(file: Path) -> BackupContent:
+def read_backup(file: Path) -> BackupContent:
     """What a backup holds. The file is left as it is. Raises NotABackup, DatabaseDamaged, NewerDatabase."""
     with _usable_copy(file) as copy, closing(connect(copy, read_only=True)) as conn:
         return _content(conn)

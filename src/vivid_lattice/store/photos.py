@@ -77,7 +77,7 @@ def picture_of(conn: sqlite3.Connection, job_id: str, photo_id: str, size: Liter
     return bytes(row[0])
 
 
-def drop_photo(conn: sqlite3.Connection, job_id: str, photo_id: str) -> None:
+def delete_photo(conn: sqlite3.Connection, job_id: str, photo_id: str) -> None:
     """Throw a photo away for good. Raises NoSuchPhoto."""
     with transaction(conn):
         done = conn.execute("delete from photo where job_id = ? and id = ?", (job_id, photo_id))

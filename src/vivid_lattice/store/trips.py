@@ -13,7 +13,7 @@ from vivid_lattice.store.jobs import must_exist
 
 
 @dataclass(frozen=True, slots=True)
-class Trip:
+class TripRecord:
     """A line of the log: when (local time, as noticed), which device, the circuits something ran on, and a note."""
 
     id: int
@@ -23,7 +23,7 @@ class Trip:
     note: str
 
 
-def add_trip(conn: sqlite3.Connection, job_id: str, at: str, device: str, ran: list[str], note: str) -> Trip:
+def add_trip(conn: sqlite3.Connection, job_id: str, at: str, device: str, ran: list[str], note: str) -> TripRecord:
     """Write a line into a job's log. Raises NoSuchJob."""
     with transaction(conn):
         must_exist(conn, job_id)
@@ -31,10 +31,10 @@ def add_trip(conn: sqlite3.Connection, job_id: str, at: str, device: str, ran: l
             "insert into trip (job_id, at, device, ran, note, added_at) values (?, ?, ?, ?, ?, ?)",
             (job_id, at, device, json.dumps(ran), note, datetime.now(UTC).isoformat(timespec="milliseconds")),
         )
-    return Trip(int(added.lastrowid or 0), at, device, ran, note)
+    return TripRecord(int(added.lastrowid or 0), at, device, ran, note)
 
 
-def list_trips(conn: sqlite3.Connection, job_id: str) -> list[Trip]:
+def list_trips(conn: sqlite3.Connection, job_id: str) -> list[TripRecord]:
     """The log of a job, newest first, without what is struck out. Raises NoSuchJob."""
     must_exist(conn, job_id)
     rows = conn.execute(
@@ -45,10 +45,10 @@ def list_trips(conn: sqlite3.Connection, job_id: str) -> list[Trip]:
         """,
         (job_id,),
     )
-    return [Trip(number, at, device, json.loads(ran), note) for number, at, device, ran, note in rows]
+    return [TripRecord(number, at, device, json.loads(ran), note) for number, at, device, ran, note in rows]
 
 
-def strike_trip(conn: sqlite3.Connection, job_id: str, trip_id: int) -> None:
+def delete_trip(conn: sqlite3.Connection, job_id: str, trip_id: int) -> None:
     """Strike a line out of the log; it stays in the file. Raises NoSuchTrip."""
     with transaction(conn):
         done = conn.execute(

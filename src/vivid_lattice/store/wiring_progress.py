@@ -11,7 +11,7 @@ from vivid_lattice.store.jobs import must_exist
 
 
 @dataclass(frozen=True, slots=True)
-class Tick:
+class WiringTick:
     """A conductor that is in. ``as_made``: its ends, size and colour then; a list that says otherwise now has it to do again."""
 
     board: str
@@ -19,16 +19,16 @@ class Tick:
     as_made: str
 
 
-def list_ticks(conn: sqlite3.Connection, job_id: str) -> list[Tick]:
+def list_ticks(conn: sqlite3.Connection, job_id: str) -> list[WiringTick]:
     """Every tick of a job. Raises NoSuchJob."""
     must_exist(conn, job_id)
     rows = conn.execute(
         "select board, wire, as_made from wired where job_id = ? and back_at is null order by id", (job_id,)
     )
-    return [Tick(board, wire, as_made) for board, wire, as_made in rows]
+    return [WiringTick(board, wire, as_made) for board, wire, as_made in rows]
 
 
-def set_tick(conn: sqlite3.Connection, job_id: str, tick: Tick, done: bool) -> None:
+def set_tick(conn: sqlite3.Connection, job_id: str, tick: WiringTick, done: bool) -> None:
     """Tick a conductor, or take its tick back. A tick of what it was before is replaced. Raises NoSuchJob."""
     now = datetime.now(UTC).isoformat(timespec="milliseconds")
     with transaction(conn):

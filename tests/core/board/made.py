@@ -7,25 +7,31 @@ from typing import Any
 from hypothesis import strategies as st
 
 from vivid_lattice.core.board.board_model import BoardModel
-from vivid_lattice.core.document.board_build import Enclosure, Gear, Housing, Spot, Wishes
+from vivid_lattice.core.document.board_build import (
+    BoardBuild,
+    ControlGear,
+    DevicePosition,
+    Enclosure,
+    LayoutPreferences,
+)
 from vivid_lattice.core.document.job import (
     LINES,
     Board,
     Cable,
     Circuit,
-    GroupRcd,
     Job,
     JobInfo,
     Load,
     MainSwitch,
     Rcd,
     Section,
+    SharedRcd,
     Way,
     with_parts,
 )
 from vivid_lattice.core.document.supply import Supply
-from vivid_lattice.core.document.surge_and_relay import SurgeDevice, VoltageRelay
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.document.surge_and_relay import Spd, VoltageRelay
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 
@@ -42,13 +48,13 @@ WIDE = 48
 
 def models(job: Job) -> dict[str, BoardModel]:
     """Every board of a job, worked out."""
-    return dict(Network.of(job, rule_set(job.job.rules)).boards)
+    return dict(Installation.of(job, rule_set(job.job.rules)).boards)
 
 
 def housed(of: Job, rows: int = 1, modules: int = 12, form: str = "rail", **wishes: object) -> Job:
     """The job with its first board in an enclosure, with wishes."""
     enclosure = Enclosure(title="Box", rows=rows, modules=modules, form=form)  # type: ignore[arg-type]
-    housing = Housing(enclosure=enclosure, wishes=Wishes.model_validate(wishes))
+    housing = BoardBuild(enclosure=enclosure, wishes=LayoutPreferences.model_validate(wishes))
     return changed(of, housing=housing)
 
 
@@ -63,7 +69,7 @@ def packed(job: Job, order: list[int] | None = None) -> Job:
     for board in job.boards:
         form = "stab" if job.supply.phases == 2 else "rail"
         enclosure = Enclosure(title="Large", form=form, rows=2 if form == "stab" else 8, modules=WIDE, bar_places=200)
-        bare = board.model_copy(update={"housing": Housing(enclosure=enclosure)})
+        bare = board.model_copy(update={"housing": BoardBuild(enclosure=enclosure)})
         units = [unit for unit in models(with_parts(job, (), (bare,)))[board.id].units.all if unit.wide > 0]
         if order is not None:
             units = [unit for _, unit in sorted(zip(order, units, strict=False), key=lambda pair: pair[0])]
@@ -71,9 +77,9 @@ def packed(job: Job, order: list[int] | None = None) -> Job:
         for unit in units:
             if at + unit.wide > WIDE:
                 row, at = row + 1, 0.0
-            spots.append(Spot(unit=unit.id, row=row, at=at))
+            spots.append(DevicePosition(unit=unit.id, row=row, at=at))
             at += unit.wide
-        boards.append(bare.model_copy(update={"housing": Housing(enclosure=enclosure, spots=tuple(spots))}))
+        boards.append(bare.model_copy(update={"housing": BoardBuild(enclosure=enclosure, spots=tuple(spots))}))
     return with_parts(job, (), tuple(boards))
 
 
@@ -87,7 +93,7 @@ def boards(draw: Any, most: int = 60) -> Job:
     lines = LINES[:phases]
     count = draw(st.integers(4, most))
     groups = () if school == "na" else tuple(
-        GroupRcd(id=f"r{number}", name=f"RCD {number}", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
+        SharedRcd(id=f"r{number}", name=f"RCD {number}", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
         for number in range(1, draw(st.integers(0, 3)) + 1)
     )  # fmt: skip
     circuits, ways = [], []
@@ -111,12 +117,12 @@ def boards(draw: Any, most: int = 60) -> Job:
         ways.append(Way(number=number, circuit=circuit.id, rcd=group))
     switched = draw(st.sets(st.sampled_from([way.circuit for way in ways if way.rcd is None] or ["none"]), max_size=4))
     gear = [
-        Gear(id="k1", name="All off", kind="contactor", switches=tuple(sorted(switched)), coil_breaker_a=draw(st.sampled_from([None, 6.0])))
+        ControlGear(id="k1", name="All off", kind="contactor", switches=tuple(sorted(switched)), coil_breaker_a=draw(st.sampled_from([None, 6.0])))
         for _ in range(1 if switched and "none" not in switched and draw(st.booleans()) else 0)
     ]  # fmt: skip
     if draw(st.booleans()):
         kind = draw(st.sampled_from(["impulse-relay", "time-switch", "socket"]))
-        gear.append(Gear(id="g1", name="Gear", kind=kind, rating_a=16.0, switches=("c1",)))
+        gear.append(ControlGear(id="g1", name="Gear", kind=kind, rating_a=16.0, switches=("c1",)))
     surge = draw(st.sampled_from([(), ("wired", None), ("wired", 32.0), ("plug-on", None)]))
     board = Board(
         id="main",
@@ -130,7 +136,7 @@ def boards(draw: Any, most: int = 60) -> Job:
         ),
         relay=draw(st.sampled_from([None, VoltageRelay(rating_a=63.0, over_v=265.0, under_v=190.0)])),
         rcds=groups,
-        surge=(SurgeDevice(id="s1", name="Surge", type="2", form=surge[0], backup_a=surge[1]),) if surge else (),
+        surge=(Spd(id="s1", name="Surge", type="2", form=surge[0], backup_a=surge[1]),) if surge else (),
         ways=tuple(ways),
         gear=tuple(gear),
     )

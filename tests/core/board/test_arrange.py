@@ -12,11 +12,11 @@ from hypothesis import strategies as st
 from tests.builders import circuit, job, mcb, rcbo, supply
 from tests.core.board.made import changed, housed, models
 from vivid_lattice.core.actions.move_device import lay_out, move, numbered_as_placed
-from vivid_lattice.core.board.layout.layout_problem import Item, Task, cost_of, spots_of, starts_of
-from vivid_lattice.core.board.layout.layout_solver import arrange
-from vivid_lattice.core.document.board_build import Gear
-from vivid_lattice.core.document.job import Circuit, FedByWay, GroupRcd, Job, Load, Rcd, Way
-from vivid_lattice.core.document.surge_and_relay import SurgeDevice
+from vivid_lattice.core.board.layout.layout_problem import LayoutItem, LayoutProblem, cost_of, spots_of, starts_of
+from vivid_lattice.core.board.layout.layout_solver import solve_layout
+from vivid_lattice.core.document.board_build import ControlGear
+from vivid_lattice.core.document.job import Circuit, FedByWay, Job, Load, Rcd, SharedRcd, Way
+from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.demo import demo_job
@@ -38,23 +38,23 @@ def lamps(count: int, **more: object) -> tuple[Circuit, ...]:
 
 
 @st.composite
-def tasks(draw: st.DrawFn) -> Task:
+def tasks(draw: st.DrawFn) -> LayoutProblem:
     """Small tasks: up to four devices on one or two short rows."""
     lines = draw(st.sampled_from([1, 3]))
     strict = draw(st.booleans()) and lines > 1
-    items = [Item("main", 2, "", "bus", 0, None)]
+    items = [LayoutItem("main", 2, "", "bus", 0, None)]
     for number in range(1, draw(st.integers(1, 3)) + 1):
         line = draw(st.sampled_from([None, 0, 1, 2])) if lines > 1 else None
         items.append(
-            Item(f"way:w{number}", draw(st.sampled_from([1, 2])), "bus", "", number, line, draw(st.booleans()))
+            LayoutItem(f"way:w{number}", draw(st.sampled_from([1, 2])), "bus", "", number, line, draw(st.booleans()))
         )
-    return Task(
+    return LayoutProblem(
         tuple(items), draw(st.sampled_from([1, 2])), draw(st.integers(5, 7)), ("main",), draw(st.booleans()), False, 1, lines,
         strict, draw(st.booleans()),
     )  # fmt: skip
 
 
-def best_by_trying(task: Task) -> int | None:
+def best_by_trying(task: LayoutProblem) -> int | None:
     """The least cost over every place of every device."""
     reach = range(task.rows * task.row)
     found: list[int] = []
@@ -71,8 +71,8 @@ class AgainstAll(unittest.TestCase):
 
     @settings(max_examples=25, deadline=None, derandomize=True, database=None, suppress_health_check=list(HealthCheck))
     @given(tasks())
-    def test_the_layout_found_costs_no_more_than_the_best_of_all(self, task: Task) -> None:
-        found, best = arrange(task, seconds=5), best_by_trying(task)
+    def test_the_layout_found_costs_no_more_than_the_best_of_all(self, task: LayoutProblem) -> None:
+        found, best = solve_layout(task, seconds=5), best_by_trying(task)
         self.assertEqual(None if found is None else found.cost, best)
         if found is not None:
             self.assertTrue(found.proven and found.bound == found.cost)
@@ -95,7 +95,7 @@ class ByHand(unittest.TestCase):
 
     def test_each_group_stands_with_its_rcd(self) -> None:
         of = job(*lamps(6))
-        groups = tuple(GroupRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for name in ("r1", "r2"))
+        groups = tuple(SharedRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for name in ("r1", "r2"))
         ways = tuple(Way(number=n, circuit=f"c{n}", rcd="r1" if n % 2 else "r2") for n in range(1, 7))
         at = standing(lay_out(housed(changed(of, rcds=groups, ways=ways), main="left"), "main")[0])
         for group, members in (("r1", (1, 3, 5)), ("r2", (2, 4, 6))):
@@ -103,7 +103,7 @@ class ByHand(unittest.TestCase):
             self.assertEqual([at[f"way:c{n}"][1] for n in members], [start + 2, start + 3, start + 4])
 
     def test_the_surge_device_stands_by_the_main_switch_with_its_backup_between(self) -> None:
-        surge = (SurgeDevice(id="s", name="Surge", type="2", backup_a=32.0),)
+        surge = (Spd(id="s", name="Surge", type="2", backup_a=32.0),)
         at = standing(lay_out(housed(changed(job(*lamps(3)), surge=surge), main="left"), "main")[0])
         self.assertEqual((at["main"][1], at["backup:s"][1], at["surge:s"][1]), (0.0, 2.0, 3.0))
 
@@ -119,7 +119,7 @@ class ByHand(unittest.TestCase):
         self.assertEqual((at["way:c2"][1], at["way:c1"][1]), (2.0, 3.0))
 
     def test_half_a_module_stays_free_beside_a_contactor(self) -> None:
-        gear = (Gear(id="k1", name="All off", kind="contactor", switches=("c1",)),)
+        gear = (ControlGear(id="k1", name="All off", kind="contactor", switches=("c1",)),)
         at = standing(lay_out(housed(changed(job(*lamps(2)), gear=gear), main="left"), "main")[0])
         self.assertGreaterEqual(at["way:c1"][1] - at["gear:k1"][1], 1.5)
 

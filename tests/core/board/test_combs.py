@@ -6,9 +6,16 @@ import unittest
 
 from tests.builders import circuit, job, mcb, rcbo, supply
 from tests.core.board.made import changed, models
-from vivid_lattice.core.board.wiring.busbars import Comb
-from vivid_lattice.core.document.board_build import CombStock, Enclosure, Gear, Habits, Housing, Spot
-from vivid_lattice.core.document.job import GroupRcd, Job, Rcd, Way
+from vivid_lattice.core.board.wiring.busbars import Busbar
+from vivid_lattice.core.document.board_build import (
+    BoardBuild,
+    BusbarStock,
+    ControlGear,
+    DevicePosition,
+    Enclosure,
+    WiringDefaults,
+)
+from vivid_lattice.core.document.job import Job, Rcd, SharedRcd, Way
 
 
 def placed(of: Job, row: str, modules: int = 24, **more: object) -> Job:
@@ -17,9 +24,9 @@ def placed(of: Job, row: str, modules: int = 24, **more: object) -> Job:
     for one in row.split():
         unit, at = one.split("@")
         place, _, number = at.partition("/")
-        spots.append(Spot(unit=unit, row=int(number or 1), at=float(place)))
+        spots.append(DevicePosition(unit=unit, row=int(number or 1), at=float(place)))
     enclosure = Enclosure(title="Box", rows=2, modules=modules, bar_places=60)
-    return changed(of, housing=Housing(enclosure=enclosure, spots=tuple(spots), **more))
+    return changed(of, housing=BoardBuild(enclosure=enclosure, spots=tuple(spots), **more))
 
 
 def breakers(count: int, **more: object) -> Job:
@@ -36,7 +43,7 @@ def in_turn(count: int, begin: int = 0) -> str:
     return " ".join(f"way:c{n + 1}@{begin + n}" for n in range(count))
 
 
-def combs(of: Job) -> tuple[Comb, ...]:
+def combs(of: Job) -> tuple[Busbar, ...]:
     return models(of)["main"].combs
 
 
@@ -66,7 +73,7 @@ class OneLine(unittest.TestCase):
 
     def test_one_device_alone_needs_none_and_none_is_made_where_none_is_wished(self) -> None:
         self.assertEqual(combs(placed(breakers(1), "way:c1@0 main@6")), ())
-        loose = placed(breakers(6), in_turn(6) + " main@6", habits=Habits(combs=False))
+        loose = placed(breakers(6), in_turn(6) + " main@6", habits=WiringDefaults(combs=False))
         self.assertEqual(combs(loose), ())
 
     def test_each_row_has_one_of_its_own(self) -> None:
@@ -75,7 +82,7 @@ class OneLine(unittest.TestCase):
 
     def test_behind_each_shared_rcd_is_one_that_does_not_touch_the_other(self) -> None:
         of = breakers(4)
-        groups = tuple(GroupRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for name in ("r1", "r2"))
+        groups = tuple(SharedRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for name in ("r1", "r2"))
         ways = tuple(Way(number=n, circuit=f"c{n}", rcd="r1" if n < 3 else "r2") for n in range(1, 5))
         row = "way:c1@0 way:c2@1 rcd:r1@2 way:c3@4 way:c4@5 rcd:r2@6 main@8"
         found = combs(placed(changed(of, rcds=groups, ways=ways), row))
@@ -92,7 +99,7 @@ class OneLine(unittest.TestCase):
         self.assertEqual([one.source for one in found], ["", "main"])
 
     def test_the_piece_at_hand_is_taken_as_it_is(self) -> None:
-        stock = CombStock(lines=1, teeth=4, rating_a=63.0)
+        stock = BusbarStock(lines=1, teeth=4, rating_a=63.0)
         [comb] = combs(placed(breakers(6), in_turn(6) + " main@6", comb=stock))
         self.assertEqual((comb.stock, len(comb.teeth)), (stock, 7))
 
@@ -123,7 +130,7 @@ class Gears(unittest.TestCase):
 
     def test_what_it_switches_is_not_joined_to_what_it_does_not(self) -> None:
         of = breakers(4)
-        gear = Gear(id="k1", name="All off", kind="contactor", rating_a=63.0, switches=("c1", "c2"))
+        gear = ControlGear(id="k1", name="All off", kind="contactor", rating_a=63.0, switches=("c1", "c2"))
         of = changed(of, gear=(gear,))
         found = combs(placed(of, "way:c1@0 way:c2@1 gear:k1@2 way:c3@5 way:c4@6 main@7"))
         for one in found:

@@ -6,8 +6,8 @@ import unittest
 
 from tests.builders import circuit, mcb, two_boards
 from tests.core.board.made import models
-from vivid_lattice.core.board.isolation.affected_circuits import darkened
-from vivid_lattice.core.document.job import GroupRcd, Job, Rcd
+from vivid_lattice.core.board.isolation.affected_circuits import circuits_lost_with
+from vivid_lattice.core.document.job import Job, Rcd, SharedRcd
 
 
 class Darkening(unittest.TestCase):
@@ -17,7 +17,7 @@ class Darkening(unittest.TestCase):
         far = (circuit(id="a", name="A", device=mcb(6.0)), circuit(id="b", name="B", device=mcb(16.0)))
         made = two_boards(None, *far)
         main, sub = made.boards
-        group = GroupRcd(id="r1", name="RCD 1", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
+        group = SharedRcd(id="r1", name="RCD 1", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
         ways = (sub.ways[0].model_copy(update={"rcd": "r1"}), *sub.ways[1:])
         self.job: Job = made.model_copy(
             update={"boards": (main, sub.model_copy(update={"rcds": (group,), "ways": ways}))}
@@ -25,7 +25,7 @@ class Darkening(unittest.TestCase):
 
     def names(self, board: str, unit: str) -> list[str]:
         model = models(self.job)[board]
-        return [one.id for one in darkened(model.tree, model.board, model.units.by_id[unit])]
+        return [one.id for one in circuits_lost_with(model.tree, model.board, model.units.by_id[unit])]
 
     def test_a_shared_rcd_takes_what_is_behind_it_and_nothing_else(self) -> None:
         self.assertEqual(self.names("sub", "rcd:r1"), ["a"])

@@ -7,10 +7,10 @@ import unittest
 from tests.builders import circuit, job, mcb, rcbo, two_boards
 from tests.core.board.made import changed, models
 from vivid_lattice.core.board.labels import chart_of, notices_of
-from vivid_lattice.core.document.board_build import Gear, Labels, LabelText
-from vivid_lattice.core.document.job import GroupRcd, Job, Load, MainSwitch, Rcd
+from vivid_lattice.core.document.board_build import ControlGear, Labels, LabelText
+from vivid_lattice.core.document.job import Job, Load, MainSwitch, Rcd, SharedRcd
 from vivid_lattice.core.document.rooms import Room
-from vivid_lattice.core.document.surge_and_relay import SurgeDevice
+from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.rules import rule_set
 
 
@@ -26,7 +26,7 @@ def kitchen_and_hall() -> Job:
         circuit(id="c2", name="Oven", loads=oven, device=mcb(16.0)),
         rooms=(Room(id="kitchen", name="Kitchen"), Room(id="hall", name="Hall")),
     )
-    group = GroupRcd(id="r1", name="RCD left", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
+    group = SharedRcd(id="r1", name="RCD left", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
     ways = tuple(way.model_copy(update={"rcd": "r1" if way.circuit == "c2" else None}) for way in of.boards[0].ways)
     return changed(of, rcds=(group,), ways=ways)
 
@@ -84,12 +84,12 @@ class Notices(unittest.TestCase):
 
     def test_what_stays_live_is_warned_of_where_anything_does(self) -> None:
         warned = "stay live with the main switch off"
-        of = changed(job(), surge=(SurgeDevice(id="s", name="Surge device", type="2", backup_a=32.0),))
+        of = changed(job(), surge=(Spd(id="s", name="Surge device", type="2", backup_a=32.0),))
         self.assertNotIn(warned, notices(of))
         self.assertIn(warned, notices(changed(of, main_switch=MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0)))))
 
     def test_a_contactor_is_said_not_to_isolate_where_the_school_asks_for_it(self) -> None:
-        gear = Gear(id="k1", name="All off", kind="contactor", rating_a=25.0, switches=("c1",))
+        gear = ControlGear(id="k1", name="All off", kind="contactor", rating_a=25.0, switches=("c1",))
         of = job(circuit(device=mcb(16.0)))
         of = of.model_copy(update={"job": of.job.model_copy(update={"rules": "iec"})})
         self.assertNotIn("contactor", notices(of))

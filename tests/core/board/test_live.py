@@ -12,14 +12,14 @@ from tests.builders import circuit, feeder, job, mcb, rcbo, two_boards
 from tests.core.board.made import boards, changed, models, packed
 from tests.core.board.test_netlist import metal
 from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
-from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id, what_is_live
+from vivid_lattice.core.board.isolation.live_parts import live_nets, stays_live, switch_id
 from vivid_lattice.core.document.job import Job, MainSwitch, Rcd
-from vivid_lattice.core.document.surge_and_relay import SurgeDevice
+from vivid_lattice.core.document.surge_and_relay import Spd
 
 
 def states(of: Job, *open_: str, board: str = "main") -> dict[str, str]:
     """How each net of a board stands with switches open, by net."""
-    return {one.net: one.state for one in what_is_live(models(of), open_) if one.board == board}
+    return {one.net: one.state for one in live_nets(models(of), open_) if one.board == board}
 
 
 class AgainstReachability(unittest.TestCase):
@@ -36,7 +36,7 @@ class AgainstReachability(unittest.TestCase):
         for unit, contacts in model.scheme.contacts.items():
             if unit not in open_:
                 graph.add_edges_from(contacts)
-        told = {one.net: one for one in what_is_live(all_models, [switch_id("main", unit) for unit in open_])}
+        told = {one.net: one for one in live_nets(all_models, [switch_id("main", unit) for unit in open_])}
         for net in model.scheme.nets:
             joined = [line for line in model.units.lines if nx.has_path(graph, net.terminals[0], f"supply/{line}")]
             self.assertEqual(told[net.id].state == "live", bool(joined), net.id)
@@ -55,7 +55,7 @@ class ByHand(unittest.TestCase):
         self.assertEqual(live, ["ahead.L1"])
 
     def test_what_is_tapped_ahead_of_a_residual_current_main_switch_stays_live(self) -> None:
-        surge = (SurgeDevice(id="s", name="Surge device", type="2", backup_a=32.0),)
+        surge = (Spd(id="s", name="Surge device", type="2", backup_a=32.0),)
         of = changed(job(), surge=surge, main_switch=MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0)))
         touched = {one for _, ends in stays_live(models(of), "main", ["main|main"]) for one in ends}
         self.assertIn("surge:s/L1/tap", touched)
@@ -79,7 +79,7 @@ class ByHand(unittest.TestCase):
             "contacts",
             contacts | {"main": tuple(one for one in contacts["main"] if "/N/" not in one[0])},
         )
-        found = {one.net: one for one in what_is_live(model, ())}
+        found = {one.net: one for one in live_nets(model, ())}
         self.assertEqual((found["N"].state, found["N"].line), ("through-load", "L1"))
 
     def test_a_sub_board_is_dead_once_its_feeder_is_off_and_alive_beside_its_own_main_switch(self) -> None:
@@ -95,12 +95,12 @@ class ByHand(unittest.TestCase):
         kept = tuple(one for one in contacts["main"] if "/N/" not in one[0])
         object.__setattr__(held["main"].scheme, "contacts", contacts | {"main": kept})
         for open_, state in (((), "through-load"), (("sub|way:c1",), "dead")):
-            found = {one.net: one.state for one in what_is_live(held, open_) if one.board == "main"}
+            found = {one.net: one.state for one in live_nets(held, open_) if one.board == "main"}
             with self.subTest(open_):
                 self.assertEqual(found["N"], state)
 
     def test_nothing_is_live_without_a_supply(self) -> None:
-        found = {one.state for one in what_is_live(models(packed(job())), (), supply_on=False)}
+        found = {one.state for one in live_nets(models(packed(job())), (), supply_on=False)}
         self.assertLessEqual(found, {"dead", "neutral", "earth"})
 
 

@@ -15,8 +15,8 @@ from tests.builders import circuit, feeder, mcb, rcbo, two_boards
 from tests.core.board.made import boards, models, packed
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.wiring.netlist import neutral_bar
-from vivid_lattice.core.document.board_build import NeutralAt
-from vivid_lattice.core.document.job import GroupRcd, Job, Rcd, Way
+from vivid_lattice.core.document.board_build import NeutralConnection
+from vivid_lattice.core.document.job import Job, Rcd, SharedRcd, Way
 
 QUIET = {"deadline": None, "derandomize": True, "database": None, "suppress_health_check": list(HealthCheck)}
 
@@ -110,14 +110,14 @@ class Bars(unittest.TestCase):
         sub = job.boards[1].model_copy(
             update={
                 "rcds": tuple(
-                    GroupRcd(id=f"r{n}", name=f"RCD {n}", rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for n in (1, 2)
+                    SharedRcd(id=f"r{n}", name=f"RCD {n}", rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for n in (1, 2)
                 ),
                 "ways": tuple(Way(number=n, circuit=f"c{n}", rcd="r1" if n < 3 else "r2") for n in range(1, 5)),
             }
         )
         made = packed(job.model_copy(update={"boards": (job.boards[0], sub)}))
         housing = made.boards[1].housing
-        neutrals = tuple(NeutralAt(circuit=name, bar=bar) for name, bar in wrong.items())
+        neutrals = tuple(NeutralConnection(circuit=name, bar=bar) for name, bar in wrong.items())
         boards_ = (
             made.boards[0],
             made.boards[1].model_copy(update={"housing": housing.model_copy(update={"neutrals": neutrals})}),

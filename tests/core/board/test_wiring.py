@@ -10,10 +10,10 @@ from tests.builders import circuit, cutout, job, mcb, rcbo, supply
 from tests.core.board.made import changed, housed, models, packed
 from vivid_lattice.core.actions.move_device import lay_out
 from vivid_lattice.core.board.layout.heat import effective_surface_m2, heat_of
-from vivid_lattice.core.document.board_build import Enclosure, Habits
+from vivid_lattice.core.document.board_build import Enclosure, WiringDefaults
 from vivid_lattice.core.document.device_family import packaged
-from vivid_lattice.core.document.job import Device, GroupRcd, Job, Rcd, Way
-from vivid_lattice.core.document.surge_and_relay import SurgeDevice
+from vivid_lattice.core.document.job import Device, Job, Rcd, SharedRcd, Way
+from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.rules import rule_set
 
@@ -24,7 +24,7 @@ def grouped(count: int, rating_a: float = 16.0, **more: object) -> Job:
     """So many breakers behind one RCD of 63 A."""
     of = job(*(circuit(id=f"c{n}", name=f"C{n}", device=mcb(rating_a)) for n in range(1, count + 1)), **more)
     ways = tuple(way.model_copy(update={"rcd": "r1"}) for way in of.boards[0].ways)
-    return changed(of, rcds=(GroupRcd(id="r1", name="RCD", rating_a=63.0, rcd=Rcd(idn_ma=30.0)),), ways=ways)
+    return changed(of, rcds=(SharedRcd(id="r1", name="RCD", rating_a=63.0, rcd=Rcd(idn_ma=30.0)),), ways=ways)
 
 
 class Links(unittest.TestCase):
@@ -63,7 +63,7 @@ class Links(unittest.TestCase):
     def test_the_owner_may_wish_larger_links_and_an_unknown_ahead_is_said(self) -> None:
         of = grouped(1, 6.0, supply=supply(cutout=None))
         made = lay_out(housed(of, 2, 18), "main")[0]
-        housing = made.boards[0].housing.model_copy(update={"habits": Habits(link_mm2=16.0)})
+        housing = made.boards[0].housing.model_copy(update={"habits": WiringDefaults(link_mm2=16.0)})
         [one] = [
             w
             for w in models(changed(made, housing=housing))["main"].wiring.conductors
@@ -102,7 +102,7 @@ class Lengths(unittest.TestCase):
                 self.assertTrue(a.x == b.x or a.y == b.y, "a conductor runs square")
 
     def test_the_leads_of_a_surge_device_are_those_of_the_drawing(self) -> None:
-        device = SurgeDevice(
+        device = Spd(
             id="s", name="Surge device", type="2", up_kv=1.4, uc_v=275.0, discharge_ka=20.0, short_circuit_ka=25.0,
             backup_a=32.0, backup_most_a=125.0, live_mm2=6.0, earth_mm2=6.0, leads_m=3.0,
         )  # fmt: skip
@@ -181,7 +181,7 @@ class Packed(unittest.TestCase):
         self.assertEqual([unit.id for unit in model.units.all], ["main"])
 
     def test_a_surge_device_has_its_lines_towards_the_feed_and_its_earth_on_the_other_side(self) -> None:
-        surge = (SurgeDevice(id="s", name="Surge device", type="2", backup_a=32.0),)
+        surge = (Spd(id="s", name="Surge device", type="2", backup_a=32.0),)
         for feed, other in (("top", "bottom"), ("bottom", "top")):
             model = models(packed(changed(job(), surge=surge)))["main"]
             object.__setattr__(model.places, "feed", feed)

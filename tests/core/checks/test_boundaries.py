@@ -133,7 +133,7 @@ class Spurs(unittest.TestCase):
                     self.assertEqual((found.value, found.limit), (fuse_a, 20.0))
 
 
-class Places(unittest.TestCase):
+class RailPositions(unittest.TestCase):
     """Where an item is."""
 
     def test_at_the_very_edge_of_a_bath_the_rim_is_asked_for_and_beside_it_it_is_not(self) -> None:

@@ -13,18 +13,18 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS
 from vivid_lattice.core.design.remedies import find
 from vivid_lattice.core.document.board_build import (
-    CombStock,
+    BusbarStock,
+    ControlGear,
+    DevicePosition,
     Enclosure,
-    Gear,
     Labels,
     LabelText,
-    NeutralAt,
-    Spot,
-    Standing,
+    Mounting,
+    NeutralConnection,
 )
-from vivid_lattice.core.document.job import Circuit, Device, GroupRcd, Job, JobInfo, Load, MainSwitch, Rcd
+from vivid_lattice.core.document.job import Circuit, Device, Job, JobInfo, Load, MainSwitch, Rcd, SharedRcd
 from vivid_lattice.core.document.rooms import Room
-from vivid_lattice.core.document.surge_and_relay import SurgeDevice
+from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.findings import Finding, Subject
 from vivid_lattice.demo import demo_job
 
@@ -53,11 +53,11 @@ def laid(*circuits: Circuit, rows: int = 1, modules: int = 18, **board: object) 
     return lay_out(housed(changed(job(*held), main_switch=BOARD, **board), rows, modules), "main")[0]
 
 
-def grouped(*neutrals: NeutralAt, own: bool = False) -> Job:
+def grouped(*neutrals: NeutralConnection, own: bool = False) -> Job:
     """Two circuits behind two RCDs, with neutrals put elsewhere."""
     device = rcbo(16.0) if own else mcb(16.0)
     of = job(circuit(id="c1", device=device), circuit(id="c2", name="Second", device=device))
-    groups = tuple(GroupRcd(id=n, name=f"RCD {n}", rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for n in ("r1", "r2"))
+    groups = tuple(SharedRcd(id=n, name=f"RCD {n}", rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for n in ("r1", "r2"))
     ways = tuple(way.model_copy(update={"rcd": f"r{way.number}"}) for way in of.boards[0].ways)
     return with_housing(changed(of, rcds=groups, ways=ways), neutrals=neutrals)
 
@@ -66,7 +66,7 @@ def hung(of: Job | None = None, room: Room | None = None, **standing: object) ->
     """A board that hangs somewhere."""
     made = of or laid()
     made = made.model_copy(update={"rooms": (*made.rooms, *((room,) if room else ()))})
-    return with_housing(made, standing=Standing.model_validate(({"room": room.id} if room else {}) | standing))
+    return with_housing(made, standing=Mounting.model_validate(({"room": room.id} if room else {}) | standing))
 
 
 def in_school(name: str, **standing: object) -> Job:
@@ -128,9 +128,9 @@ CASES = (
     Case("ways", laid(), "pass", "needs 4 modules and has 18"),
     Case("ways", with_enclosure(laid(), modules=3), "fail", "choose a larger enclosure"),
     Case("ways", laid(modules=4), "advice", "0 of 4 modules stay free; 0.8 as a habit"),
-    Case("ways", with_housing(laid(), spots=(Spot(unit="main", row=1, at=4.0), Spot(unit="way:c1", row=1, at=5.0))), "fail", "same place in row 1"),
-    Case("ways", with_housing(laid(), spots=(Spot(unit="main", row=1, at=17.0),)), "fail", "past the end of row 1"),
-    Case("ways", with_housing(laid(), spots=(Spot(unit="main", row=2, at=0.0),)), "fail", "past the last row, 1"),
+    Case("ways", with_housing(laid(), spots=(DevicePosition(unit="main", row=1, at=4.0), DevicePosition(unit="way:c1", row=1, at=5.0))), "fail", "same place in row 1"),
+    Case("ways", with_housing(laid(), spots=(DevicePosition(unit="main", row=1, at=17.0),)), "fail", "past the end of row 1"),
+    Case("ways", with_housing(laid(), spots=(DevicePosition(unit="main", row=2, at=0.0),)), "fail", "past the last row, 1"),
     Case("ways", job(circuit(lines=()), supply=supply(phases=3)), "pass"),
     Case("ways", demo_job("keepers-house"), "pass", "needs 19 spaces"),
     Case("ways", demo_job("keepers-house"), "advice", "differ by 69 %; 20 % is the most", "tower"),
@@ -138,10 +138,10 @@ CASES = (
     Case("comb", laid(), "pass", "at one height"),
     Case("comb", laid(circuit(device=mcb(16.0)), circuit(id="c2", name="B", device=mcb(16.0))), "advice", "take all of one family"),
     Case("comb", mixed(), "fail", "8 mm and 12 mm"),
-    Case("comb", with_housing(laid(), comb=CombStock(rating_a=10.0, teeth=12)), "fail", "may carry 22 A, and is made for 10 A"),
-    Case("comb", with_housing(laid(), comb=CombStock(rating_a=63.0, teeth=2)), "fail", "cut to 3 teeth"),
-    Case("comb", with_housing(laid(), comb=CombStock(rating_a=63.0, teeth=12, height_mm=10.0)), "fail", "8 mm and 10 mm"),
-    Case("comb", with_housing(laid(), comb=CombStock(rating_a=63.0, teeth=12, ends_insulated=False)), "fail", "cut ends are bare"),
+    Case("comb", with_housing(laid(), comb=BusbarStock(rating_a=10.0, teeth=12)), "fail", "may carry 22 A, and is made for 10 A"),
+    Case("comb", with_housing(laid(), comb=BusbarStock(rating_a=63.0, teeth=2)), "fail", "cut to 3 teeth"),
+    Case("comb", with_housing(laid(), comb=BusbarStock(rating_a=63.0, teeth=12, height_mm=10.0)), "fail", "8 mm and 10 mm"),
+    Case("comb", with_housing(laid(), comb=BusbarStock(rating_a=63.0, teeth=12, ends_insulated=False)), "fail", "cut ends are bare"),
     Case("comb", with_housing(laid(), spots=()), "missing", "a place on the rails for Main switch and 2 more"),
     Case("comb", laid(circuit(device=tarn()), modules=4), "pass"),
     Case("comb", demo_job("keepers-house"), "pass", "sits on its line"),
@@ -149,11 +149,11 @@ CASES = (
         spot.model_copy(update={"at": 19.0 if spot.at % 2 == 0 else 18.0}) if spot.unit == "way:c3" else spot
         for spot in demo_job("keepers-house").boards[0].housing.spots)), "fail", "Laundry is meant for L1 and sits on L2"),
     Case("terminals", grouped(), "pass", "its own of 3 neutral bars"),
-    Case("terminals", grouped(NeutralAt(circuit="c1", bar="N-r2")), "fail", "both RCDs open as soon as the circuit draws"),
-    Case("terminals", grouped(NeutralAt(circuit="c1", bar="N")), "fail", "its RCD opens as soon as the circuit draws"),
-    Case("terminals", with_housing(changed(grouped(NeutralAt(circuit="c1", bar="N-r2")), ways=tuple(
+    Case("terminals", grouped(NeutralConnection(circuit="c1", bar="N-r2")), "fail", "both RCDs open as soon as the circuit draws"),
+    Case("terminals", grouped(NeutralConnection(circuit="c1", bar="N")), "fail", "its RCD opens as soon as the circuit draws"),
+    Case("terminals", with_housing(changed(grouped(NeutralConnection(circuit="c1", bar="N-r2")), ways=tuple(
         way.model_copy(update={"rcd": None if way.number == 1 else "r2"}) for way in grouped().boards[0].ways))), "fail", "the RCD it was put behind"),
-    Case("terminals", grouped(NeutralAt(circuit="c1", bar="N-r1"), own=True), "fail", "not on its own device"),
+    Case("terminals", grouped(NeutralConnection(circuit="c1", bar="N-r1"), own=True), "fail", "not on its own device"),
     Case("terminals", with_enclosure(laid(), bar_places=3), "fail", "there are 3"),
     Case("terminals", job(circuit(kind="ring", device=rcbo(32.0))), "advice", "is not known: look it up"),
     Case("terminals", job(circuit(kind="ring", device=rcbo(32.0, family="fell-rcbo-slim"))), "pass"),
@@ -177,9 +177,9 @@ CASES = (
     Case("terminals", job(), "not-applicable", "not laid out yet"),
     Case("isolation", changed(laid(), main_switch=None), "fail", "nothing isolates the installation"),
     Case("isolation", changed(job(), main_switch=MainSwitch(rating_a=100.0, breaks="lines")), "fail", "leaves the neutral joined"),
-    Case("isolation", changed(job(), main_switch=MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0)), surge=(SurgeDevice(id="s", name="Surge", type="2"),)), "advice", "Surge stays live with the main switch off"),
+    Case("isolation", changed(job(), main_switch=MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0)), surge=(Spd(id="s", name="Surge", type="2"),)), "advice", "Surge stays live with the main switch off"),
     Case("isolation", two_boards(), "advice", "no main switch of its own", "sub"),
-    Case("isolation", changed(job(), gear=(Gear(id="k", name="All off", kind="contactor", switches=("c1",)),)), "pass"),
+    Case("isolation", changed(job(), gear=(ControlGear(id="k", name="All off", kind="contactor", switches=("c1",)),)), "pass"),
     Case("isolation", unknown_lines(), "missing", "line", "sub"),
     Case("labelling", with_housing(job(), labels=Labels(main_earth_at="below the meter")), "pass", "each with a text of its own"),
     Case("labelling", job(), "advice", "does not say yet where the main earthing terminal is"),
@@ -193,7 +193,7 @@ CASES = (
     Case("position", hung(with_enclosure(laid(), blanks=False)), "fail", "without a blank"),
     Case("position", hung(room=BATH), "missing", "from the zones of Bath"),
     # With a bath in the house, a board whose room is not said is not taken to hang outside it.
-    Case("position", with_housing(hung(room=BATH), standing=Standing(place="wall")), "missing", "the room Main board hangs in"),
+    Case("position", with_housing(hung(room=BATH), standing=Mounting(place="wall")), "missing", "the room Main board hangs in"),
     Case("position", hung(room=BATH, across_m=0.6, bottom_m=1.5), "fail", "hangs in zone 2"),
     Case("position", hung(room=BATH, across_m=0.61, bottom_m=1.5), "pass"),
     Case("position", in_school("anz", handle_m=2.0, bottom_m=0.5), "pass", "hangs where it may"),
@@ -240,7 +240,7 @@ class Verdicts(unittest.TestCase):
         self.assertEqual(starved, builds - {"ways", "labelling"})
 
     def test_surge_leads_come_from_the_drawing_where_nobody_has_measured_them(self) -> None:
-        device = SurgeDevice.model_validate({
+        device = Spd.model_validate({
             "id": "s", "name": "Surge device", "type": "2", "up_kv": 1.4, "uc_v": 275.0, "discharge_ka": 20.0,
             "short_circuit_ka": 25.0, "backup_most_a": 125.0, "live_mm2": 6.0, "earth_mm2": 6.0,
         })  # fmt: skip

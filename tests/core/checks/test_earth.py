@@ -9,8 +9,8 @@ from tests.builders import circuit, finding, job, laid, mcb, rcbo, supply
 from vivid_lattice.core.document.job import Cable, Circuit, Job, JobInfo, Load, Section, Spur
 from vivid_lattice.core.document.supply import Earthing
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
-from vivid_lattice.core.installation.contexts import Network
-from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.rules import rule_set, standard_ids
 
 
 def bonded(*bonds: dict[str, Any], main: float | None = None) -> Job:
@@ -83,7 +83,7 @@ class MainEarth(unittest.TestCase):
     """Where the consumer links neutral and earth, and where a combined conductor is split."""
 
     def test_links_and_combined_conductors_by_school(self) -> None:
-        held = {name: rule_set(name).earthing for name in known()}
+        held = {name: rule_set(name).earthing for name in standard_ids()}
         self.assertEqual(
             {name: one.link_systems for name, one in held.items() if one.link_systems},
             {"anz": ("MEN",), "anz-nz": ("MEN",), "na": ("TN-C-S",)},
@@ -132,7 +132,7 @@ class Calculated(unittest.TestCase):
         transformer = self.made().supply.transformer
         assert transformer is not None
         made = self.made(transformer=transformer.model_copy(update={"at_board": True}))
-        ahead = Network.of(made, rule_set("iec")).loops.ahead
+        ahead = Installation.of(made, rule_set("iec")).loops.ahead
         zt = next(step for step in ahead.steps() if step.symbol == "Zt")
         self.assertAlmostEqual(zt.result, abs(ahead.origin.line_cold), places=9)
         # Z = uk · U² / S, IEC 60909-0 (from memory): 0.04 · 230² / 160 kVA on one phase.
@@ -175,14 +175,14 @@ class Terminals(unittest.TestCase):
 
     def test_the_column_changes_past_100_a(self) -> None:
         cables = rule_set("na").cables
-        self.assertEqual(cables.terminals_said(), "60 °C to 100 A, 75 °C above")
+        self.assertEqual(cables.terminals_text(), "60 °C to 100 A, 75 °C above")
         big = Cable(type="thwn-cu", area_mm2=cables.kind("thwn-cu").sizes_mm2[-1], cpc="separate")
         ceilings = [cables.terminal_ceiling(big, rating, None) for rating in (100.0, 110.0)]
         marked = cables.terminal_ceiling(big, 100.0, 75)
         assert ceilings[0] and ceilings[1] and marked
         self.assertLess(ceilings[0].value, ceilings[1].value)
         self.assertEqual(marked.value, ceilings[1].value)
-        self.assertEqual(rule_set("uk").cables.terminals_said(), "")
+        self.assertEqual(rule_set("uk").cables.terminals_text(), "")
 
     def test_usual_parts_of_a_device_are_the_school_s(self) -> None:
         # UL 943 class A trips from 4 to 6 mA; household RCDs elsewhere have 30 mA (from memory).
@@ -198,7 +198,7 @@ class Terminals(unittest.TestCase):
     def test_nothing_is_taken_for_a_transformer_s_rating(self) -> None:
         ahead = supply(ze_ohm=None, fault_current_ka=None)
         with self.assertRaises(NeedsInput):
-            Network.of(job(supply=ahead), rule_set("uk")).loops.origin_fault_a()
+            Installation.of(job(supply=ahead), rule_set("uk")).loops.origin_fault_a()
 
 
 if __name__ == "__main__":

@@ -11,7 +11,7 @@ from typing import Any
 from tests.builders import circuit, finding, job, laid, supply
 from tests.core.checks.test_protection_verdicts import DECLINED, PLAN, board, in_bath, surge_device
 from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, Rcd
-from vivid_lattice.core.document.rooms import Placed, Room
+from vivid_lattice.core.document.rooms import EquipmentPosition, Room
 from vivid_lattice.core.rules import rule_set
 
 SYSTEM = {"anz": "MEN", "anz-nz": "MEN", "na": "TN-C-S"}
@@ -154,7 +154,7 @@ class SpecialPlaces(unittest.TestCase):
     """Sauna, pool, jets, and extra-low voltage: IEC 60364-7-701 to -703 (from memory)."""
 
     def place(self, room: Room, kind: str = "lamp", **where: Any) -> str:
-        load = Load(name="Item", kind=kind, power_w=20.0, room=room.id, placed=Placed.model_validate(where))  # type: ignore[arg-type]
+        load = Load(name="Item", kind=kind, power_w=20.0, room=room.id, placed=EquipmentPosition.model_validate(where))  # type: ignore[arg-type]
         return finding(job(circuit(loads=(load,)), rooms=(room,)), "special-location").verdict
 
     def test_a_sauna_by_heat(self) -> None:

@@ -10,23 +10,23 @@ from tests.builders import circuit, feeder, finding, job, laid, mcb, rcbo, suppl
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS
 from vivid_lattice.core.design.remedies import find, remedies
-from vivid_lattice.core.document.job import Circuit, GroupRcd, Job, JobInfo, Load, MainSwitch, Rcd, Spur, Way
-from vivid_lattice.core.document.rooms import Placed, Room
-from vivid_lattice.core.document.surge_and_relay import SurgeDeclined, SurgeDevice, SurgePlan, VoltageRelay
+from vivid_lattice.core.document.job import Circuit, Job, JobInfo, Load, MainSwitch, Rcd, SharedRcd, Spur, Way
+from vivid_lattice.core.document.rooms import EquipmentPosition, Room
+from vivid_lattice.core.document.surge_and_relay import Spd, SurgeDecline, SurgeRisk, VoltageRelay
 from vivid_lattice.core.findings import Finding, Subject
 
 BATH = Room(id="bath", name="Bath", kind="bath")
-PLAN = SurgePlan(lightning_protection=False, overhead_line=False, consequence="ordinary", furthest_m=8.0)
+PLAN = SurgeRisk(lightning_protection=False, overhead_line=False, consequence="ordinary", furthest_m=8.0)
 RELAY = VoltageRelay(rating_a=100.0, over_v=265.0, under_v=190.0)
 SOCKETS = (Load(name="Sockets", kind="socket", count=4),)
 
 
-def surge_device(**changed: Any) -> SurgeDevice:
+def surge_device(**changed: Any) -> Spd:
     parts: dict[str, Any] = {
         "id": "s", "name": "Surge device", "type": "2", "up_kv": 1.4, "uc_v": 275.0, "discharge_ka": 20.0, "leads_m": 0.5,
         "short_circuit_ka": 25.0, "backup_most_a": 125.0, "live_mm2": 6.0, "earth_mm2": 6.0,
     }  # fmt: skip
-    return SurgeDevice.model_validate(parts | changed)
+    return Spd.model_validate(parts | changed)
 
 
 def board(of: Job, **changed: Any) -> Job:
@@ -38,7 +38,7 @@ def board(of: Job, **changed: Any) -> Job:
 def behind_one(*circuits: Circuit, rcd: Rcd | None = None, rating_a: float = 100.0, **more: Any) -> Job:
     """Circuits of one board behind one shared RCD."""
     made = job(*circuits, **more)
-    group = GroupRcd(id="r1", name="RCD left", rating_a=rating_a, rcd=rcd or Rcd(idn_ma=30.0))
+    group = SharedRcd(id="r1", name="RCD left", rating_a=rating_a, rcd=rcd or Rcd(idn_ma=30.0))
     ways = tuple(way.model_copy(update={"rcd": "r1"}) for way in made.boards[0].ways)
     return board(made, rcds=(group,), ways=ways)
 
@@ -50,7 +50,9 @@ def ahead(rcd: Rcd, *circuits: Circuit) -> Job:
 
 def in_bath(kind: str = "lamp", **placed: Any) -> Job:
     where: dict[str, Any] = {"across_m": 0.3, "height_m": 2.0, "ip": "IPX4"}
-    load = Load(name="Lamp", kind=kind, power_w=20.0, room="bath", placed=Placed.model_validate(where | placed))  # type: ignore[arg-type]
+    load = Load(
+        name="Lamp", kind=kind, power_w=20.0, room="bath", placed=EquipmentPosition.model_validate(where | placed)
+    )  # type: ignore[arg-type]
     return job(circuit(loads=(load,)), rooms=(BATH,))
 
 
@@ -70,12 +72,12 @@ class Case:
     subject: str = "circuit"
 
 
-def with_surge(plan: SurgePlan = PLAN, supply_: Any = None, **changed: Any) -> Job:
+def with_surge(plan: SurgeRisk = PLAN, supply_: Any = None, **changed: Any) -> Job:
     made = job(surge=plan) if supply_ is None else job(surge=plan, supply=supply_)
     return board(made, surge=(surge_device(**changed),))
 
 
-DECLINED = SurgeDeclined(by="The owner", on="2026-09-12", why="loss would be borne", in_writing=True)
+DECLINED = SurgeDecline(by="The owner", on="2026-09-12", why="loss would be borne", in_writing=True)
 CHARGER = circuit(loads=(Load(name="Charging point", kind="charger", power_w=3000.0),))
 
 
@@ -308,7 +310,7 @@ class Ways(unittest.TestCase):
 
     def test_everything_on_the_way_counts_nearest_first(self) -> None:
         made = ahead(Rcd(idn_ma=100.0, delayed=True), circuit())
-        group = GroupRcd(id="g", name="Group", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
+        group = SharedRcd(id="g", name="Group", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
         made = board(made, rcds=(group,), ways=(Way(number=1, circuit="c1", rcd="g"),))
         found = finding(made, "selectivity-residual")
         upstream = [step.meaning for step in found.working if step.symbol == "IΔ1"]

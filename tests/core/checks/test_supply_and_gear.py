@@ -8,13 +8,13 @@ from typing import Any, ClassVar
 from tests.core.test_feeds import typed
 from vivid_lattice.core.actions.new_job import blank
 from vivid_lattice.core.assessment.assess import assess
-from vivid_lattice.core.document.board_build import Gear
+from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.job import Job, MainSwitch
-from vivid_lattice.core.document.supply import Cutout
+from vivid_lattice.core.document.supply import CutOut
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.findings import Finding
 from vivid_lattice.core.job_file import checked
-from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.rules import rule_set, standard_ids
 
 
 def finding(job: Job, check: str, subject: str) -> Finding:
@@ -45,7 +45,7 @@ class Tails(unittest.TestCase):
     }
 
     def test_each_standard_passes_fails_and_asks(self) -> None:
-        self.assertEqual(set(self.CASES), set(known()))
+        self.assertEqual(set(self.CASES), set(standard_ids()))
         for rules, (good, small, starved) in self.CASES.items():
             with self.subTest(rules):
                 self.assertEqual(tails(rules, good).verdict, "pass", tails(rules, good).sentence)
@@ -53,7 +53,7 @@ class Tails(unittest.TestCase):
                 self.assertEqual(tails(rules, starved).verdict, "missing")
 
     def test_without_the_cut_out_nothing_passes(self) -> None:
-        for rules in known():
+        for rules in standard_ids():
             system = self.CASES[rules][0].split()[0]
             size = "2/0" if rules == "na" else "25mm2"
             self.assertEqual(tails(rules, f"{system} 6kA tails {size} 2m").verdict, "missing", rules)
@@ -75,9 +75,9 @@ class Tails(unittest.TestCase):
         long = tails("uk", "100A 16kA tails 25mm2 3.1m")
         self.assertEqual((long.verdict, long.value, long.limit), ("fail", 3.1, 3.0))
         self.assertEqual(tails("uk", "100A 16kA tails 25mm2").verdict, "missing")
-        own = tails("uk", "100A 16kA tails 25mm2 9m", device=Cutout(kind="fuse-bs88-2", rating_a=80.0))
+        own = tails("uk", "100A 16kA tails 25mm2 9m", device=CutOut(kind="fuse-bs88-2", rating_a=80.0))
         self.assertEqual(own.verdict, "pass", own.sentence)
-        small = tails("uk", "100A 16kA tails 10mm2 9m", device=Cutout(kind="fuse-bs88-2", rating_a=80.0))
+        small = tails("uk", "100A 16kA tails 10mm2 9m", device=CutOut(kind="fuse-bs88-2", rating_a=80.0))
         self.assertEqual((small.verdict, small.value), ("fail", 80.0))
         # IEC 60364-4-43, 433.2.2: 3 m only where the cut-out does not protect them; here it fails by size and by length.
         self.assertEqual(tails("iec", "TN-C-S 40A gG 6kA tails 10mm2 30m").verdict, "pass")
@@ -152,7 +152,7 @@ class MainSwitches(unittest.TestCase):
 def geared(rules: str, line: str, **gear: Any) -> Finding:
     """A typed circuit with a piece of control gear."""
     job = typed(line, rules=rules)
-    made = Gear.model_validate({"id": "k1", "name": "Gear", "switches": ("c1",)} | gear, strict=False)
+    made = ControlGear.model_validate({"id": "k1", "name": "Gear", "switches": ("c1",)} | gear, strict=False)
     held = job.boards[0].model_copy(update={"gear": (made,)})
     return finding(checked(job.model_copy(update={"boards": (held,)})), "control-gear", "main")
 
@@ -166,7 +166,7 @@ HEATERS = {
 HEATER_A = {rules: 4500 / (240 if rules == "na" else 230) for rules in HEATERS}
 
 
-class ControlGear(unittest.TestCase):
+class ContactorAhead(unittest.TestCase):
     """A 20 A contactor upstream of a 45 A shower was not noticed."""
 
     def test_each_standard_passes_fails_and_asks(self) -> None:

@@ -11,7 +11,7 @@ from typing import Any
 
 from tests.builders import circuit, cutout, feeder, finding, flat, job, laid, mcb, rcbo, step_result, supply, two_boards
 from vivid_lattice.core.checks import SIZING, SUPPLY_CHECKS
-from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, GroupRcd, Job, Load, MainSwitch, Rcd, Way
+from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Job, Load, MainSwitch, Rcd, SharedRcd, Way
 from vivid_lattice.core.document.supply import Bond, Earthing
 
 
@@ -240,7 +240,7 @@ class Disconnection(unittest.TestCase):
         self.assertEqual(finding(job(bare, supply=tt), "disconnection").verdict, "fail")
         rcd = Rcd(idn_ma=30.0)
         ways = (Way(number=1, circuit="c1", rcd="g1"),)
-        groups = (GroupRcd(id="g1", name="Left RCD", rating_a=63.0, rcd=rcd),)
+        groups = (SharedRcd(id="g1", name="Left RCD", rating_a=63.0, rcd=rcd),)
         board = Board(id="main", name="Main", fed_by="origin", ways_total=4, ways=ways, rcds=groups)
         self.assertEqual(finding(job(bare, supply=tt, boards=(board,)), "disconnection").verdict, "pass")
         switch = board.model_copy(

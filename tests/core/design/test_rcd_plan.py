@@ -24,10 +24,10 @@ from vivid_lattice.core.design.rcd_plans.circuit_facts import (
 )
 from vivid_lattice.core.design.rcd_plans.plan import darkness, plan
 from vivid_lattice.core.design.rcd_plans.solver import solve
-from vivid_lattice.core.document.job import Circuit, GroupRcd, Job, Load, Rcd
+from vivid_lattice.core.document.job import Circuit, Job, Load, Rcd, SharedRcd
 from vivid_lattice.core.errors import OutOfRange
-from vivid_lattice.core.installation.contexts import Network
-from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.demo import demo_job
 
 
@@ -64,7 +64,7 @@ def worth(
     own = [fact for fact, place in zip(facts, places, strict=True) if place == "own"]
     ahead = [fact for fact, place in zip(facts, places, strict=True) if place == "ahead"]
     lights = sum(fact.lights for fact in facts)
-    must = [fact for fact in facts if fact.own or fact.least_type in ("F", "B")]
+    must = [fact for fact in facts if fact.own or fact.min_type in ("F", "B")]
     if any(fact.duty for fact in ahead) or (ahead and not ahead_ok) or any(fact not in own for fact in must):
         return None
     if not own_ok and len(own) > len(must):
@@ -85,7 +85,7 @@ def worth(
         dark = max(dark, darkness(held))
     if len(facts) - len(ahead) > 1 and shared + len(own) < limits.least_rcds:
         return None
-    cost += sum(rcbo_price(fact.least_type).price for fact in own) + (len(facts) - len(own)) * breaker_price().price
+    cost += sum(rcbo_price(fact.min_type).price for fact in own) + (len(facts) - len(own)) * breaker_price().price
     return weights.darkness * dark + weights.devices * (shared + len(own)) + weights.cost * cost
 
 
@@ -96,7 +96,7 @@ class AgainstExhaustiveSearch(unittest.TestCase):
         for rules in ("uk", "iec"):
             for count in (1, 2, 3, 4, 5, 6):
                 made = mixed_board(count)
-                network = Network.of(made, rule_set("uk"))
+                network = Installation.of(made, rule_set("uk"))
                 facts, limits = facts_of(network, made.boards[0]), limits_of(network, made.boards[0])
                 if rules == "iec":  # the same circuits under tighter rules of sharing
                     limits = Limits(5200, 3, 2, True, limits.ahead_a, True, 30.0)
@@ -142,7 +142,7 @@ class TypedBoards(unittest.TestCase):
     @settings(max_examples=4, deadline=None, phases=(Phase.explicit, Phase.reuse, Phase.generate))
     @given(st.data())
     def test_every_plan_that_is_offered_meets_every_requirement(self, data: st.DataObject) -> None:
-        for rules in known():
+        for rules in standard_ids():
             b10, b16, b32 = RATINGS.get(rules, ("B10 MCB", "B16 MCB", "B32 MCB"))
             lines = data.draw(st.lists(st.sampled_from(LINES), min_size=2, max_size=6), label=rules)
             made = typed(*(line.format(b10=b10, b16=b16, b32=b32) for line in lines), rules=rules)
@@ -218,7 +218,7 @@ class WholeJobs(unittest.TestCase):
         held = [circuit(id=f"s{n}", name=f"S{n}", kind="radial", loads=(load("S", "socket"),), device=mcb(20.0)) for n in range(4)]  # fmt: skip
         made = job(*held)
         for pairing in (("a", "a", "b", "b"), ("a", "b", "a", "b"), ("a", "b", "b", "a")):
-            groups = tuple(GroupRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for name in ("a", "b"))
+            groups = tuple(SharedRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for name in ("a", "b"))
             ways = tuple(
                 way.model_copy(update={"rcd": name}) for way, name in zip(made.boards[0].ways, pairing, strict=True)
             )
@@ -246,7 +246,7 @@ class WholeJobs(unittest.TestCase):
 
     def test_cancelling_ends_the_search(self) -> None:
         made = mixed_board(6)
-        network = Network.of(made, rule_set("uk"))
+        network = Installation.of(made, rule_set("uk"))
         facts, limits = facts_of(network, made.boards[0]), limits_of(network, made.boards[0])
         asked: list[int] = []
 

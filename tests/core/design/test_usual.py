@@ -8,10 +8,10 @@ from tests.core.test_feeds import typed
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Decision
-from vivid_lattice.core.document.job import Cable, Device, GroupRcd, Job, Rcd
+from vivid_lattice.core.document.job import Cable, Device, Job, Rcd, SharedRcd
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
-from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.rules.customary import customary
 
 
@@ -84,7 +84,7 @@ class Protection(unittest.TestCase):
 
     def test_a_shared_rcd_of_the_board_is_used_before_an_rcbo(self) -> None:
         of = typed("oven 3kW 10m, kitchen", "sockets 10m, living", "sockets 12m, bedroom", rules="iec-de")
-        rcds = tuple(GroupRcd(id=name, name=name, rating_a=40.0, rcd=Rcd(idn_ma=30.0)) for name in ("left", "right"))
+        rcds = tuple(SharedRcd(id=name, name=name, rating_a=40.0, rcd=Rcd(idn_ma=30.0)) for name in ("left", "right"))
         of = of.model_copy(update={"boards": (of.boards[0].model_copy(update={"rcds": rcds}),)})
         done = design(of).job
         self.assertEqual({way.rcd for way in done.boards[0].ways}, {"left", "right"})
@@ -168,7 +168,7 @@ class Rows(unittest.TestCase):
     """The packaged rows hold together."""
 
     def test_bands_of_a_kind_meet_and_every_size_is_made(self) -> None:
-        for name in known():
+        for name in standard_ids():
             rules = rule_set(name)
             labels = {size.label.split(" ")[0] for kind in rules.cables.kinds.values() for size in kind.sizes}
             for row in customary(name).circuits:

@@ -6,7 +6,7 @@ import json
 import unittest
 
 from tests.builders import circuit, finding, job, two_boards
-from vivid_lattice.core.document.device_family import Family, family_problems, packaged, read_families
+from vivid_lattice.core.document.device_family import DeviceFamily, family_problems, packaged, read_families
 from vivid_lattice.core.errors import BadDocument
 
 GOOD = "id,title,kind,characteristic,ratings_a,lower,upper\n"
@@ -32,7 +32,7 @@ class Packaged(unittest.TestCase):
         self.assertEqual({one.modules for one in packaged() if one.kind == "rcbo"}, {1, 2})
 
 
-class Entered(unittest.TestCase):
+class EnteredCircuit(unittest.TestCase):
     """A user's own families, by CSV or JSON."""
 
     def refused(self, text: str, said: str) -> None:
@@ -69,7 +69,7 @@ class Entered(unittest.TestCase):
 
     def test_a_family_s_own_curve_decides_over_the_standard_s(self) -> None:
         # A feeder whose magnetic part begins only at 20 times its rating reaches four times as far as type C.
-        slow = Family.model_validate(
+        slow = DeviceFamily.model_validate(
             {"id": "slow", "title": "Slow", "kind": "breaker", "ratings_a": [40.0],
              "lower": [{"times_in": 1.2, "time_s": 7200.0}, {"times_in": 20.0, "time_s": 2.0}, {"times_in": 20.0, "time_s": 0.01}],
              "upper": [{"times_in": 1.45, "time_s": 7200.0}, {"times_in": 30.0, "time_s": 5.0}, {"times_in": 30.0, "time_s": 0.1}]},

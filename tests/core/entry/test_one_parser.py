@@ -8,8 +8,8 @@ from typing import Any
 from tests.builders import supply
 from vivid_lattice.core.actions.new_job import blank
 from vivid_lattice.core.assessment.assess import assess
-from vivid_lattice.core.document.existing_board import FoundBoard, Survey
-from vivid_lattice.core.document.job import Circuit, GroupRcd, Job, Rcd
+from vivid_lattice.core.document.existing_board import ExistingBoard, Survey
+from vivid_lattice.core.document.job import Circuit, Job, Rcd, SharedRcd
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.entry.tables.circuits import read_circuits
@@ -17,8 +17,8 @@ from vivid_lattice.core.entry.tables.columns import FIELDS, matched
 from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
-from vivid_lattice.core.rules import known, rule_set
-from vivid_lattice.core.survey.board_replacement import renewed
+from vivid_lattice.core.rules import rule_set, standard_ids
+from vivid_lattice.core.survey.board_replacement import replaced_board
 
 #: What ``design`` and the survey may choose differently, and what a line says nothing of.
 _APART = {"id", "device", "notes"}
@@ -111,16 +111,16 @@ class SameCircuit(unittest.TestCase):
         rules = rule_set("uk")
         for line, _ in self.CASES:
             with self.subTest(line):
-                way = read_way(rules, FoundBoard(id="old", name="Old board"), f"1 {line}")
-                board = FoundBoard(id="old", name="Old board", ways=(way,))
+                way = read_way(rules, ExistingBoard(id="old", name="Old board"), f"1 {line}")
+                board = ExistingBoard(id="old", name="Old board", ways=(way,))
                 bare = blank("Mill", rules).model_copy(update={"boards": (), "survey": Survey(boards=(board,))})
-                got, wanted = renewed(bare, "old").circuits[0], typed(line)
+                got, wanted = replaced_board(bare, "old").circuits[0], typed(line)
                 self.assertEqual(
                     got.model_dump(exclude=_APART | {"name"}), wanted.model_dump(exclude=_APART | {"name"})
                 )
 
 
-class Refused(unittest.TestCase):
+class ImportRefused(unittest.TestCase):
     """A token that is not used."""
 
     def test_it_is_refused_and_can_be_accepted_into_the_notes(self) -> None:
@@ -134,13 +134,13 @@ class Refused(unittest.TestCase):
         job = blank("Mill", rule_set("uk"))
         with self.assertRaisesRegex(EntryNotUnderstood, "no shared RCD"):
             add_entry(job, "lights RCD 20m", "main")
-        group = GroupRcd(id="r1", name="RCD 1", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
+        group = SharedRcd(id="r1", name="RCD 1", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
         board = job.boards[0].model_copy(update={"rcds": (group,)})
         entry = add_entry(job.model_copy(update={"boards": (board,)}), "lights RCD 20m", "main")
         self.assertEqual(entry.job.boards[0].ways[0].rcd, "r1")
 
     def test_each_standard_refuses_what_it_has_not(self) -> None:
-        for rules in known():
+        for rules in standard_ids():
             job = blank("Mill", rule_set(rules))
             with self.subTest(rules), self.assertRaises(EntryNotUnderstood):
                 add_entry(job, "solar 4kW 10m", "main")

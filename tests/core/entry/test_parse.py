@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vivid_lattice.core.entry.parse import ParsedLine, parse_line
-from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.rules import rule_set, standard_ids
 
 UK = rule_set("uk")
 
@@ -261,7 +261,7 @@ class Vocabulary(unittest.TestCase):
     """Every word of every standard is read as what it says."""
 
     def test_each_word_alone_names_its_load(self) -> None:
-        for rules in known():
+        for rules in standard_ids():
             words = [word for word in _words(rules) if word.kind]
             self.assertGreater(len(words), 100, rules)
             for word in words:
@@ -271,7 +271,7 @@ class Vocabulary(unittest.TestCase):
                 self.assertEqual(line.unused, [], (rules, word.text))
 
     def test_each_setting_names_something_the_standard_has(self) -> None:
-        for rules in known():
+        for rules in standard_ids():
             standard = rule_set(rules)
             for word in _words(rules):
                 if "cable" in word.sets:

@@ -11,25 +11,25 @@ from hypothesis import strategies as st
 
 from tests.builders import circuit as plain
 from tests.builders import cutout, flat, job, laid, mcb, rcbo, supply
-from vivid_lattice.core.document.job import Cable, Circuit, Device, GroupRcd, Job, JobInfo, Load, Rcd
-from vivid_lattice.core.document.surge_and_relay import SurgeDevice, VoltageRelay
+from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, Rcd, SharedRcd
+from vivid_lattice.core.document.surge_and_relay import Spd, VoltageRelay
 from vivid_lattice.core.errors import NeedsInput, OutOfRange
 from vivid_lattice.core.faults.engine import run_event
 from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent
-from vivid_lattice.core.faults.fault_result import tell
-from vivid_lattice.core.faults.netlist_solver import Netlist
-from vivid_lattice.core.faults.result_types import FaultStory
-from vivid_lattice.core.faults.trip_causes import suspects
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.faults.fault_result import describe
+from vivid_lattice.core.faults.netlist_solver import ImpedanceNetwork
+from vivid_lattice.core.faults.result_types import FaultResult
+from vivid_lattice.core.faults.trip_causes import possible_causes
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.demo import DEMOS, demo_job
 
 
-def story(of: Job, kind: str, **more: Any) -> FaultStory:
-    return tell(of, FaultEvent.model_validate({"kind": kind} | more))
+def story(of: Job, kind: str, **more: Any) -> FaultResult:
+    return describe(of, FaultEvent.model_validate({"kind": kind} | more))
 
 
-def openers(found: FaultStory) -> set[str]:
+def openers(found: FaultResult) -> set[str]:
     """Devices that open, or may, in the first stage."""
     return {one.device for one in found.stages[0].openings}
 
@@ -43,7 +43,7 @@ def two_groups(*, ahead: bool = False) -> Job:
     """Four circuits, two behind each of two shared devices; with ``ahead`` a fifth ahead of both."""
     held = [heater(500.0 * n, id=f"c{n}", name=f"Heater {n}", device=mcb(16.0)) for n in range(1, 6 if ahead else 5)]
     made = job(*held)
-    rcds = tuple(GroupRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for name in ("r1", "r2"))
+    rcds = tuple(SharedRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for name in ("r1", "r2"))
     groups = {"c1": "r1", "c2": "r1", "c3": "r2", "c4": "r2"}
     ways = tuple(way.model_copy(update={"rcd": groups.get(way.circuit)}) for way in made.boards[0].ways)
     return made.model_copy(update={"boards": (made.boards[0].model_copy(update={"rcds": rcds, "ways": ways}),)})
@@ -97,7 +97,7 @@ class ByHand(unittest.TestCase):
     def test_touch_voltage_is_the_protective_conductor_s_share(self) -> None:
         # U0 · R2 / Zs with the same figures as the loop check: both circuits are solved in different ways.
         made = job(plain(run=(laid(25.0),)))
-        network = Network.of(made, rule_set("uk"))
+        network = Installation.of(made, rule_set("uk"))
         run, zs = network.loops.run(made.circuits[0]), network.loops.far_end_ohm(made.circuits[0])
         found = story(made, "line-earth", circuit="c1", running=0.0, electrode_ohm=5000.0)
         self.assertAlmostEqual(found.fault_a_least, 230 / zs, delta=0.01 * 230 / zs)
@@ -134,7 +134,7 @@ class ByHand(unittest.TestCase):
             supply=supply(system="TN-S", phases=3, cutout=None, ze_ohm=0.2, fault_current_ka=6.0),
         )
         for made in (three, job(plain(run=(laid(35.0),)))):
-            largest = Network.of(made, rule_set(made.job.rules)).loops.far_end_fault(made.circuits[0])
+            largest = Installation.of(made, rule_set(made.job.rules)).loops.far_end_fault(made.circuits[0])
             between = story(made, "line-neutral", circuit="c1", running=0.0, electrode_ohm=5000.0)
             self.assertAlmostEqual(between.fault_a_most / largest.neutral_a, 1.0, delta=0.005)
             self.assertLess(between.fault_a_least, between.fault_a_most)
@@ -147,7 +147,7 @@ class ByHand(unittest.TestCase):
             plain(run=(laid(40.0),)),
             plain(id="c2", name="Ring", kind="ring", loads=(), run=(laid(40.0),), device=rcbo(32.0)),
         )
-        network = Network.of(made, rule_set("uk"))
+        network = Installation.of(made, rule_set("uk"))
         ze = network.loops.ze_ohm()
         for name, held in (("c1", made.circuits[0]), ("c2", made.circuits[1])):
             run = network.loops.run(held)
@@ -171,7 +171,7 @@ class Netlists(unittest.TestCase):
     )
     @settings(max_examples=80, deadline=None)
     def test_random_circuits(self, held: list[tuple[int, int, float, float]]) -> None:
-        net = Netlist("0")
+        net = ImpedanceNetwork("0")
         for number, (a, b, ohm, emf) in enumerate(held):
             net.join(f"b{number}", str(a), str(b if b != a else (a + 1) % 6), complex(ohm), complex(emf))
         solved = net.solve()
@@ -184,7 +184,7 @@ class Netlists(unittest.TestCase):
         self.assertLess(float(np.max(np.abs(into[1:]))) / scale, 1e-6)
 
     def test_an_open_contact_carries_nothing_and_a_closed_one_loses_nothing(self) -> None:
-        net = Netlist("0")
+        net = ImpedanceNetwork("0")
         net.join("source", "0", "a", 1 + 0j, 10 + 0j)
         net.join("contact", "a", "b")
         net.join("load", "b", "0", 9 + 0j)
@@ -272,7 +272,7 @@ class WhoOpens(unittest.TestCase):
 
     def test_a_surge_with_and_without_a_device(self) -> None:
         made = job()
-        device = SurgeDevice(id="s", name="Surge device", type="2", up_kv=1.4, leads_m=0.5)
+        device = Spd(id="s", name="Surge device", type="2", up_kv=1.4, leads_m=0.5)
         held = made.model_copy(update={"boards": (made.boards[0].model_copy(update={"surge": (device,)}),)})
         self.assertIn("6 kV reach the appliances, more than", story(made, "surge").outcome)
         self.assertIn("1.9 kV arrive", story(held, "surge").outcome)
@@ -305,7 +305,7 @@ class WhoOpens(unittest.TestCase):
         found = story(made, "line-earth", circuit="c1")
         assert found.touch is not None
         self.assertEqual((openers(found), found.touch.seconds, found.touch.dangerous), (set(), None, True))
-        self.assertTrue(any("Nothing ends this fault" in said for said in found.do_next))
+        self.assertTrue(any("Nothing ends this fault" in said for said in found.next_steps))
 
 
 class Laws(unittest.TestCase):
@@ -381,17 +381,17 @@ class Asked(unittest.TestCase):
             final = [circuit for circuit in made.circuits if circuit.kind != "distribution"]
             if not final:
                 continue  # an old board that is only surveyed yet
-            places = [place.id for place in Network.of(made, rule_set(made.job.rules)).rcds.all]
+            places = [place.id for place in Installation.of(made, rule_set(made.job.rules)).rcds.all]
             for kind in KIND_TITLES:
                 event = FaultEvent(kind=kind, circuit=final[0].id, other=final[1].id, rcd=next(iter(places), None), other_rcd=places[-1] if len(places) > 1 else None)  # fmt: skip
                 with self.subTest(name, kind=kind):
                     try:
-                        found = tell(made, event)
+                        found = describe(made, event)
                     except (NeedsInput, OutOfRange) as refused:
                         self.assertTrue(str(refused))
                         continue
-                    self.assertTrue(found.outcome and found.do_next[0].startswith("Work dead"))
-                    self.assertEqual(found, tell(made, event))
+                    self.assertTrue(found.outcome and found.next_steps[0].startswith("Work dead"))
+                    self.assertEqual(found, describe(made, event))
 
     def test_what_is_not_there_is_refused(self) -> None:
         for kind, more, said in (
@@ -414,21 +414,24 @@ class Causes(unittest.TestCase):
 
     def test_suspects_open_the_device_and_what_ran_comes_first(self) -> None:
         made = two_groups()
-        found = suspects(made, "main:r2", ["c3"])
+        found = possible_causes(made, "main:r2", ["c3"])
         self.assertEqual(found[0].event.circuit, "c3")
         self.assertLessEqual(sum(one.share_pct for one in found), 100.0 + 1e-6)
         for one in found:
-            self.assertIn("main:r2", openers(tell(made, one.event)), one.title)
-            self.assertTrue(one.why and one.tell)
+            self.assertIn("main:r2", openers(describe(made, one.event)), one.title)
+            self.assertTrue(one.why and one.describe)
 
     def test_a_breaker_without_a_residual_part_is_no_suspect_of_leakage(self) -> None:
-        kinds = {one.event.kind for one in suspects(job(plain(device=mcb(16.0)), supply=supply(cutout=cutout())), "c1")}
+        kinds = {
+            one.event.kind
+            for one in possible_causes(job(plain(device=mcb(16.0)), supply=supply(cutout=cutout())), "c1")
+        }
         self.assertNotIn("leakage", kinds)
         self.assertIn("overload", kinds)
 
     def test_a_device_that_is_not_there_is_refused(self) -> None:
         with self.assertRaisesRegex(OutOfRange, "device 'nowhere'"):
-            suspects(job(plain(cable=flat(2.5))), "nowhere")
+            possible_causes(job(plain(cable=flat(2.5))), "nowhere")
 
 
 if __name__ == "__main__":

@@ -10,7 +10,7 @@ from tests.slow import test_sweep
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import OutOfRange
 from vivid_lattice.core.faults.event import FaultEvent
-from vivid_lattice.core.faults.fault_result import tell
+from vivid_lattice.core.faults.fault_result import describe
 from vivid_lattice.core.job_file import read_data
 from vivid_lattice.demo import demo_job, demo_text
 
@@ -26,7 +26,7 @@ class Crashed(unittest.TestCase):
 
     def refused(self, job: Job, said: str, **event: Any) -> None:
         with self.assertRaisesRegex(OutOfRange, said):
-            tell(job, FaultEvent.model_validate(event))
+            describe(job, FaultEvent.model_validate(event))
 
     def test_a_neutral_cannot_be_on_the_bar_of_a_circuit_without_one(self) -> None:
         wool = demo_job("wool-loft")
@@ -42,7 +42,7 @@ class Crashed(unittest.TestCase):
     def test_a_breaker_whose_upper_edge_falls_never_opens_later_at_the_earliest_than_at_the_latest(self) -> None:
         data = json.loads(demo_text("keepers-house"))
         data["supply"]["phases"] = 2
-        story = tell(read_data(data), FaultEvent(kind="line-neutral", circuit="c1", at=0.0, running=0.0))
+        story = describe(read_data(data), FaultEvent(kind="line-neutral", circuit="c1", at=0.0, running=0.0))
         [opening, *_] = story.stages[0].openings
         assert opening.latest_s is not None
         self.assertLessEqual(opening.earliest_s, opening.latest_s)

@@ -9,11 +9,11 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.remedies import find
 from vivid_lattice.core.document.job import Job, Load, Spur
 from vivid_lattice.core.findings import Subject
-from vivid_lattice.core.selectivity.matrix import Crossing, matrix
+from vivid_lattice.core.selectivity.matrix import PairResult, matrix
 from vivid_lattice.demo import DEMOS, demo_job
 
 
-def pair(of: Job, up: str, down: str) -> Crossing:
+def pair(of: Job, up: str, down: str) -> PairResult:
     return next(one for one in matrix(of).pairs if (one.up, one.down) == (up, down))
 
 

@@ -8,15 +8,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builders import circuit, feeder, job, laid, mcb, rcbo, supply, two_boards
-from vivid_lattice.core.document.job import GroupRcd, Job, Load, MainSwitch, Rcd
+from vivid_lattice.core.document.job import Job, Load, MainSwitch, Rcd, SharedRcd
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.network.rcds import Rcds
 from vivid_lattice.core.rules import rule_set
 
 
 def rcds(of: Job) -> Rcds:
-    return Network.of(of, rule_set(of.job.rules)).rcds
+    return Installation.of(of, rule_set(of.job.rules)).rcds
 
 
 def nested() -> Job:
@@ -24,7 +24,7 @@ def nested() -> Job:
     made = two_boards(feeder(), circuit(id="c1", device=mcb(16.0)), circuit(id="c2", name="Own", device=rcbo(16.0)))
     main, sub = made.boards
     main = main.model_copy(update={"main_switch": MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=300.0, delayed=True))})
-    group = GroupRcd(id="g", name="Group", rating_a=40.0, rcd=Rcd(idn_ma=30.0))
+    group = SharedRcd(id="g", name="Group", rating_a=40.0, rcd=Rcd(idn_ma=30.0))
     ways = (sub.ways[0].model_copy(update={"rcd": "g"}), *sub.ways[1:])
     return made.model_copy(update={"boards": (main, sub.model_copy(update={"rcds": (group,), "ways": ways}))})
 
@@ -83,7 +83,7 @@ class Leaks(unittest.TestCase):
                 for n, milliamps in enumerate(held)
             )
         )
-        group = GroupRcd(id="g", name="Group", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
+        group = SharedRcd(id="g", name="Group", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
         ways = tuple(way.model_copy(update={"rcd": "g"}) for way in made.boards[0].ways)
         made = made.model_copy(update={"boards": (made.boards[0].model_copy(update={"rcds": (group,), "ways": ways}),)})
         found = rcds(made)

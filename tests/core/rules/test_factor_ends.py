@@ -10,21 +10,21 @@ from typing import Any
 from tests.builders import laid
 from vivid_lattice.core.document.job import Cable, Section
 from vivid_lattice.core.errors import NotTabulated
-from vivid_lattice.core.rules import known, rule_set
-from vivid_lattice.core.rules.from_tables.standard import TabledSchool
+from vivid_lattice.core.rules import rule_set, standard_ids
+from vivid_lattice.core.rules.from_tables.standard import StandardFromTables
 from vivid_lattice.core.rules.protocol import Factor
 
 
-def cables() -> Iterator[tuple[TabledSchool, Cable, str]]:
+def cables() -> Iterator[tuple[StandardFromTables, Cable, str]]:
     """Every kind of cable of every school, by each of its methods."""
-    for name in known():
+    for name in standard_ids():
         school = rule_set(name)
         for kind in school.cables.kinds.values():
             for method in kind.methods:
                 yield school, Cable(type=kind.id, area_mm2=kind.sizes_mm2[0]), method
 
 
-def only(school: TabledSchool, section: Section, cable: Cable) -> float:
+def only(school: StandardFromTables, section: Section, cable: Cable) -> float:
     """The one factor of a section; 1 where it is plainly that."""
     found: tuple[Factor, ...] = school.factors.factors(section, cable)
     return found[0].value if found else 1.0

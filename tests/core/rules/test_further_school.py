@@ -218,11 +218,11 @@ def school_tables() -> str:
     return "\n".join(parts)
 
 
-_CACHED = (rule_data._homes, rule_data._folder, rule_data.school_file)
+_CACHED = (rule_data._homes, rule_data._folder, rule_data.standard_file)
 
 
 def _forget() -> None:
-    for cached in (rules.rule_set, rules.known, rule_data.load, rule_data.known_publications, *_CACHED):
+    for cached in (rules.rule_set, rule_data.standard_ids, rule_data.load, rule_data.known_publications, *_CACHED):
         cached.cache_clear()
 
 

@@ -9,7 +9,7 @@ from typing import Any
 from tests.builders import circuit, laid, mcb
 from vivid_lattice.core.document.job import Cable, Device, Rcd
 from vivid_lattice.core.errors import NeedsInput, NotTabulated, UnknownRuleSet
-from vivid_lattice.core.rules import known, rule_set
+from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.rules.protocol import RuleSet
 
 #: Grouping tables that end, and do not say that their last row holds on.
@@ -28,7 +28,7 @@ class EverySchool(unittest.TestCase):
     """Walks all of it."""
 
     def test_every_cable_answers_in_every_size_and_method_it_names(self) -> None:
-        for rules in map(rule_set, known()):
+        for rules in map(rule_set, standard_ids()):
             for kind in rules.cables.kinds.values():
                 for area in kind.sizes_mm2:
                     cable = Cable.model_validate({"type": kind.id, "area_mm2": area, "cpc": kind.cpc_choices[0]})
@@ -60,7 +60,7 @@ class EverySchool(unittest.TestCase):
             return 0.0
 
     def test_every_device_has_a_limit_and_a_clearing_for_every_rating_it_names(self) -> None:
-        for rules in map(rule_set, known()):
+        for rules in map(rule_set, standard_ids()):
             for kind in rules.devices.kinds.values():
                 for rating in kind.ratings_a:
                     for curve in kind.curves or (None,):
@@ -76,7 +76,7 @@ class EverySchool(unittest.TestCase):
                             self.assertLessEqual(clearing.time_s, 5)
 
     def test_larger_ratings_ask_for_smaller_loops(self) -> None:
-        for rules in [rules for rules in map(rule_set, known()) if not rules.limits.no_disconnection]:
+        for rules in [rules for rules in map(rule_set, standard_ids()) if not rules.limits.no_disconnection]:
             for kind in rules.devices.kinds.values():
                 for curve in kind.curves or (None,):
                     limits = [
@@ -86,7 +86,7 @@ class EverySchool(unittest.TestCase):
                     self.assertEqual(limits, sorted(limits, reverse=True), kind.id)
 
     def test_every_grouping_answers_for_two_circuits(self) -> None:
-        for rules in map(rule_set, known()):
+        for rules in map(rule_set, standard_ids()):
             by_medium = {method.medium: method.id for method in rules.factors.methods.values()}
             for grouping in rules.factors.groupings.values():
                 cable = Cable(type=rules.default_buried_cable, area_mm2=10.0)
@@ -97,7 +97,7 @@ class EverySchool(unittest.TestCase):
                     rules.factors.factors(section.model_copy(update={"circuits_grouped": 100}), cable)
 
     def test_every_word_a_person_types_leads_to_one_method(self) -> None:
-        for rules in map(rule_set, known()):
+        for rules in map(rule_set, standard_ids()):
             words = [word for method in rules.factors.methods.values() for word in method.entry_words]
             self.assertEqual(len(words), len(set(words)))
 

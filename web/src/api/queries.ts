@@ -3,10 +3,10 @@ import {
   answered,
   client,
   type FaultEvent,
+  type FindingOf,
   type Job,
-  type Mending,
-  type Range,
   type VoltageRelay,
+  type WhatIfRange,
 } from "./client";
 
 /** All jobs. */
@@ -49,7 +49,7 @@ export const rulesQuery = (rulesId: string) =>
   });
 
 /** What would mend a cell of a document. The document's version stands for it in the key. */
-export const remediesQuery = (document: Job, version: number, finding: Mending, wanted: boolean) =>
+export const remediesQuery = (document: Job, version: number, finding: FindingOf, wanted: boolean) =>
   queryOptions({
     queryKey: ["remedies", version, finding],
     queryFn: ({ signal }) => answered(client.POST("/api/remedies", { body: { document, finding }, signal })),
@@ -87,7 +87,7 @@ export const whatIfQuery = (
   document: Job,
   version: number,
   circuit: string,
-  quantity: Range["quantity"],
+  quantity: WhatIfRange["quantity"],
   wanted: boolean,
 ) =>
   queryOptions({

@@ -206,10 +206,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Strike Trip
+         * Delete Trip
          * @description Strike a line out that was wrong.
          */
-        post: operations["strike_trip_api_jobs__job_id__trips__trip_id__strike_post"];
+        post: operations["delete_trip_api_jobs__job_id__trips__trip_id__strike_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -279,10 +279,10 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Drop Photo
+         * Delete Photo
          * @description Throw a photo away.
          */
-        delete: operations["drop_photo_api_jobs__job_id__photos__photo_id__delete"];
+        delete: operations["delete_photo_api_jobs__job_id__photos__photo_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -458,10 +458,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Look Into Backup
+         * Inspect Backup
          * @description What a backup holds, before it is put in the place of everything.
          */
-        post: operations["look_into_backup_api_backup_look_post"];
+        post: operations["inspect_backup_api_backup_look_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -538,10 +538,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Find Lengths
+         * Find Max Lengths
          * @description How long a circuit may be in each size of its cable, and which check ends it.
          */
-        post: operations["find_lengths_api_lengths_post"];
+        post: operations["find_max_lengths_api_lengths_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -578,10 +578,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Move Quantity
+         * Try What If
          * @description A quantity of a circuit along its range, with the point at which each check gives way.
          */
-        post: operations["move_quantity_api_whatif_post"];
+        post: operations["try_what_if_api_whatif_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -598,10 +598,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take Over
+         * Apply What If
          * @description The document with the quantity at the value.
          */
-        post: operations["take_over_api_whatif_take_post"];
+        post: operations["apply_what_if_api_whatif_take_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -638,10 +638,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Find Upgrade
+         * Find Larger Supply
          * @description What has to stand before a larger service is granted; nothing where the present one is enough.
          */
-        post: operations["find_upgrade_api_upgrade_post"];
+        post: operations["find_larger_supply_api_upgrade_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -658,10 +658,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Balance Lines
+         * Balance Phases
          * @description Every circuit of one line placed anew, so that the lines carry as nearly alike as they can.
          */
-        post: operations["balance_lines_api_balance_post"];
+        post: operations["balance_phases_api_balance_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -698,10 +698,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Enter Circuit
+         * Parse Circuit
          * @description A typed line made into a circuit, placed in the first free way and designed.
          */
-        post: operations["enter_circuit_api_entry_post"];
+        post: operations["parse_circuit_api_entry_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -718,10 +718,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Hold Against Each Other
+         * Compare Devices
          * @description Every pair of devices in series, how it keeps its order, and the characteristics for drawing.
          */
-        post: operations["hold_against_each_other_api_matrix_post"];
+        post: operations["compare_devices_api_matrix_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -838,10 +838,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Run Over Trace
+         * Simulate Relay
          * @description A relay over a voltage trace.
          */
-        post: operations["run_over_trace_api_relay_run_post"];
+        post: operations["simulate_relay_api_relay_run_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -938,10 +938,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Add One More
+         * Add Circuit
          * @description Every way to add a circuit to a board, each designed and checked.
          */
-        post: operations["add_one_more_api_boards_one_more_post"];
+        post: operations["add_circuit_api_boards_one_more_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1038,10 +1038,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Number Ways
+         * Renumber
          * @description The ways of a board numbered as they stand.
          */
-        post: operations["number_ways_api_boards_number_post"];
+        post: operations["renumber_api_boards_number_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1078,12 +1078,12 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Lay Board Out
+         * Lay Out Board
          * @description A board laid out, line by line as better layouts are found. Hanging up ends the search.
          *
          *     What cannot be laid out is refused before the first line.
          */
-        post: operations["lay_board_out_api_boards_layout_post"];
+        post: operations["lay_out_board_api_boards_layout_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1098,10 +1098,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * List Things
+         * List Observation Kinds
          * @description What may be wrong in a board, the most urgent first.
          */
-        get: operations["list_things_api_survey_things_get"];
+        get: operations["list_observation_kinds_api_survey_things_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1120,10 +1120,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Type Way
+         * Parse Way
          * @description A typed line as a way. Refused with what was not understood.
          */
-        post: operations["type_way_api_survey_way_post"];
+        post: operations["parse_way_api_survey_way_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1140,10 +1140,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Read Survey
+         * Evaluate Survey
          * @description What follows from a surveyed board.
          */
-        post: operations["read_survey_api_survey_read_post"];
+        post: operations["evaluate_survey_api_survey_read_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1348,7 +1348,70 @@ export interface components {
             kind: "switch" | "pull-cord" | "junction-box";
             /** Room */
             room?: string | null;
-            placed?: components["schemas"]["Placed"] | null;
+            placed?: components["schemas"]["EquipmentPosition"] | null;
+        };
+        /**
+         * AddCircuitOption
+         * @description A way of doing it. ``refused``: why it cannot be done here; ``job`` None then. ``troubles``: what fails or is missing that
+         *     did not before, each check with its sentence. ``modules_left``: free in the board that holds it.
+         */
+        AddCircuitOption: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Refused */
+            refused: string;
+            job: components["schemas"]["Job"] | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Troubles */
+            troubles: string[];
+            /** Modules Left */
+            modules_left: number | null;
+            /** Steps */
+            steps: string[];
+            /** Materials */
+            materials: string[];
+            /** Calls */
+            calls: string[];
+            /** Stays Live */
+            stays_live: string[];
+        };
+        /**
+         * AddCircuitRequest
+         * @description A circuit to add to a board; what it leaves open is chosen.
+         */
+        AddCircuitRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Board
+             * @example main
+             */
+            board: string;
+            circuit: components["schemas"]["Circuit"];
+        };
+        /**
+         * ApplyWhatIfRequest
+         * @description A quantity that is to be kept at the value it was moved to.
+         */
+        ApplyWhatIfRequest: {
+            document: components["schemas"]["Job"];
+            /**
+             * Circuit
+             * @example c1
+             */
+            circuit: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "length" | "load" | "ambient" | "grouping" | "ze";
+            /** Value */
+            value: number;
         };
         /**
          * ArchitectureLine
@@ -1378,7 +1441,7 @@ export interface components {
         AssessRequest: {
             document: components["schemas"]["Job"];
             /** Explain */
-            explain?: components["schemas"]["Cell"][] | null;
+            explain?: components["schemas"]["CheckCell"][] | null;
             /**
              * Remedies
              * @default false
@@ -1460,6 +1523,24 @@ export interface components {
             upper: components["schemas"]["PlotPoint"][];
         };
         /**
+         * BarTerminalView
+         * @description A numbered screw of a bar, and whose conductor is under it.
+         */
+        BarTerminalView: {
+            /** Number */
+            number: number;
+            /** Terminal */
+            terminal: string;
+            /** Words */
+            words: string;
+            /** Circuit */
+            circuit: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * BarView
          * @description A bar with its screws.
          */
@@ -1472,9 +1553,9 @@ export interface components {
             conductor: string;
             /** Colour */
             colour: string;
-            box: components["schemas"]["Box"];
+            box: components["schemas"]["Rectangle"];
             /** Screws */
-            screws: components["schemas"]["ScrewView"][];
+            screws: components["schemas"]["BarTerminalView"][];
         };
         /**
          * Base
@@ -1494,8 +1575,8 @@ export interface components {
         BeforeAfter: {
             /** Circuits */
             circuits: components["schemas"]["Compared"][];
-            before: components["schemas"]["Whole"];
-            after: components["schemas"]["Whole"];
+            before: components["schemas"]["BoardSummary"];
+            after: components["schemas"]["BoardSummary"];
             /** Gained */
             gained: string[];
         };
@@ -1510,7 +1591,7 @@ export interface components {
             net: string;
             /** Ways */
             ways: number;
-            at: components["schemas"]["vivid_lattice__core__board__layout__rail_positions__Point"];
+            at: components["schemas"]["PositionMm"];
         };
         /**
          * Board
@@ -1535,12 +1616,12 @@ export interface components {
              * Rcds
              * @default []
              */
-            rcds: components["schemas"]["GroupRcd"][];
+            rcds: components["schemas"]["SharedRcd"][];
             /**
              * Surge
              * @default []
              */
-            surge: components["schemas"]["SurgeDevice"][];
+            surge: components["schemas"]["Spd"][];
             relay?: components["schemas"]["VoltageRelay"] | null;
             /**
              * Ways
@@ -1551,7 +1632,7 @@ export interface components {
              * Gear
              * @default []
              */
-            gear: components["schemas"]["Gear"][];
+            gear: components["schemas"]["ControlGear"][];
             tap?: components["schemas"]["Tap"] | null;
             /**
              * @default {
@@ -1576,7 +1657,52 @@ export interface components {
              *       "neutrals": []
              *     }
              */
-            housing: components["schemas"]["Housing"];
+            housing: components["schemas"]["BoardBuild"];
+        };
+        /**
+         * BoardBuild
+         * @description All of a board that is not electrical: what it is in, where, and how it is laid out, wired and named.
+         */
+        BoardBuild: {
+            enclosure?: components["schemas"]["Enclosure"] | null;
+            standing?: components["schemas"]["Mounting"] | null;
+            /**
+             * @default {
+             *       "feed": "top",
+             *       "surge_beside_main": true,
+             *       "groups_together": true,
+             *       "hot_apart": true,
+             *       "lights": "anywhere"
+             *     }
+             */
+            wishes: components["schemas"]["LayoutPreferences"];
+            /**
+             * Spots
+             * @default []
+             */
+            spots: components["schemas"]["DevicePosition"][];
+            comb?: components["schemas"]["BusbarStock"] | null;
+            /**
+             * @default {
+             *       "conductor": "flexible",
+             *       "ring_fed": false,
+             *       "slack_mm": 60,
+             *       "combs": true
+             *     }
+             */
+            habits: components["schemas"]["WiringDefaults"];
+            /**
+             * @default {
+             *       "texts": [],
+             *       "main_earth_at": ""
+             *     }
+             */
+            labels: components["schemas"]["Labels"];
+            /**
+             * Neutrals
+             * @default []
+             */
+            neutrals: components["schemas"]["NeutralConnection"][];
         };
         /**
          * BoardCheckLine
@@ -1612,6 +1738,13 @@ export interface components {
             loop_ohm: number | null;
         };
         /**
+         * BoardReplacementAnswer
+         * @description The document with the new board.
+         */
+        BoardReplacementAnswer: {
+            document: components["schemas"]["Job"];
+        };
+        /**
          * BoardRequest
          * @description A board of a document.
          */
@@ -1622,6 +1755,25 @@ export interface components {
              * @example main
              */
             board: string;
+        };
+        /**
+         * BoardSummary
+         * @description A whole board on one side: ways in use, those there are, circuits guarded at 30 mA or less, the most that go dark at a time,
+         *     how many circuits fail a check, and of how many others an input is missing.
+         */
+        BoardSummary: {
+            /** Ways Used */
+            ways_used: number;
+            /** Ways Total */
+            ways_total: number;
+            /** Guarded */
+            guarded: number;
+            /** Most Dark */
+            most_dark: number;
+            /** Failing */
+            failing: number;
+            /** Unknown */
+            unknown: number;
         };
         /**
          * BoardView
@@ -1639,19 +1791,19 @@ export interface components {
             /** Step Mm */
             step_mm: number;
             /** Rows */
-            rows: components["schemas"]["Box"][];
+            rows: components["schemas"]["Rectangle"][];
             /** Units */
-            units: components["schemas"]["UnitView"][];
+            units: components["schemas"]["DeviceView"][];
             /** Loose */
-            loose: components["schemas"]["LooseUnit"][];
+            loose: components["schemas"]["UnplacedDevice"][];
             /** Undecided */
             undecided: string[];
             /** Blanks */
-            blanks: components["schemas"]["Box"][];
+            blanks: components["schemas"]["Rectangle"][];
             /** Bars */
             bars: components["schemas"]["BarView"][];
             /** Combs */
-            combs: components["schemas"]["CombView"][];
+            combs: components["schemas"]["BusbarView"][];
             /** Blocks */
             blocks: components["schemas"]["Block"][];
             /** Conductors */
@@ -1664,7 +1816,7 @@ export interface components {
             needs_modules: number;
             /** Has Modules */
             has_modules: number;
-            heat: components["schemas"]["vivid_lattice__core__board__layout__heat__Heat"] | null;
+            heat: components["schemas"]["Heat"] | null;
             /** Surge */
             surge: components["schemas"]["SurgeLeads"][];
             /** Live */
@@ -1685,18 +1837,47 @@ export interface components {
             area_mm2?: number | null;
         };
         /**
-         * Box
-         * @description A rectangle: upper left corner, width and height [mm].
+         * BusbarStock
+         * @description The comb busbar at hand. ``lines``: teeth in turn on so many lines; ``height_mm``: where its teeth meet a terminal.
          */
-        Box: {
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
-            /** W */
-            w: number;
-            /** H */
-            h: number;
+        BusbarStock: {
+            /** Rating A */
+            rating_a: number;
+            /** Teeth */
+            teeth: number;
+            /**
+             * Lines
+             * @default 1
+             * @enum {integer}
+             */
+            lines: 1 | 2 | 3;
+            /** Height Mm */
+            height_mm?: number | null;
+            /**
+             * Ends Insulated
+             * @default true
+             */
+            ends_insulated: boolean;
+        };
+        /**
+         * BusbarView
+         * @description A piece of comb: what it is cut to and where.
+         */
+        BusbarView: {
+            /** Id */
+            id: string;
+            /** Row */
+            row: number;
+            /** Lines */
+            lines: string[];
+            /** Teeth */
+            teeth: components["schemas"]["PinView"][];
+            /** Covered */
+            covered: number;
+            /** Cut Mm */
+            cut_mm: number;
+            /** Rating A */
+            rating_a: number | null;
         };
         /**
          * Cable
@@ -1771,6 +1952,15 @@ export interface components {
             label: string;
         };
         /**
+         * CatalogueEnclosure
+         * @description An enclosure there is, by its id.
+         */
+        CatalogueEnclosure: {
+            /** Id */
+            id: string;
+            enclosure: components["schemas"]["Enclosure"];
+        };
+        /**
          * Cause
          * @description What several findings are due to: the check that names it, and what it lies in.
          */
@@ -1829,20 +2019,26 @@ export interface components {
             ran: string[];
         };
         /**
-         * Cell
-         * @description A crossing of the lattice.
+         * ChangedResult
+         * @description A finding that answers otherwise in the other variant. A verdict of None: it is not there in that one, and nothing is better or
+         *     worse then.
          */
-        Cell: {
-            /**
-             * Check
-             * @example voltage-drop
-             */
+        ChangedResult: {
+            /** Check */
             check: string;
-            /**
-             * Circuit
-             * @example c7
-             */
-            circuit: string;
+            subject: components["schemas"]["Subject"];
+            /** Name */
+            name: string;
+            /** Before */
+            before: ("pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable") | null;
+            /** After */
+            after: ("pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable") | null;
+            /** Figure Before */
+            figure_before: string;
+            /** Figure After */
+            figure_after: string;
+            /** Better */
+            better: boolean | null;
         };
         /**
          * ChartLine
@@ -1863,6 +2059,44 @@ export interface components {
             feeds: string[];
             /** Goes With */
             goes_with: string;
+        };
+        /**
+         * CheckCell
+         * @description A crossing of the lattice.
+         */
+        CheckCell: {
+            /**
+             * Check
+             * @example voltage-drop
+             */
+            check: string;
+            /**
+             * Circuit
+             * @example c7
+             */
+            circuit: string;
+        };
+        /**
+         * CheckCurve
+         * @description A check along the range, point by point, and where it gives way.
+         *
+         *     ``breaks_at``: the last value that passes, coming from the present one, rounded to the safe side; None: nowhere in the
+         *     range, or already failing. ``verdict``: as it stands now.
+         */
+        CheckCurve: {
+            /** Check */
+            check: string;
+            /** Title */
+            title: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Points */
+            points: components["schemas"]["WhatIfPoint"][];
+            /** Breaks At */
+            breaks_at: number | null;
         };
         /**
          * CheckLine
@@ -2001,22 +2235,23 @@ export interface components {
             path: components["schemas"]["PathPoint"][];
         };
         /**
-         * ClampView
-         * @description A clamp of a device: its terminal, its number as marked, where it is, and the net it belongs to.
+         * CircuitSummary
+         * @description A circuit on one side: its device, its worst verdict, the residual current it is guarded by [mA], what goes off with it.
          */
-        ClampView: {
-            /** Terminal */
-            terminal: string;
-            /** Number */
-            number: string;
-            /** Conductor */
-            conductor: string;
-            /** Net */
-            net: string;
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
+        CircuitSummary: {
+            /** Device */
+            device: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Worst Check */
+            worst_check: string;
+            /** Rcd Ma */
+            rcd_ma: number | null;
+            /** Goes With */
+            goes_with: string[];
         };
         /**
          * ColoursView
@@ -2028,49 +2263,6 @@ export interface components {
             /** Old */
             old: string[];
             source: components["schemas"]["Source"];
-        };
-        /**
-         * CombStock
-         * @description The comb busbar at hand. ``lines``: teeth in turn on so many lines; ``height_mm``: where its teeth meet a terminal.
-         */
-        CombStock: {
-            /** Rating A */
-            rating_a: number;
-            /** Teeth */
-            teeth: number;
-            /**
-             * Lines
-             * @default 1
-             * @enum {integer}
-             */
-            lines: 1 | 2 | 3;
-            /** Height Mm */
-            height_mm?: number | null;
-            /**
-             * Ends Insulated
-             * @default true
-             */
-            ends_insulated: boolean;
-        };
-        /**
-         * CombView
-         * @description A piece of comb: what it is cut to and where.
-         */
-        CombView: {
-            /** Id */
-            id: string;
-            /** Row */
-            row: number;
-            /** Lines */
-            lines: string[];
-            /** Teeth */
-            teeth: components["schemas"]["ToothView"][];
-            /** Covered */
-            covered: number;
-            /** Cut Mm */
-            cut_mm: number;
-            /** Rating A */
-            rating_a: number | null;
         };
         /**
          * CompareRequest
@@ -2091,8 +2283,8 @@ export interface components {
             old_way: number | null;
             /** New Way */
             new_way: number | null;
-            before: components["schemas"]["Side"] | null;
-            after: components["schemas"]["Side"] | null;
+            before: components["schemas"]["CircuitSummary"] | null;
+            after: components["schemas"]["CircuitSummary"] | null;
         };
         /**
          * Comparison
@@ -2120,7 +2312,7 @@ export interface components {
                 [key: string]: number;
             };
             /** Turned */
-            turned: components["schemas"]["Turned"][];
+            turned: components["schemas"]["ChangedResult"][];
         };
         /**
          * Conductor
@@ -2152,7 +2344,7 @@ export interface components {
             start: components["schemas"]["End"];
             end: components["schemas"]["End"];
             /** Corners */
-            corners: components["schemas"]["vivid_lattice__core__board__layout__rail_positions__Point"][];
+            corners: components["schemas"]["PositionMm"][];
             /**
              * Shares
              * @default 1
@@ -2163,6 +2355,20 @@ export interface components {
              * @default
              */
             shared: string;
+        };
+        /**
+         * ConductorHeating
+         * @description What is let through against what the smallest conductor on the way stands [A²s].
+         */
+        ConductorHeating: {
+            /** Let Through A2S */
+            let_through_a2s: number;
+            /** Stands A2S */
+            stands_a2s: number;
+            /** Enough */
+            enough: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * ConflictProblem
@@ -2207,83 +2413,52 @@ export interface components {
             yours: string[];
         };
         /**
-         * Crossing
-         * @description A pair in series: how it stands under overload and in a short circuit, and in words.
-         *
-         *     ``upto_a``: selective up to there; None: at every current. ``fault_a``: the most that may flow behind the downstream one.
+         * ControlGear
+         * @description Control gear. A contactor stands ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
+         *     the device of the one circuit that they switch, or that feeds them (a socket on the rail). An isolator is beside the equipment
+         *     and takes no place in the board. ``motor_rating_a``: for motors (AC-7b, of an isolator AC-23); ``max_backup_a``: largest device
+         *     upstream that the manufacturer permits; None: not looked up yet.
          */
-        Crossing: {
-            /** Up */
-            up: string;
-            /** Down */
-            down: string;
+        ControlGear: {
             /**
-             * Standing
+             * Id
+             * @example c1
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
              * @enum {string}
              */
-            standing: "total" | "partial" | "races" | "crossed" | "unknown";
-            /** Overload */
-            overload: string;
-            /** Upto A */
-            upto_a: number | null;
-            /** Fault A */
-            fault_a: number | null;
-            /** Shown */
-            shown: string;
-            /** Sentence */
-            sentence: string;
-        };
-        /**
-         * Curve
-         * @description A check along the range, point by point, and where it gives way.
-         *
-         *     ``breaks_at``: the last value that passes, coming from the present one, rounded to the safe side; None: nowhere in the
-         *     range, or already failing. ``verdict``: as it stands now.
-         */
-        Curve: {
-            /** Check */
-            check: string;
-            /** Title */
-            title: string;
+            kind: "contactor" | "impulse-relay" | "time-switch" | "socket" | "isolator";
             /**
-             * Verdict
-             * @enum {string}
+             * Rating A
+             * @default 25
              */
-            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
-            /** Points */
-            points: components["schemas"]["vivid_lattice__core__design__what_if__Point"][];
-            /** Breaks At */
-            breaks_at: number | null;
+            rating_a: number;
+            /** Switches */
+            switches: string[];
+            /** Coil Breaker A */
+            coil_breaker_a?: number | null;
+            /** Motor Rating A */
+            motor_rating_a?: number | null;
+            /** Max Backup A */
+            max_backup_a?: number | null;
+            /** Family */
+            family?: string | null;
         };
         /**
-         * Cutout
+         * CutOut
          * @description The distributor's fuse at the origin; or a breaker, with its characteristic.
          */
-        Cutout: {
+        CutOut: {
             /** Kind */
             kind: string;
             /** Curve */
             curve?: ("B" | "C" | "D") | null;
             /** Rating A */
             rating_a: number;
-        };
-        /**
-         * Dated
-         * @description A prerequisite of a larger service (by the id ``upgrade`` gives it): for when it is arranged, and whether it is done.
-         */
-        Dated: {
-            /**
-             * Id
-             * @example c1
-             */
-            id: string;
-            /** On */
-            on?: string | null;
-            /**
-             * Done
-             * @default false
-             */
-            done: boolean;
         };
         /**
          * Decision
@@ -2311,7 +2486,27 @@ export interface components {
              * Runners
              * @default []
              */
-            runners: components["schemas"]["Runner"][];
+            runners: components["schemas"]["RejectedChoice"][];
+        };
+        /**
+         * DemandOption
+         * @description What may be done where the demand exceeds the supply.
+         *
+         *     way, how, requires  its name, what is done, what it takes
+         *     when                what it is for: a charger, heating, a feeder, a supply below so many amperes, … ; empty: any
+         *     enters              where in the job it is entered, and is then used
+         */
+        DemandOption: {
+            /** Way */
+            way: string;
+            /** How */
+            how: string;
+            /** Requires */
+            requires: string;
+            /** When */
+            when: string;
+            /** Enters */
+            enters: string;
         };
         /**
          * DemoLine
@@ -2373,6 +2568,100 @@ export interface components {
             family?: string | null;
         };
         /**
+         * DeviceFamily
+         * @description A family of devices. What its kind has none of, or nobody knows, is None or empty.
+         *
+         *     ``lower`` and ``upper``: a characteristic of its own; empty: that of its product standard. ``loss_w``: power loss of a
+         *     pole at each rating. ``comb_height_mm``: height of the bar its terminals meet; only equal ones share a comb.
+         */
+        DeviceFamily: {
+            /**
+             * Id
+             * @example c1
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "breaker" | "fuse" | "rcd" | "rcbo" | "arc-fault" | "surge" | "switch" | "voltage-relay" | "contactor" | "impulse-relay" | "time-switch" | "socket";
+            /**
+             * Standard
+             * @default
+             */
+            standard: string;
+            /**
+             * Poles
+             * @default 1
+             */
+            poles: number;
+            /**
+             * Modules
+             * @default 1
+             */
+            modules: number;
+            /** Characteristic */
+            characteristic?: ("B" | "C" | "D") | null;
+            /**
+             * Ratings A
+             * @default []
+             */
+            ratings_a: number[];
+            /** Breaking Ka */
+            breaking_ka?: number | null;
+            /** Energy Class */
+            energy_class?: number | null;
+            /**
+             * Lower
+             * @default []
+             */
+            lower: components["schemas"]["EdgePoint"][];
+            /**
+             * Upper
+             * @default []
+             */
+            upper: components["schemas"]["EdgePoint"][];
+            /**
+             * Idn Ma
+             * @default []
+             */
+            idn_ma: number[];
+            /** Rcd Type */
+            rcd_type?: ("AC" | "A" | "F" | "B") | null;
+            /** Terminal From Mm2 */
+            terminal_from_mm2?: number | null;
+            /** Terminal To Mm2 */
+            terminal_to_mm2?: number | null;
+            /** Torque Nm */
+            torque_nm?: number | null;
+            /** Comb Height Mm */
+            comb_height_mm?: number | null;
+            /**
+             * Doubles
+             * @description Two alike conductors may go under one clamp; none: not known.
+             */
+            doubles?: boolean | null;
+            /**
+             * Loss W
+             * @default []
+             */
+            loss_w: number[];
+            /** Surge Type */
+            surge_type?: ("1" | "1+2" | "2" | "3") | null;
+            /** Up Kv */
+            up_kv?: number | null;
+            /** Uc V */
+            uc_v?: number | null;
+            /** Discharge Ka */
+            discharge_ka?: number | null;
+            /** Backup Most A */
+            backup_most_a?: number | null;
+            /** Price */
+            price?: number | null;
+        };
+        /**
          * DeviceKind
          * @description A kind of protective device. ``action``: 'breaker' trips at once above a multiple, 'fuse' melts with time.
          */
@@ -2420,6 +2709,21 @@ export interface components {
             residual: boolean;
         };
         /**
+         * DevicePosition
+         * @description Where a device stands: its row (or column), and how many modules its left (upper) edge is from the row's beginning.
+         */
+        DevicePosition: {
+            /**
+             * Unit
+             * @example way:c1
+             */
+            unit: string;
+            /** Row */
+            row: number;
+            /** At */
+            at: number;
+        };
+        /**
          * DevicePrice
          * @description What a kind of device costs, each pole. ``rating_a`` None: any rating that has no price of its own.
          */
@@ -2430,6 +2734,40 @@ export interface components {
             rating_a?: number | null;
             /** Each */
             each: number;
+        };
+        /**
+         * DeviceView
+         * @description A device in its place. ``row`` 0: it has a place of its own. ``way``: its number, of a circuit's device.
+         */
+        DeviceView: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "main" | "relay" | "rcd" | "way" | "surge" | "backup" | "gear" | "coil";
+            /** Name */
+            name: string;
+            /** Mark */
+            mark: string;
+            /** Circuit */
+            circuit: string;
+            /** Way */
+            way: number | null;
+            /** Row */
+            row: number;
+            /** At */
+            at: number;
+            /** Wide */
+            wide: number;
+            box: components["schemas"]["Rectangle"];
+            /** Group */
+            group: string;
+            /** Switches */
+            switches: boolean;
+            /** Clamps */
+            clamps: components["schemas"]["TerminalView"][];
         };
         /**
          * DifferenceRow
@@ -2610,10 +2948,10 @@ export interface components {
             torque: string;
         };
         /**
-         * Entered
+         * EnteredCircuit
          * @description The document with the new circuit in it, and what was assumed where the line said nothing.
          */
-        Entered: {
+        EnteredCircuit: {
             document: components["schemas"]["Job"];
             /** Decisions */
             decisions: components["schemas"]["Decision"][];
@@ -2638,6 +2976,146 @@ export interface components {
              * @example cooker 7.2kW 14m
              */
             text: string;
+        };
+        /**
+         * EquipmentPosition
+         * @description How an item stands in a room with zones.
+         *
+         *     ``across_m``: horizontally from the edge of the bath, tray or basin, or from the fixed water outlet of a shower without
+         *     a tray, or from the sauna heater; 0 or less: over or inside it. ``height_m``: above the floor, of its lowest part.
+         *     None: not measured yet.
+         */
+        EquipmentPosition: {
+            /** Across M */
+            across_m?: number | null;
+            /** Height M */
+            height_m?: number | null;
+            /** Ip */
+            ip?: string | null;
+            /** Stands C */
+            stands_c?: number | null;
+            /** Cable C */
+            cable_c?: number | null;
+            /** Selv V */
+            selv_v?: number | null;
+            /**
+             * Fixed
+             * @description Permanently connected, not plugged in.
+             * @default true
+             */
+            fixed: boolean;
+            /** Made For Zone */
+            made_for_zone?: boolean | null;
+        };
+        /**
+         * ExistingBoard
+         * @description A board as it was found. ``main``: what it is switched off by; ``replaced_by``: the board that takes its place.
+         */
+        ExistingBoard: {
+            /**
+             * Id
+             * @example c1
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Main
+             * @default unknown
+             * @enum {string}
+             */
+            main: "switch" | "rcd" | "none" | "unknown";
+            /** Main Rating A */
+            main_rating_a?: number | null;
+            main_rcd?: components["schemas"]["ExistingRcd"] | null;
+            /** Main Breaks */
+            main_breaks?: ("all" | "lines") | null;
+            /**
+             * Material
+             * @default unknown
+             * @enum {string}
+             */
+            material: "metal" | "moulded" | "wood" | "unknown";
+            /** Replaced By */
+            replaced_by?: string | null;
+            /**
+             * Ways
+             * @default []
+             */
+            ways: components["schemas"]["ExistingWay"][];
+            /**
+             * Seen
+             * @default []
+             */
+            seen: components["schemas"]["Observation"][];
+        };
+        /**
+         * ExistingRcd
+         * @description A residual-current function as it was found.
+         */
+        ExistingRcd: {
+            /** Idn Ma */
+            idn_ma: number;
+            /**
+             * Type
+             * @default AC
+             * @enum {string}
+             */
+            type: "AC" | "A" | "F" | "B";
+            /**
+             * Delayed
+             * @default false
+             */
+            delayed: boolean;
+        };
+        /**
+         * ExistingWay
+         * @description A way as it was found. ``kind``: a kind of device of the rule set, or 'blank', 'open', 'unknown'. ``cables``: how many are
+         *     under its clamp. ``label``: what was written on it; ``turned_out``: what it feeds, once it was switched off and tested.
+         *     ``old_type``: mark of an old breaker, 1 to 4 (BS 3871), L, H, G or U. ``line``: the way as it was typed, for what has no field
+         *     of its own here. ``circuit``: the circuit that takes it over; None: not settled yet.
+         */
+        ExistingWay: {
+            /** Number */
+            number: number;
+            /** Kind */
+            kind: string;
+            /** Curve */
+            curve?: ("B" | "C" | "D") | null;
+            /** Old Type */
+            old_type?: ("1" | "2" | "3" | "4" | "L" | "H" | "G" | "U") | null;
+            /** Rating A */
+            rating_a?: number | null;
+            rcd?: components["schemas"]["ExistingRcd"] | null;
+            /** Conductor Mm2 */
+            conductor_mm2?: number | null;
+            /**
+             * Cables
+             * @default 1
+             */
+            cables: number;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * Proven
+             * @default false
+             */
+            proven: boolean;
+            /**
+             * Turned Out
+             * @default
+             */
+            turned_out: string;
+            /**
+             * Line
+             * @default
+             */
+            line: string;
+            /** Circuit */
+            circuit?: string | null;
         };
         /**
          * ExportLine
@@ -2731,100 +3209,6 @@ export interface components {
              * @default []
              */
             taken: string[];
-        };
-        /**
-         * Family
-         * @description A family of devices. What its kind has none of, or nobody knows, is None or empty.
-         *
-         *     ``lower`` and ``upper``: a characteristic of its own; empty: that of its product standard. ``loss_w``: power loss of a
-         *     pole at each rating. ``comb_height_mm``: height of the bar its terminals meet; only equal ones share a comb.
-         */
-        Family: {
-            /**
-             * Id
-             * @example c1
-             */
-            id: string;
-            /** Title */
-            title: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "breaker" | "fuse" | "rcd" | "rcbo" | "arc-fault" | "surge" | "switch" | "voltage-relay" | "contactor" | "impulse-relay" | "time-switch" | "socket";
-            /**
-             * Standard
-             * @default
-             */
-            standard: string;
-            /**
-             * Poles
-             * @default 1
-             */
-            poles: number;
-            /**
-             * Modules
-             * @default 1
-             */
-            modules: number;
-            /** Characteristic */
-            characteristic?: ("B" | "C" | "D") | null;
-            /**
-             * Ratings A
-             * @default []
-             */
-            ratings_a: number[];
-            /** Breaking Ka */
-            breaking_ka?: number | null;
-            /** Energy Class */
-            energy_class?: number | null;
-            /**
-             * Lower
-             * @default []
-             */
-            lower: components["schemas"]["EdgePoint"][];
-            /**
-             * Upper
-             * @default []
-             */
-            upper: components["schemas"]["EdgePoint"][];
-            /**
-             * Idn Ma
-             * @default []
-             */
-            idn_ma: number[];
-            /** Rcd Type */
-            rcd_type?: ("AC" | "A" | "F" | "B") | null;
-            /** Terminal From Mm2 */
-            terminal_from_mm2?: number | null;
-            /** Terminal To Mm2 */
-            terminal_to_mm2?: number | null;
-            /** Torque Nm */
-            torque_nm?: number | null;
-            /** Comb Height Mm */
-            comb_height_mm?: number | null;
-            /**
-             * Doubles
-             * @description Two alike conductors may go under one clamp; none: not known.
-             */
-            doubles?: boolean | null;
-            /**
-             * Loss W
-             * @default []
-             */
-            loss_w: number[];
-            /** Surge Type */
-            surge_type?: ("1" | "1+2" | "2" | "3") | null;
-            /** Up Kv */
-            up_kv?: number | null;
-            /** Uc V */
-            uc_v?: number | null;
-            /** Discharge Ka */
-            discharge_ka?: number | null;
-            /** Backup Most A */
-            backup_most_a?: number | null;
-            /** Price */
-            price?: number | null;
         };
         /**
          * FaultEvent
@@ -2928,10 +3312,10 @@ export interface components {
             event: components["schemas"]["FaultEvent"];
         };
         /**
-         * FaultStory
+         * FaultResult
          * @description What an event leads to.
          */
-        FaultStory: {
+        FaultResult: {
             /**
              * Kind
              * @enum {string}
@@ -2941,7 +3325,7 @@ export interface components {
             title: string;
             event: components["schemas"]["FaultEvent"];
             /** Stages */
-            stages: components["schemas"]["Stage"][];
+            stages: components["schemas"]["FaultStage"][];
             /** Outcome */
             outcome: string;
             /** Dark Certainly */
@@ -2951,7 +3335,7 @@ export interface components {
             /** Rooms */
             rooms: components["schemas"]["RoomLost"][];
             touch: components["schemas"]["Touch"] | null;
-            heat: components["schemas"]["vivid_lattice__core__faults__result_types__Heat"] | null;
+            heat: components["schemas"]["ConductorHeating"] | null;
             /** Path */
             path: components["schemas"]["PathFlow"][];
             /** Bands */
@@ -2962,10 +3346,28 @@ export interface components {
             fault_a_most: number;
             /** Still Live */
             still_live: string[];
-            /** Do Next */
-            do_next: string[];
+            /** Next Steps */
+            next_steps: string[];
             /** Notes */
             notes: string[];
+        };
+        /**
+         * FaultStage
+         * @description From one opening to the next: what flows meanwhile, and which devices may end it.
+         */
+        FaultStage: {
+            /** Words */
+            words: string;
+            /** From S */
+            from_s: number;
+            /** Until S */
+            until_s: number | null;
+            /** Fault A Most */
+            fault_a_most: number;
+            /** Fault A Least */
+            fault_a_least: number;
+            /** Openings */
+            openings: components["schemas"]["Trip"][];
         };
         /**
          * FedByWay
@@ -3053,46 +3455,26 @@ export interface components {
             cause?: components["schemas"]["Cause"] | null;
         };
         /**
-         * FoundBoard
-         * @description A board as it was found. ``main``: what it is switched off by; ``replaced_by``: the board that takes its place.
+         * FindingOf
+         * @description A finding that wants mending: its check, and the circuit, the board or the supply it is of.
          */
-        FoundBoard: {
+        FindingOf: {
             /**
-             * Id
-             * @example c1
+             * Check
+             * @example voltage-drop
              */
-            id: string;
-            /** Name */
-            name: string;
+            check: string;
             /**
-             * Main
-             * @default unknown
+             * Kind
+             * @default circuit
              * @enum {string}
              */
-            main: "switch" | "rcd" | "none" | "unknown";
-            /** Main Rating A */
-            main_rating_a?: number | null;
-            main_rcd?: components["schemas"]["FoundRcd"] | null;
-            /** Main Breaks */
-            main_breaks?: ("all" | "lines") | null;
+            kind: "circuit" | "board" | "supply";
             /**
-             * Material
-             * @default unknown
-             * @enum {string}
+             * Subject
+             * @example c7
              */
-            material: "metal" | "moulded" | "wood" | "unknown";
-            /** Replaced By */
-            replaced_by?: string | null;
-            /**
-             * Ways
-             * @default []
-             */
-            ways: components["schemas"]["FoundWay"][];
-            /**
-             * Seen
-             * @default []
-             */
-            seen: components["schemas"]["Seen"][];
+            subject: string;
         };
         /**
          * FoundLine
@@ -3103,110 +3485,6 @@ export interface components {
             way: number;
             /** Words */
             words: string;
-        };
-        /**
-         * FoundRcd
-         * @description A residual-current function as it was found.
-         */
-        FoundRcd: {
-            /** Idn Ma */
-            idn_ma: number;
-            /**
-             * Type
-             * @default AC
-             * @enum {string}
-             */
-            type: "AC" | "A" | "F" | "B";
-            /**
-             * Delayed
-             * @default false
-             */
-            delayed: boolean;
-        };
-        /**
-         * FoundWay
-         * @description A way as it was found. ``kind``: a kind of device of the rule set, or 'blank', 'open', 'unknown'. ``cables``: how many are
-         *     under its clamp. ``label``: what was written on it; ``turned_out``: what it feeds, once it was switched off and tested.
-         *     ``old_type``: mark of an old breaker, 1 to 4 (BS 3871), L, H, G or U. ``line``: the way as it was typed, for what has no field
-         *     of its own here. ``circuit``: the circuit that takes it over; None: not settled yet.
-         */
-        FoundWay: {
-            /** Number */
-            number: number;
-            /** Kind */
-            kind: string;
-            /** Curve */
-            curve?: ("B" | "C" | "D") | null;
-            /** Old Type */
-            old_type?: ("1" | "2" | "3" | "4" | "L" | "H" | "G" | "U") | null;
-            /** Rating A */
-            rating_a?: number | null;
-            rcd?: components["schemas"]["FoundRcd"] | null;
-            /** Conductor Mm2 */
-            conductor_mm2?: number | null;
-            /**
-             * Cables
-             * @default 1
-             */
-            cables: number;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * Proven
-             * @default false
-             */
-            proven: boolean;
-            /**
-             * Turned Out
-             * @default
-             */
-            turned_out: string;
-            /**
-             * Line
-             * @default
-             */
-            line: string;
-            /** Circuit */
-            circuit?: string | null;
-        };
-        /**
-         * Gear
-         * @description Control gear. A contactor stands ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
-         *     the device of the one circuit that they switch, or that feeds them (a socket on the rail). An isolator is beside the equipment
-         *     and takes no place in the board. ``motor_rating_a``: for motors (AC-7b, of an isolator AC-23); ``max_backup_a``: largest device
-         *     upstream that the manufacturer permits; None: not looked up yet.
-         */
-        Gear: {
-            /**
-             * Id
-             * @example c1
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "contactor" | "impulse-relay" | "time-switch" | "socket" | "isolator";
-            /**
-             * Rating A
-             * @default 25
-             */
-            rating_a: number;
-            /** Switches */
-            switches: string[];
-            /** Coil Breaker A */
-            coil_breaker_a?: number | null;
-            /** Motor Rating A */
-            motor_rating_a?: number | null;
-            /** Max Backup A */
-            max_backup_a?: number | null;
-            /** Family */
-            family?: string | null;
         };
         /**
          * GroupPlan
@@ -3233,24 +3511,6 @@ export interface components {
             in_hand_ma: number;
         };
         /**
-         * GroupRcd
-         * @description An RCD shared by several ways.
-         */
-        GroupRcd: {
-            /**
-             * Id
-             * @example c1
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /** Rating A */
-            rating_a: number;
-            rcd: components["schemas"]["Rcd"];
-            /** Family */
-            family?: string | null;
-        };
-        /**
          * Grouping
          * @description An arrangement of grouped circuits that has a table of factors.
          */
@@ -3263,81 +3523,22 @@ export interface components {
             medium: string;
         };
         /**
-         * Habits
-         * @description How the board is wired. ``link_mm2``: least size of links; None: the school's habit.
+         * Heat
+         * @description Heat of a board. ``surface_m2``: what it is given off through; ``inside_c``: the air among the devices.
          */
-        Habits: {
-            /** Link Mm2 */
-            link_mm2?: number | null;
-            /**
-             * Conductor
-             * @description Of the links; flexible ends get ferrules.
-             * @default flexible
-             * @enum {string}
-             */
-            conductor: "flexible" | "stranded" | "solid";
-            /**
-             * Ring Fed
-             * @description Shared RCDs are fed from both ends of a ring of links.
-             * @default false
-             */
-            ring_fed: boolean;
-            /**
-             * Slack Mm
-             * @default 60
-             */
-            slack_mm: number;
-            /**
-             * Combs
-             * @description Combs where they fit, else links.
-             * @default true
-             */
-            combs: boolean;
-        };
-        /**
-         * Housing
-         * @description All of a board that is not electrical: what it is in, where, and how it is laid out, wired and named.
-         */
-        Housing: {
-            enclosure?: components["schemas"]["Enclosure"] | null;
-            standing?: components["schemas"]["Standing"] | null;
-            /**
-             * @default {
-             *       "feed": "top",
-             *       "surge_beside_main": true,
-             *       "groups_together": true,
-             *       "hot_apart": true,
-             *       "lights": "anywhere"
-             *     }
-             */
-            wishes: components["schemas"]["Wishes"];
-            /**
-             * Spots
-             * @default []
-             */
-            spots: components["schemas"]["Spot"][];
-            comb?: components["schemas"]["CombStock"] | null;
-            /**
-             * @default {
-             *       "conductor": "flexible",
-             *       "ring_fed": false,
-             *       "slack_mm": 60,
-             *       "combs": true
-             *     }
-             */
-            habits: components["schemas"]["Habits"];
-            /**
-             * @default {
-             *       "texts": [],
-             *       "main_earth_at": ""
-             *     }
-             */
-            labels: components["schemas"]["Labels"];
-            /**
-             * Neutrals
-             * @default []
-             */
-            neutrals: components["schemas"]["NeutralAt"][];
+        Heat: {
+            /** Losses */
+            losses: components["schemas"]["Loss"][];
+            /** Total W */
+            total_w: number;
+            loading: components["schemas"]["SourcedValue"];
+            /** Surface M2 */
+            surface_m2: number;
+            k_w: components["schemas"]["SourcedValue"];
+            /** Room C */
+            room_c: number;
+            /** Inside C */
+            inside_c: number;
         };
         /**
          * IsolateRequest
@@ -3481,16 +3682,16 @@ export interface components {
              *       "distributor_phone": ""
              *     }
              */
-            paperwork: components["schemas"]["Paperwork"];
+            paperwork: components["schemas"]["WorkDetails"];
             supply: components["schemas"]["Supply"];
             /** @default {} */
-            surge: components["schemas"]["SurgePlan"];
+            surge: components["schemas"]["SurgeRisk"];
             /**
              * Families
              * @description Device families of the user's own.
              * @default []
              */
-            families: components["schemas"]["Family"][];
+            families: components["schemas"]["DeviceFamily"][];
             /**
              * Rooms
              * @default []
@@ -3571,15 +3772,6 @@ export interface components {
             saved_at: string;
             /** Archived */
             archived: boolean;
-        };
-        /**
-         * Kept
-         * @description An enclosure there is, by its id.
-         */
-        Kept: {
-            /** Id */
-            id: string;
-            enclosure: components["schemas"]["Enclosure"];
         };
         /**
          * KindLine
@@ -3673,6 +3865,44 @@ export interface components {
              */
             seconds: number;
             document?: components["schemas"]["Job"] | null;
+        };
+        /**
+         * LayoutPreferences
+         * @description How the owner of the board wants it laid out. None: as the school is used to.
+         */
+        LayoutPreferences: {
+            /** Main */
+            main?: ("left" | "right" | "top") | null;
+            /**
+             * Feed
+             * @default top
+             * @enum {string}
+             */
+            feed: "top" | "bottom";
+            /** Spare Pct */
+            spare_pct?: number | null;
+            /**
+             * Surge Beside Main
+             * @default true
+             */
+            surge_beside_main: boolean;
+            /**
+             * Groups Together
+             * @default true
+             */
+            groups_together: boolean;
+            /**
+             * Hot Apart
+             * @default true
+             */
+            hot_apart: boolean;
+            /**
+             * Lights
+             * @description Lights and alarms along the rail.
+             * @default anywhere
+             * @enum {string}
+             */
+            lights: "anywhere" | "first" | "last";
         };
         /**
          * LengthsRequest
@@ -3813,7 +4043,7 @@ export interface components {
              * @default false
              */
             essential: boolean;
-            placed?: components["schemas"]["Placed"] | null;
+            placed?: components["schemas"]["EquipmentPosition"] | null;
         };
         /**
          * LoadLine
@@ -3854,32 +4084,6 @@ export interface components {
             without: string[];
         };
         /**
-         * Looked
-         * @description A figure looked up: its value, where it stands, and how the row was chosen if that was not plain.
-         */
-        Looked: {
-            /** Value */
-            value: number;
-            source: components["schemas"]["Source"];
-            /**
-             * How
-             * @default
-             */
-            how: string;
-        };
-        /**
-         * LooseUnit
-         * @description A device that has no place yet.
-         */
-        LooseUnit: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Wide */
-            wide: number;
-        };
-        /**
          * Loss
          * @description What a device loses: of a pole at its rating [W], poles that carry current, share of the rating, and in all [W].
          */
@@ -3912,31 +4116,6 @@ export interface components {
             family?: string | null;
         };
         /**
-         * Mapped
-         * @description An old way and what it becomes. ``old_a`` and ``near_a``: its rating and the modern one next to it; ``cable_a``: what
-         *     its conductor carries as it is laid, or, unknown, as in an insulated wall (where the standard has none: by its usual
-         *     method); ``new_a``: the rating to take, None where the conductor is not known.
-         */
-        Mapped: {
-            /** Way */
-            way: number;
-            /** Name */
-            name: string;
-            /** Old */
-            old: string;
-            /** Old A */
-            old_a: number | null;
-            /** Near A */
-            near_a: number | null;
-            /** Cable A */
-            cable_a: number | null;
-            /** New A */
-            new_a: number | null;
-            /** Why */
-            why: string;
-            source: components["schemas"]["Source"];
-        };
-        /**
          * Matrix
          * @description The devices in series with any other, the pairs, and the characteristics for drawing.
          */
@@ -3944,7 +4123,7 @@ export interface components {
             /** Devices */
             devices: components["schemas"]["Listed"][];
             /** Pairs */
-            pairs: components["schemas"]["Crossing"][];
+            pairs: components["schemas"]["PairResult"][];
             /** Bands */
             bands: components["schemas"]["BandPoints"][];
         };
@@ -3954,28 +4133,6 @@ export interface components {
          */
         MatrixRequest: {
             document: components["schemas"]["Job"];
-        };
-        /**
-         * Mending
-         * @description A finding that wants mending: its check, and the circuit, the board or the supply it is of.
-         */
-        Mending: {
-            /**
-             * Check
-             * @example voltage-drop
-             */
-            check: string;
-            /**
-             * Kind
-             * @default circuit
-             * @enum {string}
-             */
-            kind: "circuit" | "board" | "supply";
-            /**
-             * Subject
-             * @example c7
-             */
-            subject: string;
         };
         /**
          * Method
@@ -3996,6 +4153,37 @@ export interface components {
             picture: string;
             /** Entry Words */
             entry_words: string[];
+        };
+        /**
+         * Mounting
+         * @description Where a board hangs. ``handle_m``: of its highest handle above the floor; ``bottom_m``: of its lower edge;
+         *     ``across_m``: from the bath, basin or heater of a room with zones; None: not measured yet.
+         */
+        Mounting: {
+            /** Room */
+            room?: string | null;
+            /** Handle M */
+            handle_m?: number | null;
+            /** Bottom M */
+            bottom_m?: number | null;
+            /** Across M */
+            across_m?: number | null;
+            /**
+             * Place
+             * @default wall
+             * @enum {string}
+             */
+            place: "wall" | "cupboard" | "clothes-closet" | "under-stairs" | "over-stairs" | "escape-route" | "hydrant-cupboard" | "over-water";
+            /** Clear M */
+            clear_m?: number | null;
+            /**
+             * Door
+             * @description A door or cover keeps hands off.
+             * @default true
+             */
+            door: boolean;
+            /** Ambient C */
+            ambient_c?: number | null;
         };
         /**
          * MoveRequest
@@ -4035,10 +4223,10 @@ export interface components {
             findings: components["schemas"]["Finding"][];
         };
         /**
-         * Named
+         * NamedText
          * @description A choice by id, and what it is called.
          */
-        Named: {
+        NamedText: {
             /** Id */
             id: string;
             /** Title */
@@ -4057,10 +4245,10 @@ export interface components {
             ask: string;
         };
         /**
-         * NeutralAt
+         * NeutralConnection
          * @description A circuit whose neutral is, or is to be, on another bar than the one that belongs to its device: as it was found.
          */
-        NeutralAt: {
+        NeutralConnection: {
             /**
              * Circuit
              * @example c1
@@ -4136,72 +4324,94 @@ export interface components {
             source: components["schemas"]["Source"];
         };
         /**
-         * OneMoreRequest
-         * @description A circuit to add to a board; what it leaves open is chosen.
+         * Observation
+         * @description Something wrong that was seen: of a way, or of the board as a whole.
          */
-        OneMoreRequest: {
-            document: components["schemas"]["Job"];
+        Observation: {
             /**
-             * Board
-             * @example main
+             * What
+             * @example burnt-terminal
              */
-            board: string;
-            circuit: components["schemas"]["Circuit"];
+            what: string;
+            /** Way */
+            way?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
-         * Opening
-         * @description A device that opens, or may. Infinite times are None: it may stay closed for ever.
-         *
-         *     ``part``: 'overcurrent', 'residual' or 'voltage'; ``current_a``: the largest current that it sees, the residual one for that
-         *     part; of a voltage-watching relay the voltage [V].
+         * ObservationKind
+         * @description A kind of thing that may be wrong: of a 'way' or of the 'board'.
          */
-        Opening: {
-            /** Device */
-            device: string;
-            /** Name */
-            name: string;
-            /** Where */
-            where: string;
-            /** Part */
-            part: string;
-            /** Current A */
-            current_a: number;
-            /** Earliest S */
-            earliest_s: number | null;
-            /** Latest S */
-            latest_s: number | null;
-            /** Certain */
-            certain: boolean;
+        ObservationKind: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /**
+             * Urgency
+             * @enum {string}
+             */
+            urgency: "now" | "soon" | "better" | "note";
+            /** Act */
+            act: string;
+            /** Topic */
+            topic: string;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "way" | "board";
+        };
+        /**
+         * ObservationResult
+         * @description Something wrong in a board. ``by``: 'seen' by whoever looked, or 'told' by what was written down.
+         */
+        ObservationResult: {
+            kind: components["schemas"]["ObservationKind"];
+            /** Board */
+            board: string;
+            /** Way */
+            way: number | null;
+            /** Words */
+            words: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "seen" | "told";
+            source: components["schemas"]["Source"] | null;
+        };
+        /**
+         * PairResult
+         * @description A pair in series: how it stands under overload and in a short circuit, and in words.
+         *
+         *     ``upto_a``: selective up to there; None: at every current. ``fault_a``: the most that may flow behind the downstream one.
+         */
+        PairResult: {
+            /** Up */
+            up: string;
+            /** Down */
+            down: string;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "total" | "partial" | "races" | "crossed" | "unknown";
+            /** Overload */
+            overload: string;
+            /** Upto A */
+            upto_a: number | null;
+            /** Fault A */
+            fault_a: number | null;
             /** Shown */
             shown: string;
-        };
-        /**
-         * Paperwork
-         * @description Who stands behind the work. ``work`` None: not said yet; empty text: left to be written in by hand.
-         */
-        Paperwork: {
-            /** Work */
-            work?: ("new-installation" | "board-replaced" | "new-circuit" | "alteration" | "inspection") | null;
-            /**
-             * Contractor
-             * @default
-             */
-            contractor: string;
-            /**
-             * Contractor Phone
-             * @default
-             */
-            contractor_phone: string;
-            /**
-             * Distributor
-             * @default
-             */
-            distributor: string;
-            /**
-             * Distributor Phone
-             * @default
-             */
-            distributor_phone: string;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * PathFlow
@@ -4260,34 +4470,18 @@ export interface components {
             at: string;
         };
         /**
-         * Placed
-         * @description How an item stands in a room with zones.
-         *
-         *     ``across_m``: horizontally from the edge of the bath, tray or basin, or from the fixed water outlet of a shower without
-         *     a tray, or from the sauna heater; 0 or less: over or inside it. ``height_m``: above the floor, of its lowest part.
-         *     None: not measured yet.
+         * PinView
+         * @description A tooth of a comb; covered where it meets no clamp.
          */
-        Placed: {
-            /** Across M */
-            across_m?: number | null;
-            /** Height M */
-            height_m?: number | null;
-            /** Ip */
-            ip?: string | null;
-            /** Stands C */
-            stands_c?: number | null;
-            /** Cable C */
-            cable_c?: number | null;
-            /** Selv V */
-            selv_v?: number | null;
-            /**
-             * Fixed
-             * @description Permanently connected, not plugged in.
-             * @default true
-             */
-            fixed: boolean;
-            /** Made For Zone */
-            made_for_zone?: boolean | null;
+        PinView: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Line */
+            line: string;
+            /** Covered */
+            covered: boolean;
         };
         /**
          * PlanRequest
@@ -4325,6 +4519,31 @@ export interface components {
             seconds: number;
         };
         /**
+         * PositionMm
+         * @description A place in the enclosure [mm].
+         */
+        PositionMm: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * PossibleCause
+         * @description A likely cause: what and where, how likely against the others [%], why, and how to tell it from them.
+         */
+        PossibleCause: {
+            event: components["schemas"]["FaultEvent"];
+            /** Title */
+            title: string;
+            /** Share Pct */
+            share_pct: number;
+            /** Why */
+            why: string;
+            /** Tell */
+            tell: string;
+        };
+        /**
          * Preferred
          * @description What ``design`` takes where a circuit's device or cable is left open: the kind of cable; the kind, curve, residual-current
          *     part and arc-fault function of the device. None: the usual of the standard.
@@ -4359,6 +4578,24 @@ export interface components {
             who: string;
             /** Met */
             met: boolean;
+        };
+        /**
+         * PrerequisiteStatus
+         * @description A prerequisite of a larger service (by the id ``upgrade`` gives it): for when it is arranged, and whether it is done.
+         */
+        PrerequisiteStatus: {
+            /**
+             * Id
+             * @example c1
+             */
+            id: string;
+            /** On */
+            on?: string | null;
+            /**
+             * Done
+             * @default false
+             */
+            done: boolean;
         };
         /**
          * Prices
@@ -4420,27 +4657,29 @@ export interface components {
             message: string;
         };
         /**
-         * Range
-         * @description A quantity that may be moved: what it is now, how far it may go, and its unit. ``steps`` in whole numbers.
+         * RatingTransfer
+         * @description An old way and what it becomes. ``old_a`` and ``near_a``: its rating and the modern one next to it; ``cable_a``: what
+         *     its conductor carries as it is laid, or, unknown, as in an insulated wall (where the standard has none: by its usual
+         *     method); ``new_a``: the rating to take, None where the conductor is not known.
          */
-        Range: {
-            /**
-             * Quantity
-             * @enum {string}
-             */
-            quantity: "length" | "load" | "ambient" | "grouping" | "ze";
-            /** Title */
-            title: string;
-            /** Unit */
-            unit: string;
-            /** Now */
-            now: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Whole */
-            whole: boolean;
+        RatingTransfer: {
+            /** Way */
+            way: number;
+            /** Name */
+            name: string;
+            /** Old */
+            old: string;
+            /** Old A */
+            old_a: number | null;
+            /** Near A */
+            near_a: number | null;
+            /** Cable A */
+            cable_a: number | null;
+            /** New A */
+            new_a: number | null;
+            /** Why */
+            why: string;
+            source: components["schemas"]["Source"];
         };
         /**
          * Rcd
@@ -4556,6 +4795,32 @@ export interface components {
             first_row: number;
         };
         /**
+         * Rectangle
+         * @description A rectangle: upper left corner, width and height [mm].
+         */
+        Rectangle: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** W */
+            w: number;
+            /** H */
+            h: number;
+        };
+        /**
+         * RejectedChoice
+         * @description A choice that was not taken, and why it lost. ``cost`` by the job's price list, as cable.
+         */
+        RejectedChoice: {
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /** Cost */
+            cost: number;
+        };
+        /**
          * RelayRequest
          * @description A relay and the trace it is run against: one that is built in, by id, or a user's as CSV.
          */
@@ -4627,14 +4892,7 @@ export interface components {
          */
         RemedyRequest: {
             document: components["schemas"]["Job"];
-            finding: components["schemas"]["Mending"];
-        };
-        /**
-         * RenewedAnswer
-         * @description The document with the new board.
-         */
-        RenewedAnswer: {
-            document: components["schemas"]["Job"];
+            finding: components["schemas"]["FindingOf"];
         };
         /**
          * Restored
@@ -4806,7 +5064,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Systems */
-            systems: components["schemas"]["Named"][];
+            systems: components["schemas"]["NamedText"][];
             /** Supplies */
             supplies: components["schemas"]["SupplyLine"][];
             /** Link Systems */
@@ -4827,9 +5085,9 @@ export interface components {
             tails_sizes: components["schemas"]["CableSize"][];
             colours: components["schemas"]["ColoursView"] | null;
             /** Uses */
-            uses: components["schemas"]["Named"][];
+            uses: components["schemas"]["NamedText"][];
             /** Demand Methods */
-            demand_methods: components["schemas"]["Named"][];
+            demand_methods: components["schemas"]["NamedText"][];
             /** Rings */
             rings: boolean;
             /** Special Rooms */
@@ -4870,18 +5128,6 @@ export interface components {
             cautions: string[];
         };
         /**
-         * Runner
-         * @description A choice that was not taken, and why it lost. ``cost`` by the job's price list, as cable.
-         */
-        Runner: {
-            /** What */
-            what: string;
-            /** Why */
-            why: string;
-            /** Cost */
-            cost: number;
-        };
-        /**
          * Sample
          * @description Voltage from a time on, until the next sample [s, V]; and the current that would flow, where it is known [A].
          */
@@ -4903,24 +5149,6 @@ export interface components {
             /** Base Uid */
             base_uid?: string | null;
             document: components["schemas"]["Job"];
-        };
-        /**
-         * ScrewView
-         * @description A numbered screw of a bar, and whose conductor is under it.
-         */
-        ScrewView: {
-            /** Number */
-            number: number;
-            /** Terminal */
-            terminal: string;
-            /** Words */
-            words: string;
-            /** Circuit */
-            circuit: string;
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
         };
         /**
          * Section
@@ -4954,24 +5182,6 @@ export interface components {
              * @default false
              */
             metal_cover: boolean;
-        };
-        /**
-         * Seen
-         * @description Something wrong that was seen: of a way, or of the board as a whole.
-         */
-        Seen: {
-            /**
-             * What
-             * @example burnt-terminal
-             */
-            what: string;
-            /** Way */
-            way?: number | null;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
         };
         /**
          * ServiceCable
@@ -5036,54 +5246,22 @@ export interface components {
             design_drop_pct: number;
         };
         /**
-         * Side
-         * @description A circuit on one side: its device, its worst verdict, the residual current it is guarded by [mA], what goes off with it.
+         * SharedRcd
+         * @description An RCD shared by several ways.
          */
-        Side: {
-            /** Device */
-            device: string;
+        SharedRcd: {
             /**
-             * Verdict
-             * @enum {string}
+             * Id
+             * @example c1
              */
-            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
-            /** Worst Check */
-            worst_check: string;
-            /** Rcd Ma */
-            rcd_ma: number | null;
-            /** Goes With */
-            goes_with: string[];
-        };
-        /**
-         * Solution
-         * @description A way of doing it. ``refused``: why it cannot be done here; ``job`` None then. ``troubles``: what fails or is missing that
-         *     did not before, each check with its sentence. ``modules_left``: free in the board that holds it.
-         */
-        Solution: {
-            /** Id */
             id: string;
-            /** Title */
-            title: string;
-            /** Refused */
-            refused: string;
-            job: components["schemas"]["Job"] | null;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
-            /** Troubles */
-            troubles: string[];
-            /** Modules Left */
-            modules_left: number | null;
-            /** Steps */
-            steps: string[];
-            /** Materials */
-            materials: string[];
-            /** Calls */
-            calls: string[];
-            /** Stays Live */
-            stays_live: string[];
+            /** Name */
+            name: string;
+            /** Rating A */
+            rating_a: number;
+            rcd: components["schemas"]["Rcd"];
+            /** Family */
+            family?: string | null;
         };
         /**
          * Source
@@ -5109,19 +5287,77 @@ export interface components {
             confidence: string;
         };
         /**
-         * Spot
-         * @description Where a device stands: its row (or column), and how many modules its left (upper) edge is from the row's beginning.
+         * SourcedValue
+         * @description A figure looked up: its value, where it stands, and how the row was chosen if that was not plain.
          */
-        Spot: {
+        SourcedValue: {
+            /** Value */
+            value: number;
+            source: components["schemas"]["Source"];
             /**
-             * Unit
-             * @example way:c1
+             * How
+             * @default
              */
-            unit: string;
-            /** Row */
-            row: number;
-            /** At */
-            at: number;
+            how: string;
+        };
+        /**
+         * Spd
+         * @description A surge protective device. ``up_kv``: its protection level; ``leads_m``: line and earth side together, from where the
+         *     line leaves its bar to where the earth arrives; None: not known yet.
+         *
+         *     ``plug-on`` sits on the bars beside the main switch; ``wired`` has leads and a backup device of its own.
+         */
+        Spd: {
+            /**
+             * Id
+             * @example c1
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Type
+             * @enum {string}
+             */
+            type: "1" | "1+2" | "2" | "3";
+            /**
+             * Form
+             * @default wired
+             * @enum {string}
+             */
+            form: "plug-on" | "wired";
+            /** Up Kv */
+            up_kv?: number | null;
+            /** Uc V */
+            uc_v?: number | null;
+            /** Discharge Ka */
+            discharge_ka?: number | null;
+            /** Leads M */
+            leads_m?: number | null;
+            /** Short Circuit Ka */
+            short_circuit_ka?: number | null;
+            /** Backup A */
+            backup_a?: number | null;
+            /** Backup Most A */
+            backup_most_a?: number | null;
+            /** Live Mm2 */
+            live_mm2?: number | null;
+            /** Earth Mm2 */
+            earth_mm2?: number | null;
+            /**
+             * Gap To Earth
+             * @description Neutral to earth by a spark gap: the form for TT.
+             * @default false
+             */
+            gap_to_earth: boolean;
+            /**
+             * Window
+             * @default unseen
+             * @enum {string}
+             */
+            window: "green" | "red" | "unseen";
+            /** Years */
+            years?: number | null;
         };
         /**
          * Spur
@@ -5136,55 +5372,6 @@ export interface components {
             area_mm2: number;
             /** Fuse A */
             fuse_a?: number | null;
-        };
-        /**
-         * Stage
-         * @description From one opening to the next: what flows meanwhile, and which devices may end it.
-         */
-        Stage: {
-            /** Words */
-            words: string;
-            /** From S */
-            from_s: number;
-            /** Until S */
-            until_s: number | null;
-            /** Fault A Most */
-            fault_a_most: number;
-            /** Fault A Least */
-            fault_a_least: number;
-            /** Openings */
-            openings: components["schemas"]["Opening"][];
-        };
-        /**
-         * Standing
-         * @description Where a board hangs. ``handle_m``: of its highest handle above the floor; ``bottom_m``: of its lower edge;
-         *     ``across_m``: from the bath, basin or heater of a room with zones; None: not measured yet.
-         */
-        Standing: {
-            /** Room */
-            room?: string | null;
-            /** Handle M */
-            handle_m?: number | null;
-            /** Bottom M */
-            bottom_m?: number | null;
-            /** Across M */
-            across_m?: number | null;
-            /**
-             * Place
-             * @default wall
-             * @enum {string}
-             */
-            place: "wall" | "cupboard" | "clothes-closet" | "under-stairs" | "over-stairs" | "escape-route" | "hydrant-cupboard" | "over-water";
-            /** Clear M */
-            clear_m?: number | null;
-            /**
-             * Door
-             * @description A door or cover keeps hands off.
-             * @default true
-             */
-            door: boolean;
-            /** Ambient C */
-            ambient_c?: number | null;
         };
         /**
          * Step
@@ -5288,8 +5475,8 @@ export interface components {
              * Prerequisites
              * @default []
              */
-            prerequisites: components["schemas"]["Dated"][];
-            cutout?: components["schemas"]["Cutout"] | null;
+            prerequisites: components["schemas"]["PrerequisiteStatus"][];
+            cutout?: components["schemas"]["CutOut"] | null;
             demand?: components["schemas"]["KnownDemand"] | null;
             tails?: components["schemas"]["Tails"] | null;
         };
@@ -5316,10 +5503,10 @@ export interface components {
             title: string;
         };
         /**
-         * SurgeDeclined
+         * SurgeDecline
          * @description The owner's decision to have no surge protection: who, when, why. It is kept with the job.
          */
-        SurgeDeclined: {
+        SurgeDecline: {
             /** By */
             by: string;
             /**
@@ -5336,65 +5523,6 @@ export interface components {
             in_writing?: boolean | null;
         };
         /**
-         * SurgeDevice
-         * @description A surge protective device. ``up_kv``: its protection level; ``leads_m``: line and earth side together, from where the
-         *     line leaves its bar to where the earth arrives; None: not known yet.
-         *
-         *     ``plug-on`` sits on the bars beside the main switch; ``wired`` has leads and a backup device of its own.
-         */
-        SurgeDevice: {
-            /**
-             * Id
-             * @example c1
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /**
-             * Type
-             * @enum {string}
-             */
-            type: "1" | "1+2" | "2" | "3";
-            /**
-             * Form
-             * @default wired
-             * @enum {string}
-             */
-            form: "plug-on" | "wired";
-            /** Up Kv */
-            up_kv?: number | null;
-            /** Uc V */
-            uc_v?: number | null;
-            /** Discharge Ka */
-            discharge_ka?: number | null;
-            /** Leads M */
-            leads_m?: number | null;
-            /** Short Circuit Ka */
-            short_circuit_ka?: number | null;
-            /** Backup A */
-            backup_a?: number | null;
-            /** Backup Most A */
-            backup_most_a?: number | null;
-            /** Live Mm2 */
-            live_mm2?: number | null;
-            /** Earth Mm2 */
-            earth_mm2?: number | null;
-            /**
-             * Gap To Earth
-             * @description Neutral to earth by a spark gap: the form for TT.
-             * @default false
-             */
-            gap_to_earth: boolean;
-            /**
-             * Window
-             * @default unseen
-             * @enum {string}
-             */
-            window: "green" | "red" | "unseen";
-            /** Years */
-            years?: number | null;
-        };
-        /**
          * SurgeLeads
          * @description Leads of a surge device as drawn [m].
          */
@@ -5407,10 +5535,10 @@ export interface components {
             leads_m: number | null;
         };
         /**
-         * SurgePlan
+         * SurgeRisk
          * @description What the need for surge protection goes by. None: not asked yet.
          */
-        SurgePlan: {
+        SurgeRisk: {
             /** Lightning Protection */
             lightning_protection?: boolean | null;
             /** Overhead Line */
@@ -5421,7 +5549,7 @@ export interface components {
             furthest_m?: number | null;
             /** Withstand Kv */
             withstand_kv?: number | null;
-            declined?: components["schemas"]["SurgeDeclined"] | null;
+            declined?: components["schemas"]["SurgeDecline"] | null;
         };
         /**
          * Survey
@@ -5432,7 +5560,7 @@ export interface components {
              * Boards
              * @default []
              */
-            boards: components["schemas"]["FoundBoard"][];
+            boards: components["schemas"]["ExistingBoard"][];
         };
         /**
          * SurveyAnswer
@@ -5442,9 +5570,9 @@ export interface components {
             /** Ways */
             ways: components["schemas"]["FoundLine"][];
             /** Things */
-            things: components["schemas"]["Thing"][];
-            /** Mapped */
-            mapped: components["schemas"]["Mapped"][];
+            things: components["schemas"]["ObservationResult"][];
+            /** Rating Transfers */
+            rating_transfers: components["schemas"]["RatingTransfer"][];
         };
         /**
          * SurveyRequest
@@ -5457,21 +5585,6 @@ export interface components {
              * @example old
              */
             board: string;
-        };
-        /**
-         * Suspect
-         * @description A likely cause: what and where, how likely against the others [%], why, and how to tell it from them.
-         */
-        Suspect: {
-            event: components["schemas"]["FaultEvent"];
-            /** Title */
-            title: string;
-            /** Share Pct */
-            share_pct: number;
-            /** Why */
-            why: string;
-            /** Tell */
-            tell: string;
         };
         /**
          * Swap
@@ -5559,26 +5672,7 @@ export interface components {
             /** Material */
             material?: ("copper" | "aluminium") | null;
             /** @description Protection of their own beside the meter; none: the cut-out alone. */
-            device?: components["schemas"]["Cutout"] | null;
-        };
-        /**
-         * TakeOverRequest
-         * @description A quantity that is to be kept at the value it was moved to.
-         */
-        TakeOverRequest: {
-            document: components["schemas"]["Job"];
-            /**
-             * Circuit
-             * @example c1
-             */
-            circuit: string;
-            /**
-             * Quantity
-             * @enum {string}
-             */
-            quantity: "length" | "load" | "ambient" | "grouping" | "ze";
-            /** Value */
-            value: number;
+            device?: components["schemas"]["CutOut"] | null;
         };
         /**
          * Tap
@@ -5586,7 +5680,7 @@ export interface components {
          *     yet. ``labelled``: at both boards.
          */
         Tap: {
-            device?: components["schemas"]["Cutout"] | null;
+            device?: components["schemas"]["CutOut"] | null;
             /** Breaking Ka */
             breaking_ka?: number | null;
             /** Line Mm2 */
@@ -5601,61 +5695,22 @@ export interface components {
             labelled?: boolean | null;
         };
         /**
-         * Thing
-         * @description Something wrong in a board. ``by``: 'seen' by whoever looked, or 'told' by what was written down.
+         * TerminalView
+         * @description A clamp of a device: its terminal, its number as marked, where it is, and the net it belongs to.
          */
-        Thing: {
-            kind: components["schemas"]["ThingKind"];
-            /** Board */
-            board: string;
-            /** Way */
-            way: number | null;
-            /** Words */
-            words: string;
-            /**
-             * By
-             * @enum {string}
-             */
-            by: "seen" | "told";
-            source: components["schemas"]["Source"] | null;
-        };
-        /**
-         * ThingKind
-         * @description A kind of thing that may be wrong: of a 'way' or of the 'board'.
-         */
-        ThingKind: {
-            /** Id */
-            id: string;
-            /** Title */
-            title: string;
-            /** Why */
-            why: string;
-            /**
-             * Urgency
-             * @enum {string}
-             */
-            urgency: "now" | "soon" | "better" | "note";
-            /** Act */
-            act: string;
-            /** Topic */
-            topic: string;
-            /**
-             * Of
-             * @enum {string}
-             */
-            of: "way" | "board";
-        };
-        /**
-         * Tick
-         * @description A conductor that is in. ``as_made``: its ends, size and colour then; a list that says otherwise now has it to do again.
-         */
-        Tick: {
-            /** Board */
-            board: string;
-            /** Wire */
-            wire: string;
-            /** As Made */
-            as_made: string;
+        TerminalView: {
+            /** Terminal */
+            terminal: string;
+            /** Number */
+            number: string;
+            /** Conductor */
+            conductor: string;
+            /** Net */
+            net: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * TickGiven
@@ -5670,20 +5725,6 @@ export interface components {
             as_made: string;
             /** Done */
             done: boolean;
-        };
-        /**
-         * ToothView
-         * @description A tooth of a comb; covered where it meets no clamp.
-         */
-        ToothView: {
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
-            /** Line */
-            line: string;
-            /** Covered */
-            covered: boolean;
         };
         /**
          * Touch
@@ -5733,9 +5774,36 @@ export interface components {
         };
         /**
          * Trip
-         * @description A line of the log: when (local time, as noticed), which device, the circuits something ran on, and a note.
+         * @description A device that opens, or may. Infinite times are None: it may stay closed for ever.
+         *
+         *     ``part``: 'overcurrent', 'residual' or 'voltage'; ``current_a``: the largest current that it sees, the residual one for that
+         *     part; of a voltage-watching relay the voltage [V].
          */
         Trip: {
+            /** Device */
+            device: string;
+            /** Name */
+            name: string;
+            /** Where */
+            where: string;
+            /** Part */
+            part: string;
+            /** Current A */
+            current_a: number;
+            /** Earliest S */
+            earliest_s: number | null;
+            /** Latest S */
+            latest_s: number | null;
+            /** Certain */
+            certain: boolean;
+            /** Shown */
+            shown: string;
+        };
+        /**
+         * TripRecord
+         * @description A line of the log: when (local time, as noticed), which device, the circuits something ran on, and a note.
+         */
+        TripRecord: {
             /** Id */
             id: number;
             /** At */
@@ -5748,60 +5816,16 @@ export interface components {
             note: string;
         };
         /**
-         * Turned
-         * @description A finding that answers otherwise in the other variant. A verdict of None: it is not there in that one, and nothing is better or
-         *     worse then.
+         * UnplacedDevice
+         * @description A device that has no place yet.
          */
-        Turned: {
-            /** Check */
-            check: string;
-            subject: components["schemas"]["Subject"];
-            /** Name */
-            name: string;
-            /** Before */
-            before: ("pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable") | null;
-            /** After */
-            after: ("pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable") | null;
-            /** Figure Before */
-            figure_before: string;
-            /** Figure After */
-            figure_after: string;
-            /** Better */
-            better: boolean | null;
-        };
-        /**
-         * UnitView
-         * @description A device in its place. ``row`` 0: it has a place of its own. ``way``: its number, of a circuit's device.
-         */
-        UnitView: {
+        UnplacedDevice: {
             /** Id */
             id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "main" | "relay" | "rcd" | "way" | "surge" | "backup" | "gear" | "coil";
             /** Name */
             name: string;
-            /** Mark */
-            mark: string;
-            /** Circuit */
-            circuit: string;
-            /** Way */
-            way: number | null;
-            /** Row */
-            row: number;
-            /** At */
-            at: number;
             /** Wide */
             wide: number;
-            box: components["schemas"]["Box"];
-            /** Group */
-            group: string;
-            /** Switches */
-            switches: boolean;
-            /** Clamps */
-            clamps: components["schemas"]["ClampView"][];
         };
         /**
          * Upgrade
@@ -5813,7 +5837,7 @@ export interface components {
             /** Demand A */
             demand_a: number;
             /** Ways */
-            ways: components["schemas"]["WayOut"][];
+            ways: components["schemas"]["DemandOption"][];
             /** Prerequisites */
             prerequisites: components["schemas"]["Prerequisite"][];
         };
@@ -5914,32 +5938,12 @@ export interface components {
              * @default uk
              */
             rules: string;
-            board: components["schemas"]["FoundBoard"];
+            board: components["schemas"]["ExistingBoard"];
             /**
              * Text
              * @example 3 fuse 30 6mm cooker
              */
             text: string;
-        };
-        /**
-         * WayOut
-         * @description What may be done where the demand exceeds the supply.
-         *
-         *     way, how, requires  its name, what is done, what it takes
-         *     when                what it is for: a charger, heating, a feeder, a supply below so many amperes, … ; empty: any
-         *     enters              where in the job it is entered, and is then used
-         */
-        WayOut: {
-            /** Way */
-            way: string;
-            /** How */
-            how: string;
-            /** Requires */
-            requires: string;
-            /** When */
-            when: string;
-            /** Enters */
-            enters: string;
         };
         /**
          * WeightsGiven
@@ -5967,13 +5971,52 @@ export interface components {
          * @description A quantity, the values it was tried at, and every check along them.
          */
         WhatIf: {
-            range: components["schemas"]["Range"];
+            range: components["schemas"]["WhatIfRange"];
             /** Values */
             values: number[];
             /** Curves */
-            curves: components["schemas"]["Curve"][];
+            curves: components["schemas"]["CheckCurve"][];
             /** First */
             first: string;
+        };
+        /**
+         * WhatIfPoint
+         * @description What a check says at a value: its verdict, and what is in hand (None where it does not say) with how it is written,
+         *     rounded down.
+         */
+        WhatIfPoint: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
+            /** Margin */
+            margin: number | null;
+            /** Shown */
+            shown: string;
+        };
+        /**
+         * WhatIfRange
+         * @description A quantity that may be moved: what it is now, how far it may go, and its unit. ``steps`` in whole numbers.
+         */
+        WhatIfRange: {
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "length" | "load" | "ambient" | "grouping" | "ze";
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Now */
+            now: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Whole */
+            whole: boolean;
         };
         /**
          * WhatIfRequest
@@ -5993,61 +6036,76 @@ export interface components {
             quantity: "length" | "load" | "ambient" | "grouping" | "ze";
         };
         /**
-         * Whole
-         * @description A whole board on one side: ways in use, those there are, circuits guarded at 30 mA or less, the most that go dark at a time,
-         *     how many circuits fail a check, and of how many others an input is missing.
+         * WiringDefaults
+         * @description How the board is wired. ``link_mm2``: least size of links; None: the school's habit.
          */
-        Whole: {
-            /** Ways Used */
-            ways_used: number;
-            /** Ways Total */
-            ways_total: number;
-            /** Guarded */
-            guarded: number;
-            /** Most Dark */
-            most_dark: number;
-            /** Failing */
-            failing: number;
-            /** Unknown */
-            unknown: number;
+        WiringDefaults: {
+            /** Link Mm2 */
+            link_mm2?: number | null;
+            /**
+             * Conductor
+             * @description Of the links; flexible ends get ferrules.
+             * @default flexible
+             * @enum {string}
+             */
+            conductor: "flexible" | "stranded" | "solid";
+            /**
+             * Ring Fed
+             * @description Shared RCDs are fed from both ends of a ring of links.
+             * @default false
+             */
+            ring_fed: boolean;
+            /**
+             * Slack Mm
+             * @default 60
+             */
+            slack_mm: number;
+            /**
+             * Combs
+             * @description Combs where they fit, else links.
+             * @default true
+             */
+            combs: boolean;
         };
         /**
-         * Wishes
-         * @description How the owner of the board wants it laid out. None: as the school is used to.
+         * WiringTick
+         * @description A conductor that is in. ``as_made``: its ends, size and colour then; a list that says otherwise now has it to do again.
          */
-        Wishes: {
-            /** Main */
-            main?: ("left" | "right" | "top") | null;
+        WiringTick: {
+            /** Board */
+            board: string;
+            /** Wire */
+            wire: string;
+            /** As Made */
+            as_made: string;
+        };
+        /**
+         * WorkDetails
+         * @description Who stands behind the work. ``work`` None: not said yet; empty text: left to be written in by hand.
+         */
+        WorkDetails: {
+            /** Work */
+            work?: ("new-installation" | "board-replaced" | "new-circuit" | "alteration" | "inspection") | null;
             /**
-             * Feed
-             * @default top
-             * @enum {string}
+             * Contractor
+             * @default
              */
-            feed: "top" | "bottom";
-            /** Spare Pct */
-            spare_pct?: number | null;
+            contractor: string;
             /**
-             * Surge Beside Main
-             * @default true
+             * Contractor Phone
+             * @default
              */
-            surge_beside_main: boolean;
+            contractor_phone: string;
             /**
-             * Groups Together
-             * @default true
+             * Distributor
+             * @default
              */
-            groups_together: boolean;
+            distributor: string;
             /**
-             * Hot Apart
-             * @default true
+             * Distributor Phone
+             * @default
              */
-            hot_apart: boolean;
-            /**
-             * Lights
-             * @description Lights and alarms along the rail.
-             * @default anywhere
-             * @enum {string}
-             */
-            lights: "anywhere" | "first" | "last";
+            distributor_phone: string;
         };
         /**
          * WorkLine
@@ -6061,64 +6119,6 @@ export interface components {
             /** Certificate */
             certificate: string;
             source: components["schemas"]["Source"] | null;
-        };
-        /**
-         * Heat
-         * @description Heat of a board. ``surface_m2``: what it is given off through; ``inside_c``: the air among the devices.
-         */
-        vivid_lattice__core__board__layout__heat__Heat: {
-            /** Losses */
-            losses: components["schemas"]["Loss"][];
-            /** Total W */
-            total_w: number;
-            loading: components["schemas"]["Looked"];
-            /** Surface M2 */
-            surface_m2: number;
-            k_w: components["schemas"]["Looked"];
-            /** Room C */
-            room_c: number;
-            /** Inside C */
-            inside_c: number;
-        };
-        /**
-         * Point
-         * @description A place in the enclosure [mm].
-         */
-        vivid_lattice__core__board__layout__rail_positions__Point: {
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
-        };
-        /**
-         * Point
-         * @description What a check says at a value: its verdict, and what is in hand (None where it does not say) with how it is written,
-         *     rounded down.
-         */
-        vivid_lattice__core__design__what_if__Point: {
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
-            /** Margin */
-            margin: number | null;
-            /** Shown */
-            shown: string;
-        };
-        /**
-         * Heat
-         * @description What is let through against what the smallest conductor on the way stands [A²s].
-         */
-        vivid_lattice__core__faults__result_types__Heat: {
-            /** Let Through A2S */
-            let_through_a2s: number;
-            /** Stands A2S */
-            stands_a2s: number;
-            /** Enough */
-            enough: boolean;
-            /** Words */
-            words: string;
         };
     };
     responses: never;
@@ -7114,7 +7114,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Trip"][];
+                    "application/json": components["schemas"]["TripRecord"][];
                 };
             };
             /** @description The request is malformed */
@@ -7212,7 +7212,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Trip"];
+                    "application/json": components["schemas"]["TripRecord"];
                 };
             };
             /** @description The request is malformed */
@@ -7289,7 +7289,7 @@ export interface operations {
             };
         };
     };
-    strike_trip_api_jobs__job_id__trips__trip_id__strike_post: {
+    delete_trip_api_jobs__job_id__trips__trip_id__strike_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7399,7 +7399,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Tick"][];
+                    "application/json": components["schemas"]["WiringTick"][];
                 };
             };
             /** @description The request is malformed */
@@ -7874,7 +7874,7 @@ export interface operations {
             };
         };
     };
-    drop_photo_api_jobs__job_id__photos__photo_id__delete: {
+    delete_photo_api_jobs__job_id__photos__photo_id__delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -8707,7 +8707,7 @@ export interface operations {
             };
         };
     };
-    look_into_backup_api_backup_look_post: {
+    inspect_backup_api_backup_look_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9057,7 +9057,7 @@ export interface operations {
             };
         };
     };
-    find_lengths_api_lengths_post: {
+    find_max_lengths_api_lengths_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9163,7 +9163,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Range"][];
+                    "application/json": components["schemas"]["WhatIfRange"][];
                 };
             };
             /** @description The request is malformed */
@@ -9231,7 +9231,7 @@ export interface operations {
             };
         };
     };
-    move_quantity_api_whatif_post: {
+    try_what_if_api_whatif_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9318,7 +9318,7 @@ export interface operations {
             };
         };
     };
-    take_over_api_whatif_take_post: {
+    apply_what_if_api_whatif_take_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9327,7 +9327,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TakeOverRequest"];
+                "application/json": components["schemas"]["ApplyWhatIfRequest"];
             };
         };
         responses: {
@@ -9492,7 +9492,7 @@ export interface operations {
             };
         };
     };
-    find_upgrade_api_upgrade_post: {
+    find_larger_supply_api_upgrade_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9579,7 +9579,7 @@ export interface operations {
             };
         };
     };
-    balance_lines_api_balance_post: {
+    balance_phases_api_balance_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9753,7 +9753,7 @@ export interface operations {
             };
         };
     };
-    enter_circuit_api_entry_post: {
+    parse_circuit_api_entry_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9772,7 +9772,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Entered"];
+                    "application/json": components["schemas"]["EnteredCircuit"];
                 };
             };
             /** @description The request is malformed */
@@ -9840,7 +9840,7 @@ export interface operations {
             };
         };
     };
-    hold_against_each_other_api_matrix_post: {
+    compare_devices_api_matrix_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -10112,7 +10112,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Family"][];
+                    "application/json": components["schemas"]["DeviceFamily"][];
                 };
             };
             /** @description The request is malformed */
@@ -10199,7 +10199,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Family"][];
+                    "application/json": components["schemas"]["DeviceFamily"][];
                 };
             };
             /** @description The request is malformed */
@@ -10350,7 +10350,7 @@ export interface operations {
             };
         };
     };
-    run_over_trace_api_relay_run_post: {
+    simulate_relay_api_relay_run_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -10539,7 +10539,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FaultStory"];
+                    "application/json": components["schemas"]["FaultResult"];
                 };
             };
             /** @description The request is malformed */
@@ -10713,7 +10713,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Suspect"][];
+                    "application/json": components["schemas"]["PossibleCause"][];
                 };
             };
             /** @description The request is malformed */
@@ -10781,7 +10781,7 @@ export interface operations {
             };
         };
     };
-    add_one_more_api_boards_one_more_post: {
+    add_circuit_api_boards_one_more_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -10790,7 +10790,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OneMoreRequest"];
+                "application/json": components["schemas"]["AddCircuitRequest"];
             };
         };
         responses: {
@@ -10800,7 +10800,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Solution"][];
+                    "application/json": components["schemas"]["AddCircuitOption"][];
                 };
             };
             /** @description The request is malformed */
@@ -10970,7 +10970,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Kept"][];
+                    "application/json": components["schemas"]["CatalogueEnclosure"][];
                 };
             };
             /** @description The request is malformed */
@@ -11212,7 +11212,7 @@ export interface operations {
             };
         };
     };
-    number_ways_api_boards_number_post: {
+    renumber_api_boards_number_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -11386,7 +11386,7 @@ export interface operations {
             };
         };
     };
-    lay_board_out_api_boards_layout_post: {
+    lay_out_board_api_boards_layout_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -11473,7 +11473,7 @@ export interface operations {
             };
         };
     };
-    list_things_api_survey_things_get: {
+    list_observation_kinds_api_survey_things_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -11488,7 +11488,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ThingKind"][];
+                    "application/json": components["schemas"]["ObservationKind"][];
                 };
             };
             /** @description The request is malformed */
@@ -11556,7 +11556,7 @@ export interface operations {
             };
         };
     };
-    type_way_api_survey_way_post: {
+    parse_way_api_survey_way_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -11575,7 +11575,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FoundWay"];
+                    "application/json": components["schemas"]["ExistingWay"];
                 };
             };
             /** @description The request is malformed */
@@ -11652,7 +11652,7 @@ export interface operations {
             };
         };
     };
-    read_survey_api_survey_read_post: {
+    evaluate_survey_api_survey_read_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -11845,7 +11845,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RenewedAnswer"];
+                    "application/json": components["schemas"]["BoardReplacementAnswer"];
                 };
             };
             /** @description The request is malformed */
@@ -12524,4 +12524,4 @@ export interface operations {
         };
     };
 }
-// sha256 fc61bd1dd9b5b8c551ea684cbb80eb4ce7261451f52d98d9e5629b212202c102
+// sha256 f6e801611bf4c035336cd0ec922386083a6fdc6a3b6a8ada033c9fb063806a11

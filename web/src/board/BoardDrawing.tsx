@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
-import type { BoardView, UnitView } from "../api/client";
+import type { BoardView, DeviceView } from "../api/client";
 import { Bars, Blocks, Combs } from "./BarsAndCombs";
 import { type Place, placeAt, placeByKey } from "./boardModel";
 import { UnitFront } from "./UnitFront";
@@ -26,7 +26,7 @@ type Props = {
 export function BoardDrawing(props: Props) {
   const { view, zoom, cover, live, open, chosen, litWire, onChoose, onToggle, onMove } = props;
   const svg = useRef<SVGSVGElement>(null);
-  const [drag, setDrag] = useState<{ unit: UnitView; dx: number; dy: number; x: number; y: number }>();
+  const [drag, setDrag] = useState<{ unit: DeviceView; dx: number; dy: number; x: number; y: number }>();
   const stab = view.form === "stab";
   const [wide, high] = [view.width_mm + 12, view.height_mm + 12];
 
@@ -36,7 +36,7 @@ export function BoardDrawing(props: Props) {
     const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
     return { x: point.x, y: point.y };
   };
-  const down = (event: PointerEvent<SVGGElement>, unit: UnitView) => {
+  const down = (event: PointerEvent<SVGGElement>, unit: DeviceView) => {
     onChoose(unit.id);
     if (!onMove || unit.row === 0 || event.button !== 0) return;
     const at = inDrawing(event);
@@ -56,7 +56,7 @@ export function BoardDrawing(props: Props) {
       onMove(drag.unit.id, placeAt(view, drag.unit, drag.x, drag.y), true);
     setDrag(undefined);
   };
-  const onKey = (event: KeyboardEvent, unit: UnitView) => {
+  const onKey = (event: KeyboardEvent, unit: DeviceView) => {
     if ((event.key === "Enter" || event.key === " ") && onToggle && unit.switches) {
       event.preventDefault();
       onToggle(unit.id);
@@ -170,7 +170,7 @@ function unitOf(view: BoardView, id: string | undefined) {
   return view.units.find((unit) => unit.id === id);
 }
 
-function spoken(unit: UnitView): string {
+function spoken(unit: DeviceView): string {
   const way = unit.way ? `way ${unit.way}, ` : "";
   return `${way}${unit.name}, ${unit.mark}`;
 }
@@ -206,7 +206,7 @@ function Blank({
 }
 
 /** The clamps of a device; in the live view filled where they are live. */
-function Clamps({ view, unit, live }: { view: BoardView; unit: UnitView; live: boolean }) {
+function Clamps({ view, unit, live }: { view: BoardView; unit: DeviceView; live: boolean }) {
   const states = new Map(view.live.map((one) => [one.net, one.state]));
   return (
     <g pointerEvents="none">

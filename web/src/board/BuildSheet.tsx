@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import type { Board, BoardView, Housing, Job, Standing } from "../api/client";
+import type { Board, BoardBuild, BoardView, Job, Mounting } from "../api/client";
 import { answered, client } from "../api/client";
 import { enclosuresQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
@@ -25,7 +25,7 @@ export function BuildSheet({
 }) {
   const { document, edit, say } = useJob();
   const layout = useLayout(onTake);
-  const change = (changed: Partial<Housing>) =>
+  const change = (changed: Partial<BoardBuild>) =>
     edit(withBoard(document, { ...board, housing: { ...board.housing, ...changed } }));
   const number = async () => {
     try {
@@ -96,7 +96,7 @@ function Details({ title, children }: { title: string; children: React.ReactNode
   );
 }
 
-type Part = { board: Board; onChange: (changed: Partial<Housing>) => void };
+type Part = { board: Board; onChange: (changed: Partial<BoardBuild>) => void };
 
 function EnclosureChoice({ board, view, onChange }: Part & { view: BoardView }) {
   const { data = [] } = useQuery(enclosuresQuery);
@@ -129,7 +129,7 @@ function EnclosureChoice({ board, view, onChange }: Part & { view: BoardView }) 
 }
 
 /** The places that still exist in another enclosure; the rest is to be laid out anew. */
-function fitting(board: Board, enclosure: NonNullable<Housing["enclosure"]>): Housing["spots"] {
+function fitting(board: Board, enclosure: NonNullable<BoardBuild["enclosure"]>): BoardBuild["spots"] {
   const was = board.housing.enclosure;
   const same = was?.form === enclosure.form && was.rows <= enclosure.rows && was.modules <= enclosure.modules;
   return same ? board.housing.spots : [];
@@ -223,8 +223,8 @@ function WishFields({ board, onChange }: Part) {
 
 function StandingFields({ board, onChange }: Part) {
   const { document } = useJob();
-  const held: Standing = board.housing.standing ?? { place: "wall", door: true };
-  const stand = (changed: Partial<Standing>) => onChange({ standing: { ...held, ...changed } });
+  const held: Mounting = board.housing.standing ?? { place: "wall", door: true };
+  const stand = (changed: Partial<Mounting>) => onChange({ standing: { ...held, ...changed } });
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1">
       <Choice
@@ -240,7 +240,7 @@ function StandingFields({ board, onChange }: Part) {
         label="Kind of place"
         value={held.place}
         options={PLACES}
-        onCommit={(place) => stand({ place: place as Standing["place"] })}
+        onCommit={(place) => stand({ place: place as Mounting["place"] })}
       />
       <FigureField
         label="Highest handle"

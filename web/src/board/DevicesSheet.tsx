@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import type { Board, Family, Housing } from "../api/client";
+import type { Board, BoardBuild, DeviceFamily } from "../api/client";
 import { familiesQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
 import { withBoard } from "../job/jobModel";
 import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
 
-type Comb = NonNullable<Housing["comb"]>;
+type Comb = NonNullable<BoardBuild["comb"]>;
 
 /** What the main switch breaks, the families of main switch and shared RCDs, and the comb that is at hand. */
 export function DevicesSheet({
@@ -14,7 +14,7 @@ export function DevicesSheet({
   onChange,
 }: {
   board: Board;
-  onChange: (changed: Partial<Housing>) => void;
+  onChange: (changed: Partial<BoardBuild>) => void;
 }) {
   const { document, edit } = useJob();
   const { data = [] } = useQuery(familiesQuery);
@@ -52,7 +52,7 @@ export function DevicesSheet({
       {(board.rcds ?? []).map((group) => (
         <FamilyChoice
           key={group.id}
-          label={`Family of ${group.name}`}
+          label={`DeviceFamily of ${group.name}`}
           kinds={["rcd"]}
           families={families}
           value={group.family}
@@ -110,8 +110,8 @@ function FamilyChoice({
   onCommit,
 }: {
   label: string;
-  kinds: Family["kind"][];
-  families: Family[];
+  kinds: DeviceFamily["kind"][];
+  families: DeviceFamily[];
   value: string | null | undefined;
   onCommit: (family: string | null) => void;
 }) {

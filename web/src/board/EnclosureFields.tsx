@@ -1,4 +1,4 @@
-import type { Board, Enclosure, Housing } from "../api/client";
+import type { Board, BoardBuild, Enclosure } from "../api/client";
 import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
 
@@ -20,7 +20,7 @@ export function EnclosureFields({
   onChange,
 }: {
   board: Board;
-  onChange: (changed: Partial<Housing>) => void;
+  onChange: (changed: Partial<BoardBuild>) => void;
 }) {
   const held = board.housing.enclosure ?? OWN;
   const set = (changed: Partial<Enclosure>) =>

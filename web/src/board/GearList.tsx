@@ -1,10 +1,10 @@
-import type { Board, Gear } from "../api/client";
+import type { Board, ControlGear } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { circuitById, freeId, withBoard } from "../job/jobModel";
 import { Button } from "../ui/Button";
 import { Choice, FigureField } from "../ui/Field";
 
-const KINDS: { value: Gear["kind"]; label: string }[] = [
+const KINDS: { value: ControlGear["kind"]; label: string }[] = [
   { value: "contactor", label: "Contactor, all off" },
   { value: "impulse-relay", label: "Impulse relay" },
   { value: "time-switch", label: "Time switch" },
@@ -15,18 +15,18 @@ const KINDS: { value: Gear["kind"]; label: string }[] = [
 /** Contactors with what they switch, and the gear behind one circuit. */
 export function GearList({ board }: { board: Board }) {
   const { document, edit } = useJob();
-  const put = (gear: Gear[]) => edit(withBoard(document, { ...board, gear }));
+  const put = (gear: ControlGear[]) => edit(withBoard(document, { ...board, gear }));
   const ways = board.ways ?? [];
   const groups = (board.rcds ?? []).map((group) => ({ id: group.id, name: group.name }));
   const circuits = ways.map((way) => ({
     id: way.circuit,
     name: circuitById(document, way.circuit)?.name ?? "",
   }));
-  const add = (kind: Gear["kind"]) => {
+  const add = (kind: ControlGear["kind"]) => {
     const free = circuits.find((one) => !ways.find((way) => way.circuit === one.id)?.rcd);
     const first = kind === "contactor" ? (free ?? groups[0]) : circuits[0];
     if (!first) return;
-    const gear: Gear = {
+    const gear: ControlGear = {
       id: freeId("k", board.gear),
       name: KINDS.find((one) => one.value === kind)?.label ?? "",
       kind,
@@ -39,7 +39,7 @@ export function GearList({ board }: { board: Board }) {
   return (
     <div className="flex flex-col gap-2">
       {board.gear.map((gear) => {
-        const set = (changed: Partial<Gear>) =>
+        const set = (changed: Partial<ControlGear>) =>
           put(board.gear.map((one) => (one.id === gear.id ? { ...gear, ...changed } : one)));
         // What stands behind a shared RCD is switched with it.
         const alone = circuits.filter((one) => !ways.find((way) => way.circuit === one.id)?.rcd);

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { answered, type Board, type Circuit, client, type Job, type Solution } from "../api/client";
+import { type AddCircuitOption, answered, type Board, type Circuit, client, type Job } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
@@ -9,7 +9,7 @@ import { Field, TextBox } from "../ui/Field";
 export function OneMore({ board }: { board: Board }) {
   const { document, edit } = useJob();
   const [text, setText] = useState("garden sockets, 20m");
-  const [found, setFound] = useState<Solution[]>();
+  const [found, setFound] = useState<AddCircuitOption[]>();
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState("");
   const ask = async () => {
@@ -62,7 +62,7 @@ export function OneMore({ board }: { board: Board }) {
   );
 }
 
-function SolutionCard({ one, onTake }: { one: Solution; onTake: () => void }) {
+function SolutionCard({ one, onTake }: { one: AddCircuitOption; onTake: () => void }) {
   const bad = one.troubles.length > 0;
   return (
     <article className="rounded-xl border border-line bg-sheet p-3 text-[12.5px]" data-solution={one.id}>

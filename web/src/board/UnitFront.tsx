@@ -1,8 +1,8 @@
-import type { UnitView } from "../api/client";
+import type { DeviceView } from "../api/client";
 import { cx } from "../ui/cx";
 
 type Props = {
-  unit: UnitView;
+  unit: DeviceView;
   stab: boolean;
   cover: boolean;
   chosen: boolean;
@@ -31,7 +31,7 @@ export function UnitFront({ unit, stab, cover, chosen, open, ghost }: Props) {
   );
 }
 
-function RailFace({ unit, open, cover }: { unit: UnitView; open: boolean; cover: boolean }) {
+function RailFace({ unit, open, cover }: { unit: DeviceView; open: boolean; cover: boolean }) {
   const { x, y, w, h } = unit.box;
   const middle = y + h / 2;
   const name = unit.way === null || unit.way === undefined ? unit.name : `${unit.way} ${unit.name}`;
@@ -74,7 +74,7 @@ function RailFace({ unit, open, cover }: { unit: UnitView; open: boolean; cover:
   );
 }
 
-function StabFace({ unit, open }: { unit: UnitView; open: boolean }) {
+function StabFace({ unit, open }: { unit: DeviceView; open: boolean }) {
   const { x, y, w, h } = unit.box;
   const name = unit.way === null || unit.way === undefined ? unit.name : `${unit.way} ${unit.name}`;
   const inner = unit.row === 1;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { BoardView, Conductor, UnitView } from "../api/client";
+import type { BoardView, Conductor, DeviceView } from "../api/client";
 import { asMade, placeAt, placeByKey, spread } from "./boardModel";
 
 const rail = {
@@ -18,7 +18,7 @@ const panel = {
     { x: 189, y: 170, w: 76, h: 254 },
   ],
 } as unknown as BoardView;
-const unit = { row: 1, at: 4, wide: 2, box: { x: 112, y: 20, w: 36, h: 85 } } as unknown as UnitView;
+const unit = { row: 1, at: 4, wide: 2, box: { x: 112, y: 20, w: 36, h: 85 } } as unknown as DeviceView;
 
 describe("where a device is dropped", () => {
   it("is the nearest half module of the nearest row", () => {

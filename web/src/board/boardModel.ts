@@ -1,10 +1,10 @@
-import type { BoardView, Conductor, LiveView, UnitView } from "../api/client";
+import type { BoardView, Conductor, DeviceView, LiveView } from "../api/client";
 
 /** A place on the rails: row, and modules from its start. */
 export type Place = { row: number; at: number };
 
 /** The place a device is dropped at, by where its upper left corner is [mm]; the nearest row, the nearest half module. */
-export function placeAt(view: BoardView, unit: UnitView, x: number, y: number): Place {
+export function placeAt(view: BoardView, unit: DeviceView, x: number, y: number): Place {
   const middleX = x + unit.box.w / 2;
   const middleY = y + unit.box.h / 2;
   const stab = view.form === "stab";
@@ -26,7 +26,7 @@ export function placeAt(view: BoardView, unit: UnitView, x: number, y: number): 
 }
 
 /** Where an arrow key takes a device. */
-export function placeByKey(view: BoardView, unit: UnitView, key: string): Place | undefined {
+export function placeByKey(view: BoardView, unit: DeviceView, key: string): Place | undefined {
   const stab = view.form === "stab";
   const along: Record<string, number> = stab
     ? { ArrowUp: -1, ArrowDown: 1 }

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { FaultEvent, FaultStory } from "../api/client";
+import type { FaultEvent, FaultResult } from "../api/client";
 import { faultKindsQuery, faultQuery } from "../api/queries";
 import { BandPlot } from "../curves";
 import { useJob } from "../job/JobProvider";
@@ -55,7 +55,7 @@ export function Faults() {
 }
 
 /** What flows at the fault, for the plot; nothing where it is too little to be seen there. */
-function flowOf(story: FaultStory) {
+function flowOf(story: FaultResult) {
   if (story.fault_a_most < 0.5) return undefined;
   const [least, most] = [Math.floor(story.fault_a_least), Math.ceil(story.fault_a_most)];
   const label = most - least < 2 ? `${most} A` : `${least}–${most} A`;

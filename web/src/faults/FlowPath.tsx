@@ -1,4 +1,4 @@
-import type { FaultStory } from "../api/client";
+import type { FaultResult } from "../api/client";
 
 /** A current as it is read: mA below one ampere. */
 function amps(value: number): string {
@@ -14,7 +14,7 @@ const CONDUCTORS = [
 ] as const;
 
 /** The path from the origin to the fault, with what flows on each conductor of each stretch: the thicker, the more. */
-export function FlowPath({ path }: { path: FaultStory["path"] }) {
+export function FlowPath({ path }: { path: FaultResult["path"] }) {
   if (!path.length) return null;
   const most = Math.max(
     ...path.flatMap((stretch) => [stretch.line_a, stretch.neutral_a, stretch.earth_a]),

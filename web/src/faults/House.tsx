@@ -1,7 +1,7 @@
-import type { FaultStory } from "../api/client";
+import type { FaultResult } from "../api/client";
 import { cx } from "../ui/cx";
 
-type RoomLost = FaultStory["rooms"][number];
+type RoomLost = FaultResult["rooms"][number];
 const LOOK: Record<string, { word: string; look: string }> = {
   lit: { word: "", look: "border-line bg-sheet" },
   perhaps: {

@@ -1,9 +1,9 @@
-import type { FaultStory } from "../api/client";
+import type { FaultResult } from "../api/client";
 import { cx } from "../ui/cx";
 import { TimeRuler } from "./TimeRuler";
 
 /** What follows, in a sentence, and who opens when. */
-export function Outcome({ story }: { story: FaultStory }) {
+export function Outcome({ story }: { story: FaultResult }) {
   return (
     <section aria-label="What follows" className="flex flex-col gap-2" data-testid="story">
       <h1 className="text-[19px] font-semibold leading-snug">{story.title}</h1>
@@ -16,7 +16,7 @@ export function Outcome({ story }: { story: FaultStory }) {
 }
 
 /** What may be touched, what the conductor stands, what stays live, what to do. */
-export function Consequences({ story }: { story: FaultStory }) {
+export function Consequences({ story }: { story: FaultResult }) {
   return (
     <section aria-label="And then" className="flex flex-col gap-3">
       <div className="grid gap-3 md:grid-cols-3">
@@ -53,7 +53,7 @@ export function Consequences({ story }: { story: FaultStory }) {
       </div>
       <div className="grid gap-x-6 gap-y-2 text-[13px] md:grid-cols-2">
         <List title="Still live" lines={story.still_live} />
-        <List title="What to do next" lines={story.do_next} ordered />
+        <List title="What to do next" lines={story.next_steps} ordered />
       </div>
       {story.notes.length > 0 && (
         <details className="text-[12.5px] text-soft">

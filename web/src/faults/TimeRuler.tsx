@@ -1,4 +1,4 @@
-import type { FaultStory } from "../api/client";
+import type { FaultResult } from "../api/client";
 import { ENDS, ruler, TICKS } from "./rulerModel";
 
 const WIDTH = 900;
@@ -6,7 +6,7 @@ const LEFT = 250;
 const ROW = 24;
 
 /** Every device that opens or may, as a span from its earliest to its latest, on a ruler of time. */
-export function TimeRuler({ stages }: { stages: FaultStory["stages"] }) {
+export function TimeRuler({ stages }: { stages: FaultResult["stages"] }) {
   const rows = stages.flatMap((stage, at) => stage.openings.map((opening) => ({ ...opening, stage: at })));
   if (!rows.length) return null;
   const height = rows.length * ROW + 26;

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, client, type FaultEvent, type Trip } from "../api/client";
+import { answered, client, type FaultEvent, type TripRecord } from "../api/client";
 import { causesQuery, devicesQuery, tripsQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
@@ -18,7 +18,7 @@ export function TripLog({ onShow }: { onShow: (event: FaultEvent) => void }) {
   const [open, setOpen] = useState<number>();
   const titles = new Map(devices.data?.map((one) => [one.id, one.title]));
   const changed = () => queries.invalidateQueries({ queryKey: ["trips", jobId] });
-  const add = async (trip: Omit<Trip, "id">) => {
+  const add = async (trip: Omit<TripRecord, "id">) => {
     setError("");
     try {
       const kept = await answered(
@@ -32,7 +32,7 @@ export function TripLog({ onShow }: { onShow: (event: FaultEvent) => void }) {
       return false;
     }
   };
-  const strike = async (trip: Trip) => {
+  const strike = async (trip: TripRecord) => {
     await answered(
       client.POST("/api/jobs/{job_id}/trips/{trip_id}/strike", {
         params: { path: { job_id: jobId, trip_id: trip.id } },
@@ -90,7 +90,7 @@ function NewTrip({
   onAdd,
 }: {
   devices: { id: string; title: string }[];
-  onAdd: (trip: Omit<Trip, "id">) => Promise<boolean>;
+  onAdd: (trip: Omit<TripRecord, "id">) => Promise<boolean>;
 }) {
   const { document } = useJob();
   const [at, setAt] = useState("");
@@ -152,7 +152,7 @@ function NewTrip({
   );
 }
 
-function Causes({ trip, onShow }: { trip: Trip; onShow: (event: FaultEvent) => void }) {
+function Causes({ trip, onShow }: { trip: TripRecord; onShow: (event: FaultEvent) => void }) {
   const { document, version, settled } = useJob();
   const causes = useQuery(causesQuery(document, version, trip.device, trip.ran, settled));
   if (causes.error) return <p className="text-fail">{causes.error.message}</p>;

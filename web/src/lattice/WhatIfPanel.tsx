@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useState } from "react";
-import { answered, type Circuit, client, type Range, type WhatIf } from "../api/client";
+import { answered, type Circuit, client, type WhatIf, type WhatIfRange } from "../api/client";
 import { rangesQuery, whatIfQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
@@ -29,7 +29,7 @@ export function WhatIfPanel({ circuit }: { circuit: Circuit }) {
 function Moved({ circuit }: { circuit: Circuit }) {
   const { document, version, settled } = useJob();
   const ranges = useQuery(rangesQuery(document, version, circuit.id, settled));
-  const [quantity, setQuantity] = useState<Range["quantity"]>("length");
+  const [quantity, setQuantity] = useState<WhatIfRange["quantity"]>("length");
   const known = ranges.data?.some((range) => range.quantity === quantity);
   const chosen = known ? quantity : ranges.data?.[0]?.quantity;
   const found = useQuery(

@@ -1,8 +1,8 @@
-import type { Paperwork } from "../api/client";
+import type { WorkDetails } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { Choice, Field, TextBox } from "../ui/Field";
 
-const LINES: { field: Exclude<keyof Paperwork, "work">; label: string }[] = [
+const LINES: { field: Exclude<keyof WorkDetails, "work">; label: string }[] = [
   { field: "contractor", label: "Electrician" },
   { field: "contractor_phone", label: "Telephone" },
   { field: "distributor", label: "Distributor" },
@@ -12,10 +12,10 @@ const LINES: { field: Exclude<keyof Paperwork, "work">; label: string }[] = [
 /** What kind of work it is, who does it, and whom the client calls: what the papers say beside the design. */
 export function WorkCard() {
   const { document, edit, rules } = useJob();
-  const held = document.paperwork as Paperwork | undefined;
+  const held = document.paperwork as WorkDetails | undefined;
   const needed = rules.works.find((work) => work.id === held?.work);
-  const set = (part: Partial<Paperwork>) =>
-    edit({ ...document, paperwork: { ...held, ...part } as Paperwork });
+  const set = (part: Partial<WorkDetails>) =>
+    edit({ ...document, paperwork: { ...held, ...part } as WorkDetails });
   return (
     <section aria-label="The work" className="rounded-xl border border-line bg-sheet p-4">
       <h2 className="mb-2 font-semibold">The work</h2>
@@ -28,7 +28,7 @@ export function WorkCard() {
             ...rules.works.map(({ id, title }) => ({ value: id, label: title })),
           ]}
           hint={needed?.certificate ?? "Which certificate and notice it needs goes by this."}
-          onCommit={(work) => set({ work: (work || null) as Paperwork["work"] })}
+          onCommit={(work) => set({ work: (work || null) as WorkDetails["work"] })}
         />
         <Field label="Client">
           {(id) => (

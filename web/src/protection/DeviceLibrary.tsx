@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, client, type Family, Refused } from "../api/client";
+import { answered, client, type DeviceFamily, Refused } from "../api/client";
 import { familiesQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
@@ -33,7 +33,7 @@ export function DeviceLibrary() {
     (document.circuits ?? []).filter(
       (circuit) => typeof circuit.device !== "string" && circuit.device?.family === id,
     );
-  const remove = (family: Family) => {
+  const remove = (family: DeviceFamily) => {
     const used = users(family.id);
     if (used.length) return say(`${used.map((circuit) => circuit.name).join(", ")} use ${family.title}.`);
     edit({ ...document, families: own.filter((one) => one.id !== family.id) });
@@ -79,7 +79,13 @@ const span = (values: readonly number[] | undefined) =>
       ? String(values[0])
       : `${Math.min(...values)}–${Math.max(...values)}`;
 
-function Families({ families, onRemove }: { families: Family[]; onRemove?: (family: Family) => void }) {
+function Families({
+  families,
+  onRemove,
+}: {
+  families: DeviceFamily[];
+  onRemove?: (family: DeviceFamily) => void;
+}) {
   return (
     <div className="overflow-x-auto">
       <table className="mt-2 w-full text-left text-[12.5px]">

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
-import type { Crossing, Matrix } from "../api/client";
+import type { Matrix, PairResult } from "../api/client";
 import { matrixQuery } from "../api/queries";
 import { BandPlot } from "../curves";
 import { useJob } from "../job/JobProvider";
@@ -45,8 +45,8 @@ function Table({
   onChoose,
 }: {
   matrix: Matrix;
-  pairs: ReadonlyMap<string, Crossing>;
-  chosen: Crossing | undefined;
+  pairs: ReadonlyMap<string, PairResult>;
+  chosen: PairResult | undefined;
   onChoose: (key: string) => void;
 }) {
   const { ups, downs } = sides(matrix);
@@ -124,7 +124,7 @@ function Table({
 }
 
 /** A pair in full: both bands with the current that may flow, the finding with its sum, and what would mend it. */
-function PairSheet({ pair, matrix }: { pair: Crossing; matrix: Matrix }) {
+function PairSheet({ pair, matrix }: { pair: PairResult; matrix: Matrix }) {
   const { assessment, focus } = useJob();
   const outlet = matrix.devices.find((device) => device.id === pair.down)?.outlet;
   const circuit = outlet ? pair.up : pair.down;

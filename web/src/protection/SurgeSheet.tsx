@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import type { Board, SurgeDevice, SurgePlan } from "../api/client";
+import type { Board, Spd, SurgeRisk } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { freeId, withBoard } from "../job/jobModel";
 import { Answer } from "../lattice";
@@ -11,7 +11,7 @@ import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 export function SurgeSheet() {
   const { document, assessment, focus, edit } = useJob();
   const plan = document.surge;
-  const set = (part: Partial<SurgePlan>) => edit({ ...document, surge: { ...plan, ...part } });
+  const set = (part: Partial<SurgeRisk>) => edit({ ...document, surge: { ...plan, ...part } });
   useEffect(() => {
     focus({ check: "surge", circuit: "supply" });
     return () => focus(undefined);
@@ -44,7 +44,7 @@ export function SurgeSheet() {
                 { value: "money-or-data", label: "much money or data" },
                 { value: "safety", label: "life, or a safety service" },
               ]}
-              onCommit={(value) => set({ consequence: (value || null) as SurgePlan["consequence"] })}
+              onCommit={(value) => set({ consequence: (value || null) as SurgeRisk["consequence"] })}
             />
             <FigureField
               label="Wiring to the furthest equipment"
@@ -91,10 +91,10 @@ const FIGURES = [
 function BoardDevices({ board }: { board: Board }) {
   const { document, edit } = useJob();
   const devices = board.surge ?? [];
-  const keep = (surge: SurgeDevice[]) => edit(withBoard(document, { ...board, surge }));
-  const set = (id: string, part: Partial<SurgeDevice>) =>
+  const keep = (surge: Spd[]) => edit(withBoard(document, { ...board, surge }));
+  const set = (id: string, part: Partial<Spd>) =>
     keep(devices.map((one) => (one.id === id ? { ...one, ...part } : one)));
-  const add = (form: SurgeDevice["form"]) =>
+  const add = (form: Spd["form"]) =>
     keep([
       ...devices,
       {
@@ -128,7 +128,7 @@ function BoardDevices({ board }: { board: Board }) {
             label="Type"
             value={device.type}
             options={TYPES}
-            onCommit={(type) => set(device.id, { type: type as SurgeDevice["type"] })}
+            onCommit={(type) => set(device.id, { type: type as Spd["type"] })}
           />
           <Choice
             label="Fitted"
@@ -137,7 +137,7 @@ function BoardDevices({ board }: { board: Board }) {
               { value: "wired", label: "wired, with leads" },
               { value: "plug-on", label: "plugged onto the bars" },
             ]}
-            onCommit={(form) => set(device.id, { form: form as SurgeDevice["form"] })}
+            onCommit={(form) => set(device.id, { form: form as Spd["form"] })}
           />
           <Choice
             label="Window"
@@ -147,7 +147,7 @@ function BoardDevices({ board }: { board: Board }) {
               { value: "green", label: "green" },
               { value: "red", label: "red: spent" },
             ]}
-            onCommit={(window) => set(device.id, { window: window as SurgeDevice["window"] })}
+            onCommit={(window) => set(device.id, { window: window as Spd["window"] })}
           />
           <Choice
             label="Neutral to earth"
@@ -214,8 +214,8 @@ function Declining({
   plan,
   onChange,
 }: {
-  plan: SurgePlan;
-  onChange: (declined: SurgePlan["declined"]) => void;
+  plan: SurgeRisk;
+  onChange: (declined: SurgeRisk["declined"]) => void;
 }) {
   const declined = plan.declined;
   const [by, setBy] = useState(declined?.by ?? "");

@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
-import type { Crossing, Matrix } from "../api/client";
+import type { Matrix, PairResult } from "../api/client";
 import { STANDINGS, sides, worstPair } from "./matrixModel";
 
-const pair = (up: string, down: string, standing: Crossing["standing"], upto_a?: number, fault_a = 1000) =>
-  ({ up, down, standing, upto_a, fault_a }) as Crossing;
+const pair = (up: string, down: string, standing: PairResult["standing"], upto_a?: number, fault_a = 1000) =>
+  ({ up, down, standing, upto_a, fault_a }) as PairResult;
 const matrix = {
   devices: ["cutout", "f1", "c1", "c1-plug"].map((id) => ({
     id,

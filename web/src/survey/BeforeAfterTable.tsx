@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import type { BeforeAfter, FoundBoard } from "../api/client";
+import type { BeforeAfter, ExistingBoard } from "../api/client";
 import { beforeAfterQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
 import { FIGURE, VERDICT_MARKS, verdictWord } from "../lattice";
@@ -8,7 +8,7 @@ import { cx } from "../ui/cx";
 type Side = BeforeAfter["circuits"][number]["before"];
 
 /** The old board and the new one by the same checks: what each circuit is guarded by, and what goes dark with it. */
-export function BeforeAfterTable({ board }: { board: FoundBoard }) {
+export function BeforeAfterTable({ board }: { board: ExistingBoard }) {
   const { document, version, rules } = useJob();
   const titles = new Map(rules.checks.map((one) => [one.id, one.title.toLowerCase()]));
   const { data, error } = useQuery(beforeAfterQuery(document, version, board.id, true));

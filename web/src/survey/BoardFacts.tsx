@@ -1,4 +1,4 @@
-import type { FoundBoard } from "../api/client";
+import type { ExistingBoard } from "../api/client";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 
 /** What the old board is as a whole: its main switch, what it is made of, its name. */
@@ -6,10 +6,10 @@ export function BoardFacts({
   board,
   onChange,
 }: {
-  board: FoundBoard;
-  onChange: (board: FoundBoard) => void;
+  board: ExistingBoard;
+  onChange: (board: ExistingBoard) => void;
 }) {
-  const set = (changed: Partial<FoundBoard>) => onChange({ ...board, ...changed });
+  const set = (changed: Partial<ExistingBoard>) => onChange({ ...board, ...changed });
   return (
     <section
       aria-label="The old board"
@@ -38,7 +38,7 @@ export function BoardFacts({
         ]}
         onCommit={(main) =>
           set({
-            main: main as FoundBoard["main"],
+            main: main as ExistingBoard["main"],
             main_rcd: main === "rcd" ? (board.main_rcd ?? { idn_ma: 100, type: "AC", delayed: false }) : null,
           })
         }
@@ -67,7 +67,7 @@ export function BoardFacts({
           { value: "moulded", label: "moulded material" },
           { value: "wood", label: "wood" },
         ]}
-        onCommit={(material) => set({ material: material as FoundBoard["material"] })}
+        onCommit={(material) => set({ material: material as ExistingBoard["material"] })}
       />
     </section>
   );

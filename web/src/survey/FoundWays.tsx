@@ -1,6 +1,6 @@
 import { Trash2 } from "lucide-react";
 import { type KeyboardEvent, useRef, useState } from "react";
-import { answered, client, type FoundBoard, type FoundWay } from "../api/client";
+import { answered, client, type ExistingBoard, type ExistingWay } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
@@ -10,9 +10,9 @@ import { BoardFacts } from "./BoardFacts";
 import { Photos } from "./Photos";
 
 type Props = {
-  board: FoundBoard;
+  board: ExistingBoard;
   words: { way: number; words: string }[];
-  onChange: (board: FoundBoard) => void;
+  onChange: (board: ExistingBoard) => void;
 };
 
 /** The old board way by way: a line typed is a way; each label is proven by switching off and testing. */
@@ -21,11 +21,11 @@ export function FoundWays({ board, words, onChange }: Props) {
   const ways = [...board.ways].sort((a, b) => a.number - b.number);
   const [photosOf, setPhotosOf] = useState<number | null>(null);
   const narrow = useMedia("(max-width: 640px)");
-  const put = (changed: FoundWay) =>
+  const put = (changed: ExistingWay) =>
     onChange({ ...board, ways: board.ways.map((way) => (way.number === changed.number ? changed : way)) });
   const proven = ways.filter((way) => way.proven).length;
   const devices = ways.filter((way) => !isEmpty(way)).length;
-  const of = (way: FoundWay): Row => ({
+  const of = (way: ExistingWay): Row => ({
     words: said.get(way.number) ?? way.kind,
     onChange: put,
     onPhotos: () => setPhotosOf(way.number),
@@ -54,18 +54,26 @@ export function FoundWays({ board, words, onChange }: Props) {
   );
 }
 
-type Row = { words: string; onChange: (way: FoundWay) => void; onPhotos: () => void; onDrop: () => void };
+type Row = { words: string; onChange: (way: ExistingWay) => void; onPhotos: () => void; onDrop: () => void };
 
-function isEmpty(way: FoundWay): boolean {
+function isEmpty(way: ExistingWay): boolean {
   return ["blank", "open", "unknown"].includes(way.kind);
 }
 
-function conductor(way: FoundWay): string {
+function conductor(way: ExistingWay): string {
   if (isEmpty(way)) return "";
   return way.conductor_mm2 ? `${way.cables > 1 ? `${way.cables} × ` : ""}${way.conductor_mm2} mm²` : "?";
 }
 
-function WayTable({ ways, proven, of }: { ways: FoundWay[]; proven: string; of: (way: FoundWay) => Row }) {
+function WayTable({
+  ways,
+  proven,
+  of,
+}: {
+  ways: ExistingWay[];
+  proven: string;
+  of: (way: ExistingWay) => Row;
+}) {
   return (
     <table
       className="mt-2 w-full rounded-xl border border-line bg-sheet text-[13px]"
@@ -111,7 +119,7 @@ function WayTable({ ways, proven, of }: { ways: FoundWay[]; proven: string; of: 
 }
 
 /** A way on a phone in the cupboard: everything within reach of a thumb. */
-function WayCard({ way, ...row }: { way: FoundWay } & Row) {
+function WayCard({ way, ...row }: { way: ExistingWay } & Row) {
   return (
     <li className="rounded-xl border border-line bg-sheet p-3 text-[13px]" data-way={way.number}>
       <div className="flex items-center justify-between gap-2">
@@ -135,9 +143,9 @@ function WayCard({ way, ...row }: { way: FoundWay } & Row) {
   );
 }
 
-type Part = { way: FoundWay; onChange: (way: FoundWay) => void };
+type Part = { way: ExistingWay; onChange: (way: ExistingWay) => void };
 
-function Device({ way, words }: { way: FoundWay; words: string }) {
+function Device({ way, words }: { way: ExistingWay; words: string }) {
   return (
     <>
       {words}
@@ -181,7 +189,7 @@ function TurnedOut({ way, onChange }: Part) {
   );
 }
 
-function RowButtons({ way, row }: { way: FoundWay; row: Row }) {
+function RowButtons({ way, row }: { way: ExistingWay; row: Row }) {
   return (
     <>
       <Button look="quiet" onClick={row.onPhotos}>
@@ -194,7 +202,7 @@ function RowButtons({ way, row }: { way: FoundWay; row: Row }) {
   );
 }
 
-function WayEntry({ board, onChange }: { board: FoundBoard; onChange: (board: FoundBoard) => void }) {
+function WayEntry({ board, onChange }: { board: ExistingBoard; onChange: (board: ExistingBoard) => void }) {
   const { document } = useJob();
   const [text, setText] = useState("");
   const [error, setError] = useState("");

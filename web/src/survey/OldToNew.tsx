@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { answered, client, type FoundBoard, type Mapped } from "../api/client";
+import { answered, client, type ExistingBoard, type RatingTransfer } from "../api/client";
 import { useJob } from "../job/JobProvider";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
@@ -11,9 +11,9 @@ export function OldToNew({
   mapped,
   onChange,
 }: {
-  board: FoundBoard;
-  mapped: Mapped[];
-  onChange: (board: FoundBoard) => void;
+  board: ExistingBoard;
+  mapped: RatingTransfer[];
+  onChange: (board: ExistingBoard) => void;
 }) {
   const { document, edit, say, jobId } = useJob();
   const [busy, setBusy] = useState(false);

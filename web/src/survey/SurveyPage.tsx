@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import type { FoundBoard } from "../api/client";
+import type { ExistingBoard } from "../api/client";
 import { surveyQuery } from "../api/queries";
 import { useJob } from "../job/JobProvider";
 import { freeId } from "../job/jobModel";
@@ -28,14 +28,14 @@ export function SurveyPage() {
   const boards = document.survey?.boards ?? [];
   const board = boards.find((one) => one.id === search.get("board")) ?? boards[0];
   const read = useQuery(surveyQuery(document, version, board?.id ?? "", Boolean(board)));
-  const put = (changed: FoundBoard) =>
+  const put = (changed: ExistingBoard) =>
     edit({
       ...document,
       survey: { boards: boards.map((one) => (one.id === changed.id ? changed : one)) },
     });
   const add = () => {
     const id = freeId("old", boards);
-    const blank: FoundBoard = {
+    const blank: ExistingBoard = {
       id,
       name: `Old board ${boards.length + 1}`,
       main: "unknown",
@@ -76,7 +76,7 @@ export function SurveyPage() {
       </div>
       {part === "found" && <FoundWays board={board} words={read.data?.ways ?? []} onChange={put} />}
       {part === "wrong" && <Things board={board} things={read.data?.things ?? []} onChange={put} />}
-      {part === "new" && <OldToNew board={board} mapped={read.data?.mapped ?? []} onChange={put} />}
+      {part === "new" && <OldToNew board={board} mapped={read.data?.rating_transfers ?? []} onChange={put} />}
       {part === "compare" && <BeforeAfterTable board={board} />}
       <p className="mt-3 text-[11.5px] text-soft">{rules.cautions.slice(0, 2).join(" ")}</p>
       {read.error && <p className="text-fail">{read.error.message}</p>}

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { FoundBoard, Thing } from "../api/client";
+import type { ExistingBoard, ObservationResult } from "../api/client";
 import { thingsQuery } from "../api/queries";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
@@ -19,9 +19,9 @@ export function Things({
   things,
   onChange,
 }: {
-  board: FoundBoard;
-  things: Thing[];
-  onChange: (board: FoundBoard) => void;
+  board: ExistingBoard;
+  things: ObservationResult[];
+  onChange: (board: ExistingBoard) => void;
 }) {
   return (
     <div className="grid shrink-0 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_320px]">
@@ -57,13 +57,13 @@ export function Things({
 }
 
 /** Things of one kind together, so that seven old fuses are one card. */
-function grouped(things: Thing[]): Thing[][] {
-  const byKind = new Map<string, Thing[]>();
+function grouped(things: ObservationResult[]): ObservationResult[][] {
+  const byKind = new Map<string, ObservationResult[]>();
   for (const one of things) byKind.set(one.kind.id, [...(byKind.get(one.kind.id) ?? []), one]);
   return [...byKind.values()];
 }
 
-function ThingCard({ one, same }: { one: Thing; same: Thing[] }) {
+function ThingCard({ one, same }: { one: ObservationResult; same: ObservationResult[] }) {
   const ways = same.filter((other) => other.way);
   return (
     <li className="rounded-xl border border-line bg-sheet px-3 py-2 text-[12.5px]" data-thing={one.kind.id}>
@@ -88,13 +88,13 @@ function ThingCard({ one, same }: { one: Thing; same: Thing[] }) {
   );
 }
 
-function clause(one: Thing): string {
+function clause(one: ObservationResult): string {
   if (!one.source) return "These rules hold no clause.";
   const { publication, provenance } = one.source;
   return publication === "practice" ? "Common practice, no source." : `${publication} (${provenance})`;
 }
 
-function SeenForm({ board, onChange }: { board: FoundBoard; onChange: (board: FoundBoard) => void }) {
+function SeenForm({ board, onChange }: { board: ExistingBoard; onChange: (board: ExistingBoard) => void }) {
   const { data: kinds = [] } = useQuery(thingsQuery);
   const [what, setWhat] = useState("burnt-terminal");
   const [way, setWay] = useState("");

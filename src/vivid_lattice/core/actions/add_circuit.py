@@ -11,7 +11,7 @@ from vivid_lattice.core.board.catalogue import enclosures
 from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.design.circuit_design import design
-from vivid_lattice.core.document.device_family import Family, packaged
+from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import (
     Board,
     Circuit,
@@ -28,9 +28,9 @@ from vivid_lattice.core.document.job import (
 )
 from vivid_lattice.core.errors import BadDocument, CoreError, DocumentProblem
 from vivid_lattice.core.findings import Finding, Verdict, worst
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.job_file import checked
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -41,7 +41,7 @@ _LAYOUT_S = 0.4
 
 
 @dataclass(frozen=True, slots=True)
-class Solution:
+class AddCircuitOption:
     """A way of doing it. ``refused``: why it cannot be done here; ``job`` None then. ``troubles``: what fails or is missing that
     did not before, each check with its sentence. ``modules_left``: free in the board that holds it."""
 
@@ -58,7 +58,7 @@ class Solution:
     stays_live: tuple[str, ...]
 
 
-def one_more(job: Job, board_id: str, circuit: Circuit) -> tuple[Solution, ...]:
+def add_circuit_options(job: Job, board_id: str, circuit: Circuit) -> tuple[AddCircuitOption, ...]:
     """The ways to add a circuit to a board.
 
     circuit  what is to be added, not yet of the job; a device or cable left open is chosen
@@ -68,20 +68,20 @@ def one_more(job: Job, board_id: str, circuit: Circuit) -> tuple[Solution, ...]:
     if any(one.id == circuit.id for one in job.circuits):
         raise BadDocument([DocumentProblem("circuit.id", f"the id '{circuit.id}' is used already")])
     before = {(one.check, one.subject.id): one for one in assess(job, explain=False).findings}
-    made = _Making(job, rules, board, circuit, before)
+    made = _OptionBuilder(job, rules, board, circuit, before)
     checked(made.added(job, board_id))
     return tuple(made.solutions())
 
 
-class _Making:
+class _OptionBuilder:
     def __init__(
         self, job: Job, rules: RuleSet, board: Board, circuit: Circuit, before: dict[tuple[str, str], Finding]
     ):
         self._job, self._rules, self._board, self._circuit, self._before = job, rules, board, circuit, before
-        self._network = Network.of(job, rules)
-        self._units = known(lambda: self._network.boards[board.id].units)
+        self._network = Installation.of(job, rules)
+        self._units = or_none(lambda: self._network.boards[board.id].units)
 
-    def solutions(self) -> Iterator[Solution]:
+    def solutions(self) -> Iterator[AddCircuitOption]:
         yield self._spare()
         yield self._slim()
         yield self._instead_of_shared()
@@ -91,7 +91,7 @@ class _Making:
 
     # ------------------------------------------------------------------------------------------- the ways
 
-    def _spare(self) -> Solution:
+    def _spare(self) -> AddCircuitOption:
         free, wide = self._free(self._board, self._job), self._wide()
         if free + 1e-9 < wide:
             return self._no("spare", "In a spare way", f"{free:g} modules are free, and it takes {wide:g}")
@@ -107,7 +107,7 @@ class _Making:
             (),
         )
 
-    def _slim(self) -> Solution:
+    def _slim(self) -> AddCircuitOption:
         title = "With slim devices in place of wide ones"
         slim = _slim()
         swapped, gained = [], 0.0
@@ -147,7 +147,7 @@ class _Making:
             (),
         )
 
-    def _instead_of_shared(self) -> Solution:
+    def _instead_of_shared(self) -> AddCircuitOption:
         """A shared RCD given up: its ways become breakers with residual current of their own, in the width of their old ones."""
         title = "RCBOs in place of a shared RCD"
         slim = _slim()
@@ -185,7 +185,7 @@ class _Making:
             )
         return self._no("rcbo", title, "no shared RCD whose ways could do with one-module RCBOs gives room enough")
 
-    def _larger(self) -> Solution:
+    def _larger(self) -> AddCircuitOption:
         """The next larger enclosure there is, with everything moved over."""
         title = "A larger board in place of this one"
         old, board = self._board.housing.enclosure, self._board
@@ -223,7 +223,7 @@ class _Making:
                 return made
         return self._no("larger", title, "no enclosure of its form in the library is large enough")
 
-    def _split(self) -> Solution:
+    def _split(self) -> AddCircuitOption:
         title = "A second board from the tails, behind an isolator"
         if not isinstance(self._board.fed_by, str):
             return self._no("split", title, "this board is not at the origin: there are no tails to split")
@@ -268,7 +268,7 @@ class _Making:
             at=name,
         )
 
-    def _sub_board(self) -> Solution:
+    def _sub_board(self) -> AddCircuitOption:
         title = "A sub-board from one of its ways"
         board, rules = self._board, self._rules
         held = [one for one in self._ways() if one.kind != "distribution" and not isinstance(one.device, str)]
@@ -282,7 +282,7 @@ class _Making:
         feeder_id = free_id("feeder", {one.id for one in self._job.circuits} | {self._circuit.id})
         name = free_id("sub", {one.id for one in self._job.boards})
         # Only what reaches this board can go on; where its own feeder is not on a line yet, the sub-board follows it.
-        reaching = known(lambda: self._network.tree.board_lines(board)) or ()
+        reaching = or_none(lambda: self._network.tree.board_lines(board)) or ()
         lines = reaching if len(reaching) > 1 else ()
         feeder = Circuit(
             id=feeder_id,
@@ -338,7 +338,7 @@ class _Making:
         materials: tuple[str, ...],
         calls: tuple[str, ...],
         at: str = "",
-    ) -> Solution:
+    ) -> AddCircuitOption:
         """A way of doing it, designed where it is open, and assessed: what it makes worse than it was."""
         try:
             made = design(job, spd=False).job
@@ -354,15 +354,15 @@ class _Making:
             and (key := (one.check, one.subject.id)) is not None
             and (key not in self._before or self._before[key].verdict != one.verdict)
         ]
-        board, network = board_of(made, at or self._board.id), Network.of(made, self._rules)
+        board, network = board_of(made, at or self._board.id), Installation.of(made, self._rules)
         free = self._free(board, made)
         if free < -1e-9:
             return self._no(name, title, f"its device needs {-free:g} modules more than are free")
         concerned = [one for one in found.findings if one.subject.id in (self._circuit.id, at)] + new
         device = next(one.device for one in made.circuits if one.id == self._circuit.id)
         words = "" if isinstance(device, str) else f"{device.curve or ''}{device.rating_a:g} for {self._circuit.name}"
-        live = known(lambda: isolation_for(network.boards, board.id, "board").stays_live) or ()
-        return Solution(
+        live = or_none(lambda: isolation_for(network.boards, board.id, "board").stays_live) or ()
+        return AddCircuitOption(
             name,
             title,
             "",
@@ -378,14 +378,14 @@ class _Making:
 
     def _loose(self, job: Job, board: Board) -> bool:
         """Whether a board that was laid out has a device without a place now."""
-        places = known(lambda: Network.of(job, self._rules).boards[board.id].places)
+        places = or_none(lambda: Installation.of(job, self._rules).boards[board.id].places)
         return bool(board.housing.spots and places and places.loose)
 
-    def _no(self, name: str, title: str, why: str) -> Solution:
-        return Solution(name, title, f"{why}.", None, "not-applicable", (), None, (), (), (), ())
+    def _no(self, name: str, title: str, why: str) -> AddCircuitOption:
+        return AddCircuitOption(name, title, f"{why}.", None, "not-applicable", (), None, (), (), (), ())
 
     def _dead(self, board: str) -> tuple[str, ...]:
-        steps = known(lambda: isolation_for(self._network.boards, board, "board").steps) or ()
+        steps = or_none(lambda: isolation_for(self._network.boards, board, "board").steps) or ()
         return steps[1:2]
 
     # --------------------------------------------------------------------------------------------- pieces
@@ -401,7 +401,7 @@ class _Making:
         enclosure = board.housing.enclosure
         if enclosure is None:
             return float(board.ways_total - len(board.ways))
-        units = known(lambda: Network.of(job, self._rules).boards[board.id].units)
+        units = or_none(lambda: Installation.of(job, self._rules).boards[board.id].units)
         used = modules_needed(units) if units else 0.0
         return enclosure.rows * enclosure.modules - used
 
@@ -420,12 +420,12 @@ class _Making:
         return with_parts(job.model_copy(update={"circuits": (*job.circuits, self._circuit)}), (), (changed,))
 
 
-def _slim() -> Family:
+def _slim() -> DeviceFamily:
     """The packaged family of one-module breakers with residual current."""
     return next(one for one in packaged() if one.kind == "rcbo" and one.modules == 1)
 
 
-def _as_rcbo(device: Device, kind: str, slim: Family) -> Device:
+def _as_rcbo(device: Device, kind: str, slim: DeviceFamily) -> Device:
     return device.model_copy(
         update={"kind": kind, "curve": slim.characteristic, "rcd": Rcd(idn_ma=30.0), "family": slim.id}
     )

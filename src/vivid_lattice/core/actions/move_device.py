@@ -6,11 +6,17 @@ from collections.abc import Callable
 
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.layout.heat import runs_long
-from vivid_lattice.core.board.layout.layout_problem import LAYOUT_S, Arranged, modules_needed, starts_of, task_of
-from vivid_lattice.core.document.board_build import Housing, Spot
+from vivid_lattice.core.board.layout.layout_problem import (
+    LAYOUT_S,
+    LayoutResult,
+    layout_problem_of,
+    modules_needed,
+    starts_of,
+)
+from vivid_lattice.core.document.board_build import BoardBuild, DevicePosition
 from vivid_lattice.core.document.job import Board, FedByWay, Job
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, NeedsInput
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.rules import rule_set
 
 
@@ -25,10 +31,10 @@ def board_of(job: Job, board_id: str) -> Board:
 def model_of(job: Job, board_id: str) -> BoardModel:
     """Everything worked out of a board. BadDocument where there is none of that id."""
     board_of(job, board_id)
-    return Network.of(job, rule_set(job.job.rules)).boards[board_id]
+    return Installation.of(job, rule_set(job.job.rules)).boards[board_id]
 
 
-def with_housing(job: Job, board_id: str, housing: Housing) -> Job:
+def with_housing(job: Job, board_id: str, housing: BoardBuild) -> Job:
     """The job with a board's housing replaced; the surge devices of a board that is laid out take their leads from it."""
     return job.model_copy(
         update={
@@ -46,14 +52,14 @@ def lay_out(
     seconds: float = LAYOUT_S,
     cancelled: Callable[[], bool] = lambda: False,
     better: Callable[[int, int], None] = lambda cost, bound: None,
-) -> tuple[Job, Arranged]:
+) -> tuple[Job, LayoutResult]:
     """The job with a board laid out anew, and how good the layout is.
 
     Its surge devices lose their stated leads: from now on they are as long as they are drawn.
     Raises  BadDocument where there is no enclosure, a device is not chosen yet, or nothing fits; with how to mend it
     """
     # The solver takes a second to load, which nothing but a search should wait for.
-    from vivid_lattice.core.board.layout.layout_solver import arrange
+    from vivid_lattice.core.board.layout.layout_solver import solve_layout
 
     model = model_of(job, board_id)
     board = model.board
@@ -65,9 +71,9 @@ def lay_out(
         raise _bad(f"{units.open[0].name} has no device or no line yet; choose them, then lay the board out")
     hot = frozenset(unit.id for unit in units.all if unit.kind == "way" and unit.circuit and runs_long(unit.circuit))
     wishes = board.housing.wishes
-    task = task_of(units, enclosure, wishes, wishes.main or model.rules.board.main_side, hot)
+    task = layout_problem_of(units, enclosure, wishes, wishes.main or model.rules.board.main_side, hot)
     present = starts_of(task, board.housing.spots) if board.housing.spots else None
-    found = arrange(task, present=present, seconds=seconds, cancelled=cancelled, better=better)
+    found = solve_layout(task, present=present, seconds=seconds, cancelled=cancelled, better=better)
     if found is None:
         needs, there_is = modules_needed(units), enclosure.rows * enclosure.modules
         if needs > there_is:
@@ -125,7 +131,7 @@ def move(job: Job, board_id: str, unit: str, row: int, at: float) -> Job:
     if edge > room or min(spots.values()) < 0:
         spots = _packed([*[one.unit.id for one in left], unit, *[one.unit.id for one in right]], model, spots, room)
     kept = [spot for spot in model.board.housing.spots if spot.unit not in spots]
-    moved = [Spot(unit=name, row=row, at=start) for name, start in spots.items()]
+    moved = [DevicePosition(unit=name, row=row, at=start) for name, start in spots.items()]
     housing = model.board.housing.model_copy(
         update={"spots": tuple(sorted((*kept, *moved), key=lambda s: (s.row, s.at)))}
     )

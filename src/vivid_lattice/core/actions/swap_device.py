@@ -7,15 +7,15 @@ from dataclasses import dataclass
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
-from vivid_lattice.core.board.layout.board_devices import Unit
+from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.wiring.netlist import cable_ends, neutral_bar
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
 from vivid_lattice.core.document.job import Device, Job, with_circuit
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings import Verdict
-from vivid_lattice.core.installation.contexts import BoardContext, Network
+from vivid_lattice.core.installation.contexts import BoardContext, Installation
 from vivid_lattice.core.job_file import checked
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 
 
@@ -50,7 +50,7 @@ def swap(job: Job, circuit_id: str, device: Device) -> Swap:
         raise BadDocument([DocumentProblem("circuit", f"no device of a circuit '{circuit_id}' to swap")])
     made = checked(with_circuit(job, circuit.model_copy(update={"device": device})))
     rules = rule_set(job.job.rules)
-    old, new = (Network.of(one, rules) for one in (job, made))
+    old, new = (Installation.of(one, rules) for one in (job, made))
     unit = f"way:{circuit_id}"
     was, now = old.boards[board.id].units.by_id.get(unit), new.boards[board.id].units.by_id.get(unit)
     if was is None or now is None:
@@ -72,14 +72,14 @@ def swap(job: Job, circuit_id: str, device: Device) -> Swap:
     return Swap(made, tuple(facts), tuple(_changes(job, made, circuit_id)), steps, isolation.stays_live)
 
 
-def _width(model: BoardModel, was: Unit, now: Unit) -> Fact:
+def _width(model: BoardModel, was: BoardDevice, now: BoardDevice) -> Fact:
     gain = now.wide - was.wide
     if gain <= 0:
         words = f"{now.wide:g} modules in place of {was.wide:g}" + (
             f": close the {-gain:g} left with a blank" if gain < 0 else ""
         )
         return Fact("Width", "pass", words)
-    places = known(lambda: model.places)
+    places = or_none(lambda: model.places)
     placed = places.placed.get(was.id) if places else None
     if places is None or placed is None:
         return Fact("Width", "missing", f"{now.wide:g} modules in place of {was.wide:g}; the board is not laid out yet")
@@ -96,10 +96,10 @@ def _width(model: BoardModel, was: Unit, now: Unit) -> Fact:
     return Fact("Width", "fail", f"{words}, and only {free:g} are free in the row")
 
 
-def _neutral(model: BoardModel, was: Unit, now: Unit) -> list[Fact]:
+def _neutral(model: BoardModel, was: BoardDevice, now: BoardDevice) -> list[Fact]:
     through_was, through_now = "N" in was.poles, "N" in now.poles
     bar = neutral_bar(was.feed)
-    places = known(lambda: model.places)
+    places = or_none(lambda: model.places)
     ends = cable_ends(was)
     screws = [screw.number for one in ends if places and (screw := places.screw(f"{one}/N")) is not None]
     at = f", screw {' and '.join(map(str, screws))}," if screws else ""

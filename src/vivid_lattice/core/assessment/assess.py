@@ -28,9 +28,9 @@ from vivid_lattice.core.findings import (
     worst,
 )
 from vivid_lattice.core.installation.circuit_path import path_to
-from vivid_lattice.core.installation.contexts import BoardContext, Context, Network, SupplyContext
+from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, Installation, SupplyContext
 from vivid_lattice.core.network.loops import run_length_m
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.stopping import stop_point
@@ -52,7 +52,7 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
              figures of each row (its path only where one of its workings is wanted)
     Raises   Stopped where no one waits for it any more (``stopping_when``)
     """
-    network = Network.of(job, rule_set(job.job.rules))
+    network = Installation.of(job, rule_set(job.job.rules))
     circuits = in_board_order(job)
     findings = [
         run_supply_check(check, SupplyContext(network, _wanted(explain, check.id, "supply"))) for check in SUPPLY_CHECKS
@@ -66,8 +66,8 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
     for circuit in circuits:
         stop_point()
         asked = {check.id for check in CHECKS if _wanted(explain, check.id, circuit.id)}
-        plain = Context(network, circuit, False)
-        explained = Context(network, circuit, True) if asked else plain
+        plain = CircuitContext(network, circuit, False)
+        explained = CircuitContext(network, circuit, True) if asked else plain
         findings += [run_check(check, explained if check.id in asked else plain) for check in CHECKS]
         rows.append(_figures(explained if asked else plain))
     findings = with_causes(findings)
@@ -93,10 +93,10 @@ def _wanted(explain: bool | Collection[tuple[str, str]], check: str, circuit: st
     return explain if isinstance(explain, bool) else (check, circuit) in explain
 
 
-def findings_of(job: Job, circuit: Circuit, rules: RuleSet, like: Network | None = None) -> list[Finding]:
-    """What one circuit is sized by, for trying out a change of it alone; ``like``: see ``Network.of``."""
+def findings_of(job: Job, circuit: Circuit, rules: RuleSet, like: Installation | None = None) -> list[Finding]:
+    """What one circuit is sized by, for trying out a change of it alone; ``like``: see ``Installation.of``."""
     stop_point()
-    ctx = Context(Network.of(job, rules, like), circuit, explain=False)
+    ctx = CircuitContext(Installation.of(job, rules, like), circuit, explain=False)
     return [run_check(check, ctx) for check in SIZING]
 
 
@@ -111,7 +111,7 @@ def in_board_order(job: Job) -> list[Circuit]:
     return [circuits[way.circuit] for board in job.boards for way in sorted(board.ways, key=lambda way: way.number)]
 
 
-def _figures(ctx: Context) -> CircuitFigures:
+def _figures(ctx: CircuitContext) -> CircuitFigures:
     circuit, network = ctx.circuit, ctx.network
     loops = network.loops
     place = network.tree.place(circuit)
@@ -121,34 +121,34 @@ def _figures(ctx: Context) -> CircuitFigures:
         circuit=circuit.id,
         board=place.board.id,
         way=place.way.number,
-        lines=known(lambda: network.tree.supplied(circuit).lines) or (),
-        design_current_a=known(lambda: network.drops.design_current(circuit).current_a),
-        length_m=known(lambda: run_length_m(circuit)),
-        cpc_mm2=None if isinstance(cable, str) else known(lambda: _cpc_mm2(ctx, cable)),
+        lines=or_none(lambda: network.tree.supplied(circuit).lines) or (),
+        design_current_a=or_none(lambda: network.drops.design_current(circuit).current_a),
+        length_m=or_none(lambda: run_length_m(circuit)),
+        cpc_mm2=None if isinstance(cable, str) else or_none(lambda: _cpc_mm2(ctx, cable)),
         size="" if isinstance(cable, str) else ctx.size(cable.area_mm2),
-        r1r2_ohm=known(lambda: loops.run(circuit).cold_ohm),
-        zs_cold_ohm=known(lambda: loops.far_end_cold_ohm(circuit)),
-        zs_warm_ohm=known(lambda: loops.far_end_ohm(circuit)),
-        fault_max_ka=known(lambda: ka_from_a(loops.board_fault_a(place.board))),
-        fault_min_ka=known(lambda: ka_from_a(loops.earth_fault_a(circuit))),
+        r1r2_ohm=or_none(lambda: loops.run(circuit).cold_ohm),
+        zs_cold_ohm=or_none(lambda: loops.far_end_cold_ohm(circuit)),
+        zs_warm_ohm=or_none(lambda: loops.far_end_ohm(circuit)),
+        fault_max_ka=or_none(lambda: ka_from_a(loops.board_fault_a(place.board))),
+        fault_min_ka=or_none(lambda: ka_from_a(loops.earth_fault_a(circuit))),
         drop_limit_pct=limit.value,
         path=path_to(ctx) if ctx.explain else (),
     )
 
 
-def _cpc_mm2(ctx: Context, cable: Cable) -> float:
+def _cpc_mm2(ctx: CircuitContext, cable: Cable) -> float:
     return ctx.rules.cables.cpc_area_mm2(cable, ctx.loaded).value
 
 
-def _board_figures(network: Network, board: Board) -> BoardFigures:
+def _board_figures(network: Installation, board: Board) -> BoardFigures:
     loops, drops = network.loops, network.drops
-    fault = known(lambda: loops.board_fault(board))
+    fault = or_none(lambda: loops.board_fault(board))
     whole = isinstance(board.fed_by, str)
-    demand = known(lambda: drops.whole_demand() if whole else drops.board_demand(board)) if board.ways else None
+    demand = or_none(lambda: drops.whole_demand() if whole else drops.board_demand(board)) if board.ways else None
     return BoardFigures(
         board=board.id,
         lines=tuple(LineLoad(line, amps, shown_up(amps)) for line, amps in demand.by_line.items()) if demand else (),
         fault_lines_ka=ka_from_a(fault.lines_a) if fault and fault.lines_a is not None else None,
         fault_neutral_ka=ka_from_a(fault.neutral_a) if fault else None,
-        loop_ohm=known(lambda: loops.board_ohm(board)),
+        loop_ohm=or_none(lambda: loops.board_ohm(board)),
     )

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from functools import cached_property
 
-from vivid_lattice.core.board.layout.board_devices import Units, units_of
+from vivid_lattice.core.board.layout.board_devices import BoardDevices, board_devices_of
 from vivid_lattice.core.board.layout.heat import Heat, heat_of
-from vivid_lattice.core.board.layout.rail_positions import Places
-from vivid_lattice.core.board.wiring.busbars import Comb, combs_of
-from vivid_lattice.core.board.wiring.conductor_sizes import Sizes
-from vivid_lattice.core.board.wiring.end_labels import Words
+from vivid_lattice.core.board.layout.rail_positions import RailPositions
+from vivid_lattice.core.board.wiring.busbars import Busbar, busbars_of
+from vivid_lattice.core.board.wiring.conductor_sizes import WireSizes
+from vivid_lattice.core.board.wiring.end_labels import EndLabels
 from vivid_lattice.core.board.wiring.links import Links, ahead_of
-from vivid_lattice.core.board.wiring.netlist import Scheme, scheme_of
+from vivid_lattice.core.board.wiring.netlist import Netlist, netlist_of
 from vivid_lattice.core.board.wiring.wiring_list import Wiring, fed_a, wiring_of
 from vivid_lattice.core.document.board_build import Enclosure
 from vivid_lattice.core.document.job import Board, Job
@@ -28,14 +28,14 @@ class BoardModel:
         self.job, self.rules, self.tree, self.loops, self.board = job, rules, tree, loops, board
 
     @cached_property
-    def units(self) -> Units:
+    def units(self) -> BoardDevices:
         """Everything that stands in it."""
-        return units_of(self.job, self.rules, self.tree, self.board)
+        return board_devices_of(self.job, self.rules, self.tree, self.board)
 
     @cached_property
-    def scheme(self) -> Scheme:
+    def scheme(self) -> Netlist:
         """How it is joined."""
-        return scheme_of(self.job, self.rules, self.tree, self.units)
+        return netlist_of(self.job, self.rules, self.tree, self.units)
 
     @property
     def enclosure(self) -> Enclosure:
@@ -55,13 +55,13 @@ class BoardModel:
         return self.board.housing.enclosure is not None
 
     @cached_property
-    def places(self) -> Places:
+    def places(self) -> RailPositions:
         """Where everything stands. NeedsInput while there is no enclosure."""
         wishes = self.board.housing.wishes
-        return Places(self.units, self.scheme, self.board.housing, self.enclosure, wishes.feed)
+        return RailPositions(self.units, self.scheme, self.board.housing, self.enclosure, wishes.feed)
 
     @cached_property
-    def laid_out(self) -> Places:
+    def laid_out(self) -> RailPositions:
         """The same, once every unit has its place; NeedsInput before."""
         self.must_be_laid_out()
         return self.places
@@ -91,12 +91,12 @@ class BoardModel:
         return self.links.carries_a(fed_a(self.units, feed))
 
     @cached_property
-    def combs(self) -> tuple[Comb, ...]:
+    def combs(self) -> tuple[Busbar, ...]:
         """Its combs, as it is laid out."""
         feeds = {"bus", *(unit.id for unit in self.units.all if unit.kind in ("rcd", "gear"))}
         load = {feed: self.carried_a(feed) for feed in feeds}
         housing = self.board.housing
-        return combs_of(self.places, housing.comb, housing.habits.combs, load)
+        return busbars_of(self.places, housing.comb, housing.habits.combs, load)
 
     @cached_property
     def heat(self) -> Heat:
@@ -106,9 +106,9 @@ class BoardModel:
         return heat_of(self.units, self.enclosure, self.rules.board, room_c, self.links.ahead.rating_a)
 
     @cached_property
-    def words(self) -> Words:
+    def words(self) -> EndLabels:
         """How its ends and conductors are said."""
-        return Words(self.job, self.rules, self.board, self.places)
+        return EndLabels(self.job, self.rules, self.board, self.places)
 
     def whole_wiring(self) -> Wiring:
         """Its wiring list, once every unit has its place; NeedsInput before, with what lacks one."""
@@ -118,7 +118,7 @@ class BoardModel:
     @cached_property
     def wiring(self) -> Wiring:
         """Its wiring list."""
-        sizes = Sizes(self.job, self.rules, self.tree, self.units, self.board)
+        sizes = WireSizes(self.job, self.rules, self.tree, self.units, self.board)
         habits = self.board.housing.habits
         return wiring_of(self.units, self.scheme, self.places, self.combs, self.links, sizes, self.words, habits)
 

@@ -6,21 +6,21 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 
 from vivid_lattice.core.board.board_model import BoardModel
-from vivid_lattice.core.board.isolation.live_parts import LiveNet, what_is_live
+from vivid_lattice.core.board.isolation.live_parts import LiveNet, live_nets
 from vivid_lattice.core.board.labels import ChartLine, Notice, chart_of, notices_of
 from vivid_lattice.core.board.layout.board_devices import UnitKind
 from vivid_lattice.core.board.layout.heat import Heat
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
-from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, SPACE_MM, Box, Placed, Places
-from vivid_lattice.core.board.wiring.busbars import Comb
-from vivid_lattice.core.board.wiring.netlist import Scheme
+from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, SPACE_MM, PlacedDevice, RailPositions, Rectangle
+from vivid_lattice.core.board.wiring.busbars import Busbar
+from vivid_lattice.core.board.wiring.netlist import Netlist
 from vivid_lattice.core.board.wiring.wiring_list import STEPS, Block, Conductor
-from vivid_lattice.core.document.surge_and_relay import SurgeDevice
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.document.surge_and_relay import Spd
+from vivid_lattice.core.optional import or_none
 
 
 @dataclass(frozen=True, slots=True)
-class ClampView:
+class TerminalView:
     """A clamp of a device: its terminal, its number as marked, where it is, and the net it belongs to."""
 
     terminal: str
@@ -32,7 +32,7 @@ class ClampView:
 
 
 @dataclass(frozen=True, slots=True)
-class UnitView:
+class DeviceView:
     """A device in its place. ``row`` 0: it has a place of its own. ``way``: its number, of a circuit's device."""
 
     id: str
@@ -44,14 +44,14 @@ class UnitView:
     row: int
     at: float
     wide: float
-    box: Box
+    box: Rectangle
     group: str
     switches: bool
-    clamps: tuple[ClampView, ...]
+    clamps: tuple[TerminalView, ...]
 
 
 @dataclass(frozen=True, slots=True)
-class ScrewView:
+class BarTerminalView:
     """A numbered screw of a bar, and whose conductor is under it."""
 
     number: int
@@ -70,12 +70,12 @@ class BarView:
     title: str
     conductor: str
     colour: str
-    box: Box
-    screws: tuple[ScrewView, ...]
+    box: Rectangle
+    screws: tuple[BarTerminalView, ...]
 
 
 @dataclass(frozen=True, slots=True)
-class ToothView:
+class PinView:
     """A tooth of a comb; covered where it meets no clamp."""
 
     x: float
@@ -85,20 +85,20 @@ class ToothView:
 
 
 @dataclass(frozen=True, slots=True)
-class CombView:
+class BusbarView:
     """A piece of comb: what it is cut to and where."""
 
     id: str
     row: int
     lines: tuple[str, ...]
-    teeth: tuple[ToothView, ...]
+    teeth: tuple[PinView, ...]
     covered: int
     cut_mm: float
     rating_a: float | None
 
 
 @dataclass(frozen=True, slots=True)
-class LooseUnit:
+class UnplacedDevice:
     """A device that has no place yet."""
 
     id: str
@@ -124,13 +124,13 @@ class BoardView:
     width_mm: float
     height_mm: float
     step_mm: float
-    rows: tuple[Box, ...]
-    units: tuple[UnitView, ...]
-    loose: tuple[LooseUnit, ...]
+    rows: tuple[Rectangle, ...]
+    units: tuple[DeviceView, ...]
+    loose: tuple[UnplacedDevice, ...]
     undecided: tuple[str, ...]
-    blanks: tuple[Box, ...]
+    blanks: tuple[Rectangle, ...]
     bars: tuple[BarView, ...]
-    combs: tuple[CombView, ...]
+    combs: tuple[BusbarView, ...]
     blocks: tuple[Block, ...]
     conductors: tuple[Conductor, ...]
     steps: tuple[str, ...]
@@ -157,10 +157,10 @@ def view_of(
     wired  False: without its conductors, which take longest, while a device is held
     """
     model = boards[board]
-    places = known(lambda: model.places)
-    wiring = known(lambda: model.wiring) if places and wired else None
+    places = or_none(lambda: model.places)
+    wiring = or_none(lambda: model.wiring) if places and wired else None
     scheme = model.scheme
-    live = tuple(one for one in what_is_live(boards, open_, supply_on) if one.board == board)
+    live = tuple(one for one in live_nets(boards, open_, supply_on) if one.board == board)
     return BoardView(
         board=board,
         form=places.enclosure.form if places else "rail",
@@ -169,11 +169,13 @@ def view_of(
         step_mm=SPACE_MM if places and places.enclosure.form == "stab" else MODULE_MM,
         rows=_rows(places) if places else (),
         units=_units(model, places, scheme) if places else (),
-        loose=tuple(LooseUnit(unit.id, unit.name, unit.wide) for unit in (places.loose if places else model.units.all)),
+        loose=tuple(
+            UnplacedDevice(unit.id, unit.name, unit.wide) for unit in (places.loose if places else model.units.all)
+        ),
         undecided=tuple(circuit.name for circuit in model.units.open),
         blanks=_blanks(places) if places else (),
         bars=_bars(model, places) if places else (),
-        combs=tuple(_comb(places, comb) for comb in known(lambda: model.combs) or ()) if places else (),
+        combs=tuple(_comb(places, comb) for comb in or_none(lambda: model.combs) or ()) if places else (),
         blocks=wiring.blocks if wiring else (),
         conductors=wiring.conductors if wiring else (),
         steps=STEPS,
@@ -188,39 +190,41 @@ def view_of(
     )
 
 
-def _leads(model: BoardModel, device: SurgeDevice) -> SurgeLeads:
-    return SurgeLeads(device.id, device.name, known(lambda: model.surge_leads_m(device.id)))
+def _leads(model: BoardModel, device: Spd) -> SurgeLeads:
+    return SurgeLeads(device.id, device.name, or_none(lambda: model.surge_leads_m(device.id)))
 
 
-def _rows(places: Places) -> tuple[Box, ...]:
+def _rows(places: RailPositions) -> tuple[Rectangle, ...]:
     """The rails (or columns) of an enclosure, as rectangles that devices stand in."""
     enclosure = places.enclosure
     if enclosure.form == "stab":
         middle, length = places.width_mm / 2, enclosure.modules * SPACE_MM
-        return (Box(middle - 80, 170.0, 76.0, length), Box(middle + 4, 170.0, 76.0, length))[: enclosure.rows]
+        return (Rectangle(middle - 80, 170.0, 76.0, length), Rectangle(middle + 4, 170.0, 76.0, length))[
+            : enclosure.rows
+        ]
     return tuple(
-        Box(places.rail_x, places.rail_y(row) - 42.5, enclosure.modules * MODULE_MM, 85.0)
+        Rectangle(places.rail_x, places.rail_y(row) - 42.5, enclosure.modules * MODULE_MM, 85.0)
         for row in range(1, enclosure.rows + 1)
     )
 
 
-def _units(model: BoardModel, places: Places, scheme: Scheme) -> tuple[UnitView, ...]:
+def _units(model: BoardModel, places: RailPositions, scheme: Netlist) -> tuple[DeviceView, ...]:
     ways = {way.circuit: way.number for way in model.board.ways}
-    clamps: dict[str, list[ClampView]] = {name: [] for name in places.placed}
+    clamps: dict[str, list[TerminalView]] = {name: [] for name in places.placed}
     for net in scheme.nets:
         for one in net.terminals:
             name, conductor, role = (*one.split("/"), "")[:3]
             placed = places.placed.get(name)
             if placed is not None:
                 point, number = places.point(one), model.words.clamp(placed.unit, conductor, role)
-                clamps[name].append(ClampView(one, number, net.conductor, net.id, point.x, point.y))
+                clamps[name].append(TerminalView(one, number, net.conductor, net.id, point.x, point.y))
     return tuple(_unit(placed, ways, clamps[placed.unit.id]) for placed in places.in_order())
 
 
-def _unit(placed: Placed, ways: Mapping[str, int], clamps: list[ClampView]) -> UnitView:
+def _unit(placed: PlacedDevice, ways: Mapping[str, int], clamps: list[TerminalView]) -> DeviceView:
     unit = placed.unit
     circuit = unit.circuit.id if unit.circuit is not None else ""
-    return UnitView(
+    return DeviceView(
         unit.id,
         unit.kind,
         unit.name,
@@ -237,7 +241,7 @@ def _unit(placed: Placed, ways: Mapping[str, int], clamps: list[ClampView]) -> U
     )
 
 
-def _blanks(places: Places) -> tuple[Box, ...]:
+def _blanks(places: RailPositions) -> tuple[Rectangle, ...]:
     """Openings that no device fills."""
     found = []
     for number, row in enumerate(_rows(places), 1):
@@ -248,14 +252,14 @@ def _blanks(places: Places) -> tuple[Box, ...]:
         ]:
             if start - at > 0.25:
                 if places.enclosure.form == "stab":
-                    found.append(Box(row.x, row.y + at * SPACE_MM, row.w, (start - at) * SPACE_MM))
+                    found.append(Rectangle(row.x, row.y + at * SPACE_MM, row.w, (start - at) * SPACE_MM))
                 else:
-                    found.append(Box(row.x + at * MODULE_MM, row.y, (start - at) * MODULE_MM, row.h))
+                    found.append(Rectangle(row.x + at * MODULE_MM, row.y, (start - at) * MODULE_MM, row.h))
             at = max(at, end)
     return tuple(found)
 
 
-def _bars(model: BoardModel, places: Places) -> tuple[BarView, ...]:
+def _bars(model: BoardModel, places: RailPositions) -> tuple[BarView, ...]:
     found = []
     for bar in places.scheme.bars:
         screws = []
@@ -264,19 +268,19 @@ def _bars(model: BoardModel, places: Places) -> tuple[BarView, ...]:
             unit = place.terminal.split("/")[0]
             circuit = unit.partition(":")[2].partition("+")[0] if unit.startswith(("way:", "cable:")) else ""
             words = "link" if unit == "link" else model.words.end(place.terminal)
-            screws.append(ScrewView(place.number, place.terminal, words, circuit, point.x, point.y))
+            screws.append(BarTerminalView(place.number, place.terminal, words, circuit, point.x, point.y))
         colour = model.words.colour(bar.conductor, "")
         found.append(BarView(bar.id, bar.title, bar.conductor, colour, places.bars[bar.id], tuple(screws)))
     return tuple(found)
 
 
-def _comb(places: Places, comb: Comb) -> CombView:
+def _comb(places: RailPositions, comb: Busbar) -> BusbarView:
     first = next(tooth.terminal for tooth in comb.teeth if tooth.terminal)
     y = places.point(first).y
     teeth = tuple(
-        ToothView(places.rail_x + tooth.at * MODULE_MM, y, tooth.line, not tooth.terminal) for tooth in comb.teeth
+        PinView(places.rail_x + tooth.at * MODULE_MM, y, tooth.line, not tooth.terminal) for tooth in comb.teeth
     )
-    return CombView(
+    return BusbarView(
         comb.id,
         comb.row,
         comb.lines,

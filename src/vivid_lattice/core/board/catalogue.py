@@ -9,11 +9,11 @@ from functools import lru_cache
 from importlib.resources import files
 from types import MappingProxyType
 
-from vivid_lattice.core.document.board_build import CombStock, Enclosure
+from vivid_lattice.core.document.board_build import BusbarStock, Enclosure
 
 
 @dataclass(frozen=True, slots=True)
-class Kept:
+class CatalogueEnclosure:
     """An enclosure there is, by its id."""
 
     id: str
@@ -27,26 +27,28 @@ def _data() -> Mapping[str, list[dict[str, object]]]:
 
 
 @lru_cache
-def enclosures() -> tuple[Kept, ...]:
+def enclosures() -> tuple[CatalogueEnclosure, ...]:
     """Every packaged enclosure, the smallest of each form first."""
     return tuple(
-        Kept(str(entry["id"]), Enclosure.model_validate({k: v for k, v in entry.items() if k != "id"}, strict=False))
+        CatalogueEnclosure(
+            str(entry["id"]), Enclosure.model_validate({k: v for k, v in entry.items() if k != "id"}, strict=False)
+        )
         for entry in _data()["enclosure"]
     )
 
 
 @lru_cache
-def combs() -> tuple[CombStock, ...]:
+def combs() -> tuple[BusbarStock, ...]:
     """Every packaged comb, by lines and rating."""
-    fields = CombStock.model_fields
+    fields = BusbarStock.model_fields
     return tuple(
-        CombStock.model_validate({k: v for k, v in entry.items() if k in fields}, strict=False)
+        BusbarStock.model_validate({k: v for k, v in entry.items() if k in fields}, strict=False)
         for entry in _data()["comb"]
     )
 
 
 @lru_cache(maxsize=64)
-def comb_for(lines: int, rating_a: float, teeth: int) -> CombStock | None:
+def comb_for(lines: int, rating_a: float, teeth: int) -> BusbarStock | None:
     """The smallest packaged comb of so many lines that carries a current and is long enough; else the longest that carries
     it; None where none does."""
     fitting = [one for one in combs() if one.lines == lines and one.rating_a >= rating_a]

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
 from vivid_lattice.core.findings import Source
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +40,7 @@ def chart_of(model: BoardModel) -> tuple[ChartLine, ...]:
     found = []
     for way in sorted(model.board.ways, key=lambda one: one.number):
         circuit = model.tree.circuits[way.circuit]
-        unit = (known(lambda: model.units.by_id) or {}).get(f"way:{circuit.id}")
+        unit = (or_none(lambda: model.units.by_id) or {}).get(f"way:{circuit.id}")
         held = (circuit, *model.tree.fed_through(circuit))
         rooms = dict.fromkeys(
             model.tree.rooms[load.room].name for one in held for load in one.loads if load.room is not None

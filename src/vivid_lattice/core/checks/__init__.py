@@ -44,9 +44,9 @@ from vivid_lattice.core.checks import (
 from vivid_lattice.core.checks.answer import missing
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.installation.contexts import BoardContext, Context, SupplyContext
+from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, SupplyContext
 
-_Ctx = TypeVar("_Ctx", Context, SupplyContext, BoardContext)
+_Ctx = TypeVar("_Ctx", CircuitContext, SupplyContext, BoardContext)
 
 
 Face = Literal["sizing", "protection"]
@@ -61,7 +61,7 @@ class Check:
     short: str
     question: str
     compares: str
-    run: Callable[[Context], Finding]
+    run: Callable[[CircuitContext], Finding]
     #: The face of the lattice it stands on: what the cable needs, or what protects people and the rest of the house.
     face: Face = "sizing"
 
@@ -219,7 +219,7 @@ CHECKS: tuple[Check, ...] = (
 SIZING: tuple[Check, ...] = tuple(check for check in CHECKS if check.face == "sizing")
 
 
-def run_check(check: Check, ctx: Context) -> Finding:
+def run_check(check: Check, ctx: CircuitContext) -> Finding:
     """A check's answer; where it lacks an input, a finding that says which."""
     return run_check_alone(check.run, check.id, ctx)
 

@@ -18,14 +18,14 @@ from vivid_lattice.core.findings import (
     shown_up,
     verdict_by,
 )
-from vivid_lattice.core.installation.contexts import BoardContext, Context, SupplyContext
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, SupplyContext
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 #: What a check may be asked about.
-Asked = Context | SupplyContext | BoardContext
+AnyContext = CircuitContext | SupplyContext | BoardContext
 
 
-def said(margin: float, verdict: Verdict) -> str:
+def verdict_text(margin: float, verdict: Verdict) -> str:
     """How a figure stands to its limit, in words; what is in hand is rounded down, what is over is rounded up.
 
     >>> said(0.5, "pass"), said(0.006, "tight"), said(-0.125, "fail")
@@ -37,11 +37,11 @@ def said(margin: float, verdict: Verdict) -> str:
         return f"{shown_up(1 - margin, 2)} times the limit."
     if verdict == "fail":
         return f"Over the limit by {shown_up(-margin * 100, 2)} %."
-    in_hand = f"{max(0, whole_percent_down(margin))} % in hand."
+    in_hand = f"{max(0, percent_down(margin))} % in hand."
     return f"In order, but only {in_hand}" if verdict == "tight" else f"In order, {in_hand}"
 
 
-def whole_percent_down(share: float) -> int:
+def percent_down(share: float) -> int:
     """A share in whole per cent, rounded down past the last bit of floating point.
 
     >>> whole_percent_down(1 - 16 / 20), whole_percent_down(0.1999), whole_percent_down(-0.172)
@@ -65,9 +65,9 @@ def step(
     return Step(symbol, meaning, formula, figures, result, unit, shown(result, digits), source)
 
 
-def compared(
+def finding_from_limit(
     check: str,
-    ctx: Asked,
+    ctx: AnyContext,
     value: float,
     limit: float,
     unit: str,
@@ -89,17 +89,13 @@ def compared(
     steps: tuple[Step, ...] = ()
     if ctx.explain:
         figures = f"{shown_value} {'>' if verdict == 'fail' else '≤'} {shown_limit}"
-        left = (
-            (shown_up(-margin * 100, 2), "% over")
-            if verdict == "fail"
-            else (str(whole_percent_down(margin)), "% in hand")
-        )
+        left = (shown_up(-margin * 100, 2), "% over") if verdict == "fail" else (str(percent_down(margin)), "% in hand")
         steps = (*working(), Step("", "compare", "figure ≤ limit", figures, margin * 100, left[1], left[0], rule))
     return Finding(
         check,
         ctx.subject,
         verdict,
-        f"{sentence}. {said(margin, verdict)}",
+        f"{sentence}. {verdict_text(margin, verdict)}",
         value,
         limit,
         unit,
@@ -128,9 +124,9 @@ def by_class_limit(found: Finding, fault_a: float, row_a: float | None) -> Findi
 
 def standard_size(
     check: str,
-    ctx: Asked,
-    least: Looked,
-    there_is: Looked,
+    ctx: AnyContext,
+    least: SourcedValue,
+    there_is: SourcedValue,
     sentence: str,
     working: Callable[[], list[Step]],
 ) -> Finding:
@@ -171,7 +167,7 @@ def _sizes_shown(least: str, there_is: str, least_mm2: float, there_is_mm2: floa
     return shown_up(least_mm2), shown_down(there_is_mm2), "mm²"
 
 
-def not_applicable(check: str, ctx: Asked, reason: str, rule: Source | None = None) -> Finding:
+def not_applicable(check: str, ctx: AnyContext, reason: str, rule: Source | None = None) -> Finding:
     """The check does not concern this circuit, and why."""
     return Finding(check, ctx.subject, "not-applicable", reason, rule=rule)
 
@@ -183,7 +179,7 @@ def not_laid_out(check: str, ctx: BoardContext) -> Finding:
     )
 
 
-def missing(check: str, ctx: Asked, needs: tuple[Need, ...]) -> Finding:
+def missing(check: str, ctx: AnyContext, needs: tuple[Need, ...]) -> Finding:
     """The check lacks something. That is never a pass."""
     lacks = " and ".join(need.what for need in needs)
     return Finding(

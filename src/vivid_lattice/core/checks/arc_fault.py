@@ -5,13 +5,13 @@ from __future__ import annotations
 from vivid_lattice.core.checks.answer import not_applicable
 from vivid_lattice.core.document.feeds import feeds_sockets, rooms_of
 from vivid_lattice.core.findings import Finding, Step
-from vivid_lattice.core.installation.contexts import Context
-from vivid_lattice.core.rules.protection_rules import ArcDuty
+from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.rules.protection_rules import ArcFaultRequirement
 
 ID = "arc-fault"
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """The rule set's reasons for an arc-fault device against the circuit's use, rooms and premises.
 
     Source  the rule set's arc-fault rules. What is recommended only is advice where it is not there.
@@ -36,12 +36,14 @@ def check(ctx: Context) -> Finding:
     return Finding(ID, ctx.subject, "not-applicable", reason, rule=duty.source, working=steps)
 
 
-def _step(duty: ArcDuty, applies: bool) -> Step:
+def _step(duty: ArcFaultRequirement, applies: bool) -> Step:
     said = "applies" if applies else "does not apply"
     return Step("", duty.words, duty.level, "", 0.0, "", said, duty.source)
 
 
-def _finding(ctx: Context, duty: ArcDuty, verdict: str, text: str, there: bool, steps: tuple[Step, ...]) -> Finding:
+def _finding(
+    ctx: CircuitContext, duty: ArcFaultRequirement, verdict: str, text: str, there: bool, steps: tuple[Step, ...]
+) -> Finding:
     return Finding(
         ID,
         ctx.subject,
@@ -54,7 +56,7 @@ def _finding(ctx: Context, duty: ArcDuty, verdict: str, text: str, there: bool, 
     )
 
 
-def _holds(ctx: Context, duty: ArcDuty) -> bool:
+def _holds(ctx: CircuitContext, duty: ArcFaultRequirement) -> bool:
     if duty.premises and ctx.job.job.premises not in duty.premises:
         return False
     if duty.upto_a is not None and ctx.device.rating_a > duty.upto_a:

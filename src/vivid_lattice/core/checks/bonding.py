@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.sized import Sized, least_in_hand, supply_line_mm2
+from vivid_lattice.core.checks.sized import ConductorResult, finding_from_conductors, supply_line_mm2
 from vivid_lattice.core.document.supply import Earthing
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding
@@ -32,10 +32,10 @@ def check(ctx: SupplyContext) -> Finding:
     held = [*_main(ctx, supply.earthing), *_supplementary(ctx, supply.earthing)]
     if not held:
         return not_applicable(ID, ctx, f"Nothing is entered that has to be bonded. {what.how}", what.source)
-    return least_in_hand(ID, ctx, held)
+    return finding_from_conductors(ID, ctx, held)
 
 
-def _main(ctx: SupplyContext, earthing: Earthing) -> list[Sized]:
+def _main(ctx: SupplyContext, earthing: Earthing) -> list[ConductorResult]:
     unknown = [
         Need(
             f"the bonding conductor of {bond.name}", "supply.earthing.bonds", "Measure it, or find that there is none."
@@ -48,10 +48,10 @@ def _main(ctx: SupplyContext, earthing: Earthing) -> list[Sized]:
     if not earthing.bonds:
         return []
     least = ctx.rules.earthing.bonding_mm2(ctx.job.supply.system, supply_line_mm2(ctx))
-    return [Sized(f"main bonding of {bond.name}", bond.area_mm2 or 0.0, least) for bond in earthing.bonds]
+    return [ConductorResult(f"main bonding of {bond.name}", bond.area_mm2 or 0.0, least) for bond in earthing.bonds]
 
 
-def _supplementary(ctx: SupplyContext, earthing: Earthing) -> list[Sized]:
+def _supplementary(ctx: SupplyContext, earthing: Earthing) -> list[ConductorResult]:
     found = []
     for bond in earthing.supplementary:
         if bond.area_mm2 is None or bond.protective_mm2 is None:
@@ -65,5 +65,5 @@ def _supplementary(ctx: SupplyContext, earthing: Earthing) -> list[Sized]:
         least = ctx.rules.earthing.supplementary_mm2(
             bond.protective_mm2, to_pipe=bond.to == "pipe", protected=bond.protected
         )
-        found.append(Sized(f"supplementary bonding of {bond.name}", bond.area_mm2, least))
+        found.append(ConductorResult(f"supplementary bonding of {bond.name}", bond.area_mm2, least))
     return found

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import compared, step
+from vivid_lattice.core.checks.answer import finding_from_limit, step
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, shown, shown_up
-from vivid_lattice.core.installation.contexts import Context
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.units import ka_from_a
 
 ID = "breaking-capacity"
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """The largest prospective current at the board against what the device can break.
 
     Equation  I = c · Uo / |Z0 + Σ Z| ≤ Icn, conductors cold: between all lines, or from line to neutral
@@ -27,7 +27,7 @@ def check(ctx: Context) -> Finding:
     sentence = (
         f"Up to {shown_up(fault_ka)} kA can flow at {ctx.board.name}, and {ctx.device_name()} breaks {limit.value:g} kA"
     )
-    found = compared(
+    found = finding_from_limit(
         ID, ctx, fault_ka, limit.value, "kA", sentence, limit.source, lambda: _working(ctx, fault_ka, limit)
     )
     if found.verdict != "fail":
@@ -36,7 +36,7 @@ def check(ctx: Context) -> Finding:
     return replace(found, cause=cause, sentence=f"{found.sentence}{_if_tested(ctx, fault_ka)}")
 
 
-def _if_tested(ctx: Context, fault_ka: float) -> str:
+def _if_tested(ctx: CircuitContext, fault_ka: float) -> str:
     """What else would do where nobody has stated what the board was tested for; nothing where no such rating would be enough."""
     cutout = ctx.job.supply.cutout
     if ctx.board.assembly_ka is not None or cutout is None:
@@ -47,7 +47,7 @@ def _if_tested(ctx: Context, fault_ka: float) -> str:
     return " Is the board tested for it as a whole? Then enter its assembly rating."
 
 
-def _working(ctx: Context, fault_ka: float, limit: Looked) -> list[Step]:
+def _working(ctx: CircuitContext, fault_ka: float, limit: SourcedValue) -> list[Step]:
     loops, supply = ctx.network.loops, ctx.job.supply
     ahead, found = loops.ahead, loops.board_fault(ctx.board)
     several = found.lines_a is not None and found.lines_a >= found.neutral_a
@@ -71,7 +71,7 @@ def _working(ctx: Context, fault_ka: float, limit: Looked) -> list[Step]:
     return [*working, step("Icn", limit.how, "given", "", limit.value, "kA", limit.source)]
 
 
-def _limit(ctx: Context) -> Looked:
+def _limit(ctx: CircuitContext) -> SourcedValue:
     """The device's own capacity, or that of a tested assembly behind the cut-out where it is larger."""
     board, cutout = ctx.board, ctx.job.supply.cutout
     backed = (
@@ -79,7 +79,7 @@ def _limit(ctx: Context) -> Looked:
         if board.assembly_ka is not None and cutout is not None
         else None
     )
-    assembly = Looked(backed.value, backed.source, "tested assembly behind the cut-out fuse") if backed else None
+    assembly = SourcedValue(backed.value, backed.source, "tested assembly behind the cut-out fuse") if backed else None
     try:
         own = ctx.rules.devices.breaking_ka(ctx.device)
     except NeedsInput:

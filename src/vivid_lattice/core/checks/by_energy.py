@@ -4,19 +4,19 @@ from __future__ import annotations
 
 from vivid_lattice.core.checks.answer import by_class_limit, standard_size, step
 from vivid_lattice.core.document.job import Cable
-from vivid_lattice.core.document.supply import Cutout
+from vivid_lattice.core.document.supply import CutOut
 from vivid_lattice.core.errors import NeedsInput, OutOfRange
 from vivid_lattice.core.findings import Assumption, Finding
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.formulas.device.loop import fault_current_a
-from vivid_lattice.core.installation.contexts import BoardContext, Context, SupplyContext
+from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, SupplyContext
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.network.upstream import as_device
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.units import a_from_ka
 
 
-def assumed_fault(ctx: Context, fault_a: float) -> tuple[float, tuple[Assumption, ...]]:
+def assumed_fault(ctx: CircuitContext, fault_a: float) -> tuple[float, tuple[Assumption, ...]]:
     """The current [A] that energy is calculated for, and what is assumed with it: of a dwelling's current that nobody has measured or
     calculated, no more than homes have.
 
@@ -30,7 +30,7 @@ def assumed_fault(ctx: Context, fault_a: float) -> tuple[float, tuple[Assumption
     return a_from_ka(figure.value), (Assumption("supply.fault_current_ka", value, figure.source.publication),)
 
 
-def by_onsite_table(ctx: Context, found: Finding, there_is: Looked, fault_a: float) -> Finding:
+def by_onsite_table(ctx: CircuitContext, found: Finding, there_is: SourcedValue, fault_a: float) -> Finding:
     """A finding over the limit of a device's energy class, or in order by the published size behind such a device."""
     if found.verdict == "fail" and ctx.rules.cables.kind(chosen_cable(ctx.circuit).type).material == "copper":
         least = ctx.rules.devices.onsite_mm2(ctx.device, fault_a)
@@ -41,7 +41,9 @@ def by_onsite_table(ctx: Context, found: Finding, there_is: Looked, fault_a: flo
     return by_class_limit(found, fault_a, ctx.rules.devices.class_row_a(ctx.device, fault_a))
 
 
-def least_by_energy_mm2(ctx: SupplyContext | BoardContext, upstream: Cutout | None, loop_ohm: float) -> Looked | None:
+def min_by_energy_mm2(
+    ctx: SupplyContext | BoardContext, upstream: CutOut | None, loop_ohm: float
+) -> SourcedValue | None:
     """Least copper conductor [mm²] for an earth fault of a loop that the device upstream clears; None where the standard has no
     calculation for it, or an input or a table row is missing.
 
@@ -58,4 +60,4 @@ def least_by_energy_mm2(ctx: SupplyContext | BoardContext, upstream: Cutout | No
     except (NeedsInput, OutOfRange):
         return None
     needed = min_area_for_energy_mm2(energy.energy_a2s, k.value)
-    return Looked(needed, ctx.rules.rule("adiabatic"), "by calculation")
+    return SourcedValue(needed, ctx.rules.rule("adiabatic"), "by calculation")

@@ -6,16 +6,16 @@ from dataclasses import dataclass, replace
 from functools import partial
 from math import prod
 
-from vivid_lattice.core.checks.answer import compared, step
+from vivid_lattice.core.checks.answer import finding_from_limit, step
 from vivid_lattice.core.checks.overload import counted_current_a
 from vivid_lattice.core.document.job import Cable, Section
 from vivid_lattice.core.findings import Finding, Step, shown, shown_down, shown_up
 from vivid_lattice.core.formulas.cable.capacity import installed_capacity_a, needed_tabulated_a
 from vivid_lattice.core.formulas.load_currents import third_harmonic_pct
-from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.rules.protocol import Factor
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 ID = "capacity"
 
@@ -26,15 +26,15 @@ class _SectionCapacity:
 
     number: int
     section: Section
-    tabulated: Looked
+    tabulated: SourcedValue
     factors: tuple[Factor, ...]
     device_factors: tuple[Factor, ...]
     iz_a: float
     device_limit_a: float
-    ceiling: Looked | None
+    ceiling: SourcedValue | None
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """The device's rating against what the cable carries where it lies.
 
     Equation  In ≤ Iz · Cf · Cc, with Iz = It · Ca · Cg · Ci · Cs · Ch; a ring: Iz at or above the school's figure
@@ -50,7 +50,7 @@ def check(ctx: Context) -> Finding:
     least = ctx.rules.limits.min_area_mm2(circuit)
     if cable.area_mm2 < least.value:
         sentence = f"A {least.how} takes {ctx.size(least.value)} at least and this cable has {ctx.size(cable.area_mm2)}"
-        return compared(
+        return finding_from_limit(
             ID, ctx, least.value, cable.area_mm2, "mm²", sentence, least.source, lambda: _working(sections, ruling)
         )
     spur = _spurs(ctx, cable)
@@ -63,7 +63,7 @@ def check(ctx: Context) -> Finding:
         sentence = (
             f"{ctx.device_name()} on a conductor ({ceiling.how}) that may have {ceiling.value:g} A ahead of it at most"
         )
-        return compared(
+        return finding_from_limit(
             ID, ctx, device.rating_a, ceiling.value, "A", sentence, ceiling.source, lambda: _working(sections, ruling)
         )
     if device.rating_a > ruling.device_limit_a:
@@ -74,7 +74,7 @@ def check(ctx: Context) -> Finding:
         return _by_neutral(ctx, sections, ruling, times_neutral)
     sentence = f"{ctx.device_name()} on a cable that may have {shown_down(ruling.device_limit_a)} A ahead of it"
     rule = ctx.rules.rule("capacity")
-    found = compared(
+    found = finding_from_limit(
         ID,
         ctx,
         device.rating_a,
@@ -90,7 +90,7 @@ def check(ctx: Context) -> Finding:
     return found
 
 
-def _ceiling(ctx: Context, cable: Cable) -> Looked | None:
+def _ceiling(ctx: CircuitContext, cable: Cable) -> SourcedValue | None:
     """The largest device that a small conductor may have ahead of it, where the school has such a rule."""
     if not ctx.rules.limits.caps_small_conductors:
         return None
@@ -98,7 +98,7 @@ def _ceiling(ctx: Context, cable: Cable) -> Looked | None:
     return ctx.rules.limits.device_ceiling_a(ctx.circuit, material, label)
 
 
-def _harmonic(ctx: Context) -> tuple[Factor | None, float]:
+def _harmonic(ctx: CircuitContext) -> tuple[Factor | None, float]:
     """Factor for third harmonics in a three-phase circuit with a neutral, and the neutral's current over the lines'."""
     third = third_harmonic_pct(ctx.circuit) if ctx.loaded == 3 and ctx.circuit.neutral else 0.0
     if not third:
@@ -107,7 +107,9 @@ def _harmonic(ctx: Context) -> tuple[Factor | None, float]:
     return factor, 3 * third / 100 if by_neutral else 1.0
 
 
-def _by_neutral(ctx: Context, sections: list[_SectionCapacity], ruling: _SectionCapacity, times: float) -> Finding:
+def _by_neutral(
+    ctx: CircuitContext, sections: list[_SectionCapacity], ruling: _SectionCapacity, times: float
+) -> Finding:
     """The neutral's current against what the cable carries: In of the lines lets more than In through the neutral."""
     current = times * ctx.device.rating_a
     third = third_harmonic_pct(ctx.circuit)
@@ -118,10 +120,12 @@ def _by_neutral(ctx: Context, sections: list[_SectionCapacity], ruling: _Section
         own = step("In", "current of the neutral", "3 · h · In", figures, current, "A")
         return [*_working(sections, ruling), own]
 
-    return compared(ID, ctx, current, ruling.device_limit_a, "A", sentence, ctx.rules.rule("capacity"), working)
+    return finding_from_limit(
+        ID, ctx, current, ruling.device_limit_a, "A", sentence, ctx.rules.rule("capacity"), working
+    )
 
 
-def _next_size_up(ctx: Context, sections: list[_SectionCapacity], ruling: _SectionCapacity) -> Finding | None:
+def _next_size_up(ctx: CircuitContext, sections: list[_SectionCapacity], ruling: _SectionCapacity) -> Finding | None:
     """Where the school lets the next standard device stand: the load against the ampacity; None where it does not let it."""
     allowed = ctx.rules.limits.next_size_up_a(ctx.circuit, ruling.device_limit_a)
     load, limit = counted_current_a(ctx), ruling.device_limit_a
@@ -135,19 +139,19 @@ def _next_size_up(ctx: Context, sections: list[_SectionCapacity], ruling: _Secti
 
     if load.value > limit:
         sentence = f"{above}, which its load of {shown_up(load.value)} A passes"
-        return compared(ID, ctx, load.value, limit, "A", sentence, allowed.source, working)
+        return finding_from_limit(ID, ctx, load.value, limit, "A", sentence, allowed.source, working)
     # What there was in hand is used up by the rule itself, however small the load.
     sentence = f"{above}, which its load of {shown_up(load.value)} A does not pass: the rule lets it stand"
-    return compared(ID, ctx, ctx.device.rating_a, allowed.value, "A", sentence, allowed.source, working)
+    return finding_from_limit(ID, ctx, ctx.device.rating_a, allowed.value, "A", sentence, allowed.source, working)
 
 
-def _spurs(ctx: Context, cable: Cable) -> Finding | None:
+def _spurs(ctx: CircuitContext, cable: Cable) -> Finding | None:
     """A spur whose cable does not carry its fuse, or an unfused one thinner than the circuit; None where all are in order."""
     for spur in ctx.circuit.spurs:
         rule = ctx.rules.rule("capacity")
         if spur.fuse_a is None and spur.area_mm2 < cable.area_mm2:
             sentence = f"The unfused spur to {spur.name} takes the circuit's own {ctx.size(cable.area_mm2)} and has {ctx.size(spur.area_mm2)}"
-            return compared(ID, ctx, cable.area_mm2, spur.area_mm2, "mm²", sentence, rule, list)
+            return finding_from_limit(ID, ctx, cable.area_mm2, spur.area_mm2, "mm²", sentence, rule, list)
         if spur.fuse_a is None:
             continue
         own = cable.model_copy(update={"area_mm2": spur.area_mm2})
@@ -157,7 +161,9 @@ def _spurs(ctx: Context, cable: Cable) -> Finding | None:
         )
         if spur.fuse_a > worst.iz_a:
             sentence = f"The spur to {spur.name} carries {shown_down(worst.iz_a)} A behind a fuse of {spur.fuse_a:g} A"
-            return compared(ID, ctx, spur.fuse_a, worst.iz_a, "A", sentence, rule, partial(_working, [worst], worst))
+            return finding_from_limit(
+                ID, ctx, spur.fuse_a, worst.iz_a, "A", sentence, rule, partial(_working, [worst], worst)
+            )
     return None
 
 
@@ -185,7 +191,9 @@ def _device_working(rating_a: float, ruling: _SectionCapacity) -> list[Step]:
     return found
 
 
-def _capacity(ctx: Context, cable: Cable, number: int, section: Section, harmonic: Factor | None) -> _SectionCapacity:
+def _capacity(
+    ctx: CircuitContext, cable: Cable, number: int, section: Section, harmonic: Factor | None
+) -> _SectionCapacity:
     tabulated = ctx.rules.cables.capacity_a(cable, section.method, ctx.loaded)
     factors = ctx.rules.factors.factors(section, cable, ctx.loaded)
     if harmonic is not None:
@@ -250,7 +258,7 @@ def _which(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> str:
     return f", section {ruling.number} of {len(sections)} rules{less}"
 
 
-def _ring(ctx: Context, cable: Cable, sections: list[_SectionCapacity], ruling: _SectionCapacity) -> Finding:
+def _ring(ctx: CircuitContext, cable: Cable, sections: list[_SectionCapacity], ruling: _SectionCapacity) -> Finding:
     rule = ctx.rules.limits.ring(ctx.device)
 
     def working() -> list[Step]:
@@ -259,9 +267,9 @@ def _ring(ctx: Context, cable: Cable, sections: list[_SectionCapacity], ruling: 
 
     if ctx.device.rating_a > rule.max_device_a:
         sentence = f"A ring stands behind {rule.max_device_a:g} A at most, and this one behind {ctx.device_name()}"
-        return compared(ID, ctx, ctx.device.rating_a, rule.max_device_a, "A", sentence, rule.rule, working)
+        return finding_from_limit(ID, ctx, ctx.device.rating_a, rule.max_device_a, "A", sentence, rule.rule, working)
     if cable.area_mm2 < rule.min_area_mm2:
         sentence = f"A ring takes {rule.min_area_mm2:g} mm² at least and this cable has {cable.area_mm2:g} mm²"
-        return compared(ID, ctx, rule.min_area_mm2, cable.area_mm2, "mm²", sentence, rule.rule, working)
+        return finding_from_limit(ID, ctx, rule.min_area_mm2, cable.area_mm2, "mm²", sentence, rule.rule, working)
     sentence = f"A ring asks for a cable of {rule.min_iz_a:g} A, and this one carries {shown_down(ruling.iz_a)} A"
-    return compared(ID, ctx, rule.min_iz_a, ruling.iz_a, "A", sentence, rule.rule, working)
+    return finding_from_limit(ID, ctx, rule.min_iz_a, ruling.iz_a, "A", sentence, rule.rule, working)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from vivid_lattice.core.document.job import LINES, Board, Circuit, Line, Load
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.formulas.load_currents import lines_of_load, load_current_a
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 
 #: Appliance of storage heating, all of which the tariff switches on at once.
 _STORAGE = "storage-heater"
@@ -18,7 +18,7 @@ def runs_for_certain(load: Load) -> bool:
     return load.kind == "charger" or load.appliance == _STORAGE
 
 
-def certain_a(network: Network, board: Board | None = None) -> tuple[float, Line]:
+def certain_a(network: Installation, board: Board | None = None) -> tuple[float, Line]:
     """Current of the loads that certainly run together, or of one load alone where it is more, in the line that carries most of it
     [A], and that line.
 
@@ -53,6 +53,6 @@ def _running(circuit: Circuit) -> list[Load]:
     return sorted(loads, key=runs_for_certain, reverse=True)[:1]
 
 
-def _circuits(network: Network, board: Board | None) -> list[Circuit]:
+def _circuits(network: Installation, board: Board | None) -> list[Circuit]:
     circuits = network.job.circuits if board is None else network.tree.fed_by_board(board)
     return [circuit for circuit in circuits if circuit.kind != "distribution"]

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from vivid_lattice.core.board.layout.board_devices import line_index
-from vivid_lattice.core.board.layout.rail_positions import Places
-from vivid_lattice.core.board.wiring.busbars import Comb
+from vivid_lattice.core.board.layout.rail_positions import RailPositions
+from vivid_lattice.core.board.wiring.busbars import Busbar
 from vivid_lattice.core.checks.answer import not_applicable, not_laid_out
-from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
 from vivid_lattice.core.findings import Finding, Verdict, shown_up
 from vivid_lattice.core.installation.contexts import BoardContext
 
@@ -26,14 +26,14 @@ def check(ctx: BoardContext) -> Finding:
         return not_laid_out(ID, ctx)
     places = ctx.model.laid_out
     if places.enclosure.form == "stab":
-        return worst_of(ID, ctx, [*_on_its_line(ctx, places)])
+        return finding_from_requirements(ID, ctx, [*_on_its_line(ctx, places)])
     combs = ctx.model.combs
     if not combs:
         return not_applicable(ID, ctx, f"{ctx.board.name} has no comb: its devices are fed by links.")
-    return worst_of(ID, ctx, [one for comb in combs for one in _comb(ctx, comb)])
+    return finding_from_requirements(ID, ctx, [one for comb in combs for one in _comb(ctx, comb)])
 
 
-def _comb(ctx: BoardContext, comb: Comb) -> Iterator[Demand]:
+def _comb(ctx: BoardContext, comb: Busbar) -> Iterator[RequirementResult]:
     rule = ctx.rules.board.source("comb")
     name = f"comb {comb.id.removeprefix('comb')} in row {comb.row}"
     units = [ctx.model.units.by_id[one] for one in comb.members]
@@ -43,7 +43,7 @@ def _comb(ctx: BoardContext, comb: Comb) -> Iterator[Demand]:
     unknown = [unit.name for unit in units if unit.family is None or unit.family.comb_height_mm is None]
     if len(heights) > 1:
         said = " and ".join(f"{one:g} mm" for one in sorted(heights))
-        yield Demand(
+        yield RequirementResult(
             "fail",
             f"{name} joins devices whose clamps lie at {said}: a forced comb leaves loose clamps; use one family, or links",
             float(len(heights)),
@@ -51,7 +51,7 @@ def _comb(ctx: BoardContext, comb: Comb) -> Iterator[Demand]:
             rule,
         )
     elif unknown:
-        yield Demand(
+        yield RequirementResult(
             "advice",
             f"{name}: the family of {unknown[0]}{f' and {len(unknown) - 1} more' if len(unknown) > 1 else ''} is not stated; take all of one family",
             float(len(unknown)),
@@ -59,26 +59,28 @@ def _comb(ctx: BoardContext, comb: Comb) -> Iterator[Demand]:
             rule,
         )
     else:
-        yield Demand("pass", f"{name}: all clamps lie at one height", 1.0, 1.0, rule)
+        yield RequirementResult("pass", f"{name}: all clamps lie at one height", 1.0, 1.0, rule)
     needed = ctx.model.carried_a(comb.feed)
     if comb.stock is None:
-        yield Demand("fail", f"{name} may carry {shown_up(needed)} A, and no comb at hand does", needed, 0.0, rule, "A")
+        yield RequirementResult(
+            "fail", f"{name} may carry {shown_up(needed)} A, and no comb at hand does", needed, 0.0, rule, "A"
+        )
         return
     verdict: Verdict = "pass" if comb.stock.rating_a >= needed - 1e-9 else "fail"
     words = f"{name} may carry {shown_up(needed)} A, and is made for {comb.stock.rating_a:g} A"
-    yield Demand(verdict, words, needed, comb.stock.rating_a, rule, "A")
+    yield RequirementResult(verdict, words, needed, comb.stock.rating_a, rule, "A")
     teeth = len(comb.teeth)
     verdict = "pass" if teeth <= comb.stock.teeth else "fail"
     words = f"{name} is cut to {teeth} teeth, and the piece at hand has {comb.stock.teeth}"
-    yield Demand(verdict, words, teeth, comb.stock.teeth, rule)
+    yield RequirementResult(verdict, words, teeth, comb.stock.teeth, rule)
     if len(comb.lines) > 1 and comb.stock.lines != len(ctx.model.units.lines):
         words = f"{name} meets {len(comb.lines)} lines in turn, and the piece at hand has {comb.stock.lines}"
-        yield Demand("fail", words, len(comb.lines), comb.stock.lines, rule)
+        yield RequirementResult("fail", words, len(comb.lines), comb.stock.lines, rule)
     if not comb.stock.ends_insulated:
-        yield Demand("fail", f"{name}: its cut ends are bare; cap them", 1.0, 0.0, rule)
+        yield RequirementResult("fail", f"{name}: its cut ends are bare; cap them", 1.0, 0.0, rule)
 
 
-def _on_its_line(ctx: BoardContext, places: Places) -> Iterator[Demand]:
+def _on_its_line(ctx: BoardContext, places: RailPositions) -> Iterator[RequirementResult]:
     """A single-pole breaker takes the line of its space: neighbouring spaces of a column are on alternate lines."""
     rule, lines = ctx.rules.board.source("comb"), places.units.lines
     single = [one for one in places.in_order() if one.row > 0 and len(one.unit.lines) == 1]
@@ -88,7 +90,7 @@ def _on_its_line(ctx: BoardContext, places: Places) -> Iterator[Demand]:
         words = (
             f"{placed.unit.name} is meant for {wanted} and sits on {there}: move it by one space, or change its line"
         )
-        yield Demand("fail", words, float(line_index(there) + 1), float(line_index(wanted) + 1), rule)
+        yield RequirementResult("fail", words, float(line_index(there) + 1), float(line_index(wanted) + 1), rule)
     if not wrong:
         words = f"each of {len(single)} single-pole breakers sits on its line"
-        yield Demand("pass", words, 0.0, 0.0, rule)
+        yield RequirementResult("pass", words, 0.0, 0.0, rule)

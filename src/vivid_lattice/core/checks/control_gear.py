@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from functools import partial
 
 from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.demands import Demand, worst_known
+from vivid_lattice.core.checks.demands import RequirementResult, finding_from_known_requirements
 from vivid_lattice.core.checks.switch_load import sum_a, upstream_a
-from vivid_lattice.core.document.board_build import Gear
+from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.feeds import feeds_sockets, loads_of
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput
@@ -35,10 +35,10 @@ def check(ctx: BoardContext) -> Finding:
     if not ctx.board.gear:
         return not_applicable(ID, ctx, f"Not applicable: no control gear in {ctx.board.name}.")
     parts = [part for gear in ctx.board.gear for part in _parts(ctx, gear)]
-    return worst_known(ID, ctx, [*parts, partial(_gaps, ctx)])
+    return finding_from_known_requirements(ID, ctx, [*parts, partial(_gaps, ctx)])
 
 
-def _parts(ctx: BoardContext, gear: Gear) -> list[partial[list[Demand]]]:
+def _parts(ctx: BoardContext, gear: ControlGear) -> list[partial[list[RequirementResult]]]:
     if gear.kind == "socket":
         return [partial(_rail_socket, ctx, gear)]
     return [
@@ -49,7 +49,7 @@ def _parts(ctx: BoardContext, gear: Gear) -> list[partial[list[Demand]]]:
     ]
 
 
-def _circuits(ctx: BoardContext, gear: Gear) -> list[Circuit]:
+def _circuits(ctx: BoardContext, gear: ControlGear) -> list[Circuit]:
     """The circuits that a piece of gear switches: those named, and those of the RCDs named."""
     named = set(gear.switches)
     return [
@@ -59,7 +59,7 @@ def _circuits(ctx: BoardContext, gear: Gear) -> list[Circuit]:
     ]
 
 
-def _load(ctx: BoardContext, gear: Gear) -> list[Demand]:
+def _load(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
     """Design current of what it switches, on the most loaded phase. One pole of a contactor is one phase."""
     by_line: dict[str, float] = {}
     for circuit in _circuits(ctx, gear):
@@ -69,16 +69,16 @@ def _load(ctx: BoardContext, gear: Gear) -> list[Demand]:
     amps = max(by_line.values(), default=0.0)
     words = f"{gear.name}: load {shown_up(amps)} A (rating {gear.rating_a:g} A, {_category(gear, motor=False)})"
     verdict: Verdict = "pass" if amps <= gear.rating_a + 1e-9 else "fail"
-    return [Demand(verdict, words, amps, gear.rating_a, ctx.rules.board.switch_category, "A")]
+    return [RequirementResult(verdict, words, amps, gear.rating_a, ctx.rules.board.switch_category, "A")]
 
 
-def _category(gear: Gear, *, motor: bool) -> str:
+def _category(gear: ControlGear, *, motor: bool) -> str:
     if gear.kind == "isolator":
         return "AC-23" if motor else "AC-22"
     return "AC-7b" if motor else "AC-7a"
 
 
-def _motors(ctx: BoardContext, gear: Gear) -> list[Demand]:
+def _motors(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
     """The motors it switches against its rating for motors."""
     amps = 0.0
     for circuit in _circuits(ctx, gear):
@@ -93,14 +93,14 @@ def _motors(ctx: BoardContext, gear: Gear) -> list[Demand]:
         raise NeedsInput(Need(f"the motor rating of {gear.name}", "boards.gear.motor_rating_a", ask))
     words = f"{gear.name}: motors {shown_up(amps)} A (rating {gear.motor_rating_a:g} A, {category})"
     verdict: Verdict = "pass" if amps <= gear.motor_rating_a + 1e-9 else "fail"
-    return [Demand(verdict, words, amps, gear.motor_rating_a, ctx.rules.board.switch_category, "A")]
+    return [RequirementResult(verdict, words, amps, gear.motor_rating_a, ctx.rules.board.switch_category, "A")]
 
 
 def _can_overload(circuit: Circuit) -> bool:
     return feeds_sockets(circuit) or any(load.kind in _MOTORS for load in loads_of(circuit))
 
 
-def _overload(ctx: BoardContext, gear: Gear) -> list[Demand]:
+def _overload(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
     """Where the load can overload it: the device upstream, or the sum of those downstream of a contactor."""
     circuits = _circuits(ctx, gear)
     if not any(_can_overload(circuit) for circuit in circuits):
@@ -114,10 +114,10 @@ def _overload(ctx: BoardContext, gear: Gear) -> list[Demand]:
         amps, how = upstream
     words = f"{gear.name}: may have to carry {shown_up(amps)} A ({how}; rating {gear.rating_a:g} A)"
     verdict: Verdict = "pass" if amps <= gear.rating_a + 1e-9 else "fail"
-    return [Demand(verdict, words, amps, gear.rating_a, ctx.rules.protection.source("loading"), "A")]
+    return [RequirementResult(verdict, words, amps, gear.rating_a, ctx.rules.protection.source("loading"), "A")]
 
 
-def _backup(ctx: BoardContext, gear: Gear) -> list[Demand]:
+def _backup(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
     """The device upstream in a short circuit against the largest that the manufacturer permits."""
     if gear.kind == "contactor":
         found = upstream_a(ctx, ctx.board)
@@ -137,10 +137,10 @@ def _backup(ctx: BoardContext, gear: Gear) -> list[Demand]:
         raise NeedsInput(Need(f"the largest back-up device of {gear.name}", "boards.gear.max_backup_a", ask))
     words = f"{gear.name}: back-up {amps:g} A, {how} (maximum {most:g} A)"
     verdict: Verdict = "pass" if amps <= most + 1e-9 else "fail"
-    return [Demand(verdict, words, amps, most, ctx.rules.board.switch_category, "A")]
+    return [RequirementResult(verdict, words, amps, most, ctx.rules.board.switch_category, "A")]
 
 
-def _rail_socket(ctx: BoardContext, gear: Gear) -> list[Demand]:
+def _rail_socket(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
     """A socket in the board against the device that feeds it."""
     circuit = next(iter(_circuits(ctx, gear)), None)
     if circuit is None or isinstance(circuit.device, str):
@@ -150,10 +150,10 @@ def _rail_socket(ctx: BoardContext, gear: Gear) -> list[Demand]:
         f"{gear.name}: on {circuit.device.rating_a:g} A (maximum {most.value:g} A for an outlet of {gear.rating_a:g} A)"
     )
     verdict: Verdict = "pass" if circuit.device.rating_a <= most.value + 1e-9 else "fail"
-    return [Demand(verdict, words, circuit.device.rating_a, most.value, most.source, "A")]
+    return [RequirementResult(verdict, words, circuit.device.rating_a, most.value, most.source, "A")]
 
 
-def _gaps(ctx: BoardContext) -> Iterator[Demand]:
+def _gaps(ctx: BoardContext) -> Iterator[RequirementResult]:
     """Contactors side by side on the rail that stay energised for long."""
     if not ctx.model.begun:
         return
@@ -168,4 +168,4 @@ def _gaps(ctx: BoardContext) -> Iterator[Demand]:
                 words = (
                     f"{one.unit.name} and {other.unit.name}: {gap:g} modules apart (recommended minimum {rule.value:g})"
                 )
-                yield Demand("advice", words, rule.value, gap, rule.source, "modules")
+                yield RequirementResult("advice", words, rule.value, gap, rule.source, "modules")

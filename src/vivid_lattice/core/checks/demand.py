@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import Asked, compared, not_applicable, said, step
+from vivid_lattice.core.checks.answer import AnyContext, finding_from_limit, not_applicable, step, verdict_text
 from vivid_lattice.core.checks.certain import certain_a
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.errors import Need, NeedsInput
@@ -88,16 +88,20 @@ def _known(ctx: SupplyContext | BoardContext, rating_a: float, what: str) -> Fin
         sentence = f"Measured demand{days}: {shown_up(known.measured_a)} A, {what}"
         source = rule("common.demand.estimate")
         steps = [step("Id", f"measured{days}", "as stated", "", known.measured_a, "A", source)]
-        return compared(ID, ctx, known.measured_a, rating_a, "A", sentence, source, lambda: steps, in_steps=True)
+        return finding_from_limit(
+            ID, ctx, known.measured_a, rating_a, "A", sentence, source, lambda: steps, in_steps=True
+        )
     if known.limited_a is not None and ctx.rules.demand.may_be_limited:
         source = rule("common.demand.limited")
         sentence = f"The main breaker limits the demand to {known.limited_a:g} A, {what}"
         steps = [step("Id", "rating of the main breaker", "as stated", "", known.limited_a, "A", source)]
-        return compared(ID, ctx, known.limited_a, rating_a, "A", sentence, source, lambda: steps, in_steps=True)
+        return finding_from_limit(
+            ID, ctx, known.limited_a, rating_a, "A", sentence, source, lambda: steps, in_steps=True
+        )
     return None
 
 
-def _answer(ctx: Asked, demand: MaximumDemand, rating_a: float, sentence: str, board: Board | None) -> Finding:
+def _answer(ctx: AnyContext, demand: MaximumDemand, rating_a: float, sentence: str, board: Board | None) -> Finding:
     certain, line = certain_a(ctx.network, board)
     value = max(demand.current_a, certain)
 
@@ -105,7 +109,7 @@ def _answer(ctx: Asked, demand: MaximumDemand, rating_a: float, sentence: str, b
         last = [step("Ic", f"certainly at once, {line}", "ΣI", "", certain, "A", demand.source)]
         return [*demand.steps(), *(last if certain > demand.current_a else [])]
 
-    found = compared(ID, ctx, value, rating_a, "A", sentence, demand.source, working)
+    found = finding_from_limit(ID, ctx, value, rating_a, "A", sentence, demand.source, working)
     found = replace(found, assumptions=_uncounted(ctx))
     if found.verdict != "fail" or ctx.rules.demand.excess_fails:
         return found
@@ -113,14 +117,14 @@ def _answer(ctx: Asked, demand: MaximumDemand, rating_a: float, sentence: str, b
         where = f" in {line}" if len(demand.by_line) > 1 else ""
         text = (
             f"{sentence}. Loads that certainly run at once draw {shown_up(certain)} A{where}. "
-            f"{said(found.margin or 0.0, 'fail')} Manage the charging, keep a load off at peak, or ask for a larger supply."
+            f"{verdict_text(found.margin or 0.0, 'fail')} Manage the charging, keep a load off at peak, or ask for a larger supply."
         )
         return replace(found, sentence=text)
     text = f"{sentence}: over by {shown_up(value - rating_a)} A. An estimate, to settle with client and distributor."
     return replace(found, verdict="advice", sentence=text)
 
 
-def _uncounted(ctx: Asked) -> tuple[Assumption, ...]:
+def _uncounted(ctx: AnyContext) -> tuple[Assumption, ...]:
     """Points that the estimate counts by what is usual, because nobody has counted them."""
     figure = ctx.rules.demand.usual_points
     loads = [load for circuit in ctx.network.job.circuits for load in circuit.loads if load.count is None]

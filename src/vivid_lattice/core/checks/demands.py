@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
-from vivid_lattice.core.checks.answer import Asked
+from vivid_lattice.core.checks.answer import AnyContext
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import VERDICT_ORDER, Assumption, Finding, Source, Step, Verdict, shown_down, shown_up
 
@@ -13,7 +13,7 @@ _AS_WORD: dict[Verdict, str] = {"pass": "in order", "fail": "not in order"}
 
 
 @dataclass(frozen=True, slots=True)
-class Demand:
+class RequirementResult:
     """How one demand stands, what it reads, and its figure against what it must not pass (of a least that is asked for:
     that least, against what is there)."""
 
@@ -25,7 +25,9 @@ class Demand:
     unit: str = ""
 
 
-def worst_of(check: str, ctx: Asked, demands: list[Demand], assumptions: tuple[Assumption, ...] = ()) -> Finding:
+def finding_from_requirements(
+    check: str, ctx: AnyContext, demands: list[RequirementResult], assumptions: tuple[Assumption, ...] = ()
+) -> Finding:
     """The finding of a check by its worst demand, with a line of working for each; ``demands`` is not empty."""
     worst = min(demands, key=lambda one: VERDICT_ORDER.index(one.verdict))
     steps: tuple[Step, ...] = ()
@@ -51,17 +53,17 @@ def worst_of(check: str, ctx: Asked, demands: list[Demand], assumptions: tuple[A
     )
 
 
-def worst_known(
+def finding_from_known_requirements(
     check: str,
-    ctx: Asked,
-    parts: Iterable[Callable[[], Iterable[Demand]]],
+    ctx: AnyContext,
+    parts: Iterable[Callable[[], Iterable[RequirementResult]]],
     assumptions: tuple[Assumption, ...] = (),
 ) -> Finding:
-    """As ``worst_of``, of parts that may each lack an input: a part that fails decides, else what is missing does.
+    """As ``finding_from_requirements``, of parts that may each lack an input: a part that fails decides, else what is missing does.
 
     Raises  NeedsInput with every input that a part lacks, where none fails
     """
-    demands: list[Demand] = []
+    demands: list[RequirementResult] = []
     needs: dict[str, Need] = {}
     for part in parts:
         try:
@@ -70,4 +72,4 @@ def worst_known(
             needs |= {need.path + need.what: need for need in lack.needs}
     if needs and not any(one.verdict == "fail" for one in demands):
         raise NeedsInput(*needs.values())
-    return worst_of(check, ctx, demands, assumptions)
+    return finding_from_requirements(check, ctx, demands, assumptions)

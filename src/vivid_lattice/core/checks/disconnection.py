@@ -4,20 +4,20 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import compared, not_applicable, step
+from vivid_lattice.core.checks.answer import finding_from_limit, not_applicable, step
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, shown, shown_down, shown_up
-from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.loops import RunOhm
 from vivid_lattice.core.network.tree import RcdAhead
 from vivid_lattice.core.rules.protocol import LoopLimit
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.units import a_from_ma
 
 ID = "disconnection"
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """Zs with warm conductors against the device's limit for the time required.
 
     Equation  Zs = Ze + Σ(R1+R2)·f ≤ Uo·Cmin / Ia; by RCD: Zs · IΔn ≤ touch-voltage limit, opening in time
@@ -45,14 +45,14 @@ def check(ctx: Context) -> Finding:
     return _by_overcurrent(ctx, zs, time, overcurrent)
 
 
-def _overcurrent_limit(ctx: Context, within_s: float) -> tuple[LoopLimit | None, NeedsInput | None]:
+def _overcurrent_limit(ctx: CircuitContext, within_s: float) -> tuple[LoopLimit | None, NeedsInput | None]:
     try:
         return ctx.rules.devices.loop_limit(ctx.device, within_s), None
     except NotTabulated as why:
         return None, why
 
 
-def _by_overcurrent(ctx: Context, zs: float, time: Looked, limit: LoopLimit) -> Finding:
+def _by_overcurrent(ctx: CircuitContext, zs: float, time: SourcedValue, limit: LoopLimit) -> Finding:
     def working() -> list[Step]:
         volts = ctx.rules.limits.u_min_v(ctx.job.supply.nominal_v)
         meaning = f"limit of {ctx.device_name()}: Ia = {shown(limit.ia_a)} A"
@@ -67,10 +67,10 @@ def _by_overcurrent(ctx: Context, zs: float, time: Looked, limit: LoopLimit) -> 
         f"{ctx.circuit.name} has a loop of {shown_up(zs)} Ω at its far end, "
         f"and {ctx.device_name()} opens in time up to {shown_down(limit.zs_ohm)} Ω"
     )
-    return compared(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, ctx.rules.rule("loop"), working)
+    return finding_from_limit(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, ctx.rules.rule("loop"), working)
 
 
-def _by_rcd(ctx: Context, zs: float, time: Looked) -> Finding | None:
+def _by_rcd(ctx: CircuitContext, zs: float, time: SourcedValue) -> Finding | None:
     """The answer by the first RCD on the way that meets both impedance and time; None where none does."""
     system = ctx.job.supply.system
     for ahead in ctx.network.tree.rcds_ahead(ctx.circuit):
@@ -84,7 +84,7 @@ def _by_rcd(ctx: Context, zs: float, time: Looked) -> Finding | None:
     return None
 
 
-def _rcd_not_enough(ctx: Context, zs: float, time: Looked) -> Finding | None:
+def _rcd_not_enough(ctx: CircuitContext, zs: float, time: SourcedValue) -> Finding | None:
     """In TT, why the RCD that comes nearest is not enough: its loop limit, or its time; None where no RCD is on the way.
 
     The electrode is what can be changed: its loop at the end of the circuit is nearly all of it.
@@ -112,9 +112,9 @@ def _rcd_not_enough(ctx: Context, zs: float, time: Looked) -> Finding | None:
                 step("Zs,max", meaning, "UL / IΔn", figures, limit.zs_ohm, "Ω", limit.source),
             ]
 
-        found = compared(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, limit.source, working)
+        found = finding_from_limit(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, limit.source, working)
         return replace(found, sentence=found.sentence + electrode)
-    times: list[tuple[float, RcdAhead, Looked]] = []
+    times: list[tuple[float, RcdAhead, SourcedValue]] = []
     for one, _ in limits:
         try:
             opens = ctx.rules.devices.rcd_time_s(one.rcd, _multiple(ctx, zs, one))
@@ -126,10 +126,14 @@ def _rcd_not_enough(ctx: Context, zs: float, time: Looked) -> Finding | None:
     value, ahead, opens = min(times, key=lambda entry: entry[0])
     name = f"{ahead.rcd.idn_ma:g} mA RCD ({ahead.where})"
     sentence = f"Disconnection time {shown_up(value)} s by the {name} at the end of {ctx.circuit.name} ({time.how})"
-    return compared(ID, ctx, value, time.value, "s", sentence, opens.source, lambda: _loop_working(ctx, zs, time))
+    return finding_from_limit(
+        ID, ctx, value, time.value, "s", sentence, opens.source, lambda: _loop_working(ctx, zs, time)
+    )
 
 
-def _rcd_finding(ctx: Context, zs: float, time: Looked, ahead: RcdAhead, limit: LoopLimit, opens: Looked) -> Finding:
+def _rcd_finding(
+    ctx: CircuitContext, zs: float, time: SourcedValue, ahead: RcdAhead, limit: LoopLimit, opens: SourcedValue
+) -> Finding:
     name = f"{ahead.rcd.idn_ma:g} mA RCD ({ahead.where})"
 
     def working() -> list[Step]:
@@ -151,7 +155,7 @@ def _rcd_finding(ctx: Context, zs: float, time: Looked, ahead: RcdAhead, limit: 
         ]
 
     sentence = f"{ctx.circuit.name} has a loop of {shown_up(zs)} Ω, and the {name} opens in time up to {shown_down(limit.zs_ohm)} Ω"
-    finding = compared(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, limit.source, working)
+    finding = finding_from_limit(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, limit.source, working)
     if ctx.job.supply.system != "TT":
         alone = f"{ctx.device_name()} alone would not open in time at {shown_up(zs)} Ω; the {name} does, and the design hangs on it."
         return replace(finding, verdict="advice", sentence=alone)
@@ -163,11 +167,11 @@ def _rcd_finding(ctx: Context, zs: float, time: Looked, ahead: RcdAhead, limit: 
     return finding
 
 
-def _multiple(ctx: Context, zs: float, ahead: RcdAhead) -> float:
+def _multiple(ctx: CircuitContext, zs: float, ahead: RcdAhead) -> float:
     return ctx.job.supply.nominal_v / zs / a_from_ma(ahead.rcd.idn_ma)
 
 
-def _loop_working(ctx: Context, zs: float, time: Looked) -> list[Step]:
+def _loop_working(ctx: CircuitContext, zs: float, time: SourcedValue) -> list[Step]:
     loops, supply = ctx.network.loops, ctx.job.supply
     working = loops.ahead.steps()
     for link in ctx.network.tree.chain(ctx.circuit):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 
 from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.feeds import feeds_lights, feeds_sockets, must_stay_on
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput
@@ -39,7 +39,7 @@ def check(ctx: BoardContext) -> Finding:
     ]
     if not said:
         return not_applicable(ID, ctx, f"Nothing in {ctx.board.name} has to be divided.")
-    return worst_of(ID, ctx, said)
+    return finding_from_requirements(ID, ctx, said)
 
 
 def _final(ctx: BoardContext) -> list[Circuit]:
@@ -47,7 +47,7 @@ def _final(ctx: BoardContext) -> list[Circuit]:
     return [circuit for circuit in held if circuit.kind != "distribution"]
 
 
-def _most_per_rcd(ctx: BoardContext) -> list[Demand]:
+def _most_per_rcd(ctx: BoardContext) -> list[RequirementResult]:
     division = ctx.rules.protection.division
     if division.most_per_rcd is None or division.most_per_rcd_rule is None:
         return []
@@ -58,7 +58,7 @@ def _most_per_rcd(ctx: BoardContext) -> list[Demand]:
         count = len(ctx.network.rcds.final_behind(place))
         verdict: Verdict = "pass" if count <= division.most_per_rcd else "fail"
         words = f"{place.name} has {count} circuits behind it; {division.most_per_rcd} are the most"
-        found.append(Demand(verdict, words, count, division.most_per_rcd, division.most_per_rcd_rule))
+        found.append(RequirementResult(verdict, words, count, division.most_per_rcd, division.most_per_rcd_rule))
     return found
 
 
@@ -68,7 +68,7 @@ def _nearest(ctx: BoardContext, circuit: Circuit) -> str | None:
     return places[0].id if places else None
 
 
-def _least_rcds(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
+def _least_rcds(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     division = ctx.rules.protection.division
     behind = [name for name in (_nearest(ctx, circuit) for circuit in final) if name is not None]
     if division.least_rcds is None or division.least_rcds_rule is None or len(behind) < 2:
@@ -76,10 +76,10 @@ def _least_rcds(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
     count = len(set(behind))
     verdict: Verdict = "pass" if count >= division.least_rcds else "fail"
     words = f"{len(behind)} circuits share {count} {ctx.rules.rcd_word}{'s' if count > 1 else ''}; {division.least_rcds} are the least"
-    return [Demand(verdict, words, division.least_rcds, count, division.least_rcds_rule)]
+    return [RequirementResult(verdict, words, division.least_rcds, count, division.least_rcds_rule)]
 
 
-def _lights(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
+def _lights(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     division = ctx.rules.protection.division
     lights = [circuit for circuit in final if feeds_lights(circuit)]
     if not lights or division.lights_least < 2:
@@ -89,14 +89,16 @@ def _lights(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
     count = len(darken)
     if count >= division.lights_least:
         return [
-            Demand("pass", f"the lights hang on {count} devices", division.lights_least, count, division.lights_rule)
+            RequirementResult(
+                "pass", f"the lights hang on {count} devices", division.lights_least, count, division.lights_rule
+            )
         ]
     verdict: Verdict = "fail" if len(everywhere) > 1 else "advice"
     words = f"one device puts out every light: {count} of {division.lights_least} at least"
-    return [Demand(verdict, words, division.lights_least, count, division.lights_rule)]
+    return [RequirementResult(verdict, words, division.lights_least, count, division.lights_rule)]
 
 
-def _apart(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
+def _apart(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     """What must stay on, and alarms, behind a device that sockets hang on as well."""
     division = ctx.rules.protection.division
     kept = [circuit for circuit in final if must_stay_on(circuit)]
@@ -106,13 +108,17 @@ def _apart(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
         trips = [other for place in places for other in place.behind if other is not circuit and feeds_sockets(other)]
         if trips:
             words = f"{circuit.name} must stay on and goes off with {trips[0].name}, behind the same device"
-            found.append(Demand("advice", words, float(len(trips)), 0.0, division.separate_rule))
+            found.append(RequirementResult("advice", words, float(len(trips)), 0.0, division.separate_rule))
         else:
-            found.append(Demand("pass", f"{circuit.name} stays on when sockets trip", 0.0, 0.0, division.separate_rule))
+            found.append(
+                RequirementResult(
+                    "pass", f"{circuit.name} stays on when sockets trip", 0.0, 0.0, division.separate_rule
+                )
+            )
     return found
 
 
-def _own(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
+def _own(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     """Loads that have a circuit to themselves, and share one."""
     found = []
     for rule in ctx.rules.protection.division.own:
@@ -123,11 +129,11 @@ def _own(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
             managed = len(held) == len(circuit.loads) and all(load.at_peak == "managed" for load in held)
             verdict: Verdict = "pass" if managed else "fail" if rule.demanded else "advice"
             words = f"{held[0].name} has a circuit of its own, and shares {circuit.name}"
-            found.append(Demand(verdict, words, float(len(circuit.loads)), 1.0, rule.rule))
+            found.append(RequirementResult(verdict, words, float(len(circuit.loads)), 1.0, rule.rule))
     return found
 
 
-def _one_of(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
+def _one_of(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     """The socket circuits of a kind of room, of which one at least has a rating."""
     rule, rooms = ctx.rules.protection.division.one_of, ctx.network.tree.rooms
     if rule is None:
@@ -145,4 +151,4 @@ def _one_of(ctx: BoardContext, final: list[Circuit]) -> list[Demand]:
     words = (
         f"one circuit at least for the {rule.room} sockets has {rule.rating_a.value:g} A; the largest has {largest:g} A"
     )
-    return [Demand(verdict, words, rule.rating_a.value, largest, rule.rating_a.source)]
+    return [RequirementResult(verdict, words, rule.rating_a.value, largest, rule.rating_a.source)]

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.checks.by_energy import least_by_energy_mm2
-from vivid_lattice.core.checks.sized import Sized, least_in_hand, supply_line_mm2
+from vivid_lattice.core.checks.by_energy import min_by_energy_mm2
+from vivid_lattice.core.checks.sized import ConductorResult, finding_from_conductors, supply_line_mm2
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding
 from vivid_lattice.core.installation.contexts import SupplyContext
-from vivid_lattice.core.optional import known
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 ID = "earthing"
 
@@ -20,10 +20,10 @@ def check(ctx: SupplyContext) -> Finding:
               the calculation, S = √(I²t) / k for an earth fault at the origin
     Source    the rule set's earthing rules
     """
-    return least_in_hand(ID, ctx, _conductors(ctx))
+    return finding_from_conductors(ID, ctx, _conductors(ctx))
 
 
-def _conductors(ctx: SupplyContext) -> list[Sized]:
+def _conductors(ctx: SupplyContext) -> list[ConductorResult]:
     supply, words = ctx.job.supply, ctx.rules.words
     earthing = supply.earthing
     name = words.get("earthing_conductor", "earthing conductor")
@@ -36,16 +36,16 @@ def _conductors(ctx: SupplyContext) -> list[Sized]:
     if earthing.conductor_mm2 < least.value:
         tails = supply.tails
         upstream = tails.device if tails is not None and tails.device is not None else supply.cutout
-        loop = known(ctx.network.loops.ze_ohm)
-        by_energy = least_by_energy_mm2(ctx, upstream, loop) if loop is not None else None
+        loop = or_none(ctx.network.loops.ze_ohm)
+        by_energy = min_by_energy_mm2(ctx, upstream, loop) if loop is not None else None
         if by_energy is not None and by_energy.value <= earthing.conductor_mm2:
             least = by_energy
     if ctx.rules.earthing.not_below_bonding(supply.system):
         bonding = ctx.rules.earthing.bonding_mm2(supply.system, line)
         least = max(
-            least, Looked(bonding.value, bonding.source, "not below the bonding"), key=lambda found: found.value
+            least, SourcedValue(bonding.value, bonding.source, "not below the bonding"), key=lambda found: found.value
         )
-    found = [Sized(name, earthing.conductor_mm2, least)]
+    found = [ConductorResult(name, earthing.conductor_mm2, least)]
     link = ctx.rules.earthing.link_mm2(supply.system, line)
     if link is not None:
         link_name = words.get("link", "neutral-earth link")
@@ -53,8 +53,8 @@ def _conductors(ctx: SupplyContext) -> list[Sized]:
             raise NeedsInput(
                 Need(f"the size of the {link_name}", "supply.earthing.link_mm2", "Look in the main board.")
             )
-        found.append(Sized(link_name, earthing.link_mm2, link))
+        found.append(ConductorResult(link_name, earthing.link_mm2, link))
     pen = ctx.rules.earthing.pen_mm2()
     if pen is not None and earthing.pen_mm2 is not None:
-        found.append(Sized("PEN conductor", earthing.pen_mm2, pen))
+        found.append(ConductorResult("PEN conductor", earthing.pen_mm2, pen))
     return found

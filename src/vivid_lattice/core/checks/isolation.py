@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
 from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
 from vivid_lattice.core.findings import Assumption, Finding
 from vivid_lattice.core.installation.contexts import BoardContext
 
@@ -24,7 +24,7 @@ def check(ctx: BoardContext) -> Finding:
         return not_applicable(
             ID, ctx, f"No main switch of {ctx.board.name} is stated yet, and the board is not laid out."
         )
-    found = worst_of(ID, ctx, [*_main(ctx), *_live(ctx), *_functional(ctx)])
+    found = finding_from_requirements(ID, ctx, [*_main(ctx), *_live(ctx), *_functional(ctx)])
     main, rule = ctx.board.main_switch, ctx.rules.board.main
     if main is None or main.breaks is not None or main.rcd is not None:
         return found
@@ -32,27 +32,29 @@ def check(ctx: BoardContext) -> Finding:
     return replace(found, assumptions=(*found.assumptions, usual))
 
 
-def _main(ctx: BoardContext) -> Iterator[Demand]:
+def _main(ctx: BoardContext) -> Iterator[RequirementResult]:
     rule, board = ctx.rules.board.main, ctx.board
     origin = isinstance(board.fed_by, str)
     if board.main_switch is None:
         if origin:
             words = f"{board.name} has no main switch: nothing isolates the installation"
-            yield Demand("fail", words, 0.0, 1.0, rule.source)
+            yield RequirementResult("fail", words, 0.0, 1.0, rule.source)
         else:
             words = f"{board.name} has no main switch of its own: it is switched off at the board that feeds it"
-            yield Demand(rule.sub_level, words, 0.0, 1.0, rule.sub_source)
+            yield RequirementResult(rule.sub_level, words, 0.0, 1.0, rule.sub_source)
         return
     poles = ctx.model.units.by_id["main"].poles
     if rule.breaks == "all" and "N" not in poles:
         words = f"the main switch of {board.name} breaks the lines and leaves the neutral joined; all live conductors are asked for"
-        yield Demand("fail" if origin else "advice", words, len(poles), len(poles) + 1.0, rule.source)
+        yield RequirementResult("fail" if origin else "advice", words, len(poles), len(poles) + 1.0, rule.source)
         return
     said = "all live conductors" if "N" in poles else "all lines"
-    yield Demand("pass", f"the main switch of {board.name} breaks {said}", len(poles), len(poles), rule.source)
+    yield RequirementResult(
+        "pass", f"the main switch of {board.name} breaks {said}", len(poles), len(poles), rule.source
+    )
 
 
-def _live(ctx: BoardContext) -> Iterator[Demand]:
+def _live(ctx: BoardContext) -> Iterator[RequirementResult]:
     """What can be touched live with the main switch open, beyond its incoming side."""
     board = ctx.board
     if board.main_switch is None:
@@ -68,13 +70,13 @@ def _live(ctx: BoardContext) -> Iterator[Demand]:
     if left:
         more = f" and {len(left) - 1} more" if len(left) > 1 else ""
         words = f"{left[0]}{more} stays live with the main switch off: cover it, and say so on the board"
-        yield Demand("advice", words, float(len(left)), 0.0, rule)
+        yield RequirementResult("advice", words, float(len(left)), 0.0, rule)
     else:
-        yield Demand("pass", "with the main switch off only its incoming side stays live", 0.0, 0.0, rule)
+        yield RequirementResult("pass", "with the main switch off only its incoming side stays live", 0.0, 0.0, rule)
 
 
-def _functional(ctx: BoardContext) -> Iterator[Demand]:
+def _functional(ctx: BoardContext) -> Iterator[RequirementResult]:
     for gear in ctx.board.gear:
         if gear.kind != "socket":
             words = f"{gear.name} is no isolator: its circuits are isolated by their breakers"
-            yield Demand("pass", words, 0.0, 0.0, ctx.rules.board.main.source)
+            yield RequirementResult("pass", words, 0.0, 0.0, ctx.rules.board.main.source)

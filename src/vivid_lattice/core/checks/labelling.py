@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from vivid_lattice.core.board.labels import chart_of, notices_of
 from vivid_lattice.core.checks.answer import not_laid_out
-from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
 from vivid_lattice.core.findings import Finding
 from vivid_lattice.core.installation.contexts import BoardContext
 
@@ -24,37 +24,37 @@ def check(ctx: BoardContext) -> Finding:
     """
     if not ctx.model.begun:
         return not_laid_out(ID, ctx)
-    return worst_of(ID, ctx, [*_chart(ctx), *_earth(ctx), *_notices(ctx)])
+    return finding_from_requirements(ID, ctx, [*_chart(ctx), *_earth(ctx), *_notices(ctx)])
 
 
-def _chart(ctx: BoardContext) -> Iterator[Demand]:
+def _chart(ctx: BoardContext) -> Iterator[RequirementResult]:
     rule = ctx.rules.board.source("chart")
     lines = chart_of(ctx.model)
     counts = Counter(line.text.strip().casefold() for line in lines)
     twice = [line.text for line in lines if counts[line.text.strip().casefold()] > 1]
     if twice:
         words = f"{counts[twice[0].strip().casefold()]} ways are called {twice[0]}: give each a text of its own"
-        yield Demand("fail", words, float(len(twice)), 0.0, rule)
+        yield RequirementResult("fail", words, float(len(twice)), 0.0, rule)
     vague = [line for line in lines if line.text.strip().casefold() in _VAGUE and not line.rooms]
     if vague:
         words = f"way {vague[0].way} says {vague[0].text} and not where: name its rooms"
-        yield Demand("advice", words, float(len(vague)), 0.0, rule)
+        yield RequirementResult("advice", words, float(len(vague)), 0.0, rule)
     if not twice and not vague:
-        yield Demand("pass", f"{len(lines)} ways, each with a text of its own", 0.0, 0.0, rule)
+        yield RequirementResult("pass", f"{len(lines)} ways, each with a text of its own", 0.0, 0.0, rule)
 
 
-def _earth(ctx: BoardContext) -> Iterator[Demand]:
+def _earth(ctx: BoardContext) -> Iterator[RequirementResult]:
     if not isinstance(ctx.board.fed_by, str):
         return
     where = ctx.board.housing.labels.main_earth_at
     rule = ctx.rules.board.source("chart")
     name = ctx.rules.words.get("main_earth", "main earth")
     if where:
-        yield Demand("pass", f"the chart says where the {name} is: {where}", 0.0, 0.0, rule)
+        yield RequirementResult("pass", f"the chart says where the {name} is: {where}", 0.0, 0.0, rule)
     else:
-        yield Demand("advice", f"the chart does not say yet where the {name} is", 1.0, 0.0, rule)
+        yield RequirementResult("advice", f"the chart does not say yet where the {name} is", 1.0, 0.0, rule)
 
 
-def _notices(ctx: BoardContext) -> Iterator[Demand]:
+def _notices(ctx: BoardContext) -> Iterator[RequirementResult]:
     for notice in notices_of(ctx.network.boards, ctx.model):
-        yield Demand("pass", f"to put up: {notice.text.rstrip('.')}", 0.0, 0.0, notice.source)
+        yield RequirementResult("pass", f"to put up: {notice.text.rstrip('.')}", 0.0, 0.0, notice.source)

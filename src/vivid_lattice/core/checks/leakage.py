@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import compared, not_applicable, step
+from vivid_lattice.core.checks.answer import finding_from_limit, not_applicable, step
 from vivid_lattice.core.findings import Assumption, Cause, CauseSubject, Finding, Step, shown_down, shown_up
-from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.rcds import RcdPlace
 
 ID = "leakage"
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """Standing leakage of all that is behind a device against a share of its IΔn; the tightest one on the way answers.
 
     Equation  Σ I_leak ≤ 0.3 · IΔn; I_leak of a cable U · 2π · f · C · l
@@ -34,7 +34,7 @@ def check(ctx: Context) -> Finding:
         f"{behind[0].upper()}{behind[1:]} {shown_up(leaks)} mA in ordinary service; the design limit of the "
         f"{worst.rcd.idn_ma:g} mA device ({worst.name}) is {shown_down(limit)} mA"
     )
-    found = compared(ID, ctx, leaks, limit, "mA", sentence, share.source, lambda: _working(ctx, worst, limit))
+    found = finding_from_limit(ID, ctx, leaks, limit, "mA", sentence, share.source, lambda: _working(ctx, worst, limit))
     found = replace(found, assumptions=_assumed(ctx, worst), cause=Cause(ID, CauseSubject("rcd", worst.id)))
     if found.verdict == "fail" and _stated_ma(ctx, worst) <= limit:
         text = f"{found.sentence} That is an estimate by the kinds of its loads: measure it with a clamp."
@@ -42,23 +42,23 @@ def check(ctx: Context) -> Finding:
     return found
 
 
-def _assumed(ctx: Context, place: RcdPlace) -> tuple[Assumption, ...]:
+def _assumed(ctx: CircuitContext, place: RcdPlace) -> tuple[Assumption, ...]:
     """The leakage of the loads behind a device of which nobody has stated it."""
     usual = sum(ctx.network.rcds.usual_ma(circuit) for circuit in place.behind)
     if not usual:
         return ()
-    source = ctx.rules.protection.most_usual_ma("other").source
+    source = ctx.rules.protection.max_usual_ma("other").source
     return (Assumption("loads.leakage_ma", f"{shown_up(usual)} mA by kind", source.publication),)
 
 
-def _stated_ma(ctx: Context, place: RcdPlace) -> float:
+def _stated_ma(ctx: CircuitContext, place: RcdPlace) -> float:
     """What is measured or stated of the leakage behind a device, without what is only usual [mA]."""
     return sum(ctx.network.rcds.stated_ma(circuit) for circuit in place.behind)
 
 
-def _working(ctx: Context, place: RcdPlace, limit: float) -> list[Step]:
+def _working(ctx: CircuitContext, place: RcdPlace, limit: float) -> list[Step]:
     rules, rcds, found = ctx.rules.protection, ctx.network.rcds, []
-    source = rules.most_usual_ma("other").source
+    source = rules.max_usual_ma("other").source
     for circuit in place.behind:
         if stated := rcds.stated_ma(circuit):
             found.append(step("I", circuit.name, "as measured or stated", "", stated, "mA"))

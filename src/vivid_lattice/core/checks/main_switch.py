@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.checks.answer import compared, not_applicable, step
+from vivid_lattice.core.checks.answer import finding_from_limit, not_applicable, step
 from vivid_lattice.core.checks.switch_load import sum_a, upstream_a
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput
@@ -38,7 +38,7 @@ def check(ctx: BoardContext) -> Finding:
         return [*steps, step("In,switch", "main switch", "rating", "", switch.rating_a, "A")]
 
     sentence = f"Main switch {switch.rating_a:g} A: may have to carry {shown_up(amps)} A ({how})"
-    return compared(ID, ctx, amps, switch.rating_a, "A", sentence, rule, working, in_steps=True)
+    return finding_from_limit(ID, ctx, amps, switch.rating_a, "A", sentence, rule, working, in_steps=True)
 
 
 def _circuits(ctx: BoardContext) -> list[Circuit]:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import compared, not_applicable, step
+from vivid_lattice.core.checks.answer import finding_from_limit, not_applicable, step
 from vivid_lattice.core.document.job import Load
 from vivid_lattice.core.findings import Assumption, Finding, Step, margin_of, shown, shown_up
 from vivid_lattice.core.formulas.load_currents import duty_share, lines_of_load
-from vivid_lattice.core.installation.contexts import Context
-from vivid_lattice.core.rules.protocol import Demand
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.rules.protocol import CircuitDemand
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 ID = "overload"
 #: Starting current of a motor over its running one, where nobody has stated it. Common practice, no source.
@@ -22,7 +22,7 @@ def assumed_start(load_kind: str) -> float | None:
     return _ASSUMED_STARTS.get(load_kind)
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """The design current against the device's rating, with the school's factor on what runs for hours; and the largest
     load's starting current against the current below which the device surely stays closed.
 
@@ -31,14 +31,14 @@ def check(ctx: Context) -> Finding:
     A socket circuit with no stated current is reckoned as loaded to its device, so there is nothing to compare.
     """
     circuit, device, rule = ctx.circuit, ctx.device, ctx.rules.rule("overload")
-    least = ctx.rules.limits.least_device_a(circuit, ctx.network.tree.rooms)
+    least = ctx.rules.limits.min_device_a(circuit, ctx.network.tree.rooms)
     if least is not None and device.rating_a < least.value:
         sentence = f"Rating {device.rating_a:g} A of {ctx.device_name()} (minimum {least.value:g} A for such a load)"
-        return compared(ID, ctx, least.value, device.rating_a, "A", sentence, least.source, list)
-    most = ctx.rules.limits.most_device_a(circuit)
+        return finding_from_limit(ID, ctx, least.value, device.rating_a, "A", sentence, least.source, list)
+    most = ctx.rules.limits.max_device_a(circuit)
     if most is not None and device.rating_a > most.value:
         sentence = f"Rating {device.rating_a:g} A of {ctx.device_name()} (maximum {most.value:g} A for such a circuit)"
-        return compared(ID, ctx, device.rating_a, most.value, "A", sentence, most.source, list)
+        return finding_from_limit(ID, ctx, device.rating_a, most.value, "A", sentence, most.source, list)
     if circuit.kind in ("ring", "radial") and circuit.design_current_a is None:
         return not_applicable(
             ID,
@@ -52,20 +52,20 @@ def check(ctx: Context) -> Finding:
     if starting is not None:
         return starting
     sentence = f"{circuit.name} draws {shown_up(counted.value)} A through a device of {device.rating_a:g} A"
-    return compared(
+    return finding_from_limit(
         ID, ctx, counted.value, device.rating_a, "A", sentence, rule, lambda: _working(ctx, demand, counted)
     )
 
 
-def counted_current_a(ctx: Context) -> Looked:
+def counted_current_a(ctx: CircuitContext) -> SourcedValue:
     """What of a circuit's current counts for device and cable [A]: intermittent loads less, continuous ones more."""
     circuit, demand = ctx.circuit, ctx.network.drops.design_current(ctx.circuit)
     rule, source = ctx.rules.limits.continuous(circuit), demand.source or ctx.rules.rule("overload")
     if circuit.design_current_a is not None or not circuit.loads or circuit.kind in ("ring", "radial", "distribution"):
-        return Looked(demand.heating_a, source)
+        return SourcedValue(demand.heating_a, source)
     if rule is None:
         intermittent = demand.heating_a < demand.current_a
-        return Looked(demand.heating_a, source, "intermittent loads by √(duty)" if intermittent else "")
+        return SourcedValue(demand.heating_a, source, "intermittent loads by √(duty)" if intermittent else "")
     supplied = ctx.network.tree.supplied(circuit)
     by_line = dict.fromkeys(supplied.lines, 0.0)
     for load in circuit.loads:
@@ -75,11 +75,11 @@ def counted_current_a(ctx: Context) -> Looked:
             by_line[line] += current.by_line[line] * duty_share(load) * factor
     counted = max(by_line.values())
     if counted <= demand.heating_a:
-        return Looked(demand.heating_a, source)
-    return Looked(counted, rule.source, f"what runs for three hours or more by {rule.value:g}")
+        return SourcedValue(demand.heating_a, source)
+    return SourcedValue(counted, rule.source, f"what runs for three hours or more by {rule.value:g}")
 
 
-def _starting(ctx: Context, demand: Demand, used: float) -> Finding | None:
+def _starting(ctx: CircuitContext, demand: CircuitDemand, used: float) -> Finding | None:
     """The answer by the starting current, where it leaves less in hand than the running one; None where it does not rule."""
     starts = any(assumed_start(load.kind) or load.starting_multiple for load in ctx.circuit.loads)
     if not starts or ctx.circuit.design_current_a is not None:
@@ -102,7 +102,7 @@ def _starting(ctx: Context, demand: Demand, used: float) -> Finding | None:
             step("m·In", f"{ctx.device_name()} does not open at once below", "", "", holds.value, "A", holds.source),
         ]
 
-    found = compared(ID, ctx, current, holds.value, "A", said, holds.source, working)
+    found = finding_from_limit(ID, ctx, current, holds.value, "A", said, holds.source, working)
     if load in assumed and found.verdict == "fail":
         text = f"{said}, at {shown(multiple)} times its current (assumed). State its starting current, or take a slower characteristic."
         given = (Assumption("loads.starting_multiple", f"{multiple:g}", "common practice, no source"),)
@@ -110,7 +110,7 @@ def _starting(ctx: Context, demand: Demand, used: float) -> Finding | None:
     return None if load in assumed else found
 
 
-def _largest_start(ctx: Context, demand: Demand) -> tuple[float, Load | None, float]:
+def _largest_start(ctx: CircuitContext, demand: CircuitDemand) -> tuple[float, Load | None, float]:
     """The current while the load with the largest start starts, that load, and its multiple."""
     supplied, best = ctx.network.tree.supplied(ctx.circuit), (0.0, None, 1.0)
     found: tuple[float, Load | None, float] = best
@@ -126,7 +126,7 @@ def _largest_start(ctx: Context, demand: Demand) -> tuple[float, Load | None, fl
     return found
 
 
-def _working(ctx: Context, demand: Demand, counted: Looked) -> list[Step]:
+def _working(ctx: CircuitContext, demand: CircuitDemand, counted: SourcedValue) -> list[Step]:
     rating = ctx.device.rating_a
     steps = list(demand.steps())
     if counted.how:

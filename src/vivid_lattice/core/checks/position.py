@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from vivid_lattice.core.checks.answer import not_laid_out
-from vivid_lattice.core.checks.demands import Demand, worst_of
-from vivid_lattice.core.document.board_build import Standing
+from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
+from vivid_lattice.core.document.board_build import Mounting
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Verdict
 from vivid_lattice.core.formulas.zones import OUTSIDE, zone_of
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.rules.board_rules import PlaceRule
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 ID = "position"
 _ZONED = ("bath", "shower", "sauna", "pool")
@@ -36,23 +36,25 @@ def check(ctx: BoardContext) -> Finding:
                 "Enter its room, its place and the height of its handles.",
             )
         )
-    return worst_of(ID, ctx, [*_place(ctx, standing), *_wet(ctx, standing), *_heights(ctx, standing), *_made_of(ctx)])
+    return finding_from_requirements(
+        ID, ctx, [*_place(ctx, standing), *_wet(ctx, standing), *_heights(ctx, standing), *_made_of(ctx)]
+    )
 
 
-def _place(ctx: BoardContext, standing: Standing) -> Iterator[Demand]:
+def _place(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
     found = [one for one in ctx.rules.board.places if one.when == standing.place]
     for one in found:
         yield _against(ctx, one)
     if not found:
         words = f"{ctx.board.name} hangs where it may: {standing.place.replace('-', ' ')}"
-        yield Demand("pass", words, 0.0, 0.0, ctx.rules.board.place_source)
+        yield RequirementResult("pass", words, 0.0, 0.0, ctx.rules.board.place_source)
 
 
-def _against(ctx: BoardContext, rule: PlaceRule) -> Demand:
-    return Demand(rule.level, f"{ctx.board.name}: {rule.words}", 1.0, 0.0, rule.source)
+def _against(ctx: BoardContext, rule: PlaceRule) -> RequirementResult:
+    return RequirementResult(rule.level, f"{ctx.board.name}: {rule.words}", 1.0, 0.0, rule.source)
 
 
-def _wet(ctx: BoardContext, standing: Standing) -> Iterator[Demand]:
+def _wet(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
     room = ctx.network.tree.rooms.get(standing.room or "")
     if room is None:
         wet = next(
@@ -74,7 +76,7 @@ def _wet(ctx: BoardContext, standing: Standing) -> Iterator[Demand]:
         yield _in_zone(ctx, standing, room, rule)
 
 
-def _in_zone(ctx: BoardContext, standing: Standing, room: Room, rule: PlaceRule) -> Demand:
+def _in_zone(ctx: BoardContext, standing: Mounting, room: Room, rule: PlaceRule) -> RequirementResult:
     if standing.across_m is None or standing.bottom_m is None:
         raise NeedsInput(
             Need(
@@ -86,13 +88,15 @@ def _in_zone(ctx: BoardContext, standing: Standing, room: Room, rule: PlaceRule)
     zones = ctx.rules.protection.zones(room.kind)
     zone = zone_of(zones.shape, room, standing.across_m, standing.bottom_m, zones.figures)
     if zone == OUTSIDE:
-        return Demand("pass", f"{ctx.board.name} hangs outside the zones of {room.name}", 0.0, 0.0, rule.source)
-    return Demand(
+        return RequirementResult(
+            "pass", f"{ctx.board.name} hangs outside the zones of {room.name}", 0.0, 0.0, rule.source
+        )
+    return RequirementResult(
         rule.level, f"{ctx.board.name} hangs in zone {zone} of {room.name}: {rule.words}", 1.0, 0.0, rule.source
     )
 
 
-def _heights(ctx: BoardContext, standing: Standing) -> Iterator[Demand]:
+def _heights(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
     board, rules = ctx.board.name, ctx.rules.board
     if rules.handle_max_m is not None:
         handle = _measured(ctx, standing.handle_m, "the height of the highest handle", "handle_m")
@@ -111,26 +115,28 @@ def _measured(ctx: BoardContext, value: float | None, what: str, field: str) -> 
     return value
 
 
-def _most(words: str, value: float, limit: Looked) -> Demand:
+def _most(words: str, value: float, limit: SourcedValue) -> RequirementResult:
     verdict: Verdict = "pass" if value <= limit.value + 1e-9 else "fail"
-    return Demand(verdict, f"{words} {value:g} m; {limit.value:g} m is the most", value, limit.value, limit.source, "m")
+    return RequirementResult(
+        verdict, f"{words} {value:g} m; {limit.value:g} m is the most", value, limit.value, limit.source, "m"
+    )
 
 
-def _least(words: str, value: float, limit: Looked) -> Demand:
+def _least(words: str, value: float, limit: SourcedValue) -> RequirementResult:
     verdict: Verdict = "pass" if value >= limit.value - 1e-9 else "fail"
-    return Demand(
+    return RequirementResult(
         verdict, f"{words} {value:g} m; {limit.value:g} m is the least", limit.value, value, limit.source, "m"
     )
 
 
-def _made_of(ctx: BoardContext) -> Iterator[Demand]:
+def _made_of(ctx: BoardContext) -> Iterator[RequirementResult]:
     enclosure, asked = ctx.board.housing.enclosure, ctx.rules.board.non_combustible
     if enclosure is None:
         return
     if asked is not None and ctx.job.job.premises in asked[0]:
         verdict: Verdict = "pass" if enclosure.material == "metal" else "fail"
         words = f"{ctx.board.name} is of {'metal' if enclosure.material == 'metal' else enclosure.material + ' material'}; it must not burn"
-        yield Demand(verdict, words, 0.0, 0.0, asked[1])
+        yield RequirementResult(verdict, words, 0.0, 0.0, asked[1])
     if not enclosure.blanks:
         words = f"{ctx.board.name} has openings without a blank: live parts can be reached"
-        yield Demand("fail", words, 1.0, 0.0, ctx.rules.board.place_source)
+        yield RequirementResult("fail", words, 1.0, 0.0, ctx.rules.board.place_source)

@@ -6,16 +6,16 @@ from dataclasses import dataclass, replace
 from math import inf
 
 from vivid_lattice.core.checks import capacity
-from vivid_lattice.core.checks.answer import compared, standard_size, step
+from vivid_lattice.core.checks.answer import finding_from_limit, standard_size, step
 from vivid_lattice.core.checks.by_energy import assumed_fault, by_onsite_table
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Step, shown, shown_up
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.formulas.device.loop import fault_current_a
-from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.rules.protocol import Clearing
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.units import a_from_ma
 
 ID = "protective-conductor"
@@ -23,7 +23,7 @@ ID = "protective-conductor"
 _MOST_A = 10_000.0
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """The protective conductor there is, against the least there may be.
 
     Equation  S = √(I²·t) / k ≤ cross-section of the protective conductor, or the size the rule set tabulates for the line;
@@ -52,14 +52,14 @@ def check(ctx: Context) -> Finding:
     return by_sum
 
 
-def _by_sum(ctx: Context, area: Looked) -> Finding:
+def _by_sum(ctx: CircuitContext, area: SourcedValue) -> Finding:
     """By the adiabatic sum, for the fault at the far end."""
     if ctx.circuit.kind == "ring":
         return min((_by_sum_at(ctx, area, place) for place in _RING_PLACES), key=_hardest)
     return _by_sum_at(ctx, area, _AT_THE_END)
 
 
-def next_to_board(ctx: Context) -> Finding | None:
+def next_to_board(ctx: CircuitContext) -> Finding | None:
     """The protective conductor against a fault next to the board, behind a breaker of a known energy class; None of other devices.
 
     The energy of such a breaker rises with the current, so that a fault there asks for the most. On-site guidance chooses by it, and
@@ -97,7 +97,7 @@ _RING_PLACES = (
 )
 
 
-def _by_sum_at(ctx: Context, area: Looked, place: _Place, most_a: float = inf) -> Finding:
+def _by_sum_at(ctx: CircuitContext, area: SourcedValue, place: _Place, most_a: float = inf) -> Finding:
     cable, loops = chosen_cable(ctx.circuit), ctx.network.loops
     zs = loops.board_ohm(ctx.board) if place.at_board else loops.far_end_ohm(ctx.circuit)
     fault, assumed = assumed_fault(ctx, fault_current_a(ctx.job.supply.nominal_v, zs))
@@ -137,16 +137,16 @@ def _by_sum_at(ctx: Context, area: Looked, place: _Place, most_a: float = inf) -
         ]
 
     sentence = f"The protective conductor of {ctx.circuit.name} needs {shown_up(needed)} mm² and has {area.value:g} mm²"
-    found = compared(ID, ctx, needed, area.value, "mm²", sentence, ctx.rules.rule("adiabatic"), working)
+    found = finding_from_limit(ID, ctx, needed, area.value, "mm²", sentence, ctx.rules.rule("adiabatic"), working)
     return replace(by_onsite_table(ctx, found, area, fault), assumptions=assumed)
 
 
-def _there_is(area: Looked) -> Step:
+def _there_is(area: SourcedValue) -> Step:
     made = f", {area.how}" if area.how else ""
     return step("Sp", f"protective conductor of the cable{made}", "table or given", "", area.value, "mm²", area.source)
 
 
-def _by_line(ctx: Context, area: Looked, least: Looked) -> Finding:
+def _by_line(ctx: CircuitContext, area: SourcedValue, least: SourcedValue) -> Finding:
     """By the table that needs no sum. A size of the table has nothing to spare by nature, so it is not called tight."""
 
     def working() -> list[Step]:
@@ -159,7 +159,7 @@ def _by_line(ctx: Context, area: Looked, least: Looked) -> Finding:
     return standard_size(ID, ctx, least, area, sentence, working)
 
 
-def _by_device(ctx: Context, area: Looked, least: Looked) -> Finding:
+def _by_device(ctx: CircuitContext, area: SourcedValue, least: SourcedValue) -> Finding:
     """By the device's rating; a line larger than its device needs takes the protective conductor with it."""
     cable, upsized = chosen_cable(ctx.circuit), ctx.rules.earthing.upsized_with_line()
     needed, grown = min(least.value, cable.area_mm2), 1.0
@@ -178,10 +178,10 @@ def _by_device(ctx: Context, area: Looked, least: Looked) -> Finding:
 
     name = ctx.rules.words.get("protective_conductor", "protective conductor")
     sentence = f"The {name} of {ctx.circuit.name} takes {ctx.size(needed)} for {ctx.device_name()} and has {ctx.size(area.value)}"
-    return standard_size(ID, ctx, Looked(needed, least.source), area, sentence, working)
+    return standard_size(ID, ctx, SourcedValue(needed, least.source), area, sentence, working)
 
 
-def _smallest_line_mm2(ctx: Context) -> float | None:
+def _smallest_line_mm2(ctx: CircuitContext) -> float | None:
     """The smallest conductor of the cable that its device could have stood ahead of, by capacity; None where none could."""
     cable = chosen_cable(ctx.circuit)
     for area in ctx.rules.cables.kind(cable.type).sizes_mm2:
@@ -189,7 +189,7 @@ def _smallest_line_mm2(ctx: Context) -> float | None:
             return None
         smaller = ctx.circuit.model_copy(update={"cable": cable.model_copy(update={"area_mm2": area})})
         try:
-            found = capacity.check(Context(ctx.network, smaller, explain=False))
+            found = capacity.check(CircuitContext(ctx.network, smaller, explain=False))
         except NeedsInput:
             continue
         if found.verdict in ("pass", "tight"):
@@ -197,7 +197,7 @@ def _smallest_line_mm2(ctx: Context) -> float | None:
     return None
 
 
-def _clearing(ctx: Context, fault_a: float) -> Clearing:
+def _clearing(ctx: CircuitContext, fault_a: float) -> Clearing:
     """By the overcurrent device; where the fault is too small for it, by the nearest RCD that opens."""
     try:
         return ctx.rules.devices.clearing(ctx.device, fault_a)

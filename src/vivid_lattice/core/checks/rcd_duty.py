@@ -11,9 +11,9 @@ from vivid_lattice.core.document.job import Load, Section
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings import Finding, Step
-from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.rcds import RcdPlace
-from vivid_lattice.core.rules.protection_rules import Duty
+from vivid_lattice.core.rules.protection_rules import RcdRequirement
 
 ID = "rcd-duty"
 
@@ -26,15 +26,15 @@ PLACES: Mapping[str, str] = {
 
 
 @dataclass(frozen=True, slots=True)
-class _Asked:
+class _RequirementState:
     """A duty that holds for a circuit: True, False, or None while an input is missing (which one)."""
 
-    duty: Duty
+    duty: RcdRequirement
     holds: bool | None
     need: Need | None = None
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """Every duty of the rule set against what the circuit feeds and how it runs; then whether a device meets it.
 
     Source  the rule set's duties, each with its clause
@@ -70,7 +70,7 @@ def check(ctx: Context) -> Finding:
     return _finding(ctx, duty, "pass", f"{_said(ctx, fit)} meets what is demanded, since {why}.", fit, steps)
 
 
-def _feeder(ctx: Context) -> Finding:
+def _feeder(ctx: CircuitContext) -> Finding:
     """A feeder has no duty of its own but that of its cable and of TT."""
     asked = [_asked(ctx, duty) for duty in ctx.network.rcds.duties if duty.when == "tt"]
     holding = [one.duty for one in asked if one.holds]
@@ -93,7 +93,7 @@ def _feeder(ctx: Context) -> Finding:
 
 
 def _finding(
-    ctx: Context, duty: Duty, verdict: str, text: str, place: RcdPlace | None, steps: tuple[Step, ...]
+    ctx: CircuitContext, duty: RcdRequirement, verdict: str, text: str, place: RcdPlace | None, steps: tuple[Step, ...]
 ) -> Finding:
     value = place.rcd.idn_ma if place else None
     return Finding(
@@ -112,11 +112,13 @@ def _finding(
     )
 
 
-def _said(ctx: Context, place: RcdPlace | None) -> str:
+def _said(ctx: CircuitContext, place: RcdPlace | None) -> str:
     return f"the {ctx.rules.bands.rcd_name(place.rcd)} ({place.name}, {place.where})" if place else "none"
 
 
-def _working(ctx: Context, holding: list[Duty], asked: list[_Asked], places: tuple[RcdPlace, ...]) -> tuple[Step, ...]:
+def _working(
+    ctx: CircuitContext, holding: list[RcdRequirement], asked: list[_RequirementState], places: tuple[RcdPlace, ...]
+) -> tuple[Step, ...]:
     found = []
     for one in asked:
         said = {True: "demanded", False: "does not apply", None: "not known"}[one.holds]
@@ -135,59 +137,59 @@ def _working(ctx: Context, holding: list[Duty], asked: list[_Asked], places: tup
     return tuple(found)
 
 
-def _asked(ctx: Context, duty: Duty) -> _Asked:
+def _asked(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     asked = _WHEN[duty.when](ctx, duty)
     loads = loads_of(ctx.circuit)
     if asked.holds is False or not duty.besides or not loads or any(load.kind not in duty.besides for load in loads):
         return asked
     # Exempt by its kind, where its manufacturer states that it may be.
     if all(load.rcd_exempt for load in loads):
-        return _Asked(duty, False)
+        return _RequirementState(duty, False)
     unknown = next((load for load in loads if load.rcd_exempt is None), None)
     if unknown is None or asked.holds is None:
         return asked
     ask = "Look in its instructions; without the statement it is protected as any other."
-    return _Asked(
+    return _RequirementState(
         duty,
         None,
         Need(f"whether {unknown.name} may be without {ctx.rules.rcd_word} protection", "loads.rcd_exempt", ask),
     )
 
 
-def _sockets(ctx: Context, duty: Duty) -> _Asked:
-    return _Asked(duty, feeds_sockets(ctx.circuit) and _small(ctx, duty))
+def _sockets(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
+    return _RequirementState(duty, feeds_sockets(ctx.circuit) and _small(ctx, duty))
 
 
-def _small(ctx: Context, duty: Duty) -> bool:
+def _small(ctx: CircuitContext, duty: RcdRequirement) -> bool:
     """Whether the circuit's device is within what the duty names."""
     return duty.upto_a is None or ctx.device.rating_a <= duty.upto_a
 
 
-def _lights(ctx: Context, duty: Duty) -> _Asked:
-    return _Asked(duty, feeds_lights(ctx.circuit))
+def _lights(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
+    return _RequirementState(duty, feeds_lights(ctx.circuit))
 
 
-def _in_rooms(ctx: Context, duty: Duty) -> _Asked:
+def _in_rooms(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     rooms = ctx.network.tree.rooms
     held = [load for load in loads_of(ctx.circuit) if not duty.only_sockets or load.kind == "socket"]
     inside = [load for load in held if load.room and rooms[load.room].kind in duty.rooms]
     if inside or not any(load.room is None for load in held):
-        return _Asked(duty, bool(inside))
-    return _Asked(duty, None, _room_need(ctx, held))
+        return _RequirementState(duty, bool(inside))
+    return _RequirementState(duty, None, _room_need(ctx, held))
 
 
-def _room_need(ctx: Context, held: list[Load]) -> Need:
+def _room_need(ctx: CircuitContext, held: list[Load]) -> Need:
     name = next(load.name for load in held if load.room is None)
     return Need(
         f"the room of {name} on {ctx.circuit.name}", "loads.room", "Say in which room it stands, and what room that is."
     )
 
 
-def _outdoors(ctx: Context, duty: Duty) -> _Asked:
+def _outdoors(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     rooms = ctx.network.tree.rooms
     held = [load for load in loads_of(ctx.circuit) if not duty.mobile_only or _is_mobile(load)]
     outside = any(load.room and rooms[load.room].kind == "outdoors" for load in held)
-    return _Asked(duty, outside and _small(ctx, duty))
+    return _RequirementState(duty, outside and _small(ctx, duty))
 
 
 def _is_mobile(load: Load) -> bool:
@@ -195,31 +197,31 @@ def _is_mobile(load: Load) -> bool:
     return load.kind == "socket" or load.with_socket or (load.placed is not None and not load.placed.fixed)
 
 
-def _kinds(ctx: Context, duty: Duty) -> _Asked:
+def _kinds(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     named = bool(duty.appliances) and any(
         appliance_of(load, ctx.rules) in duty.appliances for load in loads_of(ctx.circuit)
     )
-    return _Asked(duty, named or feeds_kind(ctx.circuit, *duty.kinds))
+    return _RequirementState(duty, named or feeds_kind(ctx.circuit, *duty.kinds))
 
 
-def _charger(ctx: Context, duty: Duty) -> _Asked:
-    return _Asked(duty, feeds_kind(ctx.circuit, "charger"))
+def _charger(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
+    return _RequirementState(duty, feeds_kind(ctx.circuit, "charger"))
 
 
-def _fire(ctx: Context, duty: Duty) -> _Asked:
+def _fire(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     rooms = ctx.network.tree.rooms
-    return _Asked(duty, any(load.room and rooms[load.room].fire_risk for load in ctx.circuit.loads))
+    return _RequirementState(duty, any(load.room and rooms[load.room].fire_risk for load in ctx.circuit.loads))
 
 
-def _final(ctx: Context, duty: Duty) -> _Asked:
-    return _Asked(duty, True)
+def _final(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
+    return _RequirementState(duty, True)
 
 
-def _tt(ctx: Context, duty: Duty) -> _Asked:
-    return _Asked(duty, ctx.job.supply.system == "TT")
+def _tt(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
+    return _RequirementState(duty, ctx.job.supply.system == "TT")
 
 
-def _covered(ctx: Context, section: Section) -> bool:
+def _covered(ctx: CircuitContext, section: Section) -> bool:
     """Whether earthed metal is round the cable: armour that serves or is there, conduit, or in the ground."""
     cable = ctx.circuit.cable
     armoured = not isinstance(cable, str) and "armour" in ctx.rules.cables.kind(cable.type).cpc_choices
@@ -227,7 +229,7 @@ def _covered(ctx: Context, section: Section) -> bool:
     return section.metal_cover or armoured or metal or ctx.rules.factors.methods[section.method].medium == "ground"
 
 
-def _concealed(ctx: Context, duty: Duty) -> _Asked:
+def _concealed(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     bare = [section for section in ctx.circuit.run if not _covered(ctx, section)]
     unknown = [
         section for section in bare if section.hidden is None or (section.hidden == "wall" and section.depth_mm is None)
@@ -238,18 +240,22 @@ def _concealed(ctx: Context, duty: Duty) -> _Asked:
         if section.hidden == "wall" and section.depth_mm is not None and section.depth_mm < (duty.depth_mm or 0.0)
     ]
     if shallow:
-        return _Asked(duty, True)
-    return _Asked(duty, None, _depth_need(ctx)) if unknown else _Asked(duty, False)
+        return _RequirementState(duty, True)
+    return _RequirementState(duty, None, _depth_need(ctx)) if unknown else _RequirementState(duty, False)
 
 
-def _metal_partition(ctx: Context, duty: Duty) -> _Asked:
+def _metal_partition(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     bare = [section for section in ctx.circuit.run if not _covered(ctx, section)]
     if any(section.hidden == "metal-partition" for section in bare):
-        return _Asked(duty, True)
-    return _Asked(duty, None, _depth_need(ctx)) if any(s.hidden is None for s in bare) else _Asked(duty, False)
+        return _RequirementState(duty, True)
+    return (
+        _RequirementState(duty, None, _depth_need(ctx))
+        if any(s.hidden is None for s in bare)
+        else _RequirementState(duty, False)
+    )
 
 
-def _depth_need(ctx: Context) -> Need:
+def _depth_need(ctx: CircuitContext) -> Need:
     return Need(
         f"what the cable of {ctx.circuit.name} is hidden in, and how deep",
         "run.hidden",
@@ -257,7 +263,7 @@ def _depth_need(ctx: Context) -> Need:
     )
 
 
-_WHEN: Mapping[str, Callable[[Context, Duty], _Asked]] = {
+_WHEN: Mapping[str, Callable[[CircuitContext, RcdRequirement], _RequirementState]] = {
     "sockets": _sockets,
     "lights": _lights,
     "rooms": _in_rooms,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.checks.answer import compared, not_applicable, step
+from vivid_lattice.core.checks.answer import finding_from_limit, not_applicable, step
 from vivid_lattice.core.checks.switch_load import sum_a, upstream_a
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Step, shown_up
@@ -34,7 +34,7 @@ def check(ctx: BoardContext) -> Finding:
             steps.append(step("In", f"rating of {one.name}", "as stated", "", one.rating_a, "A"))
         return steps
 
-    return compared(ID, ctx, amps, place.rating_a, "A", sentence, rule, working, in_steps=True)
+    return finding_from_limit(ID, ctx, amps, place.rating_a, "A", sentence, rule, working, in_steps=True)
 
 
 def _load(ctx: BoardContext, place: RcdPlace) -> tuple[float, str]:

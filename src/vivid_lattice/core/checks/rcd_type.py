@@ -9,7 +9,7 @@ from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.document.job import Circuit, Load
 from vivid_lattice.core.findings import Assumption, Cause, CauseSubject, Finding, Source, Step, Verdict
 from vivid_lattice.core.formulas.load_currents import lines_of_load
-from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.rcds import RcdPlace
 
 ID = "rcd-type"
@@ -20,7 +20,7 @@ TYPES = ("AC", "A", "F", "B")
 _BY_DC: Mapping[str, str] = {"none": "AC", "pulsating": "A", "smooth": "B", "smooth-detected": "A"}
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """The type of every residual-current device ahead against the loads behind it.
 
     Equation  type ≥ least type of each load: AC where nothing but alternating current leaks (and the rule set still takes it),
@@ -35,7 +35,7 @@ def check(ctx: Context) -> Finding:
     if ctx.rules.protection.alternating_only[0] == "yes":
         return not_applicable(ID, ctx, f"Not applicable: the standard has no types of {ctx.rules.rcd_word}.")
     circuits = (ctx.circuit, *ctx.network.tree.fed_through(ctx.circuit))
-    asked = least_type(ctx, circuits)
+    asked = min_type(ctx, circuits)
     wrong = _wrong(ctx, places, asked)
     worst = wrong[0] if wrong else places[0]
     steps: tuple[Step, ...] = ()
@@ -77,12 +77,12 @@ def check(ctx: Context) -> Finding:
     )
 
 
-def _needs_only_ac(ctx: Context, circuits: Iterable[Circuit]) -> bool:
+def _needs_only_ac(ctx: CircuitContext, circuits: Iterable[Circuit]) -> bool:
     """Whether nothing of the loads leaks direct current."""
     return all(_of_load(ctx, circuit, load) == "AC" for circuit in circuits for load in loads_of(circuit))
 
 
-def least_type(ctx: Context, circuits: Iterable[Circuit]) -> str:
+def min_type(ctx: CircuitContext, circuits: Iterable[Circuit]) -> str:
     """The least type that sees all loads of some circuits, and that the rule set still takes."""
     found = [_of_load(ctx, circuit, load) for circuit in circuits for load in loads_of(circuit)]
     worst = max(found, key=TYPES.index, default="A")
@@ -92,7 +92,7 @@ def least_type(ctx: Context, circuits: Iterable[Circuit]) -> str:
     return worst
 
 
-def _of_load(ctx: Context, circuit: Circuit, load: Load) -> str:
+def _of_load(ctx: CircuitContext, circuit: Circuit, load: Load) -> str:
     """The type that a load requires: F for a single-phase converter; B for a three-phase one, whose direct current is smooth."""
     by_dc = _BY_DC[ctx.rules.protection.residual(load).dc]
     if not load.inverter or load.dc == "smooth-detected":
@@ -101,13 +101,13 @@ def _of_load(ctx: Context, circuit: Circuit, load: Load) -> str:
     return "B" if phases == 3 else max("F", by_dc, key=TYPES.index)
 
 
-def _assumed(ctx: Context, circuits: Iterable[Circuit]) -> tuple[Assumption, ...]:
+def _assumed(ctx: CircuitContext, circuits: Iterable[Circuit]) -> tuple[Assumption, ...]:
     """Charging points of which nobody has stated whether they detect 6 mA d.c.: the usual one does."""
     unstated = [load for one in circuits for load in loads_of(one) if load.kind == "charger" and load.dc is None]
     return (Assumption("loads.dc", "smooth-detected", "common practice, no source"),) if unstated else ()
 
 
-def _wrong(ctx: Context, places: tuple[RcdPlace, ...], asked: str) -> list[RcdPlace]:
+def _wrong(ctx: CircuitContext, places: tuple[RcdPlace, ...], asked: str) -> list[RcdPlace]:
     """Devices that do not do: the nearest where it sees too little, one further ahead where it would be blinded."""
     found = [places[0]] if TYPES.index(places[0].rcd.type) < TYPES.index(asked) else []
     if asked == "B":
@@ -115,11 +115,11 @@ def _wrong(ctx: Context, places: tuple[RcdPlace, ...], asked: str) -> list[RcdPl
     return found
 
 
-def _named(ctx: Context, place: RcdPlace) -> str:
+def _named(ctx: CircuitContext, place: RcdPlace) -> str:
     return f"The {ctx.rules.bands.rcd_name(place.rcd)} ({place.name}, {place.where})"
 
 
-def _loads_said(ctx: Context, circuits: Iterable[Circuit]) -> list[Step]:
+def _loads_said(ctx: CircuitContext, circuits: Iterable[Circuit]) -> list[Step]:
     found = []
     for circuit, load in [(one, load) for one in circuits for load in loads_of(one)]:
         leak = ctx.rules.protection.residual(load)
@@ -132,5 +132,5 @@ def _loads_said(ctx: Context, circuits: Iterable[Circuit]) -> list[Step]:
     return found
 
 
-def _place_said(ctx: Context, place: RcdPlace) -> Step:
+def _place_said(ctx: CircuitContext, place: RcdPlace) -> Step:
     return step("IΔn", f"{_named(ctx, place)[4:]}", "as stated", f"type {place.rcd.type}", place.rcd.idn_ma, "mA")

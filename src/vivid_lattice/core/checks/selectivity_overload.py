@@ -8,23 +8,23 @@ from math import inf, isinf
 from vivid_lattice.core.checks.answer import not_applicable, step
 from vivid_lattice.core.checks.pairs import cause_of_pair, with_distributor
 from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Step, Verdict, shown, shown_down, shown_up
-from vivid_lattice.core.formulas.device.coordination import Order
-from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.formulas.device.coordination import OverloadOrder
+from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.overcurrent_series import Pair
 
 ID = "selectivity-overload"
 
 
 @dataclass(frozen=True, slots=True)
-class _Judged:
+class _OverloadResult:
     """A pair, its order, and what follows from it."""
 
     pair: Pair
-    order: Order
+    order: OverloadOrder
     verdict: Verdict
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """The circuit's device against every one ahead, and against each fuse at its end.
 
     Equation  latest opening of the downstream device ≤ earliest of the upstream one, at every current below which the
@@ -64,28 +64,28 @@ def check(ctx: Context) -> Finding:
     )
 
 
-def _judge(ctx: Context, pair: Pair) -> _Judged:
+def _judge(ctx: CircuitContext, pair: Pair) -> _OverloadResult:
     order = ctx.network.series.order(pair)
     if order.kept:
-        return _Judged(pair, order, "pass")
+        return _OverloadResult(pair, order, "pass")
     if pair.down.outlet:
-        return _Judged(pair, order, "pass")
+        return _OverloadResult(pair, order, "pass")
     ratio = pair.up.key[2] / pair.down.key[2]
     wide = ratio >= ctx.rules.protection.figure("common.selectivity.ratio", "ratio").value
     if not order.typical and with_distributor(pair):
         # Nobody on site chooses that device: it is told, and is no fault of the installation.
-        return _Judged(pair, order, "advice")
-    return _Judged(pair, order, "fail" if not order.typical else "tight" if wide else "advice")
+        return _OverloadResult(pair, order, "advice")
+    return _OverloadResult(pair, order, "fail" if not order.typical else "tight" if wide else "advice")
 
 
-def _in_hand(order: Order) -> float:
+def _in_hand(order: OverloadOrder) -> float:
     """Share of the upstream device's time that is left when the downstream one has opened at the latest; −1 where it never does."""
     if isinf(order.up_s):
         return 1.0
     return -1.0 if order.down_s == inf else max(-1.0, 1 - order.down_s / order.up_s)
 
 
-def _sentence(one: _Judged) -> str:
+def _sentence(one: _OverloadResult) -> str:
     up, down, order = one.pair.up.name, one.pair.down.name, one.order
     if order.kept:
         return f"Under overload {down} opens before {up} at every current, by the edges of their standards."
@@ -102,7 +102,7 @@ def _sentence(one: _Judged) -> str:
     )
 
 
-def _working(ctx: Context, one: _Judged) -> list[Step]:
+def _working(ctx: CircuitContext, one: _OverloadResult) -> list[Step]:
     pair, order = one.pair, one.order
     up, down = ctx.network.series.band(pair.up), ctx.network.series.band(pair.down)
     ratio, at = pair.up.key[2] / pair.down.key[2], shown(order.at_a)

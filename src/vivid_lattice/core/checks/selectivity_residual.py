@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from vivid_lattice.core.checks.answer import not_applicable, step
 from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, shown
-from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.rcds import RcdPlace
 
 ID = "selectivity-residual"
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """Every residual-current device ahead of the nearest one: three times its IΔn, and a delay.
 
     Equation  IΔn,up ≥ 3 · IΔn,down, and the upstream one is time-delayed (type S)
@@ -59,11 +59,11 @@ def _delayed(up: RcdPlace, down: RcdPlace) -> bool:
     return up.rcd.delayed and not down.rcd.delayed
 
 
-def _said(ctx: Context, place: RcdPlace) -> str:
+def _said(ctx: CircuitContext, place: RcdPlace) -> str:
     return f"the {ctx.rules.bands.rcd_name(place.rcd)} ({place.name}, {place.where})"
 
 
-def _working(ctx: Context, up: RcdPlace, down: RcdPlace) -> list[Step]:
+def _working(ctx: CircuitContext, up: RcdPlace, down: RcdPlace) -> list[Step]:
     early, late = ctx.rules.bands.residual(up.rcd), ctx.rules.bands.residual(down.rcd)
     amps = 5 * max(up.rcd.idn_ma, down.rcd.idn_ma) / 1000
     return [

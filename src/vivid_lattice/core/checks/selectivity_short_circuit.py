@@ -9,11 +9,11 @@ from vivid_lattice.core.checks.answer import not_applicable, step
 from vivid_lattice.core.checks.by_energy import assumed_fault
 from vivid_lattice.core.checks.pairs import cause_of_pair, with_distributor
 from vivid_lattice.core.findings import Assumption, Finding, Step, shown, shown_down, shown_up
-from vivid_lattice.core.formulas.device.coordination import Reach
-from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.formulas.device.coordination import SelectivityLimit
+from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.units import ka_from_a
 
 ID = "selectivity-short-circuit"
@@ -22,12 +22,12 @@ _BY = {"energy": "common.gg.selective-with-mcb", "bands": "common.breaker.select
 
 
 @dataclass(frozen=True, slots=True)
-class _Judged:
+class _ShortCircuitResult:
     """A pair, the largest current that may flow just behind its downstream device, and how far it is selective [A]."""
 
     pair: Pair
     fault_a: float
-    reach: Reach
+    reach: SelectivityLimit
     assumed: tuple[Assumption, ...]
 
     @property
@@ -36,7 +36,7 @@ class _Judged:
         return 1.0 if isinf(self.reach.current_a) else 1 - self.fault_a / max(self.reach.current_a, 1e-9)
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """The largest short-circuit current behind each downstream device against what its pair is selective to.
 
     Equation  Ik ≤ Is; Is: where the upstream breaker's instantaneous part may begin, or where the downstream device lets
@@ -79,17 +79,17 @@ def check(ctx: Context) -> Finding:
     )
 
 
-def _hardest(one: _Judged) -> tuple[bool, float]:
+def _hardest(one: _ShortCircuitResult) -> tuple[bool, float]:
     """Pairs that somebody on site can change go before the distributor's device, where they are not in order."""
     return one.in_hand >= -1e-9 or with_distributor(one.pair), one.in_hand
 
 
-def _judge(ctx: Context, pair: Pair) -> _Judged:
+def _judge(ctx: CircuitContext, pair: Pair) -> _ShortCircuitResult:
     fault, assumed = assumed_fault(ctx, _fault_behind(ctx, pair.down))
-    return _Judged(pair, fault, ctx.network.series.reach(pair, fault), assumed)
+    return _ShortCircuitResult(pair, fault, ctx.network.series.reach(pair, fault), assumed)
 
 
-def _fault_behind(ctx: Context, down: Overcurrent) -> float:
+def _fault_behind(ctx: CircuitContext, down: Overcurrent) -> float:
     """Largest prospective current just behind a device [A]: at its board, or for a fuse at a circuit's end, there."""
     loops = ctx.network.loops
     if down.outlet:
@@ -98,7 +98,7 @@ def _fault_behind(ctx: Context, down: Overcurrent) -> float:
     return loops.board_fault_a(down.board)
 
 
-def _sentence(ctx: Context, one: _Judged, total: bool) -> str:
+def _sentence(ctx: CircuitContext, one: _ShortCircuitResult, total: bool) -> str:
     up, down, flows = one.pair.up.name, one.pair.down.name, shown_up(ka_from_a(one.fault_a))
     if one.pair.down.outlet:
         return f"No other device is ahead of {up}; {down} and it darken this circuit alone."
@@ -114,12 +114,12 @@ def _sentence(ctx: Context, one: _Judged, total: bool) -> str:
     return f"Behind {down} up to {flows} kA may flow, and {up} surely stays closed up to {upto} A only.{_from_where(ctx, one)}"
 
 
-def _from_where(ctx: Context, one: _Judged) -> str:
+def _from_where(ctx: CircuitContext, one: _ShortCircuitResult) -> str:
     """From which metre of the run on a short circuit stays within reach."""
     if one.pair.down.outlet:
         return ""
-    length = known(lambda: run_length_m(ctx.circuit))
-    far = known(lambda: ctx.network.loops.far_end_fault(ctx.circuit).largest_a)
+    length = or_none(lambda: run_length_m(ctx.circuit))
+    far = or_none(lambda: ctx.network.loops.far_end_fault(ctx.circuit).largest_a)
     if not length or not far or far > one.reach.current_a or ctx.circuit.kind == "ring":
         return " A short circuit anywhere on its run may darken more than this circuit." if far else ""
     volts = 1.0  # of one source: only the ratio of impedances counts
@@ -128,7 +128,7 @@ def _from_where(ctx: Context, one: _Judged) -> str:
     return f" From about {shown_up(max(0.0, metres), 2)} m along its run on it is alone."
 
 
-def _working(one: _Judged) -> list[Step]:
+def _working(one: _ShortCircuitResult) -> list[Step]:
     pair, reach = one.pair, one.reach
     found = [step("Ik", f"largest current just behind {pair.down.name}", "network", "", one.fault_a, "A")]
     if reach.up_a2s is not None:

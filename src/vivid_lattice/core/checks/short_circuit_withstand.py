@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from vivid_lattice.core.checks.answer import compared, not_applicable, step
+from vivid_lattice.core.checks.answer import finding_from_limit, not_applicable, step
 from vivid_lattice.core.checks.by_energy import assumed_fault, by_onsite_table
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Step, shown, shown_up
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
-from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.loops import chosen_cable
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 ID = "short-circuit-withstand"
 #: Legs of a ring: at its middle each carries half of a fault.
@@ -24,10 +24,10 @@ class _End:
 
     where: str
     fault_a: float
-    energy: Looked
+    energy: SourcedValue
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """The energy let through at the largest fault, next to the board, and at the smallest, at the far end.
 
     Equation  I²t ≤ k² · S²
@@ -92,22 +92,22 @@ def check(ctx: Context) -> Finding:
         ]
 
     sentence = f"A fault {worst.where} asks {shown_up(needed)} mm² of the live conductors of {ctx.circuit.name}, which have {ctx.size(cable.area_mm2)}"
-    found = compared(ID, ctx, needed, cable.area_mm2, "mm²", sentence, ctx.rules.rule("withstand"), working)
-    found = by_onsite_table(ctx, found, Looked(cable.area_mm2, worst.energy.source), worst.fault_a)
+    found = finding_from_limit(ID, ctx, needed, cable.area_mm2, "mm²", sentence, ctx.rules.rule("withstand"), working)
+    found = by_onsite_table(ctx, found, SourcedValue(cable.area_mm2, worst.energy.source), worst.fault_a)
     return replace(found, assumptions=assumed)
 
 
-def _stated_there(ctx: Context, fault_a: float) -> bool:
+def _stated_there(ctx: CircuitContext, fault_a: float) -> bool:
     """Whether the manufacturer's let-through energy is stated for so large a current."""
     at_ka = ctx.device.let_through_at_ka
     return ctx.device.let_through_a2s is not None and at_ka is not None and fault_a <= at_ka * 1000 * (1 + 1e-9)
 
 
-def _breaker(ctx: Context) -> bool:
+def _breaker(ctx: CircuitContext) -> bool:
     return ctx.rules.devices.kind(ctx.device.kind).action == "breaker"
 
 
-def _far_end(ctx: Context, most_a: float) -> _End | None:
+def _far_end(ctx: CircuitContext, most_a: float) -> _End | None:
     try:
         fault = min(ctx.network.loops.neutral_fault_a(ctx.circuit), most_a)
         clearing = ctx.rules.devices.clearing(ctx.device, fault)
@@ -116,4 +116,4 @@ def _far_end(ctx: Context, most_a: float) -> _End | None:
     energy, why = clearing.energy_a2s, clearing.why
     if ctx.circuit.kind == "ring":
         energy, why = energy / _LEGS**2, f"{why}; half of the current in each leg of the ring"
-    return _End("at the far end", fault, Looked(energy, clearing.source, why))
+    return _End("at the far end", fault, SourcedValue(energy, clearing.source, why))

@@ -4,23 +4,23 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vivid_lattice.core.checks.answer import Asked, standard_size, step
+from vivid_lattice.core.checks.answer import AnyContext, standard_size, step
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Step
 from vivid_lattice.core.installation.contexts import SupplyContext
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 
 @dataclass(frozen=True, slots=True)
-class Sized:
+class ConductorResult:
     """A conductor: what it is called, its size [mm²], and the least there may be."""
 
     name: str
     area_mm2: float
-    least: Looked
+    least: SourcedValue
 
 
-def least_in_hand(check: str, ctx: SupplyContext, held: list[Sized]) -> Finding:
+def finding_from_conductors(check: str, ctx: SupplyContext, held: list[ConductorResult]) -> Finding:
     """The finding of the conductor with least in hand; every one of them stands in the working."""
     worst = min(held, key=lambda one: one.area_mm2 / one.least.value)
 
@@ -37,11 +37,11 @@ def least_in_hand(check: str, ctx: SupplyContext, held: list[Sized]) -> Finding:
     size = ctx.rules.cables.size_label
     sold = sold_mm2(ctx, worst.least.value)
     sentence = f"The {worst.name} has {size(worst.area_mm2)} (minimum {size(sold)}{', by calculation' if worst.least.how == 'by calculation' else ''})"
-    there_is = Looked(worst.area_mm2, worst.least.source)
+    there_is = SourcedValue(worst.area_mm2, worst.least.source)
     return standard_size(check, ctx, worst.least, there_is, sentence, working)
 
 
-def sold_mm2(ctx: Asked, area_mm2: float) -> float:
+def sold_mm2(ctx: AnyContext, area_mm2: float) -> float:
     """The smallest conductor that is sold at or above a size [mm²]; the size itself past the largest."""
     sizes = {size for kind in ctx.rules.cables.kinds.values() for size in kind.sizes_mm2}
     return min((size for size in sizes if size >= area_mm2 - 1e-9), default=area_mm2)

@@ -7,12 +7,12 @@ from dataclasses import dataclass, replace
 from vivid_lattice.core.checks.answer import missing, not_applicable
 from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.document.job import Load
-from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, Placed, Room
+from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, EquipmentPosition, Room
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings import VERDICT_ORDER, Assumption, Cause, CauseSubject, Finding, Source, Step, Verdict
 from vivid_lattice.core.formulas.zones import OUTSIDE, ip_enough, zone_of
-from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.rules.protection_rules import ZoneRules
 
 ID = "special-location"
@@ -45,7 +45,7 @@ HIGHEST_RIM_M = 0.8
 
 
 @dataclass(frozen=True, slots=True)
-class _Judged:
+class _ItemResult:
     """An item, what was found of it, and the rule that decided."""
 
     load: Load
@@ -57,7 +57,7 @@ class _Judged:
     room: str = ""
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """Each item in a room with rules of its own: its zone by its distances, then degree of protection, temperature, and
     whether it may be there at all.
 
@@ -114,12 +114,12 @@ def check(ctx: Context) -> Finding:
     )
 
 
-def _open_question(load: Load, room: Room, zone: str, has_to: str, source: Source, *needs: Need) -> _Judged:
+def _open_question(load: Load, room: Room, zone: str, has_to: str, source: Source, *needs: Need) -> _ItemResult:
     """An item of which something is not known yet: what it has to meet where it stands, and what to record."""
-    return _Judged(load, zone, "advice", f"in {room.name} {has_to}", source, needs, room.id)
+    return _ItemResult(load, zone, "advice", f"in {room.name} {has_to}", source, needs, room.id)
 
 
-def _accessories(ctx: Context) -> list[_Judged]:
+def _accessories(ctx: CircuitContext) -> list[_ItemResult]:
     """Switches and boxes in a room with zones. A cord may hang into a zone; the switch itself is outside or above them."""
     rooms, judged = ctx.network.tree.rooms, []
     for accessory in ctx.circuit.accessories:
@@ -130,7 +130,7 @@ def _accessories(ctx: Context) -> list[_Judged]:
         if zones.shape == "left":
             continue
         item = Load(name=accessory.name, kind="appliance", room=accessory.room, placed=accessory.placed)
-        where = accessory.placed or Placed()
+        where = accessory.placed or EquipmentPosition()
         if where.across_m is None or where.height_m is None:
             ask = "Measure across from the edge of bath, tray or basin, and up."
             need = Need(f"where {accessory.name} is in {room.name}", "accessories.placed", ask)
@@ -145,23 +145,23 @@ def _accessories(ctx: Context) -> list[_Judged]:
             else f"no switch or junction box is permitted in zone {zone}"
         )
         rule = zones.rules.get("sockets_rule", zones.source)
-        judged.append(_Judged(item, zone, "pass" if allowed else "fail", words, rule))
+        judged.append(_ItemResult(item, zone, "pass" if allowed else "fail", words, rule))
     return judged
 
 
-def _any_special(ctx: Context) -> Room | None:
+def _any_special(ctx: CircuitContext) -> Room | None:
     """A bathroom of the house, where the standard has zones for it."""
     special = (room for room in ctx.network.tree.rooms.values() if room.kind in ("bath", "shower"))
     return next((room for room in special if ctx.rules.protection.zones(room.kind).shape != "left"), None)
 
 
-def _could_be_in_bath(ctx: Context, load: Load) -> bool:
+def _could_be_in_bath(ctx: CircuitContext, load: Load) -> bool:
     """Whether a load is of a kind that stands in bathrooms. Common practice, no source."""
     appliance = appliance_of(load, ctx.rules)
     return appliance in _OF_BATHS if appliance else load.kind in ("shower", "lamp")
 
 
-def _nowhere(ctx: Context, load: Load, room: Room) -> _Judged:
+def _nowhere(ctx: CircuitContext, load: Load, room: Room) -> _ItemResult:
     """An item that nobody placed, in a house with such a room."""
     need = Need(f"the room of {load.name} (the house has {room.name})", "loads.room", "Say in which room it stands.")
     zones = ctx.rules.protection.zones(room.kind)
@@ -169,7 +169,7 @@ def _nowhere(ctx: Context, load: Load, room: Room) -> _Judged:
     return _open_question(load, room, "?", f"{least} at least within the zones".strip(), zones.source, need)
 
 
-def _word(one: _Judged) -> str:
+def _word(one: _ItemResult) -> str:
     return {
         "pass": "in order",
         "fail": "not allowed",
@@ -178,13 +178,13 @@ def _word(one: _Judged) -> str:
     }.get(one.verdict, "not known")
 
 
-def _judge(ctx: Context, load: Load, room: Room) -> _Judged:
+def _judge(ctx: CircuitContext, load: Load, room: Room) -> _ItemResult:
     zones = ctx.rules.protection.zones(room.kind)
     if zones.shape == "left":
-        return _Judged(load, room.kind, "not-applicable", "left to the code's own article", zones.source)
+        return _ItemResult(load, room.kind, "not-applicable", "left to the code's own article", zones.source)
     if zones.shape == "open":
         return _open(load, room, zones)
-    where = load.placed or Placed()
+    where = load.placed or EquipmentPosition()
     if load.kind == "shower" and zones.shape not in ("sauna", "pool"):
         return _in_wet(load, room, where, zones, "1")
     if where.across_m is None or where.height_m is None:
@@ -220,7 +220,7 @@ def _has_to(load: Load, zones: ZoneRules) -> str:
     return "outside the zones" + (f", or {least_ip} in zone 2" if least_ip and zones.shape != "pool" else "")
 
 
-def _charger(load: Load, rule: Source) -> _Judged:
+def _charger(load: Load, rule: Source) -> _ItemResult:
     """A charging point on a combined neutral and earth: a vehicle outdoors must not take the voltage of a lost PEN."""
     if load.pen_guard is None:
         need = Need(
@@ -228,16 +228,16 @@ def _charger(load: Load, rule: Source) -> _Judged:
             "loads.pen_guard",
             "Look in its data; else it gets an electrode of its own, or another means no less safe.",
         )
-        return _Judged(load, "charging", "missing", "", rule, (need,))
+        return _ItemResult(load, "charging", "missing", "", rule, (need,))
     if not load.pen_guard:
-        return _Judged(
+        return _ItemResult(
             load,
             "charging",
             "fail",
             "nothing opens it when the supply's PEN is lost, and a vehicle outdoors would be live",
             rule,
         )
-    return _Judged(load, "charging", "pass", "it opens all conductors when the supply's PEN is lost", rule)
+    return _ItemResult(load, "charging", "pass", "it opens all conductors when the supply's PEN is lost", rule)
 
 
 def _ip_need(load: Load, room: Room) -> Need:
@@ -248,54 +248,54 @@ def _ip_need(load: Load, room: Room) -> Need:
     )
 
 
-def _ip(load: Load, room: Room, needs: str, zone: str, zones: ZoneRules) -> _Judged | None:
+def _ip(load: Load, room: Room, needs: str, zone: str, zones: ZoneRules) -> _ItemResult | None:
     """A finding where the degree of protection is missing or too low; None where it is enough."""
     has = load.placed.ip if load.placed else None
     if has is None:
         return _open_question(load, room, zone, f"{needs} at least", zones.ip_source, _ip_need(load, room))
     if not ip_enough(has, needs):
-        return _Judged(load, zone, "fail", f"{has} is not enough there; {needs} is the least", zones.ip_source)
+        return _ItemResult(load, zone, "fail", f"{has} is not enough there; {needs} is the least", zones.ip_source)
     return None
 
 
-def _open(load: Load, room: Room, zones: ZoneRules) -> _Judged:
+def _open(load: Load, room: Room, zones: ZoneRules) -> _ItemResult:
     needs = zones.ip["lamp" if load.kind == "lamp" else "out"]
     wrong = _ip(load, room, needs, room.kind, zones)
     has = load.placed.ip if load.placed else ""
-    return wrong or _Judged(load, room.kind, "pass", f"{has} meets {needs}", zones.ip_source)
+    return wrong or _ItemResult(load, room.kind, "pass", f"{has} meets {needs}", zones.ip_source)
 
 
-def _socket_in_bath(load: Load, room: Room, where: Placed, zones: ZoneRules, zone: str) -> _Judged:
+def _socket_in_bath(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, zone: str) -> _ItemResult:
     rule = zones.rules.get("sockets_rule", zones.source)
     if zone != OUTSIDE:
-        return _Judged(load, zone, "fail", "no socket-outlet is allowed in the zones", rule)
+        return _ItemResult(load, zone, "fail", "no socket-outlet is allowed in the zones", rule)
     least = zones.figures.get("sockets_from_m", 0.0)
     inner = 0.0 if room.kind == "bath" else zones.figures["shower_m"]
     away = (where.across_m or 0.0) - inner
     if away < least - 1e-9:
-        return _Judged(
+        return _ItemResult(
             load,
             zone,
             "fail",
             f"{away:g} m from zone 1 is too near for a socket-outlet; {least:g} m is the least",
             rule,
         )
-    return _Judged(load, zone, "pass", "outside the zones and far enough for a socket-outlet", rule)
+    return _ItemResult(load, zone, "pass", "outside the zones and far enough for a socket-outlet", rule)
 
 
-def _in_wet(load: Load, room: Room, where: Placed, zones: ZoneRules, zone: str) -> _Judged:
+def _in_wet(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, zone: str) -> _ItemResult:
     """A bath, shower or pool: by zone."""
     if zone == OUTSIDE:
-        return _Judged(load, zone, "pass", "outside the zones", zones.source)
+        return _ItemResult(load, zone, "pass", "outside the zones", zones.source)
     needs = zones.jets_ip if room.jets and zone != "0" and zones.jets_ip else zones.ip[zone]
     if zone == "0" and (where.selv_v is None or where.selv_v > 12):
         rule = zones.rules.get("zone0_rule", zones.source)
-        return _Judged(
+        return _ItemResult(
             load, zone, "fail", "only equipment on 12 V extra-low voltage made for it may stand in zone 0", rule
         )
     if zone == "1" and zones.shape == "pool" and where.selv_v is None:
         rule = zones.rules.get("selv_rule", zones.source)
-        return _Judged(load, zone, "fail", "in zone 1 of a pool only extra-low voltage may stand", rule)
+        return _ItemResult(load, zone, "fail", "in zone 1 of a pool only extra-low voltage may stand", rule)
     wrong = _ip(load, room, needs, zone, zones)
     if wrong is not None and wrong.verdict == "fail":
         return wrong
@@ -305,13 +305,13 @@ def _in_wet(load: Load, room: Room, where: Placed, zones: ZoneRules, zone: str) 
             return replace(stands, words=f"{stands.words}, {needs} at least", needs=(*stands.needs, *wrong.needs))
         if stands:
             return stands
-    return wrong or _Judged(load, zone, "pass", f"{where.ip} meets {needs}", zones.ip_source)
+    return wrong or _ItemResult(load, zone, "pass", f"{where.ip} meets {needs}", zones.ip_source)
 
 
-def _zone_1(load: Load, where: Placed, zones: ZoneRules, room: Room) -> _Judged | None:
+def _zone_1(load: Load, where: EquipmentPosition, zones: ZoneRules, room: Room) -> _ItemResult | None:
     rule = zones.rules.get("zone1_rule", zones.source)
     if not where.fixed or load.kind not in _ZONE_1:
-        return _Judged(load, "1", "fail", "in zone 1 only fixed equipment made for it may stand", rule)
+        return _ItemResult(load, "1", "fail", "in zone 1 only fixed equipment made for it may stand", rule)
     if where.made_for_zone is None:
         need = Need(
             f"whether the maker of {load.name} allows it in zone 1 of {room.name}",
@@ -320,17 +320,19 @@ def _zone_1(load: Load, where: Placed, zones: ZoneRules, room: Room) -> _Judged 
         )
         return _open_question(load, room, "1", "made for zone 1 by its manufacturer", rule, need)
     if not where.made_for_zone:
-        return _Judged(load, "1", "fail", "its maker does not make it for zone 1", rule)
+        return _ItemResult(load, "1", "fail", "its maker does not make it for zone 1", rule)
     return None
 
 
-def _in_sauna(load: Load, room: Room, where: Placed, zones: ZoneRules, zone: str) -> _Judged:
+def _in_sauna(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, zone: str) -> _ItemResult:
     if load.kind == "socket":
-        return _Judged(
+        return _ItemResult(
             load, zone, "fail", "no socket-outlet is allowed in a sauna", zones.rules.get("wiring_rule", zones.source)
         )
     if zone == "1" and load.kind != "heater":
-        return _Judged(load, zone, "fail", "within 0.5 m of the heater stands only what belongs to it", zones.source)
+        return _ItemResult(
+            load, zone, "fail", "within 0.5 m of the heater stands only what belongs to it", zones.source
+        )
     if zone == "3":
         for has, least, what, path in (
             (where.stands_c, zones.figures["stands_c"], "the surroundings it is made for", "stands_c"),
@@ -340,6 +342,6 @@ def _in_sauna(load: Load, room: Room, where: Placed, zones: ZoneRules, zone: str
                 need = Need(f"{what} of {load.name} in °C", f"loads.placed.{path}", "Look in its maker's data.")
                 return _open_question(load, room, zone, f"made for {least:g} °C", zones.source, need)
             if has < least:
-                return _Judged(load, zone, "fail", f"{what}, {has:g} °C, is below {least:g} °C", zones.source)
+                return _ItemResult(load, zone, "fail", f"{what}, {has:g} °C, is below {least:g} °C", zones.source)
     wrong = _ip(load, room, zones.ip[zone], zone, zones)
-    return wrong or _Judged(load, zone, "pass", f"{where.ip} meets {zones.ip[zone]}", zones.ip_source)
+    return wrong or _ItemResult(load, zone, "pass", f"{where.ip} meets {zones.ip[zone]}", zones.ip_source)

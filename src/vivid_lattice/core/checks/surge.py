@@ -7,13 +7,13 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.checks.answer import missing, not_applicable, step
 from vivid_lattice.core.document.job import Board
-from vivid_lattice.core.document.surge_and_relay import SurgeDevice, SurgePlan
+from vivid_lattice.core.document.surge_and_relay import Spd, SurgeRisk
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings import VERDICT_ORDER, Assumption, Finding, Source, Step, Verdict, shown_down, shown_up
 from vivid_lattice.core.formulas.device.surge import surge_lead_kv
 from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.network.upstream import upstream_of
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protection_rules import SurgeRules
 from vivid_lattice.core.units import ka_from_a
 
@@ -21,7 +21,7 @@ ID = "surge"
 
 
 @dataclass(frozen=True, slots=True)
-class _Said:
+class _DeviceResult:
     """One thing asked of a device: how it stands. ``value`` and ``limit`` where it is a figure."""
 
     verdict: Verdict
@@ -73,7 +73,7 @@ def check(ctx: SupplyContext) -> Finding:
     )
 
 
-def _assumed(rules: SurgeRules, plan: SurgePlan) -> tuple[Assumption, ...]:
+def _assumed(rules: SurgeRules, plan: SurgeRisk) -> tuple[Assumption, ...]:
     """What nobody has looked at: roof and pole, and how far the wiring goes."""
     found = []
     if plan.lightning_protection is None or plan.overhead_line is None:
@@ -85,22 +85,22 @@ def _assumed(rules: SurgeRules, plan: SurgePlan) -> tuple[Assumption, ...]:
     return tuple(found)
 
 
-def _as_drawn(ctx: SupplyContext, board: Board, device: SurgeDevice) -> SurgeDevice:
+def _as_drawn(ctx: SupplyContext, board: Board, device: Spd) -> Spd:
     """A device whose leads nobody has measured, with the length they have as its board is laid out, where it is."""
     if device.leads_m is not None:
         return device
-    leads = known(lambda: ctx.network.boards[board.id].surge_leads_m(device.id))
+    leads = or_none(lambda: ctx.network.boards[board.id].surge_leads_m(device.id))
     return (
         device if leads is None else device.model_copy(update={"leads_m": leads, "name": f"{device.name} (as drawn)"})
     )
 
 
-def _line(one: _Said) -> Step:
+def _line(one: _DeviceResult) -> Step:
     word = {"pass": "in order", "fail": "not enough", "advice": "worth a thought"}.get(one.verdict, one.verdict)
     return Step("", one.words, "compare", "", one.value or 0.0, "", word, one.source)
 
 
-def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgePlan) -> Finding:
+def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> Finding:
     """No device: demanded, the owner's choice, or advice only."""
     if plan.consequence == "safety" or (plan.consequence == "money-or-data" and rules.when != "recommended"):
         text = f"Surge protection is demanded: an overvoltage could cost {plan.consequence.replace('-or-', ' or ')}, and there is none."
@@ -155,8 +155,8 @@ def _answer(ctx: SupplyContext, verdict: Verdict, text: str, source: Source) -> 
 
 
 def _device(
-    ctx: SupplyContext, rules: SurgeRules, plan: SurgePlan, board: Board, device: SurgeDevice
-) -> Iterator[_Said]:
+    ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk, board: Board, device: Spd
+) -> Iterator[_DeviceResult]:
     name = f"{device.name} ({board.name})"
     yield _type(rules, plan, board, device, name)
     yield _level(rules, plan, device, name)
@@ -178,19 +178,21 @@ def _device(
     yield _state(ctx, rules, device, name)
 
 
-def _type(rules: SurgeRules, plan: SurgePlan, board: Board, device: SurgeDevice, name: str) -> _Said:
+def _type(rules: SurgeRules, plan: SurgeRisk, board: Board, device: Spd, name: str) -> _DeviceResult:
     origin = isinstance(board.fed_by, str)
     strikes = plan.lightning_protection or plan.overhead_line
     if origin and device.type == "3":
-        return _Said("fail", f"{name}: type 3 stands near equipment, never alone at the origin", rules.type_rule)
+        return _DeviceResult(
+            "fail", f"{name}: type 3 stands near equipment, never alone at the origin", rules.type_rule
+        )
     if origin and strikes and device.type == "2":
         why = "lightning protection" if plan.lightning_protection else "an overhead line"
         verdict: Verdict = "fail" if plan.lightning_protection else "advice"
-        return _Said(verdict, f"{name}: with {why} the origin asks for type 1 or 1+2", rules.type_rule)
-    return _Said("pass", f"{name}: type {device.type} belongs there", rules.type_rule)
+        return _DeviceResult(verdict, f"{name}: with {why} the origin asks for type 1 or 1+2", rules.type_rule)
+    return _DeviceResult("pass", f"{name}: type {device.type} belongs there", rules.type_rule)
 
 
-def _level(rules: SurgeRules, plan: SurgePlan, device: SurgeDevice, name: str) -> _Said:
+def _level(rules: SurgeRules, plan: SurgeRisk, device: Spd, name: str) -> _DeviceResult:
     """Protection level with what the leads add, against what the equipment stands."""
     limit = min(rules.up_max_kv.value, plan.withstand_kv or rules.up_max_kv.value)
     plugged = device.form == "plug-on"
@@ -209,7 +211,7 @@ def _level(rules: SurgeRules, plan: SurgePlan, device: SurgeDevice, name: str) -
             )
         )
     if device.up_kv is None or leads is None:
-        return _Said("missing", "", rules.up_max_kv.source, needs=tuple(needs))
+        return _DeviceResult("missing", "", rules.up_max_kv.source, needs=tuple(needs))
     added = surge_lead_kv(leads)
     total = device.up_kv + added
     verdict: Verdict = "pass" if total <= limit + 1e-9 else "fail"
@@ -228,15 +230,15 @@ def _level(rules: SurgeRules, plan: SurgePlan, device: SurgeDevice, name: str) -
         step("Uw", "what it stands", "as stated, else category II", "", limit, "kV", rules.up_max_kv.source),
     )
     words = f"{name}: {shown_up(total)} kV arrive with its leads of {leads:g} m, and {shown_down(limit)} kV are stood"
-    return _Said(verdict, words, rules.up_max_kv.source, total, limit, "kV", steps=steps)
+    return _DeviceResult(verdict, words, rules.up_max_kv.source, total, limit, "kV", steps=steps)
 
 
-def _leads(rules: SurgeRules, device: SurgeDevice, name: str) -> Iterator[_Said]:
+def _leads(rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]:
     if device.leads_m is None:
         return
     most, prefer = rules.leads_max_m, rules.leads_prefer_m
     if device.leads_m > most.value + 1e-9:
-        yield _Said(
+        yield _DeviceResult(
             "fail",
             f"{name}: leads of {device.leads_m:g} m; {most.value:g} m is the most",
             most.source,
@@ -245,7 +247,7 @@ def _leads(rules: SurgeRules, device: SurgeDevice, name: str) -> Iterator[_Said]
             "m",
         )
     elif device.leads_m > prefer.value + 1e-9:
-        yield _Said(
+        yield _DeviceResult(
             "advice",
             f"{name}: leads of {device.leads_m:g} m; {prefer.value:g} m is the aim",
             prefer.source,
@@ -254,7 +256,7 @@ def _leads(rules: SurgeRules, device: SurgeDevice, name: str) -> Iterator[_Said]
             "m",
         )
     else:
-        yield _Said(
+        yield _DeviceResult(
             "pass",
             f"{name}: leads of {device.leads_m:g} m are short enough",
             prefer.source,
@@ -264,12 +266,14 @@ def _leads(rules: SurgeRules, device: SurgeDevice, name: str) -> Iterator[_Said]
         )
 
 
-def _least(name: str, what: str, has: float | None, least: float, unit: str, source: Source, field: str) -> _Said:
+def _least(
+    name: str, what: str, has: float | None, least: float, unit: str, source: Source, field: str
+) -> _DeviceResult:
     if has is None:
         need = Need(f"the {what} of {name}", f"boards.surge.{field}", "It stands on the device or in its data.")
-        return _Said("missing", "", source, needs=(need,))
+        return _DeviceResult("missing", "", source, needs=(need,))
     verdict: Verdict = "pass" if has >= least - 1e-9 else "fail"
-    return _Said(
+    return _DeviceResult(
         verdict,
         f"{name}: {what} {shown_down(has)} {unit}, and {shown_up(least)} {unit} are the least",
         source,
@@ -279,7 +283,7 @@ def _least(name: str, what: str, has: float | None, least: float, unit: str, sou
     )
 
 
-def _backup(ctx: SupplyContext, rules: SurgeRules, board: Board, device: SurgeDevice, name: str) -> Iterator[_Said]:
+def _backup(ctx: SupplyContext, rules: SurgeRules, board: Board, device: Spd, name: str) -> Iterator[_DeviceResult]:
     """What stands ahead of the device must be no larger than its maker allows: its own breaker, or the next one upstream."""
     upstream = upstream_of(ctx.job, ctx.network.tree, board)
     ahead = device.backup_a if device.backup_a is not None else upstream.device.rating_a if upstream else None
@@ -288,11 +292,11 @@ def _backup(ctx: SupplyContext, rules: SurgeRules, board: Board, device: SurgeDe
             "the largest device its maker allows ahead of" if device.backup_most_a is None else "what stands ahead of"
         )
         need = Need(f"{what} {device.name}", "boards.surge.backup_most_a", "It stands in its data.")
-        yield _Said("missing", "", rules.backup_rule, needs=(need,))
+        yield _DeviceResult("missing", "", rules.backup_rule, needs=(need,))
         return
     verdict: Verdict = "pass" if ahead <= device.backup_most_a else "fail"
     own = "its own backup device" if device.backup_a is not None else "the device ahead"
-    yield _Said(
+    yield _DeviceResult(
         verdict,
         f"{name}: {own} of {ahead:g} A, and its maker allows {device.backup_most_a:g} A",
         rules.backup_rule,
@@ -308,7 +312,7 @@ _BY_BACKUP: tuple[tuple[float, float], ...] = (
 )  # fmt: skip
 
 
-def _conductors(rules: SurgeRules, device: SurgeDevice, name: str) -> Iterator[_Said]:
+def _conductors(rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]:
     """Leads of a wired device: at least the rule's by type, and what its backup breaker asks for."""
     if device.form == "plug-on" or rules.conductors is None or device.type == "3":
         return
@@ -323,17 +327,21 @@ def _conductors(rules: SurgeRules, device: SurgeDevice, name: str) -> Iterator[_
         yield _least(name, f"{side} lead", has, least, "mm²", rules.conductors, field)
 
 
-def _tt(ctx: SupplyContext, rules: SurgeRules, device: SurgeDevice, name: str) -> Iterator[_Said]:
+def _tt(ctx: SupplyContext, rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]:
     if ctx.job.supply.system == "TT" and device.type != "3" and not device.gap_to_earth:
-        yield _Said("fail", f"{name}: ahead of the RCD in TT it joins neutral to earth by a spark gap", rules.tt_rule)
+        yield _DeviceResult(
+            "fail", f"{name}: ahead of the RCD in TT it joins neutral to earth by a spark gap", rules.tt_rule
+        )
 
 
-def _state(ctx: SupplyContext, rules: SurgeRules, device: SurgeDevice, name: str) -> _Said:
+def _state(ctx: SupplyContext, rules: SurgeRules, device: Spd, name: str) -> _DeviceResult:
     life = ctx.rules.protection.figure("common.spd.life", "years")
     if device.window == "red":
-        return _Said("fail", f"{name}: its window is red, so it is spent: replace its modules", rules.status_rule)
+        return _DeviceResult(
+            "fail", f"{name}: its window is red, so it is spent: replace its modules", rules.status_rule
+        )
     if device.years is not None and device.years >= life.value:
-        return _Said(
+        return _DeviceResult(
             "advice",
             f"{name}: {device.years} years in service; new modules are worth a thought from {life.value:g} on",
             life.source,
@@ -341,28 +349,30 @@ def _state(ctx: SupplyContext, rules: SurgeRules, device: SurgeDevice, name: str
             life.value,
             "years",
         )
-    return _Said("pass", f"{name}: look at its window once a year", rules.status_rule)
+    return _DeviceResult("pass", f"{name}: look at its window once a year", rules.status_rule)
 
 
 def _distance(
-    ctx: SupplyContext, rules: SurgeRules, plan: SurgePlan, held: list[tuple[Board, SurgeDevice]]
-) -> Iterator[_Said]:
+    ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk, held: list[tuple[Board, Spd]]
+) -> Iterator[_DeviceResult]:
     far = rules.distance_m
     if plan.furthest_m is None:
         return
     if plan.furthest_m <= far.value:
-        yield _Said("pass", f"{plan.furthest_m:g} m to the furthest equipment need no second device", far.source)
+        yield _DeviceResult(
+            "pass", f"{plan.furthest_m:g} m to the furthest equipment need no second device", far.source
+        )
         return
     second = len({board.id for board, _ in held}) > 1 or any(device.type == "3" for _, device in held)
     second = second or any(load.surge_type_3 for circuit in ctx.job.circuits for load in circuit.loads)
     if second:
-        yield _Said(
+        yield _DeviceResult(
             "pass",
             f"{plan.furthest_m:g} m to the furthest equipment, and a second device stands nearer to it",
             far.source,
         )
     else:
-        yield _Said(
+        yield _DeviceResult(
             "advice",
             f"{plan.furthest_m:g} m of wiring to the furthest equipment: past {far.value:g} m a second device near it is advised",
             far.source,

@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from vivid_lattice.core.checks.demands import Demand, worst_known
+from vivid_lattice.core.checks.demands import RequirementResult, finding_from_known_requirements
 from vivid_lattice.core.document.job import Cable
-from vivid_lattice.core.document.supply import Cutout, Tails
+from vivid_lattice.core.document.supply import CutOut, Tails
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Assumption, Finding, Source, Verdict, shown_down, shown_up
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.network.upstream import as_device
-from vivid_lattice.core.optional import known
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 ID = "tails"
 
@@ -24,7 +24,7 @@ class _Line:
     """The line conductors of the tails: the cable they count as, what they carry [A], the factor on its k."""
 
     cable: Cable
-    capacity: Looked
+    capacity: SourcedValue
     k_share: float
 
 
@@ -46,7 +46,7 @@ def check(ctx: SupplyContext) -> Finding:
         lambda: list(_length(ctx, tails, upstream, line)),
         lambda: list(_withstand(ctx, upstream, line)),
     )
-    return worst_known(ID, ctx, parts, _assumptions(tails))
+    return finding_from_known_requirements(ID, ctx, parts, _assumptions(tails))
 
 
 def _assumptions(tails: Tails) -> tuple[Assumption, ...]:
@@ -55,7 +55,7 @@ def _assumptions(tails: Tails) -> tuple[Assumption, ...]:
     return (Assumption("supply.tails.material", "copper", "common practice, no source"),)
 
 
-def _upstream(ctx: SupplyContext, tails: Tails) -> Cutout:
+def _upstream(ctx: SupplyContext, tails: Tails) -> CutOut:
     upstream = tails.device or ctx.job.supply.cutout
     if upstream is None:
         name = ctx.rules.words.get("origin", "cut-out")
@@ -77,23 +77,23 @@ def _line(ctx: SupplyContext, tails: Tails) -> _Line:
         return _Line(cable, _capacity(ctx, cable, loaded), 1.0)
     copper, share = _capacity(ctx, usual, loaded), rules.tails.aluminium_capacity
     how = f"{share:g} of copper's {copper.value:g} A"
-    return _Line(usual, Looked(share * copper.value, rules.tails.aluminium_source, how), rules.tails.aluminium_k)
+    return _Line(usual, SourcedValue(share * copper.value, rules.tails.aluminium_source, how), rules.tails.aluminium_k)
 
 
-def _capacity(ctx: SupplyContext, cable: Cable, loaded: int) -> Looked:
+def _capacity(ctx: SupplyContext, cable: Cable, loaded: int) -> SourcedValue:
     carries = ctx.rules.cables.capacity_a(cable, ctx.rules.tails_method, loaded)
     rating = ctx.job.supply.cutout.rating_a if ctx.job.supply.cutout else 100.0
     ceiling = ctx.rules.cables.terminal_ceiling(cable, rating, ctx.job.settings.terminals_c)
     return ceiling if ceiling is not None and ceiling.value < carries.value else carries
 
 
-def _needed_a(ctx: SupplyContext, upstream: Cutout) -> float:
+def _needed_a(ctx: SupplyContext, upstream: CutOut) -> float:
     """Capacity that the device upstream requires [A]."""
     kind = ctx.rules.devices.kind(upstream.kind)
     return upstream.rating_a * ctx.rules.tails.rating_share / kind.overload_factor
 
 
-def _overload(ctx: SupplyContext, tails: Tails, upstream: Cutout, line: _Line) -> Demand:
+def _overload(ctx: SupplyContext, tails: Tails, upstream: CutOut, line: _Line) -> RequirementResult:
     needed, size = _needed_a(ctx, upstream), ctx.rules.cables.size_label(tails.area_mm2)
     metal = f" {tails.material}" if tails.material else ""
     words = (
@@ -101,14 +101,14 @@ def _overload(ctx: SupplyContext, tails: Tails, upstream: Cutout, line: _Line) -
         f"{upstream.rating_a:g} A)"
     )
     if needed <= line.capacity.value + 1e-9:
-        return Demand("pass", words, needed, line.capacity.value, line.capacity.source, "A")
+        return RequirementResult("pass", words, needed, line.capacity.value, line.capacity.source, "A")
     if ctx.rules.tails.load_end is not None and upstream.rating_a <= line.capacity.value + 1e-9:
         most = f"{words}; protect them at the board by a circuit-breaker of {shown_down(line.capacity.value)} A maximum"
-        return Demand("advice", most, needed, line.capacity.value, ctx.rules.tails.load_end, "A")
-    return Demand("fail", words, needed, line.capacity.value, line.capacity.source, "A")
+        return RequirementResult("advice", most, needed, line.capacity.value, ctx.rules.tails.load_end, "A")
+    return RequirementResult("fail", words, needed, line.capacity.value, line.capacity.source, "A")
 
 
-def _length(ctx: SupplyContext, tails: Tails, upstream: Cutout, line: _Line) -> Iterator[Demand]:
+def _length(ctx: SupplyContext, tails: Tails, upstream: CutOut, line: _Line) -> Iterator[RequirementResult]:
     rules = ctx.rules.tails
     if rules.max_m is None or tails.device is not None:
         return
@@ -121,34 +121,34 @@ def _length(ctx: SupplyContext, tails: Tails, upstream: Cutout, line: _Line) -> 
         f"tails {shown_up(tails.length_m)} m long (maximum {rules.max_m:g} m without a switch-fuse beside the meter)"
     )
     verdict: Verdict = "pass" if tails.length_m <= rules.max_m + 1e-9 else "fail"
-    yield Demand(verdict, words, tails.length_m, rules.max_m, rules.max_m_source, "m")
+    yield RequirementResult(verdict, words, tails.length_m, rules.max_m, rules.max_m_source, "m")
 
 
-def _withstand(ctx: SupplyContext, upstream: Cutout, line: _Line) -> Iterator[Demand]:
+def _withstand(ctx: SupplyContext, upstream: CutOut, line: _Line) -> Iterator[RequirementResult]:
     """The energy of a fault at the origin against the conductor; by the overload device where no energy is tabulated."""
     none = ctx.rules.limits.no_withstand
     if none is not None:
         return
     protected = _needed_a(ctx, upstream) <= line.capacity.value + 1e-9
     fuse = ctx.rules.devices.kind(upstream.kind).action == "fuse"
-    fault = known(lambda: ctx.network.loops.ahead.fault_a)
+    fault = or_none(lambda: ctx.network.loops.ahead.fault_a)
     energy = _energy(ctx, upstream, fault) if fuse and fault is not None else None
     area = line.cable.area_mm2
     if energy is not None:
         k = ctx.rules.cables.k_live(line.cable)
         needed = min_area_for_energy_mm2(energy.value, k.value * line.k_share)
         words = f"a fault requires {shown_up(needed)} mm² of the tails (size {ctx.rules.cables.size_label(area)})"
-        yield Demand("pass" if needed <= area + 1e-9 else "fail", words, needed, area, energy.source, "mm²")
+        yield RequirementResult("pass" if needed <= area + 1e-9 else "fail", words, needed, area, energy.source, "mm²")
     elif protected:
         words = f"{upstream.rating_a:g} A protects the tails against overload, and so in a short circuit"
         source: Source = ctx.rules.tails.in_short_circuit
-        yield Demand("pass", words, _needed_a(ctx, upstream), line.capacity.value, source, "A")
+        yield RequirementResult("pass", words, _needed_a(ctx, upstream), line.capacity.value, source, "A")
     elif fault is None:
         ask = "Ask the distributor, or measure it at the origin."
         raise NeedsInput(Need("the prospective fault current at the origin", "supply.fault_current_ka", ask))
 
 
-def _energy(ctx: SupplyContext, upstream: Cutout, fault_a: float) -> Looked | None:
+def _energy(ctx: SupplyContext, upstream: CutOut, fault_a: float) -> SourcedValue | None:
     """Let-through energy of the fuse upstream [A²s]; None where the table has no row for it."""
     try:
         return ctx.rules.devices.let_through(as_device(upstream), fault_a)

@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.by_energy import least_by_energy_mm2
-from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.checks.by_energy import min_by_energy_mm2
+from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
 from vivid_lattice.core.checks.sized import sold_mm2
 from vivid_lattice.core.document.job import Cable, Tap
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Verdict, shown_down, shown_up
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.upstream import as_device
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 
 ID = "tap"
 #: Conductors without a device of their own may run no further than this: practice, as in IEC 60364-4-43, 433.2.
@@ -38,7 +38,9 @@ def check(ctx: BoardContext) -> Finding:
             )
         )
     tap = board.tap
-    return worst_of(ID, ctx, [*_device(ctx, tap), *_neutral(ctx, tap), *_earth(ctx, tap), _labels(ctx, tap)])
+    return finding_from_requirements(
+        ID, ctx, [*_device(ctx, tap), *_neutral(ctx, tap), *_earth(ctx, tap), _labels(ctx, tap)]
+    )
 
 
 def _stated(ctx: BoardContext, value: float | None, what: str, field: str) -> float:
@@ -49,7 +51,7 @@ def _stated(ctx: BoardContext, value: float | None, what: str, field: str) -> fl
     return value
 
 
-def _device(ctx: BoardContext, tap: Tap) -> Iterator[Demand]:
+def _device(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
     line = _stated(ctx, tap.line_mm2, "the size of the lines", "line_mm2")
     rules, rule = ctx.rules, ctx.rules.rule("overload")
     carries = rules.cables.capacity_a(
@@ -64,33 +66,35 @@ def _device(ctx: BoardContext, tap: Tap) -> Iterator[Demand]:
         ahead = cutout.rating_a
         if ahead <= carries.value:
             words = f"the {ahead:g} A ahead protects {rules.cables.size_label(line)}, which carries {shown_down(carries.value)} A"
-            yield Demand("pass", words, ahead, carries.value, carries.source, "A")
+            yield RequirementResult("pass", words, ahead, carries.value, carries.source, "A")
             return
         verdict: Verdict = "advice" if length <= _BARE_M else "fail"
         words = f"the feed to {ctx.board.name} has no device of its own over {length:g} m, and what is ahead is too large for {rules.cables.size_label(line)}"
-        yield Demand(verdict, words, length, _BARE_M, rule, "m")
+        yield RequirementResult(verdict, words, length, _BARE_M, rule, "m")
         return
     rating = tap.device.rating_a
     words = f"{rating:g} A protects {rules.cables.size_label(line)}, which carries {shown_down(carries.value)} A"
-    yield Demand("pass" if rating <= carries.value else "fail", words, rating, carries.value, carries.source, "A")
+    yield RequirementResult(
+        "pass" if rating <= carries.value else "fail", words, rating, carries.value, carries.source, "A"
+    )
     marked = _stated(ctx, tap.breaking_ka, "the breaking capacity of the device", "breaking_ka")
     device = as_device(tap.device).model_copy(update={"breaking_ka": marked})
     breaks, fault = rules.devices.breaking_ka(device), ctx.network.loops.board_fault_a(ctx.board) / 1000
     words = f"its device breaks {breaks.value:g} kA, and {shown_up(fault)} kA may flow"
     verdict = "pass" if breaks.value >= fault else "fail"
-    yield Demand(verdict, words, fault, breaks.value, breaks.source, "kA")
+    yield RequirementResult(verdict, words, fault, breaks.value, breaks.source, "kA")
 
 
-def _neutral(ctx: BoardContext, tap: Tap) -> Iterator[Demand]:
+def _neutral(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
     line = _stated(ctx, tap.line_mm2, "the size of the lines", "line_mm2")
     neutral = _stated(ctx, tap.neutral_mm2, "the size of the neutral", "neutral_mm2")
     size = ctx.rules.cables.size_label
     verdict: Verdict = "pass" if neutral >= line - 1e-9 else "fail"
     words = f"a neutral of {size(neutral)} beside lines of {size(line)}"
-    yield Demand(verdict, words, line, neutral, ctx.rules.rule("overload"), "mm²")
+    yield RequirementResult(verdict, words, line, neutral, ctx.rules.rule("overload"), "mm²")
 
 
-def _earth(ctx: BoardContext, tap: Tap) -> Iterator[Demand]:
+def _earth(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
     """The mistake that is made: an earth sized for the circuits behind, and not for the lines that feed them."""
     line = _stated(ctx, tap.line_mm2, "the size of the lines", "line_mm2")
     earth = _stated(ctx, tap.earth_mm2, "the size of the earth", "earth_mm2")
@@ -102,22 +106,22 @@ def _earth(ctx: BoardContext, tap: Tap) -> Iterator[Demand]:
         least = ctx.rules.earthing.protective_by_device_mm2(_stated(ctx, rating, "the device", "device"), "copper")
     assert least is not None, "a rule set goes by the line or by the device"
     if earth < least.value:
-        loop = known(lambda: ctx.network.loops.board_ohm(ctx.board))
-        by_energy = least_by_energy_mm2(ctx, tap.device or ctx.job.supply.cutout, loop) if loop is not None else None
+        loop = or_none(lambda: ctx.network.loops.board_ohm(ctx.board))
+        by_energy = min_by_energy_mm2(ctx, tap.device or ctx.job.supply.cutout, loop) if loop is not None else None
         if by_energy is not None and by_energy.value <= earth:
             least = by_energy
     size = ctx.rules.cables.size_label
     verdict: Verdict = "pass" if earth >= least.value - 1e-9 else "fail"
     how = f", {least.how}" if least.how else ""
     words = f"an earth of {size(earth)} beside lines of {size(line)} (minimum {size(sold_mm2(ctx, least.value))}{how})"
-    yield Demand(verdict, words, least.value, earth, least.source, "mm²")
+    yield RequirementResult(verdict, words, least.value, earth, least.source, "mm²")
 
 
-def _labels(ctx: BoardContext, tap: Tap) -> Demand:
+def _labels(ctx: BoardContext, tap: Tap) -> RequirementResult:
     rule = ctx.rules.board.source("chart")
     if tap.labelled is None:
         raise NeedsInput(Need("whether both boards say that the feed stays on", "boards.tap.labelled", "Look at both."))
     if tap.labelled:
-        return Demand("pass", "both boards say that the feed stays on", 0.0, 0.0, rule)
+        return RequirementResult("pass", "both boards say that the feed stays on", 0.0, 0.0, rule)
     words = f"{ctx.board.name} stays on with the main switch off, and the boards do not say so"
-    return Demand("fail", words, 1.0, 0.0, rule)
+    return RequirementResult("fail", words, 1.0, 0.0, rule)

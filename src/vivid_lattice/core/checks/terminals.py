@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from vivid_lattice.core.board.layout.board_devices import Unit
+from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.wiring.netlist import neutral_bar
 from vivid_lattice.core.checks.answer import not_applicable, not_laid_out
-from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding, Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
@@ -37,10 +37,10 @@ def check(ctx: BoardContext) -> Finding:
     if not ways:
         return not_applicable(ID, ctx, f"{ctx.board.name} feeds no circuit yet.")
     said = [*_neutrals(ctx, ways), *_screws(ctx), *(one for unit in ways for one in _clamp(ctx, unit))]
-    return worst_of(ID, ctx, said)
+    return finding_from_requirements(ID, ctx, said)
 
 
-def _neutrals(ctx: BoardContext, ways: list[Unit]) -> Iterator[Demand]:
+def _neutrals(ctx: BoardContext, ways: list[BoardDevice]) -> Iterator[RequirementResult]:
     rule = ctx.rules.board.source("own_bar")
     titles = {bar.id: bar.title for bar in ctx.model.scheme.bars}
     elsewhere = {one.circuit: one.bar for one in ctx.board.housing.neutrals}
@@ -57,11 +57,11 @@ def _neutrals(ctx: BoardContext, ways: list[Unit]) -> Iterator[Demand]:
             words = f"the outgoing neutral of {unit.name} is on the {there} and not on its own device, which opens as soon as it draws"
         else:
             words = f"the neutral of {unit.name} is on the {there} and belongs on the {titles[own].lower()}: {_follows(own, bar)}"
-        yield Demand("fail", words, 1.0, 0.0, rule)
+        yield RequirementResult("fail", words, 1.0, 0.0, rule)
     if not wrong:
         bars = sum(bar.conductor == "N" for bar in ctx.model.scheme.bars)
         held = "the neutral bar" if bars == 1 else f"its own of {bars} neutral bars"
-        yield Demand("pass", f"each neutral is on {held}", 0.0, 0.0, rule)
+        yield RequirementResult("pass", f"each neutral is on {held}", 0.0, 0.0, rule)
 
 
 def _follows(own: str, bar: str) -> str:
@@ -73,7 +73,7 @@ def _follows(own: str, bar: str) -> str:
     return "both RCDs open as soon as the circuit draws"
 
 
-def _screws(ctx: BoardContext) -> Iterator[Demand]:
+def _screws(ctx: BoardContext) -> Iterator[RequirementResult]:
     enclosure = ctx.board.housing.enclosure
     if enclosure is None:
         return
@@ -83,10 +83,10 @@ def _screws(ctx: BoardContext) -> Iterator[Demand]:
         needed += 1 if ctx.model.scheme.link else 0
         verdict: Verdict = "pass" if needed <= enclosure.bar_places else "fail"
         words = f"{needed} {name} conductors need a screw each, and there are {enclosure.bar_places}"
-        yield Demand(verdict, words, needed, enclosure.bar_places, rule)
+        yield RequirementResult(verdict, words, needed, enclosure.bar_places, rule)
 
 
-def _clamp(ctx: BoardContext, unit: Unit) -> Iterator[Demand]:
+def _clamp(ctx: BoardContext, unit: BoardDevice) -> Iterator[RequirementResult]:
     """What goes under the outgoing clamp of a way: the size, and the two ends of a ring."""
     circuit = unit.circuit
     assert circuit is not None
@@ -100,12 +100,12 @@ def _clamp(ctx: BoardContext, unit: Unit) -> Iterator[Demand]:
     size, limit = ctx.rules.cables.size_label(area), f"{most:g} mm²"
     if area > most + 1e-9:
         words = f"{size} of {unit.name} is more than its clamp takes, {limit}"
-        yield Demand("fail", words, area, most, source, "mm²")
+        yield RequirementResult("fail", words, area, most, source, "mm²")
     elif least is not None and area < least - 1e-9:
         words = f"{size} of {unit.name} is less than its clamp holds, {least:g} mm²"
-        yield Demand("fail", words, least, area, source, "mm²")
+        yield RequirementResult("fail", words, least, area, source, "mm²")
     else:
-        yield Demand("pass", f"the clamp of {unit.name} takes {size}", area, most, source, "mm²")
+        yield RequirementResult("pass", f"the clamp of {unit.name} takes {size}", area, most, source, "mm²")
     if circuit.kind == "ring":
         doubles = family.doubles if family else None
         verdict: Verdict = "advice" if doubles is None else "pass" if doubles else "fail"
@@ -114,6 +114,6 @@ def _clamp(ctx: BoardContext, unit: Unit) -> Iterator[Demand]:
             "pass": "its maker allows that",
             "fail": "its maker does not allow that",
         }[verdict]
-        yield Demand(
+        yield RequirementResult(
             verdict, f"both ends of {unit.name} go under one clamp, and {said}", 2.0, 2.0 if doubles else 1.0, rule
         )

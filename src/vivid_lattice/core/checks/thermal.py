@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from vivid_lattice.core.board.layout.board_devices import Unit
+from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.layout.heat import Heat, runs_long, warm_neighbours
-from vivid_lattice.core.board.layout.rail_positions import Places
+from vivid_lattice.core.board.layout.rail_positions import RailPositions
 from vivid_lattice.core.checks.answer import not_laid_out, step
-from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
 from vivid_lattice.core.findings import Finding, Step, Verdict, margin_of, shown, shown_down, shown_up, verdict_by
 from vivid_lattice.core.installation.contexts import BoardContext
 
@@ -29,25 +29,25 @@ def check(ctx: BoardContext) -> Finding:
     places = ctx.model.laid_out
     heat = ctx.model.heat
     said = [_air(ctx, heat, places), *_breakers(ctx, heat, places)]
-    found = worst_of(ID, ctx, said)
+    found = finding_from_requirements(ID, ctx, said)
     if not ctx.explain:
         return found
     return replace(found, working=(*_working(ctx, heat), *found.working))
 
 
-def _air(ctx: BoardContext, heat: Heat, places: Places) -> Demand:
+def _air(ctx: BoardContext, heat: Heat, places: RailPositions) -> RequirementResult:
     stated = places.enclosure.dissipates_w
     if stated is not None:
         verdict: Verdict = "pass" if heat.total_w <= stated else "fail"
         words = f"the devices lose {shown_up(heat.total_w)} W, and the enclosure gets rid of {shown_down(stated)} W"
-        return Demand(verdict, words, heat.total_w, stated, ctx.rules.board.source("heat"), "W")
+        return RequirementResult(verdict, words, heat.total_w, stated, ctx.rules.board.source("heat"), "W")
     most = ctx.rules.board.figure("common.board.inside", "most_c")
     verdict = "pass" if heat.inside_c <= most.value else "advice"
     words = f"the air inside gets to about {shown_up(heat.inside_c)} °C, and breakers are made for {most.value:g} °C"
-    return Demand(verdict, words, heat.inside_c, most.value, most.source, "°C")
+    return RequirementResult(verdict, words, heat.inside_c, most.value, most.source, "°C")
 
 
-def _breakers(ctx: BoardContext, heat: Heat, places: Places) -> Iterator[Demand]:
+def _breakers(ctx: BoardContext, heat: Heat, places: RailPositions) -> Iterator[RequirementResult]:
     """The breaker with least in hand in the warmth, and every one that is over."""
     figures = []
     for unit in ctx.model.units.all:
@@ -67,10 +67,10 @@ def _breakers(ctx: BoardContext, heat: Heat, places: Places) -> Iterator[Demand]
         words = f"{unit.name} draws {shown_up(amps)} A; at {shown_up(heat.inside_c)} °C{beside} its {unit.mark} carries {shown_down(carries)} A"
         if verdict == "fail":
             words += ": leave a gap beside it, or choose the next rating where the cable allows"
-        yield Demand(verdict, words, amps, carries, ctx.rules.board.side_by_side(group).source, "A")
+        yield RequirementResult(verdict, words, amps, carries, ctx.rules.board.side_by_side(group).source, "A")
 
 
-def _carries_a(ctx: BoardContext, heat: Heat, places: Places, unit: Unit) -> tuple[float, int]:
+def _carries_a(ctx: BoardContext, heat: Heat, places: RailPositions, unit: BoardDevice) -> tuple[float, int]:
     """What a breaker carries in a board [A], and how many run warm side by side with it."""
     assert unit.rating_a is not None and unit.circuit is not None
     rule = "common.board.warm-breaker"

@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import compared, step
+from vivid_lattice.core.checks.answer import finding_from_limit, step
 from vivid_lattice.core.document.feeds import feeds_lights
 from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, margin_of, shown, shown_up
-from vivid_lattice.core.installation.contexts import Context
+from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.stretch import StretchDrop
 from vivid_lattice.core.rules.protocol import DropLimit
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 ID = "voltage-drop"
 
 
-def check(ctx: Context) -> Finding:
+def check(ctx: CircuitContext) -> Finding:
     """Voltage drop of the worst line, every stretch added up, in per cent of nominal.
 
     Equation  U = Σ (mV/(A·m) · I · l · Ct / 1000), line to neutral; u = 100 · U / Uo
@@ -31,7 +31,7 @@ def check(ctx: Context) -> Finding:
         line = ctx.network.drops.worst_line(ctx.circuit)
         own = 100 * sum(part.by_line.get(line, 0.0) for part in ctx.network.drops.run(ctx.circuit)) / nominal
         if margin_of(own, rules.own_percent) < margin_of(percent, limit.value):
-            own_limit = Looked(rules.own_percent, rules.source, "on the branch circuit alone")
+            own_limit = SourcedValue(rules.own_percent, rules.source, "on the branch circuit alone")
             found = _compared(ctx, rules, own, own_limit, own=True)
     if rules.advisory and found.verdict == "fail":
         board = ctx.network.tree.place(ctx.circuit).board
@@ -44,13 +44,15 @@ def check(ctx: Context) -> Finding:
     return found
 
 
-def _compared(ctx: Context, rules: DropLimit, percent: float, limit: Looked, *, own: bool) -> Finding:
+def _compared(ctx: CircuitContext, rules: DropLimit, percent: float, limit: SourcedValue, *, own: bool) -> Finding:
     since = "in its own run" if own else "by its far end"
     sentence = f"{ctx.circuit.name} loses {shown_up(percent)} % of the voltage {since} ({limit.how}: {limit.value:g} % allowed)"
-    return compared(ID, ctx, percent, limit.value, "%", sentence, limit.source, lambda: _working(ctx, rules, own=own))
+    return finding_from_limit(
+        ID, ctx, percent, limit.value, "%", sentence, limit.source, lambda: _working(ctx, rules, own=own)
+    )
 
 
-def _working(ctx: Context, rules: DropLimit, *, own: bool) -> list[Step]:
+def _working(ctx: CircuitContext, rules: DropLimit, *, own: bool) -> list[Step]:
     drops, nominal = ctx.network.drops, ctx.job.supply.nominal_v
     line = drops.worst_line(ctx.circuit)
     working = [] if own else [_stretch(part, line) for part in drops.tails()]
@@ -73,17 +75,17 @@ def _working(ctx: Context, rules: DropLimit, *, own: bool) -> list[Step]:
     ]
 
 
-def drop_limit(ctx: Context) -> Looked:
+def drop_limit(ctx: CircuitContext) -> SourcedValue:
     """The limit in force: the rule set's, or the designer's own where that is tighter."""
     found = ctx.rules.limits.drop_limit(ctx.circuit)
     settings = ctx.job.settings
     own = settings.lighting_drop_limit_pct if feeds_lights(ctx.circuit) else settings.other_drop_limit_pct
     if own is not None and own < found.percent:
-        return Looked(own, found.source, f"{found.use}, tightened for this job")
-    return Looked(found.percent, found.source, found.use)
+        return SourcedValue(own, found.source, f"{found.use}, tightened for this job")
+    return SourcedValue(found.percent, found.source, found.use)
 
 
-def _currents(ctx: Context, rules: DropLimit) -> list[Step]:
+def _currents(ctx: CircuitContext, rules: DropLimit) -> list[Step]:
     circuit = ctx.circuit
     if circuit.kind == "ring" and circuit.design_current_a is None:
         rule, rating = ctx.rules.limits.ring(ctx.device), ctx.device.rating_a

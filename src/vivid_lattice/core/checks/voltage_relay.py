@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.surge_and_relay import VoltageRelay
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings import Finding
@@ -25,10 +25,10 @@ def check(ctx: BoardContext) -> Finding:
     relay = ctx.board.relay
     if relay is None:
         return not_applicable(ID, ctx, f"{ctx.board.name} has no voltage-watching relay.")
-    return worst_of(ID, ctx, [*_voltages(ctx, relay), *_times(ctx, relay), *_currents(ctx, relay)])
+    return finding_from_requirements(ID, ctx, [*_voltages(ctx, relay), *_times(ctx, relay), *_currents(ctx, relay)])
 
 
-def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
+def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementResult]:
     held = ctx.rules.supply_range_pct
     if held is None:
         raise NeedsInput(
@@ -38,7 +38,7 @@ def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
     nominal = ctx.job.supply.nominal_v
     low, high = nominal * (1 + low_pct / 100), nominal * (1 + high_pct / 100)
     if relay.under_v >= relay.over_v:
-        yield Demand(
+        yield RequirementResult(
             "fail",
             f"it opens below {relay.under_v:g} V and above {relay.over_v:g} V, so it never closes",
             relay.under_v,
@@ -49,12 +49,12 @@ def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
         return
     ok = relay.under_v < low
     words = f"it opens below {relay.under_v:g} V, and the supply may go down to {low:.1f} V"
-    yield Demand("pass" if ok else "fail", words, relay.under_v, round(low, 1), source, "V")
+    yield RequirementResult("pass" if ok else "fail", words, relay.under_v, round(low, 1), source, "V")
     ok = relay.over_v > high
     words = f"it opens above {relay.over_v:g} V, and the supply may go up to {high:.1f} V"
-    yield Demand("pass" if ok else "fail", words, round(high, 1), relay.over_v, source, "V")
+    yield RequirementResult("pass" if ok else "fail", words, round(high, 1), relay.over_v, source, "V")
     if relay.over_v > nominal * 1.2:
-        yield Demand(
+        yield RequirementResult(
             "advice",
             f"it lets {relay.over_v:g} V through; from about {nominal * 1.2:.0f} V on appliances begin to die (common practice)",
             relay.over_v,
@@ -64,7 +64,7 @@ def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
         )
     inside = relay.over_v - relay.under_v - 2 * relay.hysteresis_v
     if inside <= 0 or not relay.under_v + relay.hysteresis_v <= nominal <= relay.over_v - relay.hysteresis_v:
-        yield Demand(
+        yield RequirementResult(
             "fail",
             "at the nominal voltage it would not close again: its hysteresis is too wide",
             relay.hysteresis_v,
@@ -74,13 +74,13 @@ def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
         )
 
 
-def _times(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
+def _times(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementResult]:
     least = ctx.rules.protection.figure("common.relay.recloses", "least_s")
     ok = relay.reclose_s >= least.value
     words = f"it closes again after {relay.reclose_s:g} s; {least.value:g} s spares compressors"
-    yield Demand("pass" if ok else "advice", words, least.value, relay.reclose_s, least.source, "s")
+    yield RequirementResult("pass" if ok else "advice", words, least.value, relay.reclose_s, least.source, "s")
     if relay.over_s > 1.0:
-        yield Demand(
+        yield RequirementResult(
             "advice",
             f"it waits {relay.over_s:g} s at too high a voltage; half a second is long for electronics",
             relay.over_s,
@@ -95,14 +95,14 @@ def _ahead(ctx: BoardContext) -> Overcurrent | None:
     return ctx.network.series.cutout if feeder is None else ctx.network.series.device_of(feeder)
 
 
-def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
+def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementResult]:
     ahead = _ahead(ctx)
     if ahead is None:
         raise NeedsInput(Need(f"the device ahead of {ctx.board.name}", "supply.cutout", "Read it on its carrier."))
     rating = ahead.key[2]
     source = ctx.rules.protection.figure("common.relay.recloses", "least_s").source
     ok = relay.rating_a >= rating
-    yield Demand(
+    yield RequirementResult(
         "pass" if ok else "fail",
         f"its contact carries {relay.rating_a:g} A behind the {ahead.name}",
         rating,
@@ -113,7 +113,7 @@ def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
     if relay.current_a is None:
         return
     if relay.current_a > relay.rating_a:
-        yield Demand(
+        yield RequirementResult(
             "fail",
             f"it opens at {relay.current_a:g} A, more than its contact carries",
             relay.current_a,
@@ -126,7 +126,7 @@ def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[Demand]:
     first = early < relay.current_s
     words = f"at {relay.current_a:g} A it waits {relay.current_s:g} s, and the {ahead.name} opens "
     words += f"after {early:.3g} s at the earliest" if early < float("inf") else "not at all"
-    yield Demand(
+    yield RequirementResult(
         "advice" if first else "pass",
         words,
         relay.current_s,

@@ -6,12 +6,12 @@ from collections.abc import Iterator
 from itertools import combinations
 
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
-from vivid_lattice.core.board.layout.rail_positions import Placed, Places
-from vivid_lattice.core.checks.demands import Demand, worst_of
+from vivid_lattice.core.board.layout.rail_positions import PlacedDevice, RailPositions
+from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.board_build import Enclosure
 from vivid_lattice.core.findings import Finding, Verdict, shown_down, shown_up
 from vivid_lattice.core.installation.contexts import BoardContext
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 
 ID = "ways"
 _SLACK = 1e-9
@@ -29,10 +29,10 @@ def check(ctx: BoardContext) -> Finding:
     if enclosure is not None:
         places = ctx.model.places
         said += [*_overlaps(ctx, places), *_outside(ctx, places), *_balance(ctx)]
-    return worst_of(ID, ctx, said)
+    return finding_from_requirements(ID, ctx, said)
 
 
-def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Demand]:
+def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[RequirementResult]:
     spare = ctx.rules.board.spare
     wish = ctx.board.housing.wishes.spare_pct
     if enclosure is None:
@@ -48,7 +48,7 @@ def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Demand]:
     words = f"{ctx.board.name} needs {needed:g} {what} and has {there_is:g}"
     if over and enclosure is not None:
         words += ": choose a larger enclosure, or slimmer devices"
-    yield Demand("fail" if over else "pass", words, needed, there_is, spare.source, what)
+    yield RequirementResult("fail" if over else "pass", words, needed, there_is, spare.source, what)
     if over or enclosure is None:
         return  # what is to stay free is asked once there is something to leave free in
     free = there_is - needed
@@ -56,17 +56,17 @@ def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Demand]:
     enough = free + _SLACK >= least
     by = "as wished" if wish is not None else "as a habit"
     words = f"{free:g} of {there_is:g} {what} stay free; {shown_down(least)} {by}"
-    yield Demand("pass" if enough else "advice", words, least, free, spare.source, what)
+    yield RequirementResult("pass" if enough else "advice", words, least, free, spare.source, what)
 
 
-def _balance(ctx: BoardContext) -> Iterator[Demand]:
+def _balance(ctx: BoardContext) -> Iterator[RequirementResult]:
     """How far the lines of the board are apart, each with the currents of its circuits, where the rule set has a figure for it;
     nothing while one of them is not known."""
     most, lines = ctx.rules.board.balance_pct, ctx.model.units.lines
     if most is None or len(lines) < 2 or not ctx.board.ways:
         return
     circuits = [ctx.network.tree.circuits[way.circuit] for way in ctx.board.ways]
-    held = known(lambda: [ctx.network.drops.design_current(circuit).by_line for circuit in circuits])
+    held = or_none(lambda: [ctx.network.drops.design_current(circuit).by_line for circuit in circuits])
     if held is None:
         return
     sums = {line: sum(by_line.get(line, 0.0) for by_line in held) for line in lines}
@@ -75,27 +75,27 @@ def _balance(ctx: BoardContext) -> Iterator[Demand]:
     verdict: Verdict = "pass" if apart <= most.value + _SLACK else "advice"
     said = ", ".join(f"{line} {shown_up(amps)} A" for line, amps in sums.items())
     words = f"the lines of {ctx.board.name} ({said}, without diversity) differ by {shown_up(apart)} %; {most.value:g} % is the most by habit"
-    yield Demand(verdict, words, apart, most.value, most.source, "%")
+    yield RequirementResult(verdict, words, apart, most.value, most.source, "%")
 
 
-def _overlaps(ctx: BoardContext, places: Places) -> Iterator[Demand]:
+def _overlaps(ctx: BoardContext, places: RailPositions) -> Iterator[RequirementResult]:
     held = [one for one in places.placed.values() if one.row > 0]
     for a, b in combinations(held, 2):
         if a.row == b.row and a.at < b.end - _SLACK and b.at < a.end - _SLACK:
             yield _fault(ctx, f"{a.unit.name} and {b.unit.name} stand in the same place in row {a.row}")
 
 
-def _outside(ctx: BoardContext, places: Places) -> Iterator[Demand]:
+def _outside(ctx: BoardContext, places: RailPositions) -> Iterator[RequirementResult]:
     for one in places.placed.values():
         if one.row > places.enclosure.rows or one.end > places.enclosure.modules + _SLACK:
             yield _fault(ctx, f"{one.unit.name} reaches past {_end(places, one)}")
 
 
-def _end(places: Places, one: Placed) -> str:
+def _end(places: RailPositions, one: PlacedDevice) -> str:
     if one.row > places.enclosure.rows:
         return f"the last row, {places.enclosure.rows}"
     return f"the end of row {one.row}"
 
 
-def _fault(ctx: BoardContext, words: str) -> Demand:
-    return Demand("fail", words, 1.0, 0.0, ctx.rules.board.spare.source)
+def _fault(ctx: BoardContext, words: str) -> RequirementResult:
+    return RequirementResult("fail", words, 1.0, 0.0, ctx.rules.board.spare.source)

@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from typing import Literal
 
-from vivid_lattice.core.design.candidate_changes import Move
+from vivid_lattice.core.design.candidate_changes import CandidateChange
 from vivid_lattice.core.document.device_family import packaged
 from vivid_lattice.core.document.job import Board, Job, free_id
-from vivid_lattice.core.document.supply import Cutout, Earthing, Supply
-from vivid_lattice.core.document.surge_and_relay import SurgeDevice
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.document.supply import CutOut, Earthing, Supply
+from vivid_lattice.core.document.surge_and_relay import Spd
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import upstream_of
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.units import ka_from_a
@@ -25,7 +25,7 @@ _GEAR_A = (16.0, 20.0, 25.0, 40.0, 63.0)
 _SPD_BACKUP_A = 63.0
 
 
-def larger_main_switch(job: Job, board: Board, rules: RuleSet) -> Iterator[Move]:
+def larger_main_switch(job: Job, board: Board, rules: RuleSet) -> Iterator[CandidateChange]:
     """The main switch in each larger rating."""
     switch = board.main_switch
     if switch is None:
@@ -33,10 +33,12 @@ def larger_main_switch(job: Job, board: Board, rules: RuleSet) -> Iterator[Move]
     for rating in _SWITCHES_A:
         if rating > switch.rating_a:
             changed = board.model_copy(update={"main_switch": switch.model_copy(update={"rating_a": rating})})
-            yield Move("main-switch", f"main switch {rating:g} A instead of {switch.rating_a:g} A", None, (changed,))
+            yield CandidateChange(
+                "main-switch", f"main switch {rating:g} A instead of {switch.rating_a:g} A", None, (changed,)
+            )
 
 
-def larger_rcds(job: Job, board: Board, rules: RuleSet) -> Iterator[Move]:
+def larger_rcds(job: Job, board: Board, rules: RuleSet) -> Iterator[CandidateChange]:
     """All shared RCDs of the board in each larger rating."""
     for rating in _SWITCHES_A:
         smaller = [group for group in board.rcds if group.rating_a < rating]
@@ -46,20 +48,24 @@ def larger_rcds(job: Job, board: Board, rules: RuleSet) -> Iterator[Move]:
                 group.model_copy(update={"rating_a": max(rating, group.rating_a), "family": None})
                 for group in board.rcds
             )
-            yield Move("rcd-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"rcds": rcds}),))
+            yield CandidateChange(
+                "rcd-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"rcds": rcds}),)
+            )
 
 
-def larger_gear(job: Job, board: Board, rules: RuleSet) -> Iterator[Move]:
+def larger_gear(job: Job, board: Board, rules: RuleSet) -> Iterator[CandidateChange]:
     """Control gear in each larger rating."""
     for rating in _GEAR_A:
         smaller = [gear for gear in board.gear if gear.kind != "socket" and gear.rating_a < rating]
         if smaller:
             gear = tuple(one.model_copy(update={"rating_a": rating}) if one in smaller else one for one in board.gear)
             names = ", ".join(one.name for one in smaller)
-            yield Move("gear-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"gear": gear}),))
+            yield CandidateChange(
+                "gear-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"gear": gear}),)
+            )
 
 
-def larger_tails(job: Job, rules: RuleSet) -> Iterator[Move]:
+def larger_tails(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
     """Tails in each larger size, and in each from theirs on behind a switch-fuse beside the meter, the largest that the cut-out allows
     first."""
     supply, tails = job.supply, job.supply.tails
@@ -70,7 +76,9 @@ def larger_tails(job: Job, rules: RuleSet) -> Iterator[Move]:
     for area in areas:
         if area > tails.area_mm2:
             changed = supply.model_copy(update={"tails": tails.model_copy(update={"area_mm2": area})})
-            yield Move("tails", f"tails of {label(area)} instead of {label(tails.area_mm2)}", None, supply=changed)
+            yield CandidateChange(
+                "tails", f"tails of {label(area)} instead of {label(tails.area_mm2)}", None, supply=changed
+            )
     if tails.device is not None or supply.cutout is None:
         return
     fuses = [one for one in rules.devices.kinds.values() if one.action == "fuse" and one.current]
@@ -79,7 +87,7 @@ def larger_tails(job: Job, rules: RuleSet) -> Iterator[Move]:
         return
     for rating in reversed(kind.ratings_a):
         if rating <= supply.cutout.rating_a:
-            device = Cutout(kind=kind.id, rating_a=rating)
+            device = CutOut(kind=kind.id, rating_a=rating)
             for area in areas:
                 changed = supply.model_copy(
                     update={"tails": tails.model_copy(update={"device": device, "area_mm2": area})}
@@ -87,10 +95,10 @@ def larger_tails(job: Job, rules: RuleSet) -> Iterator[Move]:
                 words = f"a switch-fuse of {rating:g} A beside the meter" + (
                     f" and tails of {label(area)}" if area > tails.area_mm2 else ""
                 )
-                yield Move("switch-fuse", words, None, supply=changed)
+                yield CandidateChange("switch-fuse", words, None, supply=changed)
 
 
-def larger_earthing(job: Job, rules: RuleSet) -> Iterator[Move]:
+def larger_earthing(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
     """The earthing conductor, and the neutral-earth link, in each larger size."""
     earthing = job.supply.earthing
     if earthing is None:
@@ -103,10 +111,12 @@ def larger_earthing(job: Job, rules: RuleSet) -> Iterator[Move]:
         for area in _sizes(rules):
             if there is not None and area > there:
                 size = rules.cables.size_label(area)
-                yield Move(field, f"{name} of {size}", None, supply=_earthed(job.supply, earthing, {field: area}))
+                yield CandidateChange(
+                    field, f"{name} of {size}", None, supply=_earthed(job.supply, earthing, {field: area})
+                )
 
 
-def larger_bonds(job: Job, rules: RuleSet) -> Iterator[Move]:
+def larger_bonds(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
     """Main bonding conductors of at least each larger size."""
     earthing = job.supply.earthing
     if earthing is None:
@@ -119,16 +129,18 @@ def larger_bonds(job: Job, rules: RuleSet) -> Iterator[Move]:
             )
             names = ", ".join(bond.name for bond in small)
             size = rules.cables.size_label(area)
-            yield Move("bonds", f"{size} to {names}", None, supply=_earthed(job.supply, earthing, {"bonds": bonds}))
+            yield CandidateChange(
+                "bonds", f"{size} to {names}", None, supply=_earthed(job.supply, earthing, {"bonds": bonds})
+            )
 
 
-def usual_spd(job: Job, rules: RuleSet) -> Iterator[Move]:
+def usual_spd(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
     """The usual surge protective device in the first board."""
     board = next((board for board in job.boards if isinstance(board.fed_by, str)), None)
     if board is None or any(other.surge for other in job.boards):
         return
     spd = surge_device(job, board)
-    yield Move(
+    yield CandidateChange(
         "spd",
         f"a surge protective device type {spd.type} in {board.name}",
         None,
@@ -140,17 +152,17 @@ def usual_spd(job: Job, rules: RuleSet) -> Iterator[Move]:
 _SPD_LEADS_M = 0.5
 
 
-def surge_device(job: Job, board: Board) -> SurgeDevice:
+def surge_device(job: Job, board: Board) -> Spd:
     """The usual device of the library for a first board: type 2, or 1+2 with lightning protection; plugged on beside the main switch,
     unless what may flow there is more than such a device stands."""
     type_: Literal["1+2", "2"] = "1+2" if job.surge.lightning_protection else "2"
     families = [one for one in packaged() if one.kind == "surge" and one.surge_type == type_]
-    fault = known(lambda: ka_from_a(Network.of(job, rule_set(job.job.rules)).loops.board_fault_a(board))) or 0.0
+    fault = or_none(lambda: ka_from_a(Installation.of(job, rule_set(job.job.rules)).loops.board_fault_a(board))) or 0.0
     standing = [one for one in families if (one.breaking_ka or 0.0) >= fault] or families
     family = next((one for one in standing if "plug" in one.id), standing[0])
     upstream, most = upstream_of(job, Tree(job), board), family.backup_most_a
     too_large = upstream is not None and most is not None and upstream.device.rating_a > most
-    return SurgeDevice(
+    return Spd(
         id=free_id("spd", {one.id for one in board.surge}),
         name=f"SPD type {type_}",
         type=type_,
@@ -177,13 +189,13 @@ def _sizes(rules: RuleSet) -> list[float]:
 
 
 #: What may fix a finding of a board, and of the supply, by the check.
-OF_BOARDS: Mapping[str, Callable[[Job, Board, RuleSet], Iterator[Move]]] = {
+OF_BOARDS: Mapping[str, Callable[[Job, Board, RuleSet], Iterator[CandidateChange]]] = {
     "main-switch": larger_main_switch,
     "demand": larger_main_switch,
     "rcd-loading": larger_rcds,
     "control-gear": larger_gear,
 }
-OF_SUPPLY: Mapping[str, Callable[[Job, RuleSet], Iterator[Move]]] = {
+OF_SUPPLY: Mapping[str, Callable[[Job, RuleSet], Iterator[CandidateChange]]] = {
     "tails": larger_tails,
     "earthing": larger_earthing,
     "bonding": larger_bonds,

@@ -18,7 +18,7 @@ from vivid_lattice.core.design.decisions import (
     RANK_MISSING,
     RANK_OWN,
     Decision,
-    Runner,
+    RejectedChoice,
     bad_checks,
     rank_of,
 )
@@ -26,7 +26,7 @@ from vivid_lattice.core.design.usual import usual_in
 from vivid_lattice.core.document.job import Cable, Circuit, Job, with_circuit
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.installation.contexts import Context, Network
+from vivid_lattice.core.installation.contexts import CircuitContext, Installation
 from vivid_lattice.core.rules.protocol import CableKind, RuleSet
 
 _MOST_RUNNERS = 6
@@ -120,7 +120,7 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
     if best.beyond:
         sentence += f" No cable fixes {' and '.join(best.beyond)}: look at the device."
     runners = [
-        Runner(
+        RejectedChoice(
             f"{rules.cables.size_label(one.cable.area_mm2)} {one.kind.short}",
             _why(one),
             one.cost,
@@ -128,7 +128,7 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
         for one in reversed(held[:at])
     ]
     runners += [
-        Runner(
+        RejectedChoice(
             f"{rules.cables.size_label(one.cable.area_mm2)} {one.kind.short}",
             _why(one) if one.rank else f"passes, and costs {one.cost - best.cost:.0f} more",
             one.cost,
@@ -176,7 +176,7 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_
     Advice does not speak against a size: only what fails or cannot be worked out does, and the job's own limits.
     """
     found: list[_Candidate] = []
-    network = Network.of(job, rules)
+    network = Installation.of(job, rules)
     for area in kind.sizes_mm2:
         cable = _with_earth(
             Cable.model_validate({"type": kind.id, "area_mm2": area, "cpc": kind.cpc_choices[0]}), rules
@@ -204,7 +204,7 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_
 def _earth_fails_at_board(job: Job, circuit: Circuit, rules: RuleSet) -> bool:
     """Whether the protective conductor is too small for a fault next to the board, by which on-site guidance chooses it."""
     try:
-        found = protective_conductor.next_to_board(Context(Network.of(job, rules), circuit, explain=False))
+        found = protective_conductor.next_to_board(CircuitContext(Installation.of(job, rules), circuit, explain=False))
     except NeedsInput:
         return False
     return found is not None and found.verdict == "fail"

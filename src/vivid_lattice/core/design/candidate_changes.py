@@ -8,12 +8,12 @@ from dataclasses import dataclass
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd, Section
 from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.rules.protection_rules import ArcDuty
+from vivid_lattice.core.rules.protection_rules import ArcFaultRequirement
 from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
 
 
 @dataclass(frozen=True, slots=True)
-class Move:
+class CandidateChange:
     """A change, what it is called, and what kind it is of (only the first that mends is shown of a kind).
 
     ``boards``, ``supply``: what changes with the circuit, or without one.
@@ -52,7 +52,7 @@ def scaled(circuit: Circuit, share: float) -> Circuit:
     return circuit.model_copy(update={"run": run})
 
 
-def larger_cables(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+def larger_cables(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """The same cable in each larger size, smallest first."""
     cable = circuit.cable
     if isinstance(cable, str) or cable.type not in rules.cables.kinds:
@@ -61,14 +61,14 @@ def larger_cables(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
         if area > cable.area_mm2:
             # A protective conductor stated for the old size is not carried over: the new cable has its own.
             update = {"area_mm2": area} if cable.cpc == "separate" else {"area_mm2": area, "cpc_mm2": None}
-            yield Move(
+            yield CandidateChange(
                 "larger-cable",
                 f"{rules.cables.size_label(area)} in place of {rules.cables.size_label(cable.area_mm2)}",
                 with_cable(circuit, cable.model_copy(update=update)),
             )
 
 
-def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """A smaller rating, a quicker characteristic, a residual-current part, a higher breaking capacity, a breaker for a fuse."""
     device = circuit.device
     if isinstance(device, str) or device.kind not in rules.devices.kinds:
@@ -76,15 +76,19 @@ def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
     kind = rules.devices.kinds[device.kind]
     for rating in reversed([rating for rating in kind.common_ratings_a if rating < device.rating_a]):
         smaller = device.model_copy(update={"rating_a": rating})
-        yield Move("smaller-device", f"{_said(smaller)} in place of {_said(device)}", with_device(circuit, smaller))
+        yield CandidateChange(
+            "smaller-device", f"{_said(smaller)} in place of {_said(device)}", with_device(circuit, smaller)
+        )
     for curve in kind.curves:
         if device.curve and curve < device.curve:
             quicker = device.model_copy(update={"curve": curve})
-            yield Move("other-curve", f"{_said(quicker)} in place of {_said(device)}", with_device(circuit, quicker))
+            yield CandidateChange(
+                "other-curve", f"{_said(quicker)} in place of {_said(device)}", with_device(circuit, quicker)
+            )
     for breaking in kind.breaking_choices_ka:
         if device.breaking_ka is not None and breaking > device.breaking_ka:
             stronger = device.model_copy(update={"breaking_ka": breaking})
-            yield Move(
+            yield CandidateChange(
                 "breaking",
                 f"a device of {breaking:g} kA in place of {device.breaking_ka:g} kA",
                 with_device(circuit, stronger),
@@ -96,7 +100,7 @@ def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
             swapped = proposed.model_copy(
                 update={"rating_a": rating, "breaking_ka": device.breaking_ka or proposed.breaking_ka}
             )
-            yield Move(
+            yield CandidateChange(
                 "other-kind",
                 f"{target.short} {_said(swapped)} in place of the {kind.short} {_said(device)}",
                 with_device(circuit, swapped),
@@ -138,14 +142,14 @@ def _forms(kind: DeviceKind, device: Device, rules: RuleSet) -> Iterator[Rcd | N
             yield usual.model_copy(update={"type": type_})
 
 
-def _arcs(rules: RuleSet) -> tuple[ArcDuty, ...]:
+def _arcs(rules: RuleSet) -> tuple[ArcFaultRequirement, ...]:
     try:
         return rules.protection.arcs
     except NeedsInput:
         return ()
 
 
-def protected(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+def protected(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """The circuit's device in each other form: with a residual-current part, with arc-fault detection, with both."""
     device = circuit.device
     if isinstance(device, str):
@@ -154,10 +158,10 @@ def protected(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
         kind = rules.devices.kinds[made.kind]
         rcd = f" {made.rcd.idn_ma:g} mA type {made.rcd.type}" if made.rcd and made.rcd != kind.usual_rcd else ""
         arc = " with arc-fault detection" if made.arc_fault and not device.arc_fault else ""
-        yield Move("form", f"{kind.short} {_said(made)}{rcd}{arc}", with_device(circuit, made))
+        yield CandidateChange("form", f"{kind.short} {_said(made)}{rcd}{arc}", with_device(circuit, made))
 
 
-def larger_device(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+def larger_device(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """The same device in each larger common rating."""
     device = circuit.device
     if isinstance(device, str) or device.kind not in rules.devices.kinds:
@@ -165,28 +169,32 @@ def larger_device(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
     for rating in rules.devices.kinds[device.kind].common_ratings_a:
         if rating > device.rating_a:
             larger = device.model_copy(update={"rating_a": rating})
-            yield Move("larger-device", f"{_said(larger)} in place of {_said(device)}", with_device(circuit, larger))
+            yield CandidateChange(
+                "larger-device", f"{_said(larger)} in place of {_said(device)}", with_device(circuit, larger)
+            )
 
 
-def other_methods(circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+def other_methods(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """Every other way of laying all sections, in air or in the ground as they are, on its own, at the table's ambient."""
 
     def changed(update: dict[str, object]) -> Circuit:
         return circuit.model_copy(update={"run": tuple(section.model_copy(update=update) for section in circuit.run)})
 
     if any(section.circuits_grouped > 1 for section in circuit.run):
-        yield Move("apart", "keep it apart from other circuits", changed({"circuits_grouped": 1, "grouping": None}))
+        yield CandidateChange(
+            "apart", "keep it apart from other circuits", changed({"circuits_grouped": 1, "grouping": None})
+        )
     if any(_warm(section, rules) for section in circuit.run):
-        yield Move("cooler", "keep it out of the heat", changed({"ambient_c": None}))
+        yield CandidateChange("cooler", "keep it out of the heat", changed({"ambient_c": None}))
     if any(section.in_insulation_mm is not None for section in circuit.run):
-        yield Move("clear", "keep it clear of insulation", changed({"in_insulation_mm": None}))
+        yield CandidateChange("clear", "keep it clear of insulation", changed({"in_insulation_mm": None}))
     if isinstance(circuit.cable, str):
         return
     media = {rules.factors.methods[section.method].medium for section in circuit.run}
     for method in rules.cables.kind(circuit.cable.type).methods:
         if media == {rules.factors.methods[method].medium} and any(section.method != method for section in circuit.run):
             title = rules.factors.methods[method].title
-            yield Move(
+            yield CandidateChange(
                 f"method-{method}",
                 f"lay it: {title[0].lower()}{title[1:]} (method {method})",
                 changed({"method": method}),

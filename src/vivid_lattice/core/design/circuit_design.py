@@ -28,7 +28,7 @@ from vivid_lattice.core.design.shared_rcds import with_shared_rcds
 from vivid_lattice.core.design.usual import usual_in
 from vivid_lattice.core.document.job import Circuit, Device, Job, with_circuit, with_parts
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.installation.contexts import Context, Network, SupplyContext
+from vivid_lattice.core.installation.contexts import CircuitContext, Installation, SupplyContext
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -86,7 +86,7 @@ def _with_spd(job: Job, rules: RuleSet) -> tuple[Job, tuple[Decision, ...]]:
     if not job.settings.design_spd or board is None or any(other.surge for other in job.boards) or not job.circuits:
         return job, ()
     try:
-        found = run_check_alone(surge.check, surge.ID, SupplyContext(Network.of(job, rules), explain=False))
+        found = run_check_alone(surge.check, surge.ID, SupplyContext(Installation.of(job, rules), explain=False))
     except NeedsInput:
         return job, ()
     if found.verdict != "fail":
@@ -99,14 +99,14 @@ def _with_spd(job: Job, rules: RuleSet) -> tuple[Job, tuple[Decision, ...]]:
 
 def _devices_first(job: Job) -> list[Circuit]:
     """Final circuits before the feeders that carry them, deepest boards first."""
-    network = Network.of(job, rule_set(job.job.rules))
+    network = Installation.of(job, rule_set(job.job.rules))
     return sorted(
         in_board_order(job), key=lambda circuit: (circuit.kind == "distribution", -len(network.tree.chain(circuit)))
     )
 
 
 def _feeders_first(job: Job) -> list[Circuit]:
-    network = Network.of(job, rule_set(job.job.rules))
+    network = Installation.of(job, rule_set(job.job.rules))
     return sorted(
         in_board_order(job), key=lambda circuit: (circuit.kind != "distribution", len(network.tree.chain(circuit)))
     )
@@ -149,9 +149,9 @@ def _opening_sooner(device: Device, circuit: Circuit, rules: RuleSet) -> Iterato
             yield device.model_copy(update={"kind": other.id, "curve": None, "rcd": None, "breaking_ka": None})
 
 
-def _context(job: Job, identity: str, rules: RuleSet) -> Context:
+def _context(job: Job, identity: str, rules: RuleSet) -> CircuitContext:
     circuit = next(one for one in job.circuits if one.id == identity)
-    return Context(Network.of(job, rules), circuit, explain=False)
+    return CircuitContext(Installation.of(job, rules), circuit, explain=False)
 
 
 def _area_of(job: Job, identity: str) -> float:
@@ -168,7 +168,7 @@ def _grow_feeders(
     helped = [check for check in bad_checks(findings_of(job, stuck, rules)) if check in _FEEDER_HELPS]
     if not helped:
         return job
-    chain = Network.of(job, rules).tree.chain(circuit)[:-1]
+    chain = Installation.of(job, rules).tree.chain(circuit)[:-1]
     for feeder in reversed([link for link in chain if link.id in open_cables and not isinstance(link.cable, str)]):
         assert not isinstance(feeder.cable, str)
         for area in rules.cables.kind(feeder.cable.type).sizes_mm2:

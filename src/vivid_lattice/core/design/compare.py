@@ -11,7 +11,7 @@ from vivid_lattice.core.findings import VERDICT_ORDER, Assessment, Finding, Subj
 
 
 @dataclass(frozen=True, slots=True)
-class Turned:
+class ChangedResult:
     """A finding that answers otherwise in the other variant. A verdict of None: it is not there in that one, and nothing is better or
     worse then."""
 
@@ -34,7 +34,7 @@ class Comparison:
     verdict_after: Verdict
     counts_before: dict[str, int]
     counts_after: dict[str, int]
-    turned: tuple[Turned, ...]
+    turned: tuple[ChangedResult, ...]
 
 
 def compare(before: Job, after: Job) -> Comparison:
@@ -65,12 +65,12 @@ def _said(found: Finding | None) -> Verdict | None:
     return found.verdict if found else None
 
 
-def _turned(place: _Place, was: Finding | None, now: Finding | None, names: dict[str, str]) -> Turned:
+def _turned(place: _Place, was: Finding | None, now: Finding | None, names: dict[str, str]) -> ChangedResult:
     check, subject = place
     better = None
     if was is not None and now is not None:
         better = VERDICT_ORDER.index(now.verdict) > VERDICT_ORDER.index(was.verdict)
-    return Turned(
+    return ChangedResult(
         check,
         subject,
         names.get(subject.id, subject.id),

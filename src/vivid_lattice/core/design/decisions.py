@@ -15,7 +15,7 @@ RANK_ADVICE, RANK_OWN, RANK_FAIL, RANK_MISSING = 1, 1, 100, 1000
 
 
 @dataclass(frozen=True, slots=True)
-class Runner:
+class RejectedChoice:
     """A choice that was not taken, and why it lost. ``cost`` by the job's price list, as cable."""
 
     what: str
@@ -34,7 +34,7 @@ class Decision:
     sentence: str
     passes: bool
     cost: float = 0.0
-    runners: tuple[Runner, ...] = ()
+    runners: tuple[RejectedChoice, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

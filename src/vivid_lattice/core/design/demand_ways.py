@@ -7,12 +7,12 @@ from collections.abc import Callable, Mapping
 from vivid_lattice.core.document.job import Job, Load
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.customary import WayOut, customary
+from vivid_lattice.core.rules.customary import DemandOption, customary
 
 _HEATING = frozenset({"water-heater", "immersion", "geyser", "storage-heater", "underfloor", "floor-heat", "hot-tub"})
 
 
-def ways_out(job: Job) -> tuple[WayOut, ...]:
+def demand_options(job: Job) -> tuple[DemandOption, ...]:
     """The ways out that fit a job, in order.
 
     Source  customary ways of the standard: common practice, no source
@@ -38,4 +38,4 @@ def ways_out(job: Job) -> tuple[WayOut, ...]:
         "single-phase": lambda: job.supply.phases == 1,
         "three-phase": lambda: job.supply.phases == 3,
     }
-    return tuple(way for way in customary(rules.id).ways_out if fits[way.when]())
+    return tuple(way for way in customary(rules.id).demand_options if fits[way.when]())

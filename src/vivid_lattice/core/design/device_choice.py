@@ -23,10 +23,10 @@ from vivid_lattice.core.design.decisions import (
 from vivid_lattice.core.design.shared_rcds import with_shared_rcds
 from vivid_lattice.core.design.usual import Usual, usual_form, usual_in
 from vivid_lattice.core.document.feeds import feeds_lights
-from vivid_lattice.core.document.job import Circuit, Device, GroupRcd, Job, with_circuit, with_parts
+from vivid_lattice.core.document.job import Circuit, Device, Job, SharedRcd, with_circuit, with_parts
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import shown
-from vivid_lattice.core.installation.contexts import Context, Network
+from vivid_lattice.core.installation.contexts import CircuitContext, Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -101,7 +101,7 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
         why = f"at or above {shown(max(current, least))} A, and it stays closed while the load starts"
     settled = with_device(circuit, device)
     changed = with_circuit(job, settled)
-    cost = device_cost(settled, device, Network.of(changed, rules).tree, job.prices)
+    cost = device_cost(settled, device, Installation.of(changed, rules).tree, job.prices)
     return changed, Decision(circuit.id, "device", chosen, "overload", f"{chosen}: {why}.", True, cost)
 
 
@@ -136,8 +136,8 @@ def _usual_device(circuit: Circuit, rating_a: float, rules: RuleSet, customary: 
 def _needed_a(job: Job, circuit: Circuit, rules: RuleSet) -> float:
     """What a device must carry [A]: the design current, with the standard's factor on what runs for hours, and no less than the rule
     for its kind of load names."""
-    counted = overload.counted_current_a(Context(Network.of(job, rules), circuit, explain=False)).value
-    least = rules.limits.least_device_a(circuit, {room.id: room for room in job.rooms})
+    counted = overload.counted_current_a(CircuitContext(Installation.of(job, rules), circuit, explain=False)).value
+    least = rules.limits.min_device_a(circuit, {room.id: room for room in job.rooms})
     return max(counted, least.value) if least is not None else counted
 
 
@@ -148,7 +148,7 @@ def that_breaks(job: Job, circuit: Circuit, device: Device, rules: RuleSet) -> D
             continue
         tried = device.model_copy(update={"breaking_ka": breaking})
         changed = with_device(circuit, tried)
-        ctx = Context(Network.of(with_circuit(job, changed), rules), changed, explain=False)
+        ctx = CircuitContext(Installation.of(with_circuit(job, changed), rules), changed, explain=False)
         if run_check_alone(breaking_capacity.check, breaking_capacity.ID, ctx).verdict in GOOD:
             return tried
     return device
@@ -167,8 +167,8 @@ def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet, by_r
 
     def fails(tried: Device, within: Job = job) -> int:
         changed = with_device(circuit, tried)
-        network = Network.of(with_circuit(within, changed), rules)
-        ctx = Context(network, changed, explain=False)
+        network = Installation.of(with_circuit(within, changed), rules)
+        ctx = CircuitContext(network, changed, explain=False)
         upstream = network.tree.rcds_ahead(changed)
         lacks = by_rcd and not any(one.rcd.idn_ma <= _FOR_PEOPLE_MA for one in upstream)
         return lacks + sum(run_check_alone(check, name, ctx).verdict == "fail" for check, name in _FORM_CHECKS)
@@ -204,13 +204,13 @@ def _behind_shared(job: Job, circuit: Circuit) -> list[Job]:
         if circuit.kind == other.kind == "fixed" and other.name == circuit.name and other.lines != circuit.lines
     }
 
-    def taken(group: GroupRcd) -> tuple[bool, int, int]:
+    def taken(group: SharedRcd) -> tuple[bool, int, int]:
         members = [way.circuit for way in board.ways if way.rcd == group.id]
         return same.isdisjoint(members), sum(name in lit for name in members), len(members)
 
     shared.sort(key=taken)
 
-    def behind(group: GroupRcd) -> Job:
+    def behind(group: SharedRcd) -> Job:
         ways = tuple(
             way.model_copy(update={"rcd": group.id}) if way.circuit == circuit.id else way for way in board.ways
         )
@@ -225,7 +225,7 @@ def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleS
     A larger rating comes before the slowest characteristic: that one asks twice the current of the loop, and what it lets
     through stands in no table.
     """
-    network, most = Network.of(job, rules), devices[:4]
+    network, most = Installation.of(job, rules), devices[:4]
     curves = sorted(
         {curve for curve in rules.devices.kind(devices[0].kind).curves if curve >= (devices[0].curve or "")}
     )
@@ -236,7 +236,9 @@ def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleS
         device.model_copy(update={"curve": curve}) for some in (quick, slowest) for device in most for curve in some
     ]
     for tried in tries or most:
-        found = run_check_alone(overload.check, overload.ID, Context(network, with_device(circuit, tried), False))
+        found = run_check_alone(
+            overload.check, overload.ID, CircuitContext(network, with_device(circuit, tried), False)
+        )
         if found.verdict in GOOD:
             return tried, tried != devices[0]
     return devices[0], False

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks import demand
-from vivid_lattice.core.design.demand_ways import ways_out
+from vivid_lattice.core.design.demand_ways import demand_options
 from vivid_lattice.core.document.job import Cable, Job
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.installation.contexts import Network, SupplyContext
+from vivid_lattice.core.installation.contexts import Installation, SupplyContext
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.customary import WayOut
+from vivid_lattice.core.rules.customary import DemandOption
 from vivid_lattice.core.rules.protocol import RuleSet
 
 
@@ -32,22 +32,22 @@ class Upgrade:
 
     wanted_a: float
     demand_a: float
-    ways: tuple[WayOut, ...]
+    ways: tuple[DemandOption, ...]
     prerequisites: tuple[Prerequisite, ...]
 
 
-def upgrade(job: Job) -> Upgrade | None:
+def larger_supply(job: Job) -> Upgrade | None:
     """What a larger service asks for; None where the present one is enough, or nothing can be said of it yet."""
     rules, cutout = rule_set(job.job.rules), job.supply.cutout
     if cutout is None or not job.circuits:
         return None
     try:
-        found = demand.check(SupplyContext(Network.of(job, rules), explain=False))
+        found = demand.check(SupplyContext(Installation.of(job, rules), explain=False))
     except NeedsInput:
         return None
     if found.value is None or found.value <= cutout.rating_a:
         return None
-    drawn, ways = found.value, ways_out(job)
+    drawn, ways = found.value, demand_options(job)
     ratings = rules.devices.kind(cutout.kind).ratings_a
     wanted = next((rating for rating in ratings if rating >= drawn), None)
     if wanted is None:

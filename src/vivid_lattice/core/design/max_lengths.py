@@ -8,7 +8,7 @@ from vivid_lattice.core.assessment.assess import findings_of
 from vivid_lattice.core.checks import breaking_capacity, protective_conductor, short_circuit_withstand
 from vivid_lattice.core.design.candidate_changes import scaled, with_cable
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.rules import rule_set
 
 #: Lengths are found to a tenth of a metre, rounded down, and not looked for beyond this [m].
@@ -33,7 +33,7 @@ class LongestRun:
     without: tuple[str, ...] = ()
 
 
-def longest_runs(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
+def max_lengths(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
     """The longest run of a circuit in each size of its kind of cable, smallest first; everything else as it is.
 
     A run of several sections is stretched in proportion. Nothing is said of a circuit with no cable chosen, or of
@@ -46,7 +46,7 @@ def longest_runs(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
         return ()
     if len(circuit.run) > 1 and any(section.length_m is None for section in circuit.run):
         return ()
-    found, network = [], Network.of(job, rules)
+    found, network = [], Installation.of(job, rules)
     for area in rules.cables.kinds[circuit.cable.type].sizes_mm2:
         stated = circuit.cable.cpc_mm2 if area == circuit.cable.area_mm2 else None
         sized = with_cable(circuit, circuit.cable.model_copy(update={"area_mm2": area, "cpc_mm2": stated}))
@@ -54,7 +54,7 @@ def longest_runs(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
     return tuple(found)
 
 
-def _longest(network: Network, circuit: Circuit, area: float) -> LongestRun:
+def _longest(network: Installation, circuit: Circuit, area: float) -> LongestRun:
     """Heat under an earth fault is the one check that a longer run can mend, since less current flows: it is left out
     of the search and asked at its end, and only where it fails there does it take part."""
     lacking = _lacking(network, circuit)
@@ -67,7 +67,7 @@ def _longest(network: Network, circuit: Circuit, area: float) -> LongestRun:
     return replace(found, without=tuple(sorted(lacking)))
 
 
-def _lacking(network: Network, circuit: Circuit) -> frozenset[str]:
+def _lacking(network: Installation, circuit: Circuit) -> frozenset[str]:
     """Checks of what happens next to the board that lack an input, on the shortest and the longest run alike: no length answers them.
     Another check that lacks an input still ends the run: without it nobody knows how far the cable goes."""
     lacks = []
@@ -78,7 +78,7 @@ def _lacking(network: Network, circuit: Circuit) -> frozenset[str]:
     return _AT_BOARD & lacks[0] & lacks[1]
 
 
-def _search(network: Network, circuit: Circuit, area: float, passed_over: frozenset[str]) -> LongestRun:
+def _search(network: Installation, circuit: Circuit, area: float, passed_over: frozenset[str]) -> LongestRun:
     def ends(tenths: int) -> str:
         return _first_failing(network, circuit, tenths * STEP_M, passed_over)
 
@@ -97,7 +97,7 @@ def _search(network: Network, circuit: Circuit, area: float, passed_over: frozen
     return LongestRun(area, round(low * STEP_M, 1), ends(high))
 
 
-def _first_failing(network: Network, circuit: Circuit, length_m: float, passed_over: frozenset[str]) -> str:
+def _first_failing(network: Installation, circuit: Circuit, length_m: float, passed_over: frozenset[str]) -> str:
     """The first check that does not pass at a length; empty where all do."""
     tried = _of_length(circuit, length_m)
     for finding in findings_of(with_circuit(network.job, tried), tried, network.rules, like=network):

@@ -6,7 +6,7 @@ from vivid_lattice.core.design.usual import usual_of
 from vivid_lattice.core.document.feeds import feeds_lights
 from vivid_lattice.core.document.job import LINES, Circuit, Job, Line, with_circuit
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.formulas.load_currents import Supplied
+from vivid_lattice.core.formulas.load_currents import CircuitSupply
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -73,7 +73,7 @@ def _reaching(tree: Tree, circuit: Circuit) -> tuple[Line, ...]:
 
 
 def _current(circuit: Circuit, job: Job, rules: RuleSet) -> float:
-    supplied = Supplied(circuit.lines or ("L1",), job.supply.phases, job.supply.nominal_v)
+    supplied = CircuitSupply(circuit.lines or ("L1",), job.supply.phases, job.supply.nominal_v)
     try:
         return rules.demand.circuit_current(circuit, supplied).current_a
     except NeedsInput:

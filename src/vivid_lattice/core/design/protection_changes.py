@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
-from vivid_lattice.core.design.candidate_changes import Move, larger_device, with_device
+from vivid_lattice.core.design.candidate_changes import CandidateChange, larger_device, with_device
 from vivid_lattice.core.document.job import Board, Circuit, Device, Job, Rcd, Way
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -17,14 +17,14 @@ _LESS_MA = (300.0, 100.0, 30.0)
 _DELAYED_MA = (100.0, 300.0, 500.0)
 
 
-def larger_feeders(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+def larger_feeders(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """Each feeder ahead behind a larger device."""
     for feeder in Tree(job).chain(circuit)[:-1]:
         for move in larger_device(feeder, rules):
-            yield Move(f"ahead-{feeder.id}", f"{feeder.name}: {move.label}", move.circuit)
+            yield CandidateChange(f"ahead-{feeder.id}", f"{feeder.name}: {move.label}", move.circuit)
 
 
-def own_rcd(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+def own_rcd(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """The circuit behind a residual-current breaker of its own, out of the one it shares."""
     device = circuit.device
     if isinstance(device, str) or device.kind not in rules.devices.kinds:
@@ -39,7 +39,7 @@ def own_rcd(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
     place = Tree(job).place(circuit)
     ways = tuple(_apart(way, circuit) for way in place.board.ways)
     board = place.board.model_copy(update={"ways": ways})
-    yield Move(
+    yield CandidateChange(
         "own-rcd", f"a {kind.short} of its own, {kind.short} {device.rating_a:g} A", with_device(circuit, own), (board,)
     )
 
@@ -48,21 +48,23 @@ def _apart(way: Way, circuit: Circuit) -> Way:
     return way.model_copy(update={"rcd": None}) if way.circuit == circuit.id else way
 
 
-def other_types(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+def other_types(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """The nearest residual-current device in each further type."""
     device, board = circuit.device, Tree(job).place(circuit).board
     for type_ in _TYPES:
         if not isinstance(device, str) and device.rcd is not None:
             if device.rcd.type != type_:
                 changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"type": type_})})
-                yield Move("type", f"type {type_} in place of type {device.rcd.type}", with_device(circuit, changed))
+                yield CandidateChange(
+                    "type", f"type {type_} in place of type {device.rcd.type}", with_device(circuit, changed)
+                )
             continue
         found = _board_with(board, circuit, {"type": type_})
         if found is not None:
-            yield Move("type", f"type {type_} for the RCD it is behind", circuit, (found,))
+            yield CandidateChange("type", f"type {type_} for the RCD it is behind", circuit, (found,))
 
 
-def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """The nearest residual-current device of the circuit with each smaller residual current; what is time-delayed stays so."""
     device, board = circuit.device, Tree(job).place(circuit).board
     for milliamps in _LESS_MA:
@@ -70,7 +72,7 @@ def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
         if not isinstance(device, str) and device.rcd is not None:
             if device.rcd.idn_ma > milliamps:
                 changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"idn_ma": milliamps})})
-                yield Move("residual", label, with_device(circuit, changed))
+                yield CandidateChange("residual", label, with_device(circuit, changed))
             continue
         held = next((one.rcd.idn_ma for one in board.rcds if one.id == _group_of(board, circuit)), None)
         if held is None and board.main_switch is not None and board.main_switch.rcd is not None:
@@ -78,14 +80,14 @@ def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
         if held is not None and held > milliamps:
             changed_board = _board_with(board, circuit, {"idn_ma": milliamps})
             if changed_board is not None:
-                yield Move("residual", label, circuit, (changed_board,))
+                yield CandidateChange("residual", label, circuit, (changed_board,))
 
 
 def _group_of(board: Board, circuit: Circuit) -> str | None:
     return next((way.rcd for way in board.ways if way.circuit == circuit.id), None)
 
 
-def delayed_ahead(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
+def delayed_ahead(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """The residual-current device ahead of the nearest one time-delayed, and of three times its current."""
     tree = Tree(job)
     for link in reversed(tree.chain(circuit)):
@@ -94,10 +96,10 @@ def delayed_ahead(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Move]:
             label = f"{milliamps:g} mA, time-delayed, ahead"
             changed = _delayed_switch(board, milliamps)
             if changed is not None:
-                yield Move(f"delayed-{board.id}", f"{board.name}: {label}", circuit, (changed,))
+                yield CandidateChange(f"delayed-{board.id}", f"{board.name}: {label}", circuit, (changed,))
             device = link.device
             if link.id != circuit.id and not isinstance(device, str) and device.rcd is not None:
-                yield Move(
+                yield CandidateChange(
                     f"delayed-{link.id}", f"{link.name}: {label}", with_device(link, _delayed_device(device, milliamps))
                 )
 

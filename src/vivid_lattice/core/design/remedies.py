@@ -11,7 +11,7 @@ from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, run_b
 from vivid_lattice.core.checks.pairs import DISTRIBUTOR
 from vivid_lattice.core.design.board_changes import OF_BOARDS, OF_SUPPLY
 from vivid_lattice.core.design.candidate_changes import (
-    Move,
+    CandidateChange,
     larger_cables,
     larger_device,
     other_devices,
@@ -28,7 +28,7 @@ from vivid_lattice.core.design.protection_changes import (
 )
 from vivid_lattice.core.document.job import Circuit, Job, with_parts
 from vivid_lattice.core.findings import VERDICT_ORDER, Assessment, Finding, Remedy, Subject
-from vivid_lattice.core.installation.contexts import BoardContext, Context, Network, SupplyContext
+from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, Installation, SupplyContext
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -41,7 +41,7 @@ _MOST = 9
 #: Lengths are offered to a tenth of a metre, rounded down.
 _LENGTH_STEP_M = 0.1
 
-_Maker = Callable[[Circuit, RuleSet], Iterator[Move]]
+_Maker = Callable[[Circuit, RuleSet], Iterator[CandidateChange]]
 _MAKERS: dict[str, tuple[_Maker, ...]] = {
     "overload": (larger_device,),
     "capacity": (larger_cables, other_devices, other_methods),
@@ -56,7 +56,7 @@ _MAKERS: dict[str, tuple[_Maker, ...]] = {
     "rcd-type": (protected,),
 }
 #: Those that need the whole job: what stands ahead, or the device that several circuits share.
-_MAKERS_OF_JOB: dict[str, tuple[Callable[[Job, Circuit, RuleSet], Iterator[Move]], ...]] = {
+_MAKERS_OF_JOB: dict[str, tuple[Callable[[Job, Circuit, RuleSet], Iterator[CandidateChange]], ...]] = {
     "selectivity-overload": (larger_feeders,),
     "selectivity-short-circuit": (larger_feeders,),
     "selectivity-residual": (delayed_ahead,),
@@ -108,7 +108,7 @@ def with_others(here: Finding) -> bool:
     return here.cause.check == DISTRIBUTOR or (here.check == "demand" and here.cause.subject.kind == "supply")
 
 
-def _moves(job: Job, circuit: Circuit, check: str, rules: RuleSet) -> Iterator[Move]:
+def _moves(job: Job, circuit: Circuit, check: str, rules: RuleSet) -> Iterator[CandidateChange]:
     for maker in _MAKERS.get(check, ()):
         yield from maker(circuit, rules)
     for of_job in _MAKERS_OF_JOB.get(check, ()):
@@ -116,7 +116,7 @@ def _moves(job: Job, circuit: Circuit, check: str, rules: RuleSet) -> Iterator[M
     if check in ("voltage-drop", "disconnection"):
         for feeder in Tree(job).chain(circuit)[:-1]:
             for move in larger_cables(feeder, rules):
-                yield Move(f"feeder-{feeder.id}", f"{feeder.name}: {move.label}", move.circuit)
+                yield CandidateChange(f"feeder-{feeder.id}", f"{feeder.name}: {move.label}", move.circuit)
 
 
 def _better(now: Finding, was: Finding) -> bool:
@@ -164,7 +164,7 @@ class _Trials:
         ranked = sorted(found.values(), key=lambda remedy: len(remedy.worsens))
         return tuple(ranked[:_MOST])
 
-    def _moves(self, circuit: Circuit | None, here: Finding) -> Iterator[Move]:
+    def _moves(self, circuit: Circuit | None, here: Finding) -> Iterator[CandidateChange]:
         if circuit is not None:
             yield from _moves(self._job, circuit, here.check, self._rules)
         elif here.subject.kind == "board" and here.check in OF_BOARDS:
@@ -174,7 +174,7 @@ class _Trials:
         elif here.subject.kind == "supply" and here.check in OF_SUPPLY:
             yield from OF_SUPPLY[here.check](self._job, self._rules)
 
-    def _tried(self, move: Move, here: Finding) -> Remedy | None:
+    def _tried(self, move: CandidateChange, here: Finding) -> Remedy | None:
         stop_point()
         now = self._asked_alone(move, here)
         accepted = (*_MENDED, "advice") if here.verdict == "fail" else _MENDED
@@ -198,9 +198,9 @@ class _Trials:
             move.supply,
         )
 
-    def _asked_alone(self, move: Move, here: Finding) -> Finding | None:
+    def _asked_alone(self, move: CandidateChange, here: Finding) -> Finding | None:
         changed = with_parts(self._job, move.circuits, move.boards, move.supply)
-        network = Network.of(changed, self._rules)
+        network = Installation.of(changed, self._rules)
         if here.subject.kind == "supply":
             return run_supply_check(_SUPPLY[here.check], SupplyContext(network, explain=False))
         if here.subject.kind == "board":
@@ -209,9 +209,9 @@ class _Trials:
         circuit = next((one for one in changed.circuits if one.id == here.subject.id), None)
         if circuit is None:
             return None
-        return run_check(_CHECKS[here.check], Context(network, circuit, explain=False))
+        return run_check(_CHECKS[here.check], CircuitContext(network, circuit, explain=False))
 
-    def _after(self, move: Move) -> Assessment:
+    def _after(self, move: CandidateChange) -> Assessment:
         parts = (*move.circuits, *move.boards, *filter(None, [move.supply]))
         key = tuple(part.model_dump_json() for part in parts)
         if key not in self._assessed:
@@ -226,7 +226,7 @@ class _Trials:
 
         def mends(metres: float) -> Remedy | None:
             label = f"a route of {metres:.1f} m in place of {length:g} m"
-            return self._tried(Move("shorter", label, scaled(circuit, metres / length)), here)
+            return self._tried(CandidateChange("shorter", label, scaled(circuit, metres / length)), here)
 
         low, high = 0, floor(length / _LENGTH_STEP_M)
         best: Remedy | None = None

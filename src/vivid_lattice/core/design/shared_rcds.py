@@ -6,7 +6,7 @@ from math import ceil
 
 from vivid_lattice.core.design.usual import Usual
 from vivid_lattice.core.document.device_family import packaged
-from vivid_lattice.core.document.job import Board, GroupRcd, Job, Rcd, with_parts
+from vivid_lattice.core.document.job import Board, Job, Rcd, SharedRcd, with_parts
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.rules.customary import customary
@@ -32,7 +32,7 @@ def with_shared_rcds(job: Job, board: Board, usual: list[Usual], rules: RuleSet)
     rating = _rating_a(job, board)
     word = rules.rcd_word
     rcds = tuple(
-        GroupRcd(id=f"rcd-{number}", name=f"{word} {number}", rating_a=rating, rcd=Rcd(idn_ma=30.0))
+        SharedRcd(id=f"rcd-{number}", name=f"{word} {number}", rating_a=rating, rcd=Rcd(idn_ma=30.0))
         for number in range(1, count + 1)
     )
     sentence = f"{count} × {rating:g} A 30 mA type A in {board.name}: usual here, about {shared.circuits} circuits behind each."

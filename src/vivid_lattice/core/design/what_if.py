@@ -8,7 +8,7 @@ from typing import Literal
 
 from vivid_lattice.core.assessment.assess import findings_of
 from vivid_lattice.core.checks import SIZING
-from vivid_lattice.core.checks.answer import whole_percent_down
+from vivid_lattice.core.checks.answer import percent_down
 from vivid_lattice.core.design.candidate_changes import scaled
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit
 from vivid_lattice.core.errors import CoreError, OutOfRange
@@ -23,7 +23,7 @@ _BAD = ("fail", "missing", "advice")
 
 
 @dataclass(frozen=True, slots=True)
-class Range:
+class WhatIfRange:
     """A quantity that may be moved: what it is now, how far it may go, and its unit. ``steps`` in whole numbers."""
 
     quantity: Quantity
@@ -36,7 +36,7 @@ class Range:
 
 
 @dataclass(frozen=True, slots=True)
-class Point:
+class WhatIfPoint:
     """What a check says at a value: its verdict, and what is in hand (None where it does not say) with how it is written,
     rounded down."""
 
@@ -46,7 +46,7 @@ class Point:
 
 
 @dataclass(frozen=True, slots=True)
-class Curve:
+class CheckCurve:
     """A check along the range, point by point, and where it gives way.
 
     ``breaks_at``: the last value that passes, coming from the present one, rounded to the safe side; None: nowhere in the
@@ -56,7 +56,7 @@ class Curve:
     check: str
     title: str
     verdict: Verdict
-    points: tuple[Point, ...]
+    points: tuple[WhatIfPoint, ...]
     breaks_at: float | None
 
 
@@ -64,32 +64,32 @@ class Curve:
 class WhatIf:
     """A quantity, the values it was tried at, and every check along them."""
 
-    range: Range
+    range: WhatIfRange
     values: tuple[float, ...]
-    curves: tuple[Curve, ...]
+    curves: tuple[CheckCurve, ...]
     first: str
 
 
-def ranges(job: Job, circuit: Circuit) -> tuple[Range, ...]:
+def ranges(job: Job, circuit: Circuit) -> tuple[WhatIfRange, ...]:
     """What of a circuit may be moved. A quantity that is not known yet cannot be."""
     rules = rule_set(job.job.rules)
     lengths = [section.length_m for section in circuit.run]
-    found: list[Range] = []
+    found: list[WhatIfRange] = []
     if all(length is not None for length in lengths):
         metres = sum(length or 0.0 for length in lengths)
-        found.append(Range("length", "Length", "m", metres, 1.0, max(100.0, 4 * metres), False))
+        found.append(WhatIfRange("length", "Length", "m", metres, 1.0, max(100.0, 4 * metres), False))
     watts = sum((load.power_w or 0.0) * load.items for load in circuit.loads)
     if watts and circuit.design_current_a is None and circuit.kind not in ("ring", "radial", "distribution"):
-        found.append(Range("load", "Load", "W", watts, 0.1 * watts, 3 * watts, False))
+        found.append(WhatIfRange("load", "Load", "W", watts, 0.1 * watts, 3 * watts, False))
     if circuit.run[0].method in rules.factors.methods:
         base = rules.factors.base_ambient_c(circuit.run[0])
         now = max((section.ambient_c or base) for section in circuit.run)
-        found.append(Range("ambient", "Ambient", "°C", now, min(base, now), max(65.0, now), False))
+        found.append(WhatIfRange("ambient", "Ambient", "°C", now, min(base, now), max(65.0, now), False))
     grouped = max(section.circuits_grouped for section in circuit.run)
-    found.append(Range("grouping", "Circuits together", "", float(grouped), 1.0, float(max(12, grouped)), True))
+    found.append(WhatIfRange("grouping", "Circuits together", "", float(grouped), 1.0, float(max(12, grouped)), True))
     if job.supply.ze_ohm is not None:
         ze = job.supply.ze_ohm
-        found.append(Range("ze", "Ze", "Ω", ze, 0.05 * ze, max(4 * ze, 2.0), False))
+        found.append(WhatIfRange("ze", "Ze", "Ω", ze, 0.05 * ze, max(4 * ze, 2.0), False))
     return tuple(found)
 
 
@@ -108,7 +108,7 @@ def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
         points = tuple(answer[check.id] for answer in asked)
         verdict = now[check.id].verdict
         curves.append(
-            Curve(
+            CheckCurve(
                 check.id,
                 check.title,
                 verdict,
@@ -120,7 +120,7 @@ def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
     return WhatIf(found, values, tuple(curves), min(breaking)[1] if breaking else "")
 
 
-def _points(found: Range) -> tuple[float, ...]:
+def _points(found: WhatIfRange) -> tuple[float, ...]:
     if found.whole:
         return tuple(float(value) for value in range(int(found.low), int(found.high) + 1))
     step = (found.high - found.low) / (_POINTS - 1)
@@ -128,11 +128,11 @@ def _points(found: Range) -> tuple[float, ...]:
     return tuple(sorted(values))
 
 
-_Answers = dict[str, Point]
-_LACKING = Point("missing", None, "–")
+_Answers = dict[str, WhatIfPoint]
+_LACKING = WhatIfPoint("missing", None, "–")
 
 
-def _asked(job: Job, circuit: Circuit, found: Range, value: float, rules: RuleSet) -> _Answers:
+def _asked(job: Job, circuit: Circuit, found: WhatIfRange, value: float, rules: RuleSet) -> _Answers:
     """Verdict and margin of every check with the quantity at a value."""
     changed, moved = moved_to(job, circuit, found, value)
     try:
@@ -141,12 +141,12 @@ def _asked(job: Job, circuit: Circuit, found: Range, value: float, rules: RuleSe
         return dict.fromkeys((check.id for check in SIZING), _LACKING)
 
 
-def _point(found: Finding) -> Point:
-    shown = "–" if found.margin is None else f"{whole_percent_down(found.margin)} %"
-    return Point(found.verdict, found.margin, shown)
+def _point(found: Finding) -> WhatIfPoint:
+    shown = "–" if found.margin is None else f"{percent_down(found.margin)} %"
+    return WhatIfPoint(found.verdict, found.margin, shown)
 
 
-def taken_over(job: Job, circuit_id: str, quantity: Quantity, value: float) -> Job:
+def applied(job: Job, circuit_id: str, quantity: Quantity, value: float) -> Job:
     """The job with a quantity of a circuit at a value, as it is entered; the job as it was where it cannot be moved.
 
     Raises OutOfRange for a value outside the range.
@@ -160,7 +160,7 @@ def taken_over(job: Job, circuit_id: str, quantity: Quantity, value: float) -> J
     return moved_to(job, circuit, found, value)[0]
 
 
-def moved_to(job: Job, circuit: Circuit, found: Range, value: float) -> tuple[Job, Circuit]:
+def moved_to(job: Job, circuit: Circuit, found: WhatIfRange, value: float) -> tuple[Job, Circuit]:
     """The job with a quantity of a circuit at a value, and the circuit in it."""
     if found.quantity == "ze":
         return job.model_copy(update={"supply": job.supply.model_copy(update={"ze_ohm": value})}), circuit
@@ -184,7 +184,7 @@ def moved_to(job: Job, circuit: Circuit, found: Range, value: float) -> tuple[Jo
 def _breaks(
     job: Job,
     circuit: Circuit,
-    found: Range,
+    found: WhatIfRange,
     check: str,
     values: tuple[float, ...],
     asked: list[_Answers],

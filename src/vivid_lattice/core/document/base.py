@@ -14,7 +14,7 @@ Auto = Literal["auto"]
 Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$", examples=["2027-03-01"])]
 
 
-class Part(BaseModel):
+class DocumentModel(BaseModel):
     """Base of every part of the document: strict, closed and frozen, so that nothing slips in or changes in place."""
 
     model_config = ConfigDict(strict=True, extra="forbid", frozen=True, allow_inf_nan=False)

@@ -6,9 +6,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vivid_lattice.core.document.base import Id, Name, Part
+from vivid_lattice.core.document.base import DocumentModel, Id, Name
 
-Side = Literal["top", "bottom"]
+CircuitSummary = Literal["top", "bottom"]
 Entry = Literal["top", "bottom", "left", "right", "back"]
 GearKind = Literal["contactor", "impulse-relay", "time-switch", "socket", "isolator"]
 Millimetres = Annotated[float, Field(gt=0, le=3000)]
@@ -17,7 +17,7 @@ Millimetres = Annotated[float, Field(gt=0, le=3000)]
 STEPS_A_MODULE = 2
 
 
-class Enclosure(Part):
+class Enclosure(DocumentModel):
     """What a board is housed in. ``form`` 'rail': rows of 18 mm modules; 'stab': two columns of spaces that breakers are
     plugged on, ``rows`` counting the columns. ``dissipates_w``: heat its maker says it gets rid of; None: by its surface.
     """
@@ -40,7 +40,7 @@ class Enclosure(Part):
     blanks: Annotated[bool, Field(description="Every unused opening is closed by a blank.")] = True
 
 
-class Standing(Part):
+class Mounting(DocumentModel):
     """Where a board hangs. ``handle_m``: of its highest handle above the floor; ``bottom_m``: of its lower edge;
     ``across_m``: from the bath, basin or heater of a room with zones; None: not measured yet."""
 
@@ -63,11 +63,11 @@ class Standing(Part):
     ambient_c: Annotated[float, Field(ge=-40, le=70)] | None = None
 
 
-class Wishes(Part):
+class LayoutPreferences(DocumentModel):
     """How the owner of the board wants it laid out. None: as the school is used to."""
 
     main: Literal["left", "right", "top"] | None = None
-    feed: Side = "top"
+    feed: CircuitSummary = "top"
     spare_pct: Annotated[float, Field(ge=0, le=80)] | None = None
     surge_beside_main: bool = True
     groups_together: bool = True
@@ -77,7 +77,7 @@ class Wishes(Part):
     )
 
 
-class Spot(Part):
+class DevicePosition(DocumentModel):
     """Where a device stands: its row (or column), and how many modules its left (upper) edge is from the row's beginning."""
 
     unit: Annotated[str, Field(pattern=r"^[a-z-]+(:[a-z][a-z0-9-]{0,39})?$", max_length=60, examples=["way:c1"])]
@@ -85,7 +85,7 @@ class Spot(Part):
     at: Annotated[float, Field(ge=0, le=48, multiple_of=0.5)]
 
 
-class Gear(Part):
+class ControlGear(DocumentModel):
     """Control gear. A contactor stands ahead of what it switches: circuits, or groups of shared RCDs. The others stand behind
     the device of the one circuit that they switch, or that feeds them (a socket on the rail). An isolator is beside the equipment
     and takes no place in the board. ``motor_rating_a``: for motors (AC-7b, of an isolator AC-23); ``max_backup_a``: largest device
@@ -104,7 +104,7 @@ class Gear(Part):
     family: Annotated[str, Field(max_length=60)] | None = None
 
 
-class CombStock(Part):
+class BusbarStock(DocumentModel):
     """The comb busbar at hand. ``lines``: teeth in turn on so many lines; ``height_mm``: where its teeth meet a terminal."""
 
     rating_a: Annotated[float, Field(gt=0, le=400)]
@@ -114,7 +114,7 @@ class CombStock(Part):
     ends_insulated: bool = True
 
 
-class Habits(Part):
+class WiringDefaults(DocumentModel):
     """How the board is wired. ``link_mm2``: least size of links; None: the school's habit."""
 
     link_mm2: Annotated[float, Field(gt=0, le=120)] | None = None
@@ -126,35 +126,35 @@ class Habits(Part):
     combs: Annotated[bool, Field(description="Combs where they fit, else links.")] = True
 
 
-class NeutralAt(Part):
+class NeutralConnection(DocumentModel):
     """A circuit whose neutral is, or is to be, on another bar than the one that belongs to its device: as it was found."""
 
     circuit: Id
     bar: Annotated[str, Field(pattern=r"^N(-[a-z][a-z0-9-]{0,39})?$", examples=["N-r2"])]
 
 
-class LabelText(Part):
+class LabelText(DocumentModel):
     """What a way is called on the chart, in the user's words."""
 
     circuit: Id
     text: Name
 
 
-class Labels(Part):
+class Labels(DocumentModel):
     """Words on the board."""
 
     texts: Annotated[tuple[LabelText, ...], Field(strict=False, max_length=200)] = ()
     main_earth_at: Annotated[str, Field(max_length=200, description="Where the main earth is.")] = ""
 
 
-class Housing(Part):
+class BoardBuild(DocumentModel):
     """All of a board that is not electrical: what it is in, where, and how it is laid out, wired and named."""
 
     enclosure: Enclosure | None = None
-    standing: Standing | None = None
-    wishes: Wishes = Wishes()
-    spots: Annotated[tuple[Spot, ...], Field(strict=False, max_length=300)] = ()
-    comb: CombStock | None = None
-    habits: Habits = Habits()
+    standing: Mounting | None = None
+    wishes: LayoutPreferences = LayoutPreferences()
+    spots: Annotated[tuple[DevicePosition, ...], Field(strict=False, max_length=300)] = ()
+    comb: BusbarStock | None = None
+    habits: WiringDefaults = WiringDefaults()
     labels: Labels = Labels()
-    neutrals: Annotated[tuple[NeutralAt, ...], Field(strict=False, max_length=200)] = ()
+    neutrals: Annotated[tuple[NeutralConnection, ...], Field(strict=False, max_length=200)] = ()

@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from vivid_lattice.core.document.board_build import Housing
+from vivid_lattice.core.document.board_build import BoardBuild
 from vivid_lattice.core.document.existing_board import Survey
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Job, Prices, Section
 
@@ -164,7 +164,7 @@ def _board(old: Board, new: Board, job: Job) -> Iterator[str]:
             yield f"{names.get(way.circuit, way.circuit)}: RCD {_said(before.rcd)} → {_said(way.rcd)}"
 
 
-def _housing(old: Housing, new: Housing) -> Iterator[str]:
+def _housing(old: BoardBuild, new: BoardBuild) -> Iterator[str]:
     if old.enclosure != new.enclosure:
         was, now = (one.title if one else "none" for one in (old.enclosure, new.enclosure))
         yield f"enclosure {was} → {now}" if was != now else "the enclosure's measures changed"

@@ -15,7 +15,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, ValidationError
 
 from vivid_lattice.core.curves import Edge, crossing_a
-from vivid_lattice.core.document.base import Id, Name, Part
+from vivid_lattice.core.document.base import DocumentModel, Id, Name
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, OutOfRange
 
 FamilyKind = Literal[
@@ -35,14 +35,14 @@ FamilyKind = Literal[
 Positive = Annotated[float, Field(gt=0, le=1e6)]
 
 
-class EdgePoint(Part):
+class EdgePoint(DocumentModel):
     """A point of an edge: so many times the rating, and the time there."""
 
     times_in: Annotated[float, Field(gt=0, le=10_000)]
     time_s: Annotated[float, Field(gt=0, le=36_000)]
 
 
-class Family(Part):
+class DeviceFamily(DocumentModel):
     """A family of devices. What its kind has none of, or nobody knows, is None or empty.
 
     ``lower`` and ``upper``: a characteristic of its own; empty: that of its product standard. ``loss_w``: power loss of a
@@ -82,12 +82,12 @@ class Family(Part):
 _PROTECTS = ("breaker", "rcbo", "fuse", "arc-fault")
 
 
-def family_problems(family: Family) -> list[str]:
+def family_problems(family: DeviceFamily) -> list[str]:
     """What contradicts itself or nature in a family, in words with how to mend it; empty where it holds."""
     return list(_problems(family))
 
 
-def _problems(family: Family) -> Iterator[str]:
+def _problems(family: DeviceFamily) -> Iterator[str]:
     if family.kind in _PROTECTS and not family.ratings_a:
         yield "a protective device needs its ratings: give at least one"
     for name, row in (("ratings", family.ratings_a), ("residual currents", family.idn_ma)):
@@ -110,7 +110,7 @@ def _problems(family: Family) -> Iterator[str]:
     yield from _edge_problems(family)
 
 
-def _edge_problems(family: Family) -> Iterator[str]:
+def _edge_problems(family: DeviceFamily) -> Iterator[str]:
     if not family.lower and not family.upper:
         return
     if not (family.lower and family.upper):
@@ -130,16 +130,16 @@ def _edge_problems(family: Family) -> Iterator[str]:
 
 
 @lru_cache
-def packaged() -> tuple[Family, ...]:
+def packaged() -> tuple[DeviceFamily, ...]:
     """The families that come with the program: invented names, figures usual in the trade (common practice)."""
     text = (files("vivid_lattice.core.document") / "data" / "families.toml").read_text("utf-8")
-    return tuple(Family.model_validate(entry, strict=False) for entry in tomllib.loads(text)["family"])
+    return tuple(DeviceFamily.model_validate(entry, strict=False) for entry in tomllib.loads(text)["family"])
 
 
 _LISTS = ("ratings_a", "idn_ma", "loss_w", "lower", "upper")
 
 
-def read_families(text: str, taken: Sequence[str] = ()) -> tuple[Family, ...]:
+def read_families(text: str, taken: Sequence[str] = ()) -> tuple[DeviceFamily, ...]:
     """Families from a user's CSV (a row a family, a head of field names) or JSON (a list of objects).
 
     In CSV a list stands in one cell with spaces, ``6 10 16``; a point of an edge is ``times:seconds``, ``1.13:3600``.
@@ -148,12 +148,12 @@ def read_families(text: str, taken: Sequence[str] = ()) -> tuple[Family, ...]:
     """
     rows = _json_rows(text) if text.lstrip()[:1] in ("[", "{") else _csv_rows(text)
     problems: list[DocumentProblem] = []
-    found: list[Family] = []
+    found: list[DeviceFamily] = []
     ids = set(taken) | {family.id for family in packaged()}
     for number, row in enumerate(rows, 1):
         where = f"families[{number}]"
         try:
-            family = Family.model_validate(row, strict=False)
+            family = DeviceFamily.model_validate(row, strict=False)
         except ValidationError as why:
             problems += [DocumentProblem(f"{where}.{error['loc'][0]}", str(error["msg"])) for error in why.errors()[:5]]
             continue
@@ -179,9 +179,9 @@ def _json_rows(text: str) -> list[Any]:
 
 def _csv_rows(text: str) -> list[Any]:
     table = csv.DictReader(io.StringIO(text), skipinitialspace=True)
-    unknown = [name for name in table.fieldnames or () if name not in Family.model_fields]
+    unknown = [name for name in table.fieldnames or () if name not in DeviceFamily.model_fields]
     if unknown or not table.fieldnames:
-        known = ", ".join(Family.model_fields)
+        known = ", ".join(DeviceFamily.model_fields)
         said = f"no column '{unknown[0]}'" if unknown else "the first line has to hold the columns' names"
         raise BadDocument([DocumentProblem("", f"{said}; known are {known}")])
     return [{name: _cell(name, cell) for name, cell in row.items() if name and cell} for row in table]

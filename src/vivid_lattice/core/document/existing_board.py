@@ -6,13 +6,13 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vivid_lattice.core.document.base import Id, Name, Part
+from vivid_lattice.core.document.base import DocumentModel, Id, Name
 
 #: A way without a device: closed by a blank, left open, or not looked at yet.
 EMPTY: frozenset[str] = frozenset({"blank", "open", "unknown"})
 
 
-class FoundRcd(Part):
+class ExistingRcd(DocumentModel):
     """A residual-current function as it was found."""
 
     idn_ma: Annotated[float, Field(gt=0, le=1000)]
@@ -20,7 +20,7 @@ class FoundRcd(Part):
     delayed: bool = False
 
 
-class FoundWay(Part):
+class ExistingWay(DocumentModel):
     """A way as it was found. ``kind``: a kind of device of the rule set, or 'blank', 'open', 'unknown'. ``cables``: how many are
     under its clamp. ``label``: what was written on it; ``turned_out``: what it feeds, once it was switched off and tested.
     ``old_type``: mark of an old breaker, 1 to 4 (BS 3871), L, H, G or U. ``line``: the way as it was typed, for what has no field
@@ -31,7 +31,7 @@ class FoundWay(Part):
     curve: Literal["B", "C", "D"] | None = None
     old_type: Literal["1", "2", "3", "4", "L", "H", "G", "U"] | None = None
     rating_a: Annotated[float, Field(gt=0, le=400)] | None = None
-    rcd: FoundRcd | None = None
+    rcd: ExistingRcd | None = None
     conductor_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
     cables: Annotated[int, Field(ge=0, le=9)] = 1
     label: Annotated[str, Field(max_length=120)] = ""
@@ -41,7 +41,7 @@ class FoundWay(Part):
     circuit: Id | None = None
 
 
-class Seen(Part):
+class Observation(DocumentModel):
     """Something wrong that was seen: of a way, or of the board as a whole."""
 
     what: Annotated[str, Field(pattern=r"^[a-z][a-z-]{0,39}$", examples=["burnt-terminal"])]
@@ -49,22 +49,22 @@ class Seen(Part):
     note: Annotated[str, Field(max_length=500)] = ""
 
 
-class FoundBoard(Part):
+class ExistingBoard(DocumentModel):
     """A board as it was found. ``main``: what it is switched off by; ``replaced_by``: the board that takes its place."""
 
     id: Id
     name: Name
     main: Literal["switch", "rcd", "none", "unknown"] = "unknown"
     main_rating_a: Annotated[float, Field(gt=0, le=400)] | None = None
-    main_rcd: FoundRcd | None = None
+    main_rcd: ExistingRcd | None = None
     main_breaks: Literal["all", "lines"] | None = None
     material: Literal["metal", "moulded", "wood", "unknown"] = "unknown"
     replaced_by: Id | None = None
-    ways: Annotated[tuple[FoundWay, ...], Field(strict=False, max_length=200)] = ()
-    seen: Annotated[tuple[Seen, ...], Field(strict=False, max_length=200)] = ()
+    ways: Annotated[tuple[ExistingWay, ...], Field(strict=False, max_length=200)] = ()
+    seen: Annotated[tuple[Observation, ...], Field(strict=False, max_length=200)] = ()
 
 
-class Survey(Part):
+class Survey(DocumentModel):
     """What was found on the first visit."""
 
-    boards: Annotated[tuple[FoundBoard, ...], Field(strict=False, max_length=20)] = ()
+    boards: Annotated[tuple[ExistingBoard, ...], Field(strict=False, max_length=20)] = ()

@@ -11,15 +11,15 @@ from typing import Annotated, Any, Literal
 
 from pydantic import ConfigDict, Field, model_validator
 
-from vivid_lattice.core.document.base import Auto, Id, Name, Part, Text
-from vivid_lattice.core.document.board_build import Gear, Housing
-from vivid_lattice.core.document.device_family import Family
+from vivid_lattice.core.document.base import Auto, DocumentModel, Id, Name, Text
+from vivid_lattice.core.document.board_build import BoardBuild, ControlGear
+from vivid_lattice.core.document.device_family import DeviceFamily
 from vivid_lattice.core.document.existing_board import Survey
-from vivid_lattice.core.document.rooms import Placed, Room
-from vivid_lattice.core.document.supply import Curve, Cutout, Supply
-from vivid_lattice.core.document.surge_and_relay import SurgeDevice, SurgePlan, VoltageRelay
+from vivid_lattice.core.document.rooms import EquipmentPosition, Room
+from vivid_lattice.core.document.supply import Curve, CutOut, Supply
+from vivid_lattice.core.document.surge_and_relay import Spd, SurgeRisk, VoltageRelay
 from vivid_lattice.core.document.versions import FORMAT, upgraded
-from vivid_lattice.core.document.work_details import Paperwork
+from vivid_lattice.core.document.work_details import WorkDetails
 
 Premises = Literal["dwelling", "shared-house", "high-rise", "student-rooms", "care-home", "other"]
 CircuitKind = Literal["ring", "radial", "lighting", "fixed", "distribution", "control"]
@@ -47,7 +47,7 @@ LINES: tuple[Line, ...] = ("L1", "L2", "L3")
 RESISTIVE_LOADS: frozenset[str] = frozenset({"cooker", "shower", "water-heater", "heater", "kiln"})
 
 
-class JobInfo(Part):
+class JobInfo(DocumentModel):
     """Whose job it is, and by which rules."""
 
     title: Name
@@ -61,7 +61,7 @@ class JobInfo(Part):
     premises: Premises = "dwelling"
 
 
-class DevicePrice(Part):
+class DevicePrice(DocumentModel):
     """What a kind of device costs, each pole. ``rating_a`` None: any rating that has no price of its own."""
 
     kind: Annotated[str, Field(max_length=60)]
@@ -69,7 +69,7 @@ class DevicePrice(Part):
     each: Annotated[float, Field(ge=0, le=10_000)]
 
 
-class CablePrice(Part):
+class CablePrice(DocumentModel):
     """What a metre of a cable costs."""
 
     type: Annotated[str, Field(max_length=60)]
@@ -77,7 +77,7 @@ class CablePrice(Part):
     per_m: Annotated[float, Field(ge=0, le=10_000)]
 
 
-class Prices(Part):
+class Prices(DocumentModel):
     """The user's own price list. A cable that it does not name is reckoned by its copper and its length."""
 
     copper_per_kg: Annotated[float, Field(ge=0, le=1000)] = 12.0
@@ -86,7 +86,7 @@ class Prices(Part):
     cables: Annotated[tuple[CablePrice, ...], Field(strict=False, max_length=400)] = ()
 
 
-class Settings(Part):
+class Settings(DocumentModel):
     """Choices of the designer that the rules leave open."""
 
     drop_at_operating_temperature: Annotated[
@@ -112,7 +112,7 @@ class Settings(Part):
     ] = 5.0
 
 
-class Rcd(Part):
+class Rcd(DocumentModel):
     """Residual-current function of a device."""
 
     idn_ma: Annotated[float, Field(gt=0, le=1000)]
@@ -121,7 +121,7 @@ class Rcd(Part):
     short_delay: Annotated[bool, Field(description="Stays closed for 10 ms at least; type F always does.")] = False
 
 
-class MainSwitch(Part):
+class MainSwitch(DocumentModel):
     """What the board is switched off by; it may carry a residual-current function. ``breaks``: all live conductors, or the
     lines alone; None: as the school has it."""
 
@@ -131,7 +131,7 @@ class MainSwitch(Part):
     family: Annotated[str, Field(max_length=60)] | None = None
 
 
-class GroupRcd(Part):
+class SharedRcd(DocumentModel):
     """An RCD shared by several ways."""
 
     id: Id
@@ -141,7 +141,7 @@ class GroupRcd(Part):
     family: Annotated[str, Field(max_length=60)] | None = None
 
 
-class Way(Part):
+class Way(DocumentModel):
     """A numbered place in a board, with the circuit it feeds and the shared RCD it stands behind, if any."""
 
     number: Annotated[int, Field(ge=1, le=200)]
@@ -149,18 +149,18 @@ class Way(Part):
     rcd: Id | None = None
 
 
-class FedByWay(Part):
+class FedByWay(DocumentModel):
     """A board fed from a way of another board."""
 
     board: Id
     way: Annotated[int, Field(ge=1, le=200)]
 
 
-class Tap(Part):
+class Tap(DocumentModel):
     """How a further board at the origin is tapped off ahead of the first one's main switch, so that it stays on. None: not known
     yet. ``labelled``: at both boards."""
 
-    device: Cutout | None = None
+    device: CutOut | None = None
     breaking_ka: Annotated[float, Field(gt=0, le=150, description="As marked on its device.")] | None = None
     line_mm2: Annotated[float, Field(gt=0, le=120)] | None = None
     neutral_mm2: Annotated[float, Field(gt=0, le=120)] | None = None
@@ -169,7 +169,7 @@ class Tap(Part):
     labelled: bool | None = None
 
 
-class Board(Part):
+class Board(DocumentModel):
     """A consumer unit, switchboard or panel. ``tap``: of a further board at the origin, how it is tapped off."""
 
     id: Id
@@ -184,16 +184,16 @@ class Board(Part):
         ]
         | None
     ) = None
-    rcds: Annotated[tuple[GroupRcd, ...], Field(strict=False, max_length=60)] = ()
-    surge: Annotated[tuple[SurgeDevice, ...], Field(strict=False, max_length=10)] = ()
+    rcds: Annotated[tuple[SharedRcd, ...], Field(strict=False, max_length=60)] = ()
+    surge: Annotated[tuple[Spd, ...], Field(strict=False, max_length=10)] = ()
     relay: VoltageRelay | None = None
     ways: Annotated[tuple[Way, ...], Field(strict=False, max_length=200)] = ()
-    gear: Annotated[tuple[Gear, ...], Field(strict=False, max_length=40)] = ()
+    gear: Annotated[tuple[ControlGear, ...], Field(strict=False, max_length=40)] = ()
     tap: Tap | None = None
-    housing: Housing = Housing()
+    housing: BoardBuild = BoardBuild()
 
 
-class Load(Part):
+class Load(DocumentModel):
     """Something that draws current, or several alike."""
 
     name: Name
@@ -259,7 +259,7 @@ class Load(Part):
         Annotated[bool, Field(description="Its manufacturer states that it may be without RCD protection.")] | None
     ) = None
     essential: Annotated[bool, Field(description="It must stay on when something else trips.")] = False
-    placed: Placed | None = None
+    placed: EquipmentPosition | None = None
 
     @property
     def items(self) -> int:
@@ -267,7 +267,7 @@ class Load(Part):
         return self.count or 1
 
 
-class Section(Part):
+class Section(DocumentModel):
     """One stretch of a run: how long, laid how, in what company."""
 
     length_m: Annotated[float, Field(gt=0, le=5000)] | None = None
@@ -288,7 +288,7 @@ class Section(Part):
     metal_cover: Annotated[bool, Field(description="In earthed metal conduit or trunking.")] = False
 
 
-class Cable(Part):
+class Cable(DocumentModel):
     """A cable by kind and size. ``cpc_mm2`` None: the size the cable is made up with."""
 
     type: str
@@ -309,7 +309,7 @@ class Cable(Part):
     ) = None
 
 
-class Device(Part):
+class Device(DocumentModel):
     """A protective device by kind, characteristic and rating. ``breaking_ka`` None: read it off the device."""
 
     kind: str
@@ -331,7 +331,7 @@ class Device(Part):
     family: Annotated[str, Field(max_length=60, description="Family of the device library it is of.")] | None = None
 
 
-class Spur(Part):
+class Spur(DocumentModel):
     """A branch off a circuit. ``fuse_a`` None: unfused. ``length_m`` None: not known yet."""
 
     name: Name
@@ -340,7 +340,7 @@ class Spur(Part):
     fuse_a: Annotated[float, Field(gt=0, le=63)] | None = None
 
 
-class Preferred(Part):
+class Preferred(DocumentModel):
     """What ``design`` takes where a circuit's device or cable is left open: the kind of cable; the kind, curve, residual-current
     part and arc-fault function of the device. None: the usual of the standard."""
 
@@ -351,16 +351,16 @@ class Preferred(Part):
     arc_fault: bool = False
 
 
-class Accessory(Part):
+class Accessory(DocumentModel):
     """Something on a circuit that draws no current: a wall switch, a pull-cord switch, a junction box; where it is."""
 
     name: Name
     kind: Literal["switch", "pull-cord", "junction-box"]
     room: Id | None = None
-    placed: Placed | None = None
+    placed: EquipmentPosition | None = None
 
 
-class Circuit(Part):
+class Circuit(DocumentModel):
     """A circuit: what it is for, what it feeds, how it runs, and what protects it.
 
     A ring's sections add up to the whole loop, from the board round and back. ``lines`` empty: one line, not yet said
@@ -428,7 +428,7 @@ EXAMPLE: dict[str, Any] = {
 }
 
 
-class Job(Part):
+class Job(DocumentModel):
     """The whole document."""
 
     model_config = ConfigDict(json_schema_extra={"examples": [EXAMPLE]})
@@ -437,11 +437,11 @@ class Job(Part):
     job: JobInfo
     settings: Settings = Settings()
     prices: Prices = Prices()
-    paperwork: Paperwork = Paperwork()
+    paperwork: WorkDetails = WorkDetails()
     supply: Supply
-    surge: SurgePlan = SurgePlan()
+    surge: SurgeRisk = SurgeRisk()
     families: Annotated[
-        tuple[Family, ...], Field(strict=False, max_length=200, description="Device families of the user's own.")
+        tuple[DeviceFamily, ...], Field(strict=False, max_length=200, description="Device families of the user's own.")
     ] = ()
     rooms: Annotated[tuple[Room, ...], Field(strict=False, max_length=200)] = ()
     boards: Annotated[tuple[Board, ...], Field(strict=False, max_length=50)] = ()

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vivid_lattice.core.document.base import Id, Name, Part
+from vivid_lattice.core.document.base import DocumentModel, Id, Name
 
 RoomKind = Literal[
     "ordinary",
@@ -32,7 +32,7 @@ ZONED_ROOMS: frozenset[str] = frozenset({"bath", "shower", "sauna", "pool"})
 SPECIAL_ROOMS: frozenset[str] = ZONED_ROOMS | {"outdoors", "damp", "agricultural"}
 
 
-class Room(Part):
+class Room(DocumentModel):
     """A place that loads stand in. ``bath``: with a bath or a shower tray; ``shower``: a shower without a tray.
 
     ``outlet_m``: height of the highest fixed shower head or water outlet; None: no higher than the zones' usual top.
@@ -49,7 +49,7 @@ class Room(Part):
     fire_risk: Annotated[bool, Field(description="Stored or building material catches fire easily.")] = False
 
 
-class Placed(Part):
+class EquipmentPosition(DocumentModel):
     """How an item stands in a room with zones.
 
     ``across_m``: horizontally from the edge of the bath, tray or basin, or from the fixed water outlet of a shower without

@@ -6,14 +6,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vivid_lattice.core.document.base import Id, Name, Part
+from vivid_lattice.core.document.base import DocumentModel, Id, Name
 
 System = Literal["TN-S", "TN-C-S", "MEN", "TT"]
 Curve = Literal["B", "C", "D"]
 Found = Literal["measured", "enquiry", "declared"]
 
 
-class Cutout(Part):
+class CutOut(DocumentModel):
     """The distributor's fuse at the origin; or a breaker, with its characteristic."""
 
     kind: str
@@ -21,18 +21,18 @@ class Cutout(Part):
     rating_a: Annotated[float, Field(gt=0, le=400)]
 
 
-class Tails(Part):
+class Tails(DocumentModel):
     """Conductors from the meter to the first board. ``length_m``, ``material`` None: not known yet."""
 
     area_mm2: Annotated[float, Field(gt=0, le=120)]
     length_m: Annotated[float, Field(gt=0, le=50)] | None = None
     material: Literal["copper", "aluminium"] | None = None
     device: Annotated[
-        Cutout | None, Field(description="Protection of their own beside the meter; none: the cut-out alone.")
+        CutOut | None, Field(description="Protection of their own beside the meter; none: the cut-out alone.")
     ] = None
 
 
-class Transformer(Part):
+class Transformer(DocumentModel):
     """The transformer a supply is calculated from."""
 
     rated_kva: Annotated[float, Field(gt=0, le=2500)]
@@ -41,7 +41,7 @@ class Transformer(Part):
     at_board: Annotated[bool, Field(description="The first board stands at it: there is no service cable.")] = False
 
 
-class ServiceCable(Part):
+class ServiceCable(DocumentModel):
     """The cable from the transformer to the origin. ``earth_mm2`` None: as large as the line (a PEN does both)."""
 
     material: Literal["copper", "aluminium"] = "aluminium"
@@ -50,7 +50,7 @@ class ServiceCable(Part):
     earth_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
 
 
-class Electrode(Part):
+class Electrode(DocumentModel):
     """Rods that a TT installation is earthed by, in soil of known resistivity."""
 
     soil_ohm_m: Annotated[float, Field(gt=0, le=20_000)]
@@ -59,14 +59,14 @@ class Electrode(Part):
     rods: Annotated[int, Field(ge=1, le=20, description="Driven at least a rod's length apart.")] = 1
 
 
-class Bond(Part):
+class Bond(DocumentModel):
     """Metalwork that main bonding joins to the main earth. ``area_mm2`` None: not known yet."""
 
     name: Name
     area_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
 
 
-class SupplementaryBond(Part):
+class SupplementaryBond(DocumentModel):
     """A conductor that joins metalwork within a room. ``to``: another exposed part, or a pipe or other metalwork that is not
     part of the installation. ``protective_mm2``: the protective conductor of the exposed part, the smaller of two.
     None: not known yet."""
@@ -78,7 +78,7 @@ class SupplementaryBond(Part):
     protected: Annotated[bool, Field(description="Against mechanical damage: sheathed, or in conduit.")] = True
 
 
-class Earthing(Part):
+class Earthing(DocumentModel):
     """Conductors at the main earth. None: not known yet."""
 
     conductor_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
@@ -91,7 +91,7 @@ class Earthing(Part):
     supplementary: Annotated[tuple[SupplementaryBond, ...], Field(strict=False, max_length=40)] = ()
 
 
-class KnownDemand(Part):
+class KnownDemand(DocumentModel):
     """What is known of the demand beside the estimate. ``measured_a``: greatest in any line, measured over ``measured_days``.
     ``limited_a``: rating of the main breaker that limits it, agreed with the client. None: nothing."""
 
@@ -100,7 +100,7 @@ class KnownDemand(Part):
     limited_a: Annotated[float, Field(gt=0, le=400)] | None = None
 
 
-class Dated(Part):
+class PrerequisiteStatus(DocumentModel):
     """A prerequisite of a larger service (by the id ``upgrade`` gives it): for when it is arranged, and whether it is done."""
 
     id: Id
@@ -108,7 +108,7 @@ class Dated(Part):
     done: bool = False
 
 
-class Supply(Part):
+class Supply(DocumentModel):
     """What arrives at the origin. Ze and the fault currents are those at the first board's incoming terminals.
 
     ``phases`` 2 is the split-phase supply: two lines of opposite sign and a neutral. ``nominal_v`` is from line to neutral.
@@ -135,7 +135,7 @@ class Supply(Part):
     service: ServiceCable | None = None
     electrode: Electrode | None = None
     earthing: Earthing | None = None
-    prerequisites: Annotated[tuple[Dated, ...], Field(strict=False, max_length=20)] = ()
-    cutout: Cutout | None = None
+    prerequisites: Annotated[tuple[PrerequisiteStatus, ...], Field(strict=False, max_length=20)] = ()
+    cutout: CutOut | None = None
     demand: KnownDemand | None = None
     tails: Tails | None = None

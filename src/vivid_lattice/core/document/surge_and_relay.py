@@ -6,12 +6,12 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vivid_lattice.core.document.base import Day, Id, Name, Part
+from vivid_lattice.core.document.base import Day, DocumentModel, Id, Name
 
 Metres = Annotated[float, Field(ge=0, le=50)]
 
 
-class SurgeDevice(Part):
+class Spd(DocumentModel):
     """A surge protective device. ``up_kv``: its protection level; ``leads_m``: line and earth side together, from where the
     line leaves its bar to where the earth arrives; None: not known yet.
 
@@ -40,7 +40,7 @@ class SurgeDevice(Part):
     years: Annotated[int, Field(ge=0, le=60, description="In service.")] | None = None
 
 
-class SurgeDeclined(Part):
+class SurgeDecline(DocumentModel):
     """The owner's decision to have no surge protection: who, when, why. It is kept with the job."""
 
     by: Name
@@ -59,7 +59,7 @@ class SurgeDeclined(Part):
         return "declined in writing" if self.in_writing else "declined in speech only"
 
 
-class SurgePlan(Part):
+class SurgeRisk(DocumentModel):
     """What the need for surge protection goes by. None: not asked yet."""
 
     lightning_protection: bool | None = None
@@ -75,10 +75,10 @@ class SurgePlan(Part):
         Annotated[float, Field(gt=0, le=1000, description="Wiring from the device to the equipment furthest.")] | None
     ) = None
     withstand_kv: Annotated[float, Field(gt=0, le=12, description="Of the most delicate equipment.")] | None = None
-    declined: SurgeDeclined | None = None
+    declined: SurgeDecline | None = None
 
 
-class VoltageRelay(Part):
+class VoltageRelay(DocumentModel):
     """A relay that opens where the supply wanders, and closes again. Voltages are from line to neutral."""
 
     rating_a: Annotated[float, Field(gt=0, le=200)]

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vivid_lattice.core.document.base import Part
+from vivid_lattice.core.document.base import DocumentModel
 
 Work = Literal["new-installation", "board-replaced", "new-circuit", "alteration", "inspection"]
 
@@ -22,7 +22,7 @@ WORKS: dict[Work, str] = {
 _Line = Annotated[str, Field(max_length=120)]
 
 
-class Paperwork(Part):
+class WorkDetails(DocumentModel):
     """Who stands behind the work. ``work`` None: not said yet; empty text: left to be written in by hand."""
 
     work: Work | None = None

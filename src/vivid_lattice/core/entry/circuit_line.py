@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, cast
 
-from vivid_lattice.core.document.board_build import Gear
+from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.job import (
     LINES,
     Board,
@@ -98,7 +98,7 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
     gear = board.gear
     if read.isolator_a is not None and read.isolator_a <= 125:
         name = free_id(f"iso-{circuit.id}", {one.id for one in gear})
-        switch = Gear(
+        switch = ControlGear(
             id=name,
             name=f"Isolator, {circuit.name}"[:120],
             kind="isolator",
@@ -131,10 +131,10 @@ def read_circuit(line: ParsedLine, job: Job, rules: RuleSet) -> ReadCircuit:
 
     Raises  EntryNotUnderstood where the line names no load, or contradicts the standard or the supply
     """
-    return _Reader(line, job, rules).read()
+    return _CircuitReader(line, job, rules).read()
 
 
-class _Reader:
+class _CircuitReader:
     def __init__(self, line: ParsedLine, job: Job, rules: RuleSet):
         self._line, self._job, self._rules = line, job, rules
         self._assumed: list[str] = []

@@ -18,7 +18,7 @@ from vivid_lattice.core.entry import spelling
 from vivid_lattice.core.entry.conductors import Conductor, conductor
 from vivid_lattice.core.entry.devices import DEVICE_WORDS, EMPTY_WORDS, TypedDevice, device_kind
 from vivid_lattice.core.entry.rooms import NamedRoom, job_room, room_of_kind, room_word_at
-from vivid_lattice.core.rules.customary import Customary, Word, customary, token, tokens
+from vivid_lattice.core.rules.customary import Customary, EverydayWord, customary, token, tokens
 from vivid_lattice.core.rules.protocol import RuleSet
 
 Kind = Literal["circuit", "way", "name"]
@@ -265,12 +265,12 @@ class _Parser:
 
     # ------------------------------------------------------------------------------------------ phrases
 
-    def _other_phrases(self) -> Mapping[tuple[str, ...], Word]:
+    def _other_phrases(self) -> Mapping[tuple[str, ...], EverydayWord]:
         """Methods and cables by the words that the standard's own data gives them."""
-        found: dict[tuple[str, ...], Word] = {}
+        found: dict[tuple[str, ...], EverydayWord] = {}
 
         def add(text: str, **sets: str) -> None:
-            found.setdefault(tokens(text), Word(text, "", "", "", sets))
+            found.setdefault(tokens(text), EverydayWord(text, "", "", "", sets))
 
         for method in self._rules.factors.methods.values():
             for word in method.entry_words:
@@ -288,7 +288,7 @@ class _Parser:
             add(word, device=word)
         return found
 
-    def _phrase_at(self, pieces: list[_Piece], at: int) -> tuple[int, Word] | None:
+    def _phrase_at(self, pieces: list[_Piece], at: int) -> tuple[int, EverydayWord] | None:
         """The longest phrase that begins at a piece: how many pieces it has, and what it means."""
         for count in range(min(_MAX_PHRASE, len(pieces) - at), 0, -1):
             compared = tuple(one for piece in pieces[at : at + count] for one in piece.compared)
@@ -298,7 +298,7 @@ class _Parser:
         word = self._compound(pieces[at].compared) if self._rules.id == "iec-de" else None
         return (1, word) if word else None
 
-    def _compound(self, compared: tuple[str, ...]) -> Word | None:
+    def _compound(self, compared: tuple[str, ...]) -> EverydayWord | None:
         """A compound word by its last part (Gartenlicht is a light)."""
         if len(compared) != 1 or len(compared[0]) < 7:
             return None
@@ -309,7 +309,7 @@ class _Parser:
         ]
         return max(ends, key=lambda end: end[0])[1] if ends else None
 
-    def _use_phrase(self, pieces: list[_Piece], word: Word) -> None:
+    def _use_phrase(self, pieces: list[_Piece], word: EverydayWord) -> None:
         text = " ".join(piece.raw for piece in pieces)
         index = pieces[0].index
         sets = word.sets
@@ -391,7 +391,7 @@ class _Parser:
         if "neutral" in sets:
             line.neutral = sets["neutral"] == "yes"
 
-    def _use_room(self, pieces: list[_Piece], kind: RoomKind, load_word: Word | None) -> None:
+    def _use_room(self, pieces: list[_Piece], kind: RoomKind, load_word: EverydayWord | None) -> None:
         text = " ".join(piece.raw for piece in pieces)
         self._room_words.append((pieces[0].index, text, kind))
         self._name += [(piece.index, piece.raw) for piece in pieces]
@@ -811,7 +811,7 @@ class _Parser:
             line.room = self._named_room(_ROOM_NAMES.get(line.room_kind, line.room_kind), line.room_kind)
 
 
-def _typed_load(words: list[str], word: Word, position: int) -> TypedLoad:
+def _typed_load(words: list[str], word: EverydayWord, position: int) -> TypedLoad:
     load, circuit = cast("LoadKind | None", word.load or None), cast(CircuitKind, word.circuit)
     return TypedLoad(words, word.kind, load, circuit, position)
 

@@ -67,7 +67,7 @@ def set_supply(job: Job, text: str, *, accept: bool = False) -> SupplyEntry:
     if not text.strip():
         raise EntryNotUnderstood(text, "The line is empty. Type for example: TN-C-S 100A Ze 0.35 16kA tails 25mm2 3m")
     rules = rule_set(job.job.rules)
-    reader = _Reader(rules, job.supply)
+    reader = _SupplyReader(rules, job.supply)
     reader.read(text)
     if reader.unused and not accept:
         raise EntryNotUnderstood(text, "; ".join(f"'{token.text}': {token.reason}" for token in reader.unused) + ".")
@@ -84,7 +84,7 @@ def set_supply(job: Job, text: str, *, accept: bool = False) -> SupplyEntry:
 
 
 @dataclass(slots=True)
-class _Reader:
+class _SupplyReader:
     rules: RuleSet
     supply: Supply
     changed: dict[str, Any] = field(default_factory=dict)

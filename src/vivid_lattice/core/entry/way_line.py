@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.document.existing_board import FoundBoard, FoundRcd, FoundWay
+from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingRcd, ExistingWay
 from vivid_lattice.core.entry.circuit_line import unused_text
 from vivid_lattice.core.entry.devices import device_kind
 from vivid_lattice.core.entry.parse import ParsedLine, parse_line
@@ -12,7 +12,7 @@ from vivid_lattice.core.rules.protocol import RuleSet
 _EXAMPLE = "3 fuse 30 6mm cooker"
 
 
-def read_way(rules: RuleSet, board: FoundBoard, text: str) -> FoundWay:
+def read_way(rules: RuleSet, board: ExistingBoard, text: str) -> ExistingWay:
     """A way from a typed line, in any order behind its number; without a number it is the next one.
 
     Raises  EntryNotUnderstood with what is missing or not used, and an example
@@ -33,7 +33,7 @@ def read_way(rules: RuleSet, board: FoundBoard, text: str) -> FoundWay:
     device = line.device
     if not device.empty and device.rating_a is None:
         raise EntryNotUnderstood(text, f"No rating: type it in amperes, as in: {_EXAMPLE}")
-    return FoundWay.model_validate(
+    return ExistingWay.model_validate(
         {
             "number": number,
             "kind": kind,
@@ -64,12 +64,12 @@ def _kind(rules: RuleSet, line: ParsedLine) -> str | None:
     return kind
 
 
-def _rcd(line: ParsedLine) -> FoundRcd | None:
+def _rcd(line: ParsedLine) -> ExistingRcd | None:
     """The residual-current part of a way, as far as it was typed."""
     device = line.device
     if device.rcd_ma is None:
         return None
-    return FoundRcd.model_validate(
+    return ExistingRcd.model_validate(
         {"idn_ma": device.rcd_ma, "type": device.rcd_type or "AC", "delayed": device.rcd_delayed}
     )
 

@@ -46,7 +46,7 @@ _NEXT: Mapping[str, tuple[str, ...]] = {
 }  # fmt: skip
 
 
-def do_next(run: Run) -> Iterator[str]:
+def next_steps(run: Run) -> Iterator[str]:
     """What to do next, in order, with the usual caution first."""
     yield "Work dead: isolate, lock off, prove; a licensed electrician looks for the fault."
     yield from _NEXT[run.hand.event.kind]

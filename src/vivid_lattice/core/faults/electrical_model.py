@@ -14,11 +14,11 @@ from math import acos
 
 from vivid_lattice.core.document.job import LINES, RESISTIVE_LOADS, Board, Circuit, Line
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.faults.netlist_solver import Netlist
+from vivid_lattice.core.faults.netlist_solver import ImpedanceNetwork
 from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.network.loops import RunOhm
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 
 #: The source's own electrode [Ω]. Common practice, no source.
 SOURCE_ELECTRODE_OHM = 2.0
@@ -34,19 +34,19 @@ class Wired:
     its sign; ``neutral_of``: the bar that each circuit's neutral comes back to.
     """
 
-    net: Netlist
+    net: ImpedanceNetwork
     poles: dict[str, list[str]] = field(default_factory=dict)
     contacts: dict[str, list[str]] = field(default_factory=dict)
     residual: dict[str, list[tuple[str, int]]] = field(default_factory=dict)
     assumed: list[str] = field(default_factory=list)
 
 
-class Installation:
+class ElectricalModel:
     """Builds the circuit of a network, with conductors warm (smallest currents) or cold (largest)."""
 
     def __init__(
         self,
-        network: Network,
+        network: Installation,
         *,
         warm: bool,
         running: float | None,
@@ -63,7 +63,7 @@ class Installation:
         self._network, self._warm, self._electrode = network, warm, electrode_ohm
         self._split, self._at = split, at
         self.job, self.tree = network.job, network.tree
-        self.wired = Wired(Netlist("source"))
+        self.wired = Wired(ImpedanceNetwork("source"))
         self._running = self._share() if running is None else running
         self._build()
 
@@ -72,8 +72,8 @@ class Installation:
     def _share(self) -> float:
         """Share of what is connected that runs at once: half the maximum demand, and no more than half the cut-out carries.
         Common practice, no source: an ordinary hour, in which no device is near opening of itself."""
-        demand = known(self._network.drops.whole_demand)
-        currents = [known(lambda c=c: self._network.drops.design_current(c)) for c in self._final()]  # type: ignore[misc]
+        demand = or_none(self._network.drops.whole_demand)
+        currents = [or_none(lambda c=c: self._network.drops.design_current(c)) for c in self._final()]  # type: ignore[misc]
         total = sum(one.current_a for one in currents if one is not None)
         cutout = self.job.supply.cutout
         if demand is None or total <= 0:
@@ -147,7 +147,7 @@ class Installation:
     def _board(self, board: Board) -> None:
         """Incoming bars, the relay, the main switch, and each group's bars."""
         fed = "meter" if isinstance(board.fed_by, str) else f"{self.tree.feeder(board).id}.E"  # type: ignore[union-attr]
-        lines = known(lambda: self.tree.board_lines(board)) or LINES[:1]
+        lines = or_none(lambda: self.tree.board_lines(board)) or LINES[:1]
         switch = board.main_switch
         seen = switch is not None and switch.rcd is not None
         device = f"{board.id}:main"
@@ -207,7 +207,7 @@ class Installation:
     def _of_run(self, circuit: Circuit, conductor: str) -> complex:
         """Impedance of a conductor of a circuit's run [Ω]; nothing, which is told, where its cable or length is not known.
         NeedsInput where that is the circuit the event is on."""
-        run = known(lambda: self._network.loops.run(circuit))
+        run = or_none(lambda: self._network.loops.run(circuit))
         if run is None:
             if circuit is self._split:
                 self._network.loops.run(circuit)  # says what it lacks
@@ -242,7 +242,7 @@ class Installation:
     def _load(self, circuit: Circuit, lines: tuple[Line, ...]) -> None:
         """What runs, as admittances at the far end, and the standing leakage as a capacitance to earth."""
         net, volts = self.wired.net, self.job.supply.nominal_v
-        demand = known(lambda: self._network.drops.design_current(circuit))
+        demand = or_none(lambda: self._network.drops.design_current(circuit))
         factor = _power_factor(circuit) or _USUAL_POWER_FACTOR
         for number, name in enumerate(lines):
             amps = (demand.by_line.get(name, 0.0) if demand else 0.0) * self._running
@@ -257,7 +257,7 @@ class Installation:
                     between = abs(exp(1j * 0) - exp(1j * 2 * pi / 3)) if self.job.supply.phases == 3 else 2.0
                     share = amps / (1.732 if len(lines) == 3 else 2)
                     net.join(f"{circuit.id}|load.{name}", end, other, between * volts / share * exp(1j * acos(factor)))
-            leak = known(lambda: self._network.rcds.leakage_ma(circuit))
+            leak = or_none(lambda: self._network.rcds.leakage_ma(circuit))
             if leak:
                 net.join(
                     f"{circuit.id}|leak.{name}", end, f"{circuit.id}.PE.E", -1j * volts * 1000 / (leak / len(lines))

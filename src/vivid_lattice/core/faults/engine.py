@@ -7,11 +7,11 @@ from math import inf
 
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.faults.event import FaultEvent
-from vivid_lattice.core.faults.fault_model import FAULT, Scene, Stagehand
-from vivid_lattice.core.faults.netlist_solver import Solution
-from vivid_lattice.core.faults.result_types import Opening, Stage, shown_time
+from vivid_lattice.core.faults.fault_model import FAULT, FaultBuilder, Scene
+from vivid_lattice.core.faults.netlist_solver import NetworkSolution
+from vivid_lattice.core.faults.result_types import FaultStage, Trip, shown_time
 from vivid_lattice.core.faults.tripping import Candidate, Watch
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.rules import rule_set
 
 #: More stages than this no household fault has.
@@ -25,14 +25,14 @@ class Run:
     ``opened``: devices that open for sure or are the likeliest; ``perhaps``: others that may open with or before them.
     """
 
-    network: Network
-    hand: Stagehand
+    network: Installation
+    hand: FaultBuilder
     warm: Scene
     cold: Scene
-    first_least: Solution
-    first_most: Solution
-    last: Solution
-    stages: list[Stage] = field(default_factory=list)
+    first_least: NetworkSolution
+    first_most: NetworkSolution
+    last: NetworkSolution
+    stages: list[FaultStage] = field(default_factory=list)
     opened: list[str] = field(default_factory=list)
     perhaps: list[str] = field(default_factory=list)
     candidates: list[Candidate] = field(default_factory=list)
@@ -51,8 +51,8 @@ def run_event(job: Job, event: FaultEvent) -> Run:
 
     Raises NeedsInput where the supply or the run it happens on is not known, OutOfRange where the event names what is not there.
     """
-    network = Network.of(job, rule_set(job.job.rules))
-    hand = Stagehand(network, event)
+    network = Installation.of(job, rule_set(job.job.rules))
+    hand = FaultBuilder(network, event)
     warm, cold = hand.scene(warm=True), hand.scene(warm=False)
     least, most = warm.wired.net.solve(), cold.wired.net.solve()
     run = Run(network, hand, warm, cold, least, most, least)
@@ -79,7 +79,7 @@ def run_event(job: Job, event: FaultEvent) -> Run:
     return run
 
 
-def _contacts(scene: Scene, network: Network, device: str) -> list[str]:
+def _contacts(scene: Scene, network: Installation, device: str) -> list[str]:
     """Contacts that a device opens: of a breaker without a residual-current part its lines alone."""
     circuit = network.tree.circuits.get(device)
     if circuit is not None and not isinstance(circuit.device, str) and circuit.device.rcd is None:
@@ -87,7 +87,7 @@ def _contacts(scene: Scene, network: Network, device: str) -> list[str]:
     return scene.wired.contacts.get(device, [])
 
 
-def _cut_off(network: Network, opened: frozenset[str], circuit: str) -> bool:
+def _cut_off(network: Installation, opened: frozenset[str], circuit: str) -> bool:
     """Whether an opened device is ahead of a circuit, or is its own."""
     held = network.tree.circuits[circuit]
     ahead = {place.id for place in network.rcds.ahead_of(held)} | {one.id for one in network.series.way(held)}
@@ -95,8 +95,8 @@ def _cut_off(network: Network, opened: frozenset[str], circuit: str) -> bool:
 
 
 def _stage(
-    run: Run, found: list[Candidate], least: Solution, most: Solution, from_s: float
-) -> tuple[Stage, Candidate | None]:
+    run: Run, found: list[Candidate], least: NetworkSolution, most: NetworkSolution, from_s: float
+) -> tuple[FaultStage, Candidate | None]:
     """What flows now, who may end it, and who is the likeliest."""
     low, high = sorted((abs(least.amp(FAULT)), abs(most.amp(FAULT))))
     if not found:
@@ -108,23 +108,23 @@ def _stage(
     openings = tuple(_opening(one, from_s, certain=surely) for one in may)
     until = None if soonest == inf else from_s + soonest
     words = _words(may, surely, soonest)
-    return Stage(words, from_s, until, high, low, openings), likely if soonest < inf else None
+    return FaultStage(words, from_s, until, high, low, openings), likely if soonest < inf else None
 
 
-def _quiet(least: Solution, most: Solution, from_s: float) -> Stage:
+def _quiet(least: NetworkSolution, most: NetworkSolution, from_s: float) -> FaultStage:
     low, high = sorted((abs(least.amp(FAULT)), abs(most.amp(FAULT))))
     words = "Nothing more opens."
-    return Stage(words, from_s, None, high, low, ())
+    return FaultStage(words, from_s, None, high, low, ())
 
 
-def _opening(one: Candidate, from_s: float, *, certain: bool) -> Opening:
+def _opening(one: Candidate, from_s: float, *, certain: bool) -> Trip:
     early = from_s + one.earliest_s
     late = None if one.latest_s == inf else from_s + one.latest_s
     amps = f"{one.current_a * 1000:.0f} mA" if one.current_a < 1 else f"{one.current_a:.0f} A"
     if one.part == "voltage":
         amps = f"{one.current_a:.0f} V"
     shown = f"{amps}: opens after {shown_time(early)} at the earliest, {shown_time(late)} at the latest"
-    return Opening(one.device, one.name, one.where, one.part, one.current_a, early, late, certain, shown)
+    return Trip(one.device, one.name, one.where, one.part, one.current_a, early, late, certain, shown)
 
 
 def _words(may: list[Candidate], surely: bool, soonest: float) -> str:

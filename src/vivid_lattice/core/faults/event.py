@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vivid_lattice.core.document.base import Id, Part
+from vivid_lattice.core.document.base import DocumentModel, Id
 from vivid_lattice.core.document.job import Line
 
 FaultKind = Literal[
@@ -67,7 +67,7 @@ KIND_FIELDS: dict[FaultKind, tuple[str, ...]] = {
 }
 
 
-class FaultEvent(Part):
+class FaultEvent(DocumentModel):
     """An event. Which fields count depends on its kind; ``at`` is the share of the run from the board (0) to its end (1),
     of a ring to its far point.
 

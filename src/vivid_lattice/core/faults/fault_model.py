@@ -7,11 +7,11 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
-from vivid_lattice.core.faults.electrical_model import Installation, Wired
+from vivid_lattice.core.faults.electrical_model import ElectricalModel, Wired
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.netlist_solver import CONTACT_OHM
 from vivid_lattice.core.faults.tripping import DirectCurrent
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.network.rcds import RcdPlace
 from vivid_lattice.core.units import a_from_ma
 
@@ -30,10 +30,10 @@ class Scene:
     title: str
 
 
-class Stagehand:
+class FaultBuilder:
     """Sets scenes of one event: with conductors warm, and cold."""
 
-    def __init__(self, network: Network, event: FaultEvent):
+    def __init__(self, network: Installation, event: FaultEvent):
         self._network, self.event = network, event
         self.circuit = self._circuit(event.circuit) if event.circuit else None
 
@@ -54,7 +54,7 @@ class Stagehand:
         """The installation with the event in it."""
         event = self.event
         split = self.circuit if event.kind in _ON_A_RUN else None
-        held = Installation(
+        held = ElectricalModel(
             self._network,
             warm=warm,
             running=event.running,
@@ -135,7 +135,7 @@ class Stagehand:
 _Set = tuple[str, DirectCurrent | None]
 
 
-def _overload(hand: Stagehand, wired: Wired) -> _Set:
+def _overload(hand: FaultBuilder, wired: Wired) -> _Set:
     event = hand.event
     wired.net.join(
         FAULT,
@@ -146,7 +146,7 @@ def _overload(hand: Stagehand, wired: Wired) -> _Set:
     return f"{event.amps:g} A more than runs already {hand.spot()}", None
 
 
-def _second(hand: Stagehand) -> str:
+def _second(hand: FaultBuilder) -> str:
     """Another line of the circuit."""
     lines = hand._network.tree.supplied(hand.where()).lines
     others = [line for line in lines if line != hand.line()]
@@ -164,29 +164,29 @@ def _must_have_neutral(*circuits: Circuit) -> None:
             raise OutOfRange("neutral of the circuit", 0, f"there: {circuit.name} has none")
 
 
-def _line_neutral(hand: Stagehand, wired: Wired) -> _Set:
+def _line_neutral(hand: FaultBuilder, wired: Wired) -> _Set:
     _must_have_neutral(hand.where())
     hand.short(wired, hand.node(hand.line()), hand.node("N"), hand.event.ohm)
     return f"Short circuit from {hand.line()} to neutral {hand.spot()}", None
 
 
-def _line_line(hand: Stagehand, wired: Wired) -> _Set:
+def _line_line(hand: FaultBuilder, wired: Wired) -> _Set:
     hand.short(wired, hand.node(hand.line()), hand.node(_second(hand)), hand.event.ohm)
     return f"Short circuit from {hand.line()} to {_second(hand)} {hand.spot()}", None
 
 
-def _line_earth(hand: Stagehand, wired: Wired) -> _Set:
+def _line_earth(hand: FaultBuilder, wired: Wired) -> _Set:
     hand.short(wired, hand.node(hand.line()), hand.node("PE"), hand.event.ohm)
     return f"Fault from {hand.line()} to earth {hand.spot()}", None
 
 
-def _neutral_earth(hand: Stagehand, wired: Wired) -> _Set:
+def _neutral_earth(hand: FaultBuilder, wired: Wired) -> _Set:
     _must_have_neutral(hand.where())
     hand.short(wired, hand.node("N"), hand.node("PE"), hand.event.ohm)
     return f"Neutral touches earth {hand.spot()}", None
 
 
-def _leakage(hand: Stagehand, wired: Wired) -> _Set:
+def _leakage(hand: FaultBuilder, wired: Wired) -> _Set:
     event = hand.event
     title = f"{event.milliamps:g} mA leak to earth {hand.spot()}"
     if event.waveform == "ac":
@@ -199,16 +199,16 @@ def _leakage(hand: Stagehand, wired: Wired) -> _Set:
     )
 
 
-def _nail(hand: Stagehand, wired: Wired) -> _Set:
+def _nail(hand: FaultBuilder, wired: Wired) -> _Set:
     hand.short(wired, hand.node(hand.line()), hand.node("PE"), max(_NAIL_OHM, hand.event.ohm))
     return f"A nail joins line and protective conductor {hand.spot()}", None
 
 
-def _surge(hand: Stagehand, wired: Wired) -> _Set:
+def _surge(hand: FaultBuilder, wired: Wired) -> _Set:
     return f"A surge of {hand.event.surge_kv:g} kV arrives with the supply", None
 
 
-def _open_neutral(hand: Stagehand, wired: Wired) -> _Set:
+def _open_neutral(hand: FaultBuilder, wired: Wired) -> _Set:
     wired.net.cut("supply.N")
     combined = hand.system in ("TN-C-S", "MEN")
     return (
@@ -218,7 +218,7 @@ def _open_neutral(hand: Stagehand, wired: Wired) -> _Set:
     ), None
 
 
-def _voltage(hand: Stagehand, wired: Wired) -> _Set:
+def _voltage(hand: FaultBuilder, wired: Wired) -> _Set:
     share = hand.event.volts / hand.volts
     for name, branch in list(wired.net.branches.items()):
         if branch.emf_v:
@@ -227,7 +227,7 @@ def _voltage(hand: Stagehand, wired: Wired) -> _Set:
     return f"The supply stands at {hand.event.volts:g} V, {word}", None
 
 
-def _wrong_bar(hand: Stagehand, wired: Wired) -> _Set:
+def _wrong_bar(hand: FaultBuilder, wired: Wired) -> _Set:
     """The circuit's neutral on the bar of another circuit's device; named none, on the board's own main bar."""
     circuit, board = hand.where(), hand._network.tree.place(hand.where()).board
     _must_have_neutral(circuit, *((hand.other(),) if hand.event.other else ()))
@@ -266,7 +266,7 @@ def _contact(place: RcdPlace) -> str:
     return f"{place.own.id}|N" if place.own is not None else f"{place.id}|N"
 
 
-def _swapped(hand: Stagehand, wired: Wired) -> _Set:
+def _swapped(hand: FaultBuilder, wired: Wired) -> _Set:
     one, other = hand.rcd(hand.event.rcd), hand.rcd(hand.event.other_rcd)
     if one.id == other.id or one.board is not other.board:
         raise OutOfRange("the two devices", 0, "two of one board")
@@ -277,7 +277,7 @@ def _swapped(hand: Stagehand, wired: Wired) -> _Set:
     return f"The neutrals of {one.name} and {other.name} are swapped behind them", None
 
 
-def _crossed(hand: Stagehand, wired: Wired) -> _Set:
+def _crossed(hand: FaultBuilder, wired: Wired) -> _Set:
     """Supply's neutral on the load terminal and the load's on the supply terminal: the current runs the other way."""
     place = hand.rcd(hand.event.rcd)
     _must_have_neutral(*((place.own,) if place.own is not None else ()))
@@ -287,7 +287,7 @@ def _crossed(hand: Stagehand, wired: Wired) -> _Set:
     return f"At {place.name} the neutral's supply and load sides are crossed", None
 
 
-def _borrowed(hand: Stagehand, wired: Wired) -> _Set:
+def _borrowed(hand: FaultBuilder, wired: Wired) -> _Set:
     """The load of a circuit returns by another's neutral."""
     circuit, other = hand.where(), hand.other()
     _must_have_neutral(circuit, other)
@@ -300,7 +300,7 @@ def _borrowed(hand: Stagehand, wired: Wired) -> _Set:
     return f"{circuit.name} borrows the neutral of {other.name}", None
 
 
-def _loose(hand: Stagehand, wired: Wired) -> _Set:
+def _loose(hand: FaultBuilder, wired: Wired) -> _Set:
     circuit, line = hand.where(), hand.line()
     ohm = hand.event.ohm or 0.05
     name = f"{circuit.id}|run.{line}"
@@ -310,7 +310,7 @@ def _loose(hand: Stagehand, wired: Wired) -> _Set:
 
 
 _ON_A_RUN = frozenset({"overload", "line-neutral", "line-line", "line-earth", "neutral-earth", "leakage", "nail"})
-_SET: Mapping[str, Callable[[Stagehand, Wired], _Set]] = {
+_SET: Mapping[str, Callable[[FaultBuilder, Wired], _Set]] = {
     "overload": _overload,
     "line-neutral": _line_neutral,
     "line-line": _line_line,

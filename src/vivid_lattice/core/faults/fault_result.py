@@ -7,16 +7,16 @@ from math import inf
 
 from vivid_lattice.core.document.job import Circuit, Job, Line
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.faults.advice import do_next, still_live
+from vivid_lattice.core.faults.advice import next_steps, still_live
 from vivid_lattice.core.faults.engine import Run, run_event
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.fault_model import FAULT
-from vivid_lattice.core.faults.netlist_solver import Solution
-from vivid_lattice.core.faults.result_types import FaultStory, Heat, PathFlow, RoomLost, Touch, shown_time
+from vivid_lattice.core.faults.netlist_solver import NetworkSolution
+from vivid_lattice.core.faults.result_types import ConductorHeating, FaultResult, PathFlow, RoomLost, Touch, shown_time
 from vivid_lattice.core.findings import shown_down, shown_up
 from vivid_lattice.core.formulas.device.surge import surge_lead_kv
 from vivid_lattice.core.network.loops import chosen_cable
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.selectivity.plot import BandPoints, drawn
 
 #: Under this share of the nominal voltage a circuit counts as dark.
@@ -27,7 +27,7 @@ _LOADS_SHARE = 0.002
 _TN_S = 0.4
 
 
-def tell(job: Job, event: FaultEvent) -> FaultStory:
+def describe(job: Job, event: FaultEvent) -> FaultResult:
     """What an event leads to. Raises as ``run_event``."""
     run = run_event(job, event)
     certainly, perhaps = _dark(run)
@@ -35,7 +35,7 @@ def tell(job: Job, event: FaultEvent) -> FaultStory:
     fault_low, fault_high = sorted((abs(run.first_least.amp(FAULT)), abs(run.first_most.amp(FAULT))))
     if run.warm.direct is not None:
         fault_low = fault_high = run.warm.direct.amps
-    return FaultStory(
+    return FaultResult(
         kind=event.kind,
         title=run.warm.title,
         event=event,
@@ -51,7 +51,7 @@ def tell(job: Job, event: FaultEvent) -> FaultStory:
         fault_a_least=fault_low,
         fault_a_most=fault_high,
         still_live=tuple(still_live(run)),
-        do_next=tuple(do_next(run)),
+        next_steps=tuple(next_steps(run)),
         notes=tuple(_notes(run)),
     )
 
@@ -64,9 +64,9 @@ def _final(run: Run) -> list[Circuit]:
     return [c for c in run.network.job.circuits if c.kind != "distribution" and c.id in tree.places]
 
 
-def _volts(run: Run, solution: Solution, circuit: Circuit) -> float:
+def _volts(run: Run, solution: NetworkSolution, circuit: Circuit) -> float:
     """Largest voltage a load of a circuit gets [V]."""
-    lines = known(lambda: run.network.tree.supplied(circuit).lines) or ("L1",)
+    lines = or_none(lambda: run.network.tree.supplied(circuit).lines) or ("L1",)
     ends = [f"{circuit.id}.{line}.E" for line in lines]
     if circuit.neutral:
         return max(abs(solution.volt(end, f"{circuit.id}.N.E")) for end in ends)
@@ -243,29 +243,29 @@ def _bearable_s(run: Run) -> float:
     if circuit is None or isinstance(circuit.device, str) or limits.no_disconnection is not None:
         return _TN_S
     rating_a, system = circuit.device.rating_a, run.network.job.supply.system
-    given = known(lambda: limits.disconnection_s(circuit, rating_a, system).value)
+    given = or_none(lambda: limits.disconnection_s(circuit, rating_a, system).value)
     return _TN_S if given is None else min(_TN_S, given)
 
 
-def least_has(solution: Solution, node: str) -> bool:
+def least_has(solution: NetworkSolution, node: str) -> bool:
     """Whether a node is in a solution."""
     return node in solution.nodes
 
 
-def _heat(run: Run) -> Heat | None:
+def _heat(run: Run) -> ConductorHeating | None:
     """Energy of a short circuit against the smallest conductor of the run it is on."""
     event = run.hand.event
     if event.kind not in ("line-neutral", "line-line", "line-earth", "nail") or run.hand.circuit is None:
         return None
     circuit = run.hand.where()
-    cable = known(lambda: chosen_cable(circuit))
+    cable = or_none(lambda: chosen_cable(circuit))
     if cable is None or isinstance(circuit.device, str) or not run.stages[0].openings:
         return None
     rules, amps = run.network.rules, abs(run.first_most.amp(FAULT))
     earth = event.kind in ("line-earth", "nail")
-    k = known(lambda: (rules.cables.k_protective(cable) if earth else rules.cables.k_live(cable)).value)
+    k = or_none(lambda: (rules.cables.k_protective(cable) if earth else rules.cables.k_live(cable)).value)
     area = (
-        known(lambda: rules.cables.cpc_area_mm2(cable, run.network.tree.loaded(circuit)).value)
+        or_none(lambda: rules.cables.cpc_area_mm2(cable, run.network.tree.loaded(circuit)).value)
         if earth
         else cable.area_mm2
     )
@@ -285,7 +285,7 @@ def _heat(run: Run) -> Heat | None:
     what = "protective conductor" if earth else "line conductor"
     words = f"The {what} stands {shown_down(stands)} A²s"
     words += f"; {shown_up(energy)} A²s at most get through." if energy < inf else "; the current flows on."
-    return Heat(min(energy, 1e15), stands, energy <= stands, words)
+    return ConductorHeating(min(energy, 1e15), stands, energy <= stands, words)
 
 
 # ---------------------------------------------------------------------------------------------- drawing
@@ -295,7 +295,7 @@ def _path(run: Run) -> Iterator[PathFlow]:
     solution, network = run.first_most, run.network
     circuit = run.hand.circuit
     line: Line = (
-        network.tree.supplied(circuit).lines[0] if circuit and known(lambda: network.tree.supplied(circuit)) else "L1"
+        network.tree.supplied(circuit).lines[0] if circuit and or_none(lambda: network.tree.supplied(circuit)) else "L1"
     )
     if circuit is not None and run.hand.event.line:
         line = run.hand.event.line
@@ -314,7 +314,7 @@ def _path(run: Run) -> Iterator[PathFlow]:
         )
 
 
-def _earth(solution: Solution) -> float:
+def _earth(solution: NetworkSolution) -> float:
     return max(abs(solution.amp(name)) for name in ("supply.PE", "link", "main-earth"))
 
 

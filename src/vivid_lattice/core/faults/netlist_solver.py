@@ -25,7 +25,7 @@ class Branch:
     emf_v: complex
 
 
-class Netlist:
+class ImpedanceNetwork:
     """Nodes by name and branches by name; the node named first is the reference, at 0 V."""
 
     def __init__(self, reference: str):
@@ -53,7 +53,7 @@ class Netlist:
         """Takes a branch away."""
         del self.branches[name]
 
-    def solve(self, open_: Collection[str] = ()) -> Solution:
+    def solve(self, open_: Collection[str] = ()) -> NetworkSolution:
         """Voltages with some branches open.
 
         Equation  Y · V = I, Y the admittance matrix, I what the sources drive (Kirchhoff's current law at every node)
@@ -73,7 +73,7 @@ class Netlist:
         np.add.at(right, b, driven)
         volts = np.zeros(size, dtype=np.complex128)
         volts[1:] = _solved(matrix[1:, 1:], right[1:])
-        return Solution(self._nodes, self.branches, frozenset(open_), volts)
+        return NetworkSolution(self._nodes, self.branches, frozenset(open_), volts)
 
 
 def _solved(matrix: npt.NDArray[np.complex128], right: npt.NDArray[np.complex128]) -> npt.NDArray[np.complex128]:
@@ -86,7 +86,7 @@ def _solved(matrix: npt.NDArray[np.complex128], right: npt.NDArray[np.complex128
 
 
 @dataclass(frozen=True, slots=True)
-class Solution:
+class NetworkSolution:
     """Voltages of all nodes, and the currents that follow."""
 
     nodes: dict[str, int]

@@ -9,7 +9,7 @@ from vivid_lattice.core.selectivity.plot import BandPoints
 
 
 @dataclass(frozen=True, slots=True)
-class Opening:
+class Trip:
     """A device that opens, or may. Infinite times are None: it may stay closed for ever.
 
     ``part``: 'overcurrent', 'residual' or 'voltage'; ``current_a``: the largest current that it sees, the residual one for that
@@ -28,7 +28,7 @@ class Opening:
 
 
 @dataclass(frozen=True, slots=True)
-class Stage:
+class FaultStage:
     """From one opening to the next: what flows meanwhile, and which devices may end it."""
 
     words: str
@@ -36,7 +36,7 @@ class Stage:
     until_s: float | None
     fault_a_most: float
     fault_a_least: float
-    openings: tuple[Opening, ...]
+    openings: tuple[Trip, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,7 +72,7 @@ class Touch:
 
 
 @dataclass(frozen=True, slots=True)
-class Heat:
+class ConductorHeating:
     """What is let through against what the smallest conductor on the way stands [A²s]."""
 
     let_through_a2s: float
@@ -82,25 +82,25 @@ class Heat:
 
 
 @dataclass(frozen=True, slots=True)
-class FaultStory:
+class FaultResult:
     """What an event leads to."""
 
     kind: FaultKind
     title: str
     event: FaultEvent
-    stages: tuple[Stage, ...]
+    stages: tuple[FaultStage, ...]
     outcome: str
     dark_certainly: tuple[str, ...]
     dark_perhaps: tuple[str, ...]
     rooms: tuple[RoomLost, ...]
     touch: Touch | None
-    heat: Heat | None
+    heat: ConductorHeating | None
     path: tuple[PathFlow, ...]
     bands: tuple[BandPoints, ...]
     fault_a_least: float
     fault_a_most: float
     still_live: tuple[str, ...]
-    do_next: tuple[str, ...]
+    next_steps: tuple[str, ...]
     notes: tuple[str, ...]
 
 

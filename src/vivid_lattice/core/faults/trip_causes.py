@@ -10,7 +10,7 @@ from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.errors import CoreError, OutOfRange
 from vivid_lattice.core.faults.engine import run_event
 from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent, FaultKind
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.stopping import stop_point
 
@@ -32,7 +32,7 @@ _MOST = 8
 
 
 @dataclass(frozen=True, slots=True)
-class Suspect:
+class PossibleCause:
     """A likely cause: what and where, how likely against the others [%], why, and how to tell it from them."""
 
     event: FaultEvent
@@ -55,7 +55,7 @@ _TELL: Mapping[FaultKind, str] = {
 }
 
 
-def suspects(job: Job, device: str, ran: Sequence[str] = ()) -> tuple[Suspect, ...]:
+def possible_causes(job: Job, device: str, ran: Sequence[str] = ()) -> tuple[PossibleCause, ...]:
     """What may have made a device open, the likeliest first.
 
     device  ``cutout``, a circuit's id for its own device, ``board:part`` for a residual-current switch, ``relay:board``
@@ -64,7 +64,7 @@ def suspects(job: Job, device: str, ran: Sequence[str] = ()) -> tuple[Suspect, .
     Each suspect is run by the fault engine: one that would not open the device is none, one for which another device opens
     for sure is none either, and one after which several may have opened counts half.
     """
-    network = Network.of(job, rule_set(job.job.rules))
+    network = Installation.of(job, rule_set(job.job.rules))
     behind = _behind(network, device)
     scored: list[tuple[float, FaultEvent, str]] = []
     for event in _events(network, device, behind):
@@ -78,7 +78,7 @@ def suspects(job: Job, device: str, ran: Sequence[str] = ()) -> tuple[Suspect, .
     names = {circuit.id: circuit.name for circuit in job.circuits}
     ranked = sorted(scored, key=lambda one: (-one[0], one[1].kind, one[1].circuit or ""))[:_MOST]
     return tuple(
-        Suspect(event, _title(event, names), 100 * score / total, why, _TELL[event.kind])
+        PossibleCause(event, _title(event, names), 100 * score / total, why, _TELL[event.kind])
         for score, event, why in ranked
     )
 
@@ -88,7 +88,7 @@ def _title(event: FaultEvent, names: Mapping[str, str]) -> str:
     return f"{KIND_TITLES[event.kind]}{where}" + (f" and {names[event.other]}" if event.other else "")
 
 
-def _behind(network: Network, device: str) -> list[Circuit]:
+def _behind(network: Installation, device: str) -> list[Circuit]:
     """Circuits whose faults a device could answer to."""
     job, tree = network.job, network.tree
     if device == "cutout":
@@ -105,7 +105,7 @@ def _behind(network: Network, device: str) -> list[Circuit]:
     raise OutOfRange(f"device '{device}'", 0, f"one of {', '.join(known)}")
 
 
-def _events(network: Network, device: str, behind: list[Circuit]) -> Iterator[FaultEvent]:
+def _events(network: Installation, device: str, behind: list[Circuit]) -> Iterator[FaultEvent]:
     volts = network.job.supply.nominal_v
     if device.startswith("relay:"):
         yield FaultEvent(kind="voltage", volts=volts * 1.25)

@@ -9,12 +9,12 @@ from math import inf
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.faults.electrical_model import Wired
-from vivid_lattice.core.faults.netlist_solver import Solution
+from vivid_lattice.core.faults.netlist_solver import NetworkSolution
 from vivid_lattice.core.formulas.device.residual import Waveform
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
 from vivid_lattice.core.network.rcds import RcdPlace
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 
 #: Currents under this share of a device's rating need not be looked at.
 _WORTH_A_LOOK = 1.0
@@ -48,12 +48,17 @@ class DirectCurrent:
 class Watch:
     """The protective devices of a job, watching two solutions: the smallest currents and the largest."""
 
-    def __init__(self, network: Network):
+    def __init__(self, network: Installation):
         self._network = network
         self.lacks: list[str] = []
 
     def candidates(
-        self, wired: Wired, least: Solution, most: Solution, opened: frozenset[str], direct: DirectCurrent | None
+        self,
+        wired: Wired,
+        least: NetworkSolution,
+        most: NetworkSolution,
+        opened: frozenset[str],
+        direct: DirectCurrent | None,
     ) -> list[Candidate]:
         """Every device that may open for what flows, quickest typical time first."""
         found = [
@@ -66,7 +71,7 @@ class Watch:
     # ------------------------------------------------------------------------------------------ overcurrent
 
     def _overcurrent(
-        self, wired: Wired, least: Solution, most: Solution, opened: frozenset[str]
+        self, wired: Wired, least: NetworkSolution, most: NetworkSolution, opened: frozenset[str]
     ) -> Iterator[Candidate]:
         series = self._network.series
         held: list[Overcurrent] = [series.cutout] if series.cutout else []
@@ -106,7 +111,12 @@ class Watch:
     # ------------------------------------------------------------------------------------------ residual
 
     def _residual(
-        self, wired: Wired, least: Solution, most: Solution, opened: frozenset[str], direct: DirectCurrent | None
+        self,
+        wired: Wired,
+        least: NetworkSolution,
+        most: NetworkSolution,
+        opened: frozenset[str],
+        direct: DirectCurrent | None,
     ) -> Iterator[Candidate]:
         for place in self._network.rcds.all:
             if place.id in opened or (place.own is not None and place.own.id in opened):
@@ -126,7 +136,7 @@ class Watch:
                 device = own.id if own is not None else place.id
                 yield Candidate(device, name, place.where, "residual", seen, early, late, typical, len(place.behind))
 
-    def _voltage(self, wired: Wired, least: Solution, opened: frozenset[str]) -> Iterator[Candidate]:
+    def _voltage(self, wired: Wired, least: NetworkSolution, opened: frozenset[str]) -> Iterator[Candidate]:
         """Voltage-watching relays whose board gets too much or too little."""
         for board in self._network.job.boards:
             relay, device = board.relay, f"relay:{board.id}"
@@ -180,7 +190,7 @@ class Watch:
             return True
         if down.latest_s > 0.1 + 1e-9:
             return False
-        reach = known(lambda: self._network.series.reach(pair, up.current_a))
+        reach = or_none(lambda: self._network.series.reach(pair, up.current_a))
         return reach is not None and up.current_a <= reach.current_a
 
 

@@ -34,7 +34,7 @@ def supply_title(phases: int, nominal_v: float) -> str:
 
 
 @dataclass(frozen=True, slots=True)
-class Supplied:
+class CircuitSupply:
     """How a circuit is supplied: its lines, of how many the supply has, and the voltage from line to neutral [V]."""
 
     lines: tuple[Line, ...]
@@ -75,12 +75,12 @@ def driving_v(lines: int, phases: int, nominal_v: float) -> float:
     return nominal_v * BETWEEN_LINES[phases] if lines == 2 else nominal_v
 
 
-def lines_of_load(load: Load, supplied: Supplied) -> tuple[Line, ...]:
+def lines_of_load(load: Load, supplied: CircuitSupply) -> tuple[Line, ...]:
     """The lines a load is on: its own, or all of its circuit's."""
     return load.lines or supplied.lines
 
 
-def load_current_a(load: Load, supplied: Supplied) -> float:
+def load_current_a(load: Load, supplied: CircuitSupply) -> float:
     """Current of a load in each of its lines, all its items together [A].
 
     Raises NeedsInput where power is missing, or the power factor of a load that is not plain resistance.

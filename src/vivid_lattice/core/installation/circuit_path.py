@@ -6,19 +6,19 @@ from functools import partial
 
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.findings import PathPoint, shown_up
-from vivid_lattice.core.installation.contexts import Context
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.units import ka_from_a
 
 
-def path_to(ctx: Context) -> tuple[PathPoint, ...]:
+def path_to(ctx: CircuitContext) -> tuple[PathPoint, ...]:
     """Origin, each board on the way, and the far end, with drop and loop as they add up."""
     network, supply = ctx.network, ctx.job.supply
     chain = network.tree.chain(ctx.circuit)
     cutout = f"{supply.cutout.rating_a:g} A" if supply.cutout else "not entered"
     name = ctx.rules.words.get("origin", "cut-out")
-    origin = known(lambda: ka_from_a(network.loops.origin_fault_a()))
-    points = [_point("Origin", f"{name} {cutout}", 0.0, known(network.loops.ze_ohm), origin, ctx)]
+    origin = or_none(lambda: ka_from_a(network.loops.origin_fault_a()))
+    points = [_point("Origin", f"{name} {cutout}", 0.0, or_none(network.loops.ze_ohm), origin, ctx)]
     for link in chain:
         board = network.tree.place(link).board
         tails = supply.tails if isinstance(board.fed_by, str) else None
@@ -26,9 +26,9 @@ def path_to(ctx: Context) -> tuple[PathPoint, ...]:
             _point(
                 board.name,
                 f"tails {ctx.size(tails.area_mm2)}" if tails else "",
-                known(partial(network.drops.board_v, board)),
-                known(partial(network.loops.board_ohm, board)),
-                known(partial(_board_ka, ctx, board)),
+                or_none(partial(network.drops.board_v, board)),
+                or_none(partial(network.loops.board_ohm, board)),
+                or_none(partial(_board_ka, ctx, board)),
                 ctx,
             )
         )
@@ -38,21 +38,21 @@ def path_to(ctx: Context) -> tuple[PathPoint, ...]:
         _point(
             f"End of {circuit.name}",
             detail,
-            known(lambda: network.drops.far_end_v(circuit)),
-            known(lambda: network.loops.far_end_ohm(circuit)),
-            known(lambda: ka_from_a(network.loops.far_end_fault(circuit).largest_a)),
+            or_none(lambda: network.drops.far_end_v(circuit)),
+            or_none(lambda: network.loops.far_end_ohm(circuit)),
+            or_none(lambda: ka_from_a(network.loops.far_end_fault(circuit).largest_a)),
             ctx,
         )
     )
     return tuple(points)
 
 
-def _board_ka(ctx: Context, board: Board) -> float:
+def _board_ka(ctx: CircuitContext, board: Board) -> float:
     return ka_from_a(ctx.network.loops.board_fault_a(board))
 
 
 def _point(
-    label: str, detail: str, drop_v: float | None, loop_ohm: float | None, largest_ka: float | None, ctx: Context
+    label: str, detail: str, drop_v: float | None, loop_ohm: float | None, largest_ka: float | None, ctx: CircuitContext
 ) -> PathPoint:
     percent = None if drop_v is None else 100 * drop_v / ctx.job.supply.nominal_v
     return PathPoint(

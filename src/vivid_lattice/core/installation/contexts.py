@@ -18,7 +18,7 @@ from vivid_lattice.core.rules.protocol import RuleSet
 
 
 @dataclass(frozen=True, slots=True)
-class Network:
+class Installation:
     """A job with everything that is worked out once for all its checks."""
 
     job: Job
@@ -31,7 +31,7 @@ class Network:
     boards: Mapping[str, BoardModel]
 
     @classmethod
-    def of(cls, job: Job, rules: RuleSet, like: Network | None = None) -> Network:
+    def of(cls, job: Job, rules: RuleSet, like: Installation | None = None) -> Installation:
         """The network of a job under a rule set.
 
         like  a network of the same job but for cables and runs: what it has worked out of currents and demand is taken over
@@ -48,7 +48,7 @@ class SupplyContext:
 
     __slots__ = ("explain", "job", "network", "rules", "subject")
 
-    def __init__(self, network: Network, explain: bool = True):
+    def __init__(self, network: Installation, explain: bool = True):
         self.network, self.explain = network, explain
         self.job, self.rules = network.job, network.rules
         self.subject = Subject("supply", "supply")
@@ -59,14 +59,14 @@ class BoardContext:
 
     __slots__ = ("board", "explain", "job", "model", "network", "rules", "subject")
 
-    def __init__(self, network: Network, board: Board, explain: bool = True):
+    def __init__(self, network: Installation, board: Board, explain: bool = True):
         self.network, self.board, self.explain = network, board, explain
         self.model = network.boards[board.id]
         self.job, self.rules = network.job, network.rules
         self.subject = Subject("board", board.id)
 
 
-class Context:
+class CircuitContext:
     """The network, the circuit a check is asked about, and whether its working is to be written out.
 
     Made once a circuit and handed to every check, so that what they all need is looked up once: ``board`` is the board it
@@ -75,7 +75,7 @@ class Context:
 
     __slots__ = ("_device", "_name", "board", "circuit", "explain", "job", "loaded", "network", "rules", "subject")
 
-    def __init__(self, network: Network, circuit: Circuit, explain: bool = True):
+    def __init__(self, network: Installation, circuit: Circuit, explain: bool = True):
         self.network, self.circuit, self.explain = network, circuit, explain
         self._name = ""
         self._device = None if isinstance(circuit.device, str) else circuit.device

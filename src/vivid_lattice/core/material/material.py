@@ -14,9 +14,9 @@ from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.design.cost import metre_price, pole_price
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.network.loops import run_length_m, spur_length_m
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 
 #: What is bought beside the length that is laid [%]. Common practice, no source.
 ALLOWANCE_PCT = 10
@@ -40,7 +40,7 @@ class Cut:
 
 
 @dataclass(frozen=True, slots=True)
-class Item:
+class MaterialLine:
     """A line of the list. ``quantity`` None: not known yet. ``each``: by the user's price list, of one ``unit``; None: it does
     not name it."""
 
@@ -62,7 +62,7 @@ class Item:
 class Material:
     """The whole list, and what could not be counted."""
 
-    items: tuple[Item, ...]
+    items: tuple[MaterialLine, ...]
     lacks: tuple[str, ...]
 
     @property
@@ -78,14 +78,14 @@ class Material:
 
 @dataclass(slots=True)
 class _Counting:
-    network: Network
+    network: Installation
     lacks: list[str] = field(default_factory=list)
 
     def size(self, area_mm2: float) -> str:
         return self.network.rules.cables.size_label(area_mm2)
 
 
-def material(network: Network) -> Material:
+def material(network: Installation) -> Material:
     """Everything that a job needs, as far as it is known."""
     counting = _Counting(network)
     items = [*_cables(counting), *_devices(counting)]
@@ -98,7 +98,7 @@ def material(network: Network) -> Material:
 # ------------------------------------------------------------------------------------------------ cable
 
 
-def _cables(counting: _Counting) -> Iterator[Item]:
+def _cables(counting: _Counting) -> Iterator[MaterialLine]:
     cuts: dict[tuple[str, float], list[Cut]] = defaultdict(list)
     prices: dict[tuple[str, float], float | None] = {}
     for circuit in in_board_order(counting.network.job):
@@ -120,11 +120,11 @@ def _cables(counting: _Counting) -> Iterator[Item]:
         laid = sum(cut.length_m for cut in held)
         bought = round(laid * (1 + ALLOWANCE_PCT / 100), 1)
         note = f"{laid:g} m laid, and {ALLOWANCE_PCT} % to spare"
-        yield Item("cable", what, bought, "m", prices.get((what, area)), tuple(held), note)
+        yield MaterialLine("cable", what, bought, "m", prices.get((what, area)), tuple(held), note)
 
 
 def _pieces(counting: _Counting, circuit: Circuit, cable: Cable) -> Iterator[tuple[str, float, Cut]]:
-    length = known(lambda: run_length_m(circuit))
+    length = or_none(lambda: run_length_m(circuit))
     if length is None:
         counting.lacks.append(f"the length of {circuit.name} is not known")
     else:
@@ -134,7 +134,7 @@ def _pieces(counting: _Counting, circuit: Circuit, cable: Cable) -> Iterator[tup
             yield beside, cable.cpc_beside_mm2, Cut(circuit.name, length)
     for spur in circuit.spurs:
         own = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None})
-        spur_m = known(partial(spur_length_m, spur))
+        spur_m = or_none(partial(spur_length_m, spur))
         if spur_m is None:
             counting.lacks.append(f"the length of the spur to {spur.name} is not known")
         else:
@@ -145,9 +145,9 @@ def _pieces(counting: _Counting, circuit: Circuit, cable: Cable) -> Iterator[tup
 def _cable_words(counting: _Counting, circuit: Circuit, cable: Cable) -> str:
     """A cable as it is asked for over the counter: its kind, live cores and size, and its protective conductor."""
     cables = counting.network.rules.cables
-    lines = known(lambda: counting.network.tree.supplied(circuit).lines) or ("L1",)
+    lines = or_none(lambda: counting.network.tree.supplied(circuit).lines) or ("L1",)
     live = len(lines) + (1 if circuit.neutral else 0)
-    cpc = known(lambda: cables.cpc_area_mm2(cable, counting.network.tree.loaded(circuit)).value)
+    cpc = or_none(lambda: cables.cpc_area_mm2(cable, counting.network.tree.loaded(circuit)).value)
     own = {
         "included": f"with {counting.size(cpc)} earth" if cpc else "with its earth",
         "core": f"and an earth core of {counting.size(cpc)}" if cpc else "and an earth core",
@@ -161,7 +161,7 @@ def _cable_words(counting: _Counting, circuit: Circuit, cable: Cable) -> str:
 # ------------------------------------------------------------------------------------------------ devices
 
 
-def device_words(network: Network, device: Device, poles: int) -> str:
+def device_words(network: Installation, device: Device, poles: int) -> str:
     """A device as it is asked for over the counter."""
     kind = network.rules.devices.kind(device.kind)
     parts = [kind.title, f"{device.curve or ''}{device.rating_a:g}{'' if device.curve else ' A'}"]
@@ -174,12 +174,12 @@ def device_words(network: Network, device: Device, poles: int) -> str:
     return ", ".join([*parts, f"{poles} line{'' if poles == 1 else 's'}"])
 
 
-def rcd_words(network: Network, rcd: Rcd) -> str:
+def rcd_words(network: Installation, rcd: Rcd) -> str:
     """A residual-current function as it is asked for over the counter."""
     return f"{network.rules.bands.rcd_name(rcd)}{' (S)' if rcd.delayed else ''}"
 
 
-def _devices(counting: _Counting) -> Iterator[Item]:
+def _devices(counting: _Counting) -> Iterator[MaterialLine]:
     network = counting.network
     count: Counter[str] = Counter()
     prices: dict[str, float | None] = {}
@@ -187,7 +187,7 @@ def _devices(counting: _Counting) -> Iterator[Item]:
         if isinstance(circuit.device, str):
             counting.lacks.append(f"the device of {circuit.name} is not chosen yet")
             continue
-        supplied = known(partial(network.tree.supplied, circuit))
+        supplied = or_none(partial(network.tree.supplied, circuit))
         if supplied is None:
             counting.lacks.append(f"the line that feeds {circuit.name} is not known")
         poles = len(supplied.lines) if supplied else 1
@@ -196,43 +196,45 @@ def _devices(counting: _Counting) -> Iterator[Item]:
         count[words] += 1
         prices[words] = None if each is None else each * poles
     for words, many in sorted(count.items()):
-        yield Item("device", words, float(many), "pcs", prices[words])
+        yield MaterialLine("device", words, float(many), "pcs", prices[words])
 
 
 # ------------------------------------------------------------------------------------------------ boards
 
 
-def _board(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Item]:
+def _board(counting: _Counting, board: Board, model: BoardModel) -> Iterator[MaterialLine]:
     enclosure = board.housing.enclosure
     if enclosure is None:
         counting.lacks.append(f"no enclosure is chosen for {board.name}")
     else:
         unit = "spaces" if enclosure.form == "stab" else "modules"
         what = f"{board.name}: {enclosure.title}, {enclosure.rows} × {enclosure.modules} {unit}, {enclosure.material}"
-        yield Item("board", what, 1.0, "pcs")
+        yield MaterialLine("board", what, 1.0, "pcs")
     if board.main_switch is not None:
         main = board.main_switch
         own = f", {rcd_words(counting.network, main.rcd)}" if main.rcd else ""
-        yield Item("board", f"{board.name}: main switch {main.rating_a:g} A{own}", 1.0, "pcs")
+        yield MaterialLine("board", f"{board.name}: main switch {main.rating_a:g} A{own}", 1.0, "pcs")
     for group in board.rcds:
-        yield Item(
+        yield MaterialLine(
             "board",
             f"{board.name}: {counting.network.rules.rcd_word} {group.rating_a:g} A, {rcd_words(counting.network, group.rcd)}",
             1.0,
             "pcs",
         )
     for device in board.surge:
-        yield Item("board", f"{board.name}: surge protection type {device.type}, {device.name}", 1.0, "pcs")
+        yield MaterialLine("board", f"{board.name}: surge protection type {device.type}, {device.name}", 1.0, "pcs")
         if device.backup_a is not None:
-            yield Item("board", f"{board.name}: backup for it, {device.backup_a:g} A", 1.0, "pcs")
+            yield MaterialLine("board", f"{board.name}: backup for it, {device.backup_a:g} A", 1.0, "pcs")
     if board.relay is not None:
-        yield Item("board", f"{board.name}: voltage relay {board.relay.rating_a:g} A", 1.0, "pcs")
+        yield MaterialLine("board", f"{board.name}: voltage relay {board.relay.rating_a:g} A", 1.0, "pcs")
     for gear in board.gear:
-        yield Item("board", f"{board.name}: {gear.kind.replace('-', ' ')} {gear.rating_a:g} A, {gear.name}", 1.0, "pcs")
+        yield MaterialLine(
+            "board", f"{board.name}: {gear.kind.replace('-', ' ')} {gear.rating_a:g} A, {gear.name}", 1.0, "pcs"
+        )
     yield from _inside(counting, board, model)
 
 
-def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Item]:
+def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[MaterialLine]:
     """Links, combs, ferrules and blanks of a board that is laid out."""
     try:
         wiring = model.whole_wiring()
@@ -243,10 +245,10 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[It
     free = enclosure.rows * enclosure.modules - modules_needed(model.units)
     if free > 0:
         unit = "spaces" if enclosure.form == "stab" else "modules"
-        yield Item("board", f"{board.name}: blanks", float(free), unit)
+        yield MaterialLine("board", f"{board.name}: blanks", float(free), unit)
     for comb in model.combs:
         words = f"{board.name}: comb on {' '.join(comb.lines)}, cut to {comb.cut_mm:g} mm"
-        yield Item("link", words, 1.0, "pcs")
+        yield MaterialLine("link", words, 1.0, "pcs")
     lengths: dict[str, list[float]] = defaultdict(list)
     ferrules: Counter[str] = Counter()
     for one in wiring.conductors:
@@ -258,23 +260,25 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[It
         total = round(sum(held) / 1000 * (1 + ALLOWANCE_PCT / 100), 2)
         cuts = tuple(Cut(board.name, length / 1000) for length in held)
         note = f"{len(held)} pieces by the wiring list, and {ALLOWANCE_PCT} % to spare"
-        yield Item("link", f"{board.name}: conductor {words}", total, "m", None, cuts, note)
+        yield MaterialLine("link", f"{board.name}: conductor {words}", total, "m", None, cuts, note)
     for words, many in sorted(ferrules.items()):
-        yield Item("link", f"{board.name}: {words}", float(many), "pcs")
+        yield MaterialLine("link", f"{board.name}: {words}", float(many), "pcs")
     if wiring.blocks:
-        yield Item("link", f"{board.name}: terminal block", float(len(wiring.blocks)), "pcs")
+        yield MaterialLine("link", f"{board.name}: terminal block", float(len(wiring.blocks)), "pcs")
 
 
-def _bonding(counting: _Counting) -> Iterator[Item]:
+def _bonding(counting: _Counting) -> Iterator[MaterialLine]:
     earthing = counting.network.job.supply.earthing
     if earthing is None:
         counting.lacks.append("the earthing conductor is not known")
         return
     if earthing.conductor_mm2 is not None:
         words = counting.network.rules.words.get("earthing_conductor", "earthing conductor")
-        yield Item("bonding", f"{words}, {counting.size(earthing.conductor_mm2)}", None, "m", note="measure its route")
+        yield MaterialLine(
+            "bonding", f"{words}, {counting.size(earthing.conductor_mm2)}", None, "m", note="measure its route"
+        )
     bonds = [(bond.name, bond.area_mm2) for bond in earthing.bonds]
     for name, area in bonds + [(bond.name, bond.area_mm2) for bond in earthing.supplementary]:
         if area is not None:
             words = f"bonding of {name}, {counting.size(area)}"
-            yield Item("bonding", words, None, "m", note="measure its route")
+            yield MaterialLine("bonding", words, None, "m", note="measure its route")

@@ -13,10 +13,10 @@ from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.formulas.cable.drop import operating_temperature_factor
 from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG, lines_of_load, load_current_a
 from vivid_lattice.core.network.loops import chosen_cable, section_length_m, spur_length_m
-from vivid_lattice.core.network.stretch import Flow, Laid, StretchDrop, stretch_drop
+from vivid_lattice.core.network.stretch import Flow, InstalledSection, StretchDrop, stretch_drop
 from vivid_lattice.core.network.tree import Tree
-from vivid_lattice.core.optional import known
-from vivid_lattice.core.rules.protocol import Demand, MaximumDemand, RuleSet
+from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.rules.protocol import CircuitDemand, MaximumDemand, RuleSet
 
 
 class Drops:
@@ -25,7 +25,7 @@ class Drops:
     def __init__(self, job: Job, rules: RuleSet, tree: Tree, like: Drops | None = None):
         """``like``: drops of a job with the same loads and devices, whose currents are shared."""
         self._job, self._rules, self._tree = job, rules, tree
-        self._currents: dict[str, Demand] = like._currents if like else {}
+        self._currents: dict[str, CircuitDemand] = like._currents if like else {}
         self._maxima: dict[str, MaximumDemand] = like._maxima if like else {}
         self._runs: dict[str, tuple[StretchDrop, ...]] = {}
         self._tails: tuple[StretchDrop, ...] | None = None
@@ -33,7 +33,7 @@ class Drops:
 
     # ------------------------------------------------------------------------------------------ currents
 
-    def design_current(self, circuit: Circuit) -> Demand:
+    def design_current(self, circuit: Circuit) -> CircuitDemand:
         """Design current Ib [A]; of a distribution circuit, the diversified demand of what it feeds."""
         found = self._currents.get(circuit.id)
         if found is None:
@@ -107,9 +107,9 @@ class Drops:
                 {line: min(amps, cutout.rating_a) for line, amps in flow.to_neutral.items()},
             )
         cable = Cable(type=self._rules.tails_cable, area_mm2=tails.area_mm2, cpc="separate")
-        return (self._drop(Laid("tails", cable, self._rules.tails_method, tails.length_m), flow),)
+        return (self._drop(InstalledSection("tails", cable, self._rules.tails_method, tails.length_m), flow),)
 
-    def _drop(self, laid: Laid, flow: Flow) -> StretchDrop:
+    def _drop(self, laid: InstalledSection, flow: Flow) -> StretchDrop:
         return stretch_drop(laid, flow, self._rules.cables, self._job.supply.phases)
 
     def run(self, circuit: Circuit) -> tuple[StretchDrop, ...]:
@@ -147,7 +147,7 @@ class Drops:
         label = f"{circuit.name}, {section.method}"
         if circuit.kind != "ring" and counted < length * (1 - 1e-9):
             label += f", loads along it: {counted:.3g} of {length:g} m count"
-        laid = Laid(label, cable, section.method, counted, _power_factor(circuit), correction, note)
+        laid = InstalledSection(label, cable, section.method, counted, _power_factor(circuit), correction, note)
         return self._drop(laid, flow)
 
     def _counted_m(self, circuit: Circuit, section: Section, length_m: float) -> float:
@@ -181,7 +181,7 @@ class Drops:
         """
         supplied = self._tree.supplied(circuit)
         loads = [load for load in loads_of(circuit) if line in lines_of_load(load, supplied)]
-        currents = [known(partial(load_current_a, load, supplied)) for load in loads]
+        currents = [or_none(partial(load_current_a, load, supplied)) for load in loads]
         found: list[tuple[float, float]] = []
         for load, amps in zip(loads, currents, strict=True):
             number = load.items
@@ -201,7 +201,7 @@ class Drops:
         for spur in circuit.spurs:
             current = min(spur.fuse_a or _ONE_OUTLET_A, flow.largest_a)
             own = cable.model_copy(update={"area_mm2": spur.area_mm2})
-            laid = Laid(f"spur to {spur.name}", own, circuit.run[-1].method, spur_length_m(spur))
+            laid = InstalledSection(f"spur to {spur.name}", own, circuit.run[-1].method, spur_length_m(spur))
             one = self._drop(laid, Flow.alike(lines[:1], current))
             # Nobody says which of several lines it hangs on, so it may be the worst.
             found.append(replace(one, by_line=dict.fromkeys(lines, one.drop_v)))
@@ -269,9 +269,9 @@ class Drops:
 _ONE_OUTLET_A = 20.0
 
 
-def _as_demand(found: MaximumDemand) -> Demand:
+def _as_demand(found: MaximumDemand) -> CircuitDemand:
     current = found.current_a
-    return Demand(current, found.by_line, found.to_neutral, current, current, found.source, found.steps)
+    return CircuitDemand(current, found.by_line, found.to_neutral, current, current, found.source, found.steps)
 
 
 def _power_factor(circuit: Circuit) -> float | None:
@@ -282,5 +282,5 @@ def _power_factor(circuit: Circuit) -> float | None:
         1.0 if load.power_factor is None and load.kind in RESISTIVE_LOADS else load.power_factor
         for load in circuit.loads
     ]
-    known = [factor for factor in found if factor is not None]
-    return max(known) if len(known) == len(found) else None
+    or_none = [factor for factor in found if factor is not None]
+    return max(or_none) if len(or_none) == len(found) else None

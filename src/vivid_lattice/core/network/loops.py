@@ -8,10 +8,10 @@ from vivid_lattice.core.document.job import Board, Cable, Circuit, Job, Section,
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.formulas.cable.impedance import conductor_ohm, ring_mid_ohm
 from vivid_lattice.core.formulas.device.loop import fault_current_a
-from vivid_lattice.core.network.supply_source import Ahead
+from vivid_lattice.core.network.supply_source import SupplySource
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import HotFactors, RuleSet
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.units import ohm_from_mohm
 
 
@@ -30,8 +30,8 @@ class RunOhm:
 
     length_m: float
     ring: bool
-    line: Looked
-    cpc: Looked
+    line: SourcedValue
+    cpc: SourcedValue
     hot: HotFactors
     r1_cold_ohm: float
     r2_cold_ohm: float
@@ -112,7 +112,7 @@ class Loops:
 
     def __init__(self, job: Job, rules: RuleSet, tree: Tree):
         self._job, self._rules, self._tree = job, rules, tree
-        self.ahead = Ahead(job, rules)
+        self.ahead = SupplySource(job, rules)
         self._runs: dict[str, RunOhm] = {}
         self._boards: dict[str, complex] = {}
         self._far_ends: dict[str, complex] = {}
@@ -203,7 +203,7 @@ class Loops:
         return found
 
     def origin_fault_a(self) -> float:
-        """Largest prospective current at the origin [A]; see ``Ahead``."""
+        """Largest prospective current at the origin [A]; see ``SupplySource``."""
         return max(self.ahead.fault_a, self.ahead.fault_lines_a)
 
     def board_fault(self, board: Board) -> Prospective:

@@ -7,10 +7,15 @@ from functools import cached_property, lru_cache
 from math import inf
 
 from vivid_lattice.core.curves import Band, Edge
-from vivid_lattice.core.document.device_family import Family, packaged
+from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import Board, Circuit, Device, Job
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
-from vivid_lattice.core.formulas.device.coordination import Order, Reach, overload_order, short_circuit_reach
+from vivid_lattice.core.formulas.device.coordination import (
+    OverloadOrder,
+    SelectivityLimit,
+    overload_order,
+    short_circuit_reach,
+)
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.rules.protection_rules import DeviceKey
@@ -54,8 +59,8 @@ class Series:
         self._job, self._rules, self._tree = job, rules, tree
         self._devices: dict[str, Overcurrent | None] = {}
         self._pairs: dict[str, tuple[Pair, ...]] = {}
-        self._reaches: dict[tuple[DeviceKey, Device, float], Reach] = {}
-        self._families: dict[str, Family] = {family.id: family for family in (*packaged(), *job.families)}
+        self._reaches: dict[tuple[DeviceKey, Device, float], SelectivityLimit] = {}
+        self._families: dict[str, DeviceFamily] = {family.id: family for family in (*packaged(), *job.families)}
 
     @cached_property
     def cutout(self) -> Overcurrent | None:
@@ -122,7 +127,7 @@ class Series:
             self._pairs[circuit.id] = found
         return found
 
-    def family(self, device: Device | None) -> Family | None:
+    def family(self, device: Device | None) -> DeviceFamily | None:
         """The library's family a device is of; NotTabulated where the job and the program hold none of that name."""
         if device is None or device.family is None:
             return None
@@ -137,18 +142,18 @@ class Series:
         family = self._own_curve(one.device)
         return self._rules.bands.band(*one.key) if family is None else family_band(family, one.key[2])
 
-    def _own_curve(self, device: Device | None) -> Family | None:
+    def _own_curve(self, device: Device | None) -> DeviceFamily | None:
         """The family of a device where that has a characteristic of its own, and does not go by its product standard's."""
         family = self.family(device)
         return family if family is not None and family.lower else None
 
-    def order(self, pair: Pair) -> Order:
+    def order(self, pair: Pair) -> OverloadOrder:
         """How a pair keeps its order under overload. NotTabulated where a characteristic is not held."""
         if any(self._own_curve(one.device) is not None for one in (pair.up, pair.down)):
             return overload_order(self.band(pair.up), self.band(pair.down))
         return self._rules.bands.order(pair.up.key, pair.down.key)
 
-    def reach(self, pair: Pair, fault_a: float) -> Reach:
+    def reach(self, pair: Pair, fault_a: float) -> SelectivityLimit:
         """Up to which current a pair is selective under short circuit. NotTabulated as ``order``."""
         if pair.down.device is None or self._own_curve(pair.up.device) is not None:
             return self._reach(pair, fault_a)
@@ -157,10 +162,10 @@ class Series:
             self._reaches[key] = self._reach(pair, fault_a)
         return self._reaches[key]
 
-    def _reach(self, pair: Pair, fault_a: float) -> Reach:
+    def _reach(self, pair: Pair, fault_a: float) -> SelectivityLimit:
         rules, device = self._rules, pair.down.device
         if rules.bands.waits_rule(pair.up.key[0]) is not None:
-            return Reach(inf, "delay", None)
+            return SelectivityLimit(inf, "delay", None)
 
         def let_through(current_a: float) -> float | None:
             if device is None or device.kind not in rules.devices.kinds:
@@ -177,7 +182,7 @@ class Series:
 
 
 @lru_cache(maxsize=512)
-def family_band(family: Family, rating_a: float) -> Band:
+def family_band(family: DeviceFamily, rating_a: float) -> Band:
     """The characteristic of a family's device of a rating."""
     edges = [
         Edge(tuple((point.times_in * rating_a, point.time_s) for point in points))

@@ -10,7 +10,7 @@ from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.document.job import Board, Circuit, Job, Rcd
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.network.tree import Tree
-from vivid_lattice.core.rules.protection_rules import Duty
+from vivid_lattice.core.rules.protection_rules import RcdRequirement
 from vivid_lattice.core.rules.protocol import RuleSet
 
 
@@ -78,7 +78,7 @@ class Rcds:
         return RcdPlace(f"{board.id}:{part}", name, board.name, rcd, rating_a, board, own, behind)
 
     @cached_property
-    def duties(self) -> tuple[Duty, ...]:
+    def duties(self) -> tuple[RcdRequirement, ...]:
         """The rule set's duties that anything in this job could give rise to."""
         kinds = {room.kind for room in self._job.rooms}
         loads = {load.kind for circuit in self._job.circuits for load in loads_of(circuit)}
@@ -140,7 +140,7 @@ class Rcds:
             return 0.0
         leaks = [self._rules.protection.residual(load) for load in loads_of(circuit)]
         total = sum(leak.leakage_ma for leak in leaks if not leak.stated)
-        return min(total, self._rules.protection.most_usual_ma(self._feeds(circuit)).value)
+        return min(total, self._rules.protection.max_usual_ma(self._feeds(circuit)).value)
 
     def _feeds(self, circuit: Circuit) -> str:
         """What a circuit feeds, in the words of ``common.leakage.caps``."""

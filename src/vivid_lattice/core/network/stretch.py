@@ -34,7 +34,7 @@ class Flow:
 
 
 @dataclass(frozen=True, slots=True)
-class Laid:
+class InstalledSection:
     """A stretch as it is laid: its cable and method, the length that counts, the power factor (None: not known), and the
     correction for a cooler conductor with why it is, or is not, made."""
 
@@ -68,7 +68,7 @@ class StretchDrop:
         return max(self.by_line.values())
 
 
-def stretch_drop(laid: Laid, flow: Flow, cables: CableRules, phases: int) -> StretchDrop:
+def stretch_drop(laid: InstalledSection, flow: Flow, cables: CableRules, phases: int) -> StretchDrop:
     """Drop of a stretch by the currents in it.
 
     Equation  one line: mV · I · l / 1000; lines that need no neutral: the figure of one conductor; uneven lines: of the line
@@ -107,7 +107,7 @@ _SHARES: Mapping[int, tuple[float, str]] = {
 }
 
 
-def _uneven(figure: DropFigure, laid: Laid, flow: Flow, phases: int) -> tuple[float, dict[Line, float]]:
+def _uneven(figure: DropFigure, laid: InstalledSection, flow: Flow, phases: int) -> tuple[float, dict[Line, float]]:
     """A line loses its own drop, and what the others' return current adds to it or takes off."""
     unknown = laid.power_factor is None or figure.any_power_factor
     lag = 0.0 if unknown else acos(laid.power_factor or 1.0)

@@ -88,7 +88,7 @@ def electrode_ohm(electrode: Electrode) -> float:
     return one if electrode.rods == 1 else one / (electrode.rods * _RODS_TOGETHER)
 
 
-class Ahead:
+class SupplySource:
     """The supply of a job as impedances and voltages, however it is given."""
 
     def __init__(self, job: Job, rules: RuleSet):

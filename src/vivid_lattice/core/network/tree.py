@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.document.job import LINES, Board, Circuit, Job, Line, Rcd, Way
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.formulas.load_currents import Supplied
+from vivid_lattice.core.formulas.load_currents import CircuitSupply
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,7 +48,7 @@ class Tree:
             if not isinstance(board.fed_by, str)
         }
         self.feeds: Mapping[str, str] = {circuit: board for board, circuit in self._feeder.items()}
-        self._supplied: dict[str, Supplied] = {}
+        self._supplied: dict[str, CircuitSupply] = {}
 
     def feeder(self, board: Board) -> Circuit | None:
         """The distribution circuit that feeds a board; None where the origin does."""
@@ -60,7 +60,7 @@ class Tree:
         feeder = self.feeder(board)
         return LINES[: self.job.supply.phases] if feeder is None else self.supplied(feeder).lines
 
-    def supplied(self, circuit: Circuit) -> Supplied:
+    def supplied(self, circuit: Circuit) -> CircuitSupply:
         """The lines of a circuit: as stated; where nothing is stated, the only line its board has.
 
         NeedsInput where a board has several lines and nobody has said which one feeds the circuit.
@@ -77,7 +77,7 @@ class Tree:
                         "Choose one, or let the design balance the lines.",
                     )
                 )
-            found = self._supplied[circuit.id] = Supplied(lines, supply.phases, supply.nominal_v)
+            found = self._supplied[circuit.id] = CircuitSupply(lines, supply.phases, supply.nominal_v)
         return found
 
     def loaded(self, circuit: Circuit) -> int:

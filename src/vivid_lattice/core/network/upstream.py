@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vivid_lattice.core.document.job import Board, Device, Job
-from vivid_lattice.core.document.supply import Cutout
+from vivid_lattice.core.document.supply import CutOut
 from vivid_lattice.core.network.tree import Tree
 
 
@@ -18,7 +18,7 @@ class Upstream:
     where: Literal["feeder", "tap", "tails", "origin"]
 
 
-def as_device(cutout: Cutout) -> Device:
+def as_device(cutout: CutOut) -> Device:
     """A fuse or breaker of the supply as the device tables know it."""
     return Device(kind=cutout.kind, curve=cutout.curve, rating_a=cutout.rating_a)
 

@@ -5,22 +5,18 @@ from __future__ import annotations
 from functools import lru_cache
 
 from vivid_lattice.core.errors import UnknownRuleSet
-from vivid_lattice.core.rules.from_tables.standard import TabledSchool
-from vivid_lattice.core.rules.rule_data import schools
+from vivid_lattice.core.rules.from_tables.standard import StandardFromTables
+from vivid_lattice.core.rules.rule_data import standard_ids
+
+__all__ = ["rule_set", "standard_ids"]
 
 
 @lru_cache
-def known() -> tuple[str, ...]:
-    """Ids of the rule sets there are."""
-    return schools()
-
-
-@lru_cache
-def rule_set(rules: str) -> TabledSchool:
+def rule_set(rules: str) -> StandardFromTables:
     """The rule set of a school, loaded and validated once a process.
 
     Raises UnknownRuleSet, naming those there are.
     """
-    if rules not in known():
-        raise UnknownRuleSet(rules, known())
-    return TabledSchool(rules)
+    if rules not in standard_ids():
+        raise UnknownRuleSet(rules, standard_ids())
+    return StandardFromTables(rules)

@@ -16,12 +16,12 @@ from vivid_lattice.core.rules.rule_data import (
     data_root,
     known_publications,
     parse,
-    school_file,
+    standard_file,
 )
 
 
 @dataclass(frozen=True, slots=True)
-class Word:
+class EverydayWord:
     """An everyday word or phrase.
 
     kind     key of the customary circuits that it names; empty: it names none
@@ -65,7 +65,7 @@ class UsualCircuit:
 
 
 @dataclass(frozen=True, slots=True)
-class WayOut:
+class DemandOption:
     """What may be done where the demand exceeds the supply.
 
     way, how, requires  its name, what is done, what it takes
@@ -81,7 +81,7 @@ class WayOut:
 
 
 @dataclass(frozen=True, slots=True)
-class SharedRcds:
+class UsualSharedRcds:
     """Shared RCDs as boards usually have them: so many circuits behind each, so many at least and at most."""
 
     circuits: int
@@ -94,11 +94,11 @@ class Customary:
     """The words of a standard, each with its tokens in the form that ``token`` gives; inch sizes as metric ones [mm²]; its
     customary circuits; the ways out of a demand over the supply, in order; and the shared RCDs of a new board (None: it has none)."""
 
-    words: Mapping[tuple[str, ...], Word]
+    words: Mapping[tuple[str, ...], EverydayWord]
     inch_mm2: Mapping[str, float]
     circuits: tuple[UsualCircuit, ...]
-    ways_out: tuple[WayOut, ...]
-    shared_rcds: SharedRcds | None
+    demand_options: tuple[DemandOption, ...]
+    shared_rcds: UsualSharedRcds | None
 
 
 def token(text: str) -> str:
@@ -126,18 +126,18 @@ def tokens(text: str) -> tuple[str, ...]:
 @lru_cache
 def customary(rules_id: str) -> Customary:
     """What is usual under a standard; read at first use, since only typed lines and surveys need it."""
-    names: Mapping[str, Any] = school_file(rules_id)["customary"]
+    names: Mapping[str, Any] = standard_file(rules_id)["customary"]
     data = RuleData(MappingProxyType({}), MappingProxyType({}))
     for folder in names["folders"]:
         text = (data_root() / folder / CUSTOMARY_FILE).read_text("utf-8")
         read = parse({CUSTOMARY_FILE: text}, known_publications())
         data = RuleData(MappingProxyType(dict(data.tables) | dict(read.tables)), data.rules)
-    words: dict[tuple[str, ...], Word] = {}
+    words: dict[tuple[str, ...], EverydayWord] = {}
     for table_id in names["words"]:
         for row in data.table(table_id).rows:
             word, kind, load, circuit, sets = (str(cell) for cell in row)
             parts = (part.split("=", 1) for part in sets.split("; ") if part)
-            entry = Word(word, kind, load, circuit, MappingProxyType(dict(parts)))
+            entry = EverydayWord(word, kind, load, circuit, MappingProxyType(dict(parts)))
             words[tokens(word)] = entry
     inches: dict[str, float] = {}
     for table_id in names.get("inch_sizes", []):
@@ -147,8 +147,8 @@ def customary(rules_id: str) -> Customary:
     country = str(names.get("country", ""))
     rows = (dict(zip(table.columns, row, strict=True)) for row in table.rows)
     circuits = tuple(_usual(row) for row in rows if row["country"] in ("", "both", country))
-    ways = tuple(WayOut(*(str(cell) for cell in row)) for row in data.table(str(names["ways_out"])).rows)
-    shared = SharedRcds(**names["shared_rcds"]) if "shared_rcds" in names else None
+    ways = tuple(DemandOption(*(str(cell) for cell in row)) for row in data.table(str(names["ways_out"])).rows)
+    shared = UsualSharedRcds(**names["shared_rcds"]) if "shared_rcds" in names else None
     return Customary(MappingProxyType(words), MappingProxyType(inches), circuits, ways, shared)
 
 

@@ -9,8 +9,8 @@ from vivid_lattice.core.document.job import Cable, Circuit, Device, Section
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import shown_down
 from vivid_lattice.core.formulas.load_currents import SUPPLY_WORDS
-from vivid_lattice.core.rules import known, rule_set
-from vivid_lattice.core.rules.from_tables.standard import TabledSchool
+from vivid_lattice.core.rules import rule_set, standard_ids
+from vivid_lattice.core.rules.from_tables.standard import StandardFromTables
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,12 +31,12 @@ class Differences:
     rows: tuple[DifferenceRow, ...]
 
 
-_Answer = Callable[[TabledSchool], str]
+_Answer = Callable[[StandardFromTables], str]
 
 
 def differences() -> Differences:
     """Every question put to every school there is."""
-    schools = [rule_set(name) for name in known()]
+    schools = [rule_set(name) for name in standard_ids()]
     rows = tuple(
         DifferenceRow(group, question, tuple(_asked(answer, school) for school in schools))
         for group, question, answer in _QUESTIONS
@@ -68,7 +68,7 @@ def as_markdown(found: Differences) -> str:
     return "\n".join(lines) + "\n"
 
 
-def _asked(answer: _Answer, school: TabledSchool) -> str:
+def _asked(answer: _Answer, school: StandardFromTables) -> str:
     try:
         return answer(school) or "–"
     except (NeedsInput, KeyError):
@@ -79,7 +79,7 @@ def _circuit(kind: str) -> Circuit:
     return Circuit.model_validate({"id": "c", "name": "c", "kind": kind, "run": [{"method": "any", "length_m": 1.0}]})
 
 
-def _colours(school: TabledSchool, which: str) -> str:
+def _colours(school: StandardFromTables, which: str) -> str:
     held = school.colours
     if held is None:
         return ""
@@ -87,12 +87,12 @@ def _colours(school: TabledSchool, which: str) -> str:
     return ", ".join(names)
 
 
-def _range(school: TabledSchool) -> str:
+def _range(school: StandardFromTables) -> str:
     held = school.supply_range_pct
     return f"{held[0]:+g} % to {held[1]:+g} %" if held else ""
 
 
-def _drop(school: TabledSchool) -> str:
+def _drop(school: StandardFromTables) -> str:
     light, other = school.limits.drop_limit(_circuit("lighting")), school.limits.drop_limit(_circuit("fixed"))
     same = light.percent == other.percent
     said = f"{other.percent:g} %" if same else f"lighting {light.percent:g} %, other {other.percent:g} %"
@@ -101,7 +101,7 @@ def _drop(school: TabledSchool) -> str:
 
 
 def _time(kind: str, rating: float) -> _Answer:
-    def answer(school: TabledSchool) -> str:
+    def answer(school: StandardFromTables) -> str:
         if school.limits.no_disconnection:
             return "no loop limit: by the equipment ground's size"
         return ", ".join(
@@ -112,7 +112,7 @@ def _time(kind: str, rating: float) -> _Answer:
     return answer
 
 
-def _zs(school: TabledSchool) -> str:
+def _zs(school: StandardFromTables) -> str:
     if school.limits.no_disconnection:
         return ""
     found = []
@@ -125,7 +125,7 @@ def _zs(school: TabledSchool) -> str:
 
 
 def _capacity(area: float, loaded: int) -> _Answer:
-    def answer(school: TabledSchool) -> str:
+    def answer(school: StandardFromTables) -> str:
         name = school.default_three_phase_cable if loaded == 3 else school.default_cable
         kind = school.cables.kind(name)
         near = min(kind.sizes_mm2, key=lambda size: abs(size - area))
@@ -141,13 +141,13 @@ def _capacity(area: float, loaded: int) -> _Answer:
     return answer
 
 
-def _hot(school: TabledSchool) -> str:
+def _hot(school: StandardFromTables) -> str:
     base = school.factors.ambients_c
     return ", ".join(f"{medium} {degrees:g} °C" for medium, degrees in base.items())
 
 
 def _ambient(degrees: float) -> _Answer:
-    def answer(school: TabledSchool) -> str:
+    def answer(school: StandardFromTables) -> str:
         section = Section(length_m=1.0, method=school.default_method, ambient_c=degrees)
         area = school.cables.kind(school.default_cable).sizes_mm2[1]
         found = school.factors.factors(section, Cable(type=school.default_cable, area_mm2=area))
@@ -157,7 +157,7 @@ def _ambient(degrees: float) -> _Answer:
 
 
 def _grouped(count: int) -> _Answer:
-    def answer(school: TabledSchool) -> str:
+    def answer(school: StandardFromTables) -> str:
         section = Section(length_m=1.0, method=school.default_method, circuits_grouped=count)
         area = school.cables.kind(school.default_cable).sizes_mm2[1]
         found = school.factors.factors(section, Cable(type=school.default_cable, area_mm2=area))
@@ -166,7 +166,7 @@ def _grouped(count: int) -> _Answer:
     return answer
 
 
-def _protective(school: TabledSchool) -> str:
+def _protective(school: StandardFromTables) -> str:
     by_device = school.earthing.protective_by_device_mm2(20.0, "copper")
     if by_device:
         return f"by the device: {school.cables.size_label(by_device.value)} at 20 A"
@@ -178,7 +178,7 @@ def _protective(school: TabledSchool) -> str:
     return ", ".join(sizes) + ", or by the adiabatic sum"
 
 
-def _earthing(school: TabledSchool) -> str:
+def _earthing(school: StandardFromTables) -> str:
     line = 25.0 if school.sizes.unit == "mm²" else 53.49
     earth = school.earthing.earthing_mm2(line, False)
     bond = school.earthing.bonding_mm2(school.systems[0], line)
@@ -186,14 +186,14 @@ def _earthing(school: TabledSchool) -> str:
     return f"{say(line)} line: earthing {say(earth.value)}, bonding {say(bond.value)}"
 
 
-def _in_a_room(school: TabledSchool) -> str:
+def _in_a_room(school: StandardFromTables) -> str:
     to_part = school.earthing.supplementary_mm2(6.0, to_pipe=False, protected=True).value
     to_pipe = school.earthing.supplementary_mm2(6.0, to_pipe=True, protected=True).value
     bare = school.earthing.supplementary_mm2(1.5, to_pipe=True, protected=False).value
     return f"part earthed by 6 mm²: to a part {to_part:g} mm², to a pipe {to_pipe:g} mm²; unprotected never below {bare:g} mm²"
 
 
-def _link(school: TabledSchool) -> str:
+def _link(school: StandardFromTables) -> str:
     found = school.earthing.link_mm2(school.systems[0], 16.0)
     return (
         f"{school.words.get('link', '')}: {found.how}"
@@ -202,22 +202,22 @@ def _link(school: TabledSchool) -> str:
     )
 
 
-def _default(school: TabledSchool) -> str:
+def _default(school: StandardFromTables) -> str:
     device = school.devices.default_device(_circuit("radial"), 20.0)
     kind = school.devices.kind(device.kind)
     return f"{kind.short} {device.curve or ''}".strip() + f", {device.breaking_ka:g} kA"
 
 
-def _ratings(school: TabledSchool) -> str:
+def _ratings(school: StandardFromTables) -> str:
     kind = next(iter(school.devices.kinds.values()))
     return ", ".join(f"{rating:g}" for rating in kind.common_ratings_a if rating <= 125) + " A"
 
 
-def _duties(school: TabledSchool) -> str:
+def _duties(school: StandardFromTables) -> str:
     return "; ".join(duty.words for duty in school.protection.duties)
 
 
-def _shared(school: TabledSchool) -> str:
+def _shared(school: StandardFromTables) -> str:
     division = school.protection.division
     parts = [f"at least {division.least_rcds} devices"] if division.least_rcds else []
     parts += [f"{division.most_per_rcd} circuits a device at most"] if division.most_per_rcd else []

@@ -7,13 +7,13 @@ from typing import Literal, Protocol
 
 from vivid_lattice.core.document.work_details import Work
 from vivid_lattice.core.findings import Source
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 Page = Literal["a4", "letter"]
 
 
 @dataclass(frozen=True, slots=True)
-class Said:
+class SourcedText:
     """A sentence of a rule, and where it stands."""
 
     text: str
@@ -30,16 +30,16 @@ class Insulation:
     source: Source
 
 
-class PaperRules(Protocol):
+class DocumentRules(Protocol):
     """Papers and tests of a school."""
 
-    def certificate(self, work: Work) -> Said: ...
+    def certificate(self, work: Work) -> SourcedText: ...
     @property
-    def notices_to_give(self) -> tuple[Said, ...]: ...
+    def notices_to_give(self) -> tuple[SourcedText, ...]: ...
     @property
     def insulation(self) -> Insulation: ...
     @property
-    def cold_share(self) -> Looked | None:
+    def cold_share(self) -> SourcedValue | None:
         """Share of a loop's limit that a reading on cold conductors may come to; None: the school names none."""
         ...
 
@@ -54,6 +54,6 @@ class PaperRules(Protocol):
         ...
 
     @property
-    def ring_test(self) -> Said | None: ...
+    def ring_test(self) -> SourcedText | None: ...
     @property
-    def polarity(self) -> Said: ...
+    def polarity(self) -> SourcedText: ...

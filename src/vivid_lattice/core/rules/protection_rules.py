@@ -9,16 +9,16 @@ from typing import Protocol
 from vivid_lattice.core.curves import Band
 from vivid_lattice.core.document.job import Load, Rcd
 from vivid_lattice.core.findings import Source
-from vivid_lattice.core.formulas.device.coordination import Order
+from vivid_lattice.core.formulas.device.coordination import OverloadOrder
 from vivid_lattice.core.formulas.device.residual import ResidualBand
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 #: A device as its characteristic goes: kind, letter, rating [A].
 DeviceKey = tuple[str, str | None, float]
 
 
 @dataclass(frozen=True, slots=True)
-class Duty:
+class RcdRequirement:
     """A reason for which a rule set demands a residual-current device, and up to which IΔn [mA].
 
     ``when``: what it goes by; the other fields narrow it. ``places``: where the device may sit: 'board', 'midway', 'outlet'.
@@ -44,7 +44,7 @@ class Duty:
 
 
 @dataclass(frozen=True, slots=True)
-class ArcDuty:
+class ArcFaultRequirement:
     """A reason for an arc-fault device: ``level`` 'demanded' or 'recommended'."""
 
     when: str
@@ -80,7 +80,7 @@ class OneOf:
     """A kind of room of whose socket circuits one at least has a rating [A]."""
 
     room: str
-    rating_a: Looked
+    rating_a: SourcedValue
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,16 +107,16 @@ class SurgeRules:
     required: Source
     otherwise: Source
     type_rule: Source
-    up_max_kv: Looked
-    uc_factor: Looked
-    discharge_ka: Looked
-    impulse_ka: Looked
-    leads_prefer_m: Looked
-    leads_max_m: Looked
+    up_max_kv: SourcedValue
+    uc_factor: SourcedValue
+    discharge_ka: SourcedValue
+    impulse_ka: SourcedValue
+    leads_prefer_m: SourcedValue
+    leads_max_m: SourcedValue
     live_mm2: Mapping[str, float]
     earth_mm2: Mapping[str, float]
     conductors: Source | None
-    distance_m: Looked
+    distance_m: SourcedValue
     tt_rule: Source
     backup_rule: Source
     short_rule: Source
@@ -149,7 +149,7 @@ class BandRules(Protocol):
     """Characteristics of devices as bands."""
 
     def band(self, kind: str, curve: str | None, rating_a: float) -> Band: ...
-    def order(self, up: DeviceKey, down: DeviceKey) -> Order: ...
+    def order(self, up: DeviceKey, down: DeviceKey) -> OverloadOrder: ...
     def waits_rule(self, kind: str) -> str | None: ...
     def residual(self, rcd: Rcd) -> ResidualBand: ...
     def rcd_name(self, rcd: Rcd) -> str: ...
@@ -159,15 +159,15 @@ class ProtectionRules(Protocol):
     """Residual-current duties, division, arc faults, surge, special places. NotTabulated where a school holds none."""
 
     @property
-    def additional_ma(self) -> Looked: ...
+    def additional_ma(self) -> SourcedValue: ...
     @property
-    def duties(self) -> tuple[Duty, ...]: ...
+    def duties(self) -> tuple[RcdRequirement, ...]: ...
     @property
-    def arcs(self) -> tuple[ArcDuty, ...]: ...
+    def arcs(self) -> tuple[ArcFaultRequirement, ...]: ...
     @property
-    def leak_share(self) -> Looked: ...
+    def leak_share(self) -> SourcedValue: ...
     @property
-    def selective_ratio(self) -> Looked: ...
+    def selective_ratio(self) -> SourcedValue: ...
     @property
     def division(self) -> Division: ...
     @property
@@ -180,8 +180,8 @@ class ProtectionRules(Protocol):
     def outlet_fuse(self) -> OutletFuse | None: ...
     def source(self, topic: str) -> Source: ...
     def residual(self, load: Load) -> Residual: ...
-    def most_usual_ma(self, kind: str) -> Looked: ...
-    def cable_leakage_ma(self, length_m: float, nominal_v: float) -> Looked: ...
+    def max_usual_ma(self, kind: str) -> SourcedValue: ...
+    def cable_leakage_ma(self, length_m: float, nominal_v: float) -> SourcedValue: ...
     def zones(self, room_kind: str) -> ZoneRules: ...
     def rule(self, name: str) -> Source: ...
-    def figure(self, rule: str, param: str) -> Looked: ...
+    def figure(self, rule: str, param: str) -> SourcedValue: ...

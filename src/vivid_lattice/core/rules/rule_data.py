@@ -17,7 +17,7 @@ from typing import Any, Literal
 
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.findings import Source
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 #: What is usual and in no publication; read on its own, by ``customary``.
 CUSTOMARY_FILE = "customary.toml"
@@ -26,7 +26,7 @@ CONFIDENCES = ("high", "medium")
 
 Cell = float | str | bool
 Between = Literal["next-up", "exact"]
-Beyond = Literal["refuse", "last"]
+OutsideTable = Literal["refuse", "last"]
 
 
 # Compared by identity: a table is loaded once, and its rows need not be hashed at every look-up.
@@ -62,8 +62,8 @@ class Table:
         *,
         key_column: str | None = None,
         between: Between = "exact",
-        beyond: Beyond = "refuse",
-    ) -> Looked | None:
+        beyond: OutsideTable = "refuse",
+    ) -> SourcedValue | None:
         """The figure of a column at a key.
 
         between   'exact': the key must stand in the table; 'next-up': the next larger key is taken
@@ -74,13 +74,15 @@ class Table:
         for row in self.rows:
             here = float(row[at])
             if here == key:
-                return Looked(float(row[value_at]), self.source)
+                return SourcedValue(float(row[value_at]), self.source)
             if here > key:
                 if between == "exact":
                     return None
-                return Looked(float(row[value_at]), self.source, f"{key:g} is not tabulated: row {here:g} taken")
+                return SourcedValue(float(row[value_at]), self.source, f"{key:g} is not tabulated: row {here:g} taken")
         if beyond == "last" and self.rows:
-            return Looked(float(self.rows[-1][value_at]), self.source, f"past the last row, which holds on for {key:g}")
+            return SourcedValue(
+                float(self.rows[-1][value_at]), self.source, f"past the last row, which holds on for {key:g}"
+            )
         return None
 
     def look(
@@ -91,13 +93,13 @@ class Table:
         key_column: str | None = None,
         where: Mapping[str, Cell] | None = None,
         between: Between = "exact",
-        beyond: Beyond = "refuse",
-    ) -> Looked | None:
+        beyond: OutsideTable = "refuse",
+    ) -> SourcedValue | None:
         """As ``number``, of the rows that hold what ``where`` asks; the key may be a word or a size by name."""
         kept = self if not where else _filtered(self, tuple(where.items()))
         if isinstance(key, str):
             at, value_at = kept.column(key_column) if key_column else 0, kept.column(column)
-            return next((Looked(float(row[value_at]), self.source) for row in kept.rows if row[at] == key), None)
+            return next((SourcedValue(float(row[value_at]), self.source) for row in kept.rows if row[at] == key), None)
         return kept.number(column, key, key_column=key_column, between=between, beyond=beyond)
 
     def row_where(self, **wanted: Cell) -> Mapping[str, Cell]:
@@ -182,7 +184,8 @@ def data_root() -> Traversable:
     return files("vivid_lattice.core.rules") / "data"
 
 
-def schools() -> tuple[str, ...]:
+@lru_cache
+def standard_ids() -> tuple[str, ...]:
     """Ids of the schools there are: every folder that describes one, and every variant beside it."""
     return tuple(sorted(_homes()))
 
@@ -208,7 +211,7 @@ def load(school: str) -> RuleData:
     folder, _ = _homes()[school]
     own = _folder(folder)
     tables, rules = dict(own.tables), dict(own.rules)
-    for name in school_file(school)["school"].get("shares", []):
+    for name in standard_file(school)["school"].get("shares", []):
         shared = _folder(name)
         tables |= shared.tables
         rules |= shared.rules
@@ -228,7 +231,7 @@ def known_publications() -> tuple[str, ...]:
 
 
 @lru_cache
-def school_file(school: str) -> Mapping[str, Any]:
+def standard_file(school: str) -> Mapping[str, Any]:
     """The school's own description: its words, and which table answers which question; a variant's laid over its base.
 
     Lists of entries with an ``id`` are laid over each other by it: an entry of the variant changes the base's entry of

@@ -8,7 +8,7 @@ from vivid_lattice.core.findings import Source
 
 
 @dataclass(frozen=True, slots=True)
-class Looked:
+class SourcedValue:
     """A figure looked up: its value, where it stands, and how the row was chosen if that was not plain."""
 
     value: float

@@ -9,17 +9,17 @@ from typing import Literal
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import shown_down, shown_up
-from vivid_lattice.core.installation.contexts import Network
+from vivid_lattice.core.installation.contexts import Installation
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.selectivity.plot import BandPoints, drawn
 from vivid_lattice.core.stopping import stop_point
 
-Standing = Literal["total", "partial", "races", "crossed", "unknown"]
+Mounting = Literal["total", "partial", "races", "crossed", "unknown"]
 
 
 @dataclass(frozen=True, slots=True)
-class Crossing:
+class PairResult:
     """A pair in series: how it stands under overload and in a short circuit, and in words.
 
     ``upto_a``: selective up to there; None: at every current. ``fault_a``: the most that may flow behind the downstream one.
@@ -27,7 +27,7 @@ class Crossing:
 
     up: str
     down: str
-    standing: Standing
+    standing: Mounting
     overload: str
     upto_a: float | None
     fault_a: float | None
@@ -50,15 +50,15 @@ class Matrix:
     """The devices in series with any other, the pairs, and the characteristics for drawing."""
 
     devices: tuple[Listed, ...]
-    pairs: tuple[Crossing, ...]
+    pairs: tuple[PairResult, ...]
     bands: tuple[BandPoints, ...]
 
 
 def matrix(job: Job) -> Matrix:
     """Every pair in series of a job that ``read_document`` has accepted, and the bands of its devices."""
-    network = Network.of(job, rule_set(job.job.rules))
+    network = Installation.of(job, rule_set(job.job.rules))
     devices: dict[str, Overcurrent] = {}
-    crossings: list[Crossing] = []
+    crossings: list[PairResult] = []
     for circuit in job.circuits:
         stop_point()
         if circuit.id not in network.tree.places:
@@ -72,7 +72,7 @@ def matrix(job: Job) -> Matrix:
     return Matrix(listed, tuple(crossings), tuple(band for band in bands if band is not None))
 
 
-def _crossing(network: Network, pair: Pair) -> Crossing:
+def _crossing(network: Installation, pair: Pair) -> PairResult:
     up, down = pair.up, pair.down
     try:
         order = network.series.order(pair)
@@ -82,11 +82,11 @@ def _crossing(network: Network, pair: Pair) -> Crossing:
         reach = network.series.reach(pair, fault).current_a
     except NeedsInput as lack:
         text = f"{up.name} and {down.name}: cannot be told without {lack}."
-        return Crossing(up.id, down.id, "unknown", "unknown", None, None, "?", text)
+        return PairResult(up.id, down.id, "unknown", "unknown", None, None, "?", text)
     overload = "kept" if order.kept else "usual" if order.typical else "crossed"
     upto = None if isinf(reach) else reach
     if overload == "crossed":
-        standing: Standing = "crossed"
+        standing: Mounting = "crossed"
     elif upto is not None and fault > upto * (1 + 1e-9):
         standing = "partial"
     else:
@@ -98,7 +98,7 @@ def _crossing(network: Network, pair: Pair) -> Crossing:
         "crossed": f"Under overload {up.name} may open first: the curves cross from {shown_down(order.from_a or 0)} to {shown_up(order.to_a or 0)} A",
     }[overload]
     reached = "at every current" if upto is None else f"up to {shown}"
-    return Crossing(
+    return PairResult(
         up.id,
         down.id,
         standing,

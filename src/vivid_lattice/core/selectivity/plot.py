@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.curves import Edge
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Series
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 
 #: Where the plot ends: largest current [A], longest time [s].
 _MOST_A, _MOST_S = 20_000.0, 10_000.0
@@ -32,7 +32,7 @@ class BandPoints:
 
 def drawn(series: Series, one: Overcurrent) -> BandPoints | None:
     """A device's characteristic as points that reach the ends of the plot; None where none is held."""
-    band = known(lambda: series.band(one))
+    band = or_none(lambda: series.band(one))
     return None if band is None else BandPoints(one.id, one.name, _points(band.lower), _points(band.upper))
 
 

@@ -8,17 +8,17 @@ from dataclasses import dataclass
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.document.base import Auto
-from vivid_lattice.core.document.existing_board import EMPTY, FoundBoard, FoundRcd, FoundWay
+from vivid_lattice.core.document.existing_board import EMPTY, ExistingBoard, ExistingRcd, ExistingWay
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Job, Load, MainSwitch, Rcd, Section, Way
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings import Assessment, Verdict, worst
-from vivid_lattice.core.installation.contexts import Network
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
-from vivid_lattice.core.survey.rating_transfer import found_words
+from vivid_lattice.core.survey.rating_transfer import existing_way_text
 
 #: The curve of today that an old breaker is judged by: the next one that needs no less current to trip at once. A type 4
 #: (10 to 50 times its rating) has none. From memory of BS 3871 and of German practice.
@@ -26,7 +26,7 @@ _CURVE_OF_OLD_TYPE: Mapping[str, Curve] = {"1": "B", "2": "C", "3": "C", "L": "B
 
 
 @dataclass(frozen=True, slots=True)
-class Side:
+class CircuitSummary:
     """A circuit on one side: its device, its worst verdict, the residual current it is guarded by [mA], what goes off with it."""
 
     device: str
@@ -43,12 +43,12 @@ class Compared:
     name: str
     old_way: int | None
     new_way: int | None
-    before: Side | None
-    after: Side | None
+    before: CircuitSummary | None
+    after: CircuitSummary | None
 
 
 @dataclass(frozen=True, slots=True)
-class Whole:
+class BoardSummary:
     """A whole board on one side: ways in use, those there are, circuits guarded at 30 mA or less, the most that go dark at a time,
     how many circuits fail a check, and of how many others an input is missing."""
 
@@ -65,8 +65,8 @@ class BeforeAfter:
     """A board before and after."""
 
     circuits: tuple[Compared, ...]
-    before: Whole
-    after: Whole
+    before: BoardSummary
+    after: BoardSummary
     gained: tuple[str, ...]
 
 
@@ -76,7 +76,7 @@ def as_found(job: Job, board_id: str) -> Job:
     A way that a circuit takes over has that circuit's run and loads, and the device and conductor that were found; another one
     has no length and no load yet, and its checks say so. BadDocument where there is no such board.
     """
-    found = found_board(job, board_id)
+    found = existing_board(job, board_id)
     rules = rule_set(job.job.rules)
     taken = {circuit.id: circuit for circuit in job.circuits}
     circuits = [_circuit(rules, taken, way) for way in found.ways if way.kind not in EMPTY]
@@ -120,7 +120,7 @@ def as_found(job: Job, board_id: str) -> Job:
     return job.model_copy(update={"boards": tuple(kept), "circuits": (*circuits, *behind)})
 
 
-def found_board(job: Job, board_id: str) -> FoundBoard:
+def existing_board(job: Job, board_id: str) -> ExistingBoard:
     """A surveyed board by its id. BadDocument where there is none."""
     found = next((one for one in job.survey.boards if one.id == board_id), None)
     if found is None:
@@ -128,7 +128,7 @@ def found_board(job: Job, board_id: str) -> FoundBoard:
     return found
 
 
-def _circuit(rules: RuleSet, taken: dict[str, Circuit], way: FoundWay) -> Circuit:
+def _circuit(rules: RuleSet, taken: dict[str, Circuit], way: ExistingWay) -> Circuit:
     held = taken.get(way.circuit or "")
     cable = None if way.conductor_mm2 is None else Cable(type=rules.default_cable, area_mm2=way.conductor_mm2)
     device = _device(rules, way)
@@ -153,7 +153,7 @@ def _circuit(rules: RuleSet, taken: dict[str, Circuit], way: FoundWay) -> Circui
     )
 
 
-def _device(rules: RuleSet, way: FoundWay) -> Device | Auto:
+def _device(rules: RuleSet, way: ExistingWay) -> Device | Auto:
     if way.rating_a is None or way.kind not in rules.devices.kinds:
         return "auto"
     kind = rules.devices.kind(way.kind)
@@ -168,13 +168,13 @@ def _device(rules: RuleSet, way: FoundWay) -> Device | Auto:
     return Device(kind=way.kind, curve=curve if kind.curves else None, rating_a=way.rating_a, rcd=rcd)
 
 
-def _rcd(found: FoundRcd | None) -> Rcd | None:
+def _rcd(found: ExistingRcd | None) -> Rcd | None:
     return None if found is None else Rcd(idn_ma=found.idn_ma, type=found.type, delayed=found.delayed)
 
 
 def before_after(job: Job, board_id: str) -> BeforeAfter:
     """A surveyed board and the one that takes its place, side by side."""
-    found = found_board(job, board_id)
+    found = existing_board(job, board_id)
     rules = rule_set(job.job.rules)
     old_job = as_found(job, board_id)
     old = _sides(old_job, found.replaced_by or found.id)
@@ -188,8 +188,8 @@ def before_after(job: Job, board_id: str) -> BeforeAfter:
     for name in dict.fromkeys([*old_ways, *new_ways]):
         before = old.get(name)
         if before is not None:
-            words = found_words(rules, by_way[old_ways[name]])
-            before = Side(words, before.verdict, before.worst_check, before.rcd_ma, before.goes_with)
+            words = existing_way_text(rules, by_way[old_ways[name]])
+            before = CircuitSummary(words, before.verdict, before.worst_check, before.rcd_ma, before.goes_with)
         lines.append(Compared(names[name], old_ways.get(name), new_ways.get(name), before, new.get(name)))
     whole_old = _whole(list(old.values()), len(old), float(max([1, *by_way])), rules)
     total = _total(job, new_board)
@@ -203,13 +203,13 @@ def _total(job: Job, board: Board | None) -> float:
     enclosure = board.housing.enclosure
     if enclosure is None:
         return float(board.ways_total)
-    units = known(lambda: Network.of(job, rule_set(job.job.rules)).boards[board.id].units)
+    units = or_none(lambda: Installation.of(job, rule_set(job.job.rules)).boards[board.id].units)
     used = modules_needed(units) if units else 0.0
     return len(board.ways) + max(0.0, enclosure.rows * enclosure.modules - used)
 
 
-def _sides(job: Job, board_id: str) -> dict[str, Side]:
-    network = Network.of(job, rule_set(job.job.rules))
+def _sides(job: Job, board_id: str) -> dict[str, CircuitSummary]:
+    network = Installation.of(job, rule_set(job.job.rules))
     found: Assessment = assess(job, explain=False)
     names = {circuit.id: circuit.name for circuit in job.circuits}
     sides = {}
@@ -230,13 +230,15 @@ def _sides(job: Job, board_id: str) -> dict[str, Side]:
         if not isinstance(device, str) and device.rcd is not None:
             words += f" {device.rcd.idn_ma:g} mA"
         others = [names[one.id] for one in nearest.behind if one is not circuit] if nearest else []
-        sides[circuit.id] = Side(words, verdict, at, min((p.rcd.idn_ma for p in places), default=None), tuple(others))
+        sides[circuit.id] = CircuitSummary(
+            words, verdict, at, min((p.rcd.idn_ma for p in places), default=None), tuple(others)
+        )
     return sides
 
 
-def _whole(sides: list[Side], used: int, total: float, rules: RuleSet) -> Whole:
+def _whole(sides: list[CircuitSummary], used: int, total: float, rules: RuleSet) -> BoardSummary:
     limit = rules.protection.additional_ma.value
-    return Whole(
+    return BoardSummary(
         used,
         total,
         sum(side.rcd_ma is not None and side.rcd_ma <= limit for side in sides),
@@ -250,7 +252,7 @@ def _circuits(count: int) -> str:
     return f"{count} circuit{'' if count == 1 else 's'}"
 
 
-def _gained(lines: list[Compared], old: Whole, new: Whole) -> list[str]:
+def _gained(lines: list[Compared], old: BoardSummary, new: BoardSummary) -> list[str]:
     found = []
     if new.guarded > old.guarded:
         found.append(f"{_circuits(new.guarded)} guarded at 30 mA or less; it was {old.guarded}.")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vivid_lattice.core.design.device_choice import with_ratings
-from vivid_lattice.core.document.existing_board import FoundBoard, FoundWay, Survey
+from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingWay, Survey
 from vivid_lattice.core.document.job import Board, Circuit, Job, MainSwitch, Way, free_id
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.circuit_line import read_circuit
@@ -13,18 +13,18 @@ from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
-from vivid_lattice.core.survey.before_after import found_board
-from vivid_lattice.core.survey.rating_transfer import Mapped, mapped
+from vivid_lattice.core.survey.before_after import existing_board
+from vivid_lattice.core.survey.rating_transfer import RatingTransfer, rating_transfers
 
 
-def renewed(job: Job, board_id: str) -> Job:
+def replaced_board(job: Job, board_id: str) -> Job:
     """The job with a new board in place of a surveyed one. Ways that a circuit takes over already keep it; the others become
     circuits whose lengths and powers are still to be entered. A way whose cable or rating is not written down is left.
 
     Raises  BadDocument where nothing can be taken over yet, with what is lacking
     """
-    found, rules = found_board(job, board_id), rule_set(job.job.rules)
-    lines = {line.way: line for line in mapped(job, rules, found)}
+    found, rules = existing_board(job, board_id), rule_set(job.job.rules)
+    lines = {line.way: line for line in rating_transfers(job, rules, found)}
     ready = [way for way in found.ways if way.number in lines and (way.circuit or lines[way.number].new_a is not None)]
     if not ready:
         lacks = "; ".join(f"way {line.way}: {line.why}" for line in lines.values()) or "no way holds a device"
@@ -62,18 +62,20 @@ def renewed(job: Job, board_id: str) -> Job:
     return with_ratings(job, new_board.id, ratings)
 
 
-def _board_there(job: Job, found: FoundBoard) -> Board | None:
+def _board_there(job: Job, found: ExistingBoard) -> Board | None:
     """The board that replaces the one found: as it was stated; else one that is empty so far and fed from the origin."""
     stated = next((one for one in job.boards if one.id == found.replaced_by), None)
     return stated or next((one for one in job.boards if isinstance(one.fed_by, str) and not one.ways), None)
 
 
-def _marked(job: Job, found: FoundBoard) -> Survey:
+def _marked(job: Job, found: ExistingBoard) -> Survey:
     boards = tuple(found if one.id == found.id else one for one in job.survey.boards)
     return job.survey.model_copy(update={"boards": boards})
 
 
-def _circuit(job: Job, rules: RuleSet, way: FoundWay, line: Mapped, name: str) -> tuple[Circuit, tuple[Room, ...]]:
+def _circuit(
+    job: Job, rules: RuleSet, way: ExistingWay, line: RatingTransfer, name: str
+) -> tuple[Circuit, tuple[Room, ...]]:
     """The circuit of a way, from the line it was typed as and what was found since; and the rooms with any that it names."""
     assert way.conductor_mm2 is not None and line.new_a is not None
     parsed = parse_line(_text(way), rules, job.rooms, kind="way" if _text(way) == way.line else "name")
@@ -88,6 +90,6 @@ def _circuit(job: Job, rules: RuleSet, way: FoundWay, line: Mapped, name: str) -
     return made.circuit.model_copy(update={"id": name}), made.rooms
 
 
-def _text(way: FoundWay) -> str:
+def _text(way: ExistingWay) -> str:
     """What says what a way feeds: what it was found to feed, else the typed line, else its label."""
     return way.turned_out or way.line or way.label

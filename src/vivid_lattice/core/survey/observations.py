@@ -10,19 +10,19 @@ from importlib.resources import files
 from types import MappingProxyType
 from typing import Literal
 
-from vivid_lattice.core.document.existing_board import EMPTY, FoundBoard, FoundWay
+from vivid_lattice.core.document.existing_board import EMPTY, ExistingBoard, ExistingWay
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.protocol import RuleSet
-from vivid_lattice.core.survey.rating_transfer import carries_as_found
+from vivid_lattice.core.survey.rating_transfer import capacity_as_found
 
 Urgency = Literal["now", "soon", "better", "note"]
 URGENCIES: tuple[Urgency, ...] = ("now", "soon", "better", "note")
 
 
 @dataclass(frozen=True, slots=True)
-class ThingKind:
+class ObservationKind:
     """A kind of thing that may be wrong: of a 'way' or of the 'board'."""
 
     id: str
@@ -35,10 +35,10 @@ class ThingKind:
 
 
 @dataclass(frozen=True, slots=True)
-class Thing:
+class ObservationResult:
     """Something wrong in a board. ``by``: 'seen' by whoever looked, or 'told' by what was written down."""
 
-    kind: ThingKind
+    kind: ObservationKind
     board: str
     way: int | None
     words: str
@@ -47,29 +47,31 @@ class Thing:
 
 
 @lru_cache
-def thing_kinds() -> Mapping[str, ThingKind]:
+def observation_kinds() -> Mapping[str, ObservationKind]:
     """Every kind there is, by id, the most urgent first."""
     text = (files("vivid_lattice.core.survey") / "data" / "observations.toml").read_text("utf-8")
-    kinds = [ThingKind(**entry) for entry in tomllib.loads(text)["thing"]]
+    kinds = [ObservationKind(**entry) for entry in tomllib.loads(text)["thing"]]
     return MappingProxyType({one.id: one for one in sorted(kinds, key=lambda one: URGENCIES.index(one.urgency))})
 
 
-def things_of(job: Job, rules: RuleSet, board: FoundBoard) -> tuple[Thing, ...]:
+def observation_results(job: Job, rules: RuleSet, board: ExistingBoard) -> tuple[ObservationResult, ...]:
     """Everything that is wrong in a board, the most urgent first: what was seen, and what follows from what was written down."""
-    kinds, found = thing_kinds(), []
+    kinds, found = observation_kinds(), []
     for seen in board.seen:
         if seen.what in kinds:
             found.append(
-                Thing(kinds[seen.what], board.id, seen.way, seen.note, "seen", _source(rules, kinds[seen.what]))
+                ObservationResult(
+                    kinds[seen.what], board.id, seen.way, seen.note, "seen", _source(rules, kinds[seen.what])
+                )
             )
     held = {(one.kind.id, one.way) for one in found}
     for what, way, words in _told(job, rules, board):
         if (what, way) not in held:
-            found.append(Thing(kinds[what], board.id, way, words, "told", _source(rules, kinds[what])))
+            found.append(ObservationResult(kinds[what], board.id, way, words, "told", _source(rules, kinds[what])))
     return tuple(sorted(found, key=lambda one: (URGENCIES.index(one.kind.urgency), one.way or 0)))
 
 
-def _source(rules: RuleSet, kind: ThingKind) -> Source | None:
+def _source(rules: RuleSet, kind: ObservationKind) -> Source | None:
     """The clause a kind is held against; None where the rule set holds none."""
     try:
         if kind.topic == "main":
@@ -85,7 +87,7 @@ def _source(rules: RuleSet, kind: ThingKind) -> Source | None:
         return None
 
 
-def _told(job: Job, rules: RuleSet, board: FoundBoard) -> Iterator[tuple[str, int | None, str]]:
+def _told(job: Job, rules: RuleSet, board: ExistingBoard) -> Iterator[tuple[str, int | None, str]]:
     """What follows from the board as it was written down."""
     if board.main == "none":
         yield "no-isolator", None, ""
@@ -106,7 +108,7 @@ def _told(job: Job, rules: RuleSet, board: FoundBoard) -> Iterator[tuple[str, in
         yield from _of_way(job, rules, way)
 
 
-def _of_way(job: Job, rules: RuleSet, way: FoundWay) -> Iterator[tuple[str, int | None, str]]:
+def _of_way(job: Job, rules: RuleSet, way: ExistingWay) -> Iterator[tuple[str, int | None, str]]:
     if way.kind == "open":
         yield "missing-blank", way.number, ""
     if way.kind in EMPTY:
@@ -114,7 +116,7 @@ def _of_way(job: Job, rules: RuleSet, way: FoundWay) -> Iterator[tuple[str, int 
     kind = rules.devices.kinds.get(way.kind)
     if way.kind == "rewirable" or (kind is not None and kind.overload_factor < 0.9):
         yield "rewirable-fuse", way.number, f"{way.rating_a:g} A" if way.rating_a else ""
-    carries = carries_as_found(job, rules, way)
+    carries = capacity_as_found(job, rules, way)
     if carries is not None and way.rating_a is not None and way.rating_a > carries.most_a * (1 + 1e-9):
         size = rules.cables.size_label(way.conductor_mm2 or 0)
         yield (

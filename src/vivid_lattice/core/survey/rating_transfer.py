@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vivid_lattice.core.document.existing_board import EMPTY, FoundBoard, FoundWay
+from vivid_lattice.core.document.existing_board import EMPTY, ExistingBoard, ExistingWay
 from vivid_lattice.core.document.job import Cable, Circuit, Device, Job
 from vivid_lattice.core.entry.devices import OLD_DEVICES
 from vivid_lattice.core.errors import NeedsInput
@@ -16,7 +16,7 @@ _NEAR = 1.21
 
 
 @dataclass(frozen=True, slots=True)
-class Carries:
+class CapacityRange:
     """What a conductor carries [A]: at the very best and at the worst of the methods it may be laid by; ``method`` where one
     is known."""
 
@@ -26,7 +26,7 @@ class Carries:
 
 
 @dataclass(frozen=True, slots=True)
-class Mapped:
+class RatingTransfer:
     """An old way and what it becomes. ``old_a`` and ``near_a``: its rating and the modern one next to it; ``cable_a``: what
     its conductor carries as it is laid, or, unknown, as in an insulated wall (where the standard has none: by its usual
     method); ``new_a``: the rating to take, None where the conductor is not known."""
@@ -42,7 +42,7 @@ class Mapped:
     source: Source
 
 
-def carries_as_found(job: Job, rules: RuleSet, way: FoundWay) -> Carries | None:
+def capacity_as_found(job: Job, rules: RuleSet, way: ExistingWay) -> CapacityRange | None:
     """What the conductor of a way carries; None where its size was not written down, or the tables hold none."""
     if way.conductor_mm2 is None:
         return None
@@ -66,7 +66,7 @@ def carries_as_found(job: Job, rules: RuleSet, way: FoundWay) -> Carries | None:
     best = max(figures.values())
     if ring:
         best, least = best * 2, _ring_a(rules, least)
-    return Carries(best, least, next(iter(known), "") if laid else "")
+    return CapacityRange(best, least, next(iter(known), "") if laid else "")
 
 
 def _ring_a(rules: RuleSet, leg_a: float) -> float:
@@ -75,11 +75,11 @@ def _ring_a(rules: RuleSet, leg_a: float) -> float:
     return rule.max_device_a if leg_a >= rule.min_iz_a else leg_a
 
 
-def _circuit(job: Job, way: FoundWay) -> Circuit | None:
+def _circuit(job: Job, way: ExistingWay) -> Circuit | None:
     return next((one for one in job.circuits if one.id == way.circuit), None)
 
 
-def mapped(job: Job, rules: RuleSet, board: FoundBoard) -> tuple[Mapped, ...]:
+def rating_transfers(job: Job, rules: RuleSet, board: ExistingBoard) -> tuple[RatingTransfer, ...]:
     """Every way that holds a device, with what becomes of it.
 
     Source  common practice: never raise a rating because the old fuse was odd; the cable is the limit
@@ -87,20 +87,22 @@ def mapped(job: Job, rules: RuleSet, board: FoundBoard) -> tuple[Mapped, ...]:
     return tuple(_mapped(job, rules, way) for way in board.ways if way.kind not in EMPTY)
 
 
-def _mapped(job: Job, rules: RuleSet, way: FoundWay) -> Mapped:
+def _mapped(job: Job, rules: RuleSet, way: ExistingWay) -> RatingTransfer:
     source = rules.board.source("mapping")
     held = _circuit(job, way)
     name = held.name if held else way.turned_out or way.label or f"Way {way.number}"
-    old = found_words(rules, way)
+    old = existing_way_text(rules, way)
     ratings = _standard(rules, way)
     near = None
     if way.rating_a is not None:
         near = next((one for one in ratings if one >= way.rating_a - 1e-9 and one <= way.rating_a * _NEAR), None)
         near = near if near is not None else max((one for one in ratings if one <= way.rating_a), default=None)
-    carries = carries_as_found(job, rules, way)
+    carries = capacity_as_found(job, rules, way)
     if carries is None or near is None:
         lack = "the size of its conductor" if carries is None else "its rating"
-        return Mapped(way.number, name, old, way.rating_a, near, None, None, f"{lack} is not written down yet", source)
+        return RatingTransfer(
+            way.number, name, old, way.rating_a, near, None, None, f"{lack} is not written down yet", source
+        )
     cable = carries.least_a
     how = (
         f"laid by method {carries.method}"
@@ -108,12 +110,12 @@ def _mapped(job: Job, rules: RuleSet, way: FoundWay) -> Mapped:
         else f"{_unknown(rules)}, since it is not known how it is laid"
     )
     if cable >= near - 1e-9:
-        return Mapped(
+        return RatingTransfer(
             way.number, name, old, way.rating_a, near, cable, near, f"its conductor carries {cable:g} A, {how}", source
         )
     lower = max((one for one in ratings if one <= cable + 1e-9), default=None)
     why = f"its conductor carries {cable:g} A, {how}: less than {near:g} A"
-    return Mapped(way.number, name, old, way.rating_a, near, cable, lower, why, source)
+    return RatingTransfer(way.number, name, old, way.rating_a, near, cable, lower, why, source)
 
 
 def _unknown(rules: RuleSet) -> str:
@@ -124,7 +126,7 @@ def _unknown(rules: RuleSet) -> str:
     return f"taken as {methods[rules.default_method].title.lower()}"
 
 
-def _standard(rules: RuleSet, way: FoundWay) -> tuple[float, ...]:
+def _standard(rules: RuleSet, way: ExistingWay) -> tuple[float, ...]:
     """Ratings that the school's usual device for a fixed load is had in today: sockets may have a kind of fewer ratings."""
     usual = rules.devices.default_device(
         Circuit.model_validate(
@@ -141,7 +143,7 @@ def _standard(rules: RuleSet, way: FoundWay) -> tuple[float, ...]:
     )
 
 
-def found_words(rules: RuleSet, way: FoundWay) -> str:
+def existing_way_text(rules: RuleSet, way: ExistingWay) -> str:
     """A way's device as it is said: '30 A rewirable fuse', 'B32', 'blank'."""
     if way.kind in EMPTY:
         return {"blank": "blank", "open": "open, no blank", "unknown": "not looked at"}[way.kind]

@@ -11,9 +11,9 @@ from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings import Finding, shown_down, shown_up
 from vivid_lattice.core.formulas.cable.impedance import conductor_ohm
-from vivid_lattice.core.installation.contexts import Context, Network
+from vivid_lattice.core.installation.contexts import CircuitContext, Installation
 from vivid_lattice.core.network.loops import chosen_cable, run_length_m
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.units import ka_from_a
 
@@ -42,7 +42,7 @@ class RcdTest:
 
 
 @dataclass(frozen=True, slots=True)
-class Expected:
+class ExpectedReadings:
     """A circuit on a test sheet. None: not known, or not asked for by the school; ``lacks`` says what is missing.
 
     ``zs_reading_ohm``: the most a loop may read on cold conductors to be accepted at once. ``zs_by_rcd``: its limit is that of
@@ -77,15 +77,15 @@ class Expected:
         return "–" if self.zs_reading_ohm is None else shown_down(self.zs_reading_ohm)
 
 
-def expected(network: Network) -> tuple[Expected, ...]:
+def expected(network: Installation) -> tuple[ExpectedReadings, ...]:
     """What every circuit should read, in the order of the boards' ways."""
     return tuple(_expected(network, circuit) for circuit in in_board_order(network.job))
 
 
-def _expected(network: Network, circuit: Circuit) -> Expected:
+def _expected(network: Installation, circuit: Circuit) -> ExpectedReadings:
     place = network.tree.place(circuit)
     loops, rules = network.loops, network.rules
-    finding = run_check(_DISCONNECTION, Context(network, circuit, explain=False))
+    finding = run_check(_DISCONNECTION, CircuitContext(network, circuit, explain=False))
     limit = finding.limit if finding.unit == "Ω" else _rcd_limit_ohm(network, circuit)
     by_rcd = finding.unit != "Ω" or (
         limit is not None and finding.rule is not None and finding.rule != rules.rule("loop")
@@ -98,32 +98,32 @@ def _expected(network: Network, circuit: Circuit) -> Expected:
     except NeedsInput as lack:
         lacks += [need.what for need in lack.needs]
     lacks += [need.what for need in finding.needs]
-    return Expected(
+    return ExpectedReadings(
         circuit=circuit.id,
         name=circuit.name,
         board=place.board.id,
         way=place.way.number,
-        ring=known(lambda: _ring(network, circuit)) if circuit.kind == "ring" else None,
-        r1r2_ohm=known(lambda: loops.run(circuit).cold_ohm),
-        zs_cold_ohm=known(lambda: loops.far_end_cold_ohm(circuit)),
+        ring=or_none(lambda: _ring(network, circuit)) if circuit.kind == "ring" else None,
+        r1r2_ohm=or_none(lambda: loops.run(circuit).cold_ohm),
+        zs_cold_ohm=or_none(lambda: loops.far_end_cold_ohm(circuit)),
         zs_limit_ohm=limit,
         zs_reading_ohm=reading,
         zs_by_rcd=by_rcd,
-        fault_ka=known(lambda: ka_from_a(loops.board_fault_a(place.board))),
+        fault_ka=or_none(lambda: ka_from_a(loops.board_fault_a(place.board))),
         rcds=_rcds(network, circuit),
         arc_fault=not isinstance(circuit.device, str) and circuit.device.arc_fault,
         lacks=tuple(dict.fromkeys(lacks)),
     )
 
 
-def _rcd_limit_ohm(network: Network, circuit: Circuit) -> float | None:
+def _rcd_limit_ohm(network: Installation, circuit: Circuit) -> float | None:
     """The largest loop limit of the RCDs upstream [Ω]; None where there is none."""
     devices, system = network.rules.devices, network.job.supply.system
     limits = [devices.rcd_loop_limit(ahead.rcd, system).zs_ohm for ahead in network.tree.rcds_ahead(circuit)]
     return max(limits, default=None)
 
 
-def _ring(network: Network, circuit: Circuit) -> RingEnds:
+def _ring(network: Installation, circuit: Circuit) -> RingEnds:
     """Once round the loop. The neutral is as large as the line."""
     cables, cable, length = network.rules.cables, chosen_cable(circuit), run_length_m(circuit)
     line = conductor_ohm(cables.line_mohm_per_m(cable).value, length)
@@ -131,16 +131,16 @@ def _ring(network: Network, circuit: Circuit) -> RingEnds:
     return RingEnds(line, line, cpc)
 
 
-def rcd_multiples(network: Network) -> tuple[float, ...]:
+def rcd_multiples(network: Installation) -> tuple[float, ...]:
     """Multiples of IΔn at which the standard has an RCD tested; none where it has the button pressed alone."""
-    return known(lambda: network.rules.papers.rcd_multiples) or ()
+    return or_none(lambda: network.rules.papers.rcd_multiples) or ()
 
 
-def _rcds(network: Network, circuit: Circuit) -> tuple[RcdTest, ...]:
+def _rcds(network: Installation, circuit: Circuit) -> tuple[RcdTest, ...]:
     devices, multiples = network.rules.devices, rcd_multiples(network)
     found = []
     for ahead in network.tree.rcds_ahead(circuit):
-        times = [known(partial(devices.rcd_time_s, ahead.rcd, many)) for many in multiples]
+        times = [or_none(partial(devices.rcd_time_s, ahead.rcd, many)) for many in multiples]
         source = next((time.source for time in times if time is not None), None)
         kind = f"{ahead.rcd.type}, delayed" if ahead.rcd.delayed else ahead.rcd.type
         most = tuple(None if time is None else 1000 * time.value for time in times)
@@ -148,7 +148,7 @@ def _rcds(network: Network, circuit: Circuit) -> tuple[RcdTest, ...]:
     return tuple(found)
 
 
-def judged_by_sum(one: Expected, finding: Finding | None) -> bool:
+def judged_by_sum(one: ExpectedReadings, finding: Finding | None) -> bool:
     """Whether a sound circuit will read more than is accepted at once, so that the warm sum has to decide."""
     if one.zs_cold_ohm is None or one.zs_reading_ohm is None or finding is None:
         return False

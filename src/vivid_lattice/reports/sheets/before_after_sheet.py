@@ -8,22 +8,22 @@ from collections.abc import Iterator
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Image, KeepTogether
 
-from vivid_lattice.core.document.existing_board import FoundBoard
+from vivid_lattice.core.document.existing_board import ExistingBoard
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
-from vivid_lattice.core.survey.before_after import Side, before_after
-from vivid_lattice.core.survey.observations import Thing, things_of
+from vivid_lattice.core.survey.before_after import CircuitSummary, before_after
+from vivid_lattice.core.survey.observations import ObservationResult, observation_results
 from vivid_lattice.reports import style
 from vivid_lattice.reports.bundle import BundledPhoto
-from vivid_lattice.reports.grid import Cell, Column, Grid, Row
+from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData
-from vivid_lattice.reports.sheet import Boxed, Heading, Paper, bullets, paper, soft, turned
+from vivid_lattice.reports.sheet import Boxed, Heading, PdfDocument, bullets, paper, soft, turned
 from vivid_lattice.reports.sheets.parts import cautions_of, head_of
 
 TITLE = "Before and after"
 _WIDE = 54 * mm
 
 
-def make(dossier: ReportData) -> Paper:
+def make(dossier: ReportData) -> PdfDocument:
     """The sheet. BadDocument where nothing was surveyed."""
     boards = dossier.job.survey.boards
     if not boards:
@@ -35,7 +35,7 @@ def make(dossier: ReportData) -> Paper:
     return paper(dossier, TITLE, story)
 
 
-def _board(dossier: ReportData, board: FoundBoard) -> Iterator[Flowable]:
+def _board(dossier: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
     found = before_after(dossier.job, board.id)
     yield Heading(f"{board.name}")
     rows = [
@@ -56,7 +56,9 @@ def _board(dossier: ReportData, board: FoundBoard) -> Iterator[Flowable]:
         yield Boxed("What that means", found.gained)
     yield Heading("Circuit by circuit", level=2)
     lines = [
-        Row([Cell(one.name, bold=True), _way(one.old_way), *_side(one.before), _way(one.new_way), *_side(one.after)])
+        Row(
+            [GridCell(one.name, bold=True), _way(one.old_way), *_side(one.before), _way(one.new_way), *_side(one.after)]
+        )
         for one in found.circuits
     ]
     columns = [
@@ -70,7 +72,7 @@ def _board(dossier: ReportData, board: FoundBoard) -> Iterator[Flowable]:
     ]
     yield Grid(columns, lines)
     yield soft("Before: judged by the same checks as the new work, with what was seen.")
-    seen = things_of(dossier.job, dossier.network.rules, board)
+    seen = observation_results(dossier.job, dossier.network.rules, board)
     if seen:
         yield Heading("What was seen", level=2)
         yield from bullets(_things(seen), size_pt=style.SMALL_PT)
@@ -82,9 +84,9 @@ def _board(dossier: ReportData, board: FoundBoard) -> Iterator[Flowable]:
             yield _photo(picture)
 
 
-def _things(found: tuple[Thing, ...]) -> list[str]:
+def _things(found: tuple[ObservationResult, ...]) -> list[str]:
     """What was seen, each kind once, with the ways it was seen at."""
-    held: dict[str, list[Thing]] = {}
+    held: dict[str, list[ObservationResult]] = {}
     for one in found:
         held.setdefault(one.kind.id, []).append(one)
     lines = []
@@ -101,11 +103,13 @@ def _way(number: int | None) -> str:
     return "–" if number is None else str(number)
 
 
-def _side(side: Side | None) -> tuple[str | Cell, str | Cell]:
+def _side(side: CircuitSummary | None) -> tuple[str | GridCell, str | GridCell]:
     if side is None:
         return "not there", ""
     goes = f"; off with {len(side.goes_with)} more" if side.goes_with else ""
-    return side.device + goes, Cell(style.WORDS[side.verdict], colour=style.OF_VERDICT[side.verdict], mark=side.verdict)
+    return side.device + goes, GridCell(
+        style.WORDS[side.verdict], colour=style.OF_VERDICT[side.verdict], mark=side.verdict
+    )
 
 
 def _photo(picture: BundledPhoto) -> Flowable:

@@ -8,15 +8,15 @@ from reportlab.platypus import Flowable
 
 from vivid_lattice.core.board.labels import ChartLine, notices_of
 from vivid_lattice.core.document.job import Board
-from vivid_lattice.reports.grid import Cell, Column, Grid, Row
+from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData
-from vivid_lattice.reports.sheet import Boxed, Heading, Paper, Spacer, Text, facts, paper, turned
+from vivid_lattice.reports.sheet import Boxed, Heading, PdfDocument, Spacer, Text, facts, paper, turned
 from vivid_lattice.reports.sheets.parts import NOT_SAID, board_words
 
 TITLE = "Circuit chart"
 
 
-def make(dossier: ReportData, board_id: str) -> Paper:
+def make(dossier: ReportData, board_id: str) -> PdfDocument:
     """The chart of one board."""
     return paper(dossier, TITLE, list(_story(dossier, dossier.board(board_id))))
 
@@ -61,8 +61,8 @@ def _by_way(chart: tuple[ChartLine, ...]) -> Grid:
     rows = [
         Row(
             [
-                Cell(str(line.way), bold=True, size_pt=12),
-                Cell(line.text, bold=True, size_pt=10),
+                GridCell(str(line.way), bold=True, size_pt=12),
+                GridCell(line.text, bold=True, size_pt=10),
                 line.device,
                 ", ".join(line.feeds),
                 ", ".join(line.rooms) or "–",
@@ -94,7 +94,7 @@ def _by_room(dossier: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
     rows = [
         Row(
             [
-                Cell(room, bold=True),
+                GridCell(room, bold=True),
                 floors.get(room, ""),
                 ", ".join(str(line.way) for line in lines),
                 "; ".join(f"{line.way} {line.text}" for line in lines),
@@ -107,7 +107,7 @@ def _by_room(dossier: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
         rows.append(
             Row(
                 [
-                    Cell("no room stated", bold=True),
+                    GridCell("no room stated", bold=True),
                     "",
                     ", ".join(str(line.way) for line in nowhere),
                     "; ".join(f"{line.way} {line.text}" for line in nowhere),
@@ -117,7 +117,7 @@ def _by_room(dossier: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
     return Grid([Column("Room", 1.5), Column("Floor", 0.9), Column("Ways", 0.9), Column("Circuits", 4.0)], rows)
 
 
-def all_boards(dossier: ReportData) -> Paper:
+def all_boards(dossier: ReportData) -> PdfDocument:
     """The charts of all boards, each on a page of its own."""
     story: list[Flowable] = []
     for board in dossier.job.boards:

@@ -6,21 +6,21 @@ from collections.abc import Iterator
 
 from reportlab.platypus import Flowable
 
-from vivid_lattice.core.board.isolation.affected_circuits import darkened
+from vivid_lattice.core.board.isolation.affected_circuits import circuits_lost_with
 from vivid_lattice.core.board.labels import notices_of
-from vivid_lattice.core.board.layout.board_devices import Unit
+from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.document.job import Board
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.reports import style
-from vivid_lattice.reports.grid import Cell, Column, Grid, Row
+from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData
-from vivid_lattice.reports.sheet import Blank, Boxed, Heading, Paper, Spacer, Text, bullets, facts, paper, soft
+from vivid_lattice.reports.sheet import Blank, Boxed, Heading, PdfDocument, Spacer, Text, bullets, facts, paper, soft
 from vivid_lattice.reports.sheets.parts import head_of, papers_due
 
 TITLE = "For the house: your electrics"
 
 
-def make(dossier: ReportData) -> Paper:
+def make(dossier: ReportData) -> PdfDocument:
     """The sheet."""
     return paper(dossier, TITLE, list(_story(dossier)))
 
@@ -72,8 +72,8 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
         rows.append(
             Row(
                 [
-                    Cell(str(line.way), bold=True, size_pt=10),
-                    Cell(line.text, bold=True),
+                    GridCell(str(line.way), bold=True, size_pt=10),
+                    GridCell(line.text, bold=True),
                     ", ".join(line.feeds) or "sockets",
                     ", ".join(line.rooms) or "–",
                     off,
@@ -93,7 +93,7 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
 def _buttons(dossier: ReportData) -> Iterator[Flowable]:
     rows = []
     for board in dossier.job.boards:
-        units = known(lambda board=board: dossier.network.boards[board.id].units)  # type: ignore[misc]
+        units = or_none(lambda board=board: dossier.network.boards[board.id].units)  # type: ignore[misc]
         for unit in units.all if units else ():
             if unit.rcd is not None:
                 rows.append(_button(dossier, board, unit))
@@ -115,9 +115,9 @@ def _buttons(dossier: ReportData) -> Iterator[Flowable]:
     )
 
 
-def _button(dossier: ReportData, board: Board, unit: Unit) -> Row:
+def _button(dossier: ReportData, board: Board, unit: BoardDevice) -> Row:
     tree, where_to = dossier.network.tree, _rooms(dossier)
-    dark = [(circuit.name, where_to[circuit.id]) for circuit in darkened(tree, board, unit)]
+    dark = [(circuit.name, where_to[circuit.id]) for circuit in circuits_lost_with(tree, board, unit)]
     rooms = list(dict.fromkeys(room for _, held in dark for room in held))
     names = ", ".join(name for name, _ in dark) or "nothing yet"
     where = f" ({', '.join(rooms)})" if rooms else ""

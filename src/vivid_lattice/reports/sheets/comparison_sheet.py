@@ -6,20 +6,20 @@ from collections.abc import Iterator
 
 from reportlab.platypus import Flowable
 
-from vivid_lattice.core.design.compare import Turned, compare
+from vivid_lattice.core.design.compare import ChangedResult, compare
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings import Verdict
 from vivid_lattice.reports import style
-from vivid_lattice.reports.grid import Cell, Column, Grid, Row, verdict_cell
+from vivid_lattice.reports.grid import Column, Grid, GridCell, Row, verdict_cell
 from vivid_lattice.reports.report_data import CHECK_TITLES, ReportData
-from vivid_lattice.reports.sheet import Heading, Paper, bullets, paper, soft
+from vivid_lattice.reports.sheet import Heading, PdfDocument, bullets, paper, soft
 from vivid_lattice.reports.sheets.parts import cautions_of, head_of
 
 TITLE = "What changed"
 _ORDER: tuple[Verdict, ...] = ("fail", "missing", "advice", "tight", "pass")
 
 
-def make(dossier: ReportData) -> Paper:
+def make(dossier: ReportData) -> PdfDocument:
     """The sheet. BadDocument where nothing was named to compare with."""
     if dossier.against is None:
         raise BadDocument([DocumentProblem("against", "name the revision or the job to compare with")])
@@ -32,7 +32,7 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
     yield from head_of(dossier, TITLE)
     yield soft(f"Before: {dossier.against_said}. Now: {dossier.job.job.title}, {dossier.revision_said}.", after=6)
     rows = [
-        Row([Cell(name, bold=True), *(str(counts.get(verdict, 0)) for verdict in _ORDER)])
+        Row([GridCell(name, bold=True), *(str(counts.get(verdict, 0)) for verdict in _ORDER)])
         for name, counts in (("before", found.counts_before), ("now", found.counts_after))
     ]
     yield Heading("Findings")
@@ -42,7 +42,7 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
     turned = [
         Row(
             [
-                Cell(one.name, bold=True),
+                GridCell(one.name, bold=True),
                 CHECK_TITLES[one.subject.kind].get(one.check, one.check),
                 _said(one.before, one.figure_before),
                 _said(one.after, one.figure_after),
@@ -67,16 +67,16 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
     yield cautions_of(dossier)
 
 
-def _way(one: Turned) -> Cell:
+def _way(one: ChangedResult) -> GridCell:
     if one.better is None:
-        return Cell("new" if one.before is None else "gone", colour=style.SOFT)
-    return Cell(
+        return GridCell("new" if one.before is None else "gone", colour=style.SOFT)
+    return GridCell(
         "better" if one.better else "worse", bold=True, colour=style.INK if one.better else style.OF_VERDICT["fail"]
     )
 
 
-def _said(verdict: Verdict | None, figure: str) -> Cell:
+def _said(verdict: Verdict | None, figure: str) -> GridCell:
     if verdict is None:
-        return Cell("not there", colour=style.SOFT)
+        return GridCell("not there", colour=style.SOFT)
     words = f"{style.WORDS[verdict]} {figure if figure != '–' else ''}".strip()
-    return Cell(words, colour=style.OF_VERDICT[verdict], mark=verdict)
+    return GridCell(words, colour=style.OF_VERDICT[verdict], mark=verdict)

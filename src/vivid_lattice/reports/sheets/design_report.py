@@ -15,9 +15,9 @@ from vivid_lattice.reports import style
 from vivid_lattice.reports.board_art import BoardArt
 from vivid_lattice.reports.drawing import shapes_of
 from vivid_lattice.reports.fonts import BOLD, REGULAR, wrapped
-from vivid_lattice.reports.grid import Cell, Column, Grid, Row, verdict_cell
+from vivid_lattice.reports.grid import Column, Grid, GridCell, Row, verdict_cell
 from vivid_lattice.reports.report_data import ReportData, device_long, device_short
-from vivid_lattice.reports.sheet import Heading, PageBreak, Paper, Spacer, facts, paper, soft, turned
+from vivid_lattice.reports.sheet import Heading, PageBreak, PdfDocument, Spacer, facts, paper, soft, turned
 from vivid_lattice.reports.sheets.parts import (
     FINDING_COLUMNS,
     NOT_SAID,
@@ -33,7 +33,7 @@ from vivid_lattice.reports.text_drawing import Ink
 TITLE = "Design report"
 
 
-def make(dossier: ReportData) -> Paper:
+def make(dossier: ReportData) -> PdfDocument:
     """The whole report."""
     return paper(dossier, TITLE, list(_story(dossier)))
 
@@ -67,9 +67,9 @@ def _verdict(dossier: ReportData) -> Grid:
     counts = dossier.found.counts
     order = ("fail", "missing", "advice", "tight", "pass")
     cells = [verdict_cell(verdict) for verdict in order]  # type: ignore[arg-type]
-    figures = [Cell(str(counts.get(verdict, 0)), bold=True, size_pt=12) for verdict in order]
+    figures = [GridCell(str(counts.get(verdict, 0)), bold=True, size_pt=12) for verdict in order]
     columns = [Column("", 1.6), *(Column("", 1.0) for _ in order)]
-    return Grid(columns, [Row([Cell("Findings", bold=True), *cells]), Row(["", *figures])])
+    return Grid(columns, [Row([GridCell("Findings", bold=True), *cells]), Row(["", *figures])])
 
 
 def _causes(dossier: ReportData) -> Iterator[Flowable]:
@@ -183,7 +183,7 @@ def _glance(dossier: ReportData) -> Grid:
     ]
     rows = []
     for board in dossier.job.boards:
-        rows.append(Row([Cell(board.name), *[""] * (len(columns) - 1)], band=True))
+        rows.append(Row([GridCell(board.name), *[""] * (len(columns) - 1)], band=True))
         for circuit in dossier.circuits:
             figures = dossier.figures[circuit.id]
             if figures.board != board.id:
@@ -199,7 +199,7 @@ def _glance(dossier: ReportData) -> Grid:
                         device_short(circuit),
                         f"{figures.size or '?'}, {_metres(figures.length_m)}",
                         *(_crossing(found[check.id]) for check in sizing),
-                        Cell(style.WORDS[protection], colour=style.OF_VERDICT[protection], mark=protection),
+                        GridCell(style.WORDS[protection], colour=style.OF_VERDICT[protection], mark=protection),
                     ]
                 )
             )
@@ -210,11 +210,11 @@ def _metres(length: float | None) -> str:
     return "? m" if length is None else f"{length:g} m"
 
 
-def _crossing(finding: Finding) -> Cell:
+def _crossing(finding: Finding) -> GridCell:
     words = (
         f"{finding.shown_value} / {finding.shown_limit}" if finding.value is not None else style.WORDS[finding.verdict]
     )
-    return Cell(words, colour=style.OF_VERDICT[finding.verdict], mark=finding.verdict)
+    return GridCell(words, colour=style.OF_VERDICT[finding.verdict], mark=finding.verdict)
 
 
 def _circuit(dossier: ReportData, circuit: Circuit) -> Iterator[Flowable]:

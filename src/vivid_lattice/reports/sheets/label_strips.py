@@ -9,14 +9,14 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, KeepTogether
 
-from vivid_lattice.core.board.layout.board_devices import Unit
+from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, SPACE_MM
 from vivid_lattice.core.document.job import Board
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.reports import style
 from vivid_lattice.reports.fonts import BOLD, REGULAR, width_pt, wrapped
 from vivid_lattice.reports.report_data import ReportData
-from vivid_lattice.reports.sheet import Heading, Paper, Spacer, page_size, paper, soft
+from vivid_lattice.reports.sheet import Heading, PdfDocument, Spacer, page_size, paper, soft
 
 TITLE = "Label strips"
 #: Height of a strip [mm]: what goes under the windows of most covers. Common practice, no source.
@@ -34,7 +34,7 @@ class Label:
     mark: str
 
 
-def make(dossier: ReportData, board_id: str | None = None) -> Paper:
+def make(dossier: ReportData, board_id: str | None = None) -> PdfDocument:
     """The strips of one board, or of all."""
     boards = dossier.job.boards if board_id is None else (dossier.board(board_id),)
     story: list[Flowable] = [
@@ -53,7 +53,7 @@ def make(dossier: ReportData, board_id: str | None = None) -> Paper:
 def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     rows = strips_of(dossier, board)
     room_mm = (page_size(dossier)[1] - 2 * style.MARGIN) / mm - 4
-    laid_out = known(lambda: dossier.network.boards[board.id].laid_out) is not None
+    laid_out = or_none(lambda: dossier.network.boards[board.id].laid_out) is not None
     yield Heading(board.name)
     if not laid_out:
         yield soft(
@@ -72,18 +72,18 @@ def strips_of(dossier: ReportData, board: Board) -> list[list[Label]]:
     """The labels of a board, row by row; in the order of the ways where nothing has a place yet."""
     texts = {line.circuit: (str(line.way), line.text) for line in dossier.chart(board.id)}
     model = dossier.network.boards[board.id]
-    places = known(lambda: model.places)
+    places = or_none(lambda: model.places)
     # Without an enclosure: a split phase comes in panels of spaces, everything else on rails.
     stab = dossier.job.supply.phases == 2 if places is None else places.enclosure.form == "stab"
     step = SPACE_MM if stab else MODULE_MM
 
-    def label(unit: Unit) -> Label:
+    def label(unit: BoardDevice) -> Label:
         circuit = unit.circuit.id if unit.circuit is not None and unit.kind == "way" else ""
         number, text = texts.get(circuit, ("", unit.name))
         return Label(unit.wide * step, number, text, unit.mark)
 
     if places is None or not places.placed:
-        units = known(lambda: model.units)
+        units = or_none(lambda: model.units)
         return [[label(unit) for unit in units.all if unit.wide > 0]] if units else []
     rows = []
     for row in range(1, places.enclosure.rows + 1):

@@ -8,15 +8,15 @@ from reportlab.platypus import Flowable
 
 from vivid_lattice.core.material.material import ALLOWANCE_PCT, GROUPS
 from vivid_lattice.reports import style
-from vivid_lattice.reports.grid import Cell, Column, Grid, Row
+from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData
-from vivid_lattice.reports.sheet import Boxed, Heading, Paper, paper, soft
+from vivid_lattice.reports.sheet import Boxed, Heading, PdfDocument, paper, soft
 from vivid_lattice.reports.sheets.parts import head_of
 
 TITLE = "Material and cut list"
 
 
-def make(dossier: ReportData) -> Paper:
+def make(dossier: ReportData) -> PdfDocument:
     """The list."""
     return paper(dossier, TITLE, list(_story(dossier)))
 
@@ -31,7 +31,7 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
         items = [item for item in held.items if item.group == group]
         if not items:
             continue
-        rows.append(Row([Cell(title), "", "", "", ""], band=True))
+        rows.append(Row([GridCell(title), "", "", "", ""], band=True))
         for item in items:
             quantity = "to be measured" if item.quantity is None else f"{item.quantity:g} {item.unit}"
             each = "" if item.each is None else f"{item.each:.2f}"
@@ -56,6 +56,6 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
     cuts = []
     for item in held.items:
         if item.group == "cable" and item.cuts:
-            cuts.append(Row([Cell(item.what), ""], band=True))
+            cuts.append(Row([GridCell(item.what), ""], band=True))
             cuts += [Row([cut.label, f"{cut.length_m:g} m"]) for cut in item.cuts]
     yield Grid([Column("Piece", 4), Column("Length as laid", 1, "right")], cuts)

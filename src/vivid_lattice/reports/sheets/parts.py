@@ -9,10 +9,10 @@ from reportlab.platypus import Flowable
 
 from vivid_lattice.core.document.work_details import WORKS
 from vivid_lattice.core.findings import Finding, Source
-from vivid_lattice.core.optional import known
-from vivid_lattice.core.rules.document_rules import Said
+from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.rules.document_rules import SourcedText
 from vivid_lattice.reports import style
-from vivid_lattice.reports.grid import Cell, Column, Grid, Row, verdict_cell
+from vivid_lattice.reports.grid import Column, Grid, GridCell, Row, verdict_cell
 from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import Boxed, Heading, Spacer, facts, soft
 
@@ -46,19 +46,19 @@ def papers_due(dossier: ReportData) -> Iterator[Flowable]:
     yield Heading("Papers that go with this work")
     rules, work = dossier.network.rules.papers, dossier.job.paperwork.work
     # Where one paper goes with several kinds of work, it stands once.
-    kinds: dict[Said | None, list[str]] = {}
+    kinds: dict[SourcedText | None, list[str]] = {}
     for kind, words in WORKS.items():
         if work in (None, kind):
-            kinds.setdefault(known(partial(rules.certificate, kind)), []).append(words)
+            kinds.setdefault(or_none(partial(rules.certificate, kind)), []).append(words)
     rows = []
     for said, names in kinds.items():
         text = said.text if said else "these rules hold nothing of it: ask the authority"
         name = "any work" if len(names) == len(WORKS) else ", ".join(names)
-        rows.append(Row([Cell(name, bold=True), text, cited(said.source) if said else "–"]))
+        rows.append(Row([GridCell(name, bold=True), text, cited(said.source) if said else "–"]))
     if work is None:
         yield soft("What kind of work it is has not been said: state it under Papers. By kind of work:")
-    for told in known(lambda: rules.notices_to_give) or ():
-        rows.append(Row([Cell("to be told", bold=True), told.text, cited(told.source)]))
+    for told in or_none(lambda: rules.notices_to_give) or ():
+        rows.append(Row([GridCell("to be told", bold=True), told.text, cited(told.source)]))
     yield Grid([Column("", 1.1), Column("Paper or notice", 3.2), Column("Where it stands", 1.7)], rows)
 
 

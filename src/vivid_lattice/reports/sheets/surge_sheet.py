@@ -9,13 +9,13 @@ from reportlab.platypus import Flowable
 from vivid_lattice.reports import style
 from vivid_lattice.reports.grid import Column, Grid, Row
 from vivid_lattice.reports.report_data import ReportData
-from vivid_lattice.reports.sheet import Blank, Boxed, Heading, Paper, Spacer, Text, bullets, facts, paper
+from vivid_lattice.reports.sheet import Blank, Boxed, Heading, PdfDocument, Spacer, Text, bullets, facts, paper
 from vivid_lattice.reports.sheets.parts import FINDING_COLUMNS, NOT_SAID, cautions_of, cited, finding_row, head_of
 
 TITLE = "Surge decision"
 
 
-def make(dossier: ReportData) -> Paper:
+def make(dossier: ReportData) -> PdfDocument:
     """The sheet."""
     return paper(dossier, TITLE, list(_story(dossier)))
 

@@ -8,17 +8,17 @@ from reportlab.platypus import Flowable
 
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.findings import shown_down, shown_up
-from vivid_lattice.core.optional import known
-from vivid_lattice.core.testing.expected_readings import Expected, RcdTest, judged_by_sum, rcd_multiples
+from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.testing.expected_readings import ExpectedReadings, RcdTest, judged_by_sum, rcd_multiples
 from vivid_lattice.core.units import ka_from_a
 from vivid_lattice.reports import style
-from vivid_lattice.reports.grid import Cell, Column, Grid, Row
+from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData, device_short
 from vivid_lattice.reports.sheet import (
     Blank,
     Boxed,
     Heading,
-    Paper,
+    PdfDocument,
     Spacer,
     Text,
     bullets,
@@ -34,7 +34,7 @@ _TALL = 23.0
 _HINT = style.SMALL_PT - 0.6
 
 
-def make(dossier: ReportData) -> Paper:
+def make(dossier: ReportData) -> PdfDocument:
     """The sheets: what is tested dead and live, board by board, then the order and the papers."""
     story = list(_origin(dossier))
     for board in dossier.job.boards:
@@ -46,9 +46,9 @@ def make(dossier: ReportData) -> Paper:
 def _origin(dossier: ReportData) -> Iterator[Flowable]:
     supply, words = dossier.job.supply, dossier.network.rules.words
     loops = dossier.network.loops
-    ze = known(loops.ze_ohm)
-    fault = known(lambda: ka_from_a(loops.origin_fault_a()))
-    insulation = known(lambda: dossier.network.rules.papers.insulation)
+    ze = or_none(loops.ze_ohm)
+    fault = or_none(lambda: ka_from_a(loops.origin_fault_a()))
+    insulation = or_none(lambda: dossier.network.rules.papers.insulation)
     yield Heading("Test sheets: at the origin", level=0)
     yield facts(
         [
@@ -111,7 +111,7 @@ def _said(value: float | None, unit: str) -> str:
 
 def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     held = [one for one in dossier.expected if one.board == board.id]
-    insulation = known(lambda: dossier.network.rules.papers.insulation)
+    insulation = or_none(lambda: dossier.network.rules.papers.insulation)
     least = f"≥ {insulation.least_mohm:g} MΩ" if insulation else "?"
     volts = f"{insulation.volts:g} V" if insulation else "? V"
     rings = any(one.ring for one in held)
@@ -150,7 +150,7 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     )
     rows = [row for one in held for row in _live_rows(dossier, one, len(multiples))]
     yield Grid(live, rows, lined=True)
-    share = known(lambda: dossier.network.rules.papers.cold_share)
+    share = or_none(lambda: dossier.network.rules.papers.cold_share)
     if share is not None:
         yield soft(
             f"Most a loop may read cold: {share.value:.3g} of the device's limit ({cited(share.source)}), or the RCD's own limit where it stands in. 'by sum': a sound circuit may read more than that; then the warm sum of the design report decides."
@@ -162,7 +162,7 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
         yield soft(f"RCD times: {cited(source)}.")
 
 
-def _missing(held: list[Expected]) -> Iterator[Flowable]:
+def _missing(held: list[ExpectedReadings]) -> Iterator[Flowable]:
     lacks = [f"{one.name}: {'; '.join(one.lacks)}" for one in held if one.lacks]
     if lacks:
         yield Boxed(
@@ -172,21 +172,21 @@ def _missing(held: list[Expected]) -> Iterator[Flowable]:
         )
 
 
-def _hint(text: str) -> Cell:
+def _hint(text: str) -> GridCell:
     """A designed value, small, in the cell where the reading is written."""
-    return Cell(text, colour=style.SOFT, size_pt=_HINT)
+    return GridCell(text, colour=style.SOFT, size_pt=_HINT)
 
 
-def _dead_row(dossier: ReportData, one: Expected, rings: bool, least: str) -> Row:
+def _dead_row(dossier: ReportData, one: ExpectedReadings, rings: bool, least: str) -> Row:
     circuit = dossier.network.tree.circuits[one.circuit]
-    cells: list[str | Cell] = [str(one.way), one.name, device_short(circuit), _hint(one.shown_r1r2())]
+    cells: list[str | GridCell] = [str(one.way), one.name, device_short(circuit), _hint(one.shown_r1r2())]
     if rings:
         ends = (one.ring.line_ohm, one.ring.neutral_ohm, one.ring.cpc_ohm) if one.ring else ()
-        cells += [_hint(shown_up(end)) for end in ends] or [Cell("–", colour=style.SOFT)] * 3
+        cells += [_hint(shown_up(end)) for end in ends] or [GridCell("–", colour=style.SOFT)] * 3
     return Row([*cells, _hint(least), _hint(least), _hint("right")], tall_pt=_TALL)
 
 
-def _live_rows(dossier: ReportData, one: Expected, times: int) -> Iterator[Row]:
+def _live_rows(dossier: ReportData, one: ExpectedReadings, times: int) -> Iterator[Row]:
     finding = next((found for found in dossier.by_subject[one.circuit] if found.check == "disconnection"), None)
     most = one.shown_most()
     if one.zs_by_rcd:
@@ -214,7 +214,7 @@ def _rcd_cells(rcd: RcdTest | None, times: int) -> list[str]:
     return [f"{rcd.idn_ma:g} mA {rcd.type}, {rcd.where}", *[cell for one in most for cell in (one, "")]]
 
 
-def _arc(one: Expected, number: int) -> str:
+def _arc(one: ExpectedReadings, number: int) -> str:
     return "RCD, arc" if one.arc_fault and number == 0 else "RCD" if one.rcds else "–"
 
 
@@ -222,14 +222,14 @@ def _closing(dossier: ReportData) -> Iterator[Flowable]:
     papers = dossier.network.rules.papers
     yield Heading("How, and what goes with it", level=0)
     yield Heading("Polarity")
-    polarity = known(lambda: papers.polarity)
+    polarity = or_none(lambda: papers.polarity)
     if polarity:
         yield from bullets([f"{polarity.text} ({cited(polarity.source)})"])
-    ring = known(lambda: papers.ring_test)
+    ring = or_none(lambda: papers.ring_test)
     if ring is not None and any(one.ring for one in dossier.expected):
         yield Heading("Rings")
         yield from bullets([f"{ring.text} ({cited(ring.source)})"])
-    insulation = known(lambda: papers.insulation)
+    insulation = or_none(lambda: papers.insulation)
     if insulation:
         yield Heading("Insulation")
         yield from bullets(

@@ -12,16 +12,16 @@ from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.reports import style
 from vivid_lattice.reports.board_art import BoardArt
 from vivid_lattice.reports.drawing import shapes_of
-from vivid_lattice.reports.grid import Cell, Column, Grid, Row
+from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData
-from vivid_lattice.reports.sheet import Boxed, Heading, Paper, Spacer, bullets, paper, soft, turned
+from vivid_lattice.reports.sheet import Boxed, Heading, PdfDocument, Spacer, bullets, paper, soft, turned
 
 TITLE = "Wiring list"
 #: A box to tick by hand.
 _BOX = "\u25a1"
 
 
-def make(dossier: ReportData, board_id: str | None = None) -> Paper:
+def make(dossier: ReportData, board_id: str | None = None) -> PdfDocument:
     """The list of one board, or of all."""
     boards = dossier.job.boards if board_id is None else (dossier.board(board_id),)
     story: list[Flowable] = []
@@ -64,7 +64,7 @@ def _list(dossier: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowabl
         held = [one for one in wiring.conductors if one.step == step and one.kind != "plug"]
         if not held:
             continue
-        rows.append(Row([Cell(f"{step}. {title}"), *[""] * 9], band=True))
+        rows.append(Row([GridCell(f"{step}. {title}"), *[""] * 9], band=True))
         for one in held:
             number += 1
             shares = f" (with {one.shares - 1} more; maker: {one.shared})" if one.shares > 1 else ""

@@ -1,4 +1,4 @@
-import type { Placed } from "../../api/client";
+import type { EquipmentPosition } from "../../api/client";
 import { useJob } from "../../job/JobProvider";
 import { Check, fromYesNo, YES_NO, yesNo } from "../../ui/Check";
 import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
@@ -16,14 +16,14 @@ export function PlacedPart({
   item,
   set,
 }: {
-  item: { room?: string | null; placed?: Placed | null };
-  set: (part: { placed: Placed }) => void;
+  item: { room?: string | null; placed?: EquipmentPosition | null };
+  set: (part: { placed: EquipmentPosition }) => void;
 }) {
   const { document, rules } = useJob();
   const room = (document.rooms ?? []).find((known) => known.id === item.room);
   if (!room || !rules.special_rooms.includes(room.kind)) return null;
-  const placed: Placed = item.placed ?? { fixed: true };
-  const put = (part: Partial<Placed>) => set({ placed: { ...placed, ...part } });
+  const placed: EquipmentPosition = item.placed ?? { fixed: true };
+  const put = (part: Partial<EquipmentPosition>) => set({ placed: { ...placed, ...part } });
   const zones = rules.zoned_rooms.includes(room.kind);
   return (
     <fieldset className="mt-1 rounded-lg border border-line px-2 pb-2">

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.board.layout.board_devices import Unit
+from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.document.job import Board, Circuit
 from vivid_lattice.core.network.tree import Tree
 
 
-def darkened(tree: Tree, board: Board, unit: Unit) -> tuple[Circuit, ...]:
+def circuits_lost_with(tree: Tree, board: Board, unit: BoardDevice) -> tuple[Circuit, ...]:
     """Circuits that go off with a device, in the order of the ways: of a main switch all, of a shared RCD those behind it, of a way's
     own device its circuit."""
     if unit.kind == "main":

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
-from vivid_lattice.core.board.layout.board_devices import Unit
+from vivid_lattice.core.board.layout.board_devices import BoardDevice
 
 #: What a board drawn from its own supply does not show. Common practice, no source; IEC 60364-4-41, 410.3.3 asks that every
 #: source is isolated (from memory).
@@ -92,7 +92,7 @@ def _at_circuit(boards: Mapping[str, BoardModel], model: BoardModel, circuit: st
     return Isolation(tuple(steps), open_, left)
 
 
-def _gear(model: BoardModel, unit: Unit) -> list[str]:
+def _gear(model: BoardModel, unit: BoardDevice) -> list[str]:
     held = [
         one for one in model.units.all if one.kind == "gear" and (one.circuit is unit.circuit or one.id == unit.feed)
     ]

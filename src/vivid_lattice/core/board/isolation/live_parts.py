@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vivid_lattice.core.board.board_model import BoardModel
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 
 #: 'live': at a line's voltage; 'through-load': parted from the neutral and joined to a line by what is connected;
 #: 'neutral': joined to the supply's neutral; 'earth': joined to the main earth; 'dead': joined to nothing.
@@ -35,7 +35,7 @@ def switch_id(board: str, unit: str) -> str:
     return f"{board}|{unit}"
 
 
-def what_is_live(boards: Mapping[str, BoardModel], open_: Collection[str], supply_on: bool = True) -> list[LiveNet]:
+def live_nets(boards: Mapping[str, BoardModel], open_: Collection[str], supply_on: bool = True) -> list[LiveNet]:
     """Every net of every board, with the named switches open (``board|unit``) and all others closed.
 
     What is connected is taken to be switched on: a neutral parted from the supply while its line is on is live through it.
@@ -75,7 +75,7 @@ class _Graph:
         self._loads: list[tuple[_Key, _Key]] = []
         self._sources: list[tuple[_Key, str]] = []
         self._links: list[tuple[_Key, _Key]] = []
-        held = {name: model for name, model in boards.items() if known(lambda model=model: model.scheme) is not None}  # type: ignore[misc]
+        held = {name: model for name, model in boards.items() if or_none(lambda model=model: model.scheme) is not None}  # type: ignore[misc]
         terminals: dict[tuple[str, str], _Key] = {}
         for name, model in held.items():
             for net in model.scheme.nets:
@@ -169,6 +169,6 @@ def stays_live(
     """What of a board is live with switches open, with the terminals it is live at."""
     model = boards[board]
     held = {net.id: net.terminals for net in model.scheme.nets}
-    for net in what_is_live(boards, open_):
+    for net in live_nets(boards, open_):
         if net.board == board and net.state in ("live", "through-load"):
             yield net, held[net.net]

@@ -6,10 +6,10 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from vivid_lattice.core.document.board_build import Gear
-from vivid_lattice.core.document.device_family import Family, packaged
-from vivid_lattice.core.document.job import LINES, Board, Circuit, Device, GroupRcd, Job, Line, MainSwitch, Rcd
-from vivid_lattice.core.document.surge_and_relay import SurgeDevice
+from vivid_lattice.core.document.board_build import ControlGear
+from vivid_lattice.core.document.device_family import DeviceFamily, packaged
+from vivid_lattice.core.document.job import LINES, Board, Circuit, Device, Job, Line, MainSwitch, Rcd, SharedRcd
+from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -20,7 +20,7 @@ BUS, AHEAD = "bus", "ahead"
 
 
 @dataclass(frozen=True, slots=True)
-class Unit:
+class BoardDevice:
     """A device on a rail.
 
     ``poles``: conductors it breaks, in the order of its terminals from the left; ``taps``: further terminals, that it only
@@ -37,11 +37,11 @@ class Unit:
     taps: tuple[str, ...]
     feed: str
     rating_a: float | None
-    family: Family | None = None
+    family: DeviceFamily | None = None
     circuit: Circuit | None = None
     rcd: Rcd | None = None
-    gear: Gear | None = None
-    surge: SurgeDevice | None = None
+    gear: ControlGear | None = None
+    surge: Spd | None = None
     tail: bool = False
 
     @property
@@ -51,42 +51,42 @@ class Unit:
 
 
 @dataclass(frozen=True, slots=True)
-class Units:
+class BoardDevices:
     """All devices of a board, from its supply outwards, the ways in the order of their numbers."""
 
     board: Board
     lines: tuple[Line, ...]
-    all: tuple[Unit, ...]
-    by_id: Mapping[str, Unit]
+    all: tuple[BoardDevice, ...]
+    by_id: Mapping[str, BoardDevice]
     #: Circuits whose device is not chosen yet, or whose lines are not known: they cannot be placed.
     open: tuple[Circuit, ...]
 
 
-def family_of(job: Job, name: str | None) -> Family | None:
+def family_of(job: Job, name: str | None) -> DeviceFamily | None:
     """A family by its id, among the user's own and those that come with the program."""
     if name is None:
         return None
     return next((one for one in (*job.families, *packaged()) if one.id == name), None)
 
 
-def units_of(job: Job, rules: RuleSet, tree: Tree, board: Board) -> Units:
+def board_devices_of(job: Job, rules: RuleSet, tree: Tree, board: Board) -> BoardDevices:
     """Every device of a board. NeedsInput where the lines that reach the board are not known."""
     lines = tree.board_lines(board)
     open_: list[Circuit] = []
     found = list(_units(job, rules, tree, board, lines, open_))
-    return Units(board, lines, tuple(found), {one.id: one for one in found}, tuple(open_))
+    return BoardDevices(board, lines, tuple(found), {one.id: one for one in found}, tuple(open_))
 
 
 def _units(
     job: Job, rules: RuleSet, tree: Tree, board: Board, lines: tuple[Line, ...], open_: list[Circuit]
-) -> Iterator[Unit]:
+) -> Iterator[BoardDevice]:
     stab = board.housing.enclosure is not None and board.housing.enclosure.form == "stab"
     if board.main_switch is not None:
         yield _main(job, rules, board.main_switch, lines, stab)
     if board.relay is not None:
         wide = rules.board.width("voltage relay", "3P" if len(lines) > 1 else "1P").value
         mark = f"{board.relay.under_v:g}–{board.relay.over_v:g} V"
-        yield Unit("relay", "relay", "Voltage relay", mark, wide, lines, ("N",), BUS, board.relay.rating_a)
+        yield BoardDevice("relay", "relay", "Voltage relay", mark, wide, lines, ("N",), BUS, board.relay.rating_a)
     ahead = board.main_switch is not None and board.main_switch.rcd is not None
     for device in board.surge:
         yield from _surge(rules, device, lines, AHEAD if ahead else BUS, stab)
@@ -113,7 +113,7 @@ def _units(
                 yield _behind(job, rules, gear, circuit, own)
 
 
-def _main(job: Job, rules: RuleSet, main: MainSwitch, lines: tuple[Line, ...], stab: bool) -> Unit:
+def _main(job: Job, rules: RuleSet, main: MainSwitch, lines: tuple[Line, ...], stab: bool) -> BoardDevice:
     breaks = main.breaks or rules.board.main.breaks
     poles = (*lines, "N") if breaks == "all" or main.rcd is not None else lines
     family = family_of(job, main.family)
@@ -126,26 +126,26 @@ def _main(job: Job, rules: RuleSet, main: MainSwitch, lines: tuple[Line, ...], s
     else:
         wide = rules.board.width("main switch", f"{min(4, max(2, len(poles)))}P").value
     mark = f"{main.rating_a:g} A" + (f" {main.rcd.idn_ma:g} mA" if main.rcd else "")
-    return Unit("main", "main", "Main switch", mark, wide, poles, (), AHEAD, main.rating_a, family, rcd=main.rcd)
+    return BoardDevice("main", "main", "Main switch", mark, wide, poles, (), AHEAD, main.rating_a, family, rcd=main.rcd)
 
 
-def _group(job: Job, rules: RuleSet, group: GroupRcd, lines: tuple[Line, ...], feed: str) -> Unit:
+def _group(job: Job, rules: RuleSet, group: SharedRcd, lines: tuple[Line, ...], feed: str) -> BoardDevice:
     family = family_of(job, group.family)
     kind = "RCCB type B" if group.rcd.type == "B" else "RCCB"
     poles = (*lines, "N")
     fits = family is not None and family.poles >= len(poles)
     wide = family.modules if family and fits else rules.board.width(kind, "2P" if len(lines) == 1 else "4P").value
     mark = f"{group.rating_a:g} A {group.rcd.idn_ma:g} mA {group.rcd.type}"
-    return Unit(
+    return BoardDevice(
         f"rcd:{group.id}", "rcd", group.name, mark, wide, poles, (), feed, group.rating_a, family, rcd=group.rcd
     )
 
 
-def _surge(rules: RuleSet, device: SurgeDevice, lines: tuple[Line, ...], feed: str, stab: bool) -> Iterator[Unit]:
+def _surge(rules: RuleSet, device: Spd, lines: tuple[Line, ...], feed: str, stab: bool) -> Iterator[BoardDevice]:
     backup = f"backup:{device.id}" if device.form == "wired" and device.backup_a is not None else None
     if backup:
         # A pole a line: it parts the device from the lines, and nothing else hangs behind it.
-        yield Unit(
+        yield BoardDevice(
             backup,
             "backup",
             f"Backup of {device.name}",
@@ -160,7 +160,7 @@ def _surge(rules: RuleSet, device: SurgeDevice, lines: tuple[Line, ...], feed: s
     wide = rules.board.width(kind, "1P+N" if len(lines) == 1 else "3P+N").value
     if stab:
         wide = 2.0
-    yield Unit(
+    yield BoardDevice(
         f"surge:{device.id}",
         "surge",
         device.name,
@@ -174,7 +174,7 @@ def _surge(rules: RuleSet, device: SurgeDevice, lines: tuple[Line, ...], feed: s
     )
 
 
-def _contactor(job: Job, rules: RuleSet, gear: Gear, lines: tuple[Line, ...]) -> Iterator[Unit]:
+def _contactor(job: Job, rules: RuleSet, gear: ControlGear, lines: tuple[Line, ...]) -> Iterator[BoardDevice]:
     family = family_of(job, gear.family)
     single = len(lines) == 1
     kind, poles = ("contactor 20 A", "2P") if single else ("contactor 25 A", "4P")
@@ -184,8 +184,10 @@ def _contactor(job: Job, rules: RuleSet, gear: Gear, lines: tuple[Line, ...]) ->
     if gear.coil_breaker_a is not None:
         mark = f"B{gear.coil_breaker_a:g}"
         coil = f"Coil of {gear.name}"
-        yield Unit(f"coil:{gear.id}", "coil", coil, mark, 1.0, lines[:1], (), BUS, gear.coil_breaker_a, gear=gear)
-    yield Unit(
+        yield BoardDevice(
+            f"coil:{gear.id}", "coil", coil, mark, 1.0, lines[:1], (), BUS, gear.coil_breaker_a, gear=gear
+        )
+    yield BoardDevice(
         f"gear:{gear.id}",
         "gear",
         gear.name,
@@ -200,7 +202,7 @@ def _contactor(job: Job, rules: RuleSet, gear: Gear, lines: tuple[Line, ...]) ->
     )
 
 
-def _behind(job: Job, rules: RuleSet, gear: Gear, circuit: Circuit, lines: tuple[Line, ...]) -> Unit:
+def _behind(job: Job, rules: RuleSet, gear: ControlGear, circuit: Circuit, lines: tuple[Line, ...]) -> BoardDevice:
     """Control gear behind the device of one circuit."""
     names = {"impulse-relay": "impulse relay", "time-switch": "time switch", "socket": "socket for rail"}
     poles = "2P+E" if gear.kind == "socket" else "2P" if gear.kind == "impulse-relay" and len(lines) > 1 else "1P"
@@ -210,21 +212,21 @@ def _behind(job: Job, rules: RuleSet, gear: Gear, circuit: Circuit, lines: tuple
     through = () if gear.kind == "socket" else lines
     feed = f"way:{circuit.id}"
     mark = f"{gear.rating_a:g} A"
-    return Unit(
+    return BoardDevice(
         f"gear:{gear.id}", "gear", gear.name, mark, wide, through, taps, feed, gear.rating_a, family, circuit, gear=gear
     )
 
 
 def _way(
     job: Job, rules: RuleSet, circuit: Circuit, device: Device, lines: tuple[Line, ...], feed: str, stab: bool
-) -> Unit:
+) -> BoardDevice:
     family = family_of(job, device.family)
     # What sees residual current has the neutral run through it; an arc-fault device watches both conductors.
     through = device.rcd is not None or device.arc_fault
     poles = (*lines, "N") if through and circuit.neutral else lines
     wide = float(len(lines)) if stab else _width(rules, device, family, len(lines), through)
     mark = f"{device.curve or ''}{device.rating_a:g}" + (f" {device.rcd.idn_ma:g} mA" if device.rcd else "")
-    return Unit(
+    return BoardDevice(
         f"way:{circuit.id}",
         "way",
         circuit.name,
@@ -241,7 +243,7 @@ def _way(
     )
 
 
-def _width(rules: RuleSet, device: Device, family: Family | None, lines: int, through: bool) -> float:
+def _width(rules: RuleSet, device: Device, family: DeviceFamily | None, lines: int, through: bool) -> float:
     """Width of a circuit's device [modules]: its family's, else the usual of its kind and poles."""
     kind = rules.devices.kind(device.kind)
     if family is not None and (lines == 1 or family.poles >= lines):

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vivid_lattice.core.board.layout.board_devices import Unit, Units
-from vivid_lattice.core.board.layout.rail_positions import Places, size_mm
+from vivid_lattice.core.board.layout.board_devices import BoardDevice, BoardDevices
+from vivid_lattice.core.board.layout.rail_positions import RailPositions, size_mm
 from vivid_lattice.core.document.board_build import Enclosure
-from vivid_lattice.core.document.device_family import Family, packaged
+from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.rules.board_rules import BoardRules
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 #: Loads that run for hours on end, whatever the document says of them: common practice, no source.
 _LONG = frozenset({"heater", "water-heater", "kiln", "charger"})
@@ -36,9 +36,9 @@ class Heat:
 
     losses: tuple[Loss, ...]
     total_w: float
-    loading: Looked
+    loading: SourcedValue
     surface_m2: float
-    k_w: Looked
+    k_w: SourcedValue
     room_c: float
     inside_c: float
 
@@ -54,7 +54,9 @@ def effective_surface_m2(width_mm: float, height_mm: float, depth_mm: float, rul
     return (back * width_mm * (height_mm + depth_mm) + sides * depth_mm * height_mm) / 1e6
 
 
-def heat_of(units: Units, enclosure: Enclosure, rules: BoardRules, room_c: float | None, ahead_a: float | None) -> Heat:
+def heat_of(
+    units: BoardDevices, enclosure: Enclosure, rules: BoardRules, room_c: float | None, ahead_a: float | None
+) -> Heat:
     """Losses of all devices at the assumed simultaneous loading, and the temperature that follows.
 
     Equation  P = Σ poles · loss · share²;  T = Troom + P / (k · A)
@@ -70,7 +72,9 @@ def heat_of(units: Units, enclosure: Enclosure, rules: BoardRules, room_c: float
     return Heat(tuple(losses), total, loading, surface, k, room, room + total / (k.value * surface))
 
 
-def _loss(unit: Unit, units: Units, rules: BoardRules, loading: float, ahead_a: float | None) -> Loss | None:
+def _loss(
+    unit: BoardDevice, units: BoardDevices, rules: BoardRules, loading: float, ahead_a: float | None
+) -> Loss | None:
     if unit.rating_a is None or not unit.poles or unit.kind in ("coil", "backup", "relay"):
         return None
     # A neutral in balance carries nothing; that of a circuit's device has no release, and is counted with its line.
@@ -85,7 +89,7 @@ def _loss(unit: Unit, units: Units, rules: BoardRules, loading: float, ahead_a: 
     return Loss(unit.id, unit.name, watt_pole, poles, share, poles * watt_pole * share**2)
 
 
-def _sum_a(units: Units, unit: Unit, line: str) -> float:
+def _sum_a(units: BoardDevices, unit: BoardDevice, line: str) -> float:
     """Ratings of the ways behind a unit on a line [A]; behind the main switch, of all."""
     ways = [one for one in units.all if one.kind == "way" and line in one.lines]
     if unit.kind == "main":
@@ -94,7 +98,7 @@ def _sum_a(units: Units, unit: Unit, line: str) -> float:
     return sum(one.rating_a or 0.0 for one in ways if one.feed in behind)
 
 
-def _pole_w(unit: Unit, rules: BoardRules) -> float:
+def _pole_w(unit: BoardDevice, rules: BoardRules) -> float:
     """Loss of a pole at the rating [W]: of its family, else usual of its kind, else the greatest its standard allows."""
     assert unit.rating_a is not None
     usual = (one for one in packaged() if one.id in _USUAL.get(unit.kind, ()))
@@ -102,10 +106,10 @@ def _pole_w(unit: Unit, rules: BoardRules) -> float:
         found = _at_rating(family, unit.rating_a) if family is not None and family.loss_w else None
         if found is not None:
             return found
-    return rules.most_loss_w(unit.rating_a).value
+    return rules.max_loss_w(unit.rating_a).value
 
 
-def _at_rating(family: Family, rating_a: float) -> float | None:
+def _at_rating(family: DeviceFamily, rating_a: float) -> float | None:
     """A family's loss at the rating, or at its next larger one [W]."""
     return next(
         (loss for rating, loss in zip(family.ratings_a, family.loss_w, strict=True) if rating >= rating_a), None
@@ -117,7 +121,7 @@ def runs_long(circuit: Circuit) -> bool:
     return any(load.continuous or load.kind in _LONG for load in circuit.loads)
 
 
-def warm_neighbours(places: Places, unit: Unit) -> int:
+def warm_neighbours(places: RailPositions, unit: BoardDevice) -> int:
     """How many devices stand side by side with one, itself among them, that all run for long; 1 where it stands alone."""
     placed = places.placed[unit.id]
     row = [one for one in places.row(placed.row) if one.unit.kind == "way"]

@@ -4,10 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from vivid_lattice.core.board.layout.layout_problem import Item, Task, ahead_of, allowed, cost_of, fits_line
+from vivid_lattice.core.board.layout.layout_problem import (
+    LayoutItem,
+    LayoutProblem,
+    ahead_of,
+    allowed,
+    cost_of,
+    fits_line,
+)
 
 
-def first_guess(task: Task) -> dict[str, int]:
+def initial_layout(task: LayoutProblem) -> dict[str, int]:
     """A layout made by hand, as it were: each group behind what it hangs on, the next device being the first in turn that
     meets its line and stands by no warm neighbour. It may break a rule where room is short; the search begins from it."""
     guesses = [_guess(task, turn) for turn in range(task.lines if task.lines > 1 and not task.strict else 1)]
@@ -15,24 +22,24 @@ def first_guess(task: Task) -> dict[str, int]:
     return min(costs, key=lambda pair: (pair[0] is None, pair[0] or 0))[1]
 
 
-def _guess(task: Task, turn: int) -> dict[str, int]:
+def _guess(task: LayoutProblem, turn: int) -> dict[str, int]:
     found: dict[str, int] = {}
     taken: list[tuple[int, int]] = []
-    last: Item | None = None
+    last: LayoutItem | None = None
 
-    def place(item: Item) -> None:
+    def place(item: LayoutItem) -> None:
         nonlocal last
         start = _next_start(task, item, taken)
         found[item.id] = start
         taken.append((start, start + item.wide))
         last = item
 
-    def untidy(item: Item) -> tuple[bool, bool, int]:
+    def untidy(item: LayoutItem) -> tuple[bool, bool, int]:
         start = _next_start(task, item, taken)
         misfit = item.line is not None and not task.strict and not fits_line(task, item, {item.id: start}, turn)
         return misfit, bool(last and last.hot and item.hot), item.turn
 
-    def fill(waiting: list[Item]) -> None:
+    def fill(waiting: list[LayoutItem]) -> None:
         while waiting:
             chosen = waiting[0] if task.in_turn else min(waiting, key=untidy)
             place(chosen)
@@ -49,7 +56,7 @@ def _guess(task: Task, turn: int) -> dict[str, int]:
     return found
 
 
-def _next_start(task: Task, item: Item, taken: Sequence[tuple[int, int]]) -> int:
+def _next_start(task: LayoutProblem, item: LayoutItem, taken: Sequence[tuple[int, int]]) -> int:
     """Where a device goes next: behind everything that stands, in the next row where it reaches past this one; on a panel the
     highest place that is free and on its line."""
     if task.strict:

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from itertools import combinations, pairwise
 from typing import Literal
 
-from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, Unit, Units, line_index
-from vivid_lattice.core.document.board_build import STEPS_A_MODULE, Enclosure, Spot, Wishes
+from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, BoardDevice, BoardDevices, line_index
+from vivid_lattice.core.document.board_build import STEPS_A_MODULE, DevicePosition, Enclosure, LayoutPreferences
 from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights
 
 #: What an untidiness costs, per module or per case.
@@ -20,7 +20,7 @@ LAYOUT_S = 1.5
 
 
 @dataclass(frozen=True, slots=True)
-class Item:
+class LayoutItem:
     """A device to place: its width [steps], what it hangs on and what hangs on it, its turn among those of its feed, the line
     that its first clamp has to meet (None: any), and what is to be seen to."""
 
@@ -34,13 +34,13 @@ class Item:
 
 
 @dataclass(frozen=True, slots=True)
-class Task:
+class LayoutProblem:
     """Devices, rows of so many steps, and the wishes. ``first``: those that stand beside the main switch, in that order.
     ``pitch``: steps between two teeth; ``lines``: teeth in turn on so many lines; ``strict``: a clamp on the wrong line is no
     layout at all (a panel's own bars). With ``mirrored`` everything is reckoned from the right end of the rows. Where no
     line has to be met, what hangs on one feed stands in its turn."""
 
-    items: tuple[Item, ...]
+    items: tuple[LayoutItem, ...]
     rows: int
     row: int
     first: tuple[str, ...]
@@ -58,19 +58,23 @@ class Task:
 
 
 @dataclass(frozen=True, slots=True)
-class Arranged:
+class LayoutResult:
     """A layout found: where each device stands, what it costs, the least that any could cost, and how long it took."""
 
-    spots: tuple[Spot, ...]
+    spots: tuple[DevicePosition, ...]
     cost: int
     bound: int
     proven: bool
     seconds: float
 
 
-def task_of(
-    units: Units, enclosure: Enclosure, wishes: Wishes, main: Literal["left", "right", "top"], hot: frozenset[str]
-) -> Task:
+def layout_problem_of(
+    units: BoardDevices,
+    enclosure: Enclosure,
+    wishes: LayoutPreferences,
+    main: Literal["left", "right", "top"],
+    hot: frozenset[str],
+) -> LayoutProblem:
     """The task of laying out a board in an enclosure.
 
     hot  ids of the units that run warm for long
@@ -84,7 +88,7 @@ def task_of(
     last = next((one for one in ("relay", "main") if one in units.by_id), None)
     mirrored = main == "right" and enclosure.form == "rail"
     items = tuple(
-        Item(
+        LayoutItem(
             unit.id,
             round(unit.wide * step) + (1 if _wants_gap(unit) and step > 1 else 0),
             _feed(unit),
@@ -98,7 +102,7 @@ def task_of(
     beside = [unit.id for unit in placed if unit.kind in ("main", "relay")]
     if wishes.surge_beside_main:
         beside += [unit.id for unit in placed if unit.kind in ("backup", "surge")]
-    return Task(
+    return LayoutProblem(
         items,
         enclosure.rows,
         enclosure.modules * step,
@@ -112,16 +116,16 @@ def task_of(
     )
 
 
-def _feed(unit: Unit) -> str:
+def _feed(unit: BoardDevice) -> str:
     """What a unit hangs together with. What has a place of its own beside the main switch hangs on nothing."""
     return "" if unit.kind in ("main", "relay", "surge", "backup") or unit.feed == AHEAD else unit.feed
 
 
-def _wants_gap(unit: Unit) -> bool:
+def _wants_gap(unit: BoardDevice) -> bool:
     return unit.gear is not None and unit.kind == "gear" and unit.gear.kind == "contactor"
 
 
-def _line(unit: Unit, units: Units, enclosure: Enclosure, mirrored: bool) -> int | None:
+def _line(unit: BoardDevice, units: BoardDevices, enclosure: Enclosure, mirrored: bool) -> int | None:
     """The line a unit's first clamp has to meet: of one with several, on a rail the first of them; a panel takes it anywhere.
 
     Seen from the right, the clamps run the other way round: a first clamp on tooth p is p + width from that end.
@@ -134,11 +138,11 @@ def _line(unit: Unit, units: Units, enclosure: Enclosure, mirrored: bool) -> int
     return (-index - round(unit.wide)) % len(units.lines) if mirrored else index
 
 
-def _is_light(unit: Unit) -> bool:
+def _is_light(unit: BoardDevice) -> bool:
     return unit.circuit is not None and (feeds_lights(unit.circuit) or feeds_kind(unit.circuit, "alarm"))
 
 
-def modules_needed(units: Units) -> float:
+def modules_needed(units: BoardDevices) -> float:
     """Modules that all devices take together."""
     return sum(unit.wide for unit in units.all)
 
@@ -146,7 +150,7 @@ def modules_needed(units: Units) -> float:
 # ------------------------------------------------------------------------------------------------------ cost
 
 
-def cost_of(task: Task, starts: Mapping[str, int]) -> int | None:
+def cost_of(task: LayoutProblem, starts: Mapping[str, int]) -> int | None:
     """What a layout costs; None where it breaks a rule: overlapping, across two rows, out of place beside the main switch, or
     (on a panel) on the wrong line.
 
@@ -179,12 +183,12 @@ def cost_of(task: Task, starts: Mapping[str, int]) -> int | None:
     return total
 
 
-def ahead_of(task: Task, start: int) -> int:
+def ahead_of(task: LayoutProblem, start: int) -> int:
     """How far from the beginning a device stands: along all rows, on a panel down its column."""
     return start % task.row if task.strict else start
 
 
-def _holds(task: Task, items: Mapping[str, Item], starts: Mapping[str, int]) -> bool:
+def _holds(task: LayoutProblem, items: Mapping[str, LayoutItem], starts: Mapping[str, int]) -> bool:
     order = sorted(task.items, key=lambda item: starts[item.id])
     if any(starts[a.id] + a.wide > starts[b.id] for a, b in pairwise(order)):
         return False
@@ -202,9 +206,9 @@ def _holds(task: Task, items: Mapping[str, Item], starts: Mapping[str, int]) -> 
     )
 
 
-def groups(task: Task) -> dict[str, list[Item]]:
+def groups(task: LayoutProblem) -> dict[str, list[LayoutItem]]:
     """Devices that hang together, each with what it hangs on: by feed, in their turn."""
-    found: dict[str, list[Item]] = {}
+    found: dict[str, list[LayoutItem]] = {}
     for item in task.items:
         if item.heads:
             found.setdefault(item.heads, []).append(item)
@@ -213,17 +217,17 @@ def groups(task: Task) -> dict[str, list[Item]]:
     return {feed: sorted(held, key=lambda one: one.turn) for feed, held in found.items() if len(held) > 1}
 
 
-def in_order(feed: str, members: Sequence[Item]) -> list[Item]:
+def in_order(feed: str, members: Sequence[LayoutItem]) -> list[LayoutItem]:
     """The order in which devices that hang together had best stand: first what they hang on, then each in its turn."""
     return sorted(members, key=lambda one: (one.heads != feed, one.turn))
 
 
-def fits_line(task: Task, item: Item, starts: Mapping[str, int], turn: int) -> bool:
+def fits_line(task: LayoutProblem, item: LayoutItem, starts: Mapping[str, int], turn: int) -> bool:
     local = starts[item.id] % task.row
     return local % task.pitch == 0 and (local // task.pitch + turn) % task.lines == item.line
 
 
-def allowed(task: Task, item: Item) -> set[int]:
+def allowed(task: LayoutProblem, item: LayoutItem) -> set[int]:
     """Steps an item may begin at: whole within a row; the main switch at its end; on a panel only where its line is."""
     found = {row * task.row + at for row in range(task.rows) for at in range(task.row - item.wide + 1)}
     if task.first and item.id == task.first[0]:
@@ -233,7 +237,7 @@ def allowed(task: Task, item: Item) -> set[int]:
     return found
 
 
-def spots_of(task: Task, starts: Mapping[str, int]) -> tuple[Spot, ...]:
+def spots_of(task: LayoutProblem, starts: Mapping[str, int]) -> tuple[DevicePosition, ...]:
     """Places of the document from steps on the one long rail."""
     wide = {item.id: item.wide for item in task.items}
     found = []
@@ -241,11 +245,11 @@ def spots_of(task: Task, starts: Mapping[str, int]) -> tuple[Spot, ...]:
         at = start % task.row
         if task.mirrored:
             at = task.row - at - wide[name]
-        found.append(Spot(unit=name, row=start // task.row + 1, at=at / task.pitch))
+        found.append(DevicePosition(unit=name, row=start // task.row + 1, at=at / task.pitch))
     return tuple(sorted(found, key=lambda spot: (spot.row, spot.at)))
 
 
-def starts_of(task: Task, spots: Sequence[Spot]) -> dict[str, int]:
+def starts_of(task: LayoutProblem, spots: Sequence[DevicePosition]) -> dict[str, int]:
     """Steps on the one long rail from the places of a document."""
     wide = {item.id: item.wide for item in task.items}
     found = {}

@@ -7,7 +7,7 @@ from itertools import combinations, pairwise
 
 from ortools.sat.python import cp_model
 
-from vivid_lattice.core.board.layout.initial_layout import first_guess
+from vivid_lattice.core.board.layout.initial_layout import initial_layout
 from vivid_lattice.core.board.layout.layout_problem import (
     FORWARD,
     HOT_PAIR,
@@ -15,9 +15,9 @@ from vivid_lattice.core.board.layout.layout_problem import (
     LAYOUT_S,
     MISFIT,
     SPAN,
-    Arranged,
-    Item,
-    Task,
+    LayoutItem,
+    LayoutProblem,
+    LayoutResult,
     allowed,
     cost_of,
     fits_line,
@@ -29,14 +29,14 @@ from vivid_lattice.core.board.layout.layout_problem import (
 _Vars = Mapping[str, cp_model.IntVar]
 
 
-def arrange(
-    task: Task,
+def solve_layout(
+    task: LayoutProblem,
     *,
     present: Mapping[str, int] | None = None,
     seconds: float = LAYOUT_S,
     cancelled: Callable[[], bool] = lambda: False,
     better: Callable[[int, int], None] = lambda cost, bound: None,
-) -> Arranged | None:
+) -> LayoutResult | None:
     """The tidiest layout; None where none holds (too few modules, or a line that no free space meets).
 
     present    where things stand now: the search begins from there
@@ -56,7 +56,7 @@ def arrange(
     for a, b in pairwise(task.first):
         model.add(start[a] + items[a].wide == start[b])
     model.minimize(sum(_terms(model, task, start)))
-    _begin_from(model, start, _better_of(task, present, first_guess(task)))
+    _begin_from(model, start, _better_of(task, present, initial_layout(task)))
     solver = cp_model.CpSolver()
     solver.parameters.max_time_in_seconds = seconds
     solver.parameters.num_workers = 4
@@ -67,7 +67,7 @@ def arrange(
     starts = {name: solver.value(var) for name, var in start.items()}
     cost = cost_of(task, starts)
     assert cost is not None, "the model and the cost agree on what is a layout"
-    return Arranged(
+    return LayoutResult(
         spots_of(task, starts),
         cost,
         max(0, min(cost, round(solver.best_objective_bound))),
@@ -76,7 +76,7 @@ def arrange(
     )
 
 
-def _better_of(task: Task, present: Mapping[str, int] | None, guess: dict[str, int]) -> Mapping[str, int]:
+def _better_of(task: LayoutProblem, present: Mapping[str, int] | None, guess: dict[str, int]) -> Mapping[str, int]:
     """Where things stand now, where that is a layout and no worse than a guess."""
     if present is None or set(present) != set(guess):
         return guess
@@ -114,7 +114,7 @@ class _Watch(cp_model.CpSolverSolutionCallback):
             self.stop_search()
 
 
-def _terms(model: cp_model.CpModel, task: Task, start: _Vars) -> list[cp_model.LinearExprT]:
+def _terms(model: cp_model.CpModel, task: LayoutProblem, start: _Vars) -> list[cp_model.LinearExprT]:
     """What ``cost_of`` adds up, as expressions of the model."""
     ahead = {name: _ahead_var(model, task, var) for name, var in start.items()}
     terms: list[cp_model.LinearExprT] = [FORWARD * var for var in ahead.values()]
@@ -144,7 +144,7 @@ def _terms(model: cp_model.CpModel, task: Task, start: _Vars) -> list[cp_model.L
     return terms
 
 
-def _may_touch(task: Task) -> list[tuple[Item, Item]]:
+def _may_touch(task: LayoutProblem) -> list[tuple[LayoutItem, LayoutItem]]:
     """Pairs of warm devices that could stand side by side: where turns are kept, not those with another one between them."""
     follows: set[tuple[str, str]] = set()
     for feed, members in groups(task).items():
@@ -153,7 +153,7 @@ def _may_touch(task: Task) -> list[tuple[Item, Item]]:
     return [(a, b) for a, b in pairs if not task.in_turn or a.feed != b.feed or {(a.id, b.id), (b.id, a.id)} & follows]
 
 
-def _ahead_var(model: cp_model.CpModel, task: Task, start: cp_model.IntVar) -> cp_model.IntVar:
+def _ahead_var(model: cp_model.CpModel, task: LayoutProblem, start: cp_model.IntVar) -> cp_model.IntVar:
     if not task.strict:
         return start
     found = model.new_int_var(0, task.row - 1, "")
@@ -161,7 +161,7 @@ def _ahead_var(model: cp_model.CpModel, task: Task, start: cp_model.IntVar) -> c
     return found
 
 
-def _misfits(model: cp_model.CpModel, task: Task, start: _Vars) -> list[cp_model.LinearExprT]:
+def _misfits(model: cp_model.CpModel, task: LayoutProblem, start: _Vars) -> list[cp_model.LinearExprT]:
     """Devices whose first clamp does not meet a tooth of its line, the comb beginning on whichever line suits best."""
     if task.lines < 2 or task.strict:
         return []

@@ -8,9 +8,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
-from vivid_lattice.core.board.layout.board_devices import Unit, Units
-from vivid_lattice.core.board.wiring.netlist import Bar, Scheme
-from vivid_lattice.core.document.board_build import Enclosure, Housing, Side, Spot
+from vivid_lattice.core.board.layout.board_devices import BoardDevice, BoardDevices
+from vivid_lattice.core.board.wiring.netlist import Bar, Netlist
+from vivid_lattice.core.document.board_build import BoardBuild, CircuitSummary, DevicePosition, Enclosure
 
 #: Width of a module of a rail, and pitch of the spaces of a panel that breakers are plugged on [mm].
 MODULE_MM, SPACE_MM = 18.0, 25.4
@@ -24,7 +24,7 @@ _SIDE_MM, _ROW_MM, _HEAD_MM = 40.0, 150.0, 170.0
 
 
 @dataclass(frozen=True, slots=True)
-class Point:
+class PositionMm:
     """A place in the enclosure [mm]."""
 
     x: float
@@ -32,7 +32,7 @@ class Point:
 
 
 @dataclass(frozen=True, slots=True)
-class Box:
+class Rectangle:
     """A rectangle: upper left corner, width and height [mm]."""
 
     x: float
@@ -42,13 +42,13 @@ class Box:
 
 
 @dataclass(frozen=True, slots=True)
-class Placed:
+class PlacedDevice:
     """A unit in its place. ``row`` 0: it has a place of its own, ahead of the rows. ``at`` in modules from the row's start."""
 
-    unit: Unit
+    unit: BoardDevice
     row: int
     at: float
-    box: Box
+    box: Rectangle
 
     @property
     def end(self) -> float:
@@ -74,34 +74,41 @@ def size_mm(enclosure: Enclosure) -> tuple[float, float, float]:
     return enclosure.width_mm or width, enclosure.height_mm or height, enclosure.depth_mm or 110.0
 
 
-class Places:
+class RailPositions:
     """Units, terminals and bars of a board in its enclosure, by the spots of its document.
 
     A spot of a unit that there is no more is passed over; a unit without a spot is in ``loose``.
     """
 
-    def __init__(self, units: Units, scheme: Scheme, housing: Housing, enclosure: Enclosure, feed: Side):
+    def __init__(
+        self, units: BoardDevices, scheme: Netlist, housing: BoardBuild, enclosure: Enclosure, feed: CircuitSummary
+    ):
         self.units, self.scheme, self.enclosure, self.feed = units, scheme, enclosure, feed
         self.width_mm, self.height_mm, self.depth_mm = size_mm(enclosure)
         spots = {spot.unit: spot for spot in housing.spots}
-        self.placed: Mapping[str, Placed] = {
+        self.placed: Mapping[str, PlacedDevice] = {
             unit.id: self._placed(unit, spots.get(unit.id)) for unit in units.all if unit.id in spots or unit.wide == 0
         }
-        self.loose: tuple[Unit, ...] = tuple(unit for unit in units.all if unit.id not in self.placed)
-        self.bars: Mapping[str, Box] = dict(self._bars())
+        self.loose: tuple[BoardDevice, ...] = tuple(unit for unit in units.all if unit.id not in self.placed)
+        self.bars: Mapping[str, Rectangle] = dict(self._bars())
         self.bar_places: Mapping[str, tuple[BarPlace, ...]] = {bar.id: self._numbered(bar) for bar in scheme.bars}
         self._screws = {place.terminal: place for held in self.bar_places.values() for place in held}
 
-    def _placed(self, unit: Unit, spot: Spot | None) -> Placed:
+    def _placed(self, unit: BoardDevice, spot: DevicePosition | None) -> PlacedDevice:
         if spot is None:  # the main breaker of a panel, at its head
-            return Placed(unit, 0, 0.0, Box(self.width_mm / 2 - 50, 50.0, 100.0, 90.0))
+            return PlacedDevice(unit, 0, 0.0, Rectangle(self.width_mm / 2 - 50, 50.0, 100.0, 90.0))
         if self.enclosure.form == "stab":
             left = spot.row == 1
             x = self.width_mm / 2 - (STAB_MM + 4 if left else -4)
-            return Placed(unit, spot.row, spot.at, Box(x, _HEAD_MM + spot.at * SPACE_MM, STAB_MM, unit.wide * SPACE_MM))
+            return PlacedDevice(
+                unit, spot.row, spot.at, Rectangle(x, _HEAD_MM + spot.at * SPACE_MM, STAB_MM, unit.wide * SPACE_MM)
+            )
         x = self.rail_x + spot.at * MODULE_MM
-        return Placed(
-            unit, spot.row, spot.at, Box(x, self.rail_y(spot.row) - DEVICE_MM / 2, unit.wide * MODULE_MM, DEVICE_MM)
+        return PlacedDevice(
+            unit,
+            spot.row,
+            spot.at,
+            Rectangle(x, self.rail_y(spot.row) - DEVICE_MM / 2, unit.wide * MODULE_MM, DEVICE_MM),
         )
 
     @property
@@ -119,15 +126,15 @@ class Places:
         """Middle of a rail [mm]."""
         return self.height_mm * (row - 0.5) / self.enclosure.rows
 
-    def row(self, number: int) -> list[Placed]:
+    def row(self, number: int) -> list[PlacedDevice]:
         """The units of a row, from its start."""
         return sorted((one for one in self.placed.values() if one.row == number), key=lambda one: (one.at, one.unit.id))
 
-    def in_order(self) -> list[Placed]:
+    def in_order(self) -> list[PlacedDevice]:
         """All units in place, row by row."""
         return sorted(self.placed.values(), key=lambda one: (one.row, one.at, one.unit.id))
 
-    def from_main(self) -> list[Placed]:
+    def from_main(self) -> list[PlacedDevice]:
         """The same, each row from the side of the main switch."""
         if self.from_left:
             return self.in_order()
@@ -135,7 +142,7 @@ class Places:
 
     # ------------------------------------------------------------------------------------------ terminals
 
-    def pole_at(self, placed: Placed, conductor: str) -> float:
+    def pole_at(self, placed: PlacedDevice, conductor: str) -> float:
         """Middle of a terminal from the row's start [modules]."""
         unit = placed.unit
         names = [*unit.poles, *(tap for tap in unit.taps if tap not in unit.poles)] or [conductor]
@@ -147,10 +154,10 @@ class Places:
         step = min(1.0, unit.wide / max(1, len(held)))
         return placed.at + (number + 0.5) * step
 
-    def side(self, unit: Unit, role: str, conductor: str) -> Side:
+    def side(self, unit: BoardDevice, role: str, conductor: str) -> CircuitSummary:
         """On which side of a unit a terminal lies: what leads on stands towards the combs, outgoing ways away from them."""
-        comb: Side = "bottom" if self.feed == "top" else "top"
-        other: Side = self.feed
+        comb: CircuitSummary = "bottom" if self.feed == "top" else "top"
+        other: CircuitSummary = self.feed
         if unit.kind in ("way", "coil", "backup"):
             return comb if role == "in" else other
         if unit.kind == "surge":
@@ -159,7 +166,7 @@ class Places:
             return comb if role == "in" else other
         return comb if role == "out" else other
 
-    def point(self, terminal: str) -> Point:
+    def point(self, terminal: str) -> PositionMm:
         """Where a conductor ends: at a unit's clamp, at a screw of a bar, at the entry of a cable. KeyError of a loose unit's."""
         unit_id, conductor, role = (*terminal.split("/"), "")[:3]
         placed = self.placed.get(unit_id)
@@ -169,38 +176,40 @@ class Places:
             return self._entry(unit_id, conductor)
         box = placed.box
         if placed.row == 0:
-            return Point(box.x + box.w / 2, box.y if role == "in" else box.y + box.h)
+            return PositionMm(box.x + box.w / 2, box.y if role == "in" else box.y + box.h)
         if self.enclosure.form == "stab":
             outer = box.x if placed.row == 1 else box.x + box.w
             inner = box.x + box.w if placed.row == 1 else box.x
             lines = placed.unit.lines
             number = lines.index(conductor) if conductor in lines else len(lines) - 1
             y = box.y + (max(0, number) + 0.5) * SPACE_MM
-            return Point(inner if role == "in" and conductor != "N" else outer, y)
+            return PositionMm(inner if role == "in" and conductor != "N" else outer, y)
         x = self.rail_x + self.pole_at(placed, conductor) * MODULE_MM
         middle = box.y + box.h / 2
         up = self.side(placed.unit, role, conductor) == "top"
-        return Point(x, middle - CLAMP_MM if up else middle + CLAMP_MM)
+        return PositionMm(x, middle - CLAMP_MM if up else middle + CLAMP_MM)
 
-    def _entry(self, name: str, conductor: str) -> Point:
+    def _entry(self, name: str, conductor: str) -> PositionMm:
         """Where what comes from outside enters: the supply on the feed's side, cables through the first entry there is."""
         if name == "case":
-            return Point(self.width_mm - 15, self.height_mm - 15)
+            return PositionMm(self.width_mm - 15, self.height_mm - 15)
         if name.startswith("supply"):
-            return Point(self.width_mm * 0.15, 0.0 if self.feed == "top" else self.height_mm)
+            return PositionMm(self.width_mm * 0.15, 0.0 if self.feed == "top" else self.height_mm)
         entries = self.enclosure.entries
-        away: Side = self.feed
+        away: CircuitSummary = self.feed
         if away in entries or "back" in entries:
-            return Point(self.width_mm * 0.5, 0.0 if away == "top" else self.height_mm)
+            return PositionMm(self.width_mm * 0.5, 0.0 if away == "top" else self.height_mm)
         if "left" in entries:
-            return Point(0.0, self.height_mm / 2)
+            return PositionMm(0.0, self.height_mm / 2)
         return (
-            Point(self.width_mm, self.height_mm / 2) if "right" in entries else Point(self.width_mm / 2, self.height_mm)
+            PositionMm(self.width_mm, self.height_mm / 2)
+            if "right" in entries
+            else PositionMm(self.width_mm / 2, self.height_mm)
         )
 
     # ----------------------------------------------------------------------------------------------- bars
 
-    def _bars(self) -> Iterator[tuple[str, Box]]:
+    def _bars(self) -> Iterator[tuple[str, Rectangle]]:
         neutral = [bar for bar in self.scheme.bars if bar.conductor == "N"]
         earth = [bar for bar in self.scheme.bars if bar.conductor != "N"]
         if self.enclosure.form == "stab":
@@ -223,7 +232,7 @@ class Places:
     def _link_on(self, bar: Bar) -> int:
         return 1 if self.scheme.link and bar.id in self.scheme.link else 0
 
-    def _along(self, bars: list[Bar], x: float, length: float, y: float) -> Iterator[tuple[str, Box]]:
+    def _along(self, bars: list[Bar], x: float, length: float, y: float) -> Iterator[tuple[str, Rectangle]]:
         """Bars side by side, towards the main switch; where the screws do not find room at their pitch they stand closer in
         the drawing."""
         counts = [max(3, self._screws_on(bar)) for bar in bars]
@@ -232,15 +241,15 @@ class Places:
         if not self.from_left:
             x += length - sum(counts) * pitch - gaps
         for bar, count in zip(bars, counts, strict=True):
-            yield bar.id, Box(x, y - 4, count * pitch, 8.0)
+            yield bar.id, Rectangle(x, y - 4, count * pitch, 8.0)
             x += count * pitch + 10.0
 
-    def _stacked(self, bars: list[Bar], x: float) -> Iterator[tuple[str, Box]]:
+    def _stacked(self, bars: list[Bar], x: float) -> Iterator[tuple[str, Rectangle]]:
         y, length = _HEAD_MM, self.height_mm - _HEAD_MM - 40
         counts = [max(3, self._screws_on(bar)) for bar in bars]
         pitch = min(SCREW_MM, (length - 10.0 * (len(bars) - 1)) / max(1, sum(counts)))
         for bar, count in zip(bars, counts, strict=True):
-            yield bar.id, Box(x - 4, y, 8.0, count * pitch)
+            yield bar.id, Rectangle(x - 4, y, 8.0, count * pitch)
             y += count * pitch + 10.0
 
     def _numbered(self, bar: Bar) -> tuple[BarPlace, ...]:
@@ -272,12 +281,12 @@ class Places:
         """The numbered screw a terminal's conductor goes to; None where its net has no bar."""
         return self._screws.get(terminal)
 
-    def screw_point(self, place: BarPlace) -> Point:
+    def screw_point(self, place: BarPlace) -> PositionMm:
         """Where a screw of a bar is."""
         box = self.bars[place.bar]
         count = max(3, len(self.bar_places[place.bar]))
         if box.w >= box.h:
             # Numbered from the side of the main switch, so that the main conductors are short.
             number = place.number if self.from_left else count + 1 - place.number
-            return Point(box.x + (number - 0.5) * box.w / count, box.y + 4)
-        return Point(box.x + 4, box.y + (place.number - 0.5) * box.h / count)
+            return PositionMm(box.x + (number - 0.5) * box.w / count, box.y + 4)
+        return PositionMm(box.x + 4, box.y + (place.number - 0.5) * box.h / count)

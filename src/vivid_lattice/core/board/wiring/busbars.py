@@ -6,9 +6,9 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.board.catalogue import comb_for, combs
-from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, Unit, line_index
-from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, Placed, Places
-from vivid_lattice.core.document.board_build import CombStock
+from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, BoardDevice, line_index
+from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, PlacedDevice, RailPositions
+from vivid_lattice.core.document.board_build import BusbarStock
 
 #: More free modules than this between two devices, and the comb is cut there.
 _MOST_GAP = 3.0
@@ -16,7 +16,7 @@ _HALF = 1e-6
 
 
 @dataclass(frozen=True, slots=True)
-class Tooth:
+class Pin:
     """A tooth of a comb: its place along the row [modules], its line, and the terminal it meets; '' where it is covered."""
 
     at: float
@@ -25,7 +25,7 @@ class Tooth:
 
 
 @dataclass(frozen=True, slots=True)
-class Comb:
+class Busbar:
     """A piece of comb. ``feed``: what it is an arm of; ``source``: the member that feeds it, '' where a link does.
     ``stock``: what it is cut from; None where no packaged comb carries the current."""
 
@@ -34,9 +34,9 @@ class Comb:
     feed: str
     source: str
     lines: tuple[str, ...]
-    teeth: tuple[Tooth, ...]
+    teeth: tuple[Pin, ...]
     members: tuple[str, ...]
-    stock: CombStock | None
+    stock: BusbarStock | None
 
     @property
     def cut_mm(self) -> float:
@@ -48,14 +48,16 @@ class Comb:
         return tuple(tooth.terminal for tooth in self.teeth if tooth.terminal and tooth.line == line)
 
 
-def combs_of(places: Places, stock: CombStock | None, wanted: bool, load_a: dict[str, float]) -> tuple[Comb, ...]:
+def busbars_of(
+    places: RailPositions, stock: BusbarStock | None, wanted: bool, load_a: dict[str, float]
+) -> tuple[Busbar, ...]:
     """The combs of a board as it is laid out: devices side by side that hang on one feed and whose lines fall on its teeth.
 
     load_a  what each feed may have to carry on its worst line [A]; the stock is chosen by it where none is stated
     """
     if not wanted or places.enclosure.form == "stab":
         return ()
-    found: list[Comb] = []
+    found: list[Busbar] = []
     for row in range(1, places.enclosure.rows + 1):
         for feed, run in _runs(places.row(row), _heads(places)):
             for part, lines in _fitting(places, run, stock):
@@ -63,7 +65,7 @@ def combs_of(places: Places, stock: CombStock | None, wanted: bool, load_a: dict
     return tuple(found)
 
 
-def _heads(places: Places) -> dict[str, str]:
+def _heads(places: RailPositions) -> dict[str, str]:
     """What feeds each unit's comb: of a source, its own outgoing side."""
     heads = {unit.id: unit.id for unit in places.units.all if unit.kind in ("rcd", "gear") and unit.circuit is None}
     last = next((name for name in ("relay", "main") if name in places.units.by_id), None)
@@ -72,9 +74,9 @@ def _heads(places: Places) -> dict[str, str]:
     return heads
 
 
-def _runs(row: Sequence[Placed], heads: dict[str, str]) -> Iterator[tuple[str, list[Placed]]]:
+def _runs(row: Sequence[PlacedDevice], heads: dict[str, str]) -> Iterator[tuple[str, list[PlacedDevice]]]:
     """Stretches of a row that hang on one feed, the source at an end of its stretch among them."""
-    run: list[Placed] = []
+    run: list[PlacedDevice] = []
     feed = ""
     for placed in row:
         unit = placed.unit
@@ -97,13 +99,13 @@ def _runs(row: Sequence[Placed], heads: dict[str, str]) -> Iterator[tuple[str, l
         yield feed, run
 
 
-def _source_in(run: Sequence[Placed], heads: dict[str, str], feed: str) -> bool:
+def _source_in(run: Sequence[PlacedDevice], heads: dict[str, str], feed: str) -> bool:
     return any(heads.get(placed.unit.id) == feed for placed in run)
 
 
 def _fitting(
-    places: Places, run: list[Placed], stock: CombStock | None
-) -> Iterator[tuple[list[Placed], tuple[str, ...]]]:
+    places: RailPositions, run: list[PlacedDevice], stock: BusbarStock | None
+) -> Iterator[tuple[list[PlacedDevice], tuple[str, ...]]]:
     """The longest stretches of a run whose lines fall on the teeth of one comb, none longer than combs come (a piece that is
     stated to be at hand is taken as it is, and the check says where it is too short); a stretch of one device needs none."""
     rest = run
@@ -118,7 +120,7 @@ def _fitting(
             rest = rest[1:]
 
 
-def _span(places: Places, run: Sequence[Placed]) -> int:
+def _span(places: RailPositions, run: Sequence[PlacedDevice]) -> int:
     """Teeth from the first clamp of a stretch to its last."""
     held = _terminals(places, run)
     return round(held[-1][0] - held[0][0]) + 1
@@ -128,11 +130,11 @@ def _longest(lines: int) -> int:
     return max((one.teeth for one in combs() if one.lines == lines), default=0)
 
 
-def _terminals(places: Places, run: Sequence[Placed]) -> list[tuple[float, str]]:
+def _terminals(places: RailPositions, run: Sequence[PlacedDevice]) -> list[tuple[float, str]]:
     return [(places.pole_at(placed, line), line) for placed in run for line in placed.unit.lines]
 
 
-def _teeth_lines(places: Places, run: Sequence[Placed]) -> tuple[str, ...] | None:
+def _teeth_lines(places: RailPositions, run: Sequence[PlacedDevice]) -> tuple[str, ...] | None:
     """The lines of a comb's teeth in turn, from its first; None where the devices do not fall on them."""
     held = _terminals(places, run)
     if not held:
@@ -151,15 +153,15 @@ def _teeth_lines(places: Places, run: Sequence[Placed]) -> tuple[str, ...] | Non
 
 
 def _comb(
-    places: Places,
+    places: RailPositions,
     name: str,
     row: int,
     feed: str,
-    run: Sequence[Placed],
+    run: Sequence[PlacedDevice],
     lines: tuple[str, ...],
-    stock: CombStock | None,
+    stock: BusbarStock | None,
     load_a: dict[str, float],
-) -> Comb:
+) -> Busbar:
     held = {
         round(at - places.pole_at(run[0], run[0].unit.lines[0])): (at, line) for at, line in _terminals(places, run)
     }
@@ -171,11 +173,11 @@ def _comb(
         for line in placed.unit.lines
     }
     first = places.pole_at(run[0], run[0].unit.lines[0])
-    teeth = tuple(Tooth(first + step, lines[step % len(lines)], meets.get(step, "")) for step in range(max(held) + 1))
+    teeth = tuple(Pin(first + step, lines[step % len(lines)], meets.get(step, "")) for step in range(max(held) + 1))
     source = next(
         (placed.unit.id for placed in run if placed.unit.feed != feed and placed.unit.kind not in ("way",)), ""
     )
-    return Comb(
+    return Busbar(
         name,
         row,
         feed,
@@ -187,7 +189,7 @@ def _comb(
     )
 
 
-def _meets(unit: Unit, line: str, feed: str) -> str:
+def _meets(unit: BoardDevice, line: str, feed: str) -> str:
     """The terminal of a unit that a comb of a feed meets: where it takes its supply, or, of the source, where it gives it."""
     role = "in" if unit.feed == feed and unit.kind in ("way", "coil", "backup") else "out"
     return f"{unit.id}/{line}/{role}"

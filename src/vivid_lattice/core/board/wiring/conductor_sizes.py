@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vivid_lattice.core.board.layout.board_devices import Units
+from vivid_lattice.core.board.layout.board_devices import BoardDevices
 from vivid_lattice.core.board.wiring.links import Links
 from vivid_lattice.core.board.wiring.netlist import Net
 from vivid_lattice.core.document.job import Board, Circuit, Job
-from vivid_lattice.core.document.surge_and_relay import SurgeDevice
+from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.network.tree import Tree
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protocol import RuleSet
 
 #: Conductors of a coil or of a device that only takes its reference: common practice, no source.
@@ -19,7 +19,7 @@ _CONTROL_MM2 = 1.5
 
 
 @dataclass(frozen=True, slots=True)
-class Sized:
+class WireSize:
     """A size, as the school writes it; ``lacks`` what it could not be found for."""
 
     area_mm2: float | None
@@ -28,22 +28,22 @@ class Sized:
     lacks: str = ""
 
 
-class Sizes:
+class WireSizes:
     """Sizes for one board."""
 
-    def __init__(self, job: Job, rules: RuleSet, tree: Tree, units: Units, board: Board):
+    def __init__(self, job: Job, rules: RuleSet, tree: Tree, units: BoardDevices, board: Board):
         self._job, self._rules, self._tree, self._units, self._board = job, rules, tree, units, board
 
-    def of(self, kind: str, net: Net, start: str, end: str, links: Links, behind: float | None) -> Sized:
+    def of(self, kind: str, net: Net, start: str, end: str, links: Links, behind: float | None) -> WireSize:
         """The size of a conductor of a kind between two ends."""
         ends = [one.removeprefix("bar>") for one in (start, end)]
         if kind in ("cable", "supply", "earth", "neutral-earth-link"):
             outside = next(one for one in ends if one.split("/")[0] not in self._units.by_id)
             return self._outside(outside, net.conductor)
         if kind == "own-lead":
-            return Sized(None, "own lead", "part of the device: not cut")
+            return WireSize(None, "own lead", "part of the device: not cut")
         if kind == "plug":
-            return Sized(None, "plugged on", "by its own contacts")
+            return WireSize(None, "plugged on", "by its own contacts")
         if kind == "control":
             return self._said(_CONTROL_MM2, "control circuit")
         surge = next(
@@ -55,24 +55,24 @@ class Sizes:
         try:
             found = links.size(links.carries_a(behind))
         except NeedsInput as lack:
-            return Sized(None, "", "", f"a link's size cannot be found without {lack.needs[0].what}")
+            return WireSize(None, "", "", f"a link's size cannot be found without {lack.needs[0].what}")
         return self._said(found.area_mm2, found.why)
 
-    def _said(self, area_mm2: float, why: str) -> Sized:
-        return Sized(area_mm2, self._rules.cables.size_label(area_mm2), why)
+    def _said(self, area_mm2: float, why: str) -> WireSize:
+        return WireSize(area_mm2, self._rules.cables.size_label(area_mm2), why)
 
-    def _surge(self, device: SurgeDevice, conductor: str) -> Sized:
+    def _surge(self, device: Spd, conductor: str) -> WireSize:
         stated = device.earth_mm2 if conductor == "PE" else device.live_mm2
         if stated is not None:
             return self._said(stated, "as stated of the surge device")
-        rules = known(lambda: self._rules.protection.surge)
+        rules = or_none(lambda: self._rules.protection.surge)
         kind = "1" if device.type.startswith("1") else "2"
         held = (rules.earth_mm2 if conductor == "PE" else rules.live_mm2).get(kind) if rules else None
         if held is None:
-            return Sized(None, "", "", f"the lead size of {device.name} is not stated")
+            return WireSize(None, "", "", f"the lead size of {device.name} is not stated")
         return self._said(float(held), "least of the rule set by type")
 
-    def _outside(self, terminal: str, conductor: str) -> Sized:
+    def _outside(self, terminal: str, conductor: str) -> WireSize:
         name = terminal.split("/")[0]
         if name.startswith("cable:"):
             return self._cable(name.removeprefix("cable:").partition("+")[0], conductor)
@@ -86,19 +86,19 @@ class Sizes:
             return self._or_lacks(earthing.link_mm2 if earthing else None, "the neutral-earth link", "as stated")
         return self._case()
 
-    def _case(self) -> Sized:
+    def _case(self) -> WireSize:
         line = self._supply_mm2("L1")
         least = self._rules.earthing.protective_mm2(line) if line is not None else None
         cutout = self._job.supply.cutout
         if least is None and cutout is not None:
-            least = known(lambda: self._rules.earthing.protective_by_device_mm2(cutout.rating_a, "copper"))
+            least = or_none(lambda: self._rules.earthing.protective_by_device_mm2(cutout.rating_a, "copper"))
         if least is None:
-            return Sized(None, "", "", "the conductor to the metal case: its size is not known")
+            return WireSize(None, "", "", "the conductor to the metal case: its size is not known")
         return self._said(least.value, "protective conductor of the supply's lines")
 
-    def _or_lacks(self, area_mm2: float | None, what: str, why: str) -> Sized:
+    def _or_lacks(self, area_mm2: float | None, what: str, why: str) -> WireSize:
         if area_mm2 is None:
-            return Sized(None, "", "", f"{what}: its size is not known")
+            return WireSize(None, "", "", f"{what}: its size is not known")
         return self._said(area_mm2, why)
 
     def _supply_mm2(self, conductor: str) -> float | None:
@@ -110,21 +110,21 @@ class Sizes:
             return supply.earthing.conductor_mm2 if supply.earthing else None
         return supply.tails.area_mm2 if supply.tails else None
 
-    def _supply(self, conductor: str) -> Sized:
+    def _supply(self, conductor: str) -> WireSize:
         feeder = self._tree.feeder(self._board)
         if feeder is not None:
             return self._of_cable(feeder, conductor)
         what = "the main earthing conductor" if conductor == "PE" else "the tails"
         return self._or_lacks(self._supply_mm2(conductor), what, "as stated of the supply")
 
-    def _cable(self, circuit: str, conductor: str) -> Sized:
+    def _cable(self, circuit: str, conductor: str) -> WireSize:
         return self._of_cable(self._tree.circuits[circuit], conductor)
 
-    def _of_cable(self, circuit: Circuit, conductor: str) -> Sized:
+    def _of_cable(self, circuit: Circuit, conductor: str) -> WireSize:
         cable = circuit.cable
         if isinstance(cable, str):
-            return Sized(None, "", "", f"the cable of {circuit.name} is not chosen")
+            return WireSize(None, "", "", f"the cable of {circuit.name} is not chosen")
         if conductor != "PE":
             return self._said(cable.area_mm2, f"cable of {circuit.name}")
-        area = known(lambda: self._rules.cables.cpc_area_mm2(cable, self._tree.loaded(circuit)).value)
+        area = or_none(lambda: self._rules.cables.cpc_area_mm2(cable, self._tree.loaded(circuit)).value)
         return self._or_lacks(area, f"the protective conductor of {circuit.name}", f"cable of {circuit.name}")

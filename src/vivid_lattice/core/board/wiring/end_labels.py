@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from vivid_lattice.core.board.layout.board_devices import Unit, line_index
-from vivid_lattice.core.board.layout.rail_positions import Places
+from vivid_lattice.core.board.layout.board_devices import BoardDevice, line_index
+from vivid_lattice.core.board.layout.rail_positions import RailPositions
 from vivid_lattice.core.document.job import Board, Job
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -19,10 +19,10 @@ _TERMINALS: Mapping[str, str] = {
 }
 
 
-class Words:
+class EndLabels:
     """Words for one board."""
 
-    def __init__(self, job: Job, rules: RuleSet, board: Board, places: Places):
+    def __init__(self, job: Job, rules: RuleSet, board: Board, places: RailPositions):
         self._job, self._rules, self._board, self._places = job, rules, board, places
         self._ways = {way.circuit: way.number for way in board.ways}
         self._bars = {bar.id: bar.title for bar in places.scheme.bars}
@@ -39,12 +39,12 @@ class Words:
             return f"{self._unit(unit)}, clamp {self.clamp(unit, conductor, role)}"
         return self._outside(name, conductor, role)
 
-    def _unit(self, unit: Unit) -> str:
+    def _unit(self, unit: BoardDevice) -> str:
         if unit.kind == "way" and unit.circuit is not None:
             return f"Way {self._ways[unit.circuit.id]} {unit.name}"
         return unit.name
 
-    def clamp(self, unit: Unit, conductor: str, role: str) -> str:
+    def clamp(self, unit: BoardDevice, conductor: str, role: str) -> str:
         """A clamp as it is printed on the device: odd at the top and even at the bottom, a pair a pole from the left; a neutral's
         by its letter and side; A1, A2 and the like by their name. On a panel a breaker has but its outgoing clamps.
 
@@ -118,7 +118,7 @@ class Words:
             return f"{unit.family.torque_nm:g} N·m"
         return self._range(self._terminal(unit, end.split("/")[1]))
 
-    def _terminal(self, unit: Unit, conductor: str) -> str:
+    def _terminal(self, unit: BoardDevice, conductor: str) -> str:
         if unit.kind == "main":
             return "RCCB" if unit.rcd else "main switch 63 A" if (unit.rating_a or 0) <= 63 else "main switch 100 A"
         if unit.kind == "surge" and unit.surge is not None:

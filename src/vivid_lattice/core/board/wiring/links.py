@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 
 from vivid_lattice.core.document.job import Board, Cable, Job
 from vivid_lattice.core.errors import Need, NeedsInput
@@ -11,12 +12,12 @@ from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.network.loops import Loops
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import upstream_of
-from vivid_lattice.core.optional import known
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protocol import RuleSet
 
 
 @dataclass(frozen=True, slots=True)
-class Ahead:
+class UpstreamDevice:
     """The overcurrent device ahead of a board: its rating, and the energy it lets through in a fault there; None: not known."""
 
     rating_a: float | None
@@ -32,24 +33,24 @@ class LinkSize:
     source: Source
 
 
-def ahead_of(job: Job, rules: RuleSet, tree: Tree, loops: Loops, board: Board) -> Ahead:
+def ahead_of(job: Job, rules: RuleSet, tree: Tree, loops: Loops, board: Board) -> UpstreamDevice:
     """The device ahead of a board, as far as it is known."""
     upstream = upstream_of(job, tree, board)
     if upstream is None:
-        return Ahead(None, None)
+        return UpstreamDevice(None, None)
     device = upstream.device
-    energy = known(lambda: rules.devices.let_through(device, loops.board_fault_a(board)).value)
-    return Ahead(device.rating_a, energy)
+    energy = or_none(lambda: rules.devices.let_through(device, loops.board_fault_a(board)).value)
+    return UpstreamDevice(device.rating_a, energy)
 
 
 class Links:
     """Sizes of links of one board."""
 
-    def __init__(self, job: Job, rules: RuleSet, board: Board, ahead: Ahead):
+    def __init__(self, job: Job, rules: RuleSet, board: Board, ahead: UpstreamDevice):
         self._rules, self.ahead = rules, ahead
         stated = board.housing.habits.link_mm2
-        self._least = rules.board.link_least_mm2 if stated is None else None
-        self._least_mm2 = stated if stated is not None else rules.board.link_least_mm2.value
+        self._least = rules.board.min_link_mm2 if stated is None else None
+        self._least_mm2 = stated if stated is not None else rules.board.min_link_mm2.value
         self._sizes = rules.cables.kind(rules.tails_cable).sizes_mm2
         self._loaded = 3 if job.supply.phases == 3 else 2
         self._kept: dict[tuple[float, float], LinkSize] = {}
@@ -87,9 +88,10 @@ class Links:
             if area < least - 1e-9:
                 continue
             cable = Cable(type=rules.tails_cable, area_mm2=area)
-            carries = known(lambda cable=cable: rules.cables.capacity_a(cable, rules.tails_method, self._loaded).value)  # type: ignore[misc]
-            if carries is None or carries < load_a:
+            capacity = or_none(partial(rules.cables.capacity_a, cable, rules.tails_method, self._loaded))
+            if capacity is None or capacity.value < load_a:
                 continue
+            carries = capacity.value
             k = rules.cables.k_live(cable).value
             stands = 0.0 if self.ahead.energy_a2s is None else min_area_for_energy_mm2(self.ahead.energy_a2s, k)
             if area < stands:

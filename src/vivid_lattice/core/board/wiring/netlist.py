@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, Unit, Units
+from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, BoardDevice, BoardDevices
 from vivid_lattice.core.document.job import Board, Job
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -37,7 +37,7 @@ class Net:
 
 
 @dataclass(frozen=True, slots=True)
-class Scheme:
+class Netlist:
     """A board as it is to be joined: its nets, its bars, and the contacts of its units (terminal in, terminal out).
 
     ``link``: the neutral and earth nets that a link joins on purpose, where the school and the supply have one.
@@ -68,7 +68,7 @@ def neutral_bar(group: str) -> str:
 
 
 @dataclass(slots=True)
-class _Making:
+class _NetBuilder:
     """Nets while they grow."""
 
     terminals: dict[str, list[str]] = field(default_factory=dict)
@@ -88,9 +88,9 @@ class _Making:
         self.contacts.setdefault(unit, []).append((terminal(unit, pole, "in"), terminal(unit, pole, "out")))
 
 
-def scheme_of(job: Job, rules: RuleSet, tree: Tree, units: Units) -> Scheme:
+def netlist_of(job: Job, rules: RuleSet, tree: Tree, units: BoardDevices) -> Netlist:
     """The board's nets, from its units and what the job says of its supply."""
-    board, made = units.board, _Making()
+    board, made = units.board, _NetBuilder()
     head = _head(made, units)
     made.bar(Bar("PE", _earth_title(rules), "PE", ""))
     made.put("PE", "PE", "supply/PE")
@@ -110,7 +110,7 @@ def scheme_of(job: Job, rules: RuleSet, tree: Tree, units: Units) -> Scheme:
         for name, held in made.terminals.items()
         if held
     )
-    return Scheme(
+    return Netlist(
         nets,
         tuple(made.bars.values()),
         {unit: tuple(held) for unit, held in made.contacts.items()},
@@ -129,7 +129,7 @@ def _link(job: Job, rules: RuleSet, board: Board) -> tuple[str, str] | None:
     return None
 
 
-def _head(made: _Making, units: Units) -> dict[str, str]:
+def _head(made: _NetBuilder, units: BoardDevices) -> dict[str, str]:
     """From the supply through the main switch and the relay to the bus. Returns the net ahead of it all, by conductor."""
     conductors = (*units.lines, "N")
     ahead = {conductor: f"ahead.{conductor}" for conductor in conductors}
@@ -154,7 +154,7 @@ def _head(made: _Making, units: Units) -> dict[str, str]:
     return ahead
 
 
-def _rename(made: _Making, old: str, new: str, ahead: dict[str, str]) -> None:
+def _rename(made: _NetBuilder, old: str, new: str, ahead: dict[str, str]) -> None:
     made.terminals[new] = made.terminals.pop(old)
     made.conductors[new] = made.conductors.pop(old)
     for conductor, name in ahead.items():
@@ -171,7 +171,7 @@ def _feed_net(unit_feed: str, conductor: str, ahead: Mapping[str, str]) -> str:
     return f"{unit_feed}.{conductor}"
 
 
-def _join(made: _Making, unit: Unit, units: Units, ahead: Mapping[str, str]) -> None:
+def _join(made: _NetBuilder, unit: BoardDevice, units: BoardDevices, ahead: Mapping[str, str]) -> None:
     """A unit's terminals: in to what feeds it, out to a net of its own, taps where they belong."""
     if unit.gear is not None and unit.kind == "gear" and unit.gear.kind != "contactor":
         return  # behind a circuit's device: joined with its cable
@@ -195,7 +195,7 @@ def _join(made: _Making, unit: Unit, units: Units, ahead: Mapping[str, str]) -> 
         _control(made, unit, units)
 
 
-def _control(made: _Making, unit: Unit, units: Units) -> None:
+def _control(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
     """The coil of a contactor: from its small breaker (else from the bus) out to its switch and back, then to the neutral."""
     gear, line = unit.gear, units.lines[0]
     assert gear is not None
@@ -208,14 +208,14 @@ def _control(made: _Making, unit: Unit, units: Units) -> None:
     made.put("N", "N", terminal(unit.id, "A2", "tap"))
 
 
-def cable_ends(unit: Unit) -> tuple[str, ...]:
+def cable_ends(unit: BoardDevice) -> tuple[str, ...]:
     """Names of the cables of a circuit: two of a ring, whose both ends come to the board."""
     assert unit.circuit is not None
     name = f"cable:{unit.circuit.id}"
     return (f"{name}+a", f"{name}+b") if unit.circuit.kind == "ring" else (name,)
 
 
-def _cable(made: _Making, unit: Unit, units: Units) -> None:
+def _cable(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
     """The outgoing cable of a circuit, with the control gear between its device and it."""
     circuit = unit.circuit
     assert circuit is not None

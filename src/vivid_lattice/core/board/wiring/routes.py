@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from itertools import pairwise
 
-from vivid_lattice.core.board.layout.rail_positions import Places, Point
+from vivid_lattice.core.board.layout.rail_positions import PositionMm, RailPositions
 
 #: A conductor bends into its channel so far from a clamp, and so far from a bar's screw [mm].
 _BEND_MM, _BAR_MM = 16.0, 14.0
 
 
-def route(places: Places, start: str, end: str) -> tuple[Point, ...]:
+def route(places: RailPositions, start: str, end: str) -> tuple[PositionMm, ...]:
     """The corners of a conductor's way between two ends: terminals of units, screws of bars (by the terminal whose conductor
     goes there, ``bar>…``), entries.
 
@@ -19,19 +19,19 @@ def route(places: Places, start: str, end: str) -> tuple[Point, ...]:
     return way(places, _at(places, start), _at(places, end))
 
 
-def way(places: Places, p: Point, q: Point) -> tuple[Point, ...]:
+def way(places: RailPositions, p: PositionMm, q: PositionMm) -> tuple[PositionMm, ...]:
     """The same between two places in the enclosure."""
     if places.enclosure.form == "stab":
         return _clean(_beside(places, p, q))
     return _clean(_between(places, p, q))
 
 
-def length_mm(corners: tuple[Point, ...]) -> float:
+def length_mm(corners: tuple[PositionMm, ...]) -> float:
     """Length of a way [mm]."""
     return sum(abs(b.x - a.x) + abs(b.y - a.y) for a, b in pairwise(corners))
 
 
-def _at(places: Places, end: str) -> Point:
+def _at(places: RailPositions, end: str) -> PositionMm:
     if end.startswith("bar>"):
         screw = places.screw(end.removeprefix("bar>"))
         if screw is None:
@@ -40,17 +40,17 @@ def _at(places: Places, end: str) -> Point:
     return places.point(end)
 
 
-def _between(places: Places, p: Point, q: Point) -> list[Point]:
+def _between(places: RailPositions, p: PositionMm, q: PositionMm) -> list[PositionMm]:
     """Rows: down (or up) into the channel beside the clamp, along it, and round the rails by the nearer side."""
     y1, y2 = _channel(places, p.y), _channel(places, q.y)
     if not _rail_between(places, y1, y2):
-        return [p, Point(p.x, y1), Point(q.x, y1), q]
+        return [p, PositionMm(p.x, y1), PositionMm(q.x, y1), q]
     left, right = places.rail_x - 14, places.width_mm - places.rail_x + 14
     side = left if p.x + q.x <= left + right else right
-    return [p, Point(p.x, y1), Point(side, y1), Point(side, y2), Point(q.x, y2), q]
+    return [p, PositionMm(p.x, y1), PositionMm(side, y1), PositionMm(side, y2), PositionMm(q.x, y2), q]
 
 
-def _channel(places: Places, y: float) -> float:
+def _channel(places: RailPositions, y: float) -> float:
     """The channel that a clamp or a screw at this height opens into."""
     for row in range(1, places.enclosure.rows + 1):
         middle = places.rail_y(row)
@@ -59,26 +59,26 @@ def _channel(places: Places, y: float) -> float:
     return min(max(y, _BAR_MM + 16), places.height_mm - _BAR_MM - 16)
 
 
-def _rail_between(places: Places, y1: float, y2: float) -> bool:
+def _rail_between(places: RailPositions, y1: float, y2: float) -> bool:
     low, high = min(y1, y2), max(y1, y2)
     return any(low < places.rail_y(row) < high for row in range(1, places.enclosure.rows + 1))
 
 
-def _beside(places: Places, p: Point, q: Point) -> list[Point]:
+def _beside(places: RailPositions, p: PositionMm, q: PositionMm) -> list[PositionMm]:
     """Columns: into the gutter beside them, and round them above where the other side is meant."""
     x1, x2 = _gutter(places, p.x), _gutter(places, q.x)
     if x1 == x2:
-        return [p, Point(x1, p.y), Point(x1, q.y), q]
+        return [p, PositionMm(x1, p.y), PositionMm(x1, q.y), q]
     top = max(14.0, min(p.y, q.y, 155.0))
-    return [p, Point(x1, p.y), Point(x1, top), Point(x2, top), Point(x2, q.y), q]
+    return [p, PositionMm(x1, p.y), PositionMm(x1, top), PositionMm(x2, top), PositionMm(x2, q.y), q]
 
 
-def _gutter(places: Places, x: float) -> float:
+def _gutter(places: RailPositions, x: float) -> float:
     middle = places.width_mm / 2
     return middle - 100 if x < middle else middle + 100
 
 
-def _clean(corners: list[Point]) -> tuple[Point, ...]:
+def _clean(corners: list[PositionMm]) -> tuple[PositionMm, ...]:
     found = [corners[0]]
     for corner in corners[1:]:
         if corner != found[-1]:

@@ -8,15 +8,15 @@ from dataclasses import dataclass, replace
 from math import ceil
 from typing import Literal
 
-from vivid_lattice.core.board.layout.board_devices import AHEAD, Unit, Units
-from vivid_lattice.core.board.layout.rail_positions import Places, Point
-from vivid_lattice.core.board.wiring.busbars import Comb
-from vivid_lattice.core.board.wiring.conductor_sizes import Sizes
-from vivid_lattice.core.board.wiring.end_labels import Words
+from vivid_lattice.core.board.layout.board_devices import AHEAD, BoardDevice, BoardDevices
+from vivid_lattice.core.board.layout.rail_positions import PositionMm, RailPositions
+from vivid_lattice.core.board.wiring.busbars import Busbar
+from vivid_lattice.core.board.wiring.conductor_sizes import WireSizes
+from vivid_lattice.core.board.wiring.end_labels import EndLabels
 from vivid_lattice.core.board.wiring.links import Links
-from vivid_lattice.core.board.wiring.netlist import Net, Scheme
+from vivid_lattice.core.board.wiring.netlist import Net, Netlist
 from vivid_lattice.core.board.wiring.routes import length_mm, route, way
-from vivid_lattice.core.document.board_build import Habits
+from vivid_lattice.core.document.board_build import WiringDefaults
 
 Kind = Literal["link", "own-lead", "cable", "supply", "earth", "control", "lead", "neutral-earth-link", "plug"]
 
@@ -61,7 +61,7 @@ class Conductor:
     length_mm: float
     start: End
     end: End
-    corners: tuple[Point, ...]
+    corners: tuple[PositionMm, ...]
     shares: int = 1
     shared: str = ""
 
@@ -73,7 +73,7 @@ class Block:
     id: str
     net: str
     ways: int
-    at: Point
+    at: PositionMm
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,23 +81,23 @@ class Wiring:
     """All conductors and combs of a board; ``lacks``: what a size or a length could not be found for, in words."""
 
     conductors: tuple[Conductor, ...]
-    combs: tuple[Comb, ...]
+    combs: tuple[Busbar, ...]
     blocks: tuple[Block, ...]
     lacks: tuple[str, ...]
 
 
 def wiring_of(
-    units: Units,
-    scheme: Scheme,
-    places: Places,
-    combs: tuple[Comb, ...],
+    units: BoardDevices,
+    scheme: Netlist,
+    places: RailPositions,
+    combs: tuple[Busbar, ...],
     links: Links,
-    sizes: Sizes,
-    words: Words,
-    habits: Habits,
+    sizes: WireSizes,
+    words: EndLabels,
+    habits: WiringDefaults,
 ) -> Wiring:
     """The list for a board that is laid out. Units that have no place yet are left out, and said."""
-    making = _Making(units, scheme, places, combs, links, sizes, words, habits)
+    making = _LinkBuilder(units, scheme, places, combs, links, sizes, words, habits)
     for net in scheme.nets:
         making.net(net)
     if scheme.link is not None:
@@ -115,17 +115,17 @@ class _Node:
     comb: str = ""
 
 
-class _Making:
+class _LinkBuilder:
     def __init__(
         self,
-        units: Units,
-        scheme: Scheme,
-        places: Places,
-        combs: tuple[Comb, ...],
+        units: BoardDevices,
+        scheme: Netlist,
+        places: RailPositions,
+        combs: tuple[Busbar, ...],
         links: Links,
-        sizes: Sizes,
-        words: Words,
-        habits: Habits,
+        sizes: WireSizes,
+        words: EndLabels,
+        habits: WiringDefaults,
     ):
         self._units, self._scheme, self._places, self._combs = units, scheme, places, combs
         self._links, self._sizes, self._words, self._habits = links, sizes, words, habits
@@ -262,7 +262,7 @@ class _Making:
         p = self._places.point(home)
         # Beside the source of its net, a hand's breadth away from its clamp.
         away = 30.0 if p.y < self._places.height_mm - 45 else -30.0
-        block = Block(f"block{len(self.blocks) + 1}", net.id, len(nodes), Point(p.x + 9, p.y + away))
+        block = Block(f"block{len(self.blocks) + 1}", net.id, len(nodes), PositionMm(p.x + 9, p.y + away))
         self.blocks.append(block)
         behind = [sum(self._rating(one, net) for one in node.terminals) for node in nodes]
         self._add(net, home, f"{block.id}/{net.conductor}/1", "link", sum(behind[1:]), block)
@@ -355,7 +355,7 @@ class _Making:
         unit = self._units.by_id.get(end.removeprefix("bar>").split("/")[0])
         return unit is not None and unit.kind in ("surge", "backup")
 
-    def _route(self, start: str, end: str, block: Block | None) -> tuple[Point, ...]:
+    def _route(self, start: str, end: str, block: Block | None) -> tuple[PositionMm, ...]:
         if block is None:
             return route(self._places, start, end)
         if end.startswith(block.id):
@@ -367,7 +367,7 @@ class _Making:
         return End(end, self._words.end(end), finish, strip, self._words.torque(end, area_mm2))
 
 
-def _step(kind: Kind, unit: Unit | None, net: Net) -> int:
+def _step(kind: Kind, unit: BoardDevice | None, net: Net) -> int:
     """Number of the step a conductor belongs to, from 1."""
     if kind in ("earth", "neutral-earth-link"):
         return 1
@@ -391,7 +391,7 @@ def _below(edges: Sequence[tuple[_Node, _Node]]) -> dict[int, list[_Node]]:
     return below
 
 
-def behind_a(units: Units, unit: Unit, conductor: str) -> float:
+def behind_a(units: BoardDevices, unit: BoardDevice, conductor: str) -> float:
     """The sum of the ratings that a unit feeds on a line [A]; of a neutral, the most of any line."""
     if conductor == "N":
         return max((behind_a(units, unit, line) for line in units.lines), default=0.0)
@@ -402,12 +402,12 @@ def behind_a(units: Units, unit: Unit, conductor: str) -> float:
     return 0.0
 
 
-def fed_a(units: Units, feed: str) -> float:
+def fed_a(units: BoardDevices, feed: str) -> float:
     """The sum of ratings that hang on a feed, on its worst line [A]."""
     return max((sum(behind_a(units, one, line) for one in _hanging(units, feed)) for line in units.lines), default=0.0)
 
 
-def _hanging(units: Units, feed: str) -> Iterator[Unit]:
+def _hanging(units: BoardDevices, feed: str) -> Iterator[BoardDevice]:
     return (
         one for one in units.all if one.feed == feed and feed != AHEAD and one.kind not in ("relay", "main", "surge")
     )

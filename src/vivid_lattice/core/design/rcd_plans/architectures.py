@@ -53,7 +53,7 @@ class Weights:
 
 
 @dataclass(frozen=True, slots=True)
-class Solved:
+class PlanSolution:
     """Where each circuit goes: a group's number from 0, 'own' or 'ahead'; and how sure it is that nothing is better.
 
     ``objective`` and ``bound`` in the units of the weights; ``proven``: they are equal.

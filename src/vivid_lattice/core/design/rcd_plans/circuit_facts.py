@@ -6,11 +6,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks import rcd_duty, rcd_type, run_check_alone
-from vivid_lattice.core.document.device_family import Family, packaged
+from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights, feeds_sockets, must_stay_on
 from vivid_lattice.core.document.job import Board, Circuit, Job
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.installation.contexts import Context, Network
+from vivid_lattice.core.installation.contexts import CircuitContext, Installation
 
 #: How much it matters that a circuit goes dark. Common practice, no source.
 _LIGHTS, _ESSENTIAL, _SOCKETS, _OTHER = 3, 4, 2, 1
@@ -35,7 +35,7 @@ class CircuitFacts:
     duty: bool
     unsure: bool
     own: bool
-    least_type: str
+    min_type: str
     lights: bool
     sockets: bool
     kept: bool
@@ -56,22 +56,22 @@ class Limits:
 
 
 @dataclass(frozen=True, slots=True)
-class Priced:
+class PricedDevice:
     """A device to choose: family, rating [A], modules, price."""
 
-    family: Family
+    family: DeviceFamily
     rating_a: float
     modules: float
     price: float
 
 
-def facts_of(network: Network, board: Board) -> tuple[CircuitFacts, ...]:
+def facts_of(network: Installation, board: Board) -> tuple[CircuitFacts, ...]:
     """The final circuits of a board. NeedsInput while a device or a length is open."""
     held = [network.tree.circuits[way.circuit] for way in sorted(board.ways, key=lambda way: way.number)]
     return tuple(_facts(network, circuit) for circuit in held if circuit.kind != "distribution")
 
 
-def _facts(network: Network, circuit: Circuit) -> CircuitFacts:
+def _facts(network: Installation, circuit: Circuit) -> CircuitFacts:
     device = circuit.device
     if isinstance(device, str):
         raise NeedsInput(
@@ -80,7 +80,7 @@ def _facts(network: Network, circuit: Circuit) -> CircuitFacts:
     # What is demanded does not depend on what is there: the circuit is asked as if it had none.
     bare_ = circuit.model_copy(update={"device": device.model_copy(update={"rcd": None})})
     bare = _bare(network, bare_)
-    ctx = Context(bare, bare.tree.circuits[circuit.id], explain=True)
+    ctx = CircuitContext(bare, bare.tree.circuits[circuit.id], explain=True)
     found = run_check_alone(rcd_duty.check, rcd_duty.ID, ctx)
     own = any(duty.own and feeds_kind(circuit, "charger") for duty in network.rules.protection.duties)
     lights = feeds_lights(circuit)
@@ -99,7 +99,7 @@ def _facts(network: Network, circuit: Circuit) -> CircuitFacts:
         found.verdict in ("fail", "missing"),
         found.verdict == "missing",
         own,
-        rcd_type.least_type(ctx, (ctx.circuit,)),
+        rcd_type.min_type(ctx, (ctx.circuit,)),
         lights,
         sockets,
         kept,
@@ -121,7 +121,7 @@ def present_places(board: Board, facts: Sequence[CircuitFacts]) -> dict[str, int
     return found
 
 
-def _bare(network: Network, circuit: Circuit) -> Network:
+def _bare(network: Installation, circuit: Circuit) -> Installation:
     """The network without any residual-current device on the way to a circuit."""
     job: Job = network.job
     boards = tuple(
@@ -135,10 +135,10 @@ def _bare(network: Network, circuit: Circuit) -> Network:
         for board in job.boards
     )
     circuits = tuple(circuit if one.id == circuit.id else one for one in job.circuits)
-    return Network.of(job.model_copy(update={"boards": boards, "circuits": circuits}), network.rules)
+    return Installation.of(job.model_copy(update={"boards": boards, "circuits": circuits}), network.rules)
 
 
-def limits_of(network: Network, board: Board) -> Limits:
+def limits_of(network: Installation, board: Board) -> Limits:
     """The rule set's limits for sharing devices, and what stands ahead of a board."""
     rules = network.rules.protection
     division, feeder = rules.division, network.tree.feeder(board)
@@ -157,7 +157,7 @@ def limits_of(network: Network, board: Board) -> Limits:
     )
 
 
-def switch_for(needed_a: float) -> Priced | None:
+def switch_for(needed_a: float) -> PricedDevice | None:
     """The smallest shared residual-current switch of the library that carries so much; None where none does."""
     family = next(one for one in packaged() if one.kind == "rcd" and one.rcd_type == "A")
     rating = next((rating for rating in family.ratings_a if rating >= needed_a), None)
@@ -165,10 +165,10 @@ def switch_for(needed_a: float) -> Priced | None:
         return None
     at = family.ratings_a.index(rating)
     # Larger ones cost more: a tenth a step. Invented, as all prices of the library are.
-    return Priced(family, rating, family.modules, (family.price or 0.0) * (1 + 0.1 * at))
+    return PricedDevice(family, rating, family.modules, (family.price or 0.0) * (1 + 0.1 * at))
 
 
-def rcbo_price(own_type: str) -> Priced:
+def rcbo_price(own_type: str) -> PricedDevice:
     """A residual-current breaker of one module; of type B or F dearer by what a switch of that type costs more."""
     family = next(one for one in packaged() if one.kind == "rcbo" and one.modules == 1)
     extra = 0.0
@@ -176,10 +176,10 @@ def rcbo_price(own_type: str) -> Priced:
         dearer = next(one for one in packaged() if one.kind == "rcd" and one.rcd_type == own_type)
         plain = next(one for one in packaged() if one.kind == "rcd" and one.rcd_type == "A")
         extra = (dearer.price or 0.0) - (plain.price or 0.0)
-    return Priced(family, 0.0, 2.0 if extra else family.modules, (family.price or 0.0) + extra)
+    return PricedDevice(family, 0.0, 2.0 if extra else family.modules, (family.price or 0.0) + extra)
 
 
-def breaker_price() -> Priced:
+def breaker_price() -> PricedDevice:
     """A plain breaker."""
     family = next(one for one in packaged() if one.kind == "breaker" and one.characteristic == "B")
-    return Priced(family, 0.0, family.modules, family.price or 0.0)
+    return PricedDevice(family, 0.0, family.modules, family.price or 0.0)

@@ -14,7 +14,7 @@ from vivid_lattice.core.checks import (
     run_check_alone,
     selectivity_residual,
 )
-from vivid_lattice.core.design.rcd_plans.architectures import SHAPES, TITLES, Architecture, Solved, Weights
+from vivid_lattice.core.design.rcd_plans.architectures import SHAPES, TITLES, Architecture, PlanSolution, Weights
 from vivid_lattice.core.design.rcd_plans.circuit_facts import (
     CircuitFacts,
     Limits,
@@ -25,9 +25,9 @@ from vivid_lattice.core.design.rcd_plans.circuit_facts import (
     rcbo_price,
     switch_for,
 )
-from vivid_lattice.core.document.job import Board, Circuit, Device, GroupRcd, Job, Rcd, with_parts
+from vivid_lattice.core.document.job import Board, Circuit, Device, Job, Rcd, SharedRcd, with_parts
 from vivid_lattice.core.errors import OutOfRange
-from vivid_lattice.core.installation.contexts import BoardContext, Context, Network
+from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import DeviceKind, DeviceRules
 
@@ -90,7 +90,7 @@ def plan(
     # The solver takes a second to load, which nothing but a plan should wait for.
     from vivid_lattice.core.design.rcd_plans.solver import solve
 
-    network = Network.of(job, rule_set(job.job.rules))
+    network = Installation.of(job, rule_set(job.job.rules))
     board = network.tree.boards.get(board_id)
     if board is None:
         raise OutOfRange(f"board '{board_id}'", 0, f"one of {', '.join(network.tree.boards)}")
@@ -146,12 +146,12 @@ def _devices(count: int) -> str:
 
 
 def _planned(
-    network: Network,
+    network: Installation,
     board: Board,
     facts: tuple[CircuitFacts, ...],
     limits: Limits,
     architecture: Architecture,
-    solved: Solved,
+    solved: PlanSolution,
 ) -> RcdPlan:
     by_group: dict[int, list[CircuitFacts]] = {}
     for fact in facts:
@@ -163,7 +163,7 @@ def _planned(
     groups = [_group(number, held, limits) for number, held in sorted(by_group.items())]
     singles = [_single(fact, limits) for fact in own]
     plain, switches = breaker_price(), [switch_for(group.rating_a) for group in groups]
-    owns = [rcbo_price(fact.least_type) for fact in own]
+    owns = [rcbo_price(fact.min_type) for fact in own]
     behind = len(facts) - len(own)
     cost = behind * plain.price + sum(one.price for one in owns) + sum(one.price for one in switches if one)
     modules = behind * plain.modules + sum(one.modules for one in owns) + sum(one.modules for one in switches if one)
@@ -187,23 +187,23 @@ def _planned(
     )
 
 
-def not_met(before: Network, planned: Job, board_id: str) -> str:
+def not_met(before: Installation, planned: Job, board_id: str) -> str:
     """Why a planned job is not offered: a circuit without an RCD that it needs, or a check of RCDs that fails and did not before;
     empty where there is nothing."""
-    after = Network.of(planned, before.rules)
+    after = Installation.of(planned, before.rules)
     board = after.tree.boards[board_id]
     circuits = [after.tree.circuits[way.circuit] for way in board.ways]
     for circuit in circuits:
-        required = run_check_alone(rcd_duty.check, rcd_duty.ID, Context(after, circuit, explain=False))
+        required = run_check_alone(rcd_duty.check, rcd_duty.ID, CircuitContext(after, circuit, explain=False))
         if required.verdict in ("fail", "missing") and circuit.kind != "distribution":
             return f"{circuit.name}: {required.sentence}"
     for circuit in circuits:
         was = before.tree.circuits[circuit.id]
         for check, name in _OF_CIRCUITS:
-            found = run_check_alone(check, name, Context(after, circuit, explain=False))
+            found = run_check_alone(check, name, CircuitContext(after, circuit, explain=False))
             if found.verdict != "fail":
                 continue
-            if run_check_alone(check, name, Context(before, was, explain=False)).verdict != "fail":
+            if run_check_alone(check, name, CircuitContext(before, was, explain=False)).verdict != "fail":
                 return f"{circuit.name}: {found.sentence}"
     for board_check, name in _OF_BOARDS:
         found = run_check_alone(board_check, name, BoardContext(after, board, explain=False))
@@ -256,17 +256,17 @@ def _told(name: str, shared: bool, rating_a: float, held: list[CircuitFacts], li
 
 
 def _applied(
-    network: Network,
+    network: Installation,
     board: Board,
     facts: tuple[CircuitFacts, ...],
-    solved: Solved,
+    solved: PlanSolution,
     groups: list[GroupPlan],
     limits: Limits,
 ) -> Job:
     """The job with the plan in place: shared devices, ways behind them, breakers and residual-current breakers."""
     devices = network.rules.devices
     rcds = tuple(
-        GroupRcd(id=f"r{number}", name=group.name, rating_a=group.rating_a, rcd=Rcd(idn_ma=limits.idn_ma, type="A"))
+        SharedRcd(id=f"r{number}", name=group.name, rating_a=group.rating_a, rcd=Rcd(idn_ma=limits.idn_ma, type="A"))
         for number, group in enumerate(groups, 1)
     )
     behind = {name: f"r{number}" for number, group in enumerate(groups, 1) for name in group.circuits}
@@ -287,8 +287,8 @@ def _refitted(fact: CircuitFacts, place: int | str, devices: DeviceRules) -> Cir
         kind = devices.kinds[device.kind] if devices.kinds[device.kind].has_rcd else _with_rcd(devices, device.rating_a)
         if kind is None:
             return circuit
-        usual = kind.usual_rcd.model_copy(update={"type": _at_least(fact.least_type)}) if kind.usual_rcd else None
-        kept = device.rcd if device.rcd is not None and _sees(device.rcd.type, fact.least_type) else usual
+        usual = kind.usual_rcd.model_copy(update={"type": _at_least(fact.min_type)}) if kind.usual_rcd else None
+        kept = device.rcd if device.rcd is not None and _sees(device.rcd.type, fact.min_type) else usual
         return circuit.model_copy(
             update={
                 "device": device.model_copy(

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 
 from ortools.sat.python import cp_model
 
-from vivid_lattice.core.design.rcd_plans.architectures import SHAPES, Architecture, Solved, Weights
+from vivid_lattice.core.design.rcd_plans.architectures import SHAPES, Architecture, PlanSolution, Weights
 from vivid_lattice.core.design.rcd_plans.circuit_facts import (
     CircuitFacts,
     Limits,
@@ -30,7 +30,7 @@ def solve(
     present: Mapping[str, int | str] | None = None,
     seconds: float = 1.5,
     cancelled: Callable[[], bool] = lambda: False,
-) -> Solved | None:
+) -> PlanSolution | None:
     """The best grouping of an architecture within all rules; None where there is none.
 
     present    where each circuit is now: kept where nothing found is better, since rewiring for nothing is no gain
@@ -48,7 +48,7 @@ def solve(
     for fact in facts:
         name = fact.circuit.id
         model.add_exactly_one([*(at[name, group] for group in held), own[name], ahead[name]])
-        must_own = fact.own or fact.least_type in ("F", "B")
+        must_own = fact.own or fact.min_type in ("F", "B")
         if must_own:
             model.add(own[name] == 1)
         elif not own_allowed:
@@ -84,7 +84,7 @@ def solve(
     if present is not None and as_it_is is not None and as_it_is <= solver.objective_value + 0.5:
         places = dict(present)
     unit = scale * _CENTS
-    return Solved(
+    return PlanSolution(
         places,
         solver.objective_value / unit,
         solver.best_objective_bound / unit,
@@ -170,7 +170,7 @@ def _measures(
     terms: list[cp_model.LinearExprT] = []
     for fact in facts:
         name = fact.circuit.id
-        own_cents = round(rcbo_price(fact.least_type).price * _CENTS)
+        own_cents = round(rcbo_price(fact.min_type).price * _CENTS)
         plain_cents = round(breaker_price().price * _CENTS)
         terms.append(own_cents * own[name] + plain_cents * (1 - own[name]))
         model.add(dark >= fact.dark).only_enforce_if(own[name])

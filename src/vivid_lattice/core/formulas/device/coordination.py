@@ -20,7 +20,7 @@ _JUST_BELOW = 1 - 1e-9
 
 
 @dataclass(frozen=True, slots=True)
-class Order:
+class OverloadOrder:
     """How two bands stand to each other under overload.
 
     kept       the downstream one has opened before the upstream one may, at every current
@@ -39,7 +39,7 @@ class Order:
     to_a: float | None
 
 
-def overload_order(up: Band, down: Band) -> Order:
+def overload_order(up: Band, down: Band) -> OverloadOrder:
     """The order of two bands from the upstream device's least current to where it acts at once.
 
     Source  IEC 60364-5-53:2019, 536.4.1.2: tripping curves of devices in series do not cross (from memory)
@@ -55,8 +55,8 @@ def overload_order(up: Band, down: Band) -> Order:
     at = max(slow or racing, key=lambda one: _ratio(one[1], one[2]))
     crossed = [current for current, late, early in racing if late > early]
     typical = all(_sooner(down.typical_s(current), up.typical_s(current)) for current in below)
-    stays = all(current >= down.surely_a for current in crossed) or down.surely_a <= up.surely_a
-    return Order(
+    stays = all(current >= down.certain_trip_a for current in crossed) or down.certain_trip_a <= up.certain_trip_a
+    return OverloadOrder(
         not crossed,
         typical and stays,
         at[0],
@@ -96,7 +96,7 @@ def _acts_at_once_a(band: Band) -> float:
 
 
 @dataclass(frozen=True, slots=True)
-class Reach:
+class SelectivityLimit:
     """Up to which prospective current the downstream device clears a short circuit alone [A]; infinite: always.
 
     ``by``: what decided, 'bands', 'energy', or the 'delay' of an upstream device that waits. ``up_a2s``: what the upstream fuse takes before it melts, where that counts.
@@ -109,7 +109,7 @@ class Reach:
 
 def short_circuit_reach(
     up: Band, down: Band, let_through_a2s: Callable[[float], float | None], probes_a: tuple[float, ...]
-) -> Reach:
+) -> SelectivityLimit:
     """How far a pair is selective under short circuit.
 
     let_through_a2s  energy that the downstream device lets through at a prospective current [A²s]; None: not held
@@ -118,20 +118,20 @@ def short_circuit_reach(
                      breaker stays closed below its least instantaneous current (from memory)
     """
     if up.breaker:
-        return Reach(_acts_at_once_a(up), "bands", None)
+        return SelectivityLimit(_acts_at_once_a(up), "bands", None)
     takes = up.lower.last_energy_a2s
     by_bands = up.lower.current_a(MOMENT_S) if down.breaker else 0.0
     if not down.breaker and down.upper.last_energy_a2s <= takes * (1 + 1e-9):
-        return Reach(inf, "energy", takes)
+        return SelectivityLimit(inf, "energy", takes)
     if not down.breaker:
-        return Reach(_fuses_by_time_a(up, down), "bands", takes)
+        return SelectivityLimit(_fuses_by_time_a(up, down), "bands", takes)
     reached = by_bands
     for current in probes_a:
         energy = let_through_a2s(current)
         if energy is None or energy > takes:
             break
         reached = max(reached, current)
-    return Reach(reached, "energy" if reached > by_bands else "bands", takes)
+    return SelectivityLimit(reached, "energy" if reached > by_bands else "bands", takes)
 
 
 def _fuses_by_time_a(up: Band, down: Band) -> float:

@@ -20,7 +20,7 @@ WAVEFORM_WORDS: Mapping[Waveform, str] = {
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class ResidualPoint:
     """From this multiple of the rated residual current on: it holds at least, and has opened at the latest [s]."""
 
     multiple: float
@@ -41,7 +41,7 @@ class ResidualBand:
     name: str
     idn_a: float
     sees: Mapping[Waveform, tuple[float, float]]
-    steps: tuple[Step, ...]
+    steps: tuple[ResidualPoint, ...]
     dc_a: float
     source: Source
     #: Where the time falls smoothly with current: (numerator [A], exponent) of t = (numerator / I) ^ exponent.

@@ -10,8 +10,8 @@ from vivid_lattice.core.curves import Band, Edge
 from vivid_lattice.core.document.job import Rcd
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Source
-from vivid_lattice.core.formulas.device.coordination import Order, overload_order
-from vivid_lattice.core.formulas.device.residual import ResidualBand, Step, Waveform
+from vivid_lattice.core.formulas.device.coordination import OverloadOrder, overload_order
+from vivid_lattice.core.formulas.device.residual import ResidualBand, ResidualPoint, Waveform
 from vivid_lattice.core.rules.protection_rules import DeviceKey
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.units import a_from_ma
@@ -22,7 +22,7 @@ _MOULDED_CASE_S = 0.025
 _HOUR_S = 3600.0
 
 
-class TabledBands:
+class BandsFromTables:
     """Bands of the kinds of device a school knows, each worked out once."""
 
     def __init__(self, data: RuleData, school: Mapping[str, Any]):
@@ -34,7 +34,7 @@ class TabledBands:
         self._rcd_word = str(school["words"].get("rcd", "RCD"))
         self._cache: dict[DeviceKey, Band] = {}
         self._residuals: dict[Rcd, ResidualBand] = {}
-        self._orders: dict[tuple[DeviceKey, DeviceKey], Order] = {}
+        self._orders: dict[tuple[DeviceKey, DeviceKey], OverloadOrder] = {}
 
     def band(self, kind: str, curve: str | None, rating_a: float) -> Band:
         """The characteristic of a device; NotTabulated where the school's tables hold none of its kind or rating."""
@@ -49,7 +49,7 @@ class TabledBands:
         found: str | None = self._entries.get(kind, {}).get("waits_rule")
         return found
 
-    def order(self, up: DeviceKey, down: DeviceKey) -> Order:
+    def order(self, up: DeviceKey, down: DeviceKey) -> OverloadOrder:
         """The order of two devices in series under overload; NotTabulated as ``band``."""
         found = self._orders.get((up, down))
         if found is None:
@@ -175,7 +175,9 @@ class TabledBands:
         kind = "S" if rcd.delayed else "general"
         floor = 0.01 if rcd.short_delay or rcd.type == "F" else 0.0
         steps = tuple(
-            Step(float(row[1]), max(float(row[2]), floor), float(row[3])) for row in times.rows if row[0] == kind
+            ResidualPoint(float(row[1]), max(float(row[2]), floor), float(row[3]))
+            for row in times.rows
+            if row[0] == kind
         )
         return ResidualBand(name, idn_a, self._sees(rcd), steps, self._dc_a(rcd), times.source)
 

@@ -6,12 +6,12 @@ from collections.abc import Mapping
 from functools import cached_property, lru_cache
 from typing import Any
 
-from vivid_lattice.core.document.board_build import Side
+from vivid_lattice.core.document.board_build import CircuitSummary
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.findings import Source
-from vivid_lattice.core.rules.board_rules import MainRule, MainSide, NoticeRule, PlaceRule, Spare
+from vivid_lattice.core.rules.board_rules import MainRule, MainSide, NoticeRule, PlaceRule, SpareSpace
 from vivid_lattice.core.rules.rule_data import RuleData, Table
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 #: The rule behind a topic where a school names none of its own.
 _SHARED = {
@@ -34,14 +34,14 @@ _SHARED = {
 _FERRULES = "iec.ferrule.colour"
 
 
-class TabledBoard:
+class BoardRulesFromTables:
     """Board rules of a school."""
 
     def __init__(self, data: RuleData, school: Mapping[str, Any]):
         self._data = data
         self._held: Mapping[str, Any] | None = school.get("board")
         self._title = str(school["school"]["title"])
-        self._loaded: dict[tuple[int, bool], Looked] = {}
+        self._loaded: dict[tuple[int, bool], SourcedValue] = {}
 
     @property
     def _file(self) -> Mapping[str, Any]:
@@ -58,10 +58,10 @@ class TabledBoard:
         """Where the rule behind a topic ('comb', 'bar', 'torque', 'chart', …) stands."""
         return self._source(self._file.get(f"{topic}_rule") or _SHARED[topic])
 
-    def figure(self, rule: str, param: str) -> Looked:
+    def figure(self, rule: str, param: str) -> SourcedValue:
         """A figure of a rule by name."""
         held = self._data.rule(rule)
-        return Looked(float(held.params[param]), held.source)
+        return SourcedValue(float(held.params[param]), held.source)
 
     @cached_property
     def main(self) -> MainRule:
@@ -80,11 +80,11 @@ class TabledBoard:
         """The utilisation categories of switches and household contactors."""
         return self._source("common.switch.category")
 
-    def rail_socket_device_a(self, outlet_a: float) -> Looked:
+    def rail_socket_device_a(self, outlet_a: float) -> SourcedValue:
         """Largest device that a socket on the rail may be on [A]: the usual outlet's as the standard has it, else its rating."""
         entry: Mapping[str, float] = self._file.get("rail_socket", {})
         most = entry["device_a"] if entry.get("outlet_a") == outlet_a else outlet_a
-        return Looked(float(most), self._source("common.board.rail-socket"))
+        return SourcedValue(float(most), self._source("common.board.rail-socket"))
 
     @cached_property
     def main_side(self) -> MainSide:
@@ -93,9 +93,9 @@ class TabledBoard:
         return side
 
     @cached_property
-    def feed(self) -> Side:
+    def feed(self) -> CircuitSummary:
         """From where the supply comes in by habit."""
-        side: Side = self._file.get("feed", "top")
+        side: CircuitSummary = self._file.get("feed", "top")
         return side
 
     @cached_property
@@ -116,22 +116,22 @@ class TabledBoard:
         """Kinds of room where no board hangs at all, whatever its distance."""
         return tuple(self._file.get("wet_rooms", ()))
 
-    def _limit(self, name: str) -> Looked | None:
+    def _limit(self, name: str) -> SourcedValue | None:
         topic = name.split("_", 1)[0]
-        return Looked(float(self._file[name]), self.source(topic)) if name in self._file else None
+        return SourcedValue(float(self._file[name]), self.source(topic)) if name in self._file else None
 
     @cached_property
-    def handle_max_m(self) -> Looked | None:
+    def handle_max_m(self) -> SourcedValue | None:
         """Greatest height of a handle above the floor [m]; None: the school names none."""
         return self._limit("handle_max_m")
 
     @cached_property
-    def bottom_min_m(self) -> Looked | None:
+    def bottom_min_m(self) -> SourcedValue | None:
         """Least height of the lower edge where no door keeps hands off [m]; None: the school names none."""
         return self._limit("bottom_min_m")
 
     @cached_property
-    def clear_min_m(self) -> Looked | None:
+    def clear_min_m(self) -> SourcedValue | None:
         """Least free depth in front [m]; None: the school names none."""
         return self._limit("clear_min_m")
 
@@ -143,19 +143,19 @@ class TabledBoard:
         return tuple(self._file["material_premises"]), self.source("material")
 
     @cached_property
-    def spare(self) -> Spare:
+    def spare(self) -> SpareSpace:
         """What is left free for later."""
         held = self._file
         usual = self.figure("common.board.spare", "pct").value
-        return Spare(float(held.get("spare_pct", usual)), float(held.get("spare_least", 0)), self.source("spare"))
+        return SpareSpace(float(held.get("spare_pct", usual)), float(held.get("spare_least", 0)), self.source("spare"))
 
     @cached_property
-    def link_least_mm2(self) -> Looked:
+    def min_link_mm2(self) -> SourcedValue:
         """Least size of a link by habit [mm²]."""
-        return Looked(float(self._file["link_least_mm2"]), self.source("link"))
+        return SourcedValue(float(self._file["link_least_mm2"]), self.source("link"))
 
     @cached_property
-    def balance_pct(self) -> Looked | None:
+    def balance_pct(self) -> SourcedValue | None:
         """Greatest difference between the lines of a board [%]; None: the school names none."""
         return self._limit("balance_pct")
 
@@ -166,39 +166,39 @@ class TabledBoard:
             NoticeRule(one["when"], one["text"], self._source(one["rule"])) for one in self._file.get("notices", ())
         )
 
-    def loading(self, circuits: int, *, household: bool) -> Looked:
+    def loading(self, circuits: int, *, household: bool) -> SourcedValue:
         """Share of their rating that so many outgoing circuits are taken to carry at once."""
         found = self._loaded.get((circuits, household))
         if found is None:
             found = self._loaded[circuits, household] = self._loading(circuits, household)
         return found
 
-    def _loading(self, circuits: int, household: bool) -> Looked:
+    def _loading(self, circuits: int, household: bool) -> SourcedValue:
         table = self._data.table("common.rdf" if household else "common.rdf.general")
         if circuits < 2:
-            return Looked(1.0, table.source, "one circuit alone")
+            return SourcedValue(1.0, table.source, "one circuit alone")
         row = next(row for row in table.rows if _number(row[0]) <= circuits <= _number(row[1]))
-        return Looked(_number(row[2]), table.source, f"{circuits} circuits")
+        return SourcedValue(_number(row[2]), table.source, f"{circuits} circuits")
 
-    def side_by_side(self, devices: int) -> Looked:
+    def side_by_side(self, devices: int) -> SourcedValue:
         """What breakers side by side, all loaded for long, still carry, as a share of their rating."""
         table = self._data.table("common.mcb.grouping")
         row = table.rows[min(devices, len(table.rows)) - 1]
-        return Looked(_number(row[1]), table.source, f"{devices} side by side")
+        return SourcedValue(_number(row[1]), table.source, f"{devices} side by side")
 
-    def most_loss_w(self, rating_a: float) -> Looked:
+    def max_loss_w(self, rating_a: float) -> SourcedValue:
         """Greatest power loss a pole may have by the product standard [W]."""
         table = self._data.table("common.mcb.max-power-loss")
         for row in table.rows:
             if _number(row[0]) < rating_a <= _number(row[1]):
-                return Looked(_number(row[2]), table.source, "greatest by the standard")
+                return SourcedValue(_number(row[2]), table.source, "greatest by the standard")
         raise NotTabulated(f"the power loss of a device of {rating_a:g} A", path="families")
 
-    def strip_mm(self, area_mm2: float) -> Looked:
+    def strip_mm(self, area_mm2: float) -> SourcedValue:
         """Insulation to strip off a conductor [mm]."""
         table = self._data.table("common.board.strip")
         row = next((row for row in table.rows if area_mm2 <= _number(row[0])), table.rows[-1])
-        return Looked(_number(row[1]), table.source)
+        return SourcedValue(_number(row[1]), table.source)
 
     def torque(self, device: str) -> tuple[float, float, float, Source]:
         """Usual torque of a kind of terminal, from and to [N·m], and the largest solid conductor it takes [mm²]."""
@@ -211,7 +211,7 @@ class TabledBoard:
             table.source,
         )
 
-    def width(self, device: str, poles: str) -> Looked:
+    def width(self, device: str, poles: str) -> SourcedValue:
         """Usual width of a device [modules]."""
         return _width(self._data.table("common.module-width"), device, poles)
 
@@ -224,9 +224,9 @@ class TabledBoard:
 
 
 @lru_cache(maxsize=256)
-def _width(table: Table, device: str, poles: str) -> Looked:
+def _width(table: Table, device: str, poles: str) -> SourcedValue:
     row = table.row_where(device=device, poles=poles)
-    return Looked(_number(row["modules_usual"]), table.source)
+    return SourcedValue(_number(row["modules_usual"]), table.source)
 
 
 def _number(cell: object) -> float:

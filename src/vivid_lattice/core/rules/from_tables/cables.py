@@ -10,19 +10,19 @@ from typing import Any, TypeVar
 from vivid_lattice.core.document.job import Cable
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.formulas.cable.impedance import temperature_factor
-from vivid_lattice.core.rules.from_tables.sizes import Sizes
+from vivid_lattice.core.rules.from_tables.sizes import SizeNames
 from vivid_lattice.core.rules.protocol import CableKind, CableSize, DropFigure, HotFactors
 from vivid_lattice.core.rules.rule_data import RuleData
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 _Entry = Mapping[str, Any]
 _Found = TypeVar("_Found")
 
 
-class TabledCables:
+class CablesFromTables:
     """Cable rules read from a school's tables."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any], sizes: Sizes):
+    def __init__(self, data: RuleData, school: Mapping[str, Any], sizes: SizeNames):
         self._data, self._sizes = data, sizes
         defaults = school.get("cable_defaults", {})
         self._entries: dict[str, _Entry] = {entry["id"]: {**defaults, **entry} for entry in school["cable"]}
@@ -74,7 +74,7 @@ class TabledCables:
 
     # ------------------------------------------------------------------------------------------ capacity
 
-    def capacity_a(self, cable: Cable, method: str, loaded: int = 2) -> Looked:
+    def capacity_a(self, cable: Cable, method: str, loaded: int = 2) -> SourcedValue:
         """Tabulated current-carrying capacity It [A] by method and number of loaded conductors, before any factor.
 
         Raises NotTabulated where the tables lack the method, the number of loaded conductors or the size.
@@ -83,7 +83,7 @@ class TabledCables:
             ("capacity", cable.type, cable.area_mm2, method, loaded), self._capacity, cable, method, loaded
         )
 
-    def _capacity(self, cable: Cable, method: str, loaded: int) -> Looked:
+    def _capacity(self, cable: Cable, method: str, loaded: int) -> SourcedValue:
         entry, kind = self._entry(cable), self.kind(cable.type)
         if method not in kind.methods:
             raise NotTabulated(
@@ -107,10 +107,10 @@ class TabledCables:
                 continue
             found = table.look(column, self._sizes.key(table, cable.area_mm2))
             if found is not None and cable.area_mm2 <= float(entry.get("upto_mm2", cable.area_mm2)):
-                return Looked(found.value, found.source, source.get("how", ""))
+                return SourcedValue(found.value, found.source, source.get("how", ""))
         raise self._ends(cable, fitting[0]["table"], kind.sizes_mm2)
 
-    def terminal_ceiling(self, cable: Cable, rating_a: float, marked_c: int | None) -> Looked | None:
+    def terminal_ceiling(self, cable: Cable, rating_a: float, marked_c: int | None) -> SourcedValue | None:
         """Ampacity [A] that terminals allow whatever the insulation bears; None where the school has no such rule."""
         entry, usually = self._entry(cable).get("terminals"), self._terminals
         if entry is None or usually is None:
@@ -123,9 +123,9 @@ class TabledCables:
         found = table.look(columns[str(max(fitting))], self._sizes.key(table, cable.area_mm2))
         if found is None:
             raise self._ends(cable, table.id, self.kind(cable.type).sizes_mm2)
-        return Looked(found.value, self._data.rule(entry["rule"]).source, f"terminals and cable at {degrees} °C")
+        return SourcedValue(found.value, self._data.rule(entry["rule"]).source, f"terminals and cable at {degrees} °C")
 
-    def terminals_said(self) -> str:
+    def terminals_text(self) -> str:
         """What terminals are taken for while nobody has read their marking; empty where the school has no such rule."""
         usual = self._terminals
         return f"{usual['upto_c']} °C to {usual['upto_a']} A, {usual['above_c']} °C above" if usual else ""
@@ -171,7 +171,7 @@ class TabledCables:
 
     # ------------------------------------------------------------------------------------------ resistance
 
-    def line_mohm_per_m(self, cable: Cable) -> Looked:
+    def line_mohm_per_m(self, cable: Cable) -> SourcedValue:
         """Resistance of the line conductor at 20 °C [mΩ/m]."""
         return self._kept(("r20", cable.type, cable.area_mm2), self._resistance, cable, cable.area_mm2)
 
@@ -181,7 +181,7 @@ class TabledCables:
             return 0.0
         return float(self._reactance["mohm_per_m"])
 
-    def _resistance(self, cable: Cable, area_mm2: float) -> Looked:
+    def _resistance(self, cable: Cable, area_mm2: float) -> SourcedValue:
         sources = self._entry(cable)["r20"]
         for source in sources:
             if area_mm2 > float(source.get("upto_mm2", area_mm2)):
@@ -190,7 +190,7 @@ class TabledCables:
             found = table.look(source["column"], self._sizes.key(table, area_mm2))
             if found is not None:
                 cold = temperature_factor(float(source.get("at_c", 20.0)), float(source.get("beta", 234.5)))
-                return Looked(found.value * float(source.get("scale", 1.0)) / cold, found.source, found.how)
+                return SourcedValue(found.value * float(source.get("scale", 1.0)) / cold, found.source, found.how)
         raise NotTabulated(
             f"the resistance table {sources[-1]['table']} has no {self._sizes.said(area_mm2)} conductor (cable {cable.type})"
         )
@@ -216,7 +216,7 @@ class TabledCables:
 
     # ------------------------------------------------------------------------------------------ protective conductor
 
-    def cpc_area_mm2(self, cable: Cable, loaded: int = 2) -> Looked:
+    def cpc_area_mm2(self, cable: Cable, loaded: int = 2) -> SourcedValue:
         """Cross-section of the protective conductor [mm²]: as stated, as made up, a core, the armour or other metal.
 
         A copper conductor laid beside it is no part of this figure.
@@ -224,7 +224,7 @@ class TabledCables:
         key = ("cpc", cable.type, cable.area_mm2, cable.cpc, cable.cpc_mm2, loaded)
         return self._kept(key, self._cpc_area, cable, loaded)
 
-    def _cpc_area(self, cable: Cable, loaded: int) -> Looked:
+    def _cpc_area(self, cable: Cable, loaded: int) -> SourcedValue:
         entry, kind = self._entry(cable), self.kind(cable.type)
         if cable.cpc not in kind.cpc_choices:
             raise NotTabulated(
@@ -233,7 +233,7 @@ class TabledCables:
             )
         stated = self._data.table(entry["r20"][-1]["table"]).source
         if cable.cpc_mm2 is not None:
-            return Looked(cable.cpc_mm2, stated, "as stated in the job")
+            return SourcedValue(cable.cpc_mm2, stated, "as stated in the job")
         if cable.cpc == "armour":
             return self._armour(cable, loaded, "area", "cable.cpc_mm2")
         if cable.cpc == "metal":
@@ -245,28 +245,28 @@ class TabledCables:
             area = self._sizes.area_in(table, source["column"], key)
             if area is None:
                 raise self._ends(cable, table.id, self._sizes.areas_of(table))
-            return Looked(area, table.source)
+            return SourcedValue(area, table.source)
         if "state_cpc" in entry:
             raise NeedsInput(Need("the size of the protective conductor", "cable.cpc_mm2", entry["state_cpc"]))
-        return Looked(cable.area_mm2, stated, "same size as the line")
+        return SourcedValue(cable.area_mm2, stated, "same size as the line")
 
-    def cpc_mohm_per_m(self, cable: Cable, loaded: int = 2) -> Looked:
+    def cpc_mohm_per_m(self, cable: Cable, loaded: int = 2) -> SourcedValue:
         """Resistance of the protective conductor at 20 °C [mΩ/m], with a copper conductor laid beside it in parallel."""
         key = ("r2", cable, loaded)
         return self._kept(key, self._cpc_resistance, cable, loaded)
 
-    def _cpc_resistance(self, cable: Cable, loaded: int) -> Looked:
+    def _cpc_resistance(self, cable: Cable, loaded: int) -> SourcedValue:
         own = self._own_cpc_resistance(cable, loaded)
         if cable.cpc_beside_mm2 is None:
             return own
         beside = self._resistance(cable, cable.cpc_beside_mm2)
         value = own.value * beside.value / (own.value + beside.value)
-        return Looked(value, own.source, f"{own.value:.4g} in parallel with {beside.value:.4g}")
+        return SourcedValue(value, own.source, f"{own.value:.4g} in parallel with {beside.value:.4g}")
 
-    def _own_cpc_resistance(self, cable: Cable, loaded: int) -> Looked:
+    def _own_cpc_resistance(self, cable: Cable, loaded: int) -> SourcedValue:
         if cable.cpc_mohm_per_m is not None:
             source = self._data.table(self._entry(cable)["r20"][-1]["table"]).source
-            return Looked(cable.cpc_mohm_per_m, source, "as stated in the job")
+            return SourcedValue(cable.cpc_mohm_per_m, source, "as stated in the job")
         if cable.cpc == "armour":
             return self._armour(cable, loaded, "r20", "cable.cpc_mohm_per_m")
         if cable.cpc == "metal":
@@ -279,7 +279,7 @@ class TabledCables:
             )
         return self._resistance(cable, self.cpc_area_mm2(cable, loaded).value)
 
-    def _armour(self, cable: Cable, loaded: int, what: str, path: str) -> Looked:
+    def _armour(self, cable: Cable, loaded: int, what: str, path: str) -> SourcedValue:
         entries: Mapping[str, Mapping[str, Any]] = self._entry(cable).get("armour", {})
         source = entries.get(str(loaded), {}).get(what)
         found = self._data.table(source[0]).look(source[1], cable.area_mm2) if source else None
@@ -291,16 +291,16 @@ class TabledCables:
             )
         return found
 
-    def k_protective(self, cable: Cable) -> Looked:
+    def k_protective(self, cable: Cable) -> SourcedValue:
         """Heat constant k of the protective conductor [A·√s/mm²]."""
         which = "core" if cable.cpc == "included" else cable.cpc
         return self._kept(("k", cable.type, which), self._k, cable, which)
 
-    def k_live(self, cable: Cable) -> Looked:
+    def k_live(self, cable: Cable) -> SourcedValue:
         """Heat constant k of the live conductors [A·√s/mm²]."""
         return self._kept(("k", cable.type, "live"), self._k, cable, "live")
 
-    def _k(self, cable: Cable, which: str) -> Looked:
+    def _k(self, cable: Cable, which: str) -> SourcedValue:
         found = self._entry(cable)["k"].get(which)
         if found is None:
             raise NotTabulated(f"no heat constant of {self.kind(cable.type).title} in these tables", path="cable")
@@ -308,7 +308,7 @@ class TabledCables:
         column = table.column(found[1])
         for row in table.rows:
             if row[0] == found[2]:
-                return Looked(float(row[column]), table.source)
+                return SourcedValue(float(row[column]), table.source)
         raise NotTabulated(f"table {table.id} has no row {found[2]}", path="cable")
 
     # ------------------------------------------------------------------------------------------ plumbing

@@ -13,7 +13,7 @@ from vivid_lattice.core.findings import Source
 from vivid_lattice.core.formulas.device.loop import loop_limit_ohm
 from vivid_lattice.core.rules.protocol import Clearing, DeviceKind, LoopLimit
 from vivid_lattice.core.rules.rule_data import RuleData, Table
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.units import a_from_ka, a_from_ma, ka_from_a
 
 #: A current worked out as 6000.0000001 A is 6 kA.
@@ -31,7 +31,7 @@ class _FusePoint:
     source: Source
 
 
-class TabledDevices:
+class DevicesFromTables:
     """Device rules read from a school's tables."""
 
     def __init__(self, data: RuleData, school: Mapping[str, Any]):
@@ -44,7 +44,7 @@ class TabledDevices:
         self._uo_v = float(school["school"]["nominal_v"])
         self._cmin = float(data.rule(self._names["loop_rule"]).params["cmin"])
         self._cache: dict[tuple[Any, ...], LoopLimit] = {}
-        self._class_rows: dict[tuple[Any, ...], list[tuple[float, Looked]]] = {}
+        self._class_rows: dict[tuple[Any, ...], list[tuple[float, SourcedValue]]] = {}
         self.kinds: Mapping[str, DeviceKind] = MappingProxyType(
             {entry["id"]: self._kind(entry) for entry in school["device"]}
         )
@@ -101,20 +101,20 @@ class TabledDevices:
         except KeyError:
             raise NotTabulated(f"no device of the kind '{device_kind}' in these rules", path="device.kind") from None
 
-    def overload_factors(self, device_kind: str, medium: str) -> tuple[Looked, Looked]:
+    def overload_factors(self, device_kind: str, medium: str) -> tuple[SourcedValue, SourcedValue]:
         """What the kind takes off a cable's rating where it gives overload protection: by its fusing factor (Cf), and for
         a cable in the ground (Cc); each 1 where the school asks for nothing."""
         self.kind(device_kind)
         return self._overload(self._entries[device_kind], medium)
 
-    def _overload(self, entry: Mapping[str, Any], medium: str) -> tuple[Looked, Looked]:
+    def _overload(self, entry: Mapping[str, Any], medium: str) -> tuple[SourcedValue, SourcedValue]:
         source = entry.get("overload", {})
         if "table" in source:
             table = self._data.table(source["table"])
             row = table.row_where(case=source[medium])
-            return Looked(float(row["Cf"]), table.source), Looked(float(row["Cc"]), table.source)
+            return SourcedValue(float(row["Cf"]), table.source), SourcedValue(float(row["Cc"]), table.source)
         rule = self._data.rule(source.get("rule", self._names["overload_rule"])).source
-        return Looked(float(source.get("cf", 1.0)), rule), Looked(1.0, rule)
+        return SourcedValue(float(source.get("cf", 1.0)), rule), SourcedValue(1.0, rule)
 
     def corrects_drop(self, device_kind: str) -> bool:
         """Whether voltage drop behind the kind may be corrected for a cooler conductor."""
@@ -198,12 +198,12 @@ class TabledDevices:
         held = ", ".join(f"{key:g}" for key in self.kind(device.kind).ratings_a)
         return NotTabulated(f"table {table} has no {device.rating_a:g} A; it holds {held}", path="device.rating_a")
 
-    def holds_a(self, device: Device) -> Looked | None:
+    def holds_a(self, device: Device) -> SourcedValue | None:
         """Current [A] below which a breaker's instantaneous part surely stays closed; None for kinds without such a band."""
         holds = self._entries.get(device.kind, {}).get("holds", {})
         if device.curve is None or device.curve not in holds:
             return None
-        return Looked(float(holds[device.curve]) * device.rating_a, self._data.table(holds["table"]).source)
+        return SourcedValue(float(holds[device.curve]) * device.rating_a, self._data.table(holds["table"]).source)
 
     @staticmethod
     def _row(table: Table, device: Device) -> Mapping[str, Any]:
@@ -287,7 +287,7 @@ class TabledDevices:
         let_through = row[0]
         return Clearing(fault_a, time, let_through.value, let_through.source, let_through.how)
 
-    def _class_row(self, device: Device, fault_a: float) -> tuple[Looked, float] | None:
+    def _class_row(self, device: Device, fault_a: float) -> tuple[SourcedValue, float] | None:
         """The most energy a breaker of the usual energy-limiting class lets through at a fault of so many amperes
         [A²s]: the row of the next larger rating and fault current, and that current [A]; None where the table has neither."""
         key = (device.kind, device.curve, device.rating_a)
@@ -299,7 +299,7 @@ class TabledDevices:
                 return energy, at_a
         return None
 
-    def _rows_of_class(self, device: Device) -> list[tuple[float, Looked]]:
+    def _rows_of_class(self, device: Device) -> list[tuple[float, SourcedValue]]:
         """The let-through limits of a device's class, by the prospective current [A] each stands for, smallest first."""
         entry: Mapping[str, Any] | None = self._entries[device.kind].get("let_through")
         column = entry["columns"].get(device.curve) if entry else None
@@ -318,17 +318,17 @@ class TabledDevices:
             if row[rating_at] == rating:
                 at_a = float(row[fault_at]) * float(entry["fault_a"])
                 how = f"{entry['class']}: at up to {ka_from_a(at_a):g} kA it lets no more through; see its mark"
-                found.append((at_a, Looked(times * float(row[energy_at]), table.source, how)))
+                found.append((at_a, SourcedValue(times * float(row[energy_at]), table.source, how)))
         return sorted(found, key=lambda pair: pair[0])
 
-    def let_through(self, device: Device, fault_a: float) -> Looked:
+    def let_through(self, device: Device, fault_a: float) -> SourcedValue:
         """The most energy [A²s] the device lets through when a fault of so many amperes is cleared: as stated where that holds,
         else by its class, else by its time.
 
         Raises NotTabulated where none is known.
         """
         found = self.clearing(device, fault_a)
-        return Looked(found.energy_a2s, found.source, found.why)
+        return SourcedValue(found.energy_a2s, found.source, found.why)
 
     def class_row_a(self, device: Device, fault_a: float) -> float | None:
         """The prospective current [A] for which the let-through limit of the device's class stands that is used at a fault;
@@ -339,15 +339,15 @@ class TabledDevices:
         return found[1] if found else None
 
     @property
-    def energy_fault_ka(self) -> Looked | None:
+    def energy_fault_ka(self) -> SourcedValue | None:
         """The current [kA] that energy is calculated for in a dwelling while nobody has measured it; None: the largest declared."""
         named = self._names.get("energy_fault_rule")
         if named is None:
             return None
         rule = self._data.rule(named)
-        return Looked(float(rule.params["energy_kA"]), rule.source)
+        return SourcedValue(float(rule.params["energy_kA"]), rule.source)
 
-    def onsite_mm2(self, device: Device, fault_a: float) -> Looked | None:
+    def onsite_mm2(self, device: Device, fault_a: float) -> SourcedValue | None:
         """Least copper conductor [mm²] that on-site guidance gives behind a breaker of the usual energy-limiting class at a fault of
         so many amperes; None where it has no row."""
         named = self._names.get("onsite_sizes")
@@ -357,26 +357,26 @@ class TabledDevices:
         for row in table.rows:
             if device.rating_a <= float(row[0]) and fault_a <= float(row[1]) * 1000 / _JUST_UNDER:
                 how = f"on-site guidance behind {device.curve} up to {row[0]:g} A and {row[1]:g} kA"
-                return Looked(float(row[table.column(f"{device.curve}_mm2")]), table.source, how)
+                return SourcedValue(float(row[table.column(f"{device.curve}_mm2")]), table.source, how)
         return None
 
-    def breaking_ka(self, device: Device) -> Looked:
+    def breaking_ka(self, device: Device) -> SourcedValue:
         """Rated breaking capacity [kA], as read off the device. NeedsInput where it is not stated."""
         source = self._data.rule(self._names["breaking_rule"]).source
         if device.breaking_ka is not None:
-            return Looked(device.breaking_ka, source, "as marked on the device")
+            return SourcedValue(device.breaking_ka, source, "as marked on the device")
         kind = self.kind(device.kind)
         usual = " or ".join(f"{value:g}" for value in kind.breaking_choices_ka)
         ask = "Read it off the device" + (f"; {usual} kA are usual." if usual else ".")
         raise NeedsInput(Need(f"breaking capacity of the {kind.title.lower()}", "device.breaking_ka", ask))
 
-    def backed_up_ka(self, assembly_ka: float, cutout_kind: str, cutout_a: float) -> Looked | None:
+    def backed_up_ka(self, assembly_ka: float, cutout_kind: str, cutout_a: float) -> SourcedValue | None:
         """Fault current [kA] a tested assembly stands behind its cut-out fuse, or None where that does not hold."""
         rule = self._data.rule(self._names["assembly_rule"])
         if self._backup.get("declared"):
-            return Looked(assembly_ka, rule.source)
+            return SourcedValue(assembly_ka, rule.source)
         if cutout_kind in self._backup["kinds"] and cutout_a <= float(rule.params["backup_fuse_max_A"]):
-            return Looked(min(assembly_ka, float(rule.params["conditional_kA"])), rule.source)
+            return SourcedValue(min(assembly_ka, float(rule.params["conditional_kA"])), rule.source)
         return None
 
     def rcd_loop_limit(self, rcd: Rcd, system: str) -> LoopLimit:
@@ -389,7 +389,7 @@ class TabledDevices:
         route = self._data.rule(self._names["rcd_route_rule"]).source
         return LoopLimit(min(limit, loop_limit_ohm(self._uo_v, self._cmin, 5 * idn_a)), 5 * idn_a, route)
 
-    def rcd_time_s(self, rcd: Rcd, multiple: float) -> Looked:
+    def rcd_time_s(self, rcd: Rcd, multiple: float) -> SourcedValue:
         """Longest time [s] in which the RCD opens at a multiple of IΔn (the next tabulated multiple below it).
 
         Raises NotTabulated below IΔn: the device need not open at all.
@@ -405,7 +405,7 @@ class TabledDevices:
                 ask="Lower the loop impedance (a better electrode) or choose a smaller IΔn.",
             )
         time = float(rows[-1][most]) / float(self._rcd["per_second"])
-        return Looked(time, table.source, f"at {float(rows[-1][1]):g} IΔn")
+        return SourcedValue(time, table.source, f"at {float(rows[-1][1]):g} IΔn")
 
     def default_device(self, circuit: Circuit, rating_a: float) -> Device:
         """The device the school would take unless somebody says otherwise."""

@@ -6,15 +6,15 @@ from collections.abc import Mapping
 from typing import Any
 
 from vivid_lattice.core.errors import NotTabulated
-from vivid_lattice.core.rules.from_tables.sizes import Sizes
+from vivid_lattice.core.rules.from_tables.sizes import SizeNames
 from vivid_lattice.core.rules.rule_data import RuleData, Table
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 
-class TabledEarthing:
+class EarthingFromTables:
     """Conductor sizes of the earthing arrangement, read from a school's tables."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any], sizes: Sizes):
+    def __init__(self, data: RuleData, school: Mapping[str, Any], sizes: SizeNames):
         self._data, self._sizes = data, sizes
         self._protective: Mapping[str, Any] | None = school.get("protective_size")
         self._by_device: Mapping[str, Any] | None = school.get("protective_by_device")
@@ -23,11 +23,11 @@ class TabledEarthing:
         self._link: Mapping[str, Any] | None = school.get("link")
         self._pen: Mapping[str, Any] | None = school.get("pen")
 
-    def protective_mm2(self, line_mm2: float) -> Looked | None:
+    def protective_mm2(self, line_mm2: float) -> SourcedValue | None:
         """Least protective conductor for a line, without a sum [mm²]; None where the school goes by the device."""
         return self._size_by_line(self._protective, line_mm2) if self._protective else None
 
-    def protective_by_device_mm2(self, rating_a: float, material: str) -> Looked | None:
+    def protective_by_device_mm2(self, rating_a: float, material: str) -> SourcedValue | None:
         """Least protective conductor for a device's rating [mm²]; None where the school goes by the line or by a sum."""
         entry = self._by_device
         if entry is None:
@@ -36,16 +36,16 @@ class TabledEarthing:
         upto, size = table.column(entry["upto"]), table.column(entry["size"][material])
         for row in table.rows:
             if float(row[upto]) >= rating_a:
-                return Looked(self._sizes.of_cell(row[size]), table.source, f"device to {float(row[upto]):g} A")
+                return SourcedValue(self._sizes.of_cell(row[size]), table.source, f"device to {float(row[upto]):g} A")
         raise NotTabulated(f"table {table.id} ends before {rating_a:g} A", path="device.rating_a")
 
-    def upsized_with_line(self) -> Looked | None:
+    def upsized_with_line(self) -> SourcedValue | None:
         """The rule that a protective conductor grows with its line where that is larger than needed; None without one."""
         if self._by_device is None:
             return None
-        return Looked(1.0, self._data.rule(self._by_device["upsize_rule"]).source)
+        return SourcedValue(1.0, self._data.rule(self._by_device["upsize_rule"]).source)
 
-    def earthing_mm2(self, line_mm2: float, electrode_alone: bool, material: str = "copper") -> Looked:
+    def earthing_mm2(self, line_mm2: float, electrode_alone: bool, material: str = "copper") -> SourcedValue:
         """Least earthing conductor for the supply's line conductors [mm²]."""
         entry = self._earthing
         if "table" in entry:
@@ -54,16 +54,16 @@ class TabledEarthing:
             found = self._row_upto(table, upto, entry["size"], line_mm2)
             most = self._sizes.area(str(entry["rod_alone_most"])) if "rod_alone_most" in entry else None
             if electrode_alone and most is not None and found.value > most:
-                return Looked(most, found.source, "need not be larger to a rod alone")
+                return SourcedValue(most, found.source, "need not be larger to a rod alone")
         else:
             by_line = self._size_by_line(self._protective, line_mm2) if self._protective else None
             if by_line is None:
                 raise NotTabulated("no sizes of earthing conductors in these tables")
-            found = Looked(by_line.value, self._data.rule(entry["rule"]).source, by_line.how)
+            found = SourcedValue(by_line.value, self._data.rule(entry["rule"]).source, by_line.how)
         least = float(entry.get("least_mm2", 0.0))
-        return found if found.value >= least else Looked(least, found.source, "the least there may be")
+        return found if found.value >= least else SourcedValue(least, found.source, "the least there may be")
 
-    def bonding_mm2(self, system: str, line_mm2: float, material: str = "copper") -> Looked:
+    def bonding_mm2(self, system: str, line_mm2: float, material: str = "copper") -> SourcedValue:
         """Least main bonding conductor [mm²]."""
         entry = self._bonding
         by_neutral: Mapping[str, Any] | None = entry.get("by_neutral")
@@ -72,14 +72,16 @@ class TabledEarthing:
             return self._row_upto(table, by_neutral["upto"], by_neutral["size"], line_mm2)
         source = self._data.rule(entry["rule"]).source
         if entry.get("by_line"):
-            return Looked(self.earthing_mm2(line_mm2, False, material).value, source, "as the electrode conductor")
+            return SourcedValue(
+                self.earthing_mm2(line_mm2, False, material).value, source, "as the electrode conductor"
+            )
         share = float(entry.get("share_of_earthing", 0.0)) * self.earthing_mm2(line_mm2, False, material).value
         value = min(max(share, float(entry["least_mm2"])), float(entry.get("most_mm2", 1e9)))
-        return Looked(
+        return SourcedValue(
             value, source, f"half the earthing conductor, {entry['least_mm2']:g} mm² at least" if share else ""
         )
 
-    def supplementary_mm2(self, protective_mm2: float, *, to_pipe: bool, protected: bool) -> Looked:
+    def supplementary_mm2(self, protective_mm2: float, *, to_pipe: bool, protected: bool) -> SourcedValue:
         """Least supplementary bonding conductor [mm²], by the protective conductor of the exposed part it joins.
 
         to_pipe    whether it leads to metalwork that is not part of the installation, rather than to another exposed part
@@ -97,15 +99,15 @@ class TabledEarthing:
         )
         share = float(entry["share_to_pipe"]) if to_pipe else float(entry["share_to_part"])
         if share * protective_mm2 <= least:
-            return Looked(least, source, f"never less where it is {'' if protected else 'not '}protected")
-        return Looked(
+            return SourcedValue(least, source, f"never less where it is {'' if protected else 'not '}protected")
+        return SourcedValue(
             share * protective_mm2, source, f"{share:g} of the protective conductor of {protective_mm2:g} mm²"
         )
 
-    def what_to_bond(self) -> Looked:
+    def what_to_bond(self) -> SourcedValue:
         """The rule that says which metalwork is bonded."""
         rule = self._data.rule(self._bonding["what_rule"])
-        return Looked(0.0, rule.source, rule.text)
+        return SourcedValue(0.0, rule.source, rule.text)
 
     @property
     def by_calculation(self) -> bool:
@@ -116,15 +118,15 @@ class TabledEarthing:
         """Whether the earthing conductor may not be smaller than the main bonding."""
         return system in self._earthing.get("not_below_bonding", [])
 
-    def link_mm2(self, system: str, neutral_mm2: float) -> Looked | None:
+    def link_mm2(self, system: str, neutral_mm2: float) -> SourcedValue | None:
         """Least link between neutral and earth at the main board [mm²]; None where the consumer makes none."""
         entry = self._link
         if entry is None or system not in entry["systems"]:
             return None
         source = self._data.rule(entry["rule"]).source
         if entry["as"] == "neutral":
-            return Looked(neutral_mm2, source, "as the main neutral")
-        return Looked(self.earthing_mm2(neutral_mm2, False).value, source, "as the electrode conductor")
+            return SourcedValue(neutral_mm2, source, "as the main neutral")
+        return SourcedValue(self.earthing_mm2(neutral_mm2, False).value, source, "as the electrode conductor")
 
     @property
     def link_systems(self) -> tuple[str, ...]:
@@ -136,13 +138,13 @@ class TabledEarthing:
         """Systems in which a combined conductor is split at the origin."""
         return tuple(self._pen["systems"]) if self._pen else ()
 
-    def pen_mm2(self) -> Looked | None:
+    def pen_mm2(self) -> SourcedValue | None:
         """Least combined conductor [mm²]; None where the school's consumers have none."""
         if self._pen is None:
             return None
-        return Looked(float(self._pen["least_mm2"]), self._data.rule(self._pen["rule"]).source)
+        return SourcedValue(float(self._pen["least_mm2"]), self._data.rule(self._pen["rule"]).source)
 
-    def _row_upto(self, table: Table, upto: str, size: str, line_mm2: float) -> Looked:
+    def _row_upto(self, table: Table, upto: str, size: str, line_mm2: float) -> SourcedValue:
         upto_at, size_at = table.column(upto), table.column(size)
         for row in table.rows:
             cell = row[upto_at]
@@ -151,10 +153,10 @@ class TabledEarthing:
             except KeyError:  # a size past those the school's conductors hold
                 break
             if holds >= line_mm2:
-                return Looked(self._sizes.of_cell(row[size_at]), table.source)
+                return SourcedValue(self._sizes.of_cell(row[size_at]), table.source)
         raise NotTabulated(f"table {table.id} ends before {line_mm2:g} mm²")
 
-    def _size_by_line(self, entry: Mapping[str, Any], line_mm2: float) -> Looked:
+    def _size_by_line(self, entry: Mapping[str, Any], line_mm2: float) -> SourcedValue:
         table = self._data.table(entry["table"])
         upto_at, size_at = table.column(entry["upto"]), table.column(entry["size"])
         how_at = table.column(entry["how"]) if "how" in entry else None
@@ -162,8 +164,8 @@ class TabledEarthing:
             if float(row[upto_at]) < line_mm2:
                 continue
             if how_at is not None and row[how_at] == entry["same"]:
-                return Looked(line_mm2, table.source, "as large as the line")
+                return SourcedValue(line_mm2, table.source, "as large as the line")
             if how_at is not None and row[how_at] == entry["half"]:
-                return Looked(line_mm2 / 2, table.source, "half the line")
-            return Looked(float(row[size_at]), table.source)
+                return SourcedValue(line_mm2 / 2, table.source, "half the line")
+            return SourcedValue(float(row[size_at]), table.source)
         raise NotTabulated(f"table {table.id} ends before {line_mm2:g} mm²")

@@ -9,20 +9,20 @@ from typing import Any
 from vivid_lattice.core.document.job import Cable, Device, Section
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.findings import Source
-from vivid_lattice.core.rules.from_tables.cables import TabledCables
-from vivid_lattice.core.rules.from_tables.devices import TabledDevices
+from vivid_lattice.core.rules.from_tables.cables import CablesFromTables
+from vivid_lattice.core.rules.from_tables.devices import DevicesFromTables
 from vivid_lattice.core.rules.protocol import Factor, Grouping, Method
 from vivid_lattice.core.rules.rule_data import RuleData, Table
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 #: Greatest conductor the table of short lengths in insulation is made for [mm²].
 _SURROUND_TO_MM2 = 10.0
 
 
-class TabledFactors:
+class FactorsFromTables:
     """Rating factors read from a school's tables."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any], cables: TabledCables, devices: TabledDevices):
+    def __init__(self, data: RuleData, school: Mapping[str, Any], cables: CablesFromTables, devices: DevicesFromTables):
         self._data = data
         self._names: Mapping[str, str] = school["tables"]
         self._ambient: Mapping[str, Mapping[str, Any]] = school["ambient"]
@@ -257,5 +257,5 @@ def _plain(section: Section) -> bool:
     )
 
 
-def _how(found: Looked) -> str:
+def _how(found: SourcedValue) -> str:
     return f" ({found.how})" if found.how else ""

@@ -12,10 +12,10 @@ from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.protocol import DropLimit, RingRule
 from vivid_lattice.core.rules.rule_data import RuleData
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 
-class TabledLimits:
+class LimitsFromTables:
     """Limits read from a school's tables."""
 
     def __init__(self, data: RuleData, school: Mapping[str, Any]):
@@ -79,17 +79,17 @@ class TabledLimits:
         rule = self._data.rule(self._withstand["none"])
         return rule.text, rule.source
 
-    def disconnection_s(self, circuit: Circuit, rating_a: float, system: str) -> Looked:
+    def disconnection_s(self, circuit: Circuit, rating_a: float, system: str) -> SourcedValue:
         """Longest time [s] in which an earth fault has to be cleared, by use, rating and system."""
         use = "distribution" if circuit.kind == "distribution" else "sockets" if feeds_sockets(circuit) else "fixed"
         for case in self._time_cases:
             if use in case["uses"] and rating_a <= case.get("upto_a", rating_a):
                 if "s" in case:
                     source = self._data.rule(self._disconnection["rule"]).source
-                    return Looked(float(case["s"][system]), source, case["row"])
+                    return SourcedValue(float(case["s"][system]), source, case["row"])
                 table = self._data.table(self._disconnection["table"])
                 row = table.row_where(circuit=case["row"])
-                return Looked(float(row[self._disconnection["column"][system]]), table.source, case["row"])
+                return SourcedValue(float(row[self._disconnection["column"][system]]), table.source, case["row"])
         raise NotTabulated(f"no disconnection time for {use} behind {rating_a:g} A", path="device.rating_a")
 
     def ring(self, device: Device) -> RingRule:
@@ -108,7 +108,7 @@ class TabledLimits:
             drop_rule=drop.source,
         )
 
-    def min_area_mm2(self, circuit: Circuit) -> Looked:
+    def min_area_mm2(self, circuit: Circuit) -> SourcedValue:
         """Least copper conductor by use [mm²]."""
         entry = self._min_area
         use = "sockets" if feeds_sockets(circuit) else circuit.kind
@@ -116,12 +116,12 @@ class TabledLimits:
             held: Mapping[str, float] = entry["mm2"]
             name = use if use in held else "other"
             words = {"lighting": "lighting circuit", "control": "control circuit"}.get(name, "power circuit")
-            return Looked(float(held[name]), self._data.rule(entry["rule"]).source, words)
+            return SourcedValue(float(held[name]), self._data.rule(entry["rule"]).source, words)
         table, uses = self._data.table(entry["table"]), entry["uses"]
         words = uses.get(use, uses["other"])
-        return Looked(float(table.row_where(use=words, **entry["row"])[entry["column"]]), table.source, words)
+        return SourcedValue(float(table.row_where(use=words, **entry["row"])[entry["column"]]), table.source, words)
 
-    def least_device_a(self, circuit: Circuit, rooms: Mapping[str, Room]) -> Looked | None:
+    def min_device_a(self, circuit: Circuit, rooms: Mapping[str, Room]) -> SourcedValue | None:
         """Smallest rating [A] that the circuit's largest load of a kind may be on, or its sockets by their room; None where no rule
         names one."""
         for entry in self._least_device:
@@ -132,21 +132,21 @@ class TabledLimits:
             )
             largest = max((load.power_w or 0.0 for load in loads), default=0.0)
             if in_room or ("from_w" in rule.params and largest >= float(rule.params["from_w"])):
-                return Looked(float(rule.params["rating_a"]), rule.source)
+                return SourcedValue(float(rule.params["rating_a"]), rule.source)
         return None
 
-    def most_device_a(self, circuit: Circuit) -> Looked | None:
+    def max_device_a(self, circuit: Circuit) -> SourcedValue | None:
         """Largest rating [A] that a circuit of a kind may be on; None where no rule names one."""
         if self._most_device is None or circuit.kind not in self._most_device["circuit_kinds"]:
             return None
         rule = self._data.rule(self._most_device["rule"])
-        return Looked(float(rule.params["rating_a"]), rule.source)
+        return SourcedValue(float(rule.params["rating_a"]), rule.source)
 
-    def continuous(self, circuit: Circuit) -> Looked | None:
+    def continuous(self, circuit: Circuit) -> SourcedValue | None:
         """Factor on the part of a circuit's load that runs for hours; None where the school has none."""
         if not self._continuous:
             return None
-        return Looked(float(self._continuous["factor"]), self._data.rule(self._continuous["rule"]).source)
+        return SourcedValue(float(self._continuous["factor"]), self._data.rule(self._continuous["rule"]).source)
 
     def is_continuous(self, load_kind: str, stated: bool) -> bool:
         """Whether a load counts as running for hours: as stated, or by its kind."""
@@ -157,7 +157,7 @@ class TabledLimits:
         """Whether small conductors have a largest device whatever they carry."""
         return self._small is not None
 
-    def device_ceiling_a(self, circuit: Circuit, material: str, label: str) -> Looked | None:
+    def device_ceiling_a(self, circuit: Circuit, material: str, label: str) -> SourcedValue | None:
         """Largest device [A] for a small conductor whatever its ampacity; None where no such rule binds."""
         small = self._small
         if small is None or any(load.kind in small["except_loads"] for load in circuit.loads):
@@ -166,10 +166,10 @@ class TabledLimits:
         name = small["material"][material]
         for row in table.rows:
             if row[table.column("size")] == label and row[table.column("material")] == name:
-                return Looked(float(row[table.column(small["most"])]), table.source, f"{label} {name}")
+                return SourcedValue(float(row[table.column(small["most"])]), table.source, f"{label} {name}")
         return None
 
-    def next_size_up_a(self, circuit: Circuit, ampacity_a: float) -> Looked | None:
+    def next_size_up_a(self, circuit: Circuit, ampacity_a: float) -> SourcedValue | None:
         """The next standard device at or above an ampacity, where the school allows it; None where it does not."""
         rule = self._next_up
         if rule is None or feeds_sockets(circuit):
@@ -178,14 +178,14 @@ class TabledLimits:
         found = next((rating for rating in ratings if rating >= ampacity_a), None)
         if found is None or found > float(rule["upto_a"]):
             return None
-        return Looked(found, self._data.rule(rule["rule"]).source, "next standard device up")
+        return SourcedValue(found, self._data.rule(rule["rule"]).source, "next standard device up")
 
-    def u_min_v(self, nominal_v: float) -> Looked:
+    def u_min_v(self, nominal_v: float) -> SourcedValue:
         """Voltage that drives the smallest fault: nominal times Cmin [V]."""
         rule = self._data.rule(self._names["loop_rule"])
-        return Looked(nominal_v * float(rule.params["cmin"]), rule.source)
+        return SourcedValue(nominal_v * float(rule.params["cmin"]), rule.source)
 
-    def stable_electrode_ohm(self) -> Looked:
+    def stable_electrode_ohm(self) -> SourcedValue:
         """Loop above which an earth electrode may not stay as good as it was measured [Ω]."""
         rule = self._data.rule(self._names["electrode_rule"])
-        return Looked(float(rule.params["ra_max_ohm"]), rule.source)
+        return SourcedValue(float(rule.params["ra_max_ohm"]), rule.source)

@@ -8,15 +8,15 @@ from typing import Any
 
 from vivid_lattice.core.document.work_details import Work
 from vivid_lattice.core.errors import NotTabulated
-from vivid_lattice.core.rules.document_rules import Insulation, Page, Said
+from vivid_lattice.core.rules.document_rules import Insulation, Page, SourcedText
 from vivid_lattice.core.rules.rule_data import RuleData
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 #: Where a school names no rule of its own.
 _POLARITY = "common.test.polarity"
 
 
-class TabledPapers:
+class DocumentsFromTables:
     """Papers of a school. NotTabulated where it holds nothing of them."""
 
     def __init__(self, data: RuleData, school: Mapping[str, Any]):
@@ -30,21 +30,21 @@ class TabledPapers:
         held: Mapping[str, Any] = self._held
         return held
 
-    def _said(self, rule: str) -> Said:
+    def _said(self, rule: str) -> SourcedText:
         held = self._data.rule(rule)
-        return Said(held.text, held.source)
+        return SourcedText(held.text, held.source)
 
-    def certificate(self, work: Work) -> Said:
+    def certificate(self, work: Work) -> SourcedText:
         """Which paper goes with a kind of work."""
         entry = self._file["certificates"]
         if "rule" in entry:
             return self._said(entry["rule"])
         table = self._data.table(entry["table"])
         row = next(row for row in table.rows if row[0] == entry["rows"][work])
-        return Said(str(row[1]), table.source)
+        return SourcedText(str(row[1]), table.source)
 
     @cached_property
-    def notices_to_give(self) -> tuple[Said, ...]:
+    def notices_to_give(self) -> tuple[SourcedText, ...]:
         """Who has to be told of the work, as far as the school's data say."""
         return tuple(self._said(rule) for rule in self._file["notify"])
 
@@ -61,12 +61,12 @@ class TabledPapers:
         return Insulation(volts, least, table.notes, table.source)
 
     @cached_property
-    def cold_share(self) -> Looked | None:
+    def cold_share(self) -> SourcedValue | None:
         """Share of a loop's limit that a reading on cold conductors may come to; None: the school names none."""
         entry = self._file.get("cold_share")
         if entry is None:
             return None
-        return Looked(float(entry["share"]), self._data.rule(entry["rule"]).source)
+        return SourcedValue(float(entry["share"]), self._data.rule(entry["rule"]).source)
 
     @cached_property
     def rcd_multiples(self) -> tuple[float, ...]:
@@ -80,12 +80,12 @@ class TabledPapers:
         return held
 
     @cached_property
-    def ring_test(self) -> Said | None:
+    def ring_test(self) -> SourcedText | None:
         """How the ends of a ring are tested; None where the school knows no rings."""
         rule = self._file.get("ring_rule")
         return self._said(rule) if rule else None
 
     @cached_property
-    def polarity(self) -> Said:
+    def polarity(self) -> SourcedText:
         """What polarity is."""
         return self._said(self._file.get("polarity_rule", _POLARITY))

@@ -12,24 +12,24 @@ from vivid_lattice.core.document.job import Load
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.protection_rules import (
-    ArcDuty,
+    ArcFaultRequirement,
     Division,
-    Duty,
     OneOf,
     OutletFuse,
     OwnCircuit,
+    RcdRequirement,
     Residual,
     SurgeRules,
     ZoneRules,
 )
 from vivid_lattice.core.rules.rule_data import RuleData
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 _RESIDUAL_TABLE = "common.load.residual"
 _CABLE_RULE = "common.leakage.cable-per-m"
 
 
-class TabledProtection:
+class ProtectionFromTables:
     """Protection rules read from a school's ``[protection]`` part."""
 
     def __init__(self, data: RuleData, school: Mapping[str, Any]):
@@ -59,25 +59,25 @@ class TabledProtection:
         """Where a rule or a table of a name stands."""
         return self._source(name)
 
-    def figure(self, rule: str, param: str) -> Looked:
+    def figure(self, rule: str, param: str) -> SourcedValue:
         """A figure of a rule by name."""
         held = self._data.rule(rule)
-        return Looked(float(held.params[param]), held.source)
+        return SourcedValue(float(held.params[param]), held.source)
 
     @cached_property
-    def additional_ma(self) -> Looked:
+    def additional_ma(self) -> SourcedValue:
         """Greatest IΔn that counts as additional protection of people [mA]."""
-        return Looked(float(self._file["additional_ma"]), self.source("additional"))
+        return SourcedValue(float(self._file["additional_ma"]), self.source("additional"))
 
     @cached_property
-    def leak_share(self) -> Looked:
+    def leak_share(self) -> SourcedValue:
         """Share of IΔn that standing leakage may take."""
-        return Looked(float(self._file["leak_share"]), self.source("leak"))
+        return SourcedValue(float(self._file["leak_share"]), self.source("leak"))
 
     @cached_property
-    def selective_ratio(self) -> Looked:
+    def selective_ratio(self) -> SourcedValue:
         """Least ratio of residual currents of two devices in series."""
-        return Looked(float(self._file["selective_ratio"]), self.source("selectivity"))
+        return SourcedValue(float(self._file["selective_ratio"]), self.source("selectivity"))
 
     @cached_property
     def alternating_only(self) -> tuple[str, Source]:
@@ -99,11 +99,11 @@ class TabledProtection:
         return self.source("charger_pen") if "charger_pen_rule" in self._file else None
 
     @cached_property
-    def duties(self) -> tuple[Duty, ...]:
+    def duties(self) -> tuple[RcdRequirement, ...]:
         """Every reason for a residual-current device."""
         least = float(self._file["additional_ma"])
         return tuple(
-            Duty(
+            RcdRequirement(
                 entry["id"],
                 entry["when"],
                 entry["words"],
@@ -126,10 +126,10 @@ class TabledProtection:
         )
 
     @cached_property
-    def arcs(self) -> tuple[ArcDuty, ...]:
+    def arcs(self) -> tuple[ArcFaultRequirement, ...]:
         """Every reason for an arc-fault device, the weightiest first."""
         return tuple(
-            ArcDuty(
+            ArcFaultRequirement(
                 entry["when"],
                 entry["words"],
                 entry["level"],
@@ -167,7 +167,7 @@ class TabledProtection:
         if entry is None:
             return None
         rule = self._data.rule(entry["rule"])
-        return OneOf(str(entry["room"]), Looked(float(rule.params["rating_a"]), rule.source))
+        return OneOf(str(entry["room"]), SourcedValue(float(rule.params["rating_a"]), rule.source))
 
     @cached_property
     def surge(self) -> SurgeRules:
@@ -176,8 +176,8 @@ class TabledProtection:
         if not held:
             raise NotTabulated(f"rules of surge protection in {self._title}", path="surge")
 
-        def looked(name: str, rule: str) -> Looked:
-            return Looked(float(held[name]), self._source(held[rule]))
+        def looked(name: str, rule: str) -> SourcedValue:
+            return SourcedValue(float(held[name]), self._source(held[rule]))
 
         return SurgeRules(
             when=str(held["when"]),
@@ -244,12 +244,12 @@ class TabledProtection:
         dc = load.dc or str(row["dc"])
         return Residual(each * load.items, dc, load.leakage_ma is not None, table.source)
 
-    def most_usual_ma(self, kind: str) -> Looked:
+    def max_usual_ma(self, kind: str) -> SourcedValue:
         """The most that is counted of the usual leakage of a circuit that feeds so much [mA]; see ``common.leakage.caps``."""
         table = self._data.table("common.leakage.caps")
-        return Looked(float(table.row_where(circuit=kind)["most_mA"]), table.source)
+        return SourcedValue(float(table.row_where(circuit=kind)["most_mA"]), table.source)
 
-    def cable_leakage_ma(self, length_m: float, nominal_v: float) -> Looked:
+    def cable_leakage_ma(self, length_m: float, nominal_v: float) -> SourcedValue:
         """Capacitive leakage of so many metres of cable [mA].
 
         Equation  I = U · 2π · f · C · l
@@ -257,7 +257,7 @@ class TabledProtection:
         rule = self._data.rule(_CABLE_RULE)
         farad_per_m = float(rule.params["capacitance_pF_per_m"]) * 1e-12
         amps = nominal_v * 2 * pi * float(rule.params["frequency_Hz"]) * farad_per_m * length_m
-        return Looked(amps * 1000, rule.source)
+        return SourcedValue(amps * 1000, rule.source)
 
 
 def _figure(entry: Mapping[str, Any], name: str) -> float | None:

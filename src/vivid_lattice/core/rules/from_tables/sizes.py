@@ -10,7 +10,7 @@ from vivid_lattice.core.rules.rule_data import RuleData, Table
 _KEYED_BY_NAME = "size"
 
 
-class Sizes:
+class SizeNames:
     """Between the area of a conductor, which the engine reckons with, and the name a school gives it."""
 
     def __init__(self, data: RuleData, school: Mapping[str, Any]):

@@ -12,18 +12,18 @@ from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.formulas.load_currents import SUPPLY_WORDS
 from vivid_lattice.core.rules.board_rules import BoardRules
-from vivid_lattice.core.rules.document_rules import PaperRules
-from vivid_lattice.core.rules.from_tables.bands import TabledBands
-from vivid_lattice.core.rules.from_tables.board import TabledBoard
-from vivid_lattice.core.rules.from_tables.cables import TabledCables
-from vivid_lattice.core.rules.from_tables.demand import TabledDemand
-from vivid_lattice.core.rules.from_tables.devices import TabledDevices
-from vivid_lattice.core.rules.from_tables.earthing import TabledEarthing
-from vivid_lattice.core.rules.from_tables.factors import TabledFactors
-from vivid_lattice.core.rules.from_tables.limits import TabledLimits
-from vivid_lattice.core.rules.from_tables.papers import TabledPapers
-from vivid_lattice.core.rules.from_tables.protection import TabledProtection
-from vivid_lattice.core.rules.from_tables.sizes import Sizes
+from vivid_lattice.core.rules.document_rules import DocumentRules
+from vivid_lattice.core.rules.from_tables.bands import BandsFromTables
+from vivid_lattice.core.rules.from_tables.board import BoardRulesFromTables
+from vivid_lattice.core.rules.from_tables.cables import CablesFromTables
+from vivid_lattice.core.rules.from_tables.demand import DemandFromTables
+from vivid_lattice.core.rules.from_tables.devices import DevicesFromTables
+from vivid_lattice.core.rules.from_tables.earthing import EarthingFromTables
+from vivid_lattice.core.rules.from_tables.factors import FactorsFromTables
+from vivid_lattice.core.rules.from_tables.limits import LimitsFromTables
+from vivid_lattice.core.rules.from_tables.papers import DocumentsFromTables
+from vivid_lattice.core.rules.from_tables.protection import ProtectionFromTables
+from vivid_lattice.core.rules.from_tables.sizes import SizeNames
 from vivid_lattice.core.rules.protection_rules import BandRules, ProtectionRules
 from vivid_lattice.core.rules.protocol import (
     CableRules,
@@ -34,7 +34,7 @@ from vivid_lattice.core.rules.protocol import (
     LimitRules,
     TailsRules,
 )
-from vivid_lattice.core.rules.rule_data import load, school_file
+from vivid_lattice.core.rules.rule_data import load, standard_file
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,11 +46,11 @@ class Colours:
     source: Source
 
 
-class TabledSchool:
+class StandardFromTables:
     """All parts of a school, read from its packaged data."""
 
     def __init__(self, school_id: str):
-        school, self.data = school_file(school_id), load(school_id)
+        school, self.data = standard_file(school_id), load(school_id)
         self.file = school
         head = school["school"]
         self.id, self.title, self.edition = str(head["id"]), str(head["title"]), str(head["edition"])
@@ -75,19 +75,19 @@ class TabledSchool:
         self.names: Mapping[str, str] = MappingProxyType(dict(school["tables"]))
         self._topics: dict[str, Source] = {}
         self.declared_ze_ohm = self._declared()
-        self.sizes = Sizes(self.data, school)
-        cables = TabledCables(self.data, school, self.sizes)
-        devices = TabledDevices(self.data, school)
+        self.sizes = SizeNames(self.data, school)
+        cables = CablesFromTables(self.data, school, self.sizes)
+        devices = DevicesFromTables(self.data, school)
         self.cables: CableRules = cables
         self.devices: DeviceRules = devices
-        self.factors: FactorRules = TabledFactors(self.data, school, cables, devices)
-        self.limits: LimitRules = TabledLimits(self.data, school)
-        self.earthing: EarthingRules = TabledEarthing(self.data, school, self.sizes)
-        self.demand: DemandRules = TabledDemand(self.data, school)
-        self.bands: BandRules = TabledBands(self.data, school)
-        self.protection: ProtectionRules = TabledProtection(self.data, school)
-        self.board: BoardRules = TabledBoard(self.data, school)
-        self.papers: PaperRules = TabledPapers(self.data, school)
+        self.factors: FactorRules = FactorsFromTables(self.data, school, cables, devices)
+        self.limits: LimitRules = LimitsFromTables(self.data, school)
+        self.earthing: EarthingRules = EarthingFromTables(self.data, school, self.sizes)
+        self.demand: DemandRules = DemandFromTables(self.data, school)
+        self.bands: BandRules = BandsFromTables(self.data, school)
+        self.protection: ProtectionRules = ProtectionFromTables(self.data, school)
+        self.board: BoardRules = BoardRulesFromTables(self.data, school)
+        self.papers: DocumentRules = DocumentsFromTables(self.data, school)
 
     def _declared(self) -> Mapping[str, float]:
         if "declared_ze" not in self.names:

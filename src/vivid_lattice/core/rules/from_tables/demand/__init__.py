@@ -9,31 +9,31 @@ from typing import Any
 
 from vivid_lattice.core.document.job import Circuit, JobInfo
 from vivid_lattice.core.errors import NotTabulated
-from vivid_lattice.core.formulas.load_currents import Supplied
+from vivid_lattice.core.formulas.load_currents import CircuitSupply
 from vivid_lattice.core.rules.from_tables.demand.categories import Categories
 from vivid_lattice.core.rules.from_tables.demand.count import ByCount
-from vivid_lattice.core.rules.from_tables.demand.currents import Currents, Household, Method
+from vivid_lattice.core.rules.from_tables.demand.currents import Currents, DemandMethod, Household
 from vivid_lattice.core.rules.from_tables.demand.dwelling import ByDwelling
-from vivid_lattice.core.rules.from_tables.demand.floor_area import ByArea, Optional, Standard
+from vivid_lattice.core.rules.from_tables.demand.floor_area import ByArea, OptionalCalculation, StandardCalculation
 from vivid_lattice.core.rules.from_tables.demand.full import InFull
 from vivid_lattice.core.rules.from_tables.demand.points import ByPoints
-from vivid_lattice.core.rules.protocol import Demand, MaximumDemand
+from vivid_lattice.core.rules.protocol import CircuitDemand, MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
-_Build = Callable[[RuleData, Mapping[str, Any], Currents], Method]
+_Build = Callable[[RuleData, Mapping[str, Any], Currents], DemandMethod]
 _METHODS: Mapping[str, _Build] = {
     "categories": Categories,
     "points": ByPoints,
     "count": ByCount,
     "dwelling": ByDwelling,
-    "nec-standard": Standard,
-    "nec-optional": Optional,
+    "nec-standard": StandardCalculation,
+    "nec-optional": OptionalCalculation,
     "full": InFull,
 }
 
 
-class TabledDemand:
+class DemandFromTables:
     """Demand rules read from a school's tables."""
 
     def __init__(self, data: RuleData, school: Mapping[str, Any]):
@@ -49,10 +49,10 @@ class TabledDemand:
         self.alternative_from_a = float(school["demand"].get("alternative_from_a", inf))
         self.may_be_limited = bool(school["demand"].get("may_be_limited", False))
         #: Points of a circuit that the usual method counts where nobody has; None: it does not go by them.
-        self.usual_points: Looked | None = getattr(self._methods[order[0]], "usual_points", None)
+        self.usual_points: SourcedValue | None = getattr(self._methods[order[0]], "usual_points", None)
         self.methods: Mapping[str, str] = MappingProxyType({name: entries[name]["title"] for name in order})
 
-    def circuit_current(self, circuit: Circuit, supplied: Supplied) -> Demand:
+    def circuit_current(self, circuit: Circuit, supplied: CircuitSupply) -> CircuitDemand:
         """Design current Ib of a final circuit, line by line, with the steps.
 
         Raises NeedsInput where loads, a power, a power factor or the device is missing.
@@ -62,7 +62,7 @@ class TabledDemand:
     def maximum(
         self,
         circuits: Sequence[Circuit],
-        supplied: Callable[[Circuit], Supplied],
+        supplied: Callable[[Circuit], CircuitSupply],
         job: JobInfo,
         phases: int,
         nominal_v: float,

@@ -11,7 +11,7 @@ from vivid_lattice.core.findings import Step, shown
 from vivid_lattice.core.rules.from_tables.demand.currents import Currents, Household, amps, by_lines, neutral_shares
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 
 class ByCount:
@@ -40,7 +40,7 @@ class ByCount:
             (full if counts_full else shared).append(current)
         return shared, full
 
-    def _factor(self, count: int) -> Looked:
+    def _factor(self, count: int) -> SourcedValue:
         found = self._table.number("factor", max(count, 1), between="next-up", beyond="last")
         assert found is not None
         return found

@@ -10,9 +10,15 @@ from typing import Any, Protocol
 from vivid_lattice.core.document.job import LINES, Circuit, Device, JobInfo, Line, Load
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.findings import Source, Step, shown
-from vivid_lattice.core.formulas.load_currents import Supplied, driving_v, duty_share, lines_of_load, load_current_a
+from vivid_lattice.core.formulas.load_currents import (
+    CircuitSupply,
+    driving_v,
+    duty_share,
+    lines_of_load,
+    load_current_a,
+)
 from vivid_lattice.core.rules.from_tables.demand.ranges import range_demand_va, volt_amperes
-from vivid_lattice.core.rules.protocol import Demand, MaximumDemand
+from vivid_lattice.core.rules.protocol import CircuitDemand, MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
 
 
@@ -21,7 +27,7 @@ class Household:
     """Final circuits whose demand is wanted, how each is supplied, and what is known of the place."""
 
     circuits: tuple[Circuit, ...]
-    supplied: Callable[[Circuit], Supplied]
+    supplied: Callable[[Circuit], CircuitSupply]
     job: JobInfo
     phases: int
     nominal_v: float
@@ -37,7 +43,7 @@ class Household:
         return [circuit for circuit in self.circuits if line in self.supplied(circuit).lines]
 
 
-class Method(Protocol):
+class DemandMethod(Protocol):
     """A way of adding circuits up."""
 
     def maximum(self, house: Household) -> MaximumDemand: ...
@@ -54,7 +60,7 @@ class Currents:
         ranges = entry.get("tables", {}).get("ranges")
         self._ranges = data.table(ranges) if ranges else None
 
-    def of(self, circuit: Circuit, supplied: Supplied) -> Demand:
+    def of(self, circuit: Circuit, supplied: CircuitSupply) -> CircuitDemand:
         """Design current Ib of a final circuit, with the steps.
 
         A stated current is taken as it stands, in every line. A socket circuit counts as loaded to its device's rating;
@@ -76,7 +82,7 @@ class Currents:
                 if len(lines) == 1:
                     to_neutral[line] += current
             largest_start = max(largest_start, current * ((load.starting_multiple or 1.0) - 1.0))
-        return Demand(
+        return CircuitDemand(
             current_a=max(total.values()),
             by_line=total,
             to_neutral=to_neutral,
@@ -86,12 +92,12 @@ class Currents:
             steps=partial(self._steps, circuit, supplied, total),
         )
 
-    def _alike(self, circuit: Circuit, current: float, supplied: Supplied, source: Source | None) -> Demand:
+    def _alike(self, circuit: Circuit, current: float, supplied: CircuitSupply, source: Source | None) -> CircuitDemand:
         by_line = dict.fromkeys(supplied.lines, current)
         alone = by_line if len(supplied.lines) == 1 else {}
-        return Demand(current, by_line, alone, current, current, source, partial(self._given, circuit, current))
+        return CircuitDemand(current, by_line, alone, current, current, source, partial(self._given, circuit, current))
 
-    def reckoned_a(self, load: Load, supplied: Supplied) -> float:
+    def reckoned_a(self, load: Load, supplied: CircuitSupply) -> float:
         """Current of a load in each of its lines [A], cooking appliances after the school's table of them."""
         current = load_current_a(load, supplied)
         if load.kind != "cooker":
@@ -131,7 +137,7 @@ class Currents:
         meaning = "socket circuit, reckoned as fully loaded"
         return [amps("Ib", meaning, "In", f"{current:g} A", current, self._socket_rule)]
 
-    def _steps(self, circuit: Circuit, supplied: Supplied, total: Mapping[Line, float]) -> list[Step]:
+    def _steps(self, circuit: Circuit, supplied: CircuitSupply, total: Mapping[Line, float]) -> list[Step]:
         steps = [self._load_step(load, supplied) for load in circuit.loads]
         if len(total) > 1:
             return [*steps, *self._line_steps(circuit, supplied, total)]
@@ -141,7 +147,7 @@ class Currents:
             steps.append(amps("Ib", "all loads together", "ΣI", parts, current, self._points))
         return steps
 
-    def _line_steps(self, circuit: Circuit, supplied: Supplied, total: Mapping[Line, float]) -> list[Step]:
+    def _line_steps(self, circuit: Circuit, supplied: CircuitSupply, total: Mapping[Line, float]) -> list[Step]:
         found = []
         for line, current in total.items():
             parts = [
@@ -152,7 +158,7 @@ class Currents:
             found.append(amps("Ib", f"in {line}", "ΣI", " + ".join(parts) or "nothing", current, self._points))
         return found
 
-    def _load_step(self, load: Load, supplied: Supplied) -> Step:
+    def _load_step(self, load: Load, supplied: CircuitSupply) -> Step:
         lines, current = lines_of_load(load, supplied), load_current_a(load, supplied)
         watts = f"{load.items} × {load.power_w:g}" if load.items > 1 else f"{load.power_w:g}"
         factor = f" · {load.power_factor:g}" if load.power_factor not in (None, 1.0) else ""
@@ -169,7 +175,7 @@ class Currents:
         formula = f"P / ({symbol} · cos φ)" if factor else f"P / ({symbol})" if len(lines) == 3 else f"P / {symbol}"
         return amps("Ib", load.name + where, formula, figures, current, None)
 
-    def _cooking_step(self, load: Load, current: float, figures: str, where: str, supplied: Supplied) -> Step:
+    def _cooking_step(self, load: Load, current: float, figures: str, where: str, supplied: CircuitSupply) -> Step:
         reduced = self.reckoned_a(load, supplied)
         if self._cooking is None:
             table = self._assessed or self._ranges

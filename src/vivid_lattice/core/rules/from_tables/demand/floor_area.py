@@ -122,7 +122,7 @@ class ByArea:
         return by_lines(house, self._method, sums, neutral_shares(house, self._currents), partial(list, [*steps, last]))
 
 
-class Standard(ByArea):
+class StandardCalculation(ByArea):
     """The standard calculation."""
 
     def maximum(self, house: Household) -> MaximumDemand:
@@ -173,7 +173,7 @@ class Standard(ByArea):
         return range_demand_va(self._tables["ranges"], each)
 
 
-class Optional(ByArea):
+class OptionalCalculation(ByArea):
     """The optional calculation of a dwelling."""
 
     def maximum(self, house: Household) -> MaximumDemand:

@@ -14,7 +14,7 @@ from vivid_lattice.core.formulas.load_currents import lines_of_load, load_curren
 from vivid_lattice.core.rules.from_tables.demand.currents import Currents, Household, amps, by_lines, neutral_shares
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
-from vivid_lattice.core.rules.sourced_value import Looked
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 _FULL = "in full"
 #: Uses of an outlet circuit that count once as a whole, and the group each falls in.
@@ -32,7 +32,7 @@ class ByPoints:
         self._heavy_a = float(entry["heavy_above_a"])
         usual = data.rule(entry["usual_points"])
         #: Outlets or points a circuit of a dwelling has where nobody has counted them.
-        self.usual_points: Looked | None = Looked(float(usual.params["points"]), usual.source)
+        self.usual_points: SourcedValue | None = SourcedValue(float(usual.params["points"]), usual.source)
 
     def maximum(self, house: Household) -> MaximumDemand:
         """Σ over the groups of each line."""
