@@ -8,7 +8,7 @@ from pydantic import Field
 
 from vivid_lattice.core.document.base import DocumentModel, Id, Name
 
-CircuitSummary = Literal["top", "bottom"]
+TopOrBottom = Literal["top", "bottom"]
 Entry = Literal["top", "bottom", "left", "right", "back"]
 GearKind = Literal["contactor", "impulse-relay", "time-switch", "socket", "isolator"]
 Millimetres = Annotated[float, Field(gt=0, le=3000)]
@@ -67,7 +67,7 @@ class LayoutPreferences(DocumentModel):
     """How the owner of the board wants it laid out. None: as the school is used to."""
 
     main: Literal["left", "right", "top"] | None = None
-    feed: CircuitSummary = "top"
+    feed: TopOrBottom = "top"
     spare_pct: Annotated[float, Field(ge=0, le=80)] | None = None
     surge_beside_main: bool = True
     groups_together: bool = True

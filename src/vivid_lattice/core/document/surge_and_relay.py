@@ -51,7 +51,7 @@ class SurgeDecline(DocumentModel):
     def how(self) -> str:
         """How it was declined, as it is said of it.
 
-        >>> SurgeDeclined(by="A", on="2026-09-12", why="none", in_writing=True).how()
+        >>> SurgeDecline(by="A", on="2026-09-12", why="none", in_writing=True).how()
         'declined in writing'
         """
         if self.in_writing is None:

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.board.layout.board_devices import BoardDevice, BoardDevices
 from vivid_lattice.core.board.wiring.netlist import Bar, Netlist
-from vivid_lattice.core.document.board_build import BoardBuild, CircuitSummary, DevicePosition, Enclosure
+from vivid_lattice.core.document.board_build import BoardBuild, TopOrBottom, DevicePosition, Enclosure
 
 #: Width of a module of a rail, and pitch of the spaces of a panel that breakers are plugged on [mm].
 MODULE_MM, SPACE_MM = 18.0, 25.4
@@ -81,7 +81,7 @@ class RailPositions:
     """
 
     def __init__(
-        self, units: BoardDevices, scheme: Netlist, housing: BoardBuild, enclosure: Enclosure, feed: CircuitSummary
+        self, units: BoardDevices, scheme: Netlist, housing: BoardBuild, enclosure: Enclosure, feed: TopOrBottom
     ):
         self.units, self.scheme, self.enclosure, self.feed = units, scheme, enclosure, feed
         self.width_mm, self.height_mm, self.depth_mm = size_mm(enclosure)
@@ -154,10 +154,10 @@ class RailPositions:
         step = min(1.0, unit.wide / max(1, len(held)))
         return placed.at + (number + 0.5) * step
 
-    def side(self, unit: BoardDevice, role: str, conductor: str) -> CircuitSummary:
+    def side(self, unit: BoardDevice, role: str, conductor: str) -> TopOrBottom:
         """On which side of a unit a terminal lies: what leads on stands towards the combs, outgoing ways away from them."""
-        comb: CircuitSummary = "bottom" if self.feed == "top" else "top"
-        other: CircuitSummary = self.feed
+        comb: TopOrBottom = "bottom" if self.feed == "top" else "top"
+        other: TopOrBottom = self.feed
         if unit.kind in ("way", "coil", "backup"):
             return comb if role == "in" else other
         if unit.kind == "surge":
@@ -196,7 +196,7 @@ class RailPositions:
         if name.startswith("supply"):
             return PositionMm(self.width_mm * 0.15, 0.0 if self.feed == "top" else self.height_mm)
         entries = self.enclosure.entries
-        away: CircuitSummary = self.feed
+        away: TopOrBottom = self.feed
         if away in entries or "back" in entries:
             return PositionMm(self.width_mm * 0.5, 0.0 if away == "top" else self.height_mm)
         if "left" in entries:
