@@ -51,7 +51,7 @@ def forty() -> Job:
     made = two_boards(feeder(), *held[20:], supply=supply(tails={"area_mm2": 25.0, "length_m": 2.0}, cutout=cutout()))
     main, sub = made.boards
     ways = (Way(number=1, circuit="f1"), *(Way(number=at + 2, circuit=one.id) for at, one in enumerate(held[:20])))
-    main = main.model_copy(update={"ways": ways, "ways_total": 30})
+    main = main.model_copy(update={"ways": ways, "way_count": 30})
     sub = sub.model_copy(update={"fed_by": FedByWay(board="main", way=1)})
     return made.model_copy(update={"boards": (main, sub), "circuits": (made.circuits[0], *held)})
 

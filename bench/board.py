@@ -31,10 +31,10 @@ def board_of(count: int, phases: int) -> Job:
     made = job(*held[:1], supply=supply(phases=phases)).model_copy(update={"circuits": tuple(held)})
     groups = tuple(SharedRcd(id=f"r{n}", name=f"RCD {n}", rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for n in (1, 2))
     ways = tuple(Way(number=n + 1, circuit=one.id, rcd=f"r{1 + n * 2 // count}") for n, one in enumerate(held))
-    board = made.boards[0].model_copy(update={"rcds": groups, "ways": ways, "ways_total": 100})
+    board = made.boards[0].model_copy(update={"shared_rcds": groups, "ways": ways, "way_count": 100})
     made = made.model_copy(update={"boards": (board,)})
     return with_housing(
-        made, "main", BoardBuild(enclosure=Enclosure(title="Box", rows=4, modules=-(-count * 6 // 18), bar_places=200))
+        made, "main", BoardBuild(enclosure=Enclosure(title="Box", rows=4, modules=-(-count * 6 // 18), bar_terminals=200))
     )
 
 
@@ -44,7 +44,7 @@ def asked_by_a_drag(of: Job, unit: str) -> None:
     network = Installation.of(moved, rule_set(moved.job.rules))
     context = BoardContext(network, moved.boards[0], explain=False)
     for check in BOARD_CHECKS:
-        if check.of == "build":
+        if check.category == "build":
             run_board_check(check, context)
     view_of(network.boards, "main", [], wired=False)
 

@@ -31,7 +31,7 @@ def made(job: Job, kind: str) -> bytes:
 def imported(job: Job, raw: bytes) -> int:
     """A table read and every row of it tried on an empty board."""
     table = read_table(raw)
-    bare = job.boards[0].model_copy(update={"ways": (), "rcds": ()})
+    bare = job.boards[0].model_copy(update={"ways": (), "shared_rcds": ()})
     empty = job.model_copy(update={"boards": (bare,), "circuits": ()})
     return read_circuits(empty, table.rows, matched(table.heads, FIELDS)).added
 

@@ -28,7 +28,7 @@ def sixty() -> Job:
     main, sub = made.boards
     wide = two_boards(feeder(device=mcb(63.0, "C")), *held[:20])
     ways = tuple(sub.ways[0].model_copy(update={"number": n + 1, "circuit": one.id}) for n, one in enumerate(held))
-    sub = sub.model_copy(update={"ways": ways, "ways_total": 60})
+    sub = sub.model_copy(update={"ways": ways, "way_count": 60})
     return wide.model_copy(update={"boards": (main, sub), "circuits": (made.circuits[0], *held)})
 
 
@@ -66,7 +66,7 @@ def main() -> int:
         done = plan(board, "main", architecture)
         how = "proven" if done.proven else f"gap {done.gap_pct:.1f} %"
         took = best_ms(lambda a=architecture: plan(board, "main", a), 1)  # type: ignore[misc]
-        good &= told(f"plan of {CIRCUITS} circuits: {done.title}, {(done.refused and 'refused') or how}", took, PLAN_MS)
+        good &= told(f"plan of {CIRCUITS} circuits: {done.title}, {(done.not_possible and 'refused') or how}", took, PLAN_MS)
     return 0 if good else 1
 
 

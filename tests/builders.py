@@ -46,7 +46,7 @@ def flat(area_mm2: float, **more: Any) -> Cable:
 
 def laid(length_m: float | None, method: str = "C", **more: Any) -> Section:
     """A section of a run, on the surface."""
-    return Section.model_validate({"length_m": length_m, "method": method, "hidden": "no"} | more)
+    return Section.model_validate({"length_m": length_m, "method": method, "concealed_in": "no"} | more)
 
 
 def circuit(**changed: Any) -> Circuit:
@@ -81,7 +81,7 @@ def job(*circuits: Circuit, **changed: Any) -> Job:
     held = circuits or (circuit(),)
     ways = tuple(Way(number=number, circuit=held_.id) for number, held_ in enumerate(held, 1))
     main = Board(
-        id="main", name="Main board", fed_by="origin", ways_total=40, main_switch=MainSwitch(rating_a=100.0), ways=ways
+        id="main", name="Main board", fed_by="origin", way_count=40, main_switch=MainSwitch(rating_a=100.0), ways=ways
     )
     parts: dict[str, Any] = {
         "format": "vivid-lattice/3",
@@ -96,7 +96,7 @@ def job(*circuits: Circuit, **changed: Any) -> Job:
 
 def without_surge() -> SurgeRisk:
     """The owner does without surge protection, in writing, so that nothing of it is open."""
-    declined = SurgeDecline(by="The owner", on="2026-09-12", why="loss would be borne", in_writing=True)
+    declined = SurgeDecline(name="The owner", date="2026-09-12", reason="loss would be borne", in_writing=True)
     return SurgeRisk(lightning_protection=False, overhead_line=False, consequence="ordinary", declined=declined)
 
 
@@ -122,9 +122,9 @@ def two_boards(feeding: Circuit | None = None, *far: Circuit, **changed: Any) ->
     """A main board that feeds a second one, the circuits of the second being ``far``."""
     link = feeding or feeder()
     held = far or (circuit(),)
-    main = Board(id="main", name="Main board", fed_by="origin", ways_total=10, ways=(Way(number=1, circuit=link.id),))
+    main = Board(id="main", name="Main board", fed_by="origin", way_count=10, ways=(Way(number=1, circuit=link.id),))
     ways = tuple(Way(number=number, circuit=held_.id) for number, held_ in enumerate(held, 1))
-    sub = Board(id="sub", name="Sub-board", fed_by=FedByWay(board="main", way=1), ways_total=20, ways=ways)
+    sub = Board(id="sub", name="Sub-board", fed_by=FedByWay(board="main", way=1), way_count=20, ways=ways)
     parts: dict[str, Any] = {
         "format": "vivid-lattice/3",
         "job": JobInfo(title="Two boards"),

@@ -162,7 +162,7 @@ class Commands(ShellCase):
         demo = self.written(demo_text("millrace").replace('"name": "Oven"', '"name": "=1+1"'))
         done = self.run_command("lay-out", demo, "--board", "mill", "-o", str(target))
         self.assertEqual((done.returncode, "nothing is tidier" in done.stdout), (0, True), done.stderr)
-        self.assertEqual(len(read_document(target.read_bytes()).boards[0].housing.spots), 14)
+        self.assertEqual(len(read_document(target.read_bytes()).boards[0].build.device_positions), 14)
         listed = self.run_command("wiring", str(target), "--board", "mill")
         self.assertIn("supply, L1 → Main switch, clamp 1: brown, 25 mm²", listed.stdout)
         self.run_command("wiring", str(target), "--board", "mill", "--csv", str(table))
@@ -208,14 +208,14 @@ class Protection(ShellCase):
         self.assertEqual((done.returncode, done.stdout.split()[0]), (0, "total"))
         crossed = two_boards(feeder(device=mcb(16.0, "C")), circuit())
         done = self.run_command("matrix", self.written(to_text(crossed)), "--json")
-        standings = {(one["up"], one["down"]): one["standing"] for one in json.loads(done.stdout)["pairs"]}
-        self.assertEqual((done.returncode, standings["f1", "c1"]), (1, "crossed"))
+        standings = {(one["up"], one["down"]): one["status"] for one in json.loads(done.stdout)["pairs"]}
+        self.assertEqual((done.returncode, standings["f1", "c1"]), (1, "none"))
 
     def test_an_event_is_run_and_a_wrong_one_is_one_line(self) -> None:
         path = self.written(to_text(job()))
         done = self.run_command("fault", path, "--kind", "line-earth", "--circuit", "c1", "--json")
         story = json.loads(done.stdout)
-        self.assertEqual((done.returncode, story["dark_certainly"]), (0, ["c1"]))
+        self.assertEqual((done.returncode, story["circuits_lost"]), (0, ["c1"]))
         for more, said in ((["--at", "3"], "event.at"), (["--circuit", "c9"], "c9"), ([], "the circuit it happens on")):
             wrong = self.run_command("fault", path, "--kind", "nail", *(more if more else []))
             self.assertEqual((wrong.returncode, wrong.stdout, len(wrong.stderr.splitlines())), (2, "", 1), more)
@@ -228,7 +228,7 @@ class Protection(ShellCase):
         self.assertEqual((done.returncode, len(done.stdout.splitlines())), (0, len(SHAPES)))
         one = self.run_command("plan-rcds", path, "--board", "main", "--architecture", "three", "-o", out)
         self.assertEqual(one.returncode, 0)
-        self.assertEqual(len(read_document(Path(out).read_text("utf-8")).boards[0].rcds), 3)
+        self.assertEqual(len(read_document(Path(out).read_text("utf-8")).boards[0].shared_rcds), 3)
         refused = self.run_command("plan-rcds", path, "--board", "main", "--architecture", "one", "-o", out)
         self.assertEqual(refused.returncode, 1)
 

@@ -91,7 +91,7 @@ class Jobs(ApiCase):
     def test_a_job_is_begun_saved_undone_and_found_again(self) -> None:
         opened = self.begin()
         saved = self.save(opened, 1, 15.5)
-        self.assertEqual((saved.status_code, saved.json()["words"]), (200, "Induction hob: 14 → 15.5 m"))
+        self.assertEqual((saved.status_code, saved.json()["text"]), (200, "Induction hob: 14 → 15.5 m"))
         undone = self.client.post(f"/api/jobs/{opened['job_id']}/undo", json={"base": 2}).json()
         self.assertEqual((undone["job"], undone["can_redo"]), (opened["job"], True))
         redone = self.client.post(f"/api/jobs/{opened['job_id']}/redo", json={"base": 1}).json()
@@ -178,36 +178,36 @@ class Computing(ApiCase):
 
     def test_a_typed_line_comes_back_designed(self) -> None:
         entered = self.client.post(
-            "/api/entry", json={"document": plain(job()), "board": "main", "text": "cooker 7.2kW 14m"}
+            "/api/parse/circuit", json={"document": plain(job()), "board": "main", "text": "cooker 7.2kW 14m"}
         ).json()
         [made] = [one for one in entered["document"]["circuits"] if one["id"] == entered["circuit"]]
         self.assertNotIn("auto", (made["cable"], made["device"]))
         self.assertEqual({decision["what"] for decision in entered["decisions"]}, {"device", "cable"})
-        body = self.client.post("/api/entry", json={"document": plain(job()), "board": "main", "text": "14m"})
+        body = self.client.post("/api/parse/circuit", json={"document": plain(job()), "board": "main", "text": "14m"})
         self.refused(body, 422, "entry-not-understood")
 
     def test_what_the_slider_shows_is_what_is_taken_over_and_assessed(self) -> None:
         body = {"document": plain(job()), "circuit": "c1", "quantity": "length"}
-        ranges = self.client.post("/api/whatif/ranges", json={"document": body["document"], "circuit": "c1"}).json()
+        ranges = self.client.post("/api/what-if/ranges", json={"document": body["document"], "circuit": "c1"}).json()
         self.assertEqual([one["quantity"] for one in ranges], ["length", "load", "ambient", "grouping", "ze"])
-        moved = self.client.post("/api/whatif", json=body).json()
+        moved = self.client.post("/api/what-if", json=body).json()
         at = len(moved["values"]) - 1
-        taken = self.client.post("/api/whatif/take", json=body | {"value": moved["values"][at]}).json()["document"]
+        taken = self.client.post("/api/what-if/apply", json=body | {"value": moved["values"][at]}).json()["document"]
         self.assertEqual(taken["circuits"][0]["run"][0]["length_m"], moved["values"][at])
         found = self.client.post("/api/assess", json={"document": taken, "explain": []}).json()["findings"]
         said = {one["check"]: one for one in found if one["subject"]["id"] == "c1"}
         for curve in moved["curves"]:
             self.assertEqual(curve["points"][at]["verdict"], said[curve["check"]]["verdict"], curve["check"])
             self.assertEqual(curve["points"][at]["margin"], said[curve["check"]]["margin"], curve["check"])
-        beyond = self.client.post("/api/whatif/take", json=body | {"value": 9000.0})
+        beyond = self.client.post("/api/what-if/apply", json=body | {"value": 9000.0})
         self.assertIn("1 to 100 m", self.refused(beyond, 422, "out-of-range")["detail"])
 
     def test_variants_upgrade_and_even_lines(self) -> None:
         longer = job(circuit(run=(laid(90.0),)))
         told = self.client.post("/api/compare", json={"before": plain(job()), "after": plain(longer)}).json()
-        self.assertEqual((told["verdict_after"], told["turned"][0]["after"]), ("fail", "fail"))
-        self.assertIsNone(self.client.post("/api/upgrade", json={"document": plain(job())}).json())
-        even = self.client.post("/api/balance", json={"document": plain(job())}).json()
+        self.assertEqual((told["verdict_after"], told["changed"][0]["after"]), ("fail", "fail"))
+        self.assertIsNone(self.client.post("/api/larger-supply", json={"document": plain(job())}).json())
+        even = self.client.post("/api/balance-phases", json={"document": plain(job())}).json()
         self.assertEqual(read_data(even["document"]), job())
 
     def test_what_a_school_asks_and_offers_is_told_and_not_guessed(self) -> None:
@@ -234,7 +234,7 @@ class Computing(ApiCase):
     def test_protection_is_answered_as_the_core_answers(self) -> None:
         made = demo_job("lamp-cottage")
         body = {"document": plain(made)}
-        found = self.client.post("/api/matrix", json=body).json()
+        found = self.client.post("/api/selectivity", json=body).json()
         self.assertEqual(len(found["pairs"]), len(matrix(made).pairs))
         kinds = self.client.get("/api/faults/kinds").json()
         self.assertEqual([one["kind"] for one in kinds], list(KIND_TITLES))
@@ -254,7 +254,7 @@ class Computing(ApiCase):
         body = {"document": plain(demo_job("lamp-cottage")), "board": "main"}
         for line in self.client.get("/api/rcds/architectures").json():
             found = self.client.post("/api/rcds/plan", json=body | {"architecture": line["id"]}).json()
-            self.assertTrue(found["refused"] or read_data(found["job"]))
+            self.assertTrue(found["not_possible"] or read_data(found["job"]))
         self.refused(
             self.client.post("/api/rcds/plan", json=body | {"architecture": "own", "board": "x"}), 422, "out-of-range"
         )
@@ -265,11 +265,11 @@ class Computing(ApiCase):
         self.assertIn("needs its ratings", self.refused(wrong, 422, "bad-document")["problems"][0]["message"])
         relay = {"rating_a": 63.0, "over_v": 265.0, "under_v": 190.0}
         ran = self.client.post(
-            "/api/relay/run", json={"relay": relay, "csv": "s,V\n0,230\n5,150\n20,230\n200,230"}
+            "/api/relay/simulate", json={"relay": relay, "csv": "s,V\n0,230\n5,150\n20,230\n200,230"}
         ).json()
         self.assertEqual([(one["at_s"], one["opens"]) for one in ran["switchings"]], [(6.0, True), (80.0, False)])
         for text, said in (("0,230\n0,231", "does not come after"), ("0,a\n1,b", "is not seconds and volts"), ("", "no line"), ("1,2,3,4", "4 figures")):  # fmt: skip
-            refused = self.client.post("/api/relay/run", json={"relay": relay, "csv": text})
+            refused = self.client.post("/api/relay/simulate", json={"relay": relay, "csv": text})
             self.assertIn(said, self.refused(refused, 422, "bad-document")["detail"])
 
     def test_the_trip_log_is_written_read_and_struck_out(self) -> None:
@@ -277,8 +277,8 @@ class Computing(ApiCase):
         kept = self.client.post(path, json={"at": "2026-11-20T18:40", "device": "main:r1", "ran": ["c1"]}).json()
         self.assertEqual(self.client.get(path).json(), [kept])
         self.refused(self.client.post(path, json={"at": "yesterday", "device": "main:r1"}), 422, "bad-request")
-        self.assertEqual(self.client.post(f"{path}/{kept['id']}/strike").status_code, 204)
-        self.refused(self.client.post(f"{path}/{kept['id']}/strike"), 404, "no-such-trip")
+        self.assertEqual(self.client.delete(f"{path}/{kept['id']}").status_code, 204)
+        self.refused(self.client.delete(f"{path}/{kept['id']}"), 404, "no-such-trip")
         self.assertEqual(self.client.get(path).json(), [])
 
     def test_design_fills_what_is_open(self) -> None:
@@ -293,7 +293,7 @@ class Computing(ApiCase):
 
     def test_rules_and_tables_are_shown_as_packaged(self) -> None:
         rules = self.client.get("/api/rules/uk").json()
-        self.assertEqual(rules["words"]["board"], "consumer unit")
+        self.assertEqual(rules["vocabulary"]["board"], "consumer unit")
         for table in ("uk.ccc.flat-twin-pvc", "uk.zs.formula"):
             self.assertIn(table, rules["tables"])
             self.assertEqual(self.client.get(f"/api/rules/uk/tables/{table}").json()["id"], table)
@@ -406,14 +406,21 @@ class FrontEnd(ApiCase):
                 for path, operations in described["paths"].items()
                 for operation in operations.values()
                 if path.startswith(
-                    ("/api/jobs", "/api/assess", "/api/remedies", "/api/lengths", "/api/design", "/api/entry")
+                    (
+                        "/api/jobs",
+                        "/api/assess",
+                        "/api/remedies",
+                        "/api/max-lengths",
+                        "/api/design",
+                        "/api/parse/circuit",
+                    )
                 )
                 and not self._exemplified(operation)
             ],
             [
                 "/api/jobs/{job_id}/archive",
-                "/api/jobs/{job_id}/trips/{trip_id}/strike",
-                "/api/jobs/{job_id}/wired",
+                "/api/jobs/{job_id}/trips/{trip_id}",
+                "/api/jobs/{job_id}/wiring-progress",
                 "/api/jobs/{job_id}/photos/{photo_id}",
                 "/api/jobs/{job_id}/photos/{photo_id}",
                 "/api/jobs/{job_id}/exports",

@@ -35,7 +35,8 @@ class Boards(ApiCase):
         view = found["view"]
         self.assertEqual(len(view["units"]), 14)
         self.assertEqual(
-            {one["check"] for one in found["findings"]}, {check.id for check in BOARD_CHECKS if check.of == "build"}
+            {one["check"] for one in found["findings"]},
+            {check.id for check in BOARD_CHECKS if check.category == "build"},
         )
         for unit in view["units"]:
             self.assertTrue(unit["box"]["x"] >= 0 and unit["box"]["x"] + unit["box"]["w"] <= view["width_mm"])
@@ -48,7 +49,7 @@ class Boards(ApiCase):
 
     def test_a_board_without_an_enclosure_is_told_and_not_drawn(self) -> None:
         view = self.post("view", document=plain(job()), board="main").json()["view"]
-        self.assertEqual((view["width_mm"], view["units"], len(view["loose"])), (0, [], 2))
+        self.assertEqual((view["width_mm"], view["units"], len(view["not_placed"])), (0, [], 2))
 
     def test_an_open_switch_is_followed(self) -> None:
         body = {"document": plain(demo_job("millrace")), "board": "studio", "open": ["mill|main"]}
@@ -57,50 +58,54 @@ class Boards(ApiCase):
 
     def test_a_layout_comes_line_by_line_and_its_document_is_good(self) -> None:
         many = housed(job(*(circuit(id=f"c{n}", name=f"C{n}", run=(laid(9.0),)) for n in range(1, 12))), 2, 12)
-        answer = self.post("layout", document=plain(many), board="main")
+        answer = self.post("lay-out", document=plain(many), board="main")
         self.assertEqual((answer.status_code, answer.headers["content-type"]), (200, "application/x-ndjson"))
         lines = [json.loads(line) for line in answer.text.splitlines()]
         self.assertEqual([line["kind"] for line in lines][-1], "done")
         costs = [line["cost"] for line in lines]
         self.assertTrue(all(after <= before for before, after in pairwise(costs)))
-        self.assertEqual(len(read_data(lines[-1]["document"]).boards[0].housing.spots), 12)
+        self.assertEqual(len(read_data(lines[-1]["document"]).boards[0].build.device_positions), 12)
 
     def test_what_cannot_be_laid_out_is_refused_before_the_first_line(self) -> None:
-        body = self.refused(self.post("layout", document=plain(job()), board="main"), 422, "bad-document")
+        body = self.refused(self.post("lay-out", document=plain(job()), board="main"), 422, "bad-document")
         self.assertIn("an enclosure for Main board", body["detail"])
 
     def test_a_move_answers_with_the_board_as_it_is_then(self) -> None:
         of = plain(demo_job("millrace"))
-        found = self.post("move", document=of, board="mill", unit="way:c12", row=1, at=2.0).json()
-        at = {unit["id"]: unit["at"] for unit in found["view"]["units"]}
+        found = self.post("move-device", document=of, board="mill", device="way:c12", row=1, offset_modules=2.0).json()
+        at = {unit["id"]: unit["offset_modules"] for unit in found["view"]["units"]}
         self.assertEqual(at["way:c12"], 2.0)
         read_data(found["document"])
-        self.refused(self.post("move", document=of, board="mill", unit="way:c12", row=7, at=2.0), 422, "bad-document")
+        self.refused(
+            self.post("move-device", document=of, board="mill", device="way:c12", row=7, offset_modules=2.0),
+            422,
+            "bad-document",
+        )
 
     def test_ways_are_numbered_and_work_is_isolated(self) -> None:
         of = plain(demo_job("wool-loft"))
-        read_data(self.post("number", document=of, board="main").json()["document"])
-        found = self.post("isolate", document=of, board="main", work="circuit:c2").json()
+        read_data(self.post("renumber", document=of, board="main").json()["document"])
+        found = self.post("isolation-steps", document=of, board="main", work="circuit:c2").json()
         self.assertEqual(found["open"], ["main|way:c2"])
-        self.refused(self.post("isolate", document=of, board="main", work="circuit:zz"), 422, "bad-document")
+        self.refused(self.post("isolation-steps", document=of, board="main", work="circuit:zz"), 422, "bad-document")
 
     def test_one_more_and_a_swap_bring_documents_that_can_be_used(self) -> None:
         of = demo_job("lamp-cottage")
         new = plain(job(circuit(id="new", name="Shed")))["circuits"][0]
-        found = self.post("one-more", document=plain(of), board="main", circuit=new).json()
+        found = self.post("add-circuit", document=plain(of), board="main", circuit=new).json()
         self.assertEqual([one["id"] for one in found], ["spare", "slim", "rcbo", "larger", "split", "sub"])
         for one in found:
-            self.assertEqual(bool(one["refused"]), one["job"] is None)
+            self.assertEqual(bool(one["not_possible"]), one["job"] is None)
             if one["job"]:
                 read_data(one["job"])
         device = plain(job())["circuits"][0]["device"]
-        swapped = self.post("swap", document=plain(of), circuit="c3", device=device).json()
+        swapped = self.post("swap-device", document=plain(of), circuit="c3", device=device).json()
         self.assertEqual(read_data(swapped["job"]).circuits[2].device.kind, "rcbo")  # type: ignore[union-attr]
-        self.refused(self.post("swap", document=plain(of), circuit="c99", device=device), 422, "bad-document")
+        self.refused(self.post("swap-device", document=plain(of), circuit="c99", device=device), 422, "bad-document")
 
     def test_there_are_enclosures_of_both_forms(self) -> None:
         forms = {one["enclosure"]["form"] for one in self.client.get("/api/boards/enclosures").json()}
-        self.assertEqual(forms, {"rail", "stab"})
+        self.assertEqual(forms, {"rail", "panelboard"})
 
 
 class Photos(ApiCase):
@@ -156,7 +161,7 @@ class Ticks(ApiCase):
 
     def test_a_tick_is_kept_taken_back_and_replaced(self) -> None:
         made = self.client.post("/api/jobs", json={"document": plain(job())}).json()["job_id"]
-        path = f"/api/jobs/{made}/wired"
+        path = f"/api/jobs/{made}/wiring-progress"
 
         def tick(as_made: str, done: bool = True, wire: str = "a>b") -> None:
             body = {"board": "main", "wire": wire, "as_made": as_made, "done": done}
@@ -170,28 +175,28 @@ class Ticks(ApiCase):
         )
         tick("", done=False)
         self.assertEqual([one["wire"] for one in self.client.get(path).json()], ["c>d"])
-        self.refused(self.client.get("/api/jobs/none/wired"), 404, "no-such-job")
+        self.refused(self.client.get("/api/jobs/none/wiring-progress"), 404, "no-such-job")
 
 
 class Surveys(ApiCase):
     """An old board over HTTP."""
 
     def test_from_a_typed_line_to_before_and_after(self) -> None:
-        board = {"id": "old", "name": "Old", "main": "rcd", "main_rcd": {"idn_ma": 100.0}, "material": "wood"}
-        way = self.client.post("/api/survey/way", json={"board": board, "text": "fuse 30 4mm cooker"}).json()
-        refused = self.client.post("/api/survey/way", json={"board": board, "text": "cooker"})
+        board = {"id": "old", "name": "Old", "main_device": "rcd", "main_rcd": {"idn_ma": 100.0}, "material": "wood"}
+        way = self.client.post("/api/parse/way", json={"board": board, "text": "fuse 30 4mm cooker"}).json()
+        refused = self.client.post("/api/parse/way", json={"board": board, "text": "cooker"})
         self.refused(refused, 422, "entry-not-understood")
         of = plain(job()) | {"survey": {"boards": [board | {"ways": [way]}]}, "boards": [], "circuits": []}
 
         def ask(what: str, document: Any) -> Any:
             return self.client.post(f"/api/survey/{what}", json={"document": document, "board": "old"}).json()
 
-        read = ask("read", of)
+        read = ask("evaluate", of)
         self.assertEqual([one["new_a"] for one in read["rating_transfers"]], [25.0])
-        self.assertIn("rcd-as-main", {one["kind"]["id"] for one in read["things"]})
-        made = ask("renew", of)["document"]
+        self.assertIn("rcd-as-main", {one["kind"]["id"] for one in read["observations"]})
+        made = ask("replace-board", of)["document"]
         both = ask("compare", made)
-        self.assertEqual((both["before"]["guarded"], both["after"]["guarded"]), (0, 1))
+        self.assertEqual((both["before"]["with_rcd"], both["after"]["with_rcd"]), (0, 1))
         self.assertEqual(ask("assess", made)["rules"], "uk")
-        missing = self.client.post("/api/survey/read", json={"document": plain(job()), "board": "old"})
+        missing = self.client.post("/api/survey/evaluate", json={"document": plain(job()), "board": "old"})
         self.refused(missing, 422, "bad-document")

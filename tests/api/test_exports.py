@@ -133,10 +133,10 @@ class Tables(ExportCase):
     CSV = b"Description,Power (kW),Length\nCooker two,7.2,14\nMangle,1,2\n"
 
     def test_a_table_is_read_matched_tried_and_one_undo_takes_it_out(self) -> None:
-        read = self.client.post("/api/tables/read", content=self.CSV).json()
+        read = self.client.post("/api/imports/table", content=self.CSV).json()
         self.assertEqual(read["mapping"], {"name": 0, "power_kw": 1, "length_m": 2})
         body = {"base": 2, "rows": read["table"]["rows"], "mapping": read["mapping"], "first_row": 2}
-        tried = self.client.post(f"{self.job}/tables/circuits", json=body).json()
+        tried = self.client.post(f"{self.job}/imports/circuits", json=body).json()
         self.assertEqual((tried["added"], [row["number"] for row in tried["rows"]]), (1, [2, 3]))
         self.assertTrue(tried["rows"][1]["problems"])
         before = self.client.get(self.job).json()
@@ -147,22 +147,24 @@ class Tables(ExportCase):
         self.assertEqual(undone["job"], before["job"])
 
     def test_prices_and_what_was_pasted(self) -> None:
-        read = self.client.post("/api/tables/read?of=prices&pasted=true", content=b"Item\tPrice\nrcbo\t31,50\n").json()
+        read = self.client.post(
+            "/api/imports/table?of=prices&pasted=true", content=b"Item\tPrice\nrcbo\t31,50\n"
+        ).json()
         body = {"base": 2, "rows": read["table"]["rows"], "mapping": read["mapping"]}
-        tried = self.client.post(f"{self.job}/tables/prices", json=body).json()
+        tried = self.client.post(f"{self.job}/imports/prices", json=body).json()
         self.assertEqual(tried["job"]["prices"]["devices"], [{"kind": "rcbo", "rating_a": None, "each": 31.5}])
 
     def test_a_workbook_of_ours_comes_back_row_by_row(self) -> None:
         done = self.made("xlsx")
         content = self.client.get(f"/api/exports/{done['export']}").content
         self.assertEqual(load_workbook(io.BytesIO(content)).sheetnames[0], "Circuits")
-        read = self.client.post("/api/tables/read", content=content).json()
+        read = self.client.post("/api/imports/table", content=content).json()
         self.assertEqual(len(read["table"]["rows"]), 16)
 
     def test_wrong_files_are_refused_and_nothing_is_changed(self) -> None:
         for raw in (b"", b"%PDF-1.7", b"PK\x03\x04", b"a\nb\n"):
             self.assertTrue(
-                self.refused(self.client.post("/api/tables/read", content=raw), 422, "file-refused")["detail"]
+                self.refused(self.client.post("/api/imports/table", content=raw), 422, "file-refused")["detail"]
             )
         self.refused(self.client.post("/api/jobs/import", content=b"PK\x03\x04junk"), 422, "file-refused")
         self.assertEqual(len(self.client.get("/api/jobs").json()), 1)
@@ -190,7 +192,7 @@ class Backup(ExportCase):
     def test_it_is_fetched_looked_into_and_put_back(self) -> None:
         content = self.client.get("/api/backup").content
         self.assertTrue(content.startswith(b"SQLite format 3"))
-        looked = self.client.post("/api/backup/look", content=content).json()
+        looked = self.client.post("/api/backup/inspect", content=content).json()
         self.assertEqual((looked["jobs"], looked["revisions"]), (1, 2))
         self.client.post("/api/jobs", json={"title": "Since"})
         restored = self.client.post("/api/backup/restore", content=content).json()
@@ -212,7 +214,7 @@ class Backup(ExportCase):
             self.assertEqual((answer.status_code, answer.json()["yours"]), (409, ["Induction hob: 15.5 → 18 m"]))
 
     def test_a_wrong_one_changes_nothing(self) -> None:
-        for path in ("look", "restore"):
+        for path in ("inspect", "restore"):
             self.refused(self.client.post(f"/api/backup/{path}", content=b"hello"), 422, "not-a-backup")
         self.assertEqual(len(self.client.get("/api/jobs").json()), 1)
 

@@ -281,7 +281,7 @@ class Safety(PageCase):
         self.wait(lambda: "Changed elsewhere" in self.css("[role=dialog]").text, "no conflict is told")
         job_id = self.browser.current_url.split("/")[-2]
         with closing(connect(self.server.database)) as conn:
-            self.assertEqual(get_revision(conn, job_id).words, "restored from a backup")
+            self.assertEqual(get_revision(conn, job_id).text, "restored from a backup")
 
     def test_a_wrong_file_is_refused_with_the_reason_and_a_right_one_is_read(self) -> None:
         self.browser.get(self.server.url)

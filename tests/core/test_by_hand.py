@@ -49,11 +49,11 @@ class AlongARun(unittest.TestCase):
             whole = 29 * (count * 23 / 230) * 40 / 1000
             with self.subTest(count):
                 self.assertAlmostEqual(drop_v(lit(lamps(count, 23.0))), whole, places=9)
-                along = drop_v(lit(lamps(count, 23.0), spread=True))
+                along = drop_v(lit(lamps(count, 23.0), distributed_load=True))
                 self.assertAlmostEqual(along, whole * (count + 1) / (2 * count), places=9)
 
     def test_loads_that_are_not_counted_are_at_the_end(self) -> None:
-        self.assertAlmostEqual(drop_v(lit(lamps(None, 230.0), spread=True)), 29 * 1.0 * 40 / 1000, places=9)
+        self.assertAlmostEqual(drop_v(lit(lamps(None, 230.0), distributed_load=True)), 29 * 1.0 * 40 / 1000, places=9)
 
     def test_a_load_at_its_position(self) -> None:
         for along, metres in ((0.0, 0.0), (15.0, 15.0), (40.0, 40.0), (90.0, 40.0)):
@@ -69,14 +69,17 @@ class AlongARun(unittest.TestCase):
 
     def test_ten_lamps_on_a_long_run_fail(self) -> None:
         # Ten lamps of 40 W over 75 m in 1.0 mm² (44 mV/(A·m)): 55 % of the whole, 3.16 V or more; half of it passed 3 %.
-        made = lit(lamps(10, 92.0), length_m=75.0, cable=flat(1.0), spread=True)
+        made = lit(lamps(10, 92.0), length_m=75.0, cable=flat(1.0), distributed_load=True)
         share = 44 * 4.0 * 75 / 1000 / 230
         self.assertAlmostEqual(drop_v(made) / 230, share * 0.55, places=9)
         self.assertLess(share * 0.5, 0.03)
         self.assertEqual(finding(made, "voltage-drop").verdict, "fail")
 
     def test_further_along_is_never_better(self) -> None:
-        drops = [drop_v(lit(lamps(1, 230.0, along_m=float(at)), lamps(3, 23.0), spread=True)) for at in range(0, 45, 5)]
+        drops = [
+            drop_v(lit(lamps(1, 230.0, along_m=float(at)), lamps(3, 23.0), distributed_load=True))
+            for at in range(0, 45, 5)
+        ]
         self.assertEqual(drops, sorted(drops))
 
 
@@ -166,7 +169,7 @@ class BehindALargeRcd(unittest.TestCase):
     def earthed(self, ra_ohm: float, idn_ma: float, *, delayed: bool = True, own: bool = False) -> Job:
         device = rcbo(16.0) if own else mcb(16.0)
         made = job(circuit(device=device), supply=supply(system="TT", ze_ohm=ra_ohm))
-        switch = MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=idn_ma, delayed=delayed))
+        switch = MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=idn_ma, time_delayed=delayed))
         return made.model_copy(update={"boards": (made.boards[0].model_copy(update={"main_switch": switch}),)})
 
     def test_the_finding_is_about_the_rcd_and_its_limit(self) -> None:
@@ -205,7 +208,7 @@ class BehindALargeRcd(unittest.TestCase):
         job_ = set_supply(typed("heater 2kW B16 MCB 2.5mm 12m"), "TT Ra 250").job
         group = SharedRcd(id="r1", name="RCD 1", rating_a=63.0, rcd=Rcd(idn_ma=300.0))
         way = job_.boards[0].ways[0].model_copy(update={"rcd": "r1"})
-        board = job_.boards[0].model_copy(update={"rcds": (group,), "ways": (way,)})
+        board = job_.boards[0].model_copy(update={"shared_rcds": (group,), "ways": (way,)})
         found = finding(job_.model_copy(update={"boards": (board,)}), "disconnection")
         self.assertEqual(found.verdict, "fail")
         self.assertAlmostEqual(found.limit or 0, 500 / 3)

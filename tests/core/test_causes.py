@@ -33,7 +33,7 @@ class Shared(unittest.TestCase):
         ways = tuple(
             way.model_copy(update={"rcd": "r1" if at < 5 else "r2"}) for at, way in enumerate(made.boards[0].ways)
         )
-        made = board(made, rcds=tuple(old), ways=ways)
+        made = board(made, shared_rcds=tuple(old), ways=ways)
         found = [one for one in groups(made, "rcd-type") if one.verdict == "fail"]
         self.assertEqual([(one.findings, one.cause.subject.kind) for one in found], [(5, "rcd"), (4, "rcd")])
         # No cell is lost: each of the nine keeps its own verdict.

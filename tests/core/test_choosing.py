@@ -178,7 +178,7 @@ class Entry(unittest.TestCase):
 
     def test_lines_feet_and_how_a_load_runs(self) -> None:
         self.job = job(job=JobInfo(title="Split", rules="na"), supply=supply(phases=2, nominal_v=120.0, cutout=None),
-                       circuits=(), boards=(Board(id="main", name="Panel", fed_by="origin", ways_total=20),))  # fmt: skip
+                       circuits=(), boards=(Board(id="main", name="Panel", fed_by="origin", way_count=20),))  # fmt: skip
         for text, lines, neutral, length in (
             ("dryer 5kW 40ft", ("L1", "L2"), True, 12.19),
             ("water heater 4.5kW 10m", ("L1", "L2"), False, 10.0),
@@ -190,7 +190,7 @@ class Entry(unittest.TestCase):
                 made = self.entered(text)
                 self.assertEqual((made.lines, made.neutral, made.run[0].length_m), (lines, neutral, length))
         self.assertTrue(self.entered("lights 200W 20m continuous").loads[0].continuous)
-        self.assertTrue(self.entered("lights 200W 20m spread").spread)
+        self.assertTrue(self.entered("lights 200W 20m spread").distributed_load)
         for text, said in (
             ("saw 2kW 9m 3ph", "no L1 and L2 and L3"),
             ("saw 2kW 9m L3", "The supply has no L3"),
@@ -208,7 +208,7 @@ class Entry(unittest.TestCase):
         self.assertEqual(finding(added.job, "voltage-drop", added.circuit).verdict, "missing")
 
     def test_a_line_that_cannot_be_used_says_why(self) -> None:
-        full = job(boards=(Board.model_validate(self.job.boards[0].model_dump() | {"ways_total": 1}),))
+        full = job(boards=(Board.model_validate(self.job.boards[0].model_dump() | {"way_count": 1}),))
         for made, text, said in (
             (self.job, "", "Type what the circuit feeds"),
             (self.job, "14m", "does not say what the circuit feeds"),
@@ -246,17 +246,19 @@ class History(unittest.TestCase):
 
     def test_what_changes_on_a_board_and_in_a_survey_is_said_too(self) -> None:
         old = demo_job("lamp-cottage")
-        board, housing = old.boards[0], old.boards[0].housing
-        moved = tuple(spot.model_copy(update={"row": 2}) if spot.unit == "way:c1" else spot for spot in housing.spots)
+        board, housing = old.boards[0], old.boards[0].build
+        moved = tuple(
+            spot.model_copy(update={"row": 2}) if spot.device == "way:c1" else spot for spot in housing.device_positions
+        )
         way = ExistingWay(number=3, kind="blank")
         for changed, words in (
-            ({"housing": housing.model_copy(update={"spots": moved})}, "Cottage board: 1 device moved"),
+            ({"build": housing.model_copy(update={"device_positions": moved})}, "Cottage board: 1 device moved"),
             (
-                {"housing": housing.model_copy(update={"enclosure": None})},
+                {"build": housing.model_copy(update={"enclosure": None})},
                 "Cottage board: enclosure Shale, 2 rows of 18 → none",
             ),
-            ({"housing": housing.model_copy(update={"standing": None})}, "Cottage board: where it hangs changed"),
-            ({"relay": None}, "Cottage board: voltage relay changed"),
+            ({"build": housing.model_copy(update={"mounting": None})}, "Cottage board: where it hangs changed"),
+            ({"voltage_relay": None}, "Cottage board: voltage relay changed"),
         ):
             new = old.model_copy(update={"boards": (board.model_copy(update=changed),)})
             self.assertEqual(differences(old, new), [words])

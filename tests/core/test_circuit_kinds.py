@@ -67,7 +67,7 @@ class Protective(unittest.TestCase):
 
     def test_a_conductor_beside_the_armour_shares_the_current(self) -> None:
         alone = Cable(type="swa-xlpe", area_mm2=10.0, cpc="armour")
-        beside = alone.model_copy(update={"cpc_beside_mm2": 10.0})
+        beside = alone.model_copy(update={"parallel_cpc_mm2": 10.0})
         ohms = [
             loops(job(held)).run(held).cold_ohm
             for held in (circuit(run=(laid(30.0, "D"),), cable=cable) for cable in (alone, beside))
@@ -122,7 +122,7 @@ class RcdRequirement(unittest.TestCase):
         lamps = Load(name="Lamps", kind="lamp", count=100, power_w=5.0, power_factor=1.0)
         held = circuit(kind="lighting", loads=(lamps,), device=mcb(6.0))
         end, along = (
-            finding(job(held.model_copy(update={"spread": spread})), "voltage-drop").value or 0
+            finding(job(held.model_copy(update={"distributed_load": spread})), "voltage-drop").value or 0
             for spread in (False, True)
         )
         self.assertAlmostEqual(along, end * 101 / 200, places=7)

@@ -75,7 +75,7 @@ BROKEN_LINES: list[tuple[Callable[[dict[str, Any]], None], str, str]] = [
     (put(["supply", "phases"], 2), "supply.phases", "knows single-phase and three-phase supplies"),
     (put(["circuits", 1, "kind"], "ring"), "circuits[1].kind", "knows no ring circuits"),
     (put(["supply", "transformer"], {"rated_kva": 0, "impedance_pct": 4}), "supply.transformer.rated_kva", "has to be over 0"),
-    (put(["supply", "prerequisites"], [{"id": "visit", "on": "soon"}]), "supply.prerequisites[0].on", "has to"),
+    (put(["supply", "prerequisites"], [{"id": "visit", "due_on": "soon"}]), "supply.prerequisites[0].due_on", "has to"),
 ]  # fmt: skip
 
 
@@ -97,16 +97,16 @@ def gear(**parts: Any) -> dict[str, Any]:
 
 #: The same of a board's build and of a survey.
 BROKEN_BUILD: list[tuple[Callable[[dict[str, Any]], None], str, str]] = [
-    (put(["boards", 1, "gear"], [gear(switches=["f1"])]), "boards[1].gear[0].switches", "no circuit or RCD 'f1'"),
-    (put(["boards", 1, "gear"], [gear(), gear(id="k2")]), "boards[1].gear[1].switches", "switched by two contactors"),
-    (put(["boards", 1, "gear"], [gear(kind="socket", switches=["c1", "c1"])]), "boards[1].gear[0].switches", "belongs to one circuit"),
-    (put(["boards", 1, "gear"], [gear(), gear(switches=["c1"])]), "boards[1].gear", "the id 'k' is used 2 times"),
-    (put(["boards", 1, "housing", "spots"], [{"unit": "main", "row": 1, "at": 0.25}]), "boards[1].housing.spots[0].at", "multiple of 0.5"),
-    (put(["boards", 1, "housing", "spots"], [{"unit": "main", "row": 1, "at": 0}] * 2), "boards[1].housing.spots", "'main' is used 2 times"),
-    (put(["boards", 1, "housing", "neutrals"], [{"circuit": "c1", "bar": "N-r9"}]), "boards[1].housing.neutrals[0].bar", "no bar 'N-r9'; the board has N"),
-    (put(["boards", 1, "housing", "neutrals"], [{"circuit": "f1", "bar": "N"}]), "boards[1].housing.neutrals[0].circuit", "no circuit 'f1'"),
-    (put(["boards", 1, "housing", "standing"], {"room": "attic"}), "boards[1].housing.standing.room", "no room 'attic'"),
-    (put(["boards", 1, "housing", "labels", "texts"], [{"circuit": "f1", "text": "x"}]), "boards[1].housing.labels.texts[0].circuit", "no circuit 'f1'"),
+    (put(["boards", 1, "control_gear"], [gear(switches=["f1"])]), "boards[1].control_gear[0].switches", "no circuit or RCD 'f1'"),
+    (put(["boards", 1, "control_gear"], [gear(), gear(id="k2")]), "boards[1].control_gear[1].switches", "switched by two contactors"),
+    (put(["boards", 1, "control_gear"], [gear(kind="socket", switches=["c1", "c1"])]), "boards[1].control_gear[0].switches", "belongs to one circuit"),
+    (put(["boards", 1, "control_gear"], [gear(), gear(switches=["c1"])]), "boards[1].control_gear", "the id 'k' is used 2 times"),
+    (put(["boards", 1, "build", "device_positions"], [{"device": "main", "row": 1, "offset_modules": 0.25}]), "boards[1].build.device_positions[0].offset_modules", "multiple of 0.5"),
+    (put(["boards", 1, "build", "device_positions"], [{"device": "main", "row": 1, "offset_modules": 0}] * 2), "boards[1].build.device_positions", "'main' is used 2 times"),
+    (put(["boards", 1, "build", "neutral_connections"], [{"circuit": "c1", "bar": "N-r9"}]), "boards[1].build.neutral_connections[0].bar", "no bar 'N-r9'; the board has N"),
+    (put(["boards", 1, "build", "neutral_connections"], [{"circuit": "f1", "bar": "N"}]), "boards[1].build.neutral_connections[0].circuit", "no circuit 'f1'"),
+    (put(["boards", 1, "build", "mounting"], {"room": "attic"}), "boards[1].build.mounting.room", "no room 'attic'"),
+    (put(["boards", 1, "build", "labels", "texts"], [{"circuit": "f1", "text": "x"}]), "boards[1].build.labels.texts[0].circuit", "no circuit 'f1'"),
     (put(["survey", "boards"], [{"id": "old", "name": "Old", "replaced_by": "attic"}]), "survey.boards[0].replaced_by", "no board 'attic'"),
 ]  # fmt: skip
 

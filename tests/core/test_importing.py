@@ -45,7 +45,7 @@ class Ways(unittest.TestCase):
     """Which way of a board a row goes to."""
 
     def test_the_last_way_is_one_and_the_one_after_it_is_not(self) -> None:
-        last = bare().boards[0].ways_total
+        last = bare().boards[0].way_count
         made, [good] = read(row(name="Kiln", kw="3", length="5", way=str(last)))
         self.assertEqual((good.problems, made.boards[0].ways[0].number), ((), last))
         _, [bad] = read(row(name="Kiln", kw="3", length="5", way=str(last + 1)))
@@ -204,7 +204,7 @@ class Rows(unittest.TestCase):
                 "format": FORMAT,
                 "job": {"title": "x", "rules": "iec"},
                 "supply": {"system": "TN-S"},
-                "boards": [{"id": "main", "name": "Main", "fed_by": "origin", "ways_total": 4}],
+                "boards": [{"id": "main", "name": "Main", "fed_by": "origin", "way_count": 4}],
             }
         )
         [one] = read_circuits(into, [("Ring", "ring")], {"name": 0, "kind": 1}).rows
@@ -217,7 +217,7 @@ class Rows(unittest.TestCase):
         done = read_circuits(bare(), cells, mapping)
         self.assertEqual(checked(done.job), done.job)
         self.assertEqual(len(done.job.circuits), done.added)
-        self.assertTrue(all(one.problems or one.words for one in done.rows))
+        self.assertTrue(all(one.problems or one.text for one in done.rows))
 
 
 class PriceLists(unittest.TestCase):

@@ -21,7 +21,7 @@ def three_boards() -> Job:
     """A board behind a board behind a board."""
     made = two_boards(feeder(), feeder(id="f2", name="Second feeder", run=(laid(20.0, "D"),)))
     third = Board(
-        id="third", name="Third", fed_by=FedByWay(board="sub", way=1), ways_total=4, ways=(Way(number=1, circuit="c1"),)
+        id="third", name="Third", fed_by=FedByWay(board="sub", way=1), way_count=4, ways=(Way(number=1, circuit="c1"),)
     )
     return checked(made.model_copy(update={"boards": (*made.boards, third), "circuits": (*made.circuits, circuit())}))
 
@@ -50,7 +50,7 @@ class Depth(unittest.TestCase):
 
     def test_every_rcd_on_the_way_is_seen_nearest_first(self) -> None:
         made = three_boards()
-        switch = MainSwitch(rating_a=63.0, rcd=Rcd(idn_ma=100.0, delayed=True))
+        switch = MainSwitch(rating_a=63.0, rcd=Rcd(idn_ma=100.0, time_delayed=True))
         boards = (made.boards[0].model_copy(update={"main_switch": switch}), *made.boards[1:])
         found = network(made.model_copy(update={"boards": boards}))
         ahead = found.tree.rcds_ahead(found.tree.circuits["c1"])

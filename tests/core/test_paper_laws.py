@@ -59,7 +59,7 @@ class Readings(unittest.TestCase):
         if before.r1r2_ohm is None or before.zs_cold_ohm is None:
             # A size that the school's tables hold no resistance of: no length makes one up.
             self.assertEqual((after.r1r2_ohm, after.zs_cold_ohm), (None, None))
-            self.assertTrue(after.lacks)
+            self.assertTrue(after.missing)
             return
         assert after.r1r2_ohm is not None and after.zs_cold_ohm is not None
         self.assertGreater(after.r1r2_ohm, before.r1r2_ohm)
@@ -98,7 +98,7 @@ class Material(unittest.TestCase):
         open_ = with_circuit(job, first.model_copy(update={"device": "auto", "cable": "auto"}))
         held = material(network(open_))
         for what in ("device", "cable"):
-            self.assertIn(f"the {what} of {first.name} is not chosen yet", held.lacks)
+            self.assertIn(f"the {what} of {first.name} is not chosen yet", held.missing)
         self.assertEqual(
             sum(item.quantity or 0 for item in held.items if item.group == "device"), len(job.circuits) - 1
         )

@@ -73,8 +73,8 @@ class Wrong(unittest.TestCase):
     def test_more_shared_rcds_than_a_board_has_are_one_mistake(self) -> None:
         data = document()
         rcd = {"id": "a", "name": "A", "rating_a": 63, "rcd": {"idn_ma": 30}}
-        data["boards"][0]["rcds"] = [rcd] * 30_000
-        self.assertEqual(self.problems(data), ["boards[0].rcds"])
+        data["boards"][0]["shared_rcds"] = [rcd] * 30_000
+        self.assertEqual(self.problems(data), ["boards[0].shared_rcds"])
 
 
 if __name__ == "__main__":

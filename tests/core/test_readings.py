@@ -51,13 +51,13 @@ class Readings(unittest.TestCase):
         # BS EN 61008-1: general type 300 ms at IΔn; type S 500 ms. BS 7671:2018+A2:2022, 643.7.1 and 643.8: at IΔn alone.
         [general] = first(job(circuit(device=rcbo(16.0)))).rcds
         self.assertEqual((general.idn_ma, general.most_ms), (30.0, (300.0,)))
-        delayed = circuit(device=rcbo(16.0, rcd=Rcd(idn_ma=100.0, delayed=True)))
+        delayed = circuit(device=rcbo(16.0, rcd=Rcd(idn_ma=100.0, time_delayed=True)))
         [slow] = first(job(delayed)).rcds
         self.assertEqual(slow.most_ms, (500.0,))
         self.assertEqual(first(job(circuit(device=mcb(16.0)))).rcds, ())
 
     def test_every_rcd_on_the_way_is_tested(self) -> None:
-        far = two_boards(feeder(device=rcbo(40.0, "C", rcd=Rcd(idn_ma=100.0, delayed=True))), circuit())
+        far = two_boards(feeder(device=rcbo(40.0, "C", rcd=Rcd(idn_ma=100.0, time_delayed=True))), circuit())
         one = next(found for found in expected(network(far)) if found.circuit == "c1")
         self.assertEqual([rcd.idn_ma for rcd in one.rcds], [30.0, 100.0])
 
@@ -96,7 +96,7 @@ class Material(unittest.TestCase):
         self.assertAlmostEqual(item.quantity or 0, 30 * (1 + ALLOWANCE_PCT / 100))
 
     def test_a_spur_and_a_conductor_beside_are_bought_too(self) -> None:
-        spurred = circuit(cable=flat(4.0, cpc_beside_mm2=4.0), spurs=(Spur(name="Fan", length_m=5.0, area_mm2=2.5),))
+        spurred = circuit(cable=flat(4.0, parallel_cpc_mm2=4.0), spurs=(Spur(name="Fan", length_m=5.0, area_mm2=2.5),))
         held = material(network(job(spurred))).items
         cuts = {cut.label: cut.length_m for item in held for cut in item.cuts}
         self.assertEqual(cuts["Heater, spur to Fan"], 5.0)
@@ -106,7 +106,7 @@ class Material(unittest.TestCase):
         unknown = job(circuit(run=(laid(None),)), circuit(id="c2", name="Open", cable="auto", device="auto"))
         held = material(network(unknown))
         for words in ("the length of Heater", "the cable of Open", "the device of Open", "no enclosure is chosen"):
-            self.assertTrue(any(words in lack for lack in held.lacks), words)
+            self.assertTrue(any(words in lack for lack in held.missing), words)
         self.assertFalse([item for item in held.items if item.what.startswith("Flat")])
 
     def test_devices_are_counted_by_what_is_asked_for_over_the_counter(self) -> None:

@@ -66,7 +66,7 @@ def several(rules: str, circuits: list[Circuit], *, supply: Any = None, settings
                 "job": JobInfo(title="Example", rules=rules, **info),
                 "settings": settings or {},
                 "supply": Supply.model_validate(arrives | (supply or {})),
-                "boards": (Board(id="b", name="B", fed_by="origin", ways_total=40, ways=ways, main_switch=switch),),
+                "boards": (Board(id="b", name="B", fed_by="origin", way_count=40, ways=ways, main_switch=switch),),
                 "circuits": tuple(circuits),
             }
         )
@@ -167,7 +167,7 @@ class AustraliaNewZealand(Examples):
                 "anz",
                 "c1",
                 kind="radial",
-                spread=spread,
+                distributed_load=spread,
                 # The example takes evenly spread loads as half; so many outlets come to 0.501 of it.
                 loads=(Load(name="Outlets", kind="socket", count=500),),
                 run=laid(given["final_m"], "touching"),
@@ -180,7 +180,7 @@ class AustraliaNewZealand(Examples):
                     "id": "s",
                     "name": "S",
                     "fed_by": {"board": "b", "way": 1},
-                    "ways_total": 4,
+                    "way_count": 4,
                     "ways": [{"number": 1, "circuit": "c1"}],
                 }
             )

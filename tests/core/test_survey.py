@@ -51,9 +51,9 @@ class Typed(unittest.TestCase):
     def test_a_line_says_number_device_rating_conductor_and_label(self) -> None:
         for line, wanted in (
             ("3 fuse 30 6mm cooker", {"number": 3, "kind": "fuse-bs3036", "rating_a": 30.0, "conductor_mm2": 6.0, "label": "cooker"}),
-            ("fuse 30 2x2.5mm down sockets", {"number": 1, "cables": 2, "conductor_mm2": 2.5, "label": "down sockets"}),
+            ("fuse 30 2x2.5mm down sockets", {"number": 1, "cable_count": 2, "conductor_mm2": 2.5, "label": "down sockets"}),
             ("B32 2,5mm² ring", {"kind": "mcb", "curve": "B", "rating_a": 32.0, "conductor_mm2": 2.5}),
-            ("B16 30mA 1.5mm lights proven", {"kind": "rcbo", "rcd": ExistingRcd(idn_ma=30.0), "proven": True, "label": "lights"}),
+            ("B16 30mA 1.5mm lights proven", {"kind": "rcbo", "rcd": ExistingRcd(idn_ma=30.0), "tested": True, "label": "lights"}),
             ("rcbo C20 30mA", {"kind": "rcbo", "curve": "C", "label": ""}),
             ("7 blank", {"number": 7, "kind": "blank"}),
             ("open", {"kind": "open"}),
@@ -94,13 +94,17 @@ class Wrong(unittest.TestCase):
         return {(one.kind.id, one.way) for one in observation_results(of, rule_set(of.job.rules), board)}
 
     def test_each_thing_that_can_be_told_is_told_and_not_told_without_cause(self) -> None:
-        healthy = typed("1 rcbo B16 30mA 2.5mm sockets proven", main="switch", material="metal")
+        healthy = typed("1 rcbo B16 30mA 2.5mm sockets proven", main_device="switch", material="metal")
         self.assertEqual(self._found(healthy), set())
         for what, way, board in (
-            ("no-isolator", None, healthy.model_copy(update={"main": "none"})),
-            ("rcd-as-main", None, healthy.model_copy(update={"main": "rcd"})),
+            ("no-isolator", None, healthy.model_copy(update={"main_device": "none"})),
+            ("rcd-as-main", None, healthy.model_copy(update={"main_device": "rcd"})),
             ("combustible", None, healthy.model_copy(update={"material": "wood"})),
-            ("hundred-ma-only", None, typed("B16 2.5mm x proven", main="rcd", main_rcd=ExistingRcd(idn_ma=100.0))),
+            (
+                "hundred-ma-only",
+                None,
+                typed("B16 2.5mm x proven", main_device="rcd", main_rcd=ExistingRcd(idn_ma=100.0)),
+            ),
             ("no-rcd", None, typed("B16 2.5mm sockets proven")),
             ("no-labels", None, typed("B16 30mA 2.5mm proven")),
             ("missing-blank", 1, typed("open")),
@@ -109,14 +113,14 @@ class Wrong(unittest.TestCase):
             ("unproven", 1, typed("B16 30mA 2.5mm sockets")),
         ):
             self.assertIn((what, way), self._found(board), what)
-        lies = healthy.ways[0].model_copy(update={"turned_out": "Cellar lights"})
+        lies = healthy.ways[0].model_copy(update={"actually_feeds": "Cellar lights"})
         self.assertIn(("wrong-label", 1), self._found(healthy.model_copy(update={"ways": (lies,)})))
 
     def test_what_is_seen_comes_with_why_how_urgent_and_by_which_clause(self) -> None:
         board = typed(
             "1 rcbo B16 30mA 2.5mm sockets proven",
-            main="switch",
-            seen=tuple(Observation(what=name) for name in observation_kinds()),
+            main_device="switch",
+            observations=tuple(Observation(kind=name) for name in observation_kinds()),
         )
         found = observation_results(surveyed(board), UK, board)
         self.assertEqual({one.kind.id for one in found}, set(observation_kinds()))
@@ -125,17 +129,20 @@ class Wrong(unittest.TestCase):
             [one.kind.urgency for one in found], sorted((one.kind.urgency for one in found), key=order.index)
         )
         for one in found:
-            self.assertTrue(one.kind.why and one.kind.act and one.source and one.source.publication, one.kind.id)
+            self.assertTrue(one.kind.reason and one.kind.act and one.source and one.source.publication, one.kind.id)
 
     def test_nothing_is_condemned_for_its_age_alone(self) -> None:
         # An old fuse on a conductor that carries it is worth doing with the next work, and never more urgent for what it is.
         board = typed(
-            "1 fuse 15 2.5mm immersion proven", main="switch", main_rcd=ExistingRcd(idn_ma=30.0), material="metal"
+            "1 fuse 15 2.5mm immersion proven",
+            main_device="switch",
+            main_rcd=ExistingRcd(idn_ma=30.0),
+            material="metal",
         )
         self.assertEqual({(one.kind.id, one.kind.urgency) for one in observation_results(surveyed(board), UK, board)}, {("rewirable-fuse", "better")})  # fmt: skip
 
     def test_a_school_that_does_not_ask_for_metal_does_not_mind_moulded_material(self) -> None:
-        board = typed("1 rcbo B16 30mA 2.5mm sockets proven", main="switch", material="moulded")
+        board = typed("1 rcbo B16 30mA 2.5mm sockets proven", main_device="switch", material="moulded")
         self.assertIn(("combustible", None), self._found(board))
         self.assertEqual(self._found(board, premises="other"), set())
 
@@ -157,7 +164,7 @@ class OldToNew(unittest.TestCase):
             ("fuse 30 cooker", 32.0, None, None),
         ):
             [found] = rating_transfers(surveyed(typed(line)), UK, typed(line))
-            self.assertEqual((found.near_a, found.cable_a, found.new_a), (near, cable, new), line)
+            self.assertEqual((found.nearest_rating_a, found.cable_a, found.new_a), (near, cable, new), line)
 
     def test_where_its_run_is_known_it_counts_as_it_is_laid(self) -> None:
         held = job(circuit(id="c1", run=(laid(10.0, "C"),)))
@@ -195,7 +202,7 @@ class BeforeAndAfter(unittest.TestCase):
             ExistingWay(number=3, kind="fuse-bs3036", rating_a=5.0, conductor_mm2=1.0, label="lamp"),
         )
         board = EMPTY.model_copy(
-            update={"ways": ways, "main": "rcd", "main_rcd": ExistingRcd(idn_ma=100.0), "replaced_by": "main"}
+            update={"ways": ways, "main_device": "rcd", "main_rcd": ExistingRcd(idn_ma=100.0), "replaced_by": "main"}
         )
         return surveyed(board, of)
 
@@ -212,17 +219,17 @@ class BeforeAndAfter(unittest.TestCase):
 
     def test_side_by_side_says_what_goes_dark_what_is_guarded_and_what_is_left(self) -> None:
         both = before_after(self._pair(), "old")
-        self.assertEqual((both.before.guarded, both.after.guarded), (0, 2))
-        self.assertEqual((both.before.most_dark, both.after.most_dark), (3, 1))
+        self.assertEqual((both.before.with_rcd, both.after.with_rcd), (0, 2))
+        self.assertEqual((both.before.most_lost, both.after.most_lost), (3, 1))
         names = {one.name: one for one in both.circuits}
-        self.assertEqual(names["Heater"].before.goes_with, ("Second", "lamp"))  # type: ignore[union-attr]
+        self.assertEqual(names["Heater"].before.trips_with, ("Second", "lamp"))  # type: ignore[union-attr]
         self.assertIsNone(names["lamp"].after)
-        self.assertTrue(any("lamp" in said for said in both.gained))
+        self.assertTrue(any("lamp" in said for said in both.improvements))
 
     def test_a_sub_board_that_stays_is_judged_behind_the_old_feeder(self) -> None:
         of = demo_job("millrace")
         way = ExistingWay(number=4, kind="mcb", curve="C", rating_a=40.0, conductor_mm2=16.0, circuit="c12")
-        board = EMPTY.model_copy(update={"ways": (way,), "replaced_by": "mill", "main": "switch"})
+        board = EMPTY.model_copy(update={"ways": (way,), "replaced_by": "mill", "main_device": "switch"})
         old = checked(as_found(surveyed(board, of), "old"))
         self.assertEqual([one.id for one in old.boards], ["mill", "studio"])
         self.assertIn("c13", {one.id for one in old.circuits})
@@ -257,7 +264,7 @@ class OneMore(unittest.TestCase):
 
     def test_a_full_board_has_no_spare_way_but_others(self) -> None:
         found = self._ways(self._full())
-        self.assertIn("0 modules are free", found["spare"].refused)
+        self.assertIn("0 modules are free", found["spare"].not_possible)
         self.assertIsNone(found["spare"].job)
         self.assertTrue(found["split"].job and found["sub"].job)
 
@@ -267,22 +274,22 @@ class OneMore(unittest.TestCase):
         of = Job.model_validate(of.model_dump() | {"families": [wide]}, strict=False)
         full = lay_out(housed(of, 1, 8), "main")[0]
         slim = self._ways(full)["slim"]
-        self.assertEqual((slim.refused, slim.modules_left), ("", 2.0))
+        self.assertEqual((slim.not_possible, slim.modules_left), ("", 2.0))
         assert slim.job is not None
         self.assertEqual(checked(slim.job).circuits[0].device.family, "fell-rcbo-slim")  # type: ignore[union-attr]
 
     def test_a_shared_device_given_up_gives_its_modules(self) -> None:
         found = self._ways(demo_job("lamp-cottage"))["rcbo"]
         assert found.job is not None
-        self.assertEqual([group.id for group in found.job.boards[0].rcds], ["r2"])
-        self.assertEqual([said for said in found.troubles if not said.startswith("surge")], [])
+        self.assertEqual([group.id for group in found.job.boards[0].shared_rcds], ["r2"])
+        self.assertEqual([said for said in found.new_problems if not said.startswith("surge")], [])
 
     def test_a_split_needs_the_distributor_and_says_what_stays_live(self) -> None:
         found = self._ways(self._full())["split"]
         self.assertTrue(found.calls and found.stays_live)
         assert found.job is not None
         self.assertEqual([one.fed_by for one in checked(found.job).boards], ["origin", "origin"])
-        self.assertIn("not at the origin", self._ways(two_boards(), "sub")["split"].refused)
+        self.assertIn("not at the origin", self._ways(two_boards(), "sub")["split"].not_possible)
 
     def test_a_sub_board_takes_the_smallest_circuit_with_it_and_keeps_it_guarded(self) -> None:
         found = self._ways(demo_job("lamp-cottage"))["sub"]
@@ -296,7 +303,7 @@ class OneMore(unittest.TestCase):
         weak = job(circuit(), supply=supply(cutout=CutOut(kind="fuse-bs88-3", rating_a=20.0)))
         big = NEW.model_copy(update={"kind": "fixed", "loads": (Load(name="Shower", kind="shower", power_w=9000.0),)})
         spare = next(one for one in add_circuit_options(weak, "main", big) if one.id == "spare")
-        self.assertTrue(any(one.startswith("demand:") for one in spare.troubles), spare.troubles)
+        self.assertTrue(any(one.startswith("demand:") for one in spare.new_problems), spare.new_problems)
         self.assertEqual(spare.verdict, "fail")
 
     def test_a_circuit_that_is_there_already_is_refused(self) -> None:
@@ -311,13 +318,16 @@ class Swapped(unittest.TestCase):
         found = swap(demo_job("lamp-cottage"), "c3", rcbo(32.0))
         facts = {one.topic: one for one in found.facts}
         self.assertEqual(facts["Width"].verdict, "pass")
-        self.assertIn("N-r1, screw 5", facts["Neutral"].words)
+        self.assertIn("N-r1, screw 5", facts["Neutral"].text)
         self.assertTrue(found.stays_live and any("selectivity-residual" in one for one in found.changes))
 
     def test_a_wider_device_needs_room_beside_it_or_in_its_row(self) -> None:
         for modules, main, verdict in ((12, "left", "pass"), (5, "left", "fail"), (6, "left", "advice")):
             of = lay_out(
-                housed(job(*(circuit(id=f"c{n}", name=f"C{n}") for n in range(1, 4))), 1, modules, main=main), "main"
+                housed(
+                    job(*(circuit(id=f"c{n}", name=f"C{n}") for n in range(1, 4))), 1, modules, main_switch_side=main
+                ),
+                "main",
             )[0]
             which = "c3" if verdict == "pass" else "c1"
             facts = {one.topic: one for one in swap(of, which, rcbo(16.0, family="fell-rcbo")).facts}
@@ -331,7 +341,7 @@ class Swapped(unittest.TestCase):
             "kind": "breaker",
             "ratings_a": [16],
             "terminal_to_mm2": 4,
-            "comb_height_mm": 5,
+            "busbar_height_mm": 5,
         }
         of = Job.model_validate(of.model_dump() | {"families": [small]}, strict=False)
         facts = {one.topic: one.verdict for one in swap(of, "c1", mcb(16.0, family="small")).facts}
@@ -346,7 +356,7 @@ def tapped(**parts: object) -> Job:
         id="kept",
         name="Kept on",
         fed_by="origin",
-        ways_total=4,
+        way_count=4,
         main_switch=MainSwitch(rating_a=63.0),
         tap=Tap.model_validate(tap | parts),
     )

@@ -51,7 +51,7 @@ def generated(count: int, seed: int, rules: str = "iec") -> Job:
             id=f"b{at}",
             name=f"Board {at}",
             fed_by="origin" if at == 0 else FedByWay(board=f"b{at - 1}", way=1),
-            ways_total=200,
+            way_count=200,
             ways=tuple(Way(number=place, circuit=one) for place, one in enumerate(ways[at], 1)),
         )
         for at in range(boards)
@@ -66,7 +66,7 @@ def generated(count: int, seed: int, rules: str = "iec") -> Job:
             cutout=None,
             tails=None,
             transformer={"rated_kva": 250.0, "impedance_pct": 4.0, "resistance_pct": 1.2},
-            service={"material": "aluminium", "area_mm2": 95.0, "length_m": 60.0},
+            service_cable={"material": "aluminium", "area_mm2": 95.0, "length_m": 60.0},
         ),
         "boards": tuple(made),
         "circuits": tuple(circuits),

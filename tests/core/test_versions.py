@@ -33,7 +33,7 @@ class Upgrading(unittest.TestCase):
 
     def test_an_old_document_answers_as_the_new_one_does(self) -> None:
         job = read_document(OLD.read_bytes())
-        now = demo_job("millrace").model_copy(update={"paperwork": job.paperwork})
+        now = demo_job("millrace").model_copy(update={"work_details": job.work_details})
         self.assertEqual(job.format, FORMAT)
         self.assertEqual(job, now)
         self.assertEqual(assess(job).findings, assess(now).findings)

@@ -72,27 +72,27 @@ class Variants(unittest.TestCase):
         before, after = job(), job(circuit(run=(laid(90.0),), cable=flat(4.0)))
         found = compare(before, after)
         self.assertEqual((found.verdict_before, found.verdict_after), (assess(before).verdict, "fail"))
-        self.assertTrue(any("90" in word for word in found.words) and any("4" in word for word in found.words))
-        turned = {one.check: one for one in found.turned}
+        self.assertTrue(any("90" in word for word in found.text) and any("4" in word for word in found.text))
+        turned = {one.check: one for one in found.changed}
         drop = turned["voltage-drop"]
         self.assertEqual((drop.after, drop.better), ("fail", False))
         self.assertIn(finding(after, "voltage-drop").shown_value, drop.figure_after)
-        self.assertEqual([one.better for one in found.turned], sorted(one.better for one in found.turned))
+        self.assertEqual([one.better for one in found.changed], sorted(one.better for one in found.changed))
 
     def test_backwards_everything_is_better(self) -> None:
         found = compare(job(circuit(run=(laid(90.0),))), job())
-        self.assertTrue(found.turned and all(one.better for one in found.turned))
+        self.assertTrue(found.changed and all(one.better for one in found.changed))
 
     def test_the_same_twice_says_nothing(self) -> None:
         found = compare(job(), job())
-        self.assertEqual((found.words, found.turned), ((), ()))
+        self.assertEqual((found.text, found.changed), ((), ()))
 
     def test_another_school_is_a_difference_like_any_other(self) -> None:
         cable = Cable(type="sheathed-pvc", area_mm2=2.5)
         other = job(
             circuit(cable=cable, device=mcb(16.0)), job=JobInfo(title="Test", rules="iec"), supply=supply(cutout=None)
         )
-        self.assertTrue(compare(job(), other).words)
+        self.assertTrue(compare(job(), other).text)
 
 
 class EvenLines(unittest.TestCase):
@@ -178,7 +178,7 @@ class LargerService(unittest.TestCase):
         self.assertIn("25", steps["tails"].what)
         self.assertFalse(steps["tails"].met)
         self.assertTrue(steps["switch"].met)
-        self.assertTrue(all(one.who and one.why for one in steps.values()))
+        self.assertTrue(all(one.who and one.reason for one in steps.values()))
         larger = self.showers(2, tails={"area_mm2": 25.0, "length_m": 2.0})
         again = larger_supply(larger)
         assert again is not None
@@ -190,9 +190,9 @@ class LargerService(unittest.TestCase):
         self.assertIn("three-phase", " ".join(one.what for one in found.prerequisites))
 
     def test_dates_go_with_the_document(self) -> None:
-        dated = supply(prerequisites=(PrerequisiteStatus(id="visit", on="2027-03-01"),))
+        dated = supply(prerequisites=(PrerequisiteStatus(id="visit", due_on="2027-03-01"),))
         self.assertEqual(
-            Job.model_validate_json(job(supply=dated).model_dump_json()).supply.prerequisites[0].on, "2027-03-01"
+            Job.model_validate_json(job(supply=dated).model_dump_json()).supply.prerequisites[0].due_on, "2027-03-01"
         )
 
 
@@ -208,7 +208,7 @@ class PriceOrSize(unittest.TestCase):
             [cable] = [one for one in found.decisions if one.what == "cable"]
             self.assertTrue(cable.passes)
             self.assertEqual(finding(found.job, "capacity").verdict in ("pass", "tight"), True)
-            self.assertTrue(all(one.why for one in cable.runners))
+            self.assertTrue(all(one.reason for one in cable.runners))
             sums[aim] = cable.cost
         self.assertLessEqual(sums["price"], sums["size"])
 

@@ -90,7 +90,7 @@ def homes() -> tuple[Home, ...]:
 def typed_home(home: Home) -> Job:
     """The home's supply, then its circuits, as somebody types them one after the other."""
     job = set_supply(blank(home.title, rule_set(home.standard)), home.supply).job
-    board = job.boards[0].model_copy(update={"ways_total": 40})
+    board = job.boards[0].model_copy(update={"way_count": 40})
     job = job.model_copy(update={"boards": (board,)})
     for line in home.lines:
         job = add_entry(job, line.text, board.id).job

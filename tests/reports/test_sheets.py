@@ -94,7 +94,7 @@ class Extremes(unittest.TestCase):
             ]
             made = job(*many[:40], supply=supply(fault_current_ka=fault_ka))
             ways = tuple(Way(number=n + 1, circuit=one.id) for n, one in enumerate(many))
-            board = made.boards[0].model_copy(update={"ways": ways, "ways_total": 100})
+            board = made.boards[0].model_copy(update={"ways": ways, "way_count": 100})
             held = dossier(packed(made.model_copy(update={"boards": (board,), "circuits": tuple(many)})))
             text = whole(export(held, "report").content)
             self.assertEqual(held.found.counts["fail"] > len(many), True)
@@ -122,7 +122,7 @@ class Extremes(unittest.TestCase):
         ]
         made = job(*many[:40])
         ways = tuple(Way(number=n + 1, circuit=one.id) for n, one in enumerate(many))
-        board = made.boards[0].model_copy(update={"ways": ways, "ways_total": 100})
+        board = made.boards[0].model_copy(update={"ways": ways, "way_count": 100})
         bare = supply().model_copy(
             update={"ze_ohm": None, "fault_current_ka": None, "cutout": None, "tails": None, "earthing": None}
         )
@@ -212,7 +212,7 @@ class Certificates(unittest.TestCase):
             self.assertEqual((test.volts, test.least_mohm), (500.0, 1.0), school)
 
     def test_the_sheet_says_which_one_this_work_needs_or_asks(self) -> None:
-        made = job(paperwork=WorkDetails(work="board-replaced"))
+        made = job(paperwork=WorkDetails(kind="board-replaced"))
         text = whole(export(dossier(made), "report").content)
         self.assertIn(plain("Certificate with schedules for all circuits connected"), text)
         self.assertNotIn("MinorElectrical", text)
@@ -288,7 +288,7 @@ class OtherSheets(unittest.TestCase):
         sub = made.boards[1]
         group = {"id": "r1", "name": "RCD 1", "rating_a": 63.0, "rcd": {"idn_ma": 30.0}}
         ways = tuple(way.model_copy(update={"rcd": "r1"}) for way in sub.ways)
-        changed = type(sub).model_validate(sub.model_dump() | {"rcds": (group,), "ways": ways})
+        changed = type(sub).model_validate(sub.model_dump() | {"shared_rcds": (group,), "ways": ways})
         made = made.model_copy(update={"boards": (made.boards[0], changed)})
         text = whole(export(dossier(made), "hand-over").content)
         self.assertIn(plain("Sub-board RCD 1 Lamps, Sockets"), text)
@@ -308,7 +308,7 @@ class OtherSheets(unittest.TestCase):
         self.assertRaises(BadDocument, export, dossier(after), "comparison")
         # What is there in one of the two only is neither better nor worse.
         other = job(circuit(id="c7", name="Kiln"))
-        turned = compare(after, other).turned
+        turned = compare(after, other).changed
         self.assertEqual({one.better for one in turned if one.subject.id in ("c1", "c7")}, {None})
         text = whole(export(dossier(other, against=after, against_said="x"), "comparison").content)
         self.assertTrue("new" in text and "gone" in text and "worse" not in text)
@@ -341,7 +341,7 @@ class OtherSheets(unittest.TestCase):
         wiring = Installation.of(held.job, held.network.rules).boards["studio"].whole_wiring()
         for one in wiring.conductors:
             if one.kind != "plug":
-                self.assertIn(plain(one.start.words + one.end.words), text)
+                self.assertIn(plain(one.start.text + one.end.text), text)
         lacking = whole(export(dossier(job()), "wiring").content)
         self.assertIn(plain("There is no wiring list yet"), lacking)
 

@@ -72,7 +72,7 @@ class Backups(BackupCase):
                 append_revision(conn, self.job_id, number, job(circuit(run=(laid(length),))), "x")
             restore(self.database, target)
             head = get_revision(conn, self.job_id)
-            self.assertEqual((head.number, head.words), (5, "restored from a backup"))
+            self.assertEqual((head.number, head.text), (5, "restored from a backup"))
             for base in (1, 2, 3, 4):
                 self.assertRaises(StaleRevision, append_revision, conn, self.job_id, base, job(), "stale tab")
             self.assertEqual(get_revision(conn, self.job_id).job, job(circuit(run=(laid(9.0),))))

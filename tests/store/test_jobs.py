@@ -49,10 +49,10 @@ class Revisions(StoreCase):
     def test_each_change_is_a_revision_with_its_words(self) -> None:
         first = store.create_job(self.conn, sized(2.5), "begun", "test")
         second = self.save(first.job_id, 1, 4.0)
-        self.assertEqual((second.number, second.parent, second.words), (2, 1, "Heater: 2.5 → 4 mm²"))
+        self.assertEqual((second.number, second.parent, second.text), (2, 1, "Heater: 2.5 → 4 mm²"))
         self.assertEqual(store.get_revision(self.conn, first.job_id, 1).job, sized(2.5))
         self.assertEqual(
-            [line.words for line in store.list_revisions(self.conn, first.job_id)], ["Heater: 2.5 → 4 mm²", "begun"]
+            [line.text for line in store.list_revisions(self.conn, first.job_id)], ["Heater: 2.5 → 4 mm²", "begun"]
         )
 
     def test_the_same_document_again_adds_nothing(self) -> None:

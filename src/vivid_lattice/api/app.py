@@ -17,8 +17,10 @@ from vivid_lattice.api import (
     examples,
     exports,
     faults,
+    former_paths,
     imports,
     jobs,
+    parse,
     photos,
     problems,
     protection,
@@ -54,7 +56,8 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
     app.state.database, app.state.shelf = database, ExportCache()
     problems.install(app)
     for module in (
-        jobs, trips, wiring_progress, photos, exports, imports, assessments, protection, faults, boards, survey, rules, demos,
+        jobs, trips, wiring_progress, photos, exports, imports, assessments, parse, protection, faults, boards, survey, rules,
+        demos, former_paths,
     ):  # fmt: skip
         app.include_router(module.router)
     app.add_api_route("/api/health", _health, methods=["GET"], tags=["server"])

@@ -18,7 +18,6 @@ from vivid_lattice.core.design.phase_balance import rebalanced
 from vivid_lattice.core.design.remedies import remedies, with_remedies
 from vivid_lattice.core.design.what_if import Quantity, WhatIf, WhatIfRange, applied, ranges, what_if
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.findings import Assessment, Remedy, Subject, SubjectKind
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
@@ -91,26 +90,11 @@ class DesignRequest(BaseModel):
     document: Job
 
 
-class EntryRequest(BaseModel):
-    """A typed line, and the board it is meant for."""
-
-    document: Job
-    board: Annotated[str, Field(examples=["main"])]
-    text: Annotated[str, Field(max_length=300, examples=["cooker 7.2kW 14m"])]
-
-
 class Designed(BaseModel):
     """A document with everything chosen that could be, and why."""
 
     document: Job
     decisions: list[Decision]
-
-
-class EnteredCircuit(Designed):
-    """The document with the new circuit in it, and what was assumed where the line said nothing."""
-
-    circuit: str
-    assumed: list[str]
 
 
 @router.post("/assess", response_model=Assessment)
@@ -131,13 +115,13 @@ def find_remedies(request: RemedyRequest) -> list[Remedy]:
     return list(remedies(checked(request.document), of.check, Subject(of.kind, of.subject)))
 
 
-@router.post("/lengths")
+@router.post("/max-lengths")
 def find_max_lengths(request: LengthsRequest) -> list[LongestRun]:
     """How long a circuit may be in each size of its cable, and which check ends it."""
     return list(max_lengths(checked(request.document), request.circuit))
 
 
-@router.post("/whatif/ranges")
+@router.post("/what-if/ranges")
 def find_ranges(request: LengthsRequest) -> list[WhatIfRange]:
     """What of a circuit may be moved, and how far."""
     job = checked(request.document)
@@ -145,13 +129,13 @@ def find_ranges(request: LengthsRequest) -> list[WhatIfRange]:
     return list(ranges(job, circuit)) if circuit else []
 
 
-@router.post("/whatif")
+@router.post("/what-if")
 def try_what_if(request: WhatIfRequest) -> WhatIf | None:
     """A quantity of a circuit along its range, with the point at which each check gives way."""
     return what_if(checked(request.document), request.circuit, request.quantity)
 
 
-@router.post("/whatif/take")
+@router.post("/what-if/apply")
 def apply_what_if(request: ApplyWhatIfRequest) -> Designed:
     """The document with the quantity at the value."""
     job = applied(checked(request.document), request.circuit, request.quantity, request.value)
@@ -164,13 +148,13 @@ def compare_variants(request: CompareRequest) -> Comparison:
     return compare(checked(request.before), checked(request.after))
 
 
-@router.post("/upgrade")
+@router.post("/larger-supply")
 def find_larger_supply(request: DesignRequest) -> Upgrade | None:
     """What has to stand before a larger service is granted; nothing where the present one is enough."""
     return larger_supply(checked(request.document))
 
 
-@router.post("/balance")
+@router.post("/balance-phases")
 def balance_phases(request: DesignRequest) -> Designed:
     """Every circuit of one line placed anew, so that the lines carry as nearly alike as they can."""
     job = checked(request.document)
@@ -182,12 +166,3 @@ def design_document(request: DesignRequest) -> Designed:
     """Fill every device and cable left as auto."""
     done = design(checked(request.document))
     return Designed(document=done.job, decisions=list(done.decisions))
-
-
-@router.post("/entry")
-def parse_circuit(request: EntryRequest) -> EnteredCircuit:
-    """A typed line made into a circuit, placed in the first free way and designed."""
-    entered = add_entry(checked(request.document), request.text, request.board)
-    done = design(entered.job, spd=False)
-    own = [decision for decision in done.decisions if decision.circuit == entered.circuit]
-    return EnteredCircuit(document=done.job, decisions=own, circuit=entered.circuit, assumed=list(entered.assumed))

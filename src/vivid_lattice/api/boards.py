@@ -45,15 +45,15 @@ class ViewAnswer(BaseModel):
 
 
 class MoveRequest(BaseModel):
-    """A device of a board to put elsewhere: its row, and modules from the row's start. ``held``: it is not let go yet, so that
+    """A device of a board to put elsewhere: its row, and modules from the row's start. ``dragging``: it is not let go yet, so that
     the conductors need not be drawn."""
 
     document: Job
     board: BoardId
-    unit: Annotated[str, Field(max_length=60, examples=["way:c1"])]
+    device: Annotated[str, Field(max_length=60, examples=["way:c1"])]
     row: Annotated[int, Field(ge=1, le=8)]
-    at: Annotated[float, Field(ge=0, le=48)]
-    held: bool = False
+    offset_modules: Annotated[float, Field(ge=0, le=48)]
+    dragging: bool = False
 
 
 class Moved(BaseModel):
@@ -112,13 +112,13 @@ class SwapRequest(BaseModel):
     device: Device
 
 
-@router.post("/one-more")
+@router.post("/add-circuit")
 def add_circuit(request: AddCircuitRequest) -> list[AddCircuitOption]:
     """Every way to add a circuit to a board, each designed and checked."""
     return list(add_circuit_options(checked(request.document), request.board, request.circuit))
 
 
-@router.post("/swap")
+@router.post("/swap-device")
 def swap_device(request: SwapRequest) -> Swap:
     """What changing a device in its place meets."""
     return swap(checked(request.document), request.circuit, request.device)
@@ -141,25 +141,25 @@ def view_board(request: ViewRequest) -> ViewAnswer:
 def _view(job: Job, board: str, open_: list[str], supply_on: bool = True, wired: bool = True) -> ViewAnswer:
     network = Installation.of(job, rule_set(job.job.rules))
     context = BoardContext(network, board_of(job, board), explain=False)
-    findings = [run_board_check(check, context) for check in BOARD_CHECKS if check.of == "build"]
+    findings = [run_board_check(check, context) for check in BOARD_CHECKS if check.category == "build"]
     return ViewAnswer(view=view_of(network.boards, board, open_, supply_on, wired=wired), findings=findings)
 
 
-@router.post("/move")
+@router.post("/move-device")
 def move_device(request: MoveRequest) -> Moved:
     """A device put elsewhere; its neighbours make room."""
-    job = move(checked(request.document), request.board, request.unit, request.row, request.at)
-    found = _view(job, request.board, [], wired=not request.held)
+    job = move(checked(request.document), request.board, request.device, request.row, request.offset_modules)
+    found = _view(job, request.board, [], wired=not request.dragging)
     return Moved(document=job, view=found.view, findings=found.findings)
 
 
-@router.post("/number")
+@router.post("/renumber")
 def renumber(request: BoardRequest) -> DocumentAnswer:
     """The ways of a board numbered as they stand."""
     return DocumentAnswer(document=numbered_as_placed(checked(request.document), request.board))
 
 
-@router.post("/isolate")
+@router.post("/isolation-steps")
 def isolate(request: IsolateRequest) -> Isolation:
     """The order of isolation for the work in hand."""
     job = checked(request.document)
@@ -172,7 +172,7 @@ def isolate(request: IsolateRequest) -> Isolation:
     return isolation_for(network.boards, request.board, request.work)
 
 
-@router.post("/layout", response_class=LinesResponse, responses={200: {"model": LayoutLine}})
+@router.post("/lay-out", response_class=LinesResponse, responses={200: {"model": LayoutLine}})
 async def lay_out_board(request: BoardRequest, client: Request) -> LinesResponse:
     """A board laid out, line by line as better layouts are found. Hanging up ends the search.
 

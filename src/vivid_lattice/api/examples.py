@@ -41,7 +41,7 @@ def answers() -> dict[tuple[str, str], Any]:
     )
     line = JobLine("3f2a9c", job.job.title, job.job.site, job.job.rules, 2, len(job.circuits), _WHEN, False)
     history = [
-        RevisionLine(2, 1, revision.words, revision.author, _WHEN, True),
+        RevisionLine(2, 1, revision.text, revision.author, _WHEN, True),
         RevisionLine(1, None, "begun", revision.author, _WHEN, False),
     ]
     designed = {"document": _plain(done.job), "decisions": [_plain(made) for made in done.decisions]}
@@ -55,27 +55,27 @@ def answers() -> dict[tuple[str, str], Any]:
             (f"{one}/redo", "post"), (f"{one}/revisions/{{number}}", "get"),
         )},
         (f"{one}/revisions", "get"): [_plain(entry) for entry in history],
-        (f"{one}/wired", "get"): [_plain(WiringTick("main", "supply/L1>main/L1/in", "25 mm²"))],
+        (f"{one}/wiring-progress", "get"): [_plain(WiringTick("main", "supply/L1>main/L1/in", "25 mm²"))],
         (f"{one}/photos", "get"): [_plain(photo)],
         (f"{one}/photos", "post"): _plain(photo),
         (f"{one}/trips", "get"): [_plain(trip)],
         (f"{one}/trips", "post"): _plain(trip),
-        (f"{one}/tables/circuits", "post"): _plain(read_circuits(job, [("Chancel lamps", "12")], {"name": 0, "length_m": 1})),
-        (f"{one}/tables/prices", "post"): _plain(read_prices(job, [("rcbo", "31.50")], {"what": 0, "price": 1})),
+        (f"{one}/imports/circuits", "post"): _plain(read_circuits(job, [("Chancel lamps", "12")], {"name": 0, "length_m": 1})),
+        (f"{one}/imports/prices", "post"): _plain(read_prices(job, [("rcbo", "31.50")], {"what": 0, "price": 1})),
         ("/api/assess", "post"): _plain(assess(job, explain={("capacity", "c1")})),
         ("/api/remedies", "post"): [_plain(found) for found in remedies(_tight(job), "voltage-drop", Subject("circuit", "c1"))[:1]],
-        ("/api/lengths", "post"): [_plain(found) for found in max_lengths(job, "c1")],
-        ("/api/whatif/ranges", "post"): [_plain(found) for found in ranges(job, job.circuits[0])],
-        ("/api/whatif", "post"): _plain(what_if(job, "c1", "length")),
+        ("/api/max-lengths", "post"): [_plain(found) for found in max_lengths(job, "c1")],
+        ("/api/what-if/ranges", "post"): [_plain(found) for found in ranges(job, job.circuits[0])],
+        ("/api/what-if", "post"): _plain(what_if(job, "c1", "length")),
         ("/api/compare", "post"): _plain(compare(job, _tight(job))),
-        ("/api/matrix", "post"): _plain(matrix(job)),
+        ("/api/selectivity", "post"): _plain(matrix(job)),
         ("/api/rcds/plan", "post"): _plain(plan(job, "main", "own")),
         ("/api/faults", "post"): _plain(describe(job, FaultEvent(kind="line-earth", circuit="c1"))),
         ("/api/faults/causes", "post"): [_plain(found) for found in possible_causes(job, "c1")],
-        ("/api/upgrade", "post"): None,
-        ("/api/balance", "post"): {"document": _plain(job), "decisions": []},
+        ("/api/larger-supply", "post"): None,
+        ("/api/balance-phases", "post"): {"document": _plain(job), "decisions": []},
         ("/api/design", "post"): designed,
-        ("/api/entry", "post"): designed | {"circuit": entered.circuit, "assumed": list(entered.assumed)},
+        ("/api/parse/circuit", "post"): designed | {"circuit": entered.circuit, "assumed": list(entered.assumed)},
     }  # fmt: skip
 
 

@@ -37,7 +37,7 @@ class KindLine(BaseModel):
 
     id: str
     title: str
-    words: str
+    text: str
     group: Group
     suffix: str
     needs: Needs
@@ -82,7 +82,7 @@ class PngResponse(Response):
 def list_kinds() -> list[KindLine]:
     """Everything that can be exported, in the order of the work."""
     return [
-        KindLine(id=one.id, title=one.title, words=one.words, group=one.group, suffix=one.suffix, needs=one.needs)
+        KindLine(id=one.id, title=one.title, text=one.text, group=one.group, suffix=one.suffix, needs=one.needs)
         for one in KINDS
     ]
 

@@ -78,13 +78,13 @@ def list_devices(request: DocumentRequest) -> list[DeviceLine]:
     network = Installation.of(job, rule_set(job.job.rules))
     found = [DeviceLine(id=one.id, title=one.name, residual=False) for one in [network.series.cutout] if one]
     for place in network.rcds.all:
-        if place.own is None:
+        if place.own_device is None:
             title = f"{network.rules.bands.rcd_name(place.rcd)}: {place.name}, {place.where}"
             found.append(DeviceLine(id=place.id, title=title, residual=True))
     for board in job.boards:
-        if board.relay is not None:
+        if board.voltage_relay is not None:
             found.append(DeviceLine(id=f"relay:{board.id}", title=f"Voltage relay, {board.name}", residual=False))
-    own = {place.own.id: place.id for place in network.rcds.all if place.own is not None}
+    own = {place.own_device.id: place.id for place in network.rcds.all if place.own_device is not None}
     for circuit in job.circuits:
         one = network.series.device_of(circuit) if circuit.id in network.tree.places else None
         if one is not None:

@@ -22,7 +22,7 @@ MOST_BACKUP_BYTES = 2 * 1024 * 1024 * 1024
 _LARGER: tuple[tuple[str, int], ...] = (
     ("/photos", MOST_PHOTO_BYTES),
     ("/api/jobs/import", MOST_BUNDLE_BYTES),
-    ("/api/backup/look", MOST_BACKUP_BYTES),
+    ("/api/backup/inspect", MOST_BACKUP_BYTES),
     ("/api/backup/restore", MOST_BACKUP_BYTES),
 )
 COOKIE = "vivid_lattice_token"

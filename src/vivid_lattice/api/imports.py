@@ -61,7 +61,7 @@ class RowsRequest(BaseModel):
     first_row: Annotated[int, Field(ge=1, le=10_000)] = 2
 
 
-@router.post("/api/tables/read", openapi_extra=_FILE)
+@router.post("/api/imports/table", openapi_extra=_FILE)
 def read_file(
     raw: Annotated[bytes, Depends(raw_body)], of: Annotated[Of, Query()] = "circuits", pasted: bool = False
 ) -> TableAnswer:
@@ -72,13 +72,13 @@ def read_file(
     return TableAnswer(table=table, fields=lines, mapping=matched(table.heads, fields))
 
 
-@router.post("/api/jobs/{job_id}/tables/circuits", responses=NOT_FOUND)
+@router.post("/api/jobs/{job_id}/imports/circuits", responses=NOT_FOUND)
 def try_circuits(job_id: JobId, request: RowsRequest, conn: Connection) -> ReadRows:
     """What the rows would make of a revision. Nothing is kept: the document that comes back is saved like any other change."""
     return read_circuits(get_revision(conn, job_id, request.base).job, request.rows, request.mapping, request.first_row)
 
 
-@router.post("/api/jobs/{job_id}/tables/prices", responses=NOT_FOUND)
+@router.post("/api/jobs/{job_id}/imports/prices", responses=NOT_FOUND)
 def try_prices(job_id: JobId, request: RowsRequest, conn: Connection) -> ReadRows:
     """The same for a price list."""
     return read_prices(get_revision(conn, job_id, request.base).job, request.rows, request.mapping, request.first_row)
@@ -93,7 +93,7 @@ def get_backup(request: Request) -> FileResponse:
         return FileResponse(copy.read_bytes(), headers={"content-disposition": named})
 
 
-@router.post("/api/backup/look", openapi_extra=_FILE)
+@router.post("/api/backup/inspect", openapi_extra=_FILE)
 async def inspect_backup(request: Request) -> backup.BackupContent:
     """What a backup holds, before it is put in the place of everything."""
     with tempfile.TemporaryDirectory() as folder:

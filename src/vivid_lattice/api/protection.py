@@ -29,7 +29,7 @@ class MatrixRequest(BaseModel):
 class WeightsGiven(BaseModel):
     """What a plan is for, by the user's weights."""
 
-    darkness: Annotated[float, Field(ge=0, le=10_000)] = 100.0
+    worst_loss: Annotated[float, Field(ge=0, le=10_000)] = 100.0
     devices: Annotated[float, Field(ge=0, le=10_000)] = 5.0
     cost: Annotated[float, Field(ge=0, le=10_000)] = 0.1
 
@@ -83,7 +83,7 @@ class RelayRun(BaseModel):
     open_s: float
 
 
-@router.post("/matrix")
+@router.post("/selectivity")
 def compare_devices(request: MatrixRequest) -> Matrix:
     """Every pair of devices in series, how it keeps its order, and the characteristics for drawing."""
     return matrix(checked(request.document))
@@ -98,7 +98,7 @@ def list_architectures() -> list[ArchitectureLine]:
 @router.post("/rcds/plan")
 def plan_rcds(request: PlanRequest) -> RcdPlan:
     """An architecture worked out for a board, with the document that has it in place."""
-    weights = Weights(request.weights.darkness, request.weights.devices, request.weights.cost)
+    weights = Weights(request.weights.worst_loss, request.weights.devices, request.weights.cost)
     return plan(checked(request.document), request.board, request.architecture, weights)
 
 
@@ -120,7 +120,7 @@ def list_traces() -> list[TraceLine]:
     return [TraceLine(id=name, title=title) for name, (title, _, _) in built_in_traces(230.0).items()]
 
 
-@router.post("/relay/run")
+@router.post("/relay/simulate")
 def simulate_relay(request: RelayRequest) -> RelayRun:
     """A relay over a voltage trace."""
     if request.csv is not None:

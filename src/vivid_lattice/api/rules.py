@@ -42,7 +42,7 @@ class CheckLine(BaseModel):
     short: str
     question: str
     compares: str
-    face: Face
+    group: Face
 
 
 class SupplyCheckLine(BaseModel):
@@ -56,7 +56,7 @@ class SupplyCheckLine(BaseModel):
 class BoardCheckLine(SupplyCheckLine):
     """A check of a board: of how it protects, or of how it is built."""
 
-    of: Literal["protection", "build"]
+    category: Literal["protection", "build"]
 
 
 class LoadLine(BaseModel):
@@ -100,7 +100,7 @@ class WorkLine(NamedText):
 class RuleSetView(RuleSetLine):
     """What a rule set offers to choose from, and its words."""
 
-    words: dict[str, str]
+    vocabulary: dict[str, str]
     systems: list[NamedText]
     supplies: list[SupplyLine]
     link_systems: list[str]
@@ -169,7 +169,7 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         id=rules.id,
         title=rules.title,
         edition=rules.edition,
-        words=dict(rules.words),
+        vocabulary=dict(rules.vocabulary),
         systems=[NamedText(id=name, title=rules.system_titles.get(name, name)) for name in rules.systems],
         supplies=[SupplyLine(phases=each, title=supply_title(each, rules.nominal_v)) for each in rules.supplies],
         link_systems=list(rules.earthing.link_systems),
@@ -198,11 +198,13 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
             for kind in get_args(LoadKind)
         ],
         checks=[
-            CheckLine(id=c.id, title=c.title, short=c.short, question=c.question, compares=c.compares, face=c.face)
+            CheckLine(id=c.id, title=c.title, short=c.short, question=c.question, compares=c.compares, group=c.group)
             for c in CHECKS
         ],
         supply_checks=[SupplyCheckLine(id=c.id, title=c.title, question=c.question) for c in SUPPLY_CHECKS],
-        board_checks=[BoardCheckLine(id=c.id, title=c.title, question=c.question, of=c.of) for c in BOARD_CHECKS],
+        board_checks=[
+            BoardCheckLine(id=c.id, title=c.title, question=c.question, category=c.category) for c in BOARD_CHECKS
+        ],
         works=[_work(rules, work, title) for work, title in WORKS.items()],
         tables=sorted([*rules.data.tables, *rules.data.rules]),
         cautions=list(cautions_of(rules)),

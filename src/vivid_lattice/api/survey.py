@@ -7,12 +7,9 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.assessment.assess import assess
-from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingWay
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.findings import Assessment
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
@@ -31,14 +28,6 @@ router = APIRouter(prefix="/api/survey", tags=["survey"], route_class=ComputingR
 BoardId = Annotated[str, Field(max_length=40, examples=["old"])]
 
 
-class WayLine(BaseModel):
-    """A typed line, the rule set, and the board it goes into."""
-
-    rules: Annotated[str, Field(max_length=40)] = "uk"
-    board: ExistingBoard
-    text: Annotated[str, Field(max_length=300, examples=["3 fuse 30 6mm cooker"])]
-
-
 class SurveyRequest(BaseModel):
     """A surveyed board of a document."""
 
@@ -50,14 +39,14 @@ class FoundLine(BaseModel):
     """A way's device in words."""
 
     way: int
-    words: str
+    text: str
 
 
 class SurveyAnswer(BaseModel):
     """What follows from a surveyed board: its ways in words, what is wrong, and what each way becomes."""
 
     ways: list[FoundLine]
-    things: list[ObservationResult]
+    observations: list[ObservationResult]
     rating_transfers: list[RatingTransfer]
 
 
@@ -67,26 +56,20 @@ class BoardReplacementAnswer(BaseModel):
     document: Job
 
 
-@router.get("/things")
+@router.get("/observation-kinds")
 def list_observation_kinds() -> list[ObservationKind]:
     """What may be wrong in a board, the most urgent first."""
     return list(observation_kinds().values())
 
 
-@router.post("/way", responses=NOT_FOUND)
-def parse_way(line: WayLine) -> ExistingWay:
-    """A typed line as a way. Refused with what was not understood."""
-    return read_way(rule_set(line.rules), line.board, line.text)
-
-
-@router.post("/read")
+@router.post("/evaluate")
 def evaluate_survey(request: SurveyRequest) -> SurveyAnswer:
     """What follows from a surveyed board."""
     job = checked(request.document)
     board, rules = existing_board(job, request.board), rule_set(job.job.rules)
     return SurveyAnswer(
-        ways=[FoundLine(way=way.number, words=existing_way_text(rules, way)) for way in board.ways],
-        things=list(observation_results(job, rules, board)),
+        ways=[FoundLine(way=way.number, text=existing_way_text(rules, way)) for way in board.ways],
+        observations=list(observation_results(job, rules, board)),
         rating_transfers=list(rating_transfers(job, rules, board)),
     )
 
@@ -97,8 +80,8 @@ def assess_as_found(request: SurveyRequest) -> Assessment:
     return assess(as_found(checked(request.document), request.board), explain=False)
 
 
-@router.post("/renew")
-def renew(request: SurveyRequest) -> BoardReplacementAnswer:
+@router.post("/replace-board")
+def replace_board(request: SurveyRequest) -> BoardReplacementAnswer:
     """The new board made from the old one, the cable being the limit."""
     return BoardReplacementAnswer(document=replaced_board(checked(request.document), request.board))
 

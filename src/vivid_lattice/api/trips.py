@@ -39,7 +39,7 @@ def add_trip(job_id: JobId, new: NewTrip, conn: Connection) -> store.TripRecord:
     return store.add_trip(conn, job_id, new.at, new.device, list(new.ran), new.note)
 
 
-@router.post("/{trip_id}/strike", status_code=204, responses=NOT_FOUND)
+@router.delete("/{trip_id}", status_code=204, responses=NOT_FOUND)
 def delete_trip(job_id: JobId, trip_id: TripId, conn: Connection) -> None:
     """Strike a line out that was wrong."""
     store.delete_trip(conn, job_id, trip_id)

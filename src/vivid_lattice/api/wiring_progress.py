@@ -13,7 +13,7 @@ from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import CheckedRoute
 from vivid_lattice.store import wiring_progress as store
 
-router = APIRouter(prefix="/api/jobs/{job_id}/wired", tags=["wired"], route_class=CheckedRoute)
+router = APIRouter(prefix="/api/jobs/{job_id}/wiring-progress", tags=["wired"], route_class=CheckedRoute)
 
 
 class TickGiven(BaseModel):

@@ -44,7 +44,7 @@ def _wiring(args: argparse.Namespace) -> int:
     try:
         wiring = model.whole_wiring()
     except NeedsInput as lack:
-        raise BadDocument([DocumentProblem("boards.housing", lack.needs[0].what)]) from None
+        raise BadDocument([DocumentProblem("boards.build", lack.needs[0].what)]) from None
     listed = table_of_wiring(ReportData(model.job, ""), args.board)
     if args.csv:
         write_atomically(args.csv, as_csv(listed))
@@ -56,6 +56,6 @@ def _wiring(args: argparse.Namespace) -> int:
             at = str(step)
             print(at)
         print(f"  {start} → {end}: {', '.join(str(cell) for cell in (colour, size, f'{length:g} mm', finish) if cell)}")
-    for missing in wiring.lacks:
+    for missing in wiring.missing:
         print(f"  ? {missing}")
     return 0

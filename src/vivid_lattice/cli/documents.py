@@ -74,7 +74,7 @@ def _export(args: argparse.Namespace) -> int:
     from vivid_lattice.reports.catalogue import KINDS, export
 
     if args.kind == "list":
-        print("\n".join(f"{kind.id:14} {kind.title}: {kind.words}" for kind in KINDS))
+        print("\n".join(f"{kind.id:14} {kind.title}: {kind.text}" for kind in KINDS))
         return 0
     args.file = args.job
     shown = sys.stderr.isatty()
@@ -148,7 +148,7 @@ def _import_table(args: argparse.Namespace) -> int:
     read_all = read_circuits if args.of == "circuits" else read_prices
     read = read_all(job, table.rows, mapping, table.first_row)
     for row in read.rows:
-        print(f"row {row.number}: {row.name}: {row.words or 'left out'}")
+        print(f"row {row.number}: {row.name}: {row.text or 'left out'}")
         for problem in row.problems:
             print(f"    {problem.field}: {problem.message}")
     print(f"{read.added} of {len(read.rows)} rows can be taken in.")

@@ -58,7 +58,7 @@ def _new(args: argparse.Namespace) -> int:
         f"Job: {job.job.title}, {rule_set(args.rules).title}, {supply_title(job.supply.phases, job.supply.nominal_v)}"
     )
     print(f"  assumed: earthing system {job.supply.system}, until it is read at the origin")
-    print(f"  assumed: {job.boards[0].name} with {job.boards[0].ways_total} ways")
+    print(f"  assumed: {job.boards[0].name} with {job.boards[0].way_count} ways")
     return 0
 
 

@@ -153,7 +153,7 @@ def _design(args: argparse.Namespace) -> int:
     for decision in done.decisions:
         print(f"{decision.circuit} {decision.what}: {decision.sentence}")
         for runner in decision.runners:
-            print(f"    not taken: {runner.what} {runner.why}")
+            print(f"    not taken: {runner.what} {runner.reason}")
     return 0 if all(decision.passes for decision in done.decisions) else 1
 
 

@@ -49,8 +49,8 @@ def _matrix(args: argparse.Namespace) -> int:
         print(TypeAdapter(Matrix).dump_json(found, indent=2).decode())
     else:
         for pair in found.pairs:
-            print(f"{pair.standing:8} {pair.shown:>9}  {pair.sentence}")
-    return 1 if any(pair.standing in ("crossed", "unknown") for pair in found.pairs) else 0
+            print(f"{pair.status:8} {pair.shown:>9}  {pair.sentence}")
+    return 1 if any(pair.status in ("none", "unknown") for pair in found.pairs) else 0
 
 
 _NOT_OF_THE_EVENT = ("file", "json", "run")
@@ -93,9 +93,9 @@ def _plan(args: argparse.Namespace) -> int:
 
 def _said(one: RcdPlan) -> str:
     if one.job is None:
-        return f"{one.architecture:6} refused: {one.refused}"
+        return f"{one.architecture:6} refused: {one.not_possible}"
     sure = "proven" if one.proven else f"at most {one.gap_pct:.1f} % better"
     return (
-        f"{one.architecture:6} darkness {one.worst_darkness}, {one.devices} devices, {one.modules:g} modules, "
+        f"{one.architecture:6} darkness {one.worst_loss}, {one.devices} devices, {one.modules:g} modules, "
         f"cost {one.cost:g}, {sure}"
     )

@@ -180,17 +180,17 @@ def _ways(job: Job) -> Iterator[tuple[str, str]]:
     known, seen = {circuit.id for circuit in job.circuits}, Counter[str]()
     for index, board in enumerate(job.boards):
         at = f"boards[{index}]"
-        yield from _twice(f"{at}.rcds", (group.id for group in board.rcds))
+        yield from _twice(f"{at}.shared_rcds", (group.id for group in board.shared_rcds))
         numbers = Counter(way.number for way in board.ways)
         for way_index, way in enumerate(board.ways):
             here = f"{at}.ways[{way_index}]"
             if numbers[way.number] > 1:
                 yield f"{here}.number", f"way {way.number} is taken twice"
-            if way.number > board.ways_total:
-                yield f"{here}.number", f"way {way.number} is past the board's last, {board.ways_total}"
+            if way.number > board.way_count:
+                yield f"{here}.number", f"way {way.number} is past the board's last, {board.way_count}"
             if way.circuit not in known:
                 yield f"{here}.circuit", f"no circuit '{way.circuit}'"
-            if way.rcd is not None and way.rcd not in {group.id for group in board.rcds}:
+            if way.rcd is not None and way.rcd not in {group.id for group in board.shared_rcds}:
                 yield f"{here}.rcd", f"no RCD '{way.rcd}' in this board"
             seen[way.circuit] += 1
     for index, circuit in enumerate(job.circuits):
@@ -205,12 +205,12 @@ def _housed(job: Job) -> Iterator[tuple[str, str]]:
     rooms = {room.id for room in job.rooms}
     for index, board in enumerate(job.boards):
         at = f"boards[{index}]"
-        held, groups = {way.circuit for way in board.ways}, {group.id for group in board.rcds}
-        yield from _twice(f"{at}.gear", (gear.id for gear in board.gear))
-        switched = Counter(name for gear in board.gear if gear.kind == "contactor" for name in gear.switches)
+        held, groups = {way.circuit for way in board.ways}, {group.id for group in board.shared_rcds}
+        yield from _twice(f"{at}.control_gear", (gear.id for gear in board.control_gear))
+        switched = Counter(name for gear in board.control_gear if gear.kind == "contactor" for name in gear.switches)
         behind = {way.circuit: way.rcd for way in board.ways}
-        for number, gear in enumerate(board.gear):
-            here = f"{at}.gear[{number}].switches"
+        for number, gear in enumerate(board.control_gear):
+            here = f"{at}.control_gear[{number}].switches"
             if gear.kind != "contactor" and len(gear.switches) > 1:
                 yield here, f"a {gear.kind.replace('-', ' ')} belongs to one circuit, not to {len(gear.switches)}"
             for name in gear.switches:
@@ -223,21 +223,21 @@ def _housed(job: Job) -> Iterator[tuple[str, str]]:
                         here,
                         f"'{name}' stands behind the shared RCD '{group}'; switch the RCD, or give the circuit its own",
                     )
-        yield from _twice(f"{at}.housing.spots", (spot.unit for spot in board.housing.spots))
-        for number, text in enumerate(board.housing.labels.texts):
+        yield from _twice(f"{at}.build.device_positions", (spot.device for spot in board.build.device_positions))
+        for number, text in enumerate(board.build.labels.texts):
             if text.circuit not in held:
-                yield f"{at}.housing.labels.texts[{number}].circuit", f"no circuit '{text.circuit}' in this board"
+                yield f"{at}.build.labels.texts[{number}].circuit", f"no circuit '{text.circuit}' in this board"
         bars = {"N", *(f"N-{group}" for group in groups)}
-        bars |= {f"N-{gear.id}" for gear in board.gear if gear.kind == "contactor"}
-        for number, neutral in enumerate(board.housing.neutrals):
-            here = f"{at}.housing.neutrals[{number}]"
+        bars |= {f"N-{gear.id}" for gear in board.control_gear if gear.kind == "contactor"}
+        for number, neutral in enumerate(board.build.neutral_connections):
+            here = f"{at}.build.neutral_connections[{number}]"
             if neutral.circuit not in held:
                 yield f"{here}.circuit", f"no circuit '{neutral.circuit}' in this board"
             if neutral.bar not in bars:
                 yield f"{here}.bar", f"no bar '{neutral.bar}'; the board has {', '.join(sorted(bars))}"
-        standing = board.housing.standing
+        standing = board.build.mounting
         if standing is not None and standing.room is not None and standing.room not in rooms:
-            yield f"{at}.housing.standing.room", f"no room '{standing.room}'"
+            yield f"{at}.build.mounting.room", f"no room '{standing.room}'"
 
 
 def _survey(job: Job) -> Iterator[tuple[str, str]]:
@@ -335,8 +335,8 @@ def _source(job: Job) -> Iterator[tuple[str, str]]:
     """A supply given in two ways that could contradict each other."""
     supply = job.supply
     if supply.transformer is None:
-        if supply.service is not None:
-            yield "supply.service", "a service cable is reckoned with its transformer; enter that as well"
+        if supply.service_cable is not None:
+            yield "supply.service_cable", "a service cable is reckoned with its transformer; enter that as well"
         return
     if supply.fault_current_ka is not None or supply.fault_current_lines_ka is not None:
         yield "supply.fault_current_ka", "is calculated from the transformer; leave one of the two out"

@@ -75,7 +75,7 @@ def _words(canvas: Canvas, words: DrawingTexts) -> None:
         size, wide = size * words.room_mm / wide, words.room_mm
     canvas.setFillColor(style.INK)
     canvas.setFont(REGULAR, size)
-    if words.turned:
+    if words.upright:
         canvas.saveState()
         canvas.translate(words.x, -words.y)
         canvas.rotate(90)

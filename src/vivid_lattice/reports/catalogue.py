@@ -49,7 +49,7 @@ class Kind:
 
     id: str
     title: str
-    words: str
+    text: str
     group: Group
     suffix: str
     needs: Needs
@@ -83,7 +83,7 @@ def _drawn(dossier: ReportData, board: str | None, suffix: Literal["svg", "dxf"]
         raise BadDocument(
             [
                 DocumentProblem(
-                    "boards.housing", f"{dossier.names[board]} has no enclosure yet, so there is nothing to draw"
+                    "boards.build", f"{dossier.names[board]} has no enclosure yet, so there is nothing to draw"
                 )
             ]
         )

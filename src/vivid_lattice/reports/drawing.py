@@ -69,7 +69,7 @@ class DrawingTexts:
     y: float
     text: str
     high_mm: float
-    turned: bool = False
+    upright: bool = False
     #: The greatest length it may take [mm]; what is longer is set narrower.
     room_mm: float = 60.0
 
@@ -88,7 +88,7 @@ def shapes_of(view: BoardView, *, wires: bool = True) -> list[Shape]:
     for row in view.rows:
         found.append(
             Rect("rails", row.x, row.y, row.w, row.h)
-            if view.form == "stab"
+            if view.form == "panelboard"
             else Rect("rails", row.x - 6, row.y + row.h / 2 - 17, row.w + 12, 34)
         )
     for unit in view.units:
@@ -112,7 +112,7 @@ def shapes_of(view: BoardView, *, wires: bool = True) -> list[Shape]:
         found += [DrawingTexts("text", screw.x, screw.y + 0.7, str(screw.number), 1.7) for screw in bar.screws]
         found.append(
             DrawingTexts(
-                "text", bar.box.x + bar.box.w + 4.5, bar.box.y + bar.box.h, bar.title, 2.6, turned=True, room_mm=24
+                "text", bar.box.x + bar.box.w + 4.5, bar.box.y + bar.box.h, bar.title, 2.6, upright=True, room_mm=24
             )
         )
     return found
@@ -127,13 +127,13 @@ def _unit(view: BoardView, unit: DeviceView) -> list[Shape]:
     name = unit.name if unit.way is None else f"{unit.way} {unit.name}"
     found: list[Shape] = [Rect("devices", box.x + 0.4, box.y, max(1.0, box.w - 0.8), box.h)]
     found += [Dot("devices", clamp.x, clamp.y, 1.7) for clamp in unit.clamps]
-    if view.form == "stab" or box.w > 60:
+    if view.form == "panelboard" or box.w > 60:
         found.append(DrawingTexts("text", box.x + box.w / 2, box.y + box.h / 2, name, 4.0, room_mm=box.w - 4))
         found.append(DrawingTexts("text", box.x + box.w / 2, box.y + box.h / 2 + 6, unit.mark, 3.4, room_mm=box.w - 4))
         return found
     # Name and mark stand upright beside each other between the clamps.
     foot = box.y + box.h - 16
     room = box.h - 30
-    found.append(DrawingTexts("text", box.x + box.w / 2 - 1.2, foot, unit.mark, 2.9, turned=True, room_mm=room))
-    found.append(DrawingTexts("text", box.x + box.w / 2 + 4.4, foot, name, 3.6, turned=True, room_mm=room))
+    found.append(DrawingTexts("text", box.x + box.w / 2 - 1.2, foot, unit.mark, 2.9, upright=True, room_mm=room))
+    found.append(DrawingTexts("text", box.x + box.w / 2 + 4.4, foot, name, 3.6, upright=True, room_mm=room))
     return found

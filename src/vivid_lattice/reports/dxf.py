@@ -39,7 +39,7 @@ def board_dxf(view: BoardView) -> bytes:
             text = space.add_text(
                 without_controls(shape.text).replace("\n", " "),
                 height=shape.high_mm,
-                rotation=90 if shape.turned else 0,
+                rotation=90 if shape.upright else 0,
                 dxfattribs=more,
             )
             text.dxf.insert = (shape.x, high - shape.y)

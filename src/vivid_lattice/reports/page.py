@@ -35,7 +35,7 @@ def _page(dossier: ReportData) -> Iterator[str]:
     yield f"<title>{_e(info.title)}</title><style>{css}</style></head><body>"
     yield f"<header><h1>{_e(info.title)}</h1><p>{_e(info.site)} · {_e(dossier.revision_said)} · read-only copy made {_e(dossier.made_at[:16].replace('T', ' '))} UTC</p></header>"
     yield "<main>"
-    work = dossier.job.paperwork.work
+    work = dossier.job.work_details.kind
     facts = [
         ("Client", info.client or "not said"),
         ("Rules", f"{dossier.network.rules.title}, {dossier.network.rules.edition}"),

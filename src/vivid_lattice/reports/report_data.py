@@ -123,7 +123,7 @@ def device_short(circuit: Circuit) -> str:
         return "not chosen"
     words = f"{device.curve or ''}{device.rating_a:g}{'' if device.curve else ' A'}"
     if device.rcd is not None:
-        words += f" {device.rcd.idn_ma:g} mA {device.rcd.type}{' S' if device.rcd.delayed else ''}"
+        words += f" {device.rcd.idn_ma:g} mA {device.rcd.type}{' S' if device.rcd.time_delayed else ''}"
     return words + (" arc" if device.arc_fault else "")
 
 

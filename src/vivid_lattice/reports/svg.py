@@ -53,5 +53,5 @@ def _element(shape: Shape) -> str:
         if len(text) * size * 0.55 > shape.room_mm
         else ""
     )
-    turn = f' transform="rotate(-90 {shape.x:g} {shape.y:g})"' if shape.turned else ' text-anchor="middle"'
+    turn = f' transform="rotate(-90 {shape.x:g} {shape.y:g})"' if shape.upright else ' text-anchor="middle"'
     return f'<text x="{shape.x:g}" y="{shape.y:g}" font-size="{size:.3g}"{turn}{fits}>{escape(text)}</text>'

@@ -178,8 +178,8 @@ def wiring(dossier: ReportData, board_id: str | None = None) -> ReportTable:
                 (
                     board.name,
                     STEPS[one.step - 1],
-                    one.start.words,
-                    one.end.words,
+                    one.start.text,
+                    one.end.text,
                     one.conductor,
                     one.colour,
                     one.size,

@@ -23,7 +23,7 @@ class Revision:
     uid: str
     parent: int | None
     job: Job
-    words: str
+    text: str
     author: str
     saved_at: str
     can_undo: bool
@@ -36,7 +36,7 @@ class RevisionLine:
 
     number: int
     parent: int | None
-    words: str
+    text: str
     author: str
     saved_at: str
     head: bool
@@ -165,7 +165,7 @@ def list_revisions(conn: sqlite3.Connection, job_id: str) -> list[RevisionLine]:
         RevisionLine(
             number=row["number"],
             parent=row["parent"],
-            words=row["words"],
+            text=row["words"],
             author=row["author"],
             saved_at=row["saved_at"],
             head=row["number"] == head,

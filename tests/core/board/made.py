@@ -54,8 +54,8 @@ def models(job: Job) -> dict[str, BoardModel]:
 def housed(of: Job, rows: int = 1, modules: int = 12, form: str = "rail", **wishes: object) -> Job:
     """The job with its first board in an enclosure, with wishes."""
     enclosure = Enclosure(title="Box", rows=rows, modules=modules, form=form)  # type: ignore[arg-type]
-    housing = BoardBuild(enclosure=enclosure, wishes=LayoutPreferences.model_validate(wishes))
-    return changed(of, housing=housing)
+    housing = BoardBuild(enclosure=enclosure, layout_preferences=LayoutPreferences.model_validate(wishes))
+    return changed(of, build=housing)
 
 
 def changed(of: Job, **parts: object) -> Job:
@@ -67,9 +67,11 @@ def packed(job: Job, order: list[int] | None = None) -> Job:
     """The job with each board in an enclosure that is large enough, its devices side by side in turn (or in a given order)."""
     boards = []
     for board in job.boards:
-        form = "stab" if job.supply.phases == 2 else "rail"
-        enclosure = Enclosure(title="Large", form=form, rows=2 if form == "stab" else 8, modules=WIDE, bar_places=200)
-        bare = board.model_copy(update={"housing": BoardBuild(enclosure=enclosure)})
+        form = "panelboard" if job.supply.phases == 2 else "rail"
+        enclosure = Enclosure(
+            title="Large", form=form, rows=2 if form == "panelboard" else 8, modules=WIDE, bar_terminals=200
+        )
+        bare = board.model_copy(update={"build": BoardBuild(enclosure=enclosure)})
         units = [unit for unit in models(with_parts(job, (), (bare,)))[board.id].units.all if unit.wide > 0]
         if order is not None:
             units = [unit for _, unit in sorted(zip(order, units, strict=False), key=lambda pair: pair[0])]
@@ -77,9 +79,9 @@ def packed(job: Job, order: list[int] | None = None) -> Job:
         for unit in units:
             if at + unit.wide > WIDE:
                 row, at = row + 1, 0.0
-            spots.append(DevicePosition(unit=unit.id, row=row, at=at))
+            spots.append(DevicePosition(device=unit.id, row=row, offset_modules=at))
             at += unit.wide
-        boards.append(bare.model_copy(update={"housing": BoardBuild(enclosure=enclosure, spots=tuple(spots))}))
+        boards.append(bare.model_copy(update={"build": BoardBuild(enclosure=enclosure, device_positions=tuple(spots))}))
     return with_parts(job, (), tuple(boards))
 
 
@@ -128,17 +130,17 @@ def boards(draw: Any, most: int = 60) -> Job:
         id="main",
         name="Main board",
         fed_by="origin",
-        ways_total=200,
+        way_count=200,
         main_switch=draw(
             st.sampled_from(
-                [MainSwitch(rating_a=100.0), MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0, delayed=True))]
+                [MainSwitch(rating_a=100.0), MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0, time_delayed=True))]
             )
         ),
-        relay=draw(st.sampled_from([None, VoltageRelay(rating_a=63.0, over_v=265.0, under_v=190.0)])),
-        rcds=groups,
-        surge=(Spd(id="s1", name="Surge", type="2", form=surge[0], backup_a=surge[1]),) if surge else (),
+        voltage_relay=draw(st.sampled_from([None, VoltageRelay(rating_a=63.0, over_v=265.0, under_v=190.0)])),
+        shared_rcds=groups,
+        spds=(Spd(id="s1", name="Surge", type="2", form=surge[0], backup_a=surge[1]),) if surge else (),
         ways=tuple(ways),
-        gear=tuple(gear),
+        control_gear=tuple(gear),
     )
     supply = Supply.model_validate(
         {

@@ -27,7 +27,7 @@ LAMP = (Load(name="Lamp", kind="lamp", power_w=100.0),)
 
 def standing(of: Job) -> dict[str, tuple[int, float]]:
     """Row and place of each device of the first board."""
-    return {spot.unit: (spot.row, spot.at) for spot in of.boards[0].housing.spots}
+    return {spot.device: (spot.row, spot.offset_modules) for spot in of.boards[0].build.device_positions}
 
 
 def lamps(count: int, **more: object) -> tuple[Circuit, ...]:
@@ -90,37 +90,42 @@ class ByHand(unittest.TestCase):
         self.assertEqual([at[f"way:c{n}"][1] for n in range(1, 5)], [9.0, 8.0, 7.0, 6.0])
 
     def test_wished_to_the_left_it_is_the_mirror_image(self) -> None:
-        at = standing(lay_out(housed(job(*lamps(4)), main="left"), "main")[0])
+        at = standing(lay_out(housed(job(*lamps(4)), main_switch_side="left"), "main")[0])
         self.assertEqual((at["main"], at["way:c1"], at["way:c4"]), ((1, 0.0), (1, 2.0), (1, 5.0)))
 
     def test_each_group_stands_with_its_rcd(self) -> None:
         of = job(*lamps(6))
         groups = tuple(SharedRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for name in ("r1", "r2"))
         ways = tuple(Way(number=n, circuit=f"c{n}", rcd="r1" if n % 2 else "r2") for n in range(1, 7))
-        at = standing(lay_out(housed(changed(of, rcds=groups, ways=ways), main="left"), "main")[0])
+        at = standing(lay_out(housed(changed(of, shared_rcds=groups, ways=ways), main_switch_side="left"), "main")[0])
         for group, members in (("r1", (1, 3, 5)), ("r2", (2, 4, 6))):
             start = at[f"rcd:{group}"][1]
             self.assertEqual([at[f"way:c{n}"][1] for n in members], [start + 2, start + 3, start + 4])
 
     def test_the_surge_device_stands_by_the_main_switch_with_its_backup_between(self) -> None:
         surge = (Spd(id="s", name="Surge", type="2", backup_a=32.0),)
-        at = standing(lay_out(housed(changed(job(*lamps(3)), surge=surge), main="left"), "main")[0])
+        at = standing(lay_out(housed(changed(job(*lamps(3)), spds=surge), main_switch_side="left"), "main")[0])
         self.assertEqual((at["main"][1], at["backup:s"][1], at["surge:s"][1]), (0.0, 2.0, 3.0))
 
     def test_warm_devices_stand_apart_where_there_is_room_and_side_by_side_where_it_is_not_wished(self) -> None:
         two = (circuit(id="c1", loads=HEATER, device=mcb(16.0)), circuit(id="c2", loads=HEATER, device=mcb(16.0)))
         for apart, gap in ((True, 2.0), (False, 1.0)):
-            at = standing(lay_out(housed(job(*two), main="left", hot_apart=apart), "main")[0])
+            at = standing(lay_out(housed(job(*two), main_switch_side="left", separate_warm_devices=apart), "main")[0])
             self.assertEqual(at["way:c2"][1] - at["way:c1"][1], gap)
 
     def test_lights_first_stand_before_what_has_a_lower_number(self) -> None:
         two = (circuit(id="c1", device=mcb(16.0)), circuit(id="c2", kind="lighting", loads=LAMP, device=mcb(6.0)))
-        at = standing(lay_out(housed(job(*two), main="left", lights="first", hot_apart=False), "main")[0])
+        at = standing(
+            lay_out(
+                housed(job(*two), main_switch_side="left", lighting_position="first", separate_warm_devices=False),
+                "main",
+            )[0]
+        )
         self.assertEqual((at["way:c2"][1], at["way:c1"][1]), (2.0, 3.0))
 
     def test_half_a_module_stays_free_beside_a_contactor(self) -> None:
         gear = (ControlGear(id="k1", name="All off", kind="contactor", switches=("c1",)),)
-        at = standing(lay_out(housed(changed(job(*lamps(2)), gear=gear), main="left"), "main")[0])
+        at = standing(lay_out(housed(changed(job(*lamps(2)), control_gear=gear), main_switch_side="left"), "main")[0])
         self.assertGreaterEqual(at["way:c1"][1] - at["gear:k1"][1], 1.5)
 
     def test_single_pole_devices_of_three_lines_fall_on_the_teeth_of_one_comb(self) -> None:
@@ -129,7 +134,7 @@ class ByHand(unittest.TestCase):
             *(circuit(id=f"c{n}", lines=(line,), device=mcb(16.0), loads=LAMP) for n, line in enumerate(lines, 1)),
             supply=supply(phases=3),
         )
-        made = lay_out(housed(of, main="left"), "main")[0]
+        made = lay_out(housed(of, main_switch_side="left"), "main")[0]
         [comb] = models(made)["main"].combs
         self.assertEqual(len([tooth for tooth in comb.teeth if tooth.terminal.startswith("way")]), 6)
 
@@ -138,7 +143,7 @@ class ByHand(unittest.TestCase):
         model = models(made)["main"]
         for placed in model.places.placed.values():
             if placed.row and len(placed.unit.lines) == 1:
-                self.assertEqual(placed.unit.lines[0], ("L1", "L2")[int(placed.at) % 2])
+                self.assertEqual(placed.unit.lines[0], ("L1", "L2")[int(placed.offset_modules) % 2])
 
     def test_cancelled_it_gives_the_first_layout_it_has(self) -> None:
         seen: list[int] = []
@@ -167,7 +172,7 @@ class Moving(unittest.TestCase):
     """A device put elsewhere."""
 
     def setUp(self) -> None:
-        self.made = lay_out(housed(job(*lamps(4)), 2, 8, main="left"), "main")[0]
+        self.made = lay_out(housed(job(*lamps(4)), 2, 8, main_switch_side="left"), "main")[0]
 
     def test_neighbours_make_room_to_their_own_side_and_nothing_overlaps(self) -> None:
         at = standing(move(self.made, "main", "way:c4", 1, 2.0))
@@ -180,7 +185,7 @@ class Moving(unittest.TestCase):
                 self.assertLessEqual(at_b, 7)
 
     def test_a_full_row_refuses_and_nothing_is_changed(self) -> None:
-        full = lay_out(housed(job(*lamps(7)), 2, 8, main="left"), "main")[0]
+        full = lay_out(housed(job(*lamps(7)), 2, 8, main_switch_side="left"), "main")[0]
         with self.assertRaises(BadDocument) as refused:
             move(full, "main", "way:c7", 1, 3.0)
         self.assertIn("row 1 has no room for Lamp 7", str(refused.exception))
@@ -210,10 +215,10 @@ class Moving(unittest.TestCase):
 
     def test_a_panel_said_to_have_fewer_ways_than_spaces_has_as_many_as_its_numbers_ask(self) -> None:
         small = demo_job("keepers-house")
-        small = changed(small, ways_total=11)
+        small = changed(small, way_count=11)
         made = numbered_as_placed(small, "main").boards[0]
-        self.assertEqual(made.ways_total, max(way.number for way in made.ways))
-        self.assertGreater(made.ways_total, 11)
+        self.assertEqual(made.way_count, max(way.number for way in made.ways))
+        self.assertGreater(made.way_count, 11)
 
 
 if __name__ == "__main__":

@@ -24,9 +24,9 @@ def placed(of: Job, row: str, modules: int = 24, **more: object) -> Job:
     for one in row.split():
         unit, at = one.split("@")
         place, _, number = at.partition("/")
-        spots.append(DevicePosition(unit=unit, row=int(number or 1), at=float(place)))
-    enclosure = Enclosure(title="Box", rows=2, modules=modules, bar_places=60)
-    return changed(of, housing=BoardBuild(enclosure=enclosure, spots=tuple(spots), **more))
+        spots.append(DevicePosition(device=unit, row=int(number or 1), offset_modules=float(place)))
+    enclosure = Enclosure(title="Box", rows=2, modules=modules, bar_terminals=60)
+    return changed(of, build=BoardBuild(enclosure=enclosure, device_positions=tuple(spots), **more))
 
 
 def breakers(count: int, **more: object) -> Job:
@@ -73,7 +73,7 @@ class OneLine(unittest.TestCase):
 
     def test_one_device_alone_needs_none_and_none_is_made_where_none_is_wished(self) -> None:
         self.assertEqual(combs(placed(breakers(1), "way:c1@0 main@6")), ())
-        loose = placed(breakers(6), in_turn(6) + " main@6", habits=WiringDefaults(combs=False))
+        loose = placed(breakers(6), in_turn(6) + " main@6", wiring_defaults=WiringDefaults(use_busbars=False))
         self.assertEqual(combs(loose), ())
 
     def test_each_row_has_one_of_its_own(self) -> None:
@@ -85,7 +85,7 @@ class OneLine(unittest.TestCase):
         groups = tuple(SharedRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for name in ("r1", "r2"))
         ways = tuple(Way(number=n, circuit=f"c{n}", rcd="r1" if n < 3 else "r2") for n in range(1, 5))
         row = "way:c1@0 way:c2@1 rcd:r1@2 way:c3@4 way:c4@5 rcd:r2@6 main@8"
-        found = combs(placed(changed(of, rcds=groups, ways=ways), row))
+        found = combs(placed(changed(of, shared_rcds=groups, ways=ways), row))
         self.assertEqual(
             [(one.source, len(one.teeth)) for one in found if one.feed != "bus"], [("rcd:r1", 3), ("rcd:r2", 3)]
         )
@@ -99,8 +99,8 @@ class OneLine(unittest.TestCase):
         self.assertEqual([one.source for one in found], ["", "main"])
 
     def test_the_piece_at_hand_is_taken_as_it_is(self) -> None:
-        stock = BusbarStock(lines=1, teeth=4, rating_a=63.0)
-        [comb] = combs(placed(breakers(6), in_turn(6) + " main@6", comb=stock))
+        stock = BusbarStock(lines=1, pins=4, rating_a=63.0)
+        [comb] = combs(placed(breakers(6), in_turn(6) + " main@6", busbar_stock=stock))
         self.assertEqual((comb.stock, len(comb.teeth)), (stock, 7))
 
 
@@ -131,7 +131,7 @@ class Gears(unittest.TestCase):
     def test_what_it_switches_is_not_joined_to_what_it_does_not(self) -> None:
         of = breakers(4)
         gear = ControlGear(id="k1", name="All off", kind="contactor", rating_a=63.0, switches=("c1", "c2"))
-        of = changed(of, gear=(gear,))
+        of = changed(of, control_gear=(gear,))
         found = combs(placed(of, "way:c1@0 way:c2@1 gear:k1@2 way:c3@5 way:c4@6 main@7"))
         for one in found:
             self.assertFalse({"way:c1", "way:c2"} & set(one.members) and {"way:c3", "way:c4"} & set(one.members), one)

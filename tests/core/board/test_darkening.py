@@ -20,7 +20,7 @@ class Darkening(unittest.TestCase):
         group = SharedRcd(id="r1", name="RCD 1", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
         ways = (sub.ways[0].model_copy(update={"rcd": "r1"}), *sub.ways[1:])
         self.job: Job = made.model_copy(
-            update={"boards": (main, sub.model_copy(update={"rcds": (group,), "ways": ways}))}
+            update={"boards": (main, sub.model_copy(update={"shared_rcds": (group,), "ways": ways}))}
         )
 
     def names(self, board: str, unit: str) -> list[str]:

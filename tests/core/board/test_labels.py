@@ -28,7 +28,7 @@ def kitchen_and_hall() -> Job:
     )
     group = SharedRcd(id="r1", name="RCD left", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
     ways = tuple(way.model_copy(update={"rcd": "r1" if way.circuit == "c2" else None}) for way in of.boards[0].ways)
-    return changed(of, rcds=(group,), ways=ways)
+    return changed(of, shared_rcds=(group,), ways=ways)
 
 
 def notices(of: Job, board: str = "main") -> str:
@@ -45,14 +45,14 @@ class Chart(unittest.TestCase):
         self.assertEqual((lights.way, lights.text, lights.device), (1, "Lights", "B6"))
         self.assertEqual(lights.rooms, ("Hall", "Kitchen"))
         self.assertEqual(lights.feeds, ("4 × Downlight", "6 × Downlight", "Downlight"))
-        self.assertEqual((lights.goes_with, oven.goes_with), ("", "RCD left"))
+        self.assertEqual((lights.trips_with, oven.trips_with), ("", "RCD left"))
 
     def test_the_users_own_words_stand_before_the_name(self) -> None:
         of = kitchen_and_hall()
         labels = Labels(texts=(LabelText(circuit="c2", text="Big oven by the window"),))
-        housing = of.boards[0].housing.model_copy(update={"labels": labels})
+        housing = of.boards[0].build.model_copy(update={"labels": labels})
         self.assertEqual(
-            [one.text for one in chart_of(models(changed(of, housing=housing))["main"])],
+            [one.text for one in chart_of(models(changed(of, build=housing))["main"])],
             ["Lights", "Big oven by the window"],
         )
 
@@ -84,7 +84,7 @@ class Notices(unittest.TestCase):
 
     def test_what_stays_live_is_warned_of_where_anything_does(self) -> None:
         warned = "stay live with the main switch off"
-        of = changed(job(), surge=(Spd(id="s", name="Surge device", type="2", backup_a=32.0),))
+        of = changed(job(), spds=(Spd(id="s", name="Surge device", type="2", backup_a=32.0),))
         self.assertNotIn(warned, notices(of))
         self.assertIn(warned, notices(changed(of, main_switch=MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0)))))
 
@@ -93,7 +93,7 @@ class Notices(unittest.TestCase):
         of = job(circuit(device=mcb(16.0)))
         of = of.model_copy(update={"job": of.job.model_copy(update={"rules": "iec"})})
         self.assertNotIn("contactor", notices(of))
-        self.assertIn("contactor", notices(changed(of, gear=(gear,))))
+        self.assertIn("contactor", notices(changed(of, control_gear=(gear,))))
 
     def test_every_notice_of_every_school_names_where_it_is_asked_for(self) -> None:
         for school in ("uk", "iec", "anz", "na", "za"):

@@ -56,7 +56,7 @@ class ByHand(unittest.TestCase):
 
     def test_what_is_tapped_ahead_of_a_residual_current_main_switch_stays_live(self) -> None:
         surge = (Spd(id="s", name="Surge device", type="2", backup_a=32.0),)
-        of = changed(job(), surge=surge, main_switch=MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0)))
+        of = changed(job(), spds=surge, main_switch=MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0)))
         touched = {one for _, ends in stays_live(models(of), "main", ["main|main"]) for one in ends}
         self.assertIn("surge:s/L1/tap", touched)
         said = isolation_for(models(of), "main", "board")

@@ -72,13 +72,13 @@ class ListAndDesign(unittest.TestCase):
         model = models(job)["main"]
         board, whole = job.boards[0], closed(model)
         contactor = {
-            name: f"gear:{gear.id}" for gear in board.gear if gear.kind == "contactor" for name in gear.switches
+            name: f"gear:{gear.id}" for gear in board.control_gear if gear.kind == "contactor" for name in gear.switches
         }
         for way in board.ways[:4]:
             unit = model.units.by_id[f"way:{way.circuit}"]
             ring = "+a" if unit.circuit and unit.circuit.kind == "ring" else ""
             mine = {"main", unit.id, *({f"rcd:{way.rcd}"} if way.rcd else {contactor.get(way.circuit, "main")})}
-            mine |= {"relay"} if board.relay else set()
+            mine |= {"relay"} if board.voltage_relay else set()
             behind = {one.id for one in model.units.all if one.circuit is unit.circuit and one.poles}
             for conductor, starts, ends in (
                 (unit.lines[0], f"supply/{unit.lines[0]}", f"cable:{way.circuit}{ring}/{unit.lines[0]}"),
@@ -109,18 +109,18 @@ class Bars(unittest.TestCase):
         job = two_boards(feeder(), *(circuit(id=f"c{n}", name=f"C{n}", device=mcb(16.0)) for n in range(1, 5)))
         sub = job.boards[1].model_copy(
             update={
-                "rcds": tuple(
+                "shared_rcds": tuple(
                     SharedRcd(id=f"r{n}", name=f"RCD {n}", rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for n in (1, 2)
                 ),
                 "ways": tuple(Way(number=n, circuit=f"c{n}", rcd="r1" if n < 3 else "r2") for n in range(1, 5)),
             }
         )
         made = packed(job.model_copy(update={"boards": (job.boards[0], sub)}))
-        housing = made.boards[1].housing
+        housing = made.boards[1].build
         neutrals = tuple(NeutralConnection(circuit=name, bar=bar) for name, bar in wrong.items())
         boards_ = (
             made.boards[0],
-            made.boards[1].model_copy(update={"housing": housing.model_copy(update={"neutrals": neutrals})}),
+            made.boards[1].model_copy(update={"build": housing.model_copy(update={"neutral_connections": neutrals})}),
         )
         return models(made.model_copy(update={"boards": boards_}))["sub"]
 
@@ -136,7 +136,7 @@ class Bars(unittest.TestCase):
     def test_a_neutral_put_on_another_bar_is_found_there_by_the_list(self) -> None:
         model = self._grouped(c1="N-r2")
         [line] = [one for one in model.wiring.conductors if one.start.terminal == "cable:c1/N"]
-        self.assertIn("RCD 2", line.end.words)
+        self.assertIn("RCD 2", line.end.text)
         self.assertEqual(neutral_bar("rcd:r1"), "N-r1")
 
     def test_both_ends_of_a_ring_have_a_screw_each_and_share_their_clamp(self) -> None:

@@ -24,7 +24,7 @@ def grouped(count: int, rating_a: float = 16.0, **more: object) -> Job:
     """So many breakers behind one RCD of 63 A."""
     of = job(*(circuit(id=f"c{n}", name=f"C{n}", device=mcb(rating_a)) for n in range(1, count + 1)), **more)
     ways = tuple(way.model_copy(update={"rcd": "r1"}) for way in of.boards[0].ways)
-    return changed(of, rcds=(SharedRcd(id="r1", name="RCD", rating_a=63.0, rcd=Rcd(idn_ma=30.0)),), ways=ways)
+    return changed(of, shared_rcds=(SharedRcd(id="r1", name="RCD", rating_a=63.0, rcd=Rcd(idn_ma=30.0)),), ways=ways)
 
 
 class Links(unittest.TestCase):
@@ -33,7 +33,7 @@ class Links(unittest.TestCase):
     def _link(self, of: Job) -> tuple[float | None, str]:
         made = lay_out(housed(of, 2, 18), "main")[0]
         [one] = [w for w in models(made)["main"].wiring.conductors if w.end.terminal == "rcd:r1/L1/in"]
-        return one.area_mm2, one.why
+        return one.area_mm2, one.reason
 
     def test_a_link_carries_the_sum_behind_it_or_the_device_ahead_whichever_is_less(self) -> None:
         # Single cores in PVC, clipped: 4 mm² 37 A, 10 mm² 65 A, 16 mm² 87 A, 25 mm² 114 A. BS 7671:2018, Table 4D1A (from memory).
@@ -63,14 +63,14 @@ class Links(unittest.TestCase):
     def test_the_owner_may_wish_larger_links_and_an_unknown_ahead_is_said(self) -> None:
         of = grouped(1, 6.0, supply=supply(cutout=None))
         made = lay_out(housed(of, 2, 18), "main")[0]
-        housing = made.boards[0].housing.model_copy(update={"habits": WiringDefaults(link_mm2=16.0)})
+        housing = made.boards[0].build.model_copy(update={"wiring_defaults": WiringDefaults(min_link_mm2=16.0)})
         [one] = [
             w
-            for w in models(changed(made, housing=housing))["main"].wiring.conductors
+            for w in models(changed(made, build=housing))["main"].wiring.conductors
             if w.end.terminal == "rcd:r1/L1/in"
         ]
         self.assertEqual(one.area_mm2, 16.0)
-        self.assertIn("ahead is not known", one.why)
+        self.assertIn("ahead is not known", one.reason)
         with self.assertRaises(NeedsInput):
             models(made)["main"].links.carries_a(None)
 
@@ -85,7 +85,7 @@ class Links(unittest.TestCase):
     def test_what_is_not_known_is_left_open_and_said(self) -> None:
         bare = job(supply=supply(tails=None, earthing={"conductor_mm2": None, "bonds": ()}))
         wiring = models(packed(bare))["main"].wiring
-        self.assertTrue(any("tails" in one for one in wiring.lacks))
+        self.assertTrue(any("tails" in one for one in wiring.missing))
         self.assertTrue(all(w.area_mm2 is None for w in wiring.conductors if w.start.terminal == "supply/L1"))
 
 
@@ -104,10 +104,10 @@ class Lengths(unittest.TestCase):
     def test_the_leads_of_a_surge_device_are_those_of_the_drawing(self) -> None:
         device = Spd(
             id="s", name="Surge device", type="2", up_kv=1.4, uc_v=275.0, discharge_ka=20.0, short_circuit_ka=25.0,
-            backup_a=32.0, backup_most_a=125.0, live_mm2=6.0, earth_mm2=6.0, leads_m=3.0,
+            backup_a=32.0, max_backup_a=125.0, live_mm2=6.0, earth_mm2=6.0, leads_m=3.0,
         )  # fmt: skip
-        made = lay_out(housed(changed(job(), surge=(device,)), 1, 12), "main")[0]
-        self.assertIsNone(made.boards[0].surge[0].leads_m)
+        made = lay_out(housed(changed(job(), spds=(device,)), 1, 12), "main")[0]
+        self.assertIsNone(made.boards[0].spds[0].leads_m)
         model = models(made)["main"]
         leads = [
             w for w in model.wiring.conductors
@@ -183,7 +183,7 @@ class Packed(unittest.TestCase):
     def test_a_surge_device_has_its_lines_towards_the_feed_and_its_earth_on_the_other_side(self) -> None:
         surge = (Spd(id="s", name="Surge device", type="2", backup_a=32.0),)
         for feed, other in (("top", "bottom"), ("bottom", "top")):
-            model = models(packed(changed(job(), surge=surge)))["main"]
+            model = models(packed(changed(job(), spds=surge)))["main"]
             object.__setattr__(model.places, "feed", feed)
             unit = model.units.by_id["surge:s"]
             self.assertEqual([model.places.side(unit, "in", one) for one in ("L1", "PE")], [feed, other])

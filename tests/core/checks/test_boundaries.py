@@ -45,7 +45,7 @@ def packed_in_twelve(made: Job, **wishes: Any) -> Job:
 
 def relay_finding(**changed: Any) -> Finding:
     """What the check says of a relay in a healthy board of 230 V, for which 216.2 V to 253 V are allowed."""
-    return board_finding(board(job(), relay=RELAY.model_copy(update=changed)), "voltage-relay")
+    return board_finding(board(job(), voltage_relay=RELAY.model_copy(update=changed)), "voltage-relay")
 
 
 class Relays(unittest.TestCase):
@@ -80,7 +80,7 @@ class Residual(unittest.TestCase):
     def test_a_ratio_of_three_is_enough_and_a_little_less_is_not(self) -> None:
         # IEC 60364-5-53, 536.4.1.4 (from memory): three times, and a delay.
         for idn_ma, verdict in ((90.0, "pass"), (89.9, "fail")):
-            made = ahead(Rcd(idn_ma=idn_ma, delayed=True), circuit())
+            made = ahead(Rcd(idn_ma=idn_ma, time_delayed=True), circuit())
             self.assertEqual(finding(made, "selectivity-residual").verdict, verdict)
 
     def test_leakage_of_three_tenths_is_allowed_and_a_little_more_is_not(self) -> None:
@@ -138,9 +138,9 @@ class RailPositions(unittest.TestCase):
 
     def test_at_the_very_edge_of_a_bath_the_rim_is_asked_for_and_beside_it_it_is_not(self) -> None:
         for across_m, asked in ((-0.1, True), (0.0, True), (0.001, False)):
-            found = finding(in_bath(across_m=across_m, height_m=0.4), "special-location")
+            found = finding(in_bath(distance_m=across_m, height_m=0.4), "special-location")
             with self.subTest(across_m):
-                self.assertEqual("rooms.rim_m" in [need.path for need in found.needs], asked)
+                self.assertEqual("rooms.rim_height_m" in [need.path for need in found.needs], asked)
 
 
 class Boards(unittest.TestCase):
@@ -157,15 +157,15 @@ class Boards(unittest.TestCase):
     def test_a_type_3_device_belongs_at_a_board_further_in_and_never_alone_at_the_origin(self) -> None:
         device = surge_device(type="3")
         plan = {"surge": PLAN}
-        at_origin = board(job(**plan), surge=(device,))
+        at_origin = board(job(**plan), spds=(device,))
         self.assertEqual(board_or_supply(at_origin).verdict, "fail")
         further = two_boards(**plan)
         main, sub = further.boards
         further = further.model_copy(
             update={
                 "boards": (
-                    main.model_copy(update={"surge": (surge_device(),)}),
-                    sub.model_copy(update={"surge": (device,)}),
+                    main.model_copy(update={"spds": (surge_device(),)}),
+                    sub.model_copy(update={"spds": (device,)}),
                 )
             }
         )

@@ -34,11 +34,11 @@ BOARD = MainSwitch(rating_a=100.0, family="moor-switch")
 
 
 def with_housing(of: Job, **parts: object) -> Job:
-    return changed(of, housing=of.boards[0].housing.model_copy(update=parts))
+    return changed(of, build=of.boards[0].build.model_copy(update=parts))
 
 
 def with_enclosure(of: Job, **parts: object) -> Job:
-    enclosure = of.boards[0].housing.enclosure
+    enclosure = of.boards[0].build.enclosure
     assert enclosure is not None
     return with_housing(of, enclosure=enclosure.model_copy(update=parts))
 
@@ -59,14 +59,14 @@ def grouped(*neutrals: NeutralConnection, own: bool = False) -> Job:
     of = job(circuit(id="c1", device=device), circuit(id="c2", name="Second", device=device))
     groups = tuple(SharedRcd(id=n, name=f"RCD {n}", rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for n in ("r1", "r2"))
     ways = tuple(way.model_copy(update={"rcd": f"r{way.number}"}) for way in of.boards[0].ways)
-    return with_housing(changed(of, rcds=groups, ways=ways), neutrals=neutrals)
+    return with_housing(changed(of, shared_rcds=groups, ways=ways), neutral_connections=neutrals)
 
 
 def hung(of: Job | None = None, room: Room | None = None, **standing: object) -> Job:
     """A board that hangs somewhere."""
     made = of or laid()
     made = made.model_copy(update={"rooms": (*made.rooms, *((room,) if room else ()))})
-    return with_housing(made, standing=Mounting.model_validate(({"room": room.id} if room else {}) | standing))
+    return with_housing(made, mounting=Mounting.model_validate(({"room": room.id} if room else {}) | standing))
 
 
 def in_school(name: str, **standing: object) -> Job:
@@ -76,11 +76,11 @@ def in_school(name: str, **standing: object) -> Job:
 
 def begun(of: Job) -> Job:
     """The job with an enclosure for every board that has none: somebody has begun to build them."""
-    large = Enclosure(title="Large", rows=8, modules=24, bar_places=200)
+    large = Enclosure(title="Large", rows=8, modules=24, bar_terminals=200)
     boards = tuple(
         board
-        if board.housing.enclosure
-        else board.model_copy(update={"housing": board.housing.model_copy(update={"enclosure": large})})
+        if board.build.enclosure
+        else board.model_copy(update={"build": board.build.model_copy(update={"enclosure": large})})
         for board in of.boards
     )
     return of.model_copy(update={"boards": boards})
@@ -105,7 +105,7 @@ MIXED = (circuit(device=tarn()), circuit(id="c2", name="Odd", loads=LAMP, device
 
 def mixed() -> Job:
     """Two families whose clamps lie at different heights, side by side on one comb."""
-    odd = {"id": "odd", "title": "Odd breaker", "kind": "breaker", "ratings_a": [6, 16], "comb_height_mm": 12}
+    odd = {"id": "odd", "title": "Odd breaker", "kind": "breaker", "ratings_a": [6, 16], "busbar_height_mm": 12}
     of = changed(job(*MIXED), main_switch=BOARD).model_copy(update={"families": ()})
     of = Job.model_validate(of.model_dump() | {"families": [odd]}, strict=False)
     return lay_out(housed(of, 1, 18), "main")[0]
@@ -124,13 +124,13 @@ class Case:
 
 CASES = (
     Case("ways", job(), "pass", "needs 1 ways and has 40"),
-    Case("ways", changed(job(), ways_total=1), "pass", "needs 1 ways and has 1"),
+    Case("ways", changed(job(), way_count=1), "pass", "needs 1 ways and has 1"),
     Case("ways", laid(), "pass", "needs 4 modules and has 18"),
     Case("ways", with_enclosure(laid(), modules=3), "fail", "choose a larger enclosure"),
     Case("ways", laid(modules=4), "advice", "0 of 4 modules stay free; 0.8 as a habit"),
-    Case("ways", with_housing(laid(), spots=(DevicePosition(unit="main", row=1, at=4.0), DevicePosition(unit="way:c1", row=1, at=5.0))), "fail", "same place in row 1"),
-    Case("ways", with_housing(laid(), spots=(DevicePosition(unit="main", row=1, at=17.0),)), "fail", "past the end of row 1"),
-    Case("ways", with_housing(laid(), spots=(DevicePosition(unit="main", row=2, at=0.0),)), "fail", "past the last row, 1"),
+    Case("ways", with_housing(laid(), device_positions=(DevicePosition(device="main", row=1, offset_modules=4.0), DevicePosition(device="way:c1", row=1, offset_modules=5.0))), "fail", "same place in row 1"),
+    Case("ways", with_housing(laid(), device_positions=(DevicePosition(device="main", row=1, offset_modules=17.0),)), "fail", "past the end of row 1"),
+    Case("ways", with_housing(laid(), device_positions=(DevicePosition(device="main", row=2, offset_modules=0.0),)), "fail", "past the last row, 1"),
     Case("ways", job(circuit(lines=()), supply=supply(phases=3)), "pass"),
     Case("ways", demo_job("keepers-house"), "pass", "needs 19 spaces"),
     Case("ways", demo_job("keepers-house"), "advice", "differ by 69 %; 20 % is the most", "tower"),
@@ -138,23 +138,23 @@ CASES = (
     Case("comb", laid(), "pass", "at one height"),
     Case("comb", laid(circuit(device=mcb(16.0)), circuit(id="c2", name="B", device=mcb(16.0))), "advice", "take all of one family"),
     Case("comb", mixed(), "fail", "8 mm and 12 mm"),
-    Case("comb", with_housing(laid(), comb=BusbarStock(rating_a=10.0, teeth=12)), "fail", "may carry 22 A, and is made for 10 A"),
-    Case("comb", with_housing(laid(), comb=BusbarStock(rating_a=63.0, teeth=2)), "fail", "cut to 3 teeth"),
-    Case("comb", with_housing(laid(), comb=BusbarStock(rating_a=63.0, teeth=12, height_mm=10.0)), "fail", "8 mm and 10 mm"),
-    Case("comb", with_housing(laid(), comb=BusbarStock(rating_a=63.0, teeth=12, ends_insulated=False)), "fail", "cut ends are bare"),
-    Case("comb", with_housing(laid(), spots=()), "missing", "a place on the rails for Main switch and 2 more"),
+    Case("comb", with_housing(laid(), busbar_stock=BusbarStock(rating_a=10.0, pins=12)), "fail", "may carry 22 A, and is made for 10 A"),
+    Case("comb", with_housing(laid(), busbar_stock=BusbarStock(rating_a=63.0, pins=2)), "fail", "cut to 3 teeth"),
+    Case("comb", with_housing(laid(), busbar_stock=BusbarStock(rating_a=63.0, pins=12, terminal_height_mm=10.0)), "fail", "8 mm and 10 mm"),
+    Case("comb", with_housing(laid(), busbar_stock=BusbarStock(rating_a=63.0, pins=12, end_caps=False)), "fail", "cut ends are bare"),
+    Case("comb", with_housing(laid(), device_positions=()), "missing", "a place on the rails for Main switch and 2 more"),
     Case("comb", laid(circuit(device=tarn()), modules=4), "pass"),
     Case("comb", demo_job("keepers-house"), "pass", "sits on its line"),
-    Case("comb", with_housing(demo_job("keepers-house"), spots=tuple(
-        spot.model_copy(update={"at": 19.0 if spot.at % 2 == 0 else 18.0}) if spot.unit == "way:c3" else spot
-        for spot in demo_job("keepers-house").boards[0].housing.spots)), "fail", "Laundry is meant for L1 and sits on L2"),
+    Case("comb", with_housing(demo_job("keepers-house"), device_positions=tuple(
+        spot.model_copy(update={"offset_modules": 19.0 if spot.offset_modules % 2 == 0 else 18.0}) if spot.device == "way:c3" else spot
+        for spot in demo_job("keepers-house").boards[0].build.device_positions)), "fail", "Laundry is meant for L1 and sits on L2"),
     Case("terminals", grouped(), "pass", "its own of 3 neutral bars"),
     Case("terminals", grouped(NeutralConnection(circuit="c1", bar="N-r2")), "fail", "both RCDs open as soon as the circuit draws"),
     Case("terminals", grouped(NeutralConnection(circuit="c1", bar="N")), "fail", "its RCD opens as soon as the circuit draws"),
     Case("terminals", with_housing(changed(grouped(NeutralConnection(circuit="c1", bar="N-r2")), ways=tuple(
         way.model_copy(update={"rcd": None if way.number == 1 else "r2"}) for way in grouped().boards[0].ways))), "fail", "the RCD it was put behind"),
     Case("terminals", grouped(NeutralConnection(circuit="c1", bar="N-r1"), own=True), "fail", "not on its own device"),
-    Case("terminals", with_enclosure(laid(), bar_places=3), "fail", "there are 3"),
+    Case("terminals", with_enclosure(laid(), bar_terminals=3), "fail", "there are 3"),
     Case("terminals", job(circuit(kind="ring", device=rcbo(32.0))), "advice", "is not known: look it up"),
     Case("terminals", job(circuit(kind="ring", device=rcbo(32.0, family="fell-rcbo-slim"))), "pass"),
     Case("terminals", job(circuit(cable="auto", device=tarn())), "missing", "a cable for Heater"),
@@ -168,42 +168,42 @@ CASES = (
     Case("thermal", job(), "not-applicable", "not laid out yet"),
     Case("thermal", laid(), "pass", "breakers are made for 40 °C"),
     Case("thermal", hung(ambient_c=38.0), "advice", "breakers are made for 40 °C"),
-    Case("thermal", with_enclosure(laid(), dissipates_w=1.0), "fail", "the enclosure gets rid of 1 W"),
+    Case("thermal", with_enclosure(laid(), heat_dissipation_w=1.0), "fail", "the enclosure gets rid of 1 W"),
     Case("thermal", hung(with_enclosure(laid(*WARM, modules=4), **SMALL.model_dump(include={"width_mm", "height_mm", "depth_mm"})), ambient_c=40.0), "fail", "1 warm neighbours its B32 carries"),
-    Case("thermal", with_housing(laid(), spots=()), "missing"),
+    Case("thermal", with_housing(laid(), device_positions=()), "missing"),
     Case("isolation", job(), "pass", "breaks all live conductors"),
     Case("isolation", changed(job(), main_switch=None), "not-applicable", "o main switch of Main board is stated yet"),
     Case("labelling", job(), "not-applicable", "not laid out yet"),
     Case("terminals", job(), "not-applicable", "not laid out yet"),
     Case("isolation", changed(laid(), main_switch=None), "fail", "nothing isolates the installation"),
-    Case("isolation", changed(job(), main_switch=MainSwitch(rating_a=100.0, breaks="lines")), "fail", "leaves the neutral joined"),
-    Case("isolation", changed(job(), main_switch=MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0)), surge=(Spd(id="s", name="Surge", type="2"),)), "advice", "Surge stays live with the main switch off"),
+    Case("isolation", changed(job(), main_switch=MainSwitch(rating_a=100.0, switched_poles="lines")), "fail", "leaves the neutral joined"),
+    Case("isolation", changed(job(), main_switch=MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0)), spds=(Spd(id="s", name="Surge", type="2"),)), "advice", "Surge stays live with the main switch off"),
     Case("isolation", two_boards(), "advice", "no main switch of its own", "sub"),
-    Case("isolation", changed(job(), gear=(ControlGear(id="k", name="All off", kind="contactor", switches=("c1",)),)), "pass"),
+    Case("isolation", changed(job(), control_gear=(ControlGear(id="k", name="All off", kind="contactor", switches=("c1",)),)), "pass"),
     Case("isolation", unknown_lines(), "missing", "line", "sub"),
-    Case("labelling", with_housing(job(), labels=Labels(main_earth_at="below the meter")), "pass", "each with a text of its own"),
+    Case("labelling", with_housing(job(), labels=Labels(main_earth_location="below the meter")), "pass", "each with a text of its own"),
     Case("labelling", job(), "advice", "does not say yet where the main earthing terminal is"),
     Case("labelling", job(circuit(), circuit(id="c2")), "fail", "2 ways are called Heater"),
-    Case("labelling", with_housing(job(), labels=Labels(texts=(LabelText(circuit="c1", text="Power"),), main_earth_at="here")), "advice", "says Power and not where"),
+    Case("labelling", with_housing(job(), labels=Labels(texts=(LabelText(circuit="c1", text="Power"),), main_earth_location="here")), "advice", "says Power and not where"),
     Case("position", job(), "not-applicable", "not laid out yet"),
     Case("position", laid(), "missing", "where Main board hangs"),
     Case("position", hung(), "pass", "hangs where it may"),
-    Case("position", hung(place="under-stairs"), "advice", "the only stair"),
+    Case("position", hung(location="under-stairs"), "advice", "the only stair"),
     Case("position", hung(with_enclosure(laid(), material="moulded")), "fail", "must not burn"),
-    Case("position", hung(with_enclosure(laid(), blanks=False)), "fail", "without a blank"),
+    Case("position", hung(with_enclosure(laid(), openings_closed=False)), "fail", "without a blank"),
     Case("position", hung(room=BATH), "missing", "from the zones of Bath"),
     # With a bath in the house, a board whose room is not said is not taken to hang outside it.
-    Case("position", with_housing(hung(room=BATH), standing=Mounting(place="wall")), "missing", "the room Main board hangs in"),
-    Case("position", hung(room=BATH, across_m=0.6, bottom_m=1.5), "fail", "hangs in zone 2"),
-    Case("position", hung(room=BATH, across_m=0.61, bottom_m=1.5), "pass"),
-    Case("position", in_school("anz", handle_m=2.0, bottom_m=0.5), "pass", "hangs where it may"),
-    Case("position", in_school("anz", handle_m=2.01), "fail", "2 m is the most"),
-    Case("position", in_school("anz", handle_m=1.8, door=False, bottom_m=1.19), "fail", "1.2 m is the least"),
-    Case("position", in_school("anz", handle_m=1.8, place="hydrant-cupboard"), "fail", "hydrant"),
-    Case("position", in_school("za", handle_m=2.21), "fail", "2.2 m is the most"),
-    Case("position", in_school("na", handle_m=1.9), "missing", "free depth in front"),
-    Case("position", in_school("na", handle_m=1.9, clear_m=0.9), "fail", "0.914 m is the least"),
-    Case("position", in_school("na", handle_m=1.9, clear_m=1.0, place="clothes-closet"), "fail", "clothes closet"),
+    Case("position", with_housing(hung(room=BATH), mounting=Mounting(location="wall")), "missing", "the room Main board hangs in"),
+    Case("position", hung(room=BATH, distance_m=0.6, bottom_edge_m=1.5), "fail", "hangs in zone 2"),
+    Case("position", hung(room=BATH, distance_m=0.61, bottom_edge_m=1.5), "pass"),
+    Case("position", in_school("anz", highest_handle_m=2.0, bottom_edge_m=0.5), "pass", "hangs where it may"),
+    Case("position", in_school("anz", highest_handle_m=2.01), "fail", "2 m is the most"),
+    Case("position", in_school("anz", highest_handle_m=1.8, door=False, bottom_edge_m=1.19), "fail", "1.2 m is the least"),
+    Case("position", in_school("anz", highest_handle_m=1.8, location="hydrant-cupboard"), "fail", "hydrant"),
+    Case("position", in_school("za", highest_handle_m=2.21), "fail", "2.2 m is the most"),
+    Case("position", in_school("na", highest_handle_m=1.9), "missing", "free depth in front"),
+    Case("position", in_school("na", highest_handle_m=1.9, clear_depth_m=0.9), "fail", "0.914 m is the least"),
+    Case("position", in_school("na", highest_handle_m=1.9, clear_depth_m=1.0, location="clothes-closet"), "fail", "clothes closet"),
 )  # fmt: skip
 
 
@@ -232,7 +232,7 @@ class Verdicts(unittest.TestCase):
 
     def test_there_is_a_case_of_each_kind_for_every_check_of_the_build(self) -> None:
         # Control gear: test_supply_and_gear.
-        builds = {check.id for check in BOARD_CHECKS if check.of == "build"} - {"control-gear"}
+        builds = {check.id for check in BOARD_CHECKS if check.category == "build"} - {"control-gear"}
         self.assertEqual({case.check for case in CASES if case.verdict == "pass"}, builds)
         self.assertEqual({case.check for case in CASES if case.verdict in ("fail", "advice")}, builds)
         # Ways count what is there and labels what is written: neither can lack an input.
@@ -242,10 +242,10 @@ class Verdicts(unittest.TestCase):
     def test_surge_leads_come_from_the_drawing_where_nobody_has_measured_them(self) -> None:
         device = Spd.model_validate({
             "id": "s", "name": "Surge device", "type": "2", "up_kv": 1.4, "uc_v": 275.0, "discharge_ka": 20.0,
-            "short_circuit_ka": 25.0, "backup_most_a": 125.0, "live_mm2": 6.0, "earth_mm2": 6.0,
+            "short_circuit_ka": 25.0, "max_backup_a": 125.0, "live_mm2": 6.0, "earth_mm2": 6.0,
         })  # fmt: skip
         plan = job().surge.model_copy(update={"declined": None, "furthest_m": 8.0})
-        bare = changed(job(surge=plan), surge=(device,))
+        bare = changed(job(surge=plan), spds=(device,))
         first = find(assess(bare), "surge", Subject("supply", "supply"))
         assert first is not None
         self.assertEqual(first.verdict, "missing")

@@ -119,7 +119,7 @@ class Calculated(unittest.TestCase):
     def test_without_its_service_cable_the_loop_is_missing_and_the_largest_current_is_there(self) -> None:
         made = self.made()
         found = finding(made, "disconnection")
-        self.assertEqual((found.verdict, found.needs[0].path), ("missing", "supply.service"))
+        self.assertEqual((found.verdict, found.needs[0].path), ("missing", "supply.service_cable"))
         self.assertIsNotNone(finding(made, "breaking-capacity").value)
 
     def test_a_board_at_the_transformer_is_a_statement(self) -> None:

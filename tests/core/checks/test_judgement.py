@@ -102,7 +102,7 @@ class Leakage(unittest.TestCase):
                 circuit(id=f"c{at}", loads=(PUMP,), device=mcb(16.0), leakage_ma=leak, kind="fixed") for at in range(8)
             ]
             found = plan(behind_one(*circuits), "main", "one", seconds=1.0)
-            self.assertEqual(bool(found.refused), refused, found.refused)
+            self.assertEqual(bool(found.not_possible), refused, found.not_possible)
 
     def test_plans_people_build_are_offered(self) -> None:
         for name in ("three", "six", "mixed-four", "split-one", "split-three"):
@@ -117,7 +117,7 @@ class Leakage(unittest.TestCase):
             )
         ).job
         found = plan(of, "main", "split-one", seconds=1.0)
-        self.assertEqual(found.refused, "")
+        self.assertEqual(found.not_possible, "")
         self.assertTrue({"Stove, kitchen", "Geyser"} <= set(found.ahead), found.ahead)
 
 
@@ -184,7 +184,7 @@ class Surge(unittest.TestCase):
     def test_the_device_that_design_adds_stands_a_declared_16_ka(self) -> None:
         of = design(set_supply(typed("sockets 12m"), "TN-C-S 100A Ze 0.35 16kA").job).job
         self.assertEqual(of_supply(of, "surge").verdict, "pass")
-        [device] = of.boards[0].surge
+        [device] = of.boards[0].spds
         self.assertGreaterEqual(device.short_circuit_ka or 0, 16.0)
 
     def test_roof_and_pole_are_assumed_until_somebody_looks(self) -> None:

@@ -136,7 +136,7 @@ class Surge(unittest.TestCase):
             (2.0, 0.5, None, "pass"), (2.0, 0.501, None, "fail"), (1.4, 0.1, 1.5, "pass"), (1.41, 0.1, 1.5, "fail"),
         ):  # fmt: skip
             plan = PLAN.model_copy(update={"withstand_kv": stands})
-            made = board(job(surge=plan), surge=(surge_device(up_kv=up, leads_m=leads),))
+            made = board(job(surge=plan), spds=(surge_device(up_kv=up, leads_m=leads),))
             found = finding(made, "surge")
             level = [step for step in found.working if step.symbol in ("U", "Uw")]
             self.assertEqual(level[0].result <= level[1].result + 1e-9, verdict == "pass", (up, leads))
@@ -145,8 +145,8 @@ class Surge(unittest.TestCase):
     def test_a_device_behind_a_larger_one_than_its_maker_allows_needs_its_own(self) -> None:
         # The cut-out of 100 A stands ahead; a backup breaker of its own counts in its place.
         for most, own, verdict in ((63.0, None, "fail"), (63.0, 63.0, "pass"), (63.0, 80.0, "fail"), (100.0, None, "pass")):  # fmt: skip
-            device = surge_device(backup_most_a=most, backup_a=own, live_mm2=16.0)
-            found = finding(board(job(surge=PLAN), surge=(device,)), "surge")
+            device = surge_device(max_backup_a=most, backup_a=own, live_mm2=16.0)
+            found = finding(board(job(surge=PLAN), spds=(device,)), "surge")
             self.assertEqual(found.verdict, verdict, (most, own))
 
 
@@ -154,22 +154,24 @@ class SpecialPlaces(unittest.TestCase):
     """Sauna, pool, jets, and extra-low voltage: IEC 60364-7-701 to -703 (from memory)."""
 
     def place(self, room: Room, kind: str = "lamp", **where: Any) -> str:
-        load = Load(name="Item", kind=kind, power_w=20.0, room=room.id, placed=EquipmentPosition.model_validate(where))  # type: ignore[arg-type]
+        load = Load(
+            name="Item", kind=kind, power_w=20.0, room=room.id, position=EquipmentPosition.model_validate(where)
+        )  # type: ignore[arg-type]
         return finding(job(circuit(loads=(load,)), rooms=(room,)), "special-location").verdict
 
     def test_a_sauna_by_heat(self) -> None:
         # 703.512.2: zone 3 stands 125 °C, its cables 170 °C; IP24; no socket-outlet; in zone 1 the heater's own alone.
         sauna = Room(id="s", name="Sauna", kind="sauna")
-        high = {"across_m": 1.0, "height_m": 1.6, "ip": "IP24"}
+        high = {"distance_m": 1.0, "height_m": 1.6, "ip": "IP24"}
         for more, kind, verdict in (
-            ({"stands_c": 125.0, "cable_c": 170.0}, "lamp", "pass"),
-            ({"stands_c": 124.0, "cable_c": 170.0}, "lamp", "fail"),
-            ({"stands_c": 125.0, "cable_c": 169.0}, "lamp", "fail"),
-            ({"cable_c": 170.0}, "lamp", "advice"),
-            ({"stands_c": 125.0, "cable_c": 170.0, "ip": "IP23"}, "lamp", "fail"),
-            ({"stands_c": 125.0, "cable_c": 170.0}, "socket", "fail"),
-            ({"across_m": 0.4}, "lamp", "fail"),
-            ({"across_m": 0.4}, "heater", "pass"),
+            ({"rated_ambient_c": 125.0, "cable_rated_c": 170.0}, "lamp", "pass"),
+            ({"rated_ambient_c": 124.0, "cable_rated_c": 170.0}, "lamp", "fail"),
+            ({"rated_ambient_c": 125.0, "cable_rated_c": 169.0}, "lamp", "fail"),
+            ({"cable_rated_c": 170.0}, "lamp", "advice"),
+            ({"rated_ambient_c": 125.0, "cable_rated_c": 170.0, "ip": "IP23"}, "lamp", "fail"),
+            ({"rated_ambient_c": 125.0, "cable_rated_c": 170.0}, "socket", "fail"),
+            ({"distance_m": 0.4}, "lamp", "fail"),
+            ({"distance_m": 0.4}, "heater", "pass"),
             ({"height_m": 0.5}, "lamp", "pass"),
         ):
             with self.subTest(more=more, kind=kind):
@@ -184,16 +186,16 @@ class SpecialPlaces(unittest.TestCase):
             (1.0, 1.0, {"ip": "IPX5", "selv_v": 24.0}, "pass"), (4.0, 1.0, {}, "pass"),
         ):  # fmt: skip
             with self.subTest(across=across, more=more):
-                self.assertEqual(self.place(pool, across_m=across, height_m=height, **more), verdict)
+                self.assertEqual(self.place(pool, distance_m=across, height_m=height, **more), verdict)
 
     def test_jets_ask_for_more_in_a_bath(self) -> None:
         # 701.512.2: IPX5 where water jets are used for cleaning.
         for jets, ip, verdict in ((False, "IPX4", "pass"), (True, "IPX4", "fail"), (True, "IPX5", "pass"), (True, "IPX7", "fail")):  # fmt: skip
-            room = Room(id="b", name="Bath", kind="bath", jets=jets)
-            self.assertEqual(self.place(room, across_m=0.3, height_m=1.0, ip=ip), verdict, (jets, ip))
+            room = Room(id="b", name="Bath", kind="bath", water_jets=jets)
+            self.assertEqual(self.place(room, distance_m=0.3, height_m=1.0, ip=ip), verdict, (jets, ip))
 
     def test_every_item_that_is_not_measured_is_named(self) -> None:
-        made = in_bath(across_m=None)
+        made = in_bath(distance_m=None)
         [held] = made.circuits
         twice = made.model_copy(update={"circuits": (held.model_copy(update={"loads": (*held.loads, held.loads[0].model_copy(update={"name": "Mirror"}))}),)})  # fmt: skip
         found = finding(twice, "special-location")

@@ -153,7 +153,7 @@ def geared(rules: str, line: str, **gear: Any) -> Finding:
     """A typed circuit with a piece of control gear."""
     job = typed(line, rules=rules)
     made = ControlGear.model_validate({"id": "k1", "name": "Gear", "switches": ("c1",)} | gear, strict=False)
-    held = job.boards[0].model_copy(update={"gear": (made,)})
+    held = job.boards[0].model_copy(update={"control_gear": (made,)})
     return finding(checked(job.model_copy(update={"boards": (held,)})), "control-gear", "main")
 
 

@@ -241,11 +241,11 @@ class Disconnection(unittest.TestCase):
         rcd = Rcd(idn_ma=30.0)
         ways = (Way(number=1, circuit="c1", rcd="g1"),)
         groups = (SharedRcd(id="g1", name="Left RCD", rating_a=63.0, rcd=rcd),)
-        board = Board(id="main", name="Main", fed_by="origin", ways_total=4, ways=ways, rcds=groups)
+        board = Board(id="main", name="Main", fed_by="origin", way_count=4, ways=ways, shared_rcds=groups)
         self.assertEqual(finding(job(bare, supply=tt, boards=(board,)), "disconnection").verdict, "pass")
         switch = board.model_copy(
             update={
-                "rcds": (),
+                "shared_rcds": (),
                 "ways": (Way(number=1, circuit="c1"),),
                 "main_switch": MainSwitch(rating_a=63.0, rcd=rcd),
             }
@@ -258,12 +258,12 @@ class Disconnection(unittest.TestCase):
             self.assertEqual(finding(job(supply=supply(system="TT", ze_ohm=ze)), "disconnection").verdict, verdict)
 
     def test_a_delayed_rcd_alone_is_too_slow_for_a_socket_in_tt(self) -> None:
-        delayed = MainSwitch(rating_a=63.0, rcd=Rcd(idn_ma=100.0, delayed=True))
+        delayed = MainSwitch(rating_a=63.0, rcd=Rcd(idn_ma=100.0, time_delayed=True))
         board = Board(
             id="main",
             name="Main",
             fed_by="origin",
-            ways_total=4,
+            way_count=4,
             main_switch=delayed,
             ways=(Way(number=1, circuit="c1"),),
         )
@@ -331,7 +331,7 @@ class BreakingCapacity(unittest.TestCase):
 
     def test_a_tested_assembly_lifts_the_limit_only_behind_its_fuse(self) -> None:
         board = Board(
-            id="main", name="Main", fed_by="origin", ways_total=4, assembly_ka=16.0, ways=(Way(number=1, circuit="c1"),)
+            id="main", name="Main", fed_by="origin", way_count=4, assembly_ka=16.0, ways=(Way(number=1, circuit="c1"),)
         )
         for fuse, limit in ((cutout(100.0), 16.0), (None, 6.0)):
             made = job(supply=supply(fault_current_ka=9.0, cutout=fuse), boards=(board,))

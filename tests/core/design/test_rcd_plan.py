@@ -64,12 +64,12 @@ def worth(
     own = [fact for fact, place in zip(facts, places, strict=True) if place == "own"]
     ahead = [fact for fact, place in zip(facts, places, strict=True) if place == "ahead"]
     lights = sum(fact.lights for fact in facts)
-    must = [fact for fact in facts if fact.own or fact.min_type in ("F", "B")]
+    must = [fact for fact in facts if fact.own_device or fact.min_type in ("F", "B")]
     if any(fact.duty for fact in ahead) or (ahead and not ahead_ok) or any(fact not in own for fact in must):
         return None
     if not own_ok and len(own) > len(must):
         return None
-    cost, dark = 0.0, max((fact.dark for fact in own), default=0)
+    cost, dark = 0.0, max((fact.loss_score for fact in own), default=0)
     for held in groups:
         if not held or sum(fact.leak_ua for fact in held) > limits.leak_ua:
             return None
@@ -86,7 +86,7 @@ def worth(
     if len(facts) - len(ahead) > 1 and shared + len(own) < limits.least_rcds:
         return None
     cost += sum(rcbo_price(fact.min_type).price for fact in own) + (len(facts) - len(own)) * breaker_price().price
-    return weights.darkness * dark + weights.devices * (shared + len(own)) + weights.cost * cost
+    return weights.worst_loss * dark + weights.devices * (shared + len(own)) + weights.cost * cost
 
 
 class AgainstExhaustiveSearch(unittest.TestCase):
@@ -150,7 +150,7 @@ class TypedBoards(unittest.TestCase):
             architecture = data.draw(st.sampled_from(list(TITLES)))
             found = plan(made, "main", architecture, seconds=0.5)
             if found.job is None:
-                self.assertTrue(found.refused)
+                self.assertTrue(found.not_possible)
                 continue
             verdicts = {
                 one.subject.id: one.verdict
@@ -190,7 +190,7 @@ class WholeJobs(unittest.TestCase):
                 with self.subTest(name, architecture=architecture):
                     found = plan(demo_job(name), board, architecture)
                     if found.job is None:
-                        self.assertTrue(found.refused.endswith("."))
+                        self.assertTrue(found.not_possible.endswith("."))
                         continue
                     own = {circuit for group in found.groups for circuit in group.circuits}
                     bad = [
@@ -200,7 +200,7 @@ class WholeJobs(unittest.TestCase):
                         and (one.subject.id in own or one.subject.id == board)
                     ]  # fmt: skip
                     self.assertEqual(bad, [])
-                    self.assertTrue(all(group.in_hand_ma >= 0 for group in found.groups if len(group.circuits) > 1))
+                    self.assertTrue(all(group.margin_ma >= 0 for group in found.groups if len(group.circuits) > 1))
 
     def test_taking_a_plan_twice_changes_nothing_more(self) -> None:
         for shape in ("three", "four", "own", "mixed"):
@@ -222,7 +222,7 @@ class WholeJobs(unittest.TestCase):
             ways = tuple(
                 way.model_copy(update={"rcd": name}) for way, name in zip(made.boards[0].ways, pairing, strict=True)
             )
-            wired = made.model_copy(update={"boards": (made.boards[0].model_copy(update={"rcds": groups, "ways": ways}),)})  # fmt: skip
+            wired = made.model_copy(update={"boards": (made.boards[0].model_copy(update={"shared_rcds": groups, "ways": ways}),)})  # fmt: skip
             found = plan(wired, "main", "two")
             assert found.job is not None
             names = [way.rcd for way in found.job.boards[0].ways]

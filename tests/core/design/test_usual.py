@@ -85,7 +85,7 @@ class Protection(unittest.TestCase):
     def test_a_shared_rcd_of_the_board_is_used_before_an_rcbo(self) -> None:
         of = typed("oven 3kW 10m, kitchen", "sockets 10m, living", "sockets 12m, bedroom", rules="iec-de")
         rcds = tuple(SharedRcd(id=name, name=name, rating_a=40.0, rcd=Rcd(idn_ma=30.0)) for name in ("left", "right"))
-        of = of.model_copy(update={"boards": (of.boards[0].model_copy(update={"rcds": rcds}),)})
+        of = of.model_copy(update={"boards": (of.boards[0].model_copy(update={"shared_rcds": rcds}),)})
         done = design(of).job
         self.assertEqual({way.rcd for way in done.boards[0].ways}, {"left", "right"})
         for circuit in done.circuits:
@@ -106,7 +106,7 @@ class Protection(unittest.TestCase):
     def test_from_three_circuits_a_new_german_board_has_shared_rcds(self) -> None:
         for lines, count in ((2, 0), (3, 2)):
             done = design(typed(*[f"sockets {at}m" for at in range(10, 10 + lines)], rules="iec-de"))
-            self.assertEqual(len(done.job.boards[0].rcds), count, lines)
+            self.assertEqual(len(done.job.boards[0].shared_rcds), count, lines)
 
     def test_a_new_german_board_has_two_to_four_shared_rcds_and_rcbos_where_usual(self) -> None:
         lines = [f"sockets {at}m" for at in range(10, 20)] + [
@@ -116,13 +116,13 @@ class Protection(unittest.TestCase):
             "hob 3.5kW 10m",
         ]
         of = typed(*lines[:12], rules="iec-de")
-        board = of.boards[0].model_copy(update={"ways_total": 30})
+        board = of.boards[0].model_copy(update={"way_count": 30})
         of = of.model_copy(update={"boards": (board,)})
         for line in lines[12:]:
             of = add_entry(of, line, "main").job
         done = design(of)
         [board] = done.job.boards
-        self.assertEqual((len(board.rcds), {one.rating_a for one in board.rcds}), (3, {63.0}))
+        self.assertEqual((len(board.shared_rcds), {one.rating_a for one in board.shared_rcds}), (3, {63.0}))
         behind = {way.circuit: way.rcd for way in board.ways}
         lights = {behind[one.id] for one in done.job.circuits if one.kind == "lighting"}
         self.assertEqual(len(lights), 2, "one RCD does not put out every light")

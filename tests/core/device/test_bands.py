@@ -112,7 +112,7 @@ class Residual(unittest.TestCase):
         self.assertEqual([general.opens_s(0.03 * times)[1] for times in (1, 2, 5, 100)], [0.3, 0.15, 0.04, 0.04])
         self.assertEqual(general.opens_s(0.0149), (inf, inf))
         self.assertEqual(general.opens_s(0.0151)[1], inf)
-        delayed = BANDS.residual(Rcd(idn_ma=100.0, type="A", delayed=True))
+        delayed = BANDS.residual(Rcd(idn_ma=100.0, type="A", time_delayed=True))
         self.assertEqual(
             [delayed.opens_s(0.1 * times) for times in (1, 2, 5)], [(0.13, 0.5), (0.06, 0.2), (0.05, 0.15)]
         )

@@ -55,9 +55,9 @@ class Reasoned(unittest.TestCase):
         self.assertFalse(overload_order(breaker("B", 16.0), breaker("B", 20.0)).typical)
         self.assertFalse(overload_order(breaker("B", 32.0), breaker("B", 32.0)).typical)
         good = overload_order(breaker("C", 63.0), breaker("B", 6.0))
-        self.assertTrue(good.kept and good.typical)
+        self.assertTrue(good.selective and good.typical)
         usual = overload_order(breaker("C", 50.0), breaker("B", 32.0))
-        self.assertEqual((usual.kept, usual.typical), (False, True))
+        self.assertEqual((usual.selective, usual.typical), (False, True))
         assert usual.from_a is not None and usual.to_a is not None
         # C50 carries 56.5 A for ever and may act at once from 250 A; B32 surely acts at once from 160 A.
         self.assertTrue(56.5 <= usual.from_a < usual.to_a <= 160.0)
@@ -100,7 +100,7 @@ class BruteForce(unittest.TestCase):
             if order.from_a is not None:
                 currents.append(order.at_a)
             with self.subTest(up=up.name, down=down.name):
-                self.assertEqual(order.kept, not self.race(up, down, currents, random))
+                self.assertEqual(order.selective, not self.race(up, down, currents, random))
 
     def test_below_its_reach_an_upstream_breaker_stays_closed_while_the_other_acts_at_once(self) -> None:
         random = Random(11)

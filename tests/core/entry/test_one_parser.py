@@ -135,7 +135,7 @@ class ImportRefused(unittest.TestCase):
         with self.assertRaisesRegex(EntryNotUnderstood, "no shared RCD"):
             add_entry(job, "lights RCD 20m", "main")
         group = SharedRcd(id="r1", name="RCD 1", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
-        board = job.boards[0].model_copy(update={"rcds": (group,)})
+        board = job.boards[0].model_copy(update={"shared_rcds": (group,)})
         entry = add_entry(job.model_copy(update={"boards": (board,)}), "lights RCD 20m", "main")
         self.assertEqual(entry.job.boards[0].ways[0].rcd, "r1")
 

@@ -46,7 +46,7 @@ def two_groups(*, ahead: bool = False) -> Job:
     rcds = tuple(SharedRcd(id=name, name=name, rating_a=63.0, rcd=Rcd(idn_ma=30.0)) for name in ("r1", "r2"))
     groups = {"c1": "r1", "c2": "r1", "c3": "r2", "c4": "r2"}
     ways = tuple(way.model_copy(update={"rcd": groups.get(way.circuit)}) for way in made.boards[0].ways)
-    return made.model_copy(update={"boards": (made.boards[0].model_copy(update={"rcds": rcds, "ways": ways}),)})
+    return made.model_copy(update={"boards": (made.boards[0].model_copy(update={"shared_rcds": rcds, "ways": ways}),)})
 
 
 class ByHand(unittest.TestCase):
@@ -199,7 +199,7 @@ class WhoOpens(unittest.TestCase):
         made = job(plain(), plain(id="c2", name="Other"))
         for kind in ("line-neutral", "line-earth", "nail"):
             found = story(made, kind, circuit="c1")
-            self.assertEqual((openers(found), found.dark_certainly), ({"c1"}, ("c1",)), kind)
+            self.assertEqual((openers(found), found.circuits_lost), ({"c1"}, ("c1",)), kind)
             assert found.heat is not None
             self.assertTrue(found.heat.enough)
 
@@ -213,17 +213,17 @@ class WhoOpens(unittest.TestCase):
         made = job(heater(100.0, device=rcbo(16.0, rcd=Rcd(idn_ma=30.0, type="A"))))
         self.assertEqual(openers(story(made, "leakage", circuit="c1", milliamps=14.0, running=0.0)), set())
         may = story(made, "leakage", circuit="c1", milliamps=20.0, running=0.0)
-        self.assertEqual((openers(may), may.dark_certainly, may.dark_perhaps), ({"c1"}, (), ("c1",)))
-        self.assertEqual(story(made, "leakage", circuit="c1", milliamps=35.0).dark_certainly, ("c1",))
+        self.assertEqual((openers(may), may.circuits_lost, may.circuits_maybe_lost), ({"c1"}, (), ("c1",)))
+        self.assertEqual(story(made, "leakage", circuit="c1", milliamps=35.0).circuits_lost, ("c1",))
         self.assertEqual(
-            story(made, "leakage", circuit="c1", milliamps=45.0, waveform="pulsating").dark_certainly, ("c1",)
+            story(made, "leakage", circuit="c1", milliamps=45.0, waveform="pulsating").circuits_lost, ("c1",)
         )
         smooth = story(made, "leakage", circuit="c1", milliamps=45.0, waveform="smooth")
-        self.assertEqual(smooth.dark_certainly, ())
+        self.assertEqual(smooth.circuits_lost, ())
         self.assertTrue(any("may not open for anything" in note for note in smooth.notes))
         type_b = job(heater(100.0, device=rcbo(16.0, rcd=Rcd(idn_ma=30.0, type="B"))))
         self.assertEqual(
-            story(type_b, "leakage", circuit="c1", milliamps=61.0, waveform="smooth").dark_certainly, ("c1",)
+            story(type_b, "leakage", circuit="c1", milliamps=61.0, waveform="smooth").circuits_lost, ("c1",)
         )
 
     def test_a_neutral_on_the_wrong_bar_opens_both_devices_or_the_one(self) -> None:
@@ -244,7 +244,7 @@ class WhoOpens(unittest.TestCase):
             ("rcd-neutral-crossed", {"rcd": "main:r1"}),
         ):
             found = story(two_groups(), kind, running=0.0, **more)
-            self.assertEqual((openers(found), found.dark_certainly), (set(), ()), kind)
+            self.assertEqual((openers(found), found.circuits_lost), (set(), ()), kind)
 
     def test_swapped_and_crossed_neutrals_and_a_borrowed_one(self) -> None:
         swapped = story(two_groups(), "neutrals-swapped", rcd="main:r1", other_rcd="main:r2")
@@ -262,10 +262,10 @@ class WhoOpens(unittest.TestCase):
     def test_a_relay_opens_for_a_wandering_supply_and_nothing_else_does(self) -> None:
         made = job(heater(100.0))
         relay = VoltageRelay(rating_a=100.0, over_v=265.0, under_v=190.0, over_s=0.2, under_s=1.0)
-        watched = made.model_copy(update={"boards": (made.boards[0].model_copy(update={"relay": relay}),)})
+        watched = made.model_copy(update={"boards": (made.boards[0].model_copy(update={"voltage_relay": relay}),)})
         self.assertEqual(openers(story(made, "voltage", volts=280.0)), set())
         found = story(watched, "voltage", volts=280.0)
-        self.assertEqual((openers(found), found.dark_certainly), ({"relay:main"}, ("c1",)))
+        self.assertEqual((openers(found), found.circuits_lost), ({"relay:main"}, ("c1",)))
         self.assertEqual(found.stages[0].openings[0].latest_s, 0.2)
         self.assertEqual(openers(story(watched, "voltage", volts=250.0)), set())
         self.assertEqual(story(watched, "voltage", volts=150.0).stages[0].openings[0].latest_s, 1.0)
@@ -273,7 +273,7 @@ class WhoOpens(unittest.TestCase):
     def test_a_surge_with_and_without_a_device(self) -> None:
         made = job()
         device = Spd(id="s", name="Surge device", type="2", up_kv=1.4, leads_m=0.5)
-        held = made.model_copy(update={"boards": (made.boards[0].model_copy(update={"surge": (device,)}),)})
+        held = made.model_copy(update={"boards": (made.boards[0].model_copy(update={"spds": (device,)}),)})
         self.assertIn("6 kV reach the appliances, more than", story(made, "surge").outcome)
         self.assertIn("1.9 kV arrive", story(held, "surge").outcome)
 
@@ -287,9 +287,9 @@ class WhoOpens(unittest.TestCase):
 
     def test_a_feeder_that_may_open_too_darkens_the_rest_perhaps(self) -> None:
         found = story(demo_job("millrace"), "line-neutral", circuit="c13", at=0.0)
-        self.assertEqual((found.dark_certainly, set(found.dark_perhaps)), (("c13",), {"c14", "c15", "c16"}))
+        self.assertEqual((found.circuits_lost, set(found.circuits_maybe_lost)), (("c13",), {"c14", "c15", "c16"}))
         rooms = {room.room: room for room in found.rooms}
-        self.assertEqual((rooms["studio"].dark, rooms["kitchen"].dark), ("perhaps", "lit"))
+        self.assertEqual((rooms["studio"].lights_out, rooms["kitchen"].lights_out), ("perhaps", "lit"))
         self.assertEqual(rooms["kiln-room"].certainly, ("Kiln",))
 
     def test_every_device_that_may_open_before_the_first_surely_has_is_told(self) -> None:
@@ -298,7 +298,7 @@ class WhoOpens(unittest.TestCase):
             found = story(demo_job("millrace"), "overload", circuit="c13", amps=amps, running=0.0)
             with self.subTest(amps):
                 self.assertEqual([one.device for one in found.stages[0].openings], devices)
-                self.assertEqual(bool(found.dark_perhaps), len(devices) > 1)
+                self.assertEqual(bool(found.circuits_maybe_lost), len(devices) > 1)
 
     def test_without_any_protection_that_sees_it_the_touch_voltage_stays(self) -> None:
         made = job(plain(device=mcb(16.0)), supply=supply(system="TT", ze_ohm=82.0))
@@ -319,9 +319,9 @@ class Laws(unittest.TestCase):
             story(made, "leakage", circuit="c1", milliamps=amps, waveform=waveform, running=0.0)
             for amps in sorted((one, other))
         )
-        self.assertLessEqual(set(less.dark_certainly), set(more.dark_certainly))
+        self.assertLessEqual(set(less.circuits_lost), set(more.circuits_lost))
         self.assertLessEqual(openers(less), openers(more))
-        if less.dark_certainly:
+        if less.circuits_lost:
             late = [found.stages[0].openings[0].latest_s or 0.0 for found in (less, more)]
             self.assertGreaterEqual(late[0], late[1])
 
@@ -416,10 +416,10 @@ class Causes(unittest.TestCase):
         made = two_groups()
         found = possible_causes(made, "main:r2", ["c3"])
         self.assertEqual(found[0].event.circuit, "c3")
-        self.assertLessEqual(sum(one.share_pct for one in found), 100.0 + 1e-6)
+        self.assertLessEqual(sum(one.likelihood_pct for one in found), 100.0 + 1e-6)
         for one in found:
             self.assertIn("main:r2", openers(describe(made, one.event)), one.title)
-            self.assertTrue(one.why and one.describe)
+            self.assertTrue(one.reason and one.how_to_check)
 
     def test_a_breaker_without_a_residual_part_is_no_suspect_of_leakage(self) -> None:
         kinds = {

@@ -62,7 +62,7 @@ class Standings(unittest.TestCase):
         # 100 A gG over B16 at 1 kA: the fuse takes some 20 000 A²s before it melts (IEC 60269-1 gates), the breaker lets
         # through far less.
         one = pair(job(), "cutout", "c1")
-        self.assertEqual((one.standing, one.overload), ("total", "kept"))
+        self.assertEqual((one.status, one.overload), ("total", "total"))
         assert one.fault_a is not None
         self.assertAlmostEqual(one.fault_a, 1000.0, delta=1.0)
         self.assertGreaterEqual(one.upto_a or 1e9, one.fault_a)
@@ -71,23 +71,23 @@ class Standings(unittest.TestCase):
         # IEC 60898-1: type C may trip at once from 5 In, type B from 3 In, type D from 10 In.
         for curve, times in (("B", 3), ("C", 5), ("D", 10)):
             one = pair(two_boards(feeder(device=mcb(40.0, curve)), circuit(device=rcbo(10.0))), "f1", "c1")
-            self.assertEqual((one.standing, one.upto_a), ("partial", 40.0 * times), curve)
+            self.assertEqual((one.status, one.upto_a), ("partial", 40.0 * times), curve)
             self.assertIn(f"up to {40 * times} A", one.sentence)
 
     def test_a_pair_turned_round_is_crossed(self) -> None:
         one = pair(two_boards(feeder(device=mcb(10.0)), circuit(device=rcbo(32.0), loads=())), "f1", "c1")
-        self.assertEqual((one.standing, one.overload), ("crossed", "crossed"))
+        self.assertEqual((one.status, one.overload), ("none", "none"))
         self.assertIn("may open first", one.sentence)
 
     def test_what_lacks_a_figure_is_unknown_and_not_total(self) -> None:
         made = job(supply=supply(fault_current_ka=None, cutout=cutout()))
         one = pair(made, "cutout", "c1")
-        self.assertEqual((one.standing, one.upto_a, one.shown), ("unknown", None, "?"))
+        self.assertEqual((one.status, one.upto_a, one.shown), ("unknown", None, "?"))
         self.assertIn("cannot be told without", one.sentence)
 
     def test_the_matrix_and_the_checks_agree_on_every_demo(self) -> None:
         # Two ways to the same answer: the row's check takes its worst pair, the matrix shows each.
-        severity = {"total": 0, "races": 1, "partial": 2, "crossed": 3, "unknown": 4}
+        severity = {"total": 0, "typical": 1, "partial": 2, "none": 3, "unknown": 4}
         for name in DEMOS:
             made = demo_job(name)
             assessed, found = assess(made), matrix(made)
@@ -95,18 +95,18 @@ class Standings(unittest.TestCase):
                 own = [one for one in found.pairs if one.down == held.id]
                 if not own:
                     continue
-                worst = max(own, key=lambda one: severity[one.standing])
+                worst = max(own, key=lambda one: severity[one.status])
                 subject = Subject("circuit", held.id)
                 short, over = (
                     find(assessed, check, subject) for check in ("selectivity-short-circuit", "selectivity-overload")
                 )
                 assert short is not None and over is not None
                 with self.subTest(name, circuit=held.id):
-                    if worst.standing == "total":
+                    if worst.status == "total":
                         self.assertEqual((short.verdict, over.verdict in {"pass", "tight", "advice"}), ("pass", True))
-                    if any(one.standing == "partial" for one in own):
+                    if any(one.status == "partial" for one in own):
                         self.assertEqual(short.verdict, "advice")
-                    if worst.standing == "crossed":
+                    if worst.status == "none":
                         self.assertEqual(over.verdict, "fail")
 
 

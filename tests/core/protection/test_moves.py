@@ -62,7 +62,7 @@ class Moves(unittest.TestCase):
         for move in other_types(made, made.circuits[0], UK):
             self.assertEqual(move.circuit, made.circuits[0])
             [board] = move.boards
-            kinds.append(board.rcds[0].rcd.type)
+            kinds.append(board.shared_rcds[0].rcd.type)
             self.assertEqual(board.ways, made.boards[0].ways)
         self.assertEqual(kinds[-1], "B")
 
@@ -72,7 +72,7 @@ class Moves(unittest.TestCase):
             self.assertEqual(move.circuit, made.circuits[0])
             switch = move.boards[0].main_switch
             assert switch is not None and switch.rcd is not None
-            self.assertTrue(switch.rcd.delayed and switch.rcd.idn_ma >= 100.0)
+            self.assertTrue(switch.rcd.time_delayed and switch.rcd.idn_ma >= 100.0)
 
     def test_nothing_is_offered_where_nothing_stands_ahead_or_no_device_is_chosen(self) -> None:
         alone, open_ = job(), job(circuit(device="auto"))

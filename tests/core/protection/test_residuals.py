@@ -23,10 +23,10 @@ def nested() -> Job:
     """A delayed switch ahead of everything, a shared device on the second board for one circuit, an own one for another."""
     made = two_boards(feeder(), circuit(id="c1", device=mcb(16.0)), circuit(id="c2", name="Own", device=rcbo(16.0)))
     main, sub = made.boards
-    main = main.model_copy(update={"main_switch": MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=300.0, delayed=True))})
+    main = main.model_copy(update={"main_switch": MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=300.0, time_delayed=True))})
     group = SharedRcd(id="g", name="Group", rating_a=40.0, rcd=Rcd(idn_ma=30.0))
     ways = (sub.ways[0].model_copy(update={"rcd": "g"}), *sub.ways[1:])
-    return made.model_copy(update={"boards": (main, sub.model_copy(update={"rcds": (group,), "ways": ways}))})
+    return made.model_copy(update={"boards": (main, sub.model_copy(update={"shared_rcds": (group,), "ways": ways}))})
 
 
 class Where(unittest.TestCase):
@@ -85,7 +85,9 @@ class Leaks(unittest.TestCase):
         )
         group = SharedRcd(id="g", name="Group", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
         ways = tuple(way.model_copy(update={"rcd": "g"}) for way in made.boards[0].ways)
-        made = made.model_copy(update={"boards": (made.boards[0].model_copy(update={"rcds": (group,), "ways": ways}),)})
+        made = made.model_copy(
+            update={"boards": (made.boards[0].model_copy(update={"shared_rcds": (group,), "ways": ways}),)}
+        )
         found = rcds(made)
         self.assertAlmostEqual(
             found.leakage_behind_ma(found.all[0]), sum(found.leakage_ma(held_) for held_ in made.circuits)

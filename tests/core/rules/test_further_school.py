@@ -251,7 +251,7 @@ class FurtherSchool(unittest.TestCase):
         return circuit(cable=self.rope, device=mcb(10.0), run=(laid(10.0, "SKY"),), design_current_a=8.0, **changed)
 
     def test_it_is_found_by_being_there(self) -> None:
-        self.assertIn("isle", rules.known())
+        self.assertIn("isle", rules.standard_ids())
 
     def test_every_check_answers_by_its_figures(self) -> None:
         made = job(

@@ -148,7 +148,7 @@ class EverySchool(unittest.TestCase):
         # BS EN 61008: general 300, 150, 40 ms; delayed 500, 200, 150 ms at 1, 2 and 5 IΔn (from memory).
         devices = rule_set("uk").devices
         for delayed, times in ((False, [0.3, 0.15, 0.04]), (True, [0.5, 0.2, 0.15])):
-            rcd = Rcd(idn_ma=100.0, delayed=delayed)
+            rcd = Rcd(idn_ma=100.0, time_delayed=delayed)
             self.assertEqual([devices.rcd_time_s(rcd, multiple).value for multiple in (1.0, 2.0, 5.0)], times)
             self.assertEqual(devices.rcd_time_s(rcd, 4.9).value, times[1])
 

@@ -127,13 +127,13 @@ class Lookups(unittest.TestCase):
         found = self.table.number("Cg", 10, between="next-up")
         assert found is not None
         self.assertEqual(found.value, 0.45)
-        self.assertIn("row 12", found.how)
+        self.assertIn("row 12", found.basis)
 
     def test_at_an_edge_the_row_itself_stands(self) -> None:
         for circuits, factor in ((9, 0.50), (20, 0.38)):
             found = self.table.number("Cg", circuits, between="next-up")
             assert found is not None
-            self.assertEqual((found.value, found.how), (factor, ""))
+            self.assertEqual((found.value, found.basis), (factor, ""))
 
     def test_past_the_last_row_there_is_no_answer_unless_the_last_holds_on(self) -> None:
         self.assertIsNone(self.table.number("Cg", 21, between="next-up"))

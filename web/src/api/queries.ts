@@ -76,7 +76,7 @@ export const rangesQuery = (document: Job, version: number, circuit: string, wan
   queryOptions({
     queryKey: ["ranges", version, circuit],
     queryFn: ({ signal }) =>
-      answered(client.POST("/api/whatif/ranges", { body: { document, circuit }, signal })),
+      answered(client.POST("/api/what-if/ranges", { body: { document, circuit }, signal })),
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
@@ -93,7 +93,7 @@ export const whatIfQuery = (
   queryOptions({
     queryKey: ["whatif", version, circuit, quantity],
     queryFn: ({ signal }) =>
-      answered(client.POST("/api/whatif", { body: { document, circuit, quantity }, signal })),
+      answered(client.POST("/api/what-if", { body: { document, circuit, quantity }, signal })),
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
@@ -103,7 +103,7 @@ export const whatIfQuery = (
 export const upgradeQuery = (document: Job, version: number, wanted: boolean) =>
   queryOptions({
     queryKey: ["upgrade", version],
-    queryFn: ({ signal }) => answered(client.POST("/api/upgrade", { body: { document }, signal })),
+    queryFn: ({ signal }) => answered(client.POST("/api/larger-supply", { body: { document }, signal })),
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
@@ -113,7 +113,8 @@ export const upgradeQuery = (document: Job, version: number, wanted: boolean) =>
 export const lengthsQuery = (document: Job, version: number, circuit: string, wanted: boolean) =>
   queryOptions({
     queryKey: ["lengths", version, circuit],
-    queryFn: ({ signal }) => answered(client.POST("/api/lengths", { body: { document, circuit }, signal })),
+    queryFn: ({ signal }) =>
+      answered(client.POST("/api/max-lengths", { body: { document, circuit }, signal })),
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
@@ -126,7 +127,7 @@ const computed = { staleTime: Number.POSITIVE_INFINITY, gcTime: 30_000 } as cons
 export const matrixQuery = (document: Job, version: number, wanted: boolean) =>
   queryOptions({
     queryKey: ["matrix", version],
-    queryFn: ({ signal }) => answered(client.POST("/api/matrix", { body: { document }, signal })),
+    queryFn: ({ signal }) => answered(client.POST("/api/selectivity", { body: { document }, signal })),
     enabled: wanted,
     ...computed,
   });
@@ -201,7 +202,7 @@ export const relayQuery = (relay: VoltageRelay, nominal_v: number, trace: string
   queryOptions({
     queryKey: ["relay", relay, nominal_v, trace, csv],
     queryFn: ({ signal }) =>
-      answered(client.POST("/api/relay/run", { body: { relay, nominal_v, trace, csv }, signal })),
+      answered(client.POST("/api/relay/simulate", { body: { relay, nominal_v, trace, csv }, signal })),
     retry: false,
     placeholderData: (before) => before,
     ...computed,
@@ -236,7 +237,7 @@ export const isolationQuery = (
   queryOptions({
     queryKey: ["isolation", version, board, work],
     queryFn: ({ signal }) =>
-      answered(client.POST("/api/boards/isolate", { body: { document, board, work }, signal })),
+      answered(client.POST("/api/boards/isolation-steps", { body: { document, board, work }, signal })),
     enabled: wanted,
     ...computed,
   });
@@ -245,13 +246,14 @@ export const isolationQuery = (
 export const ticksQuery = (jobId: string) =>
   queryOptions({
     queryKey: ["wired", jobId],
-    queryFn: () => answered(client.GET("/api/jobs/{job_id}/wired", { params: { path: { job_id: jobId } } })),
+    queryFn: () =>
+      answered(client.GET("/api/jobs/{job_id}/wiring-progress", { params: { path: { job_id: jobId } } })),
   });
 
 /** What may be wrong in a board that is found. */
 export const thingsQuery = queryOptions({
   queryKey: ["things"],
-  queryFn: () => answered(client.GET("/api/survey/things")),
+  queryFn: () => answered(client.GET("/api/survey/observation-kinds")),
   staleTime: Number.POSITIVE_INFINITY,
 });
 
@@ -259,7 +261,8 @@ export const thingsQuery = queryOptions({
 export const surveyQuery = (document: Job, version: number, board: string, wanted: boolean) =>
   queryOptions({
     queryKey: ["survey", version, board],
-    queryFn: ({ signal }) => answered(client.POST("/api/survey/read", { body: { document, board }, signal })),
+    queryFn: ({ signal }) =>
+      answered(client.POST("/api/survey/evaluate", { body: { document, board }, signal })),
     enabled: wanted,
     placeholderData: (before) => before,
     ...computed,

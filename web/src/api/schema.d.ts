@@ -196,7 +196,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/trips/{trip_id}/strike": {
+    "/api/jobs/{job_id}/trips/{trip_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -205,18 +205,18 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        post?: never;
         /**
          * Delete Trip
          * @description Strike a line out that was wrong.
          */
-        post: operations["delete_trip_api_jobs__job_id__trips__trip_id__strike_post"];
-        delete?: never;
+        delete: operations["delete_trip_api_jobs__job_id__trips__trip_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/wired": {
+    "/api/jobs/{job_id}/wiring-progress": {
         parameters: {
             query?: never;
             header?: never;
@@ -227,13 +227,13 @@ export interface paths {
          * List Ticks
          * @description Every conductor that is in.
          */
-        get: operations["list_ticks_api_jobs__job_id__wired_get"];
+        get: operations["list_ticks_api_jobs__job_id__wiring_progress_get"];
         put?: never;
         /**
          * Set Tick
          * @description Tick a conductor, or take its tick back.
          */
-        post: operations["set_tick_api_jobs__job_id__wired_post"];
+        post: operations["set_tick_api_jobs__job_id__wiring_progress_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -368,7 +368,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/tables/read": {
+    "/api/imports/table": {
         parameters: {
             query?: never;
             header?: never;
@@ -381,14 +381,14 @@ export interface paths {
          * Read File
          * @description A CSV or XLSX file, or what was pasted, as rows of text. Refused with the reason where it is none.
          */
-        post: operations["read_file_api_tables_read_post"];
+        post: operations["read_file_api_imports_table_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/tables/circuits": {
+    "/api/jobs/{job_id}/imports/circuits": {
         parameters: {
             query?: never;
             header?: never;
@@ -401,14 +401,14 @@ export interface paths {
          * Try Circuits
          * @description What the rows would make of a revision. Nothing is kept: the document that comes back is saved like any other change.
          */
-        post: operations["try_circuits_api_jobs__job_id__tables_circuits_post"];
+        post: operations["try_circuits_api_jobs__job_id__imports_circuits_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/tables/prices": {
+    "/api/jobs/{job_id}/imports/prices": {
         parameters: {
             query?: never;
             header?: never;
@@ -421,7 +421,7 @@ export interface paths {
          * Try Prices
          * @description The same for a price list.
          */
-        post: operations["try_prices_api_jobs__job_id__tables_prices_post"];
+        post: operations["try_prices_api_jobs__job_id__imports_prices_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -448,7 +448,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/backup/look": {
+    "/api/backup/inspect": {
         parameters: {
             query?: never;
             header?: never;
@@ -461,7 +461,7 @@ export interface paths {
          * Inspect Backup
          * @description What a backup holds, before it is put in the place of everything.
          */
-        post: operations["inspect_backup_api_backup_look_post"];
+        post: operations["inspect_backup_api_backup_inspect_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -528,7 +528,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/lengths": {
+    "/api/max-lengths": {
         parameters: {
             query?: never;
             header?: never;
@@ -541,14 +541,14 @@ export interface paths {
          * Find Max Lengths
          * @description How long a circuit may be in each size of its cable, and which check ends it.
          */
-        post: operations["find_max_lengths_api_lengths_post"];
+        post: operations["find_max_lengths_api_max_lengths_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/whatif/ranges": {
+    "/api/what-if/ranges": {
         parameters: {
             query?: never;
             header?: never;
@@ -561,14 +561,14 @@ export interface paths {
          * Find Ranges
          * @description What of a circuit may be moved, and how far.
          */
-        post: operations["find_ranges_api_whatif_ranges_post"];
+        post: operations["find_ranges_api_what_if_ranges_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/whatif": {
+    "/api/what-if": {
         parameters: {
             query?: never;
             header?: never;
@@ -581,14 +581,14 @@ export interface paths {
          * Try What If
          * @description A quantity of a circuit along its range, with the point at which each check gives way.
          */
-        post: operations["try_what_if_api_whatif_post"];
+        post: operations["try_what_if_api_what_if_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/whatif/take": {
+    "/api/what-if/apply": {
         parameters: {
             query?: never;
             header?: never;
@@ -601,7 +601,7 @@ export interface paths {
          * Apply What If
          * @description The document with the quantity at the value.
          */
-        post: operations["apply_what_if_api_whatif_take_post"];
+        post: operations["apply_what_if_api_what_if_apply_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -628,7 +628,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/upgrade": {
+    "/api/larger-supply": {
         parameters: {
             query?: never;
             header?: never;
@@ -641,14 +641,14 @@ export interface paths {
          * Find Larger Supply
          * @description What has to stand before a larger service is granted; nothing where the present one is enough.
          */
-        post: operations["find_larger_supply_api_upgrade_post"];
+        post: operations["find_larger_supply_api_larger_supply_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/balance": {
+    "/api/balance-phases": {
         parameters: {
             query?: never;
             header?: never;
@@ -661,7 +661,7 @@ export interface paths {
          * Balance Phases
          * @description Every circuit of one line placed anew, so that the lines carry as nearly alike as they can.
          */
-        post: operations["balance_phases_api_balance_post"];
+        post: operations["balance_phases_api_balance_phases_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -688,7 +688,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/entry": {
+    "/api/parse/circuit": {
         parameters: {
             query?: never;
             header?: never;
@@ -701,14 +701,34 @@ export interface paths {
          * Parse Circuit
          * @description A typed line made into a circuit, placed in the first free way and designed.
          */
-        post: operations["parse_circuit_api_entry_post"];
+        post: operations["parse_circuit_api_parse_circuit_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/matrix": {
+    "/api/parse/way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Parse Way
+         * @description A typed line as a way. Refused with what was not understood.
+         */
+        post: operations["parse_way_api_parse_way_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/selectivity": {
         parameters: {
             query?: never;
             header?: never;
@@ -721,7 +741,7 @@ export interface paths {
          * Compare Devices
          * @description Every pair of devices in series, how it keeps its order, and the characteristics for drawing.
          */
-        post: operations["compare_devices_api_matrix_post"];
+        post: operations["compare_devices_api_selectivity_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -828,7 +848,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/relay/run": {
+    "/api/relay/simulate": {
         parameters: {
             query?: never;
             header?: never;
@@ -841,7 +861,7 @@ export interface paths {
          * Simulate Relay
          * @description A relay over a voltage trace.
          */
-        post: operations["simulate_relay_api_relay_run_post"];
+        post: operations["simulate_relay_api_relay_simulate_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -928,7 +948,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/boards/one-more": {
+    "/api/boards/add-circuit": {
         parameters: {
             query?: never;
             header?: never;
@@ -941,14 +961,14 @@ export interface paths {
          * Add Circuit
          * @description Every way to add a circuit to a board, each designed and checked.
          */
-        post: operations["add_circuit_api_boards_one_more_post"];
+        post: operations["add_circuit_api_boards_add_circuit_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/boards/swap": {
+    "/api/boards/swap-device": {
         parameters: {
             query?: never;
             header?: never;
@@ -961,7 +981,7 @@ export interface paths {
          * Swap Device
          * @description What changing a device in its place meets.
          */
-        post: operations["swap_device_api_boards_swap_post"];
+        post: operations["swap_device_api_boards_swap_device_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1008,7 +1028,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/boards/move": {
+    "/api/boards/move-device": {
         parameters: {
             query?: never;
             header?: never;
@@ -1021,14 +1041,14 @@ export interface paths {
          * Move Device
          * @description A device put elsewhere; its neighbours make room.
          */
-        post: operations["move_device_api_boards_move_post"];
+        post: operations["move_device_api_boards_move_device_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/boards/number": {
+    "/api/boards/renumber": {
         parameters: {
             query?: never;
             header?: never;
@@ -1041,14 +1061,14 @@ export interface paths {
          * Renumber
          * @description The ways of a board numbered as they stand.
          */
-        post: operations["renumber_api_boards_number_post"];
+        post: operations["renumber_api_boards_renumber_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/boards/isolate": {
+    "/api/boards/isolation-steps": {
         parameters: {
             query?: never;
             header?: never;
@@ -1061,14 +1081,14 @@ export interface paths {
          * Isolate
          * @description The order of isolation for the work in hand.
          */
-        post: operations["isolate_api_boards_isolate_post"];
+        post: operations["isolate_api_boards_isolation_steps_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/boards/layout": {
+    "/api/boards/lay-out": {
         parameters: {
             query?: never;
             header?: never;
@@ -1083,14 +1103,14 @@ export interface paths {
          *
          *     What cannot be laid out is refused before the first line.
          */
-        post: operations["lay_out_board_api_boards_layout_post"];
+        post: operations["lay_out_board_api_boards_lay_out_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/survey/things": {
+    "/api/survey/observation-kinds": {
         parameters: {
             query?: never;
             header?: never;
@@ -1101,7 +1121,7 @@ export interface paths {
          * List Observation Kinds
          * @description What may be wrong in a board, the most urgent first.
          */
-        get: operations["list_observation_kinds_api_survey_things_get"];
+        get: operations["list_observation_kinds_api_survey_observation_kinds_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1110,27 +1130,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/survey/way": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Parse Way
-         * @description A typed line as a way. Refused with what was not understood.
-         */
-        post: operations["parse_way_api_survey_way_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/survey/read": {
+    "/api/survey/evaluate": {
         parameters: {
             query?: never;
             header?: never;
@@ -1143,7 +1143,7 @@ export interface paths {
          * Evaluate Survey
          * @description What follows from a surveyed board.
          */
-        post: operations["evaluate_survey_api_survey_read_post"];
+        post: operations["evaluate_survey_api_survey_evaluate_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1170,7 +1170,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/survey/renew": {
+    "/api/survey/replace-board": {
         parameters: {
             query?: never;
             header?: never;
@@ -1180,10 +1180,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Renew
+         * Replace Board
          * @description The new board made from the old one, the cable being the limit.
          */
-        post: operations["renew_api_survey_renew_post"];
+        post: operations["replace_board_api_survey_replace_board_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1348,11 +1348,11 @@ export interface components {
             kind: "switch" | "pull-cord" | "junction-box";
             /** Room */
             room?: string | null;
-            placed?: components["schemas"]["EquipmentPosition"] | null;
+            position?: components["schemas"]["EquipmentPosition"] | null;
         };
         /**
          * AddCircuitOption
-         * @description A way of doing it. ``refused``: why it cannot be done here; ``job`` None then. ``troubles``: what fails or is missing that
+         * @description A way of doing it. ``not_possible``: why it cannot be done here; ``job`` None then. ``new_problems``: what fails or is missing that
          *     did not before, each check with its sentence. ``modules_left``: free in the board that holds it.
          */
         AddCircuitOption: {
@@ -1360,16 +1360,16 @@ export interface components {
             id: string;
             /** Title */
             title: string;
-            /** Refused */
-            refused: string;
+            /** Not Possible */
+            not_possible: string;
             job: components["schemas"]["Job"] | null;
             /**
              * Verdict
              * @enum {string}
              */
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
-            /** Troubles */
-            troubles: string[];
+            /** New Problems */
+            new_problems: string[];
             /** Modules Left */
             modules_left: number | null;
             /** Steps */
@@ -1531,8 +1531,8 @@ export interface components {
             number: number;
             /** Terminal */
             terminal: string;
-            /** Words */
-            words: string;
+            /** Text */
+            text: string;
             /** Circuit */
             circuit: string;
             /** X */
@@ -1577,8 +1577,8 @@ export interface components {
             circuits: components["schemas"]["Compared"][];
             before: components["schemas"]["BoardSummary"];
             after: components["schemas"]["BoardSummary"];
-            /** Gained */
-            gained: string[];
+            /** Improvements */
+            improvements: string[];
         };
         /**
          * Block
@@ -1607,57 +1607,57 @@ export interface components {
             name: string;
             /** Fed By */
             fed_by: "origin" | components["schemas"]["FedByWay"];
-            /** Ways Total */
-            ways_total: number;
+            /** Way Count */
+            way_count: number;
             main_switch?: components["schemas"]["MainSwitch"] | null;
             /** Assembly Ka */
             assembly_ka?: number | null;
             /**
-             * Rcds
+             * Shared Rcds
              * @default []
              */
-            rcds: components["schemas"]["SharedRcd"][];
+            shared_rcds: components["schemas"]["SharedRcd"][];
             /**
-             * Surge
+             * Spds
              * @default []
              */
-            surge: components["schemas"]["Spd"][];
-            relay?: components["schemas"]["VoltageRelay"] | null;
+            spds: components["schemas"]["Spd"][];
+            voltage_relay?: components["schemas"]["VoltageRelay"] | null;
             /**
              * Ways
              * @default []
              */
             ways: components["schemas"]["Way"][];
             /**
-             * Gear
+             * Control Gear
              * @default []
              */
-            gear: components["schemas"]["ControlGear"][];
+            control_gear: components["schemas"]["ControlGear"][];
             tap?: components["schemas"]["Tap"] | null;
             /**
              * @default {
-             *       "wishes": {
-             *         "feed": "top",
+             *       "layout_preferences": {
              *         "groups_together": true,
-             *         "hot_apart": true,
-             *         "lights": "anywhere",
+             *         "lighting_position": "anywhere",
+             *         "separate_warm_devices": true,
+             *         "supply_entry": "top",
              *         "surge_beside_main": true
              *       },
-             *       "spots": [],
-             *       "habits": {
-             *         "combs": true,
-             *         "conductor": "flexible",
-             *         "ring_fed": false,
-             *         "slack_mm": 60
+             *       "device_positions": [],
+             *       "wiring_defaults": {
+             *         "extra_length_mm": 60,
+             *         "link_conductor": "flexible",
+             *         "rcds_ring_fed": false,
+             *         "use_busbars": true
              *       },
              *       "labels": {
-             *         "main_earth_at": "",
+             *         "main_earth_location": "",
              *         "texts": []
              *       },
-             *       "neutrals": []
+             *       "neutral_connections": []
              *     }
              */
-            housing: components["schemas"]["BoardBuild"];
+            build: components["schemas"]["BoardBuild"];
         };
         /**
          * BoardBuild
@@ -1665,44 +1665,44 @@ export interface components {
          */
         BoardBuild: {
             enclosure?: components["schemas"]["Enclosure"] | null;
-            standing?: components["schemas"]["Mounting"] | null;
+            mounting?: components["schemas"]["Mounting"] | null;
             /**
              * @default {
-             *       "feed": "top",
+             *       "supply_entry": "top",
              *       "surge_beside_main": true,
              *       "groups_together": true,
-             *       "hot_apart": true,
-             *       "lights": "anywhere"
+             *       "separate_warm_devices": true,
+             *       "lighting_position": "anywhere"
              *     }
              */
-            wishes: components["schemas"]["LayoutPreferences"];
+            layout_preferences: components["schemas"]["LayoutPreferences"];
             /**
-             * Spots
+             * Device Positions
              * @default []
              */
-            spots: components["schemas"]["DevicePosition"][];
-            comb?: components["schemas"]["BusbarStock"] | null;
+            device_positions: components["schemas"]["DevicePosition"][];
+            busbar_stock?: components["schemas"]["BusbarStock"] | null;
             /**
              * @default {
-             *       "conductor": "flexible",
-             *       "ring_fed": false,
-             *       "slack_mm": 60,
-             *       "combs": true
+             *       "link_conductor": "flexible",
+             *       "rcds_ring_fed": false,
+             *       "extra_length_mm": 60,
+             *       "use_busbars": true
              *     }
              */
-            habits: components["schemas"]["WiringDefaults"];
+            wiring_defaults: components["schemas"]["WiringDefaults"];
             /**
              * @default {
              *       "texts": [],
-             *       "main_earth_at": ""
+             *       "main_earth_location": ""
              *     }
              */
             labels: components["schemas"]["Labels"];
             /**
-             * Neutrals
+             * Neutral Connections
              * @default []
              */
-            neutrals: components["schemas"]["NeutralConnection"][];
+            neutral_connections: components["schemas"]["NeutralConnection"][];
         };
         /**
          * BoardCheckLine
@@ -1716,10 +1716,10 @@ export interface components {
             /** Question */
             question: string;
             /**
-             * Of
+             * Category
              * @enum {string}
              */
-            of: "protection" | "build";
+            category: "protection" | "build";
         };
         /**
          * BoardFigures
@@ -1766,10 +1766,10 @@ export interface components {
             ways_used: number;
             /** Ways Total */
             ways_total: number;
-            /** Guarded */
-            guarded: number;
-            /** Most Dark */
-            most_dark: number;
+            /** With Rcd */
+            with_rcd: number;
+            /** Most Lost */
+            most_lost: number;
             /** Failing */
             failing: number;
             /** Unknown */
@@ -1794,10 +1794,10 @@ export interface components {
             rows: components["schemas"]["Rectangle"][];
             /** Units */
             units: components["schemas"]["DeviceView"][];
-            /** Loose */
-            loose: components["schemas"]["UnplacedDevice"][];
-            /** Undecided */
-            undecided: string[];
+            /** Not Placed */
+            not_placed: components["schemas"]["UnplacedDevice"][];
+            /** Not Chosen */
+            not_chosen: string[];
             /** Blanks */
             blanks: components["schemas"]["Rectangle"][];
             /** Bars */
@@ -1810,12 +1810,12 @@ export interface components {
             conductors: components["schemas"]["Conductor"][];
             /** Steps */
             steps: string[];
-            /** Lacks */
-            lacks: string[];
-            /** Needs Modules */
-            needs_modules: number;
-            /** Has Modules */
-            has_modules: number;
+            /** Missing */
+            missing: string[];
+            /** Modules Needed */
+            modules_needed: number;
+            /** Modules Available */
+            modules_available: number;
             heat: components["schemas"]["Heat"] | null;
             /** Surge */
             surge: components["schemas"]["SurgeLeads"][];
@@ -1838,26 +1838,26 @@ export interface components {
         };
         /**
          * BusbarStock
-         * @description The comb busbar at hand. ``lines``: teeth in turn on so many lines; ``height_mm``: where its teeth meet a terminal.
+         * @description The comb busbar at hand. ``lines``: teeth in turn on so many lines; ``terminal_height_mm``: where its teeth meet a terminal.
          */
         BusbarStock: {
             /** Rating A */
             rating_a: number;
-            /** Teeth */
-            teeth: number;
+            /** Pins */
+            pins: number;
             /**
              * Lines
              * @default 1
              * @enum {integer}
              */
             lines: 1 | 2 | 3;
-            /** Height Mm */
-            height_mm?: number | null;
+            /** Terminal Height Mm */
+            terminal_height_mm?: number | null;
             /**
-             * Ends Insulated
+             * End Caps
              * @default true
              */
-            ends_insulated: boolean;
+            end_caps: boolean;
         };
         /**
          * BusbarView
@@ -1898,8 +1898,8 @@ export interface components {
             cpc_mm2?: number | null;
             /** Cpc Mohm Per M */
             cpc_mohm_per_m?: number | null;
-            /** Cpc Beside Mm2 */
-            cpc_beside_mm2?: number | null;
+            /** Parallel Cpc Mm2 */
+            parallel_cpc_mm2?: number | null;
         };
         /**
          * CableKind
@@ -2057,8 +2057,8 @@ export interface components {
             rooms: string[];
             /** Feeds */
             feeds: string[];
-            /** Goes With */
-            goes_with: string;
+            /** Trips With */
+            trips_with: string;
         };
         /**
          * CheckCell
@@ -2114,10 +2114,10 @@ export interface components {
             /** Compares */
             compares: string;
             /**
-             * Face
+             * Group
              * @enum {string}
              */
-            face: "sizing" | "protection";
+            group: "sizing" | "protection";
         };
         /**
          * Circuit
@@ -2164,11 +2164,11 @@ export interface components {
             /** Design Current A */
             design_current_a?: number | null;
             /**
-             * Spread
+             * Distributed Load
              * @description Loads without a position are at equal distances along it, the last at its end.
              * @default false
              */
-            spread: boolean;
+            distributed_load: boolean;
             /** Use */
             use?: string | null;
             /** Leakage Ma */
@@ -2250,8 +2250,8 @@ export interface components {
             worst_check: string;
             /** Rcd Ma */
             rcd_ma: number | null;
-            /** Goes With */
-            goes_with: string[];
+            /** Trips With */
+            trips_with: string[];
         };
         /**
          * ColoursView
@@ -2291,8 +2291,8 @@ export interface components {
          * @description Two variants: what differs between the documents, and which findings turned.
          */
         Comparison: {
-            /** Words */
-            words: string[];
+            /** Text */
+            text: string[];
             /**
              * Verdict Before
              * @enum {string}
@@ -2311,8 +2311,8 @@ export interface components {
             counts_after: {
                 [key: string]: number;
             };
-            /** Turned */
-            turned: components["schemas"]["ChangedResult"][];
+            /** Changed */
+            changed: components["schemas"]["ChangedResult"][];
         };
         /**
          * Conductor
@@ -2337,8 +2337,8 @@ export interface components {
             area_mm2: number | null;
             /** Size */
             size: string;
-            /** Why */
-            why: string;
+            /** Reason */
+            reason: string;
             /** Length Mm */
             length_mm: number;
             start: components["schemas"]["End"];
@@ -2367,8 +2367,8 @@ export interface components {
             stands_a2s: number;
             /** Enough */
             enough: boolean;
-            /** Words */
-            words: string;
+            /** Text */
+            text: string;
         };
         /**
          * ConflictProblem
@@ -2572,7 +2572,7 @@ export interface components {
          * @description A family of devices. What its kind has none of, or nobody knows, is None or empty.
          *
          *     ``lower`` and ``upper``: a characteristic of its own; empty: that of its product standard. ``loss_w``: power loss of a
-         *     pole at each rating. ``comb_height_mm``: height of the bar its terminals meet; only equal ones share a comb.
+         *     pole at each rating. ``busbar_height_mm``: height of the bar its terminals meet; only equal ones share a comb.
          */
         DeviceFamily: {
             /**
@@ -2636,13 +2636,13 @@ export interface components {
             terminal_to_mm2?: number | null;
             /** Torque Nm */
             torque_nm?: number | null;
-            /** Comb Height Mm */
-            comb_height_mm?: number | null;
+            /** Busbar Height Mm */
+            busbar_height_mm?: number | null;
             /**
-             * Doubles
+             * Two Conductors
              * @description Two alike conductors may go under one clamp; none: not known.
              */
-            doubles?: boolean | null;
+            two_conductors?: boolean | null;
             /**
              * Loss W
              * @default []
@@ -2656,8 +2656,8 @@ export interface components {
             uc_v?: number | null;
             /** Discharge Ka */
             discharge_ka?: number | null;
-            /** Backup Most A */
-            backup_most_a?: number | null;
+            /** Max Backup A */
+            max_backup_a?: number | null;
             /** Price */
             price?: number | null;
         };
@@ -2714,14 +2714,14 @@ export interface components {
          */
         DevicePosition: {
             /**
-             * Unit
+             * Device
              * @example way:c1
              */
-            unit: string;
+            device: string;
             /** Row */
             row: number;
-            /** At */
-            at: number;
+            /** Offset Modules */
+            offset_modules: number;
         };
         /**
          * DevicePrice
@@ -2757,8 +2757,8 @@ export interface components {
             way: number | null;
             /** Row */
             row: number;
-            /** At */
-            at: number;
+            /** Offset Modules */
+            offset_modules: number;
             /** Wide */
             wide: number;
             box: components["schemas"]["Rectangle"];
@@ -2819,11 +2819,11 @@ export interface components {
             /** Link Mm2 */
             link_mm2?: number | null;
             /**
-             * Electrode
+             * Electrode Only
              * @description The conductor runs to an electrode alone.
              * @default false
              */
-            electrode: boolean;
+            electrode_only: boolean;
             /**
              * Bonds
              * @default []
@@ -2869,7 +2869,7 @@ export interface components {
         /**
          * Enclosure
          * @description What a board is housed in. ``form`` 'rail': rows of 18 mm modules; 'stab': two columns of spaces that breakers are
-         *     plugged on, ``rows`` counting the columns. ``dissipates_w``: heat its maker says it gets rid of; None: by its surface.
+         *     plugged on, ``rows`` counting the columns. ``heat_dissipation_w``: heat its maker says it gets rid of; None: by its surface.
          */
         Enclosure: {
             /** Title */
@@ -2879,7 +2879,7 @@ export interface components {
              * @default rail
              * @enum {string}
              */
-            form: "rail" | "stab";
+            form: "rail" | "panelboard";
             /** Rows */
             rows: number;
             /**
@@ -2901,35 +2901,35 @@ export interface components {
             height_mm?: number | null;
             /** Depth Mm */
             depth_mm?: number | null;
-            /** Dissipates W */
-            dissipates_w?: number | null;
+            /** Heat Dissipation W */
+            heat_dissipation_w?: number | null;
             /**
-             * Bars
-             * @description Apart: neutral at the top, earth below.
-             * @default apart
+             * Bar Position
+             * @description Split: neutral at the top, earth below.
+             * @default split
              * @enum {string}
              */
-            bars: "top" | "bottom" | "apart";
+            bar_position: "top" | "bottom" | "split";
             /**
-             * Bar Places
+             * Bar Terminals
              * @description Screws of each kind of bar, all bars together.
              * @default 24
              */
-            bar_places: number;
+            bar_terminals: number;
             /**
-             * Entries
+             * Cable Entries
              * @default [
              *       "top",
              *       "bottom"
              *     ]
              */
-            entries: ("top" | "bottom" | "left" | "right" | "back")[];
+            cable_entries: ("top" | "bottom" | "left" | "right" | "back")[];
             /**
-             * Blanks
+             * Openings Closed
              * @description Every unused opening is closed by a blank.
              * @default true
              */
-            blanks: boolean;
+            openings_closed: boolean;
         };
         /**
          * End
@@ -2938,8 +2938,8 @@ export interface components {
         End: {
             /** Terminal */
             terminal: string;
-            /** Words */
-            words: string;
+            /** Text */
+            text: string;
             /** Finish */
             finish: string;
             /** Strip Mm */
@@ -2981,21 +2981,21 @@ export interface components {
          * EquipmentPosition
          * @description How an item stands in a room with zones.
          *
-         *     ``across_m``: horizontally from the edge of the bath, tray or basin, or from the fixed water outlet of a shower without
+         *     ``distance_m``: horizontally from the edge of the bath, tray or basin, or from the fixed water outlet of a shower without
          *     a tray, or from the sauna heater; 0 or less: over or inside it. ``height_m``: above the floor, of its lowest part.
          *     None: not measured yet.
          */
         EquipmentPosition: {
-            /** Across M */
-            across_m?: number | null;
+            /** Distance M */
+            distance_m?: number | null;
             /** Height M */
             height_m?: number | null;
             /** Ip */
             ip?: string | null;
-            /** Stands C */
-            stands_c?: number | null;
-            /** Cable C */
-            cable_c?: number | null;
+            /** Rated Ambient C */
+            rated_ambient_c?: number | null;
+            /** Cable Rated C */
+            cable_rated_c?: number | null;
             /** Selv V */
             selv_v?: number | null;
             /**
@@ -3004,12 +3004,12 @@ export interface components {
              * @default true
              */
             fixed: boolean;
-            /** Made For Zone */
-            made_for_zone?: boolean | null;
+            /** Zone Permitted */
+            zone_permitted?: boolean | null;
         };
         /**
          * ExistingBoard
-         * @description A board as it was found. ``main``: what it is switched off by; ``replaced_by``: the board that takes its place.
+         * @description A board as it was found. ``main_device``: what it is switched off by; ``replaced_by``: the board that takes its place.
          */
         ExistingBoard: {
             /**
@@ -3020,16 +3020,16 @@ export interface components {
             /** Name */
             name: string;
             /**
-             * Main
+             * Main Device
              * @default unknown
              * @enum {string}
              */
-            main: "switch" | "rcd" | "none" | "unknown";
+            main_device: "switch" | "rcd" | "none" | "unknown";
             /** Main Rating A */
             main_rating_a?: number | null;
             main_rcd?: components["schemas"]["ExistingRcd"] | null;
-            /** Main Breaks */
-            main_breaks?: ("all" | "lines") | null;
+            /** Main Switched Poles */
+            main_switched_poles?: ("all" | "lines") | null;
             /**
              * Material
              * @default unknown
@@ -3044,10 +3044,10 @@ export interface components {
              */
             ways: components["schemas"]["ExistingWay"][];
             /**
-             * Seen
+             * Observations
              * @default []
              */
-            seen: components["schemas"]["Observation"][];
+            observations: components["schemas"]["Observation"][];
         };
         /**
          * ExistingRcd
@@ -3063,15 +3063,15 @@ export interface components {
              */
             type: "AC" | "A" | "F" | "B";
             /**
-             * Delayed
+             * Time Delayed
              * @default false
              */
-            delayed: boolean;
+            time_delayed: boolean;
         };
         /**
          * ExistingWay
-         * @description A way as it was found. ``kind``: a kind of device of the rule set, or 'blank', 'open', 'unknown'. ``cables``: how many are
-         *     under its clamp. ``label``: what was written on it; ``turned_out``: what it feeds, once it was switched off and tested.
+         * @description A way as it was found. ``kind``: a kind of device of the rule set, or 'blank', 'open', 'unknown'. ``cable_count``: how many are
+         *     under its clamp. ``label``: what was written on it; ``actually_feeds``: what it feeds, once it was switched off and tested.
          *     ``old_type``: mark of an old breaker, 1 to 4 (BS 3871), L, H, G or U. ``line``: the way as it was typed, for what has no field
          *     of its own here. ``circuit``: the circuit that takes it over; None: not settled yet.
          */
@@ -3090,25 +3090,25 @@ export interface components {
             /** Conductor Mm2 */
             conductor_mm2?: number | null;
             /**
-             * Cables
+             * Cable Count
              * @default 1
              */
-            cables: number;
+            cable_count: number;
             /**
              * Label
              * @default
              */
             label: string;
             /**
-             * Proven
+             * Tested
              * @default false
              */
-            proven: boolean;
+            tested: boolean;
             /**
-             * Turned Out
+             * Actually Feeds
              * @default
              */
-            turned_out: string;
+            actually_feeds: string;
             /**
              * Line
              * @default
@@ -3194,8 +3194,8 @@ export interface components {
              * @enum {string}
              */
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
-            /** Words */
-            words: string;
+            /** Text */
+            text: string;
         };
         /**
          * FamiliesText
@@ -3328,10 +3328,10 @@ export interface components {
             stages: components["schemas"]["FaultStage"][];
             /** Outcome */
             outcome: string;
-            /** Dark Certainly */
-            dark_certainly: string[];
-            /** Dark Perhaps */
-            dark_perhaps: string[];
+            /** Circuits Lost */
+            circuits_lost: string[];
+            /** Circuits Maybe Lost */
+            circuits_maybe_lost: string[];
             /** Rooms */
             rooms: components["schemas"]["RoomLost"][];
             touch: components["schemas"]["Touch"] | null;
@@ -3356,8 +3356,8 @@ export interface components {
          * @description From one opening to the next: what flows meanwhile, and which devices may end it.
          */
         FaultStage: {
-            /** Words */
-            words: string;
+            /** Text */
+            text: string;
             /** From S */
             from_s: number;
             /** Until S */
@@ -3483,8 +3483,8 @@ export interface components {
         FoundLine: {
             /** Way */
             way: number;
-            /** Words */
-            words: string;
+            /** Text */
+            text: string;
         };
         /**
          * GroupPlan
@@ -3501,14 +3501,14 @@ export interface components {
             rating_a: number;
             /** Circuits */
             circuits: string[];
-            /** Goes Dark */
-            goes_dark: string[];
-            /** Darkness */
-            darkness: number;
+            /** Circuits Lost */
+            circuits_lost: string[];
+            /** Loss Score */
+            loss_score: number;
             /** Leakage Ma */
             leakage_ma: number;
-            /** In Hand Ma */
-            in_hand_ma: number;
+            /** Margin Ma */
+            margin_ma: number;
         };
         /**
          * Grouping
@@ -3578,13 +3578,13 @@ export interface components {
          *           "fed_by": "origin",
          *           "id": "main",
          *           "name": "Main board",
+         *           "way_count": 8,
          *           "ways": [
          *             {
          *               "circuit": "c1",
          *               "number": 1
          *             }
-         *           ],
-         *           "ways_total": 8
+         *           ]
          *         }
          *       ],
          *       "circuits": [
@@ -3682,7 +3682,7 @@ export interface components {
              *       "distributor_phone": ""
              *     }
              */
-            paperwork: components["schemas"]["WorkDetails"];
+            work_details: components["schemas"]["WorkDetails"];
             supply: components["schemas"]["Supply"];
             /** @default {} */
             surge: components["schemas"]["SurgeRisk"];
@@ -3782,8 +3782,8 @@ export interface components {
             id: string;
             /** Title */
             title: string;
-            /** Words */
-            words: string;
+            /** Text */
+            text: string;
             /**
              * Group
              * @enum {string}
@@ -3834,11 +3834,11 @@ export interface components {
              */
             texts: components["schemas"]["LabelText"][];
             /**
-             * Main Earth At
+             * Main Earth Location
              * @description Where the main earth is.
              * @default
              */
-            main_earth_at: string;
+            main_earth_location: string;
         };
         /**
          * LayoutLine
@@ -3871,14 +3871,14 @@ export interface components {
          * @description How the owner of the board wants it laid out. None: as the school is used to.
          */
         LayoutPreferences: {
-            /** Main */
-            main?: ("left" | "right" | "top") | null;
+            /** Main Switch Side */
+            main_switch_side?: ("left" | "right" | "top") | null;
             /**
-             * Feed
+             * Supply Entry
              * @default top
              * @enum {string}
              */
-            feed: "top" | "bottom";
+            supply_entry: "top" | "bottom";
             /** Spare Pct */
             spare_pct?: number | null;
             /**
@@ -3892,17 +3892,17 @@ export interface components {
              */
             groups_together: boolean;
             /**
-             * Hot Apart
+             * Separate Warm Devices
              * @default true
              */
-            hot_apart: boolean;
+            separate_warm_devices: boolean;
             /**
-             * Lights
+             * Lighting Position
              * @description Lights and alarms along the rail.
              * @default anywhere
              * @enum {string}
              */
-            lights: "anywhere" | "first" | "last";
+            lighting_position: "anywhere" | "first" | "last";
         };
         /**
          * LengthsRequest
@@ -4015,16 +4015,16 @@ export interface components {
             third_harmonic_pct?: number | null;
             /** Leakage Ma */
             leakage_ma?: number | null;
-            /** Dc */
-            dc?: ("none" | "pulsating" | "smooth" | "smooth-detected") | null;
+            /** Dc Residual */
+            dc_residual?: ("none" | "pulsating" | "smooth" | "smooth-detected") | null;
             /**
-             * Inverter
+             * Frequency Converter
              * @description A frequency converter drives it.
              * @default false
              */
-            inverter: boolean;
-            /** Pen Guard */
-            pen_guard?: boolean | null;
+            frequency_converter: boolean;
+            /** Open Pen Protection */
+            open_pen_protection?: boolean | null;
             /** Along M */
             along_m?: number | null;
             /** At Peak */
@@ -4043,7 +4043,7 @@ export interface components {
              * @default false
              */
             essential: boolean;
-            placed?: components["schemas"]["EquipmentPosition"] | null;
+            position?: components["schemas"]["EquipmentPosition"] | null;
         };
         /**
          * LoadLine
@@ -4103,15 +4103,15 @@ export interface components {
         };
         /**
          * MainSwitch
-         * @description What the board is switched off by; it may carry a residual-current function. ``breaks``: all live conductors, or the
+         * @description What the board is switched off by; it may carry a residual-current function. ``switched_poles``: all live conductors, or the
          *     lines alone; None: as the school has it.
          */
         MainSwitch: {
             /** Rating A */
             rating_a: number;
             rcd?: components["schemas"]["Rcd"] | null;
-            /** Breaks */
-            breaks?: ("all" | "lines") | null;
+            /** Switched Poles */
+            switched_poles?: ("all" | "lines") | null;
             /** Family */
             family?: string | null;
         };
@@ -4156,26 +4156,26 @@ export interface components {
         };
         /**
          * Mounting
-         * @description Where a board hangs. ``handle_m``: of its highest handle above the floor; ``bottom_m``: of its lower edge;
-         *     ``across_m``: from the bath, basin or heater of a room with zones; None: not measured yet.
+         * @description Where a board hangs. ``highest_handle_m``: of its highest handle above the floor; ``bottom_edge_m``: of its lower edge;
+         *     ``distance_m``: from the bath, basin or heater of a room with zones; None: not measured yet.
          */
         Mounting: {
             /** Room */
             room?: string | null;
-            /** Handle M */
-            handle_m?: number | null;
-            /** Bottom M */
-            bottom_m?: number | null;
-            /** Across M */
-            across_m?: number | null;
+            /** Highest Handle M */
+            highest_handle_m?: number | null;
+            /** Bottom Edge M */
+            bottom_edge_m?: number | null;
+            /** Distance M */
+            distance_m?: number | null;
             /**
-             * Place
+             * Location
              * @default wall
              * @enum {string}
              */
-            place: "wall" | "cupboard" | "clothes-closet" | "under-stairs" | "over-stairs" | "escape-route" | "hydrant-cupboard" | "over-water";
-            /** Clear M */
-            clear_m?: number | null;
+            location: "wall" | "cupboard" | "clothes-closet" | "under-stairs" | "over-stairs" | "escape-route" | "hydrant-cupboard" | "over-water";
+            /** Clear Depth M */
+            clear_depth_m?: number | null;
             /**
              * Door
              * @description A door or cover keeps hands off.
@@ -4187,7 +4187,7 @@ export interface components {
         };
         /**
          * MoveRequest
-         * @description A device of a board to put elsewhere: its row, and modules from the row's start. ``held``: it is not let go yet, so that
+         * @description A device of a board to put elsewhere: its row, and modules from the row's start. ``dragging``: it is not let go yet, so that
          *     the conductors need not be drawn.
          */
         MoveRequest: {
@@ -4198,19 +4198,19 @@ export interface components {
              */
             board: string;
             /**
-             * Unit
+             * Device
              * @example way:c1
              */
-            unit: string;
+            device: string;
             /** Row */
             row: number;
-            /** At */
-            at: number;
+            /** Offset Modules */
+            offset_modules: number;
             /**
-             * Held
+             * Dragging
              * @default false
              */
-            held: boolean;
+            dragging: boolean;
         };
         /**
          * Moved
@@ -4329,10 +4329,10 @@ export interface components {
          */
         Observation: {
             /**
-             * What
+             * Kind
              * @example burnt-terminal
              */
-            what: string;
+            kind: string;
             /** Way */
             way?: number | null;
             /**
@@ -4350,8 +4350,8 @@ export interface components {
             id: string;
             /** Title */
             title: string;
-            /** Why */
-            why: string;
+            /** Reason */
+            reason: string;
             /**
              * Urgency
              * @enum {string}
@@ -4362,10 +4362,10 @@ export interface components {
             /** Topic */
             topic: string;
             /**
-             * Of
+             * Subject
              * @enum {string}
              */
-            of: "way" | "board";
+            subject: "way" | "board";
         };
         /**
          * ObservationResult
@@ -4377,8 +4377,8 @@ export interface components {
             board: string;
             /** Way */
             way: number | null;
-            /** Words */
-            words: string;
+            /** Text */
+            text: string;
             /**
              * By
              * @enum {string}
@@ -4398,12 +4398,15 @@ export interface components {
             /** Down */
             down: string;
             /**
-             * Standing
+             * Status
              * @enum {string}
              */
-            standing: "total" | "partial" | "races" | "crossed" | "unknown";
-            /** Overload */
-            overload: string;
+            status: "total" | "typical" | "partial" | "none" | "unknown";
+            /**
+             * Overload
+             * @enum {string}
+             */
+            overload: "total" | "typical" | "none" | "unknown";
             /** Upto A */
             upto_a: number | null;
             /** Fault A */
@@ -4501,7 +4504,7 @@ export interface components {
             architecture: "one" | "two" | "three" | "four" | "five" | "six" | "own" | "mixed" | "mixed-four" | "split-one" | "split" | "split-three";
             /**
              * @default {
-             *       "darkness": 100,
+             *       "worst_loss": 100,
              *       "devices": 5,
              *       "cost": 0.1
              *     }
@@ -4536,12 +4539,12 @@ export interface components {
             event: components["schemas"]["FaultEvent"];
             /** Title */
             title: string;
-            /** Share Pct */
-            share_pct: number;
-            /** Why */
-            why: string;
-            /** Tell */
-            tell: string;
+            /** Likelihood Pct */
+            likelihood_pct: number;
+            /** Reason */
+            reason: string;
+            /** How To Check */
+            how_to_check: string;
         };
         /**
          * Preferred
@@ -4572,8 +4575,8 @@ export interface components {
             id: string;
             /** What */
             what: string;
-            /** Why */
-            why: string;
+            /** Reason */
+            reason: string;
             /** Who */
             who: string;
             /** Met */
@@ -4589,8 +4592,8 @@ export interface components {
              * @example c1
              */
             id: string;
-            /** On */
-            on?: string | null;
+            /** Due On */
+            due_on?: string | null;
             /**
              * Done
              * @default false
@@ -4658,7 +4661,7 @@ export interface components {
         };
         /**
          * RatingTransfer
-         * @description An old way and what it becomes. ``old_a`` and ``near_a``: its rating and the modern one next to it; ``cable_a``: what
+         * @description An old way and what it becomes. ``existing_rating_a`` and ``nearest_rating_a``: its rating and the modern one next to it; ``cable_a``: what
          *     its conductor carries as it is laid, or, unknown, as in an insulated wall (where the standard has none: by its usual
          *     method); ``new_a``: the rating to take, None where the conductor is not known.
          */
@@ -4669,16 +4672,16 @@ export interface components {
             name: string;
             /** Old */
             old: string;
-            /** Old A */
-            old_a: number | null;
-            /** Near A */
-            near_a: number | null;
+            /** Existing Rating A */
+            existing_rating_a: number | null;
+            /** Nearest Rating A */
+            nearest_rating_a: number | null;
             /** Cable A */
             cable_a: number | null;
             /** New A */
             new_a: number | null;
-            /** Why */
-            why: string;
+            /** Reason */
+            reason: string;
             source: components["schemas"]["Source"];
         };
         /**
@@ -4695,17 +4698,17 @@ export interface components {
              */
             type: "AC" | "A" | "F" | "B";
             /**
-             * Delayed
+             * Time Delayed
              * @description Time-delayed, type S.
              * @default false
              */
-            delayed: boolean;
+            time_delayed: boolean;
             /**
-             * Short Delay
+             * Short Time Delayed
              * @description Stays closed for 10 ms at least; type F always does.
              * @default false
              */
-            short_delay: boolean;
+            short_time_delayed: boolean;
         };
         /**
          * RcdPlan
@@ -4722,8 +4725,8 @@ export interface components {
             architecture: "one" | "two" | "three" | "four" | "five" | "six" | "own" | "mixed" | "mixed-four" | "split-one" | "split" | "split-three";
             /** Title */
             title: string;
-            /** Refused */
-            refused: string;
+            /** Not Possible */
+            not_possible: string;
             job: components["schemas"]["Job"] | null;
             /** Groups */
             groups: components["schemas"]["GroupPlan"][];
@@ -4737,8 +4740,8 @@ export interface components {
             modules: number;
             /** Cost */
             cost: number;
-            /** Worst Darkness */
-            worst_darkness: number;
+            /** Worst Loss */
+            worst_loss: number;
             /** Objective */
             objective: number;
             /** Proven */
@@ -4758,8 +4761,8 @@ export interface components {
             number: number;
             /** Name */
             name: string;
-            /** Words */
-            words: string;
+            /** Text */
+            text: string;
             /**
              * Problems
              * @default []
@@ -4815,8 +4818,8 @@ export interface components {
         RejectedChoice: {
             /** What */
             what: string;
-            /** Why */
-            why: string;
+            /** Reason */
+            reason: string;
             /** Cost */
             cost: number;
         };
@@ -4917,8 +4920,8 @@ export interface components {
             /** Parent */
             parent: number | null;
             job: components["schemas"]["Job"];
-            /** Words */
-            words: string;
+            /** Text */
+            text: string;
             /** Author */
             author: string;
             /** Saved At */
@@ -4937,8 +4940,8 @@ export interface components {
             number: number;
             /** Parent */
             parent: number | null;
-            /** Words */
-            words: string;
+            /** Text */
+            text: string;
             /** Author */
             author: string;
             /** Saved At */
@@ -4950,8 +4953,8 @@ export interface components {
          * Room
          * @description A place that loads stand in. ``bath``: with a bath or a shower tray; ``shower``: a shower without a tray.
          *
-         *     ``outlet_m``: height of the highest fixed shower head or water outlet; None: no higher than the zones' usual top.
-         *     ``rim_m``: height of the rim of the bath or tray; None: not measured.
+         *     ``water_outlet_height_m``: height of the highest fixed shower head or water outlet; None: no higher than the zones' usual top.
+         *     ``rim_height_m``: height of the rim of the bath or tray; None: not measured.
          */
         Room: {
             /**
@@ -4972,16 +4975,16 @@ export interface components {
              * @enum {string}
              */
             kind: "ordinary" | "bedroom" | "living" | "kitchen" | "laundry" | "garage" | "basement" | "bath" | "shower" | "sauna" | "pool" | "outdoors" | "damp" | "agricultural" | "childcare" | "treatment";
-            /** Outlet M */
-            outlet_m?: number | null;
-            /** Rim M */
-            rim_m?: number | null;
+            /** Water Outlet Height M */
+            water_outlet_height_m?: number | null;
+            /** Rim Height M */
+            rim_height_m?: number | null;
             /**
-             * Jets
+             * Water Jets
              * @description Water jets are used for cleaning.
              * @default false
              */
-            jets: boolean;
+            water_jets: boolean;
             /**
              * Fire Risk
              * @description Stored or building material catches fire easily.
@@ -5000,8 +5003,8 @@ export interface components {
             name: string;
             /** Floor */
             floor: string;
-            /** Dark */
-            dark: string;
+            /** Lights Out */
+            lights_out: string;
             /** Certainly */
             certainly: string[];
             /** Perhaps */
@@ -5059,8 +5062,8 @@ export interface components {
             title: string;
             /** Edition */
             edition: string;
-            /** Words */
-            words: {
+            /** Vocabulary */
+            vocabulary: {
                 [key: string]: string;
             };
             /** Systems */
@@ -5172,16 +5175,16 @@ export interface components {
             in_insulation_mm?: number | null;
             /** Soil K M Per W */
             soil_k_m_per_w?: number | null;
-            /** Hidden */
-            hidden?: ("no" | "wall" | "metal-partition" | "floor-or-ceiling") | null;
+            /** Concealed In */
+            concealed_in?: ("no" | "wall" | "metal-partition" | "floor-or-ceiling") | null;
             /** Depth Mm */
             depth_mm?: number | null;
             /**
-             * Metal Cover
+             * Earthed Metal Covering
              * @description In earthed metal conduit or trunking.
              * @default false
              */
-            metal_cover: boolean;
+            earthed_metal_covering: boolean;
         };
         /**
          * ServiceCable
@@ -5295,10 +5298,10 @@ export interface components {
             value: number;
             source: components["schemas"]["Source"];
             /**
-             * How
+             * Basis
              * @default
              */
-            how: string;
+            basis: string;
         };
         /**
          * Spd
@@ -5338,24 +5341,24 @@ export interface components {
             short_circuit_ka?: number | null;
             /** Backup A */
             backup_a?: number | null;
-            /** Backup Most A */
-            backup_most_a?: number | null;
+            /** Max Backup A */
+            max_backup_a?: number | null;
             /** Live Mm2 */
             live_mm2?: number | null;
             /** Earth Mm2 */
             earth_mm2?: number | null;
             /**
-             * Gap To Earth
+             * Spark Gap To Earth
              * @description Neutral to earth by a spark gap: the form for TT.
              * @default false
              */
-            gap_to_earth: boolean;
+            spark_gap_to_earth: boolean;
             /**
-             * Window
-             * @default unseen
+             * Status
+             * @default unchecked
              * @enum {string}
              */
-            window: "green" | "red" | "unseen";
+            status: "green" | "red" | "unchecked";
             /** Years */
             years?: number | null;
         };
@@ -5468,7 +5471,7 @@ export interface components {
             /** Fault Current Lines Ka */
             fault_current_lines_ka?: number | null;
             transformer?: components["schemas"]["Transformer"] | null;
-            service?: components["schemas"]["ServiceCable"] | null;
+            service_cable?: components["schemas"]["ServiceCable"] | null;
             electrode?: components["schemas"]["Electrode"] | null;
             earthing?: components["schemas"]["Earthing"] | null;
             /**
@@ -5507,15 +5510,15 @@ export interface components {
          * @description The owner's decision to have no surge protection: who, when, why. It is kept with the job.
          */
         SurgeDecline: {
-            /** By */
-            by: string;
+            /** Name */
+            name: string;
             /**
-             * On
+             * Date
              * @example 2027-03-01
              */
-            on: string;
-            /** Why */
-            why: string;
+            date: string;
+            /** Reason */
+            reason: string;
             /**
              * In Writing
              * @description Signed by the owner; none: not known.
@@ -5569,8 +5572,8 @@ export interface components {
         SurveyAnswer: {
             /** Ways */
             ways: components["schemas"]["FoundLine"][];
-            /** Things */
-            things: components["schemas"]["ObservationResult"][];
+            /** Observations */
+            observations: components["schemas"]["ObservationResult"][];
             /** Rating Transfers */
             rating_transfers: components["schemas"]["RatingTransfer"][];
         };
@@ -5623,8 +5626,8 @@ export interface components {
             at_s: number;
             /** Opens */
             opens: boolean;
-            /** Why */
-            why: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * TableAnswer
@@ -5951,10 +5954,10 @@ export interface components {
          */
         WeightsGiven: {
             /**
-             * Darkness
+             * Worst Loss
              * @default 100
              */
-            darkness: number;
+            worst_loss: number;
             /**
              * Devices
              * @default 5
@@ -6037,35 +6040,35 @@ export interface components {
         };
         /**
          * WiringDefaults
-         * @description How the board is wired. ``link_mm2``: least size of links; None: the school's habit.
+         * @description How the board is wired. ``min_link_mm2``: least size of links; None: the school's habit.
          */
         WiringDefaults: {
-            /** Link Mm2 */
-            link_mm2?: number | null;
+            /** Min Link Mm2 */
+            min_link_mm2?: number | null;
             /**
-             * Conductor
+             * Link Conductor
              * @description Of the links; flexible ends get ferrules.
              * @default flexible
              * @enum {string}
              */
-            conductor: "flexible" | "stranded" | "solid";
+            link_conductor: "flexible" | "stranded" | "solid";
             /**
-             * Ring Fed
+             * Rcds Ring Fed
              * @description Shared RCDs are fed from both ends of a ring of links.
              * @default false
              */
-            ring_fed: boolean;
+            rcds_ring_fed: boolean;
             /**
-             * Slack Mm
+             * Extra Length Mm
              * @default 60
              */
-            slack_mm: number;
+            extra_length_mm: number;
             /**
-             * Combs
+             * Use Busbars
              * @description Combs where they fit, else links.
              * @default true
              */
-            combs: boolean;
+            use_busbars: boolean;
         };
         /**
          * WiringTick
@@ -6081,11 +6084,11 @@ export interface components {
         };
         /**
          * WorkDetails
-         * @description Who stands behind the work. ``work`` None: not said yet; empty text: left to be written in by hand.
+         * @description Who stands behind the work. ``kind`` None: not said yet; empty text: left to be written in by hand.
          */
         WorkDetails: {
-            /** Work */
-            work?: ("new-installation" | "board-replaced" | "new-circuit" | "alteration" | "inspection") | null;
+            /** Kind */
+            kind?: ("new-installation" | "board-replaced" | "new-circuit" | "alteration" | "inspection") | null;
             /**
              * Contractor
              * @default
@@ -7289,7 +7292,7 @@ export interface operations {
             };
         };
     };
-    delete_trip_api_jobs__job_id__trips__trip_id__strike_post: {
+    delete_trip_api_jobs__job_id__trips__trip_id__delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -7382,7 +7385,7 @@ export interface operations {
             };
         };
     };
-    list_ticks_api_jobs__job_id__wired_get: {
+    list_ticks_api_jobs__job_id__wiring_progress_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -7476,7 +7479,7 @@ export interface operations {
             };
         };
     };
-    set_tick_api_jobs__job_id__wired_post: {
+    set_tick_api_jobs__job_id__wiring_progress_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8337,7 +8340,7 @@ export interface operations {
             };
         };
     };
-    read_file_api_tables_read_post: {
+    read_file_api_imports_table_post: {
         parameters: {
             query?: {
                 of?: "circuits" | "prices";
@@ -8428,7 +8431,7 @@ export interface operations {
             };
         };
     };
-    try_circuits_api_jobs__job_id__tables_circuits_post: {
+    try_circuits_api_jobs__job_id__imports_circuits_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8526,7 +8529,7 @@ export interface operations {
             };
         };
     };
-    try_prices_api_jobs__job_id__tables_prices_post: {
+    try_prices_api_jobs__job_id__imports_prices_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8707,7 +8710,7 @@ export interface operations {
             };
         };
     };
-    inspect_backup_api_backup_look_post: {
+    inspect_backup_api_backup_inspect_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9057,7 +9060,7 @@ export interface operations {
             };
         };
     };
-    find_max_lengths_api_lengths_post: {
+    find_max_lengths_api_max_lengths_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9144,7 +9147,7 @@ export interface operations {
             };
         };
     };
-    find_ranges_api_whatif_ranges_post: {
+    find_ranges_api_what_if_ranges_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9231,7 +9234,7 @@ export interface operations {
             };
         };
     };
-    try_what_if_api_whatif_post: {
+    try_what_if_api_what_if_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9318,7 +9321,7 @@ export interface operations {
             };
         };
     };
-    apply_what_if_api_whatif_take_post: {
+    apply_what_if_api_what_if_apply_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9492,7 +9495,7 @@ export interface operations {
             };
         };
     };
-    find_larger_supply_api_upgrade_post: {
+    find_larger_supply_api_larger_supply_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9579,7 +9582,7 @@ export interface operations {
             };
         };
     };
-    balance_phases_api_balance_post: {
+    balance_phases_api_balance_phases_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9753,7 +9756,7 @@ export interface operations {
             };
         };
     };
-    parse_circuit_api_entry_post: {
+    parse_circuit_api_parse_circuit_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9840,7 +9843,103 @@ export interface operations {
             };
         };
     };
-    compare_devices_api_matrix_post: {
+    parse_way_api_parse_way_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WayLine"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExistingWay"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_devices_api_selectivity_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -10350,7 +10449,7 @@ export interface operations {
             };
         };
     };
-    simulate_relay_api_relay_run_post: {
+    simulate_relay_api_relay_simulate_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -10781,7 +10880,7 @@ export interface operations {
             };
         };
     };
-    add_circuit_api_boards_one_more_post: {
+    add_circuit_api_boards_add_circuit_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -10868,7 +10967,7 @@ export interface operations {
             };
         };
     };
-    swap_device_api_boards_swap_post: {
+    swap_device_api_boards_swap_device_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -11125,7 +11224,7 @@ export interface operations {
             };
         };
     };
-    move_device_api_boards_move_post: {
+    move_device_api_boards_move_device_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -11212,7 +11311,7 @@ export interface operations {
             };
         };
     };
-    renumber_api_boards_number_post: {
+    renumber_api_boards_renumber_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -11299,7 +11398,7 @@ export interface operations {
             };
         };
     };
-    isolate_api_boards_isolate_post: {
+    isolate_api_boards_isolation_steps_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -11386,7 +11485,7 @@ export interface operations {
             };
         };
     };
-    lay_out_board_api_boards_layout_post: {
+    lay_out_board_api_boards_lay_out_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -11473,7 +11572,7 @@ export interface operations {
             };
         };
     };
-    list_observation_kinds_api_survey_things_get: {
+    list_observation_kinds_api_survey_observation_kinds_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -11556,103 +11655,7 @@ export interface operations {
             };
         };
     };
-    parse_way_api_survey_way_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WayLine"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ExistingWay"];
-                };
-            };
-            /** @description The request is malformed */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The access token is missing or wrong */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A foreign host or origin */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description No such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The request is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description What was sent cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The database cannot be used now: locked, read-only, gone or damaged */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    evaluate_survey_api_survey_read_post: {
+    evaluate_survey_api_survey_evaluate_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -11826,7 +11829,7 @@ export interface operations {
             };
         };
     };
-    renew_api_survey_renew_post: {
+    replace_board_api_survey_replace_board_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -12524,4 +12527,4 @@ export interface operations {
         };
     };
 }
-// sha256 f6e801611bf4c035336cd0ec922386083a6fdc6a3b6a8ada033c9fb063806a11
+// sha256 25d314daa126094db8f126339ba12cb2d322548f3e5c6c9abbe2556d9d2ace91

@@ -20,7 +20,7 @@ export function Bars({ view, lit }: { view: BoardView; lit: string | undefined }
           />
           {bar.screws.map((screw) => (
             <g key={screw.terminal}>
-              <title>{`${bar.title}, screw ${screw.number}: ${screw.words}`}</title>
+              <title>{`${bar.title}, screw ${screw.number}: ${screw.text}`}</title>
               <circle
                 cx={screw.x}
                 cy={screw.y}

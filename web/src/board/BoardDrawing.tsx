@@ -27,7 +27,7 @@ export function BoardDrawing(props: Props) {
   const { view, zoom, cover, live, open, chosen, litWire, onChoose, onToggle, onMove } = props;
   const svg = useRef<SVGSVGElement>(null);
   const [drag, setDrag] = useState<{ unit: DeviceView; dx: number; dy: number; x: number; y: number }>();
-  const stab = view.form === "stab";
+  const stab = view.form === "panelboard";
   const [wide, high] = [view.width_mm + 12, view.height_mm + 12];
 
   const inDrawing = (event: PointerEvent) => {
@@ -121,7 +121,7 @@ export function BoardDrawing(props: Props) {
           tabIndex={0}
           data-unit={unit.id}
           data-row={unit.row}
-          data-at={unit.at}
+          data-at={unit.offset_modules}
           className={onMove && unit.row > 0 ? "cursor-grab outline-offset-0" : "cursor-pointer"}
           onFocus={() => onChoose(unit.id)}
           onKeyDown={(event) => onKey(event, unit)}

@@ -137,7 +137,8 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
                 </Button>
               </span>
               <span className="figure">
-                {view.needs_modules} of {view.has_modules} {view.form === "stab" ? "spaces" : "modules"}
+                {view.modules_needed} of {view.modules_available}{" "}
+                {view.form === "panelboard" ? "spaces" : "modules"}
               </span>
               {view.heat && (
                 <span className="figure">
@@ -152,19 +153,19 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
           </>
         ) : (
           <p className="rounded-xl border border-dashed border-missing bg-sheet p-6 text-[13.5px]">
-            {board.name} is not laid out yet: it takes {view.needs_modules} modules. Choose an enclosure for
+            {board.name} is not laid out yet: it takes {view.modules_needed} modules. Choose an enclosure for
             it beside, then let it be laid out.
           </p>
         )}
         {drawn && <ChosenUnit board={board} view={view} chosen={chosen} />}
-        {view.loose.length > 0 && drawn && (
+        {view.not_placed.length > 0 && drawn && (
           <p className="text-[13px] text-missing" data-testid="loose">
-            ? Without a place yet: {view.loose.map((one) => one.name).join(", ")}. Lay the board out.
+            ? Without a place yet: {view.not_placed.map((one) => one.name).join(", ")}. Lay the board out.
           </p>
         )}
-        {view.undecided.length > 0 && (
+        {view.not_chosen.length > 0 && (
           <p className="text-[13px] text-missing">
-            ? No device or line chosen yet: {view.undecided.join(", ")}. Choose them in the lattice.
+            ? No device or line chosen yet: {view.not_chosen.join(", ")}. Choose them in the lattice.
           </p>
         )}
       </section>

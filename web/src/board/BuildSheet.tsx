@@ -26,11 +26,11 @@ export function BuildSheet({
   const { document, edit, say } = useJob();
   const layout = useLayout(onTake);
   const change = (changed: Partial<BoardBuild>) =>
-    edit(withBoard(document, { ...board, housing: { ...board.housing, ...changed } }));
+    edit(withBoard(document, { ...board, build: { ...board.build, ...changed } }));
   const number = async () => {
     try {
       const found = await answered(
-        client.POST("/api/boards/number", { body: { document, board: board.id } }),
+        client.POST("/api/boards/renumber", { body: { document, board: board.id } }),
       );
       onTake(found.document);
     } catch (reason) {
@@ -46,13 +46,13 @@ export function BuildSheet({
         ) : (
           <Button
             look="strong"
-            disabled={!board.housing.enclosure}
+            disabled={!board.build.enclosure}
             onClick={() => void layout.run(document, board.id)}
           >
-            {board.housing.spots.length ? "Lay out anew" : "Lay it out"}
+            {board.build.device_positions.length ? "Lay out anew" : "Lay it out"}
           </Button>
         )}
-        <Button disabled={!view.units.length || view.loose.length > 0} onClick={() => void number()}>
+        <Button disabled={!view.units.length || view.not_placed.length > 0} onClick={() => void number()}>
           Number ways as they stand
         </Button>
       </div>
@@ -101,8 +101,8 @@ type Part = { board: Board; onChange: (changed: Partial<BoardBuild>) => void };
 function EnclosureChoice({ board, view, onChange }: Part & { view: BoardView }) {
   const { data = [] } = useQuery(enclosuresQuery);
   const { document } = useJob();
-  const form = document.supply.phases === 2 ? "stab" : "rail";
-  const held = board.housing.enclosure;
+  const form = document.supply.phases === 2 ? "panelboard" : "rail";
+  const held = board.build.enclosure;
   const offered = data.filter((one) => one.enclosure.form === form);
   const known = offered.find((one) => one.enclosure.title === held?.title);
   const options = [
@@ -110,7 +110,7 @@ function EnclosureChoice({ board, view, onChange }: Part & { view: BoardView }) 
     ...offered.map((one) => ({
       value: one.id,
       label: `${one.enclosure.title}${
-        one.enclosure.rows * one.enclosure.modules < view.needs_modules ? ", too small" : ""
+        one.enclosure.rows * one.enclosure.modules < view.modules_needed ? ", too small" : ""
       }`,
     })),
   ];
@@ -121,100 +121,118 @@ function EnclosureChoice({ board, view, onChange }: Part & { view: BoardView }) 
       options={options}
       onCommit={(id) => {
         const next = data.find((one) => one.id === id)?.enclosure;
-        if (next) onChange({ enclosure: next, spots: fitting(board, next) });
-        else onChange({ enclosure: null, spots: [] });
+        if (next) onChange({ enclosure: next, device_positions: fitting(board, next) });
+        else onChange({ enclosure: null, device_positions: [] });
       }}
     />
   );
 }
 
 /** The places that still exist in another enclosure; the rest is to be laid out anew. */
-function fitting(board: Board, enclosure: NonNullable<BoardBuild["enclosure"]>): BoardBuild["spots"] {
-  const was = board.housing.enclosure;
+function fitting(
+  board: Board,
+  enclosure: NonNullable<BoardBuild["enclosure"]>,
+): BoardBuild["device_positions"] {
+  const was = board.build.enclosure;
   const same = was?.form === enclosure.form && was.rows <= enclosure.rows && was.modules <= enclosure.modules;
-  return same ? board.housing.spots : [];
+  return same ? board.build.device_positions : [];
 }
 
 function WishFields({ board, onChange }: Part) {
-  const { wishes, habits } = board.housing;
-  const wish = (changed: Partial<typeof wishes>) => onChange({ wishes: { ...wishes, ...changed } });
-  const habit = (changed: Partial<typeof habits>) => onChange({ habits: { ...habits, ...changed } });
+  const { layout_preferences: preferences, wiring_defaults: defaults } = board.build;
+  const setPreference = (changed: Partial<typeof preferences>) =>
+    onChange({ layout_preferences: { ...preferences, ...changed } });
+  const setDefault = (changed: Partial<typeof defaults>) =>
+    onChange({ wiring_defaults: { ...defaults, ...changed } });
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1">
       <Choice
         label="Main switch"
-        value={wishes.main ?? ""}
+        value={preferences.main_switch_side ?? ""}
         options={[
           { value: "", label: "as the school has it" },
           { value: "left", label: "at the left" },
           { value: "right", label: "at the right" },
           { value: "top", label: "anywhere in the top row" },
         ]}
-        onCommit={(main) => wish({ main: (main || null) as typeof wishes.main })}
+        onCommit={(main) =>
+          setPreference({ main_switch_side: (main || null) as typeof preferences.main_switch_side })
+        }
       />
       <Choice
         label="Supply comes in"
-        value={wishes.feed}
+        value={preferences.supply_entry}
         options={[
           { value: "top", label: "from the top" },
           { value: "bottom", label: "from the bottom" },
         ]}
-        onCommit={(feed) => wish({ feed: feed as typeof wishes.feed })}
+        onCommit={(feed) => setPreference({ supply_entry: feed as typeof preferences.supply_entry })}
       />
       <FigureField
         label="Left free at least"
         unit="%"
-        value={wishes.spare_pct}
+        value={preferences.spare_pct}
         empty="by the school"
-        onCommit={(spare_pct) => wish({ spare_pct })}
+        onCommit={(spare_pct) => setPreference({ spare_pct })}
       />
       <Choice
         label="Lights and alarms"
-        value={wishes.lights}
+        value={preferences.lighting_position}
         options={[
           { value: "anywhere", label: "by their number" },
           { value: "first", label: "next to the main switch" },
           { value: "last", label: "at the far end" },
         ]}
-        onCommit={(lights) => wish({ lights: lights as typeof wishes.lights })}
+        onCommit={(lights) =>
+          setPreference({ lighting_position: lights as typeof preferences.lighting_position })
+        }
       />
-      <Check checked={wishes.surge_beside_main} onChange={(surge_beside_main) => wish({ surge_beside_main })}>
+      <Check
+        checked={preferences.surge_beside_main}
+        onChange={(surge_beside_main) => setPreference({ surge_beside_main })}
+      >
         Surge device by the main
       </Check>
-      <Check checked={wishes.groups_together} onChange={(groups_together) => wish({ groups_together })}>
+      <Check
+        checked={preferences.groups_together}
+        onChange={(groups_together) => setPreference({ groups_together })}
+      >
         Groups kept together
       </Check>
-      <Check checked={wishes.hot_apart} onChange={(hot_apart) => wish({ hot_apart })}>
+      <Check
+        checked={preferences.separate_warm_devices}
+        onChange={(separate_warm_devices) => setPreference({ separate_warm_devices })}
+      >
         Warm devices apart
       </Check>
-      <Check checked={habits.combs} onChange={(combs) => habit({ combs })}>
+      <Check checked={defaults.use_busbars} onChange={(combs) => setDefault({ use_busbars: combs })}>
         Combs where they fit
       </Check>
       <FigureField
         label="Links at least"
         unit="mm²"
-        value={habits.link_mm2}
+        value={defaults.min_link_mm2}
         empty="by the school"
-        onCommit={(link_mm2) => habit({ link_mm2 })}
+        onCommit={(min_link_mm2) => setDefault({ min_link_mm2 })}
       />
       <FigureField
         label="Slack of a conductor"
         unit="mm"
         required
-        value={habits.slack_mm}
-        onCommit={(slack_mm) => slack_mm !== null && habit({ slack_mm })}
+        value={defaults.extra_length_mm}
+        onCommit={(extra_length_mm) => extra_length_mm !== null && setDefault({ extra_length_mm })}
       />
       <Choice
         label="Links are"
-        value={habits.conductor}
+        value={defaults.link_conductor}
         options={[
           { value: "flexible", label: "flexible, with ferrules" },
           { value: "stranded", label: "stranded" },
           { value: "solid", label: "solid" },
         ]}
-        onCommit={(conductor) => habit({ conductor: conductor as typeof habits.conductor })}
+        onCommit={(conductor) => setDefault({ link_conductor: conductor as typeof defaults.link_conductor })}
       />
-      <Check checked={habits.ring_fed} onChange={(ring_fed) => habit({ ring_fed })}>
+      <Check checked={defaults.rcds_ring_fed} onChange={(rcds_ring_fed) => setDefault({ rcds_ring_fed })}>
         RCDs fed in a ring
       </Check>
     </div>
@@ -223,8 +241,8 @@ function WishFields({ board, onChange }: Part) {
 
 function StandingFields({ board, onChange }: Part) {
   const { document } = useJob();
-  const held: Mounting = board.housing.standing ?? { place: "wall", door: true };
-  const stand = (changed: Partial<Mounting>) => onChange({ standing: { ...held, ...changed } });
+  const held: Mounting = board.build.mounting ?? { location: "wall", door: true };
+  const stand = (changed: Partial<Mounting>) => onChange({ mounting: { ...held, ...changed } });
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1">
       <Choice
@@ -238,33 +256,33 @@ function StandingFields({ board, onChange }: Part) {
       />
       <Choice
         label="Kind of place"
-        value={held.place}
+        value={held.location}
         options={PLACES}
-        onCommit={(place) => stand({ place: place as Mounting["place"] })}
+        onCommit={(location) => stand({ location: location as Mounting["location"] })}
       />
       <FigureField
         label="Highest handle"
         unit="m"
-        value={held.handle_m}
-        onCommit={(handle_m) => stand({ handle_m })}
+        value={held.highest_handle_m}
+        onCommit={(highest_handle_m) => stand({ highest_handle_m })}
       />
       <FigureField
         label="Lower edge"
         unit="m"
-        value={held.bottom_m}
-        onCommit={(bottom_m) => stand({ bottom_m })}
+        value={held.bottom_edge_m}
+        onCommit={(bottom_edge_m) => stand({ bottom_edge_m })}
       />
       <FigureField
         label="Free in front"
         unit="m"
-        value={held.clear_m}
-        onCommit={(clear_m) => stand({ clear_m })}
+        value={held.clear_depth_m}
+        onCommit={(clear_depth_m) => stand({ clear_depth_m })}
       />
       <FigureField
         label="From bath or basin"
         unit="m"
-        value={held.across_m}
-        onCommit={(across_m) => stand({ across_m })}
+        value={held.distance_m}
+        onCommit={(distance_m) => stand({ distance_m })}
       />
       <FigureField
         label="Room's warmth"

@@ -31,7 +31,7 @@ export function ChosenUnit({
         {unit.way ? `Way ${unit.way}: ` : ""}
         {unit.name} <span className="figure font-normal text-soft">{unit.mark}</span>
         <span className="font-normal text-soft">
-          {unit.row > 0 && ` · row ${unit.row}, from module ${unit.at + 1}, ${unit.wide} wide`}
+          {unit.row > 0 && ` · row ${unit.row}, from module ${unit.offset_modules + 1}, ${unit.wide} wide`}
         </span>
       </h2>
       <ul className="grid gap-x-6 sm:grid-cols-2">
@@ -48,13 +48,13 @@ export function ChosenUnit({
 function NeutralBar({ board, view, circuit }: { board: Board; view: BoardView; circuit: string }) {
   const { document, edit } = useJob();
   const bars = view.bars.filter((bar) => bar.conductor === "N");
-  const { neutrals } = board.housing;
-  const elsewhere = neutrals.find((one) => one.circuit === circuit)?.bar ?? "";
+  const { neutral_connections } = board.build;
+  const elsewhere = neutral_connections.find((one) => one.circuit === circuit)?.bar ?? "";
   if (bars.length < 2 && !elsewhere) return null;
   const put = (bar: string) => {
-    const rest = neutrals.filter((one) => one.circuit !== circuit);
+    const rest = neutral_connections.filter((one) => one.circuit !== circuit);
     const next = bar ? [...rest, { circuit, bar }] : rest;
-    edit(withBoard(document, { ...board, housing: { ...board.housing, neutrals: next } }));
+    edit(withBoard(document, { ...board, build: { ...board.build, neutral_connections: next } }));
   };
   return (
     <div className="mt-1 w-64">
@@ -75,5 +75,5 @@ function said(one: Conductor): string {
   const facts = [one.colour, one.size, one.kind === "plug" ? "" : cut(one.length_mm)]
     .filter(Boolean)
     .join(", ");
-  return `${one.start.words} → ${one.end.words}${facts ? ` (${facts})` : ""}`;
+  return `${one.start.text} → ${one.end.text}${facts ? ` (${facts})` : ""}`;
 }

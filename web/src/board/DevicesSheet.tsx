@@ -6,7 +6,7 @@ import { withBoard } from "../job/jobModel";
 import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
 
-type Comb = NonNullable<BoardBuild["comb"]>;
+type Busbar = NonNullable<BoardBuild["busbar_stock"]>;
 
 /** What the main switch breaks, the families of main switch and shared RCDs, and the comb that is at hand. */
 export function DevicesSheet({
@@ -21,23 +21,25 @@ export function DevicesSheet({
   const families = [...data, ...(document.families ?? [])];
   const main = board.main_switch;
   const put = (changed: Partial<Board>) => edit(withBoard(document, { ...board, ...changed }));
-  const { comb } = board.housing;
-  const set = (changed: Partial<Comb>) =>
-    onChange({ comb: { rating_a: 63, teeth: 12, lines: 1, ends_insulated: true, ...comb, ...changed } });
+  const busbar = board.build.busbar_stock;
+  const set = (changed: Partial<Busbar>) =>
+    onChange({ busbar_stock: { rating_a: 63, pins: 12, lines: 1, end_caps: true, ...busbar, ...changed } });
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1">
       {main && (
         <>
           <Choice
             label="Main switch breaks"
-            value={main.breaks ?? ""}
+            value={main.switched_poles ?? ""}
             options={[
               { value: "", label: "what the school asks" },
               { value: "all", label: "lines and neutral" },
               { value: "lines", label: "the lines alone" },
             ]}
             onCommit={(breaks) =>
-              put({ main_switch: { ...main, breaks: (breaks || null) as typeof main.breaks } })
+              put({
+                main_switch: { ...main, switched_poles: (breaks || null) as typeof main.switched_poles },
+              })
             }
           />
           <FamilyChoice
@@ -49,7 +51,7 @@ export function DevicesSheet({
           />
         </>
       )}
-      {(board.rcds ?? []).map((group) => (
+      {(board.shared_rcds ?? []).map((group) => (
         <FamilyChoice
           key={group.id}
           label={`DeviceFamily of ${group.name}`}
@@ -57,43 +59,47 @@ export function DevicesSheet({
           families={families}
           value={group.family}
           onCommit={(family) =>
-            put({ rcds: (board.rcds ?? []).map((one) => (one.id === group.id ? { ...one, family } : one)) })
+            put({
+              shared_rcds: (board.shared_rcds ?? []).map((one) =>
+                one.id === group.id ? { ...one, family } : one,
+              ),
+            })
           }
         />
       ))}
       <FigureField
         label="Comb at hand, made for"
         unit="A"
-        value={comb?.rating_a}
+        value={busbar?.rating_a}
         empty="one is chosen"
-        onCommit={(rating_a) => (rating_a ? set({ rating_a }) : onChange({ comb: null }))}
+        onCommit={(rating_a) => (rating_a ? set({ rating_a }) : onChange({ busbar_stock: null }))}
       />
-      {comb && (
+      {busbar && (
         <>
           <FigureField
             label="Its teeth"
             unit=""
             required
-            value={comb.teeth}
-            onCommit={(teeth) => teeth && set({ teeth: Math.round(teeth) })}
+            value={busbar.pins}
+            onCommit={(pins) => pins && set({ pins: Math.round(pins) })}
           />
           <Choice
             label="Teeth in turn on"
-            value={String(comb.lines)}
+            value={String(busbar.lines)}
             options={[
               { value: "1", label: "one line" },
               { value: "2", label: "two lines" },
               { value: "3", label: "three lines" },
             ]}
-            onCommit={(lines) => set({ lines: Number(lines) as Comb["lines"] })}
+            onCommit={(lines) => set({ lines: Number(lines) as Busbar["lines"] })}
           />
           <FigureField
             label="They meet a clamp at"
             unit="mm"
-            value={comb.height_mm}
-            onCommit={(height_mm) => set({ height_mm })}
+            value={busbar.terminal_height_mm}
+            onCommit={(terminal_height_mm) => set({ terminal_height_mm })}
           />
-          <Check checked={comb.ends_insulated} onChange={(ends_insulated) => set({ ends_insulated })}>
+          <Check checked={busbar.end_caps} onChange={(end_caps) => set({ end_caps })}>
             Ends insulated
           </Check>
         </>

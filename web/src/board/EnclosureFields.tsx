@@ -8,10 +8,10 @@ const OWN: Enclosure = {
   rows: 1,
   modules: 12,
   material: "metal",
-  bars: "apart",
-  bar_places: 24,
-  entries: ["top", "bottom"],
-  blanks: true,
+  bar_position: "split",
+  bar_terminals: 24,
+  cable_entries: ["top", "bottom"],
+  openings_closed: true,
 };
 
 /** The measures of the enclosure in hand, each of them open to change. */
@@ -22,20 +22,20 @@ export function EnclosureFields({
   board: Board;
   onChange: (changed: Partial<BoardBuild>) => void;
 }) {
-  const held = board.housing.enclosure ?? OWN;
+  const held = board.build.enclosure ?? OWN;
   const set = (changed: Partial<Enclosure>) =>
     onChange({ enclosure: { ...held, ...changed, title: ownTitle(held.title) } });
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1">
       <FigureField
-        label={held.form === "stab" ? "Columns" : "Rows"}
+        label={held.form === "panelboard" ? "Columns" : "Rows"}
         unit=""
         required
         value={held.rows}
         onCommit={(rows) => rows && set({ rows: Math.round(rows) })}
       />
       <FigureField
-        label={held.form === "stab" ? "Spaces a column" : "Modules a row"}
+        label={held.form === "panelboard" ? "Spaces a column" : "Modules a row"}
         unit=""
         required
         value={held.modules}
@@ -53,13 +53,13 @@ export function EnclosureFields({
       />
       <Choice
         label="Bars"
-        value={held.bars}
+        value={held.bar_position}
         options={[
-          { value: "apart", label: "neutral at the top, earth below" },
+          { value: "split", label: "neutral at the top, earth below" },
           { value: "top", label: "both at the top" },
           { value: "bottom", label: "both at the bottom" },
         ]}
-        onCommit={(bars) => set({ bars: bars as Enclosure["bars"] })}
+        onCommit={(position) => set({ bar_position: position as Enclosure["bar_position"] })}
       />
       <FigureField label="Width" unit="mm" value={held.width_mm} onCommit={(width_mm) => set({ width_mm })} />
       <FigureField
@@ -73,17 +73,17 @@ export function EnclosureFields({
         label="Screws of a kind of bar"
         unit=""
         required
-        value={held.bar_places}
-        onCommit={(places) => places && set({ bar_places: Math.round(places) })}
+        value={held.bar_terminals}
+        onCommit={(places) => places && set({ bar_terminals: Math.round(places) })}
       />
       <FigureField
         label="Gets rid of"
         unit="W"
-        value={held.dissipates_w}
+        value={held.heat_dissipation_w}
         empty="by its surface"
-        onCommit={(dissipates_w) => set({ dissipates_w })}
+        onCommit={(heat_dissipation_w) => set({ heat_dissipation_w })}
       />
-      <Check checked={held.blanks} onChange={(blanks) => set({ blanks })}>
+      <Check checked={held.openings_closed} onChange={(openings_closed) => set({ openings_closed })}>
         Every opening closed
       </Check>
     </div>

@@ -15,9 +15,9 @@ const KINDS: { value: ControlGear["kind"]; label: string }[] = [
 /** Contactors with what they switch, and the gear behind one circuit. */
 export function GearList({ board }: { board: Board }) {
   const { document, edit } = useJob();
-  const put = (gear: ControlGear[]) => edit(withBoard(document, { ...board, gear }));
+  const put = (gear: ControlGear[]) => edit(withBoard(document, { ...board, control_gear: gear }));
   const ways = board.ways ?? [];
-  const groups = (board.rcds ?? []).map((group) => ({ id: group.id, name: group.name }));
+  const groups = (board.shared_rcds ?? []).map((group) => ({ id: group.id, name: group.name }));
   const circuits = ways.map((way) => ({
     id: way.circuit,
     name: circuitById(document, way.circuit)?.name ?? "",
@@ -27,20 +27,20 @@ export function GearList({ board }: { board: Board }) {
     const first = kind === "contactor" ? (free ?? groups[0]) : circuits[0];
     if (!first) return;
     const gear: ControlGear = {
-      id: freeId("k", board.gear),
+      id: freeId("k", board.control_gear),
       name: KINDS.find((one) => one.value === kind)?.label ?? "",
       kind,
       rating_a: kind === "contactor" ? 25 : 16,
       switches: [first.id],
       coil_breaker_a: kind === "contactor" ? 6 : null,
     };
-    put([...board.gear, gear]);
+    put([...board.control_gear, gear]);
   };
   return (
     <div className="flex flex-col gap-2">
-      {board.gear.map((gear) => {
+      {board.control_gear.map((gear) => {
         const set = (changed: Partial<ControlGear>) =>
-          put(board.gear.map((one) => (one.id === gear.id ? { ...gear, ...changed } : one)));
+          put(board.control_gear.map((one) => (one.id === gear.id ? { ...gear, ...changed } : one)));
         // What stands behind a shared RCD is switched with it.
         const alone = circuits.filter((one) => !ways.find((way) => way.circuit === one.id)?.rcd);
         const offered = gear.kind === "contactor" ? [...groups, ...alone] : circuits;
@@ -110,7 +110,7 @@ export function GearList({ board }: { board: Board }) {
                 />
               )}
             </div>
-            <Button look="quiet" onClick={() => put(board.gear.filter((one) => one.id !== gear.id))}>
+            <Button look="quiet" onClick={() => put(board.control_gear.filter((one) => one.id !== gear.id))}>
               Take out
             </Button>
           </fieldset>

@@ -6,9 +6,9 @@ import { Field, TextBox } from "../ui/Field";
 /** The chart of the board in the user's words, where the main earth is, and the notices that have to stand at it. */
 export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) {
   const { document, edit, rules } = useJob();
-  const { labels } = board.housing;
+  const { labels } = board.build;
   const change = (changed: Partial<typeof labels>) =>
-    edit(withBoard(document, { ...board, housing: { ...board.housing, labels: { ...labels, ...changed } } }));
+    edit(withBoard(document, { ...board, build: { ...board.build, labels: { ...labels, ...changed } } }));
   const name = (circuit: string, text: string) => {
     const rest = labels.texts.filter((one) => one.circuit !== circuit);
     change({ texts: text.trim() ? [...rest, { circuit, text: text.trim() }] : rest });
@@ -36,7 +36,7 @@ export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) 
                   line.device,
                   line.rooms.join(", "),
                   line.feeds.join(", "),
-                  line.goes_with && `goes off with ${line.goes_with}`,
+                  line.trips_with && `goes off with ${line.trips_with}`,
                 ]
                   .filter(Boolean)
                   .join(" · ")}
@@ -48,13 +48,13 @@ export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) 
       <ByRoom view={view} />
       {typeof board.fed_by === "string" && (
         <div className="mt-2">
-          <Field label={`Where the ${rules.words.main_earth ?? "main earth"} is`}>
+          <Field label={`Where the ${rules.vocabulary.main_earth ?? "main earth"} is`}>
             {(id) => (
               <TextBox
                 id={id}
-                value={labels.main_earth_at}
+                value={labels.main_earth_location}
                 maxLength={200}
-                onCommit={(main_earth_at) => change({ main_earth_at })}
+                onCommit={(main_earth_location) => change({ main_earth_location })}
               />
             )}
           </Field>

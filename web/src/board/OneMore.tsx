@@ -18,7 +18,7 @@ export function OneMore({ board }: { board: Board }) {
     try {
       const { circuit, rooms } = await typed(text);
       const body = { document: { ...document, rooms }, board: board.id, circuit };
-      setFound(await answered(client.POST("/api/boards/one-more", { body })));
+      setFound(await answered(client.POST("/api/boards/add-circuit", { body })));
     } catch (reason) {
       setError((reason as Error).message);
     }
@@ -26,15 +26,15 @@ export function OneMore({ board }: { board: Board }) {
   };
   // The same line that makes a circuit in the lattice: read into a board of its own, and taken from there with the room it names.
   const typed = async (line: string): Promise<{ circuit: Circuit; rooms: Job["rooms"] }> => {
-    const scratch = { ...board, ways_total: Math.max(board.ways_total, (board.ways?.length ?? 0) + 1) };
+    const scratch = { ...board, way_count: Math.max(board.way_count, (board.ways?.length ?? 0) + 1) };
     const wide = {
       ...document,
       boards: (document.boards ?? []).map((one) =>
-        one.id === board.id ? { ...scratch, ways_total: 200 } : one,
+        one.id === board.id ? { ...scratch, way_count: 200 } : one,
       ),
     };
     const entered = await answered(
-      client.POST("/api/entry", { body: { document: wide, text: line, board: board.id } }),
+      client.POST("/api/parse/circuit", { body: { document: wide, text: line, board: board.id } }),
     );
     const circuit = entered.document.circuits?.find((one) => one.id === entered.circuit);
     if (!circuit) throw new Error("The line made no circuit.");
@@ -63,26 +63,26 @@ export function OneMore({ board }: { board: Board }) {
 }
 
 function SolutionCard({ one, onTake }: { one: AddCircuitOption; onTake: () => void }) {
-  const bad = one.troubles.length > 0;
+  const bad = one.new_problems.length > 0;
   return (
     <article className="rounded-xl border border-line bg-sheet p-3 text-[12.5px]" data-solution={one.id}>
       <header className="flex items-start justify-between gap-2">
         <h2 className="text-[13px] font-semibold">{one.title}</h2>
         {one.job && <Button onClick={onTake}>Take it</Button>}
       </header>
-      {one.refused ? (
-        <p className="text-missing">Not here: {one.refused}</p>
+      {one.not_possible ? (
+        <p className="text-missing">Not here: {one.not_possible}</p>
       ) : (
         <>
           <p className={cx(bad ? "text-fail" : "text-soft")}>
-            {bad ? `▲ ${one.troubles.length} checks object` : "✓ no check objects that did not before"}
+            {bad ? `▲ ${one.new_problems.length} checks object` : "✓ no check objects that did not before"}
             {one.modules_left !== null && one.modules_left !== undefined && (
               <span className="figure text-soft"> · {one.modules_left} modules left</span>
             )}
           </p>
           {bad && (
             <ul className="list-disc pl-4 text-fail">
-              {one.troubles.map((trouble) => (
+              {one.new_problems.map((trouble) => (
                 <li key={trouble}>{trouble}</li>
               ))}
             </ul>

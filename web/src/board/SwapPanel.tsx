@@ -43,7 +43,7 @@ export function SwapPanel({ view, chosen }: { view: BoardView; chosen: string | 
     };
     try {
       const body = { document, circuit: unit.circuit, device: changed };
-      setFound({ unit: unit.id, swap: await answered(client.POST("/api/boards/swap", { body })) });
+      setFound({ unit: unit.id, swap: await answered(client.POST("/api/boards/swap-device", { body })) });
       setError("");
     } catch (reason) {
       setError((reason as Error).message);
@@ -100,7 +100,7 @@ export function SwapPanel({ view, chosen }: { view: BoardView; chosen: string | 
                   {VERDICT_MARKS[fact.verdict as Verdict] ?? "✓"}
                 </span>
                 <span className="font-medium">{fact.topic}</span>
-                <span>{fact.words}</span>
+                <span>{fact.text}</span>
               </li>
             ))}
           </ul>

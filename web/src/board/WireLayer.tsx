@@ -9,7 +9,7 @@ type Props = { view: BoardView; live: boolean; lit: string | undefined };
 export function WireLayer({ view, live, lit }: Props) {
   const states = liveByNet(view);
   const terminals = netOfTerminal(view);
-  const stab = view.form === "stab";
+  const stab = view.form === "panelboard";
   return (
     <g pointerEvents="none" data-testid="wires">
       {view.conductors.map((one, number) => {

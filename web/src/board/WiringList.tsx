@@ -38,7 +38,9 @@ export function WiringList({
   const tick = async (one: Conductor, checked: boolean) => {
     const body = { board: board.id, wire: one.id, as_made: asMade(one), done: checked };
     try {
-      await answered(client.POST("/api/jobs/{job_id}/wired", { params: { path: { job_id: jobId } }, body }));
+      await answered(
+        client.POST("/api/jobs/{job_id}/wiring-progress", { params: { path: { job_id: jobId } }, body }),
+      );
     } catch (reason) {
       say(`The tick was not kept: ${(reason as Error).message}`);
     }
@@ -56,7 +58,7 @@ export function WiringList({
           {count} of {wires.length} in
         </span>
       </header>
-      {view.lacks.map((one) => (
+      {view.missing.map((one) => (
         <p key={one} className="text-[12.5px] text-missing">
           ? {one}
         </p>
@@ -126,11 +128,11 @@ function Line({
       onMouseEnter={() => onLight(one.id)}
       onMouseLeave={() => onLight(undefined)}
       data-wire-line={one.id}
-      title={one.why}
+      title={one.reason}
     >
       <input
         type="checkbox"
-        aria-label={`${one.start.words} to ${one.end.words} is in`}
+        aria-label={`${one.start.text} to ${one.end.text} is in`}
         checked={done}
         onFocus={() => onLight(one.id)}
         onBlur={() => onLight(undefined)}
@@ -146,8 +148,8 @@ function Line({
         }}
       />
       <span>
-        {one.start.words} <span aria-hidden>→</span>
-        <span className="sr-only"> to </span> {one.end.words}
+        {one.start.text} <span aria-hidden>→</span>
+        <span className="sr-only"> to </span> {one.end.text}
         <span className="figure block text-[11.5px] text-soft">
           {[one.colour, one.size, cut(one.length_mm), finishOf(one), torqueOf(one)]
             .filter(Boolean)

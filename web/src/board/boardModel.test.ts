@@ -11,14 +11,19 @@ const rail = {
   ],
 } as unknown as BoardView;
 const panel = {
-  form: "stab",
+  form: "panelboard",
   step_mm: 25.4,
   rows: [
     { x: 105, y: 170, w: 76, h: 254 },
     { x: 189, y: 170, w: 76, h: 254 },
   ],
 } as unknown as BoardView;
-const unit = { row: 1, at: 4, wide: 2, box: { x: 112, y: 20, w: 36, h: 85 } } as unknown as DeviceView;
+const unit = {
+  row: 1,
+  offset_modules: 4,
+  wide: 2,
+  box: { x: 112, y: 20, w: 36, h: 85 },
+} as unknown as DeviceView;
 
 describe("where a device is dropped", () => {
   it("is the nearest half module of the nearest row", () => {

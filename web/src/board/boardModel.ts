@@ -7,7 +7,7 @@ export type Place = { row: number; at: number };
 export function placeAt(view: BoardView, unit: DeviceView, x: number, y: number): Place {
   const middleX = x + unit.box.w / 2;
   const middleY = y + unit.box.h / 2;
-  const stab = view.form === "stab";
+  const stab = view.form === "panelboard";
   let row = 1;
   let nearest = Number.POSITIVE_INFINITY;
   for (const [at, box] of view.rows.entries()) {
@@ -27,21 +27,21 @@ export function placeAt(view: BoardView, unit: DeviceView, x: number, y: number)
 
 /** Where an arrow key takes a device. */
 export function placeByKey(view: BoardView, unit: DeviceView, key: string): Place | undefined {
-  const stab = view.form === "stab";
+  const stab = view.form === "panelboard";
   const along: Record<string, number> = stab
     ? { ArrowUp: -1, ArrowDown: 1 }
     : { ArrowLeft: -1, ArrowRight: 1 };
   const across: Record<string, number> = stab
     ? { ArrowLeft: -1, ArrowRight: 1 }
     : { ArrowUp: -1, ArrowDown: 1 };
-  if (key in along) return { row: unit.row, at: Math.max(0, unit.at + (along[key] ?? 0)) };
+  if (key in along) return { row: unit.row, at: Math.max(0, unit.offset_modules + (along[key] ?? 0)) };
   const row = unit.row + (across[key] ?? 0);
-  return key in across && row >= 1 && row <= view.rows.length ? { row, at: unit.at } : undefined;
+  return key in across && row >= 1 && row <= view.rows.length ? { row, at: unit.offset_modules } : undefined;
 }
 
 /** What a conductor is, so that a tick of one that has changed since does not stand. */
 export function asMade(one: Conductor): string {
-  return [one.start.words, one.end.words, one.size, one.colour].join(" | ");
+  return [one.start.text, one.end.text, one.size, one.colour].join(" | ");
 }
 
 /** Corners of a conductor for drawing: those between its ends a little aside, so that neighbours can be told apart. */

@@ -19,7 +19,7 @@ export function useLayout(onDone: (document: Job) => void) {
     setSaid("");
     try {
       const done = await postForLines<LayoutLine>(
-        "/api/boards/layout",
+        "/api/boards/lay-out",
         { document, board },
         control.signal,
         ({ cost, bound }) => setProgress({ cost, bound }),

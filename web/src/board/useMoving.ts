@@ -22,8 +22,15 @@ export function useMoving(
     latest.current += 1;
     const mine = latest.current;
     try {
-      const body = { document, board, unit, row: place.row, at: place.at, held: !dropped };
-      const found = await answered(client.POST("/api/boards/move", { body }));
+      const body = {
+        document,
+        board,
+        device: unit,
+        row: place.row,
+        offset_modules: place.at,
+        dragging: !dropped,
+      };
+      const found = await answered(client.POST("/api/boards/move-device", { body }));
       if (mine !== latest.current) return;
       if (dropped) {
         take(found.document);

@@ -33,12 +33,12 @@ export function House({ rooms }: { rooms: readonly RoomLost[] }) {
             {rooms
               .filter((room) => room.floor === floor)
               .map((room) => {
-                const look = LOOK[room.dark] ?? LOOK.lit;
+                const look = LOOK[room.lights_out] ?? LOOK.lit;
                 return (
                   <li
                     key={room.room}
                     data-room={room.room}
-                    data-dark={room.dark}
+                    data-dark={room.lights_out}
                     className={cx("min-h-14 rounded-md border-2 px-2 py-1", look?.look)}
                   >
                     <span className="flex items-baseline justify-between gap-2 text-[13px] font-semibold">

@@ -37,16 +37,16 @@ export function Consequences({ story }: { story: FaultResult }) {
             title="Heat in the conductor"
             value={story.heat.enough ? "stood" : "too much"}
             bad={!story.heat.enough}
-            words={story.heat.words}
+            words={story.heat.text}
           />
         )}
         <Fact
           title="Goes dark"
-          value={String(story.dark_certainly.length)}
-          bad={story.dark_certainly.length > 1}
+          value={String(story.circuits_lost.length)}
+          bad={story.circuits_lost.length > 1}
           words={
-            story.dark_perhaps.length
-              ? `circuits for sure, and perhaps ${story.dark_perhaps.length} more`
+            story.circuits_maybe_lost.length
+              ? `circuits for sure, and perhaps ${story.circuits_maybe_lost.length} more`
               : "circuits, and no more"
           }
         />

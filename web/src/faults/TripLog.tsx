@@ -32,9 +32,9 @@ export function TripLog({ onShow }: { onShow: (event: FaultEvent) => void }) {
       return false;
     }
   };
-  const strike = async (trip: TripRecord) => {
+  const remove = async (trip: TripRecord) => {
     await answered(
-      client.POST("/api/jobs/{job_id}/trips/{trip_id}/strike", {
+      client.DELETE("/api/jobs/{job_id}/trips/{trip_id}", {
         params: { path: { job_id: jobId, trip_id: trip.id } },
       }),
     );
@@ -68,7 +68,7 @@ export function TripLog({ onShow }: { onShow: (event: FaultEvent) => void }) {
             {open === trip.id && (
               <>
                 <Causes trip={trip} onShow={onShow} />
-                <Button look="quiet" onClick={() => void strike(trip)}>
+                <Button look="quiet" onClick={() => void remove(trip)}>
                   Strike this line out
                 </Button>
               </>
@@ -165,14 +165,14 @@ function Causes({ trip, onShow }: { trip: TripRecord; onShow: (event: FaultEvent
           <button
             type="button"
             className="w-full rounded-lg border border-line px-2 py-1 text-left hover:border-accent"
-            title={cause.why}
+            title={cause.reason}
             onClick={() => onShow(cause.event)}
           >
             <span className="flex justify-between gap-2">
               <b className="font-medium">{cause.title}</b>
-              <span className="figure text-soft">{Math.round(cause.share_pct)} %</span>
+              <span className="figure text-soft">{Math.round(cause.likelihood_pct)} %</span>
             </span>
-            <span className="block text-[12px] text-soft">{cause.tell}</span>
+            <span className="block text-[12px] text-soft">{cause.how_to_check}</span>
           </button>
         </li>
       ))}

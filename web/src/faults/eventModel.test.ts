@@ -14,7 +14,7 @@ const job = {
       id: "main",
       name: "Main",
       main_switch: { rating_a: 100, rcd: { idn_ma: 100 } },
-      rcds: [{ id: "g1", name: "Left" }],
+      shared_rcds: [{ id: "g1", name: "Left" }],
       ways: [
         { number: 1, circuit: "f1" },
         { number: 2, circuit: "c1" },

@@ -23,7 +23,7 @@ export function rcdIds(job: Job): { value: string; label: string }[] {
   const circuits = new Map((job.circuits ?? []).map((circuit) => [circuit.id, circuit]));
   return (job.boards ?? []).flatMap((board) => [
     ...(board.main_switch?.rcd ? [{ value: `${board.id}:main`, label: `Main switch, ${board.name}` }] : []),
-    ...(board.rcds ?? []).map((group) => ({
+    ...(board.shared_rcds ?? []).map((group) => ({
       value: `${board.id}:${group.id}`,
       label: `${group.name}, ${board.name}`,
     })),

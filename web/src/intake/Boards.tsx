@@ -22,7 +22,7 @@ export function Boards() {
   };
 
   return (
-    <Card title={`Boards (${rules.words.board})`}>
+    <Card title={`Boards (${rules.vocabulary.board})`}>
       {boards.map((board) => (
         <div key={board.id} className="mb-4 grid items-start gap-3 border-b border-line pb-3 sm:grid-cols-5">
           <Field label="Name">
@@ -39,14 +39,14 @@ export function Boards() {
             label="Ways"
             unit=""
             required
-            value={board.ways_total}
+            value={board.way_count}
             onCommit={(ways) => {
               const last = Math.max(0, ...(board.ways ?? []).map((way) => way.number));
               if (!ways) return;
               if (ways < last)
                 return setError(`Way ${last} of ${board.name} is in use: it cannot have ${ways} ways.`);
               setError("");
-              edit(withBoard(document, { ...board, ways_total: Math.round(ways) }));
+              edit(withBoard(document, { ...board, way_count: Math.round(ways) }));
             }}
           />
           <FigureField
@@ -126,9 +126,7 @@ function AddBoard({ boards }: { boards: Board[] }) {
     const blank = blankBoard(id, `Board ${boards.length + 1}`);
     if (!chosen) return edit({ ...document, boards: [blank] });
     const taken = new Set((chosen.ways ?? []).map((way) => way.number));
-    const number = Array.from({ length: chosen.ways_total }, (_, at) => at + 1).find(
-      (way) => !taken.has(way),
-    );
+    const number = Array.from({ length: chosen.way_count }, (_, at) => at + 1).find((way) => !taken.has(way));
     if (!number) return say(`${chosen.name} has no free way to feed another board from.`);
     const circuit = freeId("c", document.circuits ?? []);
     edit({

@@ -7,7 +7,7 @@ import { Card } from "./Card";
 import { useDraft } from "./useDraft";
 
 type Transformer = NonNullable<Supply["transformer"]>;
-type Service = NonNullable<Supply["service"]>;
+type Service = NonNullable<Supply["service_cable"]>;
 type Electrode = NonNullable<Supply["electrode"]>;
 type Set = (part: Partial<Supply>) => void;
 
@@ -99,7 +99,7 @@ function TransformerFields({ supply, set, onLeave }: Fields) {
         <Button
           className="mt-5 self-start"
           onClick={() => {
-            set({ transformer: null, service: null });
+            set({ transformer: null, service_cable: null });
             onLeave();
           }}
         >
@@ -119,16 +119,18 @@ function TransformerFields({ supply, set, onLeave }: Fields) {
 }
 
 function ServiceFields({ supply, set }: Omit<Fields, "onLeave">) {
-  const { transformer, service } = supply;
-  const { shown, set: put } = useDraft<Service>(service, ["material", "area_mm2", "length_m"], (whole) =>
-    set({ service: whole, transformer: transformer && { ...transformer, at_board: false } }),
+  const { transformer, service_cable } = supply;
+  const { shown, set: put } = useDraft<Service>(
+    service_cable,
+    ["material", "area_mm2", "length_m"],
+    (whole) => set({ service_cable: whole, transformer: transformer && { ...transformer, at_board: false } }),
   );
   const choose = (choice: string) => {
     const material = choice === "copper" || choice === "aluminium" ? choice : null;
     put({ material });
     const at_board = choice === "none";
-    if (transformer && (service || transformer.at_board !== at_board) && !material)
-      set({ service: null, transformer: { ...transformer, at_board } });
+    if (transformer && (service_cable || transformer.at_board !== at_board) && !material)
+      set({ service_cable: null, transformer: { ...transformer, at_board } });
   };
   return (
     <div className="mb-3 grid gap-3 sm:grid-cols-4">
@@ -148,14 +150,14 @@ function ServiceFields({ supply, set }: Omit<Fields, "onLeave">) {
           <FigureField
             label="Size"
             unit="mm²"
-            required={Boolean(supply.service)}
+            required={Boolean(supply.service_cable)}
             value={shown.area_mm2}
             onCommit={(area_mm2) => put({ area_mm2 })}
           />
           <FigureField
             label="Length"
             unit="m"
-            required={Boolean(supply.service)}
+            required={Boolean(supply.service_cable)}
             value={shown.length_m}
             onCommit={(length_m) => put({ length_m })}
           />

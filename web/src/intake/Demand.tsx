@@ -136,14 +136,14 @@ function Prerequisites({ upgrade }: { upgrade: Upgrade }) {
               <span className="text-[13px]">
                 {one.what}
                 <span className="block text-[12px] text-soft">
-                  {one.why} <i className="not-italic">By: {one.who}.</i>
+                  {one.reason} <i className="not-italic">By: {one.who}.</i>
                 </span>
               </span>
               <input
                 type="date"
                 aria-label={`${one.what}: by when`}
                 className="figure h-7 rounded-md border border-line bg-sheet px-1 text-[12px]"
-                value={dated?.on ?? ""}
+                value={dated?.due_on ?? ""}
                 onChange={(event) => put(one.id, { on: event.target.value || null })}
               />
             </li>

@@ -7,7 +7,7 @@ import { Card } from "./Card";
 import { SizeChoice } from "./SizeChoice";
 
 type Earthing = NonNullable<Supply["earthing"]>;
-const BLANK: Earthing = { electrode: false, bonds: [], supplementary: [] };
+const BLANK: Earthing = { electrode_only: false, bonds: [], supplementary: [] };
 
 /** The main earth: its conductor, the link to the neutral, what is bonded, and whether that is enough. */
 export function EarthingCard() {
@@ -22,7 +22,7 @@ export function EarthingCard() {
     link = "neutral-earth link",
     bonding = "bonding",
     earthing_conductor = "earthing conductor",
-  } = rules.words;
+  } = rules.vocabulary;
   return (
     <Card title="Earth and bonding">
       <div className="grid gap-3 sm:grid-cols-3">
@@ -49,8 +49,8 @@ export function EarthingCard() {
         <label className="flex items-center gap-2 self-end pb-1 text-[13px]">
           <input
             type="checkbox"
-            checked={earthing.electrode ?? false}
-            onChange={(event) => set({ electrode: event.target.checked })}
+            checked={earthing.electrode_only ?? false}
+            onChange={(event) => set({ electrode_only: event.target.checked })}
           />
           runs to an electrode alone
         </label>

@@ -122,7 +122,7 @@ export function Intake() {
                 />
               )}
               <Choice
-                label={capital(rules.words.origin ?? "cut-out")}
+                label={capital(rules.vocabulary.origin ?? "cut-out")}
                 value={cutout?.kind ?? ""}
                 options={[
                   { value: "", label: "not known" },

@@ -9,7 +9,7 @@ type Stop = { title: string; detail: string; known: boolean };
 export function IntakeDrawing() {
   const { document, rules } = useJob();
   const { supply, boards } = document;
-  const origin = rules.words.origin ?? "cut-out";
+  const origin = rules.vocabulary.origin ?? "cut-out";
   const figure = (value: number | null | undefined, unit: string) =>
     value ? `${value} ${unit}` : "not known";
   const sizeOf = (area: number) =>
@@ -36,7 +36,7 @@ export function IntakeDrawing() {
     },
     ...(boards ?? []).map((board) => ({
       title: board.name,
-      detail: `${board.main_switch ? `main switch ${board.main_switch.rating_a} A` : "main switch not known"} · ${board.ways?.length ?? 0} of ${board.ways_total} ways`,
+      detail: `${board.main_switch ? `main switch ${board.main_switch.rating_a} A` : "main switch not known"} · ${board.ways?.length ?? 0} of ${board.way_count} ways`,
       known: Boolean(board.main_switch),
     })),
   ];
@@ -89,8 +89,8 @@ export function IntakeDrawing() {
         })}
       </svg>
       <p className="mt-1 text-[12.5px] text-soft">
-        <span className="text-fail">Red:</span> stays live with the main switch of the {rules.words.board}{" "}
-        off.
+        <span className="text-fail">Red:</span> stays live with the main switch of the{" "}
+        {rules.vocabulary.board} off.
       </p>
     </figure>
   );

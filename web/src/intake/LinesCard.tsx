@@ -15,7 +15,7 @@ export function LinesCard() {
   const propose = async () => {
     setBusy(true);
     try {
-      const { document: spread } = await answered(client.POST("/api/balance", { body: { document } }));
+      const { document: spread } = await answered(client.POST("/api/balance-phases", { body: { document } }));
       edit(spread);
       say("Circuits of one line are spread anew. Undo takes it back.");
     } catch (reason) {

@@ -26,20 +26,20 @@ export function RoomSheet({ room, set }: { room: Room; set: (part: Partial<Room>
             label="Highest water outlet"
             unit="m"
             empty="no higher than usual"
-            value={room.outlet_m}
-            onCommit={(outlet_m) => set({ outlet_m })}
+            value={room.water_outlet_height_m}
+            onCommit={(water_outlet_height_m) => set({ water_outlet_height_m })}
           />
         )}
         {room.kind === "bath" && (
           <FigureField
             label="Rim of bath or tray"
             unit="m"
-            value={room.rim_m}
-            onCommit={(rim_m) => set({ rim_m })}
+            value={room.rim_height_m}
+            onCommit={(rim_height_m) => set({ rim_height_m })}
           />
         )}
         {WET.has(room.kind) && (
-          <Check checked={room.jets ?? false} onChange={(jets) => set({ jets })}>
+          <Check checked={room.water_jets ?? false} onChange={(jets) => set({ water_jets: jets })}>
             cleaned with water jets
           </Check>
         )}

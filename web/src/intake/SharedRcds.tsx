@@ -6,15 +6,15 @@ import { freeId, withBoard } from "../job/jobModel";
 import { Button } from "../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 
-type Group = NonNullable<Board["rcds"]>[number];
+type Group = NonNullable<Board["shared_rcds"]>[number];
 const TYPES = ["AC", "A", "F", "B"];
 
 /** The RCDs of a board that several ways share. Which circuits stand behind one is said in the circuit's own sheet. */
 export function SharedRcds({ board }: { board: Board }) {
   const { document, edit } = useJob();
   const [error, setError] = useState("");
-  const groups = board.rcds ?? [];
-  const keep = (rcds: Group[]) => edit(withBoard(document, { ...board, rcds }));
+  const groups = board.shared_rcds ?? [];
+  const keep = (shared_rcds: Group[]) => edit(withBoard(document, { ...board, shared_rcds }));
   const set = (id: string, part: Partial<Group>) =>
     keep(groups.map((group) => (group.id === id ? { ...group, ...part } : group)));
   const add = () => {

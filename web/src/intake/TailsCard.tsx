@@ -54,7 +54,7 @@ export function TailsCard() {
               label="Protected beside the meter by"
               value={tails.device?.kind ?? ""}
               options={[
-                { value: "", label: `nothing but the ${rules.words.origin ?? "cut-out"}` },
+                { value: "", label: `nothing but the ${rules.vocabulary.origin ?? "cut-out"}` },
                 ...kinds.map((known) => ({ value: known.id, label: `${known.standard}, ${known.title}` })),
               ]}
               onCommit={(id) => {

@@ -31,7 +31,7 @@ export function HistoryDialog({
           >
             <span className="figure text-right text-soft">{line.number}</span>
             <span>
-              {line.words}
+              {line.text}
               {line.head && <em className="ml-2 text-accent not-italic">open now</em>}
             </span>
             <time className="text-[12px] text-soft" dateTime={line.saved_at}>

@@ -1,78 +1,41 @@
 import type { Board, Circuit, Device, Load, Room, Section } from "../api/client";
+import defaults from "../api/defaults.json";
 
-/** New parts of a document as they begin, with everything the format asks for said once. */
+/** New parts of a document as they begin: what nobody states is as the format itself has it (``defaults.json``). */
 
-export function blankRcd(idn_ma: number, delayed = false): NonNullable<Device["rcd"]> {
-  return { idn_ma, type: "A", delayed, short_delay: false };
+/** The defaults of a part, its own copy of them. */
+function begun<T>(part: keyof typeof defaults): Partial<T> {
+  return structuredClone(defaults[part]) as unknown as Partial<T>;
+}
+
+export function blankRcd(idn_ma: number, time_delayed = false): NonNullable<Device["rcd"]> {
+  return { ...begun("Rcd"), idn_ma, time_delayed } as NonNullable<Device["rcd"]>;
 }
 
 export function blankRoom(id: string, name: string): Room {
-  return { id, name, floor: "", kind: "ordinary", jets: false, fire_risk: false };
+  return { ...begun("Room"), id, name } as Room;
 }
 
 export function blankSection(method: string): Section {
-  return { method, circuits_grouped: 1, metal_cover: false };
+  return { ...begun("Section"), method } as Section;
 }
 
 export function blankLoad(name: string): Load {
-  return {
-    name,
-    kind: "appliance",
-    count: 1,
-    with_socket: false,
-    continuous: false,
-    lines: [],
-    inverter: false,
-    essential: false,
-    surge_type_3: false,
-  };
-}
-
-export function blankHousing(): Board["housing"] {
-  return {
-    wishes: {
-      feed: "top",
-      surge_beside_main: true,
-      groups_together: true,
-      hot_apart: true,
-      lights: "anywhere",
-    },
-    spots: [],
-    habits: { conductor: "flexible", ring_fed: false, slack_mm: 60, combs: true },
-    labels: { texts: [], main_earth_at: "" },
-    neutrals: [],
-  };
+  return { ...begun("Load"), name, kind: "appliance" } as Load;
 }
 
 export function blankBoard(id: string, name: string): Board {
-  return {
-    id,
-    name,
-    fed_by: "origin",
-    ways_total: 8,
-    rcds: [],
-    surge: [],
-    ways: [],
-    gear: [],
-    housing: blankHousing(),
-  };
+  return { ...begun("Board"), id, name, fed_by: "origin", way_count: 8 } as Board;
 }
 
 /** A feeder whose cable and device are left to the design. */
 export function blankFeeder(id: string, name: string, method: string, lines: Circuit["lines"]): Circuit {
   return {
+    ...begun("Circuit"),
     id,
     name,
     kind: "distribution",
     lines,
-    neutral: true,
-    spread: false,
-    spurs: [],
-    accessories: [],
     run: [blankSection(method)],
-    loads: [],
-    cable: "auto",
-    device: "auto",
-    notes: "",
-  };
+  } as Circuit;
 }

@@ -71,7 +71,7 @@ export function freePlaces(job: Job, circuitId: string): Place[] {
     .filter((board) => !behind.has(board.id))
     .flatMap((board) => {
       const taken = new Set(board.ways?.map((way) => way.number));
-      const ways = Array.from({ length: board.ways_total }, (_, at) => at + 1);
+      const ways = Array.from({ length: board.way_count }, (_, at) => at + 1);
       return ways.filter((way) => !taken.has(way)).map((way) => ({ board: board.id, way }));
     });
 }

@@ -28,7 +28,7 @@ export function Backup() {
   const look = async (file: File) => {
     tell([], false);
     try {
-      const content = await answered(client.POST("/api/backup/look", sent(file)));
+      const content = await answered(client.POST("/api/backup/inspect", sent(file)));
       setChosen({ file, content });
     } catch (error) {
       tell(reasons(error), true);

@@ -24,7 +24,7 @@ export function BoardRows({
   const verdict = finding?.verdict ?? "not-applicable";
   const { rules } = useJob();
   const titles = new Map(rules.board_checks.map((one) => [one.id, one.title.toLowerCase()]));
-  const builds = new Set(rules.board_checks.filter((one) => one.of === "build").map((one) => one.id));
+  const builds = new Set(rules.board_checks.filter((one) => one.category === "build").map((one) => one.id));
   return (
     <>
       <div
@@ -36,7 +36,7 @@ export function BoardRows({
           {board.name}
         </span>
         <span role="gridcell" className="text-[12px] text-soft">
-          {boardNote(board.fed_by, used, board.ways_total)}
+          {boardNote(board.fed_by, used, board.way_count)}
         </span>
         <span role="gridcell" className="flex gap-3 text-[12px]">
           {findings

@@ -29,7 +29,9 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
     if (!text.trim() || busy) return;
     setBusy(true);
     try {
-      const entered = await answered(client.POST("/api/entry", { body: { document, board: chosen, text } }));
+      const entered = await answered(
+        client.POST("/api/parse/circuit", { body: { document, board: chosen, text } }),
+      );
       edit(entered.document);
       say("");
       setText("");

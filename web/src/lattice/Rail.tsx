@@ -31,7 +31,7 @@ export function Rail({ board, rows, checks, found, chosen, lit, onChoose, onLigh
       <h2 className="mb-0.5 text-[12px] font-semibold">
         {board.name}{" "}
         <span className="font-normal text-soft">
-          {rows.length} of {board.ways_total} ways
+          {rows.length} of {board.way_count} ways
         </span>
       </h2>
       <div className="relative flex items-stretch">
@@ -43,7 +43,7 @@ export function Rail({ board, rows, checks, found, chosen, lit, onChoose, onLigh
           <span>{board.main_switch ? `${board.main_switch.rating_a} A` : "–"}</span>
           <span className="text-soft">main</span>
         </div>
-        {Array.from({ length: board.ways_total }, (_, at) => at + 1).map((way) => {
+        {Array.from({ length: board.way_count }, (_, at) => at + 1).map((way) => {
           const row = byWay.get(way);
           if (!row) {
             return (

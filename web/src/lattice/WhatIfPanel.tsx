@@ -67,7 +67,7 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
   const take = async () => {
     try {
       const body = { document, circuit: circuit.id, quantity: range.quantity, value };
-      edit((await answered(client.POST("/api/whatif/take", { body }))).document);
+      edit((await answered(client.POST("/api/what-if/apply", { body }))).document);
     } catch (reason) {
       say((reason as Error).message);
     }

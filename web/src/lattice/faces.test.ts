@@ -8,9 +8,9 @@ describe("the faces of the lattice", () => {
   it("part the checks without losing one", () => {
     const rules = {
       checks: [
-        { id: "a", face: "sizing" },
-        { id: "b", face: "protection" },
-        { id: "c", face: "sizing" },
+        { id: "a", group: "sizing" },
+        { id: "b", group: "protection" },
+        { id: "c", group: "sizing" },
       ],
     } as RuleSetView;
     expect(checksOf(rules, "sizing").map((check) => check.id)).toEqual(["a", "c"]);

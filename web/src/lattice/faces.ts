@@ -10,11 +10,11 @@ export const FACES: readonly { face: Face; title: string }[] = [
 
 /** The checks of a face, in the order people work. */
 export const checksOf = (rules: RuleSetView, face: Face) =>
-  rules.checks.filter((check) => check.face === face);
+  rules.checks.filter((check) => check.group === face);
 
 /** The face that a check stands on. */
 export const faceOf = (rules: RuleSetView, check: string): Face =>
-  rules.checks.find((one) => one.id === check)?.face ?? "sizing";
+  rules.checks.find((one) => one.id === check)?.group ?? "sizing";
 
 export const otherFace = (face: Face): Face => (face === "sizing" ? "protection" : "sizing");
 

@@ -76,7 +76,7 @@ const circuit = {
     curve: "B",
     rating_a: 16,
     breaking_ka: 6,
-    rcd: { idn_ma: 30, type: "A", delayed: false },
+    rcd: { idn_ma: 30, type: "A", time_delayed: false },
   },
 } as unknown as Circuit;
 
@@ -226,8 +226,8 @@ describe("reading a job", () => {
     const known = {
       supply_checks: [{ id: "demand" }, { id: "surge" }],
       board_checks: [
-        { id: "thermal", of: "build" },
-        { id: "division", of: "protection" },
+        { id: "thermal", category: "build" },
+        { id: "division", category: "protection" },
       ],
     } as RuleSetView;
     const bare = (check: string) =>
@@ -276,7 +276,7 @@ describe("figures as they are typed", () => {
 describe("what the design decided", () => {
   const sentence = "4 mm²: the next smaller size fails voltage-drop.";
   it("names the runners-up with the reason each lost", () => {
-    const runners = [{ what: "2.5 mm² T&E", why: "fails voltage-drop", cost: 21 }];
+    const runners = [{ what: "2.5 mm² T&E", reason: "fails voltage-drop", cost: 21 }];
     expect(decided({ sentence, runners })).toBe(`${sentence} Not taken: 2.5 mm² T&E fails voltage-drop.`);
     expect(decided({ sentence, runners: [] })).toBe(sentence);
   });

@@ -148,7 +148,7 @@ export function editText(circuit: Circuit, edit: Edit, rules: RuleSetView): stri
 
 /** What the design decided, and why the runners-up lost. */
 export function decided(made: Pick<Decision, "sentence" | "runners">): string {
-  const lost = made.runners.map((runner) => `${runner.what} ${runner.why}`).join("; ");
+  const lost = made.runners.map((runner) => `${runner.what} ${runner.reason}`).join("; ");
   return lost ? `${made.sentence} Not taken: ${lost}.` : made.sentence;
 }
 
@@ -193,7 +193,7 @@ export function viewOfCause({ cause, circuits }: CauseGroup, rules: RuleSetView)
   if (circuits.length) return undefined;
   if (cause.check === "surge") return "../protection";
   if (rules.supply_checks.some((one) => one.id === cause.check)) return "../intake";
-  return rules.board_checks.find((one) => one.id === cause.check)?.of === "build"
+  return rules.board_checks.find((one) => one.id === cause.check)?.category === "build"
     ? "../board"
     : "../protection";
 }

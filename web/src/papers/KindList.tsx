@@ -54,10 +54,10 @@ export function KindList({ kinds, boards, board, against, surveyed, busy, made, 
             >
               <span
                 className="min-w-0 flex-1 truncate max-sm:whitespace-normal"
-                title={lack(kind) ?? kind.words}
+                title={lack(kind) ?? kind.text}
               >
                 <b className="text-[13px] font-medium">{kind.title}</b>{" "}
-                <span className="text-[12px] text-soft">{lack(kind) ?? kind.words}</span>
+                <span className="text-[12px] text-soft">{lack(kind) ?? kind.text}</span>
               </span>
               {kind.needs === "board" ? (
                 boards.map(({ id, name }) => (

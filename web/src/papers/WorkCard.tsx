@@ -12,23 +12,23 @@ const LINES: { field: Exclude<keyof WorkDetails, "work">; label: string }[] = [
 /** What kind of work it is, who does it, and whom the client calls: what the papers say beside the design. */
 export function WorkCard() {
   const { document, edit, rules } = useJob();
-  const held = document.paperwork as WorkDetails | undefined;
-  const needed = rules.works.find((work) => work.id === held?.work);
+  const held = document.work_details as WorkDetails | undefined;
+  const needed = rules.works.find((work) => work.id === held?.kind);
   const set = (part: Partial<WorkDetails>) =>
-    edit({ ...document, paperwork: { ...held, ...part } as WorkDetails });
+    edit({ ...document, work_details: { ...held, ...part } as WorkDetails });
   return (
     <section aria-label="The work" className="rounded-xl border border-line bg-sheet p-4">
       <h2 className="mb-2 font-semibold">The work</h2>
       <div className="grid gap-x-3 gap-y-2 sm:grid-cols-2">
         <Choice
           label="Kind of work"
-          value={held?.work ?? ""}
+          value={held?.kind ?? ""}
           options={[
             { value: "", label: "not said yet" },
             ...rules.works.map(({ id, title }) => ({ value: id, label: title })),
           ]}
           hint={needed?.certificate ?? "Which certificate and notice it needs goes by this."}
-          onCommit={(work) => set({ work: (work || null) as WorkDetails["work"] })}
+          onCommit={(kind) => set({ kind: (kind || null) as WorkDetails["kind"] })}
         />
         <Field label="Client">
           {(id) => (

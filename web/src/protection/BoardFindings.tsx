@@ -11,7 +11,7 @@ export function BoardFindings() {
   const { assessment, document, rules, focus } = useJob();
   const [open, setOpen] = useState<string>();
   const titles = new Map([...rules.supply_checks, ...rules.board_checks].map((one) => [one.id, one.title]));
-  const ofBuild = new Set(rules.board_checks.filter((one) => one.of === "build").map((one) => one.id));
+  const ofBuild = new Set(rules.board_checks.filter((one) => one.category === "build").map((one) => one.id));
   const boards = new Map((document.boards ?? []).map((board) => [board.id, board.name]));
   const held = (assessment?.findings ?? []).filter(
     (one) =>

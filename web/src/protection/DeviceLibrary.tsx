@@ -131,7 +131,7 @@ function Families({
                 {one.terminal_to_mm2 ? `${one.terminal_from_mm2 ?? "…"}–${one.terminal_to_mm2}` : "–"}
               </td>
               <td className="pr-3">{one.torque_nm ?? "–"}</td>
-              <td className="pr-3">{one.comb_height_mm ?? "–"}</td>
+              <td className="pr-3">{one.busbar_height_mm ?? "–"}</td>
               <td className="pr-3">{span(one.loss_w)}</td>
               <td className="pr-3">{one.up_kv ?? "–"}</td>
               <td className="pr-3">{one.price ?? "–"}</td>

@@ -6,7 +6,7 @@ import { BandPlot } from "../curves";
 import { useJob } from "../job/JobProvider";
 import { Answer } from "../lattice";
 import { cx } from "../ui/cx";
-import { pairKey, STANDINGS, sides, worstPair } from "./matrixModel";
+import { pairKey, STATUSES, sides, worstPair } from "./matrixModel";
 
 /** Every pair in series, from the cut-out to the fuse in the plug: how each keeps its order, drawn and told. */
 export function Discrimination() {
@@ -84,24 +84,24 @@ function Table({
               {columns.map((up) => {
                 const pair = pairs.get(pairKey(up.id, down.id));
                 if (!pair) return <td key={up.id} />;
-                const standing = STANDINGS[pair.standing];
+                const status = STATUSES[pair.status];
                 const here = pair === chosen;
                 return (
                   <td key={up.id} className="p-0.5">
                     <button
                       type="button"
                       aria-pressed={here}
-                      aria-label={`${down.name} behind ${up.name}: ${standing.word}, ${pair.shown}`}
+                      aria-label={`${down.name} behind ${up.name}: ${status.word}, ${pair.shown}`}
                       data-pair={pairKey(up.id, down.id)}
-                      data-standing={pair.standing}
+                      data-status={pair.status}
                       className={cx(
                         "flex w-full items-baseline gap-1.5 rounded px-1.5 py-0.5 hover:bg-wash",
                         here && "bg-wash outline-2 outline-accent",
                       )}
                       onClick={() => onChoose(pairKey(up.id, down.id))}
                     >
-                      <span aria-hidden className={cx("text-[14px]", standing.look)}>
-                        {standing.mark}
+                      <span aria-hidden className={cx("text-[14px]", status.look)}>
+                        {status.mark}
                       </span>
                       <span className="figure text-soft">{pair.shown}</span>
                     </button>
@@ -113,7 +113,7 @@ function Table({
         </tbody>
       </table>
       <ul className="mt-2 flex w-0 min-w-full flex-wrap gap-x-4 text-[12px] text-soft">
-        {Object.entries(STANDINGS).map(([name, one]) => (
+        {Object.entries(STATUSES).map(([name, one]) => (
           <li key={name}>
             <span className={one.look}>{one.mark}</span> {one.word}
           </li>
@@ -128,7 +128,7 @@ function PairSheet({ pair, matrix }: { pair: PairResult; matrix: Matrix }) {
   const { assessment, focus } = useJob();
   const outlet = matrix.devices.find((device) => device.id === pair.down)?.outlet;
   const circuit = outlet ? pair.up : pair.down;
-  const check = pair.standing === "partial" ? "selectivity-short-circuit" : "selectivity-overload";
+  const check = pair.status === "partial" ? "selectivity-short-circuit" : "selectivity-overload";
   useEffect(() => {
     focus({ check, circuit });
     return () => focus(undefined);

@@ -23,11 +23,11 @@ const WORDS: readonly (readonly [string, string, string, (readonly string[])?])[
   ["up_kv", "Protection level Up [kV]", "1.4", SURGE],
   ["uc_v", "Continuous voltage Uc [V]", "275", SURGE],
   ["discharge_ka", "Discharge current [kA]", "20", SURGE],
-  ["backup_most_a", "Largest device ahead [A]", "125", SURGE],
+  ["max_backup_a", "Largest device ahead [A]", "125", SURGE],
   ["terminal_from_mm2", "Terminals from [mm²]", "1"],
   ["terminal_to_mm2", "Terminals to [mm²]", "25"],
   ["torque_nm", "Torque [Nm]", "2"],
-  ["comb_height_mm", "Comb height [mm]", "8"],
+  ["busbar_height_mm", "Comb height [mm]", "8"],
   ["loss_w", "Loss a pole at each rating [W]", "1.4 1.8 2.4 3"],
   ["price", "Price", "7"],
 ];

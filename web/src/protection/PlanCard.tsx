@@ -3,7 +3,7 @@ import { Button } from "../ui/Button";
 
 /** An architecture: what it takes and costs, what goes dark with each device, and how sure it is that nothing is better. */
 export function PlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => void }) {
-  const tight = Math.min(...plan.groups.map((group) => group.in_hand_ma));
+  const tight = Math.min(...plan.groups.map((group) => group.margin_ma));
   return (
     <article
       className="flex flex-col gap-2 rounded-xl border border-line bg-sheet p-3"
@@ -18,12 +18,12 @@ export function PlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => void }
           </Button>
         )}
       </header>
-      {plan.refused ? (
-        <p className="text-[13px] text-missing">Not here: {plan.refused}</p>
+      {plan.not_possible ? (
+        <p className="text-[13px] text-missing">Not here: {plan.not_possible}</p>
       ) : (
         <>
           <dl className="grid grid-cols-5 gap-2 text-[12px]">
-            <Figure name="worst dark" value={String(plan.worst_darkness)} />
+            <Figure name="worst dark" value={String(plan.worst_loss)} />
             <Figure name="devices" value={String(plan.devices)} />
             <Figure name="modules" value={String(plan.modules)} />
             <Figure name="cost" value={plan.cost.toFixed(0)} />
@@ -32,11 +32,11 @@ export function PlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => void }
           <ul className="flex flex-col gap-1 text-[12.5px]">
             {plan.groups.map((group) => (
               <li key={group.name} className="flex gap-2">
-                <Bar darkness={group.darkness} most={plan.worst_darkness} />
+                <Bar darkness={group.loss_score} most={plan.worst_loss} />
                 <span className="min-w-0">
                   <b className="font-medium">{group.name}</b>,{" "}
                   <span className="figure text-soft">{group.rating_a} A</span>
-                  {group.shared && <>: {group.goes_dark.join(", ")}</>}
+                  {group.shared && <>: {group.circuits_lost.join(", ")}</>}
                 </span>
               </li>
             ))}

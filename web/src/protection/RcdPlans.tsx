@@ -7,14 +7,14 @@ import { Button } from "../ui/Button";
 import { Choice, FigureField } from "../ui/Field";
 import { PlanCard } from "./PlanCard";
 
-type Weights = { darkness: number; devices: number; cost: number };
+type Weights = { worst_loss: number; devices: number; cost: number };
 
 /** The same circuits in several architectures, worked out one after the other and set side by side. */
 export function RcdPlans() {
   const { document, edit, say } = useJob();
   const boards = (document.boards ?? []).filter((board) => (board.ways?.length ?? 0) > 0);
   const [board, setBoard] = useState(boards[0]?.id ?? "");
-  const [weights, setWeights] = useState<Weights>({ darkness: 100, devices: 5, cost: 0.1 });
+  const [weights, setWeights] = useState<Weights>({ worst_loss: 100, devices: 5, cost: 0.1 });
   const { plans, progress, error, run, stop } = usePlanning(board, weights);
   const take = (plan: RcdPlan) => {
     if (!plan.job) return;
@@ -33,7 +33,7 @@ export function RcdPlans() {
         />
         {(
           [
-            ["darkness", "Darkness counts"],
+            ["worst_loss", "Darkness counts"],
             ["devices", "A device counts"],
             ["cost", "Cost counts"],
           ] as const

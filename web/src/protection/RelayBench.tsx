@@ -36,7 +36,7 @@ const SETTINGS = [
 export function RelayBench() {
   const { document, edit, rules, assessment, focus } = useJob();
   const boards = document.boards ?? [];
-  const first = boards.find((board) => board.relay) ?? boards[0];
+  const first = boards.find((board) => board.voltage_relay) ?? boards[0];
   const [chosen, setChosen] = useState(first?.id ?? "");
   const board = boards.find((one) => one.id === chosen);
   const id = board?.id;
@@ -45,7 +45,8 @@ export function RelayBench() {
     return () => focus(undefined);
   }, [focus, id]);
   if (!board) return <p className="text-soft">There is no board yet.</p>;
-  const keep = (relay: Board["relay"]) => edit(withBoard(document, { ...board, relay }));
+  const keep = (voltage_relay: Board["voltage_relay"]) =>
+    edit(withBoard(document, { ...board, voltage_relay }));
   const nominal = rules.nominal_v;
   const usual = { ...USUAL, over_v: Math.round(nominal * 1.15), under_v: Math.round(nominal * 0.83) };
   const finding = assessment?.findings.find(
@@ -63,7 +64,7 @@ export function RelayBench() {
               onCommit={setChosen}
             />
           </div>
-          {board.relay ? (
+          {board.voltage_relay ? (
             <Button look="quiet" onClick={() => keep(null)}>
               Take the relay out
             </Button>
@@ -71,7 +72,7 @@ export function RelayBench() {
             <Button onClick={() => keep(usual)}>Put a relay ahead of this board</Button>
           )}
         </div>
-        {board.relay && (
+        {board.voltage_relay && (
           <>
             <div className="grid gap-2 rounded-xl border border-line bg-sheet p-4 sm:grid-cols-5">
               {SETTINGS.map(([name, label, unit]) => (
@@ -81,16 +82,16 @@ export function RelayBench() {
                   unit={unit}
                   required={name !== "current_a"}
                   empty="has none"
-                  value={board.relay?.[name]}
-                  onCommit={(value) => board.relay && keep({ ...board.relay, [name]: value })}
+                  value={board.voltage_relay?.[name]}
+                  onCommit={(value) => board.voltage_relay && keep({ ...board.voltage_relay, [name]: value })}
                 />
               ))}
             </div>
-            <Traces relay={board.relay} nominal_v={nominal} />
+            <Traces relay={board.voltage_relay} nominal_v={nominal} />
           </>
         )}
       </div>
-      {board.relay && finding && (
+      {board.voltage_relay && finding && (
         <section aria-label="Finding" className="rounded-xl border border-line bg-sheet p-4">
           <h2 className="mb-2 font-semibold">Do its settings agree with the supply?</h2>
           <Answer finding={finding} />
@@ -160,7 +161,7 @@ function Told({ run }: { run: RelayRun }) {
         <li key={one.at_s} className="flex gap-3">
           <span className="figure w-16 text-right">{one.at_s.toFixed(1)} s</span>
           <b className="w-14 font-semibold">{one.opens ? "opens" : "closes"}</b>
-          <span className="text-soft">{one.why}</span>
+          <span className="text-soft">{one.reason}</span>
         </li>
       ))}
       <li className="pt-1 text-soft">

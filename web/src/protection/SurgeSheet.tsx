@@ -84,14 +84,14 @@ const FIGURES = [
   ["live_mm2", "Live lead", "mm²", ""],
   ["earth_mm2", "Earth lead", "mm²", ""],
   ["backup_a", "Own backup device", "A", "none: what is ahead"],
-  ["backup_most_a", "Maker allows ahead", "A", ""],
+  ["max_backup_a", "Maker allows ahead", "A", ""],
   ["years", "In service", "years", ""],
 ] as const;
 
 function BoardDevices({ board }: { board: Board }) {
   const { document, edit } = useJob();
-  const devices = board.surge ?? [];
-  const keep = (surge: Spd[]) => edit(withBoard(document, { ...board, surge }));
+  const devices = board.spds ?? [];
+  const keep = (surge: Spd[]) => edit(withBoard(document, { ...board, spds: surge }));
   const set = (id: string, part: Partial<Spd>) =>
     keep(devices.map((one) => (one.id === id ? { ...one, ...part } : one)));
   const add = (form: Spd["form"]) =>
@@ -102,8 +102,8 @@ function BoardDevices({ board }: { board: Board }) {
         name: form === "plug-on" ? "Plug-on surge device" : "Surge device",
         type: "2",
         form,
-        gap_to_earth: false,
-        window: "unseen",
+        spark_gap_to_earth: false,
+        status: "unchecked",
       },
     ]);
   return (
@@ -141,22 +141,22 @@ function BoardDevices({ board }: { board: Board }) {
           />
           <Choice
             label="Window"
-            value={device.window}
+            value={device.status}
             options={[
-              { value: "unseen", label: "not looked at" },
+              { value: "unchecked", label: "not looked at" },
               { value: "green", label: "green" },
               { value: "red", label: "red: spent" },
             ]}
-            onCommit={(window) => set(device.id, { window: window as Spd["window"] })}
+            onCommit={(status) => set(device.id, { status: status as Spd["status"] })}
           />
           <Choice
             label="Neutral to earth"
-            value={device.gap_to_earth ? "gap" : "direct"}
+            value={device.spark_gap_to_earth ? "gap" : "direct"}
             options={[
               { value: "direct", label: "by a varistor" },
               { value: "gap", label: "by a spark gap" },
             ]}
-            onCommit={(form) => set(device.id, { gap_to_earth: form === "gap" })}
+            onCommit={(form) => set(device.id, { spark_gap_to_earth: form === "gap" })}
           />
           {FIGURES.map(([name, label, unit, hint]) => (
             <FigureField
@@ -164,7 +164,11 @@ function BoardDevices({ board }: { board: Board }) {
               label={label}
               unit={unit}
               hint={hint}
-              empty={name === "leads_m" && board.housing.spots.length ? "as the board is drawn" : undefined}
+              empty={
+                name === "leads_m" && board.build.device_positions.length
+                  ? "as the board is drawn"
+                  : undefined
+              }
               value={device[name]}
               onCommit={(value) =>
                 set(device.id, { [name]: name === "years" && value ? Math.round(value) : value })
@@ -218,9 +222,9 @@ function Declining({
   onChange: (declined: SurgeRisk["declined"]) => void;
 }) {
   const declined = plan.declined;
-  const [by, setBy] = useState(declined?.by ?? "");
-  const [on, setOn] = useState(declined?.on ?? "");
-  const [why, setWhy] = useState(declined?.why ?? "");
+  const [by, setBy] = useState(declined?.name ?? "");
+  const [on, setOn] = useState(declined?.date ?? "");
+  const [why, setWhy] = useState(declined?.reason ?? "");
   const box = "w-full rounded-md border border-line bg-sheet px-2 py-1";
   return (
     <section aria-label="Declined by the owner" className="rounded-xl border border-line bg-sheet p-4">
@@ -233,7 +237,7 @@ function Declining({
               : declined.in_writing === false
                 ? "Declined in speech only: "
                 : "Declined; in writing? "}
-            {declined.by}, {declined.on}: {declined.why}
+            {declined.name}, {declined.date}: {declined.reason}
           </p>
           <Choice
             label="In writing, signed"
@@ -248,7 +252,7 @@ function Declining({
           className="grid items-end gap-3 sm:grid-cols-[1fr_10rem_2fr_auto]"
           onSubmit={(event) => {
             event.preventDefault();
-            onChange({ by: by.trim(), on, why: why.trim(), in_writing: null });
+            onChange({ name: by.trim(), date: on, reason: why.trim(), in_writing: null });
           }}
         >
           <Field label="Who">

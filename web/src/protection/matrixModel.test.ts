@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
 import type { Matrix, PairResult } from "../api/client";
-import { STANDINGS, sides, worstPair } from "./matrixModel";
+import { STATUSES, sides, worstPair } from "./matrixModel";
 
-const pair = (up: string, down: string, standing: PairResult["standing"], upto_a?: number, fault_a = 1000) =>
-  ({ up, down, standing, upto_a, fault_a }) as PairResult;
+const pair = (up: string, down: string, status: PairResult["status"], upto_a?: number, fault_a = 1000) =>
+  ({ up, down, status, upto_a, fault_a }) as PairResult;
 const matrix = {
   devices: ["cutout", "f1", "c1", "c1-plug"].map((id) => ({
     id,
@@ -12,10 +12,10 @@ const matrix = {
     outlet: id.endsWith("plug"),
   })),
   pairs: [
-    pair("cutout", "f1", "races"),
+    pair("cutout", "f1", "typical"),
     pair("cutout", "c1", "partial", 800),
     pair("f1", "c1", "partial", 250),
-    pair("c1", "c1-plug", "crossed", 50),
+    pair("c1", "c1-plug", "none", 50),
   ],
   bands: [],
 } as unknown as Matrix;
@@ -30,8 +30,8 @@ describe("the matrix of devices", () => {
     expect(worstPair(matrix)).toMatchObject({ up: "f1", down: "c1" });
     expect(worstPair({ ...matrix, pairs: [] })).toBeUndefined();
   });
-  it("tells every standing by a sign of its own", () => {
-    const marks = Object.values(STANDINGS).map((one) => one.mark);
+  it("tells every status by a sign of its own", () => {
+    const marks = Object.values(STATUSES).map((one) => one.mark);
     expect(new Set(marks).size).toBe(marks.length);
   });
 });

@@ -1,11 +1,11 @@
 import type { Matrix, PairResult } from "../api/client";
 
 /** How a pair stands, as a sign and a word: the shape says it without its colour. */
-export const STANDINGS: Record<PairResult["standing"], { mark: string; word: string; look: string }> = {
+export const STATUSES: Record<PairResult["status"], { mark: string; word: string; look: string }> = {
   total: { mark: "●", word: "opens alone, whatever can flow", look: "text-pass" },
-  races: { mark: "◐", word: "usually opens alone", look: "text-tight" },
+  typical: { mark: "◐", word: "usually opens alone", look: "text-tight" },
   partial: { mark: "◔", word: "alone up to a current", look: "text-advice" },
-  crossed: { mark: "✕", word: "the wrong one opens", look: "text-fail" },
+  none: { mark: "✕", word: "the wrong one opens", look: "text-fail" },
   unknown: { mark: "?", word: "not known", look: "text-missing" },
 };
 
@@ -21,12 +21,12 @@ export function sides(matrix: Matrix) {
 
 export const pairKey = (up: string, down: string) => `${up} ${down}`;
 
-const WORST: PairResult["standing"][] = ["crossed", "unknown", "partial", "races", "total"];
+const WORST: PairResult["status"][] = ["none", "unknown", "partial", "typical", "total"];
 
 /** The pair to look at first: the worst, and of those the one that is selective least far. */
 export function worstPair(matrix: Matrix): PairResult | undefined {
   const far = (pair: PairResult) => (pair.fault_a && pair.upto_a ? pair.upto_a / pair.fault_a : 1);
   return [...matrix.pairs]
     .filter((pair) => !matrix.devices.find((device) => device.id === pair.down)?.outlet)
-    .sort((a, b) => WORST.indexOf(a.standing) - WORST.indexOf(b.standing) || far(a) - far(b))[0];
+    .sort((a, b) => WORST.indexOf(a.status) - WORST.indexOf(b.status) || far(a) - far(b))[0];
 }

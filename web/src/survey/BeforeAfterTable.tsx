@@ -23,15 +23,15 @@ export function BeforeAfterTable({ board }: { board: ExistingBoard }) {
     ),
     row(
       "Circuits that guard people",
-      String(data.before.guarded),
-      String(data.after.guarded),
-      data.after.guarded > data.before.guarded,
+      String(data.before.with_rcd),
+      String(data.after.with_rcd),
+      data.after.with_rcd > data.before.with_rcd,
     ),
     row(
       "Go dark at a time, at the most",
-      String(data.before.most_dark),
-      String(data.after.most_dark),
-      data.after.most_dark < data.before.most_dark,
+      String(data.before.most_lost),
+      String(data.after.most_lost),
+      data.after.most_lost < data.before.most_lost,
     ),
     row(
       "Circuits that fail a check",
@@ -62,7 +62,7 @@ export function BeforeAfterTable({ board }: { board: ExistingBoard }) {
         </tbody>
       </table>
       <ul className="mb-3 list-disc pl-5 text-[13px]">
-        {data.gained.map((one) => (
+        {data.improvements.map((one) => (
           <li key={one}>{one}</li>
         ))}
       </ul>
@@ -123,9 +123,9 @@ function SideCells({
         </span>
       </td>
       <td className="py-1 text-[12px] text-soft">
-        {side.goes_with.length > 3
-          ? `${side.goes_with.slice(0, 3).join(", ")} and ${side.goes_with.length - 3} more`
-          : side.goes_with.join(", ") || "nothing else"}
+        {side.trips_with.length > 3
+          ? `${side.trips_with.slice(0, 3).join(", ")} and ${side.trips_with.length - 3} more`
+          : side.trips_with.join(", ") || "nothing else"}
       </td>
     </>
   );

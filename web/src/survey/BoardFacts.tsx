@@ -29,7 +29,7 @@ export function BoardFacts({
       </div>
       <Choice
         label="Switched off by"
-        value={board.main}
+        value={board.main_device}
         options={[
           { value: "unknown", label: "not looked at" },
           { value: "switch", label: "a main switch" },
@@ -38,8 +38,9 @@ export function BoardFacts({
         ]}
         onCommit={(main) =>
           set({
-            main: main as ExistingBoard["main"],
-            main_rcd: main === "rcd" ? (board.main_rcd ?? { idn_ma: 100, type: "AC", delayed: false }) : null,
+            main_device: main as ExistingBoard["main_device"],
+            main_rcd:
+              main === "rcd" ? (board.main_rcd ?? { idn_ma: 100, type: "AC", time_delayed: false }) : null,
           })
         }
       />

@@ -11,19 +11,19 @@ import { Photos } from "./Photos";
 
 type Props = {
   board: ExistingBoard;
-  words: { way: number; words: string }[];
+  words: { way: number; text: string }[];
   onChange: (board: ExistingBoard) => void;
 };
 
 /** The old board way by way: a line typed is a way; each label is proven by switching off and testing. */
 export function FoundWays({ board, words, onChange }: Props) {
-  const said = new Map(words.map((one) => [one.way, one.words]));
+  const said = new Map(words.map((one) => [one.way, one.text]));
   const ways = [...board.ways].sort((a, b) => a.number - b.number);
   const [photosOf, setPhotosOf] = useState<number | null>(null);
   const narrow = useMedia("(max-width: 640px)");
   const put = (changed: ExistingWay) =>
     onChange({ ...board, ways: board.ways.map((way) => (way.number === changed.number ? changed : way)) });
-  const proven = ways.filter((way) => way.proven).length;
+  const proven = ways.filter((way) => way.tested).length;
   const devices = ways.filter((way) => !isEmpty(way)).length;
   const of = (way: ExistingWay): Row => ({
     words: said.get(way.number) ?? way.kind,
@@ -62,7 +62,9 @@ function isEmpty(way: ExistingWay): boolean {
 
 function conductor(way: ExistingWay): string {
   if (isEmpty(way)) return "";
-  return way.conductor_mm2 ? `${way.cables > 1 ? `${way.cables} × ` : ""}${way.conductor_mm2} mm²` : "?";
+  return way.conductor_mm2
+    ? `${way.cable_count > 1 ? `${way.cable_count} × ` : ""}${way.conductor_mm2} mm²`
+    : "?";
 }
 
 function WayTable({
@@ -171,8 +173,8 @@ function Proven({ way, onChange }: Part) {
     <input
       type="checkbox"
       aria-label={`Way ${way.number}: switched off, tested`}
-      checked={way.proven}
-      onChange={(event) => onChange({ ...way, proven: event.target.checked })}
+      checked={way.tested}
+      onChange={(event) => onChange({ ...way, tested: event.target.checked })}
     />
   );
 }
@@ -181,10 +183,12 @@ function TurnedOut({ way, onChange }: Part) {
   return (
     <TextBox
       aria-label={`What way ${way.number} turned out to be`}
-      value={way.turned_out}
-      placeholder={way.proven ? "as its label says" : "not proven yet"}
+      value={way.actually_feeds}
+      placeholder={way.tested ? "as its label says" : "not proven yet"}
       maxLength={120}
-      onCommit={(turned_out) => onChange({ ...way, turned_out, proven: way.proven || turned_out !== "" })}
+      onCommit={(actually_feeds) =>
+        onChange({ ...way, actually_feeds, tested: way.tested || actually_feeds !== "" })
+      }
     />
   );
 }
@@ -211,7 +215,7 @@ function WayEntry({ board, onChange }: { board: ExistingBoard; onChange: (board:
     if (!text.trim()) return;
     try {
       const way = await answered(
-        client.POST("/api/survey/way", { body: { rules: document.job.rules, board, text } }),
+        client.POST("/api/parse/way", { body: { rules: document.job.rules, board, text } }),
       );
       const rest = board.ways.filter((one) => one.number !== way.number);
       onChange({ ...board, ways: [...rest, way] });

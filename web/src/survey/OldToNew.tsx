@@ -22,7 +22,7 @@ export function OldToNew({
     setBusy(true);
     try {
       const body = { document, board: board.id };
-      edit((await answered(client.POST("/api/survey/renew", { body }))).document);
+      edit((await answered(client.POST("/api/survey/replace-board", { body }))).document);
     } catch (reason) {
       say((reason as Error).message);
     }
@@ -55,16 +55,18 @@ export function OldToNew({
             const lower =
               one.new_a !== null &&
               one.new_a !== undefined &&
-              one.near_a !== null &&
-              one.near_a !== undefined &&
-              one.new_a < one.near_a;
+              one.nearest_rating_a !== null &&
+              one.nearest_rating_a !== undefined &&
+              one.new_a < one.nearest_rating_a;
             const circuit = board.ways.find((way) => way.number === one.way)?.circuit ?? "";
             return (
               <tr key={one.way} className="border-t border-line" data-mapped={one.way}>
                 <td className="figure px-2 py-1">{one.way}</td>
                 <td>{one.name}</td>
                 <td className="whitespace-nowrap">{one.old}</td>
-                <td className="figure whitespace-nowrap pr-3">{one.near_a ? `${one.near_a} A` : "?"}</td>
+                <td className="figure whitespace-nowrap pr-3">
+                  {one.nearest_rating_a ? `${one.nearest_rating_a} A` : "?"}
+                </td>
                 <td className="figure whitespace-nowrap pr-3">{one.cable_a ? `${one.cable_a} A` : "?"}</td>
                 <td
                   className={cx(
@@ -75,7 +77,7 @@ export function OldToNew({
                 >
                   {one.new_a ? `${lower ? "‖ " : ""}${one.new_a} A` : "?"}
                 </td>
-                <td className="text-[12px] text-soft">{one.why}</td>
+                <td className="text-[12px] text-soft">{one.reason}</td>
                 <td>
                   <select
                     aria-label={`What takes way ${one.way} over`}

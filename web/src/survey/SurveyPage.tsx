@@ -38,10 +38,10 @@ export function SurveyPage() {
     const blank: ExistingBoard = {
       id,
       name: `Old board ${boards.length + 1}`,
-      main: "unknown",
+      main_device: "unknown",
       material: "unknown",
       ways: [],
-      seen: [],
+      observations: [],
     };
     edit({ ...document, survey: { boards: [...boards, blank] } });
     setSearch({ board: id }, { replace: true });
@@ -75,7 +75,7 @@ export function SurveyPage() {
         <Tabs label="Parts of the survey" tabs={PARTS} value={part} onChange={setPart} />
       </div>
       {part === "found" && <FoundWays board={board} words={read.data?.ways ?? []} onChange={put} />}
-      {part === "wrong" && <Things board={board} things={read.data?.things ?? []} onChange={put} />}
+      {part === "wrong" && <Things board={board} things={read.data?.observations ?? []} onChange={put} />}
       {part === "new" && <OldToNew board={board} mapped={read.data?.rating_transfers ?? []} onChange={put} />}
       {part === "compare" && <BeforeAfterTable board={board} />}
       <p className="mt-3 text-[11.5px] text-soft">{rules.cautions.slice(0, 2).join(" ")}</p>

@@ -71,17 +71,17 @@ function ThingCard({ one, same }: { one: ObservationResult; same: ObservationRes
       {ways.length > 0 ? (
         <ul>
           {ways.map((other) => (
-            <li key={`${other.way} ${other.words}`}>
+            <li key={`${other.way} ${other.text}`}>
               <span className="font-medium">Way {other.way}</span>
-              {other.words && <span className="text-soft">: {other.words}</span>}
+              {other.text && <span className="text-soft">: {other.text}</span>}
               {other.by === "seen" && <span className="text-soft"> (seen)</span>}
             </li>
           ))}
         </ul>
       ) : (
-        one.words && <p className="text-soft">{one.words}</p>
+        one.text && <p className="text-soft">{one.text}</p>
       )}
-      <p className="mt-1">{one.kind.why}</p>
+      <p className="mt-1">{one.kind.reason}</p>
       <p>{one.kind.act}</p>
       <p className="text-[11.5px] text-soft">{clause(one)}</p>
     </li>
@@ -100,7 +100,10 @@ function SeenForm({ board, onChange }: { board: ExistingBoard; onChange: (board:
   const [way, setWay] = useState("");
   const [note, setNote] = useState("");
   const add = () => {
-    onChange({ ...board, seen: [...board.seen, { what, way: way ? Number(way) : null, note }] });
+    onChange({
+      ...board,
+      observations: [...board.observations, { kind: what, way: way ? Number(way) : null, note }],
+    });
     setNote("");
   };
   return (
@@ -129,18 +132,20 @@ function SeenForm({ board, onChange }: { board: ExistingBoard; onChange: (board:
         <Button onClick={add}>Write it down</Button>
       </div>
       <ul className="mt-3 text-[12.5px]">
-        {board.seen.map((one, at) => (
+        {board.observations.map((one, at) => (
           <li
-            key={`${one.what} ${one.way} ${at}`}
+            key={`${one.kind} ${one.way} ${at}`}
             className="flex items-center justify-between border-t border-line"
           >
             <span>
               {one.way ? `Way ${one.way}: ` : ""}
-              {kinds.find((kind) => kind.id === one.what)?.title ?? one.what}
+              {kinds.find((kind) => kind.id === one.kind)?.title ?? one.kind}
             </span>
             <Button
               look="quiet"
-              onClick={() => onChange({ ...board, seen: board.seen.filter((_, number) => number !== at) })}
+              onClick={() =>
+                onChange({ ...board, observations: board.observations.filter((_, number) => number !== at) })
+              }
             >
               Strike
             </Button>

@@ -134,9 +134,9 @@ function Side({ comparison, titles }: { comparison: Comparison; titles: Readonly
       </section>
       <section aria-label="What turned" className="rounded-xl border border-line bg-sheet p-4">
         <h2 className="mb-2 font-semibold">What turned</h2>
-        {comparison.turned.length === 0 && <p className="text-soft">No finding answers otherwise.</p>}
+        {comparison.changed.length === 0 && <p className="text-soft">No finding answers otherwise.</p>}
         <ul className="flex flex-col">
-          {comparison.turned.map((one) => (
+          {comparison.changed.map((one) => (
             <li
               key={`${one.check} ${one.subject.id}`}
               className="grid gap-x-4 border-t border-line py-1.5 text-[13px] sm:grid-cols-[1fr_10rem_11rem_11rem]"
@@ -156,9 +156,9 @@ function Side({ comparison, titles }: { comparison: Comparison; titles: Readonly
       </section>
       <section aria-label="What differs" className="rounded-xl border border-line bg-sheet p-4">
         <h2 className="mb-2 font-semibold">What differs</h2>
-        {comparison.words.length === 0 && <p className="text-soft">Nothing.</p>}
+        {comparison.text.length === 0 && <p className="text-soft">Nothing.</p>}
         <ul className="list-disc pl-5 text-[13px]">
-          {comparison.words.map((words) => (
+          {comparison.text.map((words) => (
             <li key={words}>{words}</li>
           ))}
         </ul>

@@ -10,7 +10,7 @@ export function useOthers(): { value: string; label: string }[] {
   return [
     ...(history.data ?? [])
       .filter((line) => line.number !== revision.number)
-      .map((line) => ({ value: `r${line.number}`, label: `Revision ${line.number}: ${line.words}` })),
+      .map((line) => ({ value: `r${line.number}`, label: `Revision ${line.number}: ${line.text}` })),
     ...(jobs.data ?? [])
       .filter((job) => job.id !== jobId)
       .map((job) => ({ value: `j${job.id}`, label: `Job: ${job.title}` })),

@@ -42,15 +42,15 @@ _LAYOUT_S = 0.4
 
 @dataclass(frozen=True, slots=True)
 class AddCircuitOption:
-    """A way of doing it. ``refused``: why it cannot be done here; ``job`` None then. ``troubles``: what fails or is missing that
+    """A way of doing it. ``not_possible``: why it cannot be done here; ``job`` None then. ``new_problems``: what fails or is missing that
     did not before, each check with its sentence. ``modules_left``: free in the board that holds it."""
 
     id: str
     title: str
-    refused: str
+    not_possible: str
     job: Job | None
     verdict: Verdict
-    troubles: tuple[str, ...]
+    new_problems: tuple[str, ...]
     modules_left: float | None
     steps: tuple[str, ...]
     materials: tuple[str, ...]
@@ -152,7 +152,7 @@ class _OptionBuilder:
         title = "RCBOs in place of a shared RCD"
         slim = _slim()
         board = self._board
-        for group in board.rcds:
+        for group in board.shared_rcds:
             members = [one for one in self._ways() if self._way(one.id).rcd == group.id]
             devices = [one.device for one in members]
             if not members or any(isinstance(one, str) or one.rating_a not in slim.ratings_a for one in devices):
@@ -166,9 +166,9 @@ class _OptionBuilder:
                 if not isinstance(one.device, str)
             ]
             ways = tuple(way.model_copy(update={"rcd": None}) if way.rcd == group.id else way for way in board.ways)
-            rest = tuple(one for one in board.rcds if one.id != group.id)
+            rest = tuple(one for one in board.shared_rcds if one.id != group.id)
             job = with_parts(self._job, tuple(changed))
-            job = with_parts(job, (), (board.model_copy(update={"rcds": rest, "ways": ways}),))
+            job = with_parts(job, (), (board.model_copy(update={"shared_rcds": rest, "ways": ways}),))
             if self._free(board_of(job, board.id), job) + 1e-9 < self._wide():
                 continue
             return self._judged(
@@ -188,7 +188,7 @@ class _OptionBuilder:
     def _larger(self) -> AddCircuitOption:
         """The next larger enclosure there is, with everything moved over."""
         title = "A larger board in place of this one"
-        old, board = self._board.housing.enclosure, self._board
+        old, board = self._board.build.enclosure, self._board
         if old is None:
             return self._no("larger", title, "no enclosure is chosen, so there is none to change")
         held = [kept.enclosure for kept in enclosures() if kept.enclosure.form == old.form]
@@ -201,9 +201,9 @@ class _OptionBuilder:
         for enclosure in larger:
             if enclosure.rows * enclosure.modules < needed:
                 continue
-            housing = board.housing.model_copy(update={"enclosure": enclosure, "spots": ()})
-            room = max(board.ways_total, board.ways_total + enclosure.rows * enclosure.modules - old.rows * old.modules)
-            changed = board.model_copy(update={"housing": housing, "ways_total": min(room, 200)})
+            housing = board.build.model_copy(update={"enclosure": enclosure, "device_positions": ()})
+            room = max(board.way_count, board.way_count + enclosure.rows * enclosure.modules - old.rows * old.modules)
+            changed = board.model_copy(update={"build": housing, "way_count": min(room, 200)})
             job = self.added(with_parts(self._job, (), (changed,)), board.id)
             if self._free(board_of(job, board.id), job) < -1e-9:
                 continue
@@ -233,7 +233,7 @@ class _OptionBuilder:
             id=name,
             name="Second board",
             fed_by="origin",
-            ways_total=_SUB_WAYS,
+            way_count=_SUB_WAYS,
             main_switch=MainSwitch(rating_a=_ISOLATOR_A),
             tap=Tap(
                 line_mm2=tails.area_mm2 if tails else None,
@@ -245,7 +245,7 @@ class _OptionBuilder:
         )
         job = self._job.model_copy(update={"boards": (*self._job.boards, second)})
         size = self._rules.cables.size_label(tails.area_mm2) if tails else "the tails' size"
-        network = self._rules.words.get("origin", "cut-out")
+        network = self._rules.vocabulary.get("origin", "cut-out")
         return self._judged(
             "split",
             title,
@@ -289,13 +289,13 @@ class _OptionBuilder:
             name="Sub-board",
             kind="distribution",
             lines=lines,
-            run=(Section(length_m=2.0, method=rules.default_method, hidden="no"),),
+            run=(Section(length_m=2.0, method=rules.default_method, concealed_in="no"),),
         )
         sub = Board(
             id=name,
             name="Sub-board",
             fed_by=FedByWay(board=board.id, way=way.number),
-            ways_total=_SUB_WAYS,
+            way_count=_SUB_WAYS,
             main_switch=MainSwitch(rating_a=63.0),
             ways=(Way(number=1, circuit=moved.id),),
         )
@@ -379,7 +379,7 @@ class _OptionBuilder:
     def _loose(self, job: Job, board: Board) -> bool:
         """Whether a board that was laid out has a device without a place now."""
         places = or_none(lambda: Installation.of(job, self._rules).boards[board.id].places)
-        return bool(board.housing.spots and places and places.loose)
+        return bool(board.build.device_positions and places and places.loose)
 
     def _no(self, name: str, title: str, why: str) -> AddCircuitOption:
         return AddCircuitOption(name, title, f"{why}.", None, "not-applicable", (), None, (), (), (), ())
@@ -398,9 +398,9 @@ class _OptionBuilder:
 
     def _free(self, board: Board, job: Job) -> float:
         """Modules that are free in a board, or ways where it has no enclosure."""
-        enclosure = board.housing.enclosure
+        enclosure = board.build.enclosure
         if enclosure is None:
-            return float(board.ways_total - len(board.ways))
+            return float(board.way_count - len(board.ways))
         units = or_none(lambda: Installation.of(job, self._rules).boards[board.id].units)
         used = modules_needed(units) if units else 0.0
         return enclosure.rows * enclosure.modules - used
@@ -416,7 +416,7 @@ class _OptionBuilder:
         taken = {way.number for way in board.ways}
         number = next(at for at in range(1, 201) if at not in taken)
         ways = (*board.ways, Way(number=number, circuit=self._circuit.id))
-        changed = board.model_copy(update={"ways": ways, "ways_total": max(board.ways_total, number)})
+        changed = board.model_copy(update={"ways": ways, "way_count": max(board.way_count, number)})
         return with_parts(job.model_copy(update={"circuits": (*job.circuits, self._circuit)}), (), (changed,))
 
 

@@ -39,7 +39,7 @@ def with_housing(job: Job, board_id: str, housing: BoardBuild) -> Job:
     return job.model_copy(
         update={
             "boards": tuple(
-                board.model_copy(update={"housing": housing}) if board.id == board_id else board for board in job.boards
+                board.model_copy(update={"build": housing}) if board.id == board_id else board for board in job.boards
             )
         }
     )
@@ -70,9 +70,9 @@ def lay_out(
     if units.open:
         raise _bad(f"{units.open[0].name} has no device or no line yet; choose them, then lay the board out")
     hot = frozenset(unit.id for unit in units.all if unit.kind == "way" and unit.circuit and runs_long(unit.circuit))
-    wishes = board.housing.wishes
-    task = layout_problem_of(units, enclosure, wishes, wishes.main or model.rules.board.main_side, hot)
-    present = starts_of(task, board.housing.spots) if board.housing.spots else None
+    wishes = board.build.layout_preferences
+    task = layout_problem_of(units, enclosure, wishes, wishes.main_switch_side or model.rules.board.main_side, hot)
+    present = starts_of(task, board.build.device_positions) if board.build.device_positions else None
     found = solve_layout(task, present=present, seconds=seconds, cancelled=cancelled, better=better)
     if found is None:
         needs, there_is = modules_needed(units), enclosure.rows * enclosure.modules
@@ -81,15 +81,15 @@ def lay_out(
         raise _bad(
             f"the devices take {needs:g} of {there_is} modules, but no order of them fits row by row; choose a larger enclosure, or other wishes"
         )
-    housing = board.housing.model_copy(update={"spots": found.spots})
-    surge = tuple(device.model_copy(update={"leads_m": None}) for device in board.surge)
+    housing = board.build.model_copy(update={"device_positions": found.spots})
+    surge = tuple(device.model_copy(update={"leads_m": None}) for device in board.spds)
     changed = with_housing(job, board_id, housing)
-    boards = tuple(one.model_copy(update={"surge": surge}) if one.id == board_id else one for one in changed.boards)
+    boards = tuple(one.model_copy(update={"spds": surge}) if one.id == board_id else one for one in changed.boards)
     return changed.model_copy(update={"boards": boards}), found
 
 
 def _bad(message: str) -> BadDocument:
-    return BadDocument([DocumentProblem("boards.housing", message)])
+    return BadDocument([DocumentProblem("boards.build", message)])
 
 
 def move(job: Job, board_id: str, unit: str, row: int, at: float) -> Job:
@@ -113,27 +113,27 @@ def move(job: Job, board_id: str, unit: str, row: int, at: float) -> Job:
         raise _bad(f"row {row} has no room for {held.name}, which takes {held.wide:g} modules")
     at = min(max(0.0, round(at * 2) / 2), room - held.wide)
     middle = at + held.wide / 2
-    left = [one for one in others if (one.at + one.end) / 2 < middle]
-    right = [one for one in others if (one.at + one.end) / 2 >= middle]
+    left = [one for one in others if (one.offset_modules + one.end) / 2 < middle]
+    right = [one for one in others if (one.offset_modules + one.end) / 2 >= middle]
     # Not so near an end that those on that side find no room.
     at = max(at, sum(one.unit.wide for one in left))
     at = min(at, room - held.wide - sum(one.unit.wide for one in right))
     spots = {unit: at}
     edge = at
     for one in reversed(left):
-        edge = min(one.at, edge - one.unit.wide)
+        edge = min(one.offset_modules, edge - one.unit.wide)
         spots[one.unit.id] = edge
     edge = at + held.wide
     for one in right:
-        start = max(one.at, edge)
+        start = max(one.offset_modules, edge)
         spots[one.unit.id] = start
         edge = start + one.unit.wide
     if edge > room or min(spots.values()) < 0:
         spots = _packed([*[one.unit.id for one in left], unit, *[one.unit.id for one in right]], model, spots, room)
-    kept = [spot for spot in model.board.housing.spots if spot.unit not in spots]
-    moved = [DevicePosition(unit=name, row=row, at=start) for name, start in spots.items()]
-    housing = model.board.housing.model_copy(
-        update={"spots": tuple(sorted((*kept, *moved), key=lambda s: (s.row, s.at)))}
+    kept = [spot for spot in model.board.build.device_positions if spot.device not in spots]
+    moved = [DevicePosition(device=name, row=row, offset_modules=start) for name, start in spots.items()]
+    housing = model.board.build.model_copy(
+        update={"device_positions": tuple(sorted((*kept, *moved), key=lambda s: (s.row, s.offset_modules)))}
     )
     return with_housing(job, board_id, housing)
 
@@ -165,8 +165,8 @@ def numbered_as_placed(job: Job, board_id: str) -> Job:
     except NeedsInput as lack:
         raise _bad(lack.needs[0].what) from None
     standing = [(one, one.unit.circuit.id) for one in places.from_main() if one.unit.kind == "way" and one.unit.circuit]
-    spaces = {circuit: 2 * int(one.at) + one.row for one, circuit in standing}
-    by_space = places.enclosure.form == "stab" and len(set(spaces.values())) == len(spaces)
+    spaces = {circuit: 2 * int(one.offset_modules) + one.row for one, circuit in standing}
+    by_space = places.enclosure.form == "panelboard" and len(set(spaces.values())) == len(spaces)
     number = spaces if by_space else {circuit: at for at, (_, circuit) in enumerate(standing, 1)}
     old = {way.number: way.circuit for way in model.board.ways}
     boards = []
@@ -175,8 +175,8 @@ def numbered_as_placed(job: Job, board_id: str) -> Job:
             ways = sorted(
                 (way.model_copy(update={"number": number[way.circuit]}) for way in board.ways), key=lambda w: w.number
             )
-            there_are = max([board.ways_total, *(way.number for way in ways)])
-            board = board.model_copy(update={"ways": tuple(ways), "ways_total": there_are})
+            there_are = max([board.way_count, *(way.number for way in ways)])
+            board = board.model_copy(update={"ways": tuple(ways), "way_count": there_are})
         elif not isinstance(board.fed_by, str) and board.fed_by.board == board_id:
             fed = FedByWay(board=board_id, way=number[old[board.fed_by.way]])
             board = board.model_copy(update={"fed_by": fed})

@@ -17,7 +17,7 @@ def blank(title: str, rules: RuleSet, phases: int | None = None) -> Job:
 
     The earthing system is the one most common under the standard, until it is read at the origin.
     """
-    board = rules.words.get("board", "board")
+    board = rules.vocabulary.get("board", "board")
     system = rules.systems[1 if len(rules.systems) > 2 else 0]
     supply = Supply.model_validate(
         {
@@ -26,5 +26,5 @@ def blank(title: str, rules: RuleSet, phases: int | None = None) -> Job:
             "nominal_v": rules.nominal_v,
         }
     )
-    boards = (Board(id="main", name=f"Main {board}", fed_by="origin", ways_total=_WAYS),)
+    boards = (Board(id="main", name=f"Main {board}", fed_by="origin", way_count=_WAYS),)
     return checked(Job(format=FORMAT, job=JobInfo(title=title, rules=rules.id), supply=supply, boards=boards))

@@ -25,7 +25,7 @@ class Fact:
 
     topic: str
     verdict: Verdict
-    words: str
+    text: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,7 +65,7 @@ def swap(job: Job, circuit_id: str, device: Device) -> Swap:
     steps = (
         *isolation.steps,
         f"Take out {was.mark}; note where its neutral went.",
-        *(fact.words for fact in facts[1:-2]),
+        *(fact.text for fact in facts[1:-2]),
         f"Fit {now.mark}; pull at each conductor; tighten to its torque.",
         "Test: polarity, loop, RCD time and button where it has one, then label it.",
     )
@@ -84,9 +84,12 @@ def _width(model: BoardModel, was: BoardDevice, now: BoardDevice) -> Fact:
     if places is None or placed is None:
         return Fact("Width", "missing", f"{now.wide:g} modules in place of {was.wide:g}; the board is not laid out yet")
     row = places.row(placed.row)
-    following = min((one.at for one in row if one.at >= placed.end - 1e-9), default=float(places.enclosure.modules))
-    before = max((one.end for one in row if one.end <= placed.at + 1e-9), default=0.0)
-    beside = following - placed.end + placed.at - before
+    following = min(
+        (one.offset_modules for one in row if one.offset_modules >= placed.end - 1e-9),
+        default=float(places.enclosure.modules),
+    )
+    before = max((one.end for one in row if one.end <= placed.offset_modules + 1e-9), default=0.0)
+    beside = following - placed.end + placed.offset_modules - before
     free = places.enclosure.modules - sum(one.unit.wide for one in row)
     words = f"{now.wide:g} modules in place of {was.wide:g}"
     if beside + 1e-9 >= gain:
@@ -104,7 +107,9 @@ def _neutral(model: BoardModel, was: BoardDevice, now: BoardDevice) -> list[Fact
     screws = [screw.number for one in ends if places and (screw := places.screw(f"{one}/N")) is not None]
     at = f", screw {' and '.join(map(str, screws))}," if screws else ""
     if through_now and not through_was:
-        tail = "its flying lead takes that screw" if now.tail else "a link from that screw feeds its neutral clamp"
+        tail = (
+            "its flying lead takes that screw" if now.flying_lead else "a link from that screw feeds its neutral clamp"
+        )
         return [
             Fact(
                 "Neutral",

@@ -40,25 +40,23 @@ class BoardModel:
     @property
     def enclosure(self) -> Enclosure:
         """What it is housed in."""
-        held = self.board.housing.enclosure
+        held = self.board.build.enclosure
         if held is None:
             raise NeedsInput(
-                Need(
-                    f"an enclosure for {self.board.name}", "boards.housing.enclosure", "Choose one in the board's view."
-                )
+                Need(f"an enclosure for {self.board.name}", "boards.build.enclosure", "Choose one in the board's view.")
             )
         return held
 
     @property
     def begun(self) -> bool:
         """Whether anybody has begun to build it: it has an enclosure. Before that, nothing of its build can be judged."""
-        return self.board.housing.enclosure is not None
+        return self.board.build.enclosure is not None
 
     @cached_property
     def places(self) -> RailPositions:
         """Where everything stands. NeedsInput while there is no enclosure."""
-        wishes = self.board.housing.wishes
-        return RailPositions(self.units, self.scheme, self.board.housing, self.enclosure, wishes.feed)
+        wishes = self.board.build.layout_preferences
+        return RailPositions(self.units, self.scheme, self.board.build, self.enclosure, wishes.supply_entry)
 
     @cached_property
     def laid_out(self) -> RailPositions:
@@ -75,7 +73,7 @@ class BoardModel:
             raise NeedsInput(
                 Need(
                     f"a place on the rails for {names[0]}{more}",
-                    "boards.housing.spots",
+                    "boards.build.device_positions",
                     "Let the board be laid out, or put each device in its place.",
                 )
             )
@@ -95,13 +93,13 @@ class BoardModel:
         """Its combs, as it is laid out."""
         feeds = {"bus", *(unit.id for unit in self.units.all if unit.kind in ("rcd", "gear"))}
         load = {feed: self.carried_a(feed) for feed in feeds}
-        housing = self.board.housing
-        return busbars_of(self.places, housing.comb, housing.habits.combs, load)
+        housing = self.board.build
+        return busbars_of(self.places, housing.busbar_stock, housing.wiring_defaults.use_busbars, load)
 
     @cached_property
     def heat(self) -> Heat:
         """What its devices lose, and how warm it gets inside."""
-        standing = self.board.housing.standing
+        standing = self.board.build.mounting
         room_c = standing.ambient_c if standing else None
         return heat_of(self.units, self.enclosure, self.rules.board, room_c, self.links.ahead.rating_a)
 
@@ -119,7 +117,7 @@ class BoardModel:
     def wiring(self) -> Wiring:
         """Its wiring list."""
         sizes = WireSizes(self.job, self.rules, self.tree, self.units, self.board)
-        habits = self.board.housing.habits
+        habits = self.board.build.wiring_defaults
         return wiring_of(self.units, self.scheme, self.places, self.combs, self.links, sizes, self.words, habits)
 
     def surge_leads_m(self, device: str) -> float | None:

@@ -42,7 +42,7 @@ class DeviceView:
     circuit: str
     way: int | None
     row: int
-    at: float
+    offset_modules: float
     wide: float
     box: Rectangle
     group: str
@@ -56,7 +56,7 @@ class BarTerminalView:
 
     number: int
     terminal: str
-    words: str
+    text: str
     circuit: str
     x: float
     y: float
@@ -126,17 +126,17 @@ class BoardView:
     step_mm: float
     rows: tuple[Rectangle, ...]
     units: tuple[DeviceView, ...]
-    loose: tuple[UnplacedDevice, ...]
-    undecided: tuple[str, ...]
+    not_placed: tuple[UnplacedDevice, ...]
+    not_chosen: tuple[str, ...]
     blanks: tuple[Rectangle, ...]
     bars: tuple[BarView, ...]
     combs: tuple[BusbarView, ...]
     blocks: tuple[Block, ...]
     conductors: tuple[Conductor, ...]
     steps: tuple[str, ...]
-    lacks: tuple[str, ...]
-    needs_modules: float
-    has_modules: float
+    missing: tuple[str, ...]
+    modules_needed: float
+    modules_available: float
     heat: Heat | None
     surge: tuple[SurgeLeads, ...]
     live: tuple[LiveNet, ...]
@@ -166,24 +166,24 @@ def view_of(
         form=places.enclosure.form if places else "rail",
         width_mm=places.width_mm if places else 0.0,
         height_mm=places.height_mm if places else 0.0,
-        step_mm=SPACE_MM if places and places.enclosure.form == "stab" else MODULE_MM,
+        step_mm=SPACE_MM if places and places.enclosure.form == "panelboard" else MODULE_MM,
         rows=_rows(places) if places else (),
         units=_units(model, places, scheme) if places else (),
-        loose=tuple(
+        not_placed=tuple(
             UnplacedDevice(unit.id, unit.name, unit.wide) for unit in (places.loose if places else model.units.all)
         ),
-        undecided=tuple(circuit.name for circuit in model.units.open),
+        not_chosen=tuple(circuit.name for circuit in model.units.open),
         blanks=_blanks(places) if places else (),
         bars=_bars(model, places) if places else (),
         combs=tuple(_comb(places, comb) for comb in or_none(lambda: model.combs) or ()) if places else (),
         blocks=wiring.blocks if wiring else (),
         conductors=wiring.conductors if wiring else (),
         steps=STEPS,
-        lacks=wiring.lacks if wiring else (),
-        needs_modules=modules_needed(model.units),
-        has_modules=float(places.enclosure.rows * places.enclosure.modules) if places else 0.0,
+        missing=wiring.missing if wiring else (),
+        modules_needed=modules_needed(model.units),
+        modules_available=float(places.enclosure.rows * places.enclosure.modules) if places else 0.0,
         heat=model.heat if places else None,
-        surge=tuple(_leads(model, device) for device in model.board.surge) if wired else (),
+        surge=tuple(_leads(model, device) for device in model.board.spds) if wired else (),
         live=live,
         chart=chart_of(model),
         notices=notices_of(boards, model),
@@ -197,7 +197,7 @@ def _leads(model: BoardModel, device: Spd) -> SurgeLeads:
 def _rows(places: RailPositions) -> tuple[Rectangle, ...]:
     """The rails (or columns) of an enclosure, as rectangles that devices stand in."""
     enclosure = places.enclosure
-    if enclosure.form == "stab":
+    if enclosure.form == "panelboard":
         middle, length = places.width_mm / 2, enclosure.modules * SPACE_MM
         return (Rectangle(middle - 80, 170.0, 76.0, length), Rectangle(middle + 4, 170.0, 76.0, length))[
             : enclosure.rows
@@ -232,7 +232,7 @@ def _unit(placed: PlacedDevice, ways: Mapping[str, int], clamps: list[TerminalVi
         circuit,
         ways.get(circuit) if unit.kind == "way" else None,
         placed.row,
-        placed.at,
+        placed.offset_modules,
         unit.wide,
         placed.box,
         unit.feed,
@@ -247,11 +247,11 @@ def _blanks(places: RailPositions) -> tuple[Rectangle, ...]:
     for number, row in enumerate(_rows(places), 1):
         at = 0.0
         for start, end in [
-            *((one.at, one.end) for one in places.row(number)),
+            *((one.offset_modules, one.end) for one in places.row(number)),
             (float(places.enclosure.modules), float(places.enclosure.modules)),
         ]:
             if start - at > 0.25:
-                if places.enclosure.form == "stab":
+                if places.enclosure.form == "panelboard":
                     found.append(Rectangle(row.x, row.y + at * SPACE_MM, row.w, (start - at) * SPACE_MM))
                 else:
                     found.append(Rectangle(row.x + at * MODULE_MM, row.y, (start - at) * MODULE_MM, row.h))
@@ -278,7 +278,8 @@ def _comb(places: RailPositions, comb: Busbar) -> BusbarView:
     first = next(tooth.terminal for tooth in comb.teeth if tooth.terminal)
     y = places.point(first).y
     teeth = tuple(
-        PinView(places.rail_x + tooth.at * MODULE_MM, y, tooth.line, not tooth.terminal) for tooth in comb.teeth
+        PinView(places.rail_x + tooth.offset_modules * MODULE_MM, y, tooth.line, not tooth.terminal)
+        for tooth in comb.teeth
     )
     return BusbarView(
         comb.id,

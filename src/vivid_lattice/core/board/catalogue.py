@@ -52,4 +52,4 @@ def comb_for(lines: int, rating_a: float, teeth: int) -> BusbarStock | None:
     """The smallest packaged comb of so many lines that carries a current and is long enough; else the longest that carries
     it; None where none does."""
     fitting = [one for one in combs() if one.lines == lines and one.rating_a >= rating_a]
-    return next((one for one in fitting if one.teeth >= teeth), max(fitting, key=lambda one: one.teeth, default=None))
+    return next((one for one in fitting if one.pins >= teeth), max(fitting, key=lambda one: one.pins, default=None))

@@ -21,7 +21,7 @@ class ChartLine:
     device: str
     rooms: tuple[str, ...]
     feeds: tuple[str, ...]
-    goes_with: str
+    trips_with: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,8 +35,8 @@ class Notice:
 def chart_of(model: BoardModel) -> tuple[ChartLine, ...]:
     """Every way in its order, in the user's words where there are any. ``goes_with``: the shared device it goes off with. The rooms
     of a feeder are those of everything behind it."""
-    texts = {one.circuit: one.text for one in model.board.housing.labels.texts}
-    groups = {group.id: group.name for group in model.board.rcds}
+    texts = {one.circuit: one.text for one in model.board.build.labels.texts}
+    groups = {group.id: group.name for group in model.board.shared_rcds}
     found = []
     for way in sorted(model.board.ways, key=lambda one: one.number):
         circuit = model.tree.circuits[way.circuit]
@@ -70,7 +70,7 @@ def notices_of(boards: Mapping[str, BoardModel], model: BoardModel) -> tuple[Not
         "always": True,
         "origin": isinstance(board.fed_by, str),
         "earth": isinstance(board.fed_by, str),
-        "contactor": any(gear.kind == "contactor" for gear in board.gear),
+        "contactor": any(gear.kind == "contactor" for gear in board.control_gear),
         "rcd": any(unit.rcd is not None for unit in model.units.all),
         "ahead": _ahead(boards, model),
     }

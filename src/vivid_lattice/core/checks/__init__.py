@@ -63,7 +63,7 @@ class Check:
     compares: str
     run: Callable[[CircuitContext], Finding]
     #: The face of the lattice it stands on: what the cable needs, or what protects people and the rest of the house.
-    face: Face = "sizing"
+    group: Face = "sizing"
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,7 +84,7 @@ class BoardCheck:
     title: str
     question: str
     run: Callable[[BoardContext], Finding]
-    of: Literal["protection", "build"] = "protection"
+    category: Literal["protection", "build"] = "protection"
 
 
 SUPPLY_CHECKS: tuple[SupplyCheck, ...] = (
@@ -216,7 +216,7 @@ CHECKS: tuple[Check, ...] = (
 
 
 #: What a cable and its device are chosen by: the checks that a change of one circuit alone can turn.
-SIZING: tuple[Check, ...] = tuple(check for check in CHECKS if check.face == "sizing")
+SIZING: tuple[Check, ...] = tuple(check for check in CHECKS if check.group == "sizing")
 
 
 def run_check(check: Check, ctx: CircuitContext) -> Finding:

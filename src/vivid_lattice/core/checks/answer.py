@@ -28,9 +28,9 @@ AnyContext = CircuitContext | SupplyContext | BoardContext
 def verdict_text(margin: float, verdict: Verdict) -> str:
     """How a figure stands to its limit, in words; what is in hand is rounded down, what is over is rounded up.
 
-    >>> said(0.5, "pass"), said(0.006, "tight"), said(-0.125, "fail")
+    >>> verdict_text(0.5, "pass"), verdict_text(0.006, "tight"), verdict_text(-0.125, "fail")
     ('In order, 50 % in hand.', 'In order, but only 0 % in hand.', 'Over the limit by 13 %.')
-    >>> said(-1.5, "fail")
+    >>> verdict_text(-1.5, "fail")
     '2.5 times the limit.'
     """
     if verdict == "fail" and margin <= -1:
@@ -44,7 +44,7 @@ def verdict_text(margin: float, verdict: Verdict) -> str:
 def percent_down(share: float) -> int:
     """A share in whole per cent, rounded down past the last bit of floating point.
 
-    >>> whole_percent_down(1 - 16 / 20), whole_percent_down(0.1999), whole_percent_down(-0.172)
+    >>> percent_down(1 - 16 / 20), percent_down(0.1999), percent_down(-0.172)
     (20, 19, -18)
     """
     return floor(round(share * 100, 6))

@@ -27,7 +27,7 @@ def check(ctx: CircuitContext) -> Finding:
     duty = demanded or (holding[0] if holding else None)
     if duty is None:
         return not_applicable(ID, ctx, f"Nothing asks for an arc-fault device on {ctx.circuit.name}.")
-    named = f"{ctx.circuit.name}: {duty.words}"
+    named = f"{ctx.circuit.name}: {duty.text}"
     if there:
         return _finding(ctx, duty, "pass", f"{named}; it has one.", there, steps)
     if demanded:
@@ -38,7 +38,7 @@ def check(ctx: CircuitContext) -> Finding:
 
 def _step(duty: ArcFaultRequirement, applies: bool) -> Step:
     said = "applies" if applies else "does not apply"
-    return Step("", duty.words, duty.level, "", 0.0, "", said, duty.source)
+    return Step("", duty.text, duty.level, "", 0.0, "", said, duty.source)
 
 
 def _finding(

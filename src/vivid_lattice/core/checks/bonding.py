@@ -31,7 +31,7 @@ def check(ctx: SupplyContext) -> Finding:
         )
     held = [*_main(ctx, supply.earthing), *_supplementary(ctx, supply.earthing)]
     if not held:
-        return not_applicable(ID, ctx, f"Nothing is entered that has to be bonded. {what.how}", what.source)
+        return not_applicable(ID, ctx, f"Nothing is entered that has to be bonded. {what.basis}", what.source)
     return finding_from_conductors(ID, ctx, held)
 
 

@@ -68,7 +68,7 @@ def _working(ctx: CircuitContext, fault_ka: float, limit: SourcedValue) -> list[
         working.append(step("Z", "together", how, f"{shown(source)}, {shown(run)}", together, "Ω"))
         figures = f"{ahead.origin.volts_max:g} / {shown(together)}"
         working.append(step("I", f"at {ctx.board.name}", "U / Z", figures, fault_ka, "kA"))
-    return [*working, step("Icn", limit.how, "given", "", limit.value, "kA", limit.source)]
+    return [*working, step("Icn", limit.basis, "given", "", limit.value, "kA", limit.source)]
 
 
 def _limit(ctx: CircuitContext) -> SourcedValue:

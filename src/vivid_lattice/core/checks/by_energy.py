@@ -35,8 +35,8 @@ def by_onsite_table(ctx: CircuitContext, found: Finding, there_is: SourcedValue,
     if found.verdict == "fail" and ctx.rules.cables.kind(chosen_cable(ctx.circuit).type).material == "copper":
         least = ctx.rules.devices.onsite_mm2(ctx.device, fault_a)
         if least is not None and least.value <= there_is.value:
-            sentence = f"{ctx.circuit.name} has {ctx.size(there_is.value)}, the size of {least.how}"
-            steps = [step("S", least.how, "table", "", least.value, "mm²", least.source)]
+            sentence = f"{ctx.circuit.name} has {ctx.size(there_is.value)}, the size of {least.basis}"
+            steps = [step("S", least.basis, "table", "", least.value, "mm²", least.source)]
             return standard_size(found.check, ctx, least, there_is, sentence, lambda: [*found.working, *steps])
     return by_class_limit(found, fault_a, ctx.rules.devices.class_row_a(ctx.device, fault_a))
 

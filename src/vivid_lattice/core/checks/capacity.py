@@ -49,7 +49,9 @@ def check(ctx: CircuitContext) -> Finding:
     ruling = min(sections, key=lambda found: found.device_limit_a if circuit.kind != "ring" else found.iz_a)
     least = ctx.rules.limits.min_area_mm2(circuit)
     if cable.area_mm2 < least.value:
-        sentence = f"A {least.how} takes {ctx.size(least.value)} at least and this cable has {ctx.size(cable.area_mm2)}"
+        sentence = (
+            f"A {least.basis} takes {ctx.size(least.value)} at least and this cable has {ctx.size(cable.area_mm2)}"
+        )
         return finding_from_limit(
             ID, ctx, least.value, cable.area_mm2, "mm²", sentence, least.source, lambda: _working(sections, ruling)
         )
@@ -60,9 +62,7 @@ def check(ctx: CircuitContext) -> Finding:
         return _ring(ctx, cable, sections, ruling)
     ceiling = _ceiling(ctx, cable)
     if ceiling is not None and device.rating_a > ceiling.value <= ruling.device_limit_a:
-        sentence = (
-            f"{ctx.device_name()} on a conductor ({ceiling.how}) that may have {ceiling.value:g} A ahead of it at most"
-        )
+        sentence = f"{ctx.device_name()} on a conductor ({ceiling.basis}) that may have {ceiling.value:g} A ahead of it at most"
         return finding_from_limit(
             ID, ctx, device.rating_a, ceiling.value, "A", sentence, ceiling.source, lambda: _working(sections, ruling)
         )
@@ -134,8 +134,8 @@ def _next_size_up(ctx: CircuitContext, sections: list[_SectionCapacity], ruling:
     above = f"{ctx.device_name()} is the next standard size above the {shown_down(limit)} A of the cable"
 
     def working() -> list[Step]:
-        up = step("In,max", allowed.how, "table", "", allowed.value, "A", allowed.source)
-        return [*_working(sections, ruling), up, step("I", load.how or "load", "", "", load.value, "A", load.source)]
+        up = step("In,max", allowed.basis, "table", "", allowed.value, "A", allowed.source)
+        return [*_working(sections, ruling), up, step("I", load.basis or "load", "", "", load.value, "A", load.source)]
 
     if load.value > limit:
         sentence = f"{above}, which its load of {shown_up(load.value)} A passes"
@@ -213,7 +213,7 @@ def _working(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> list
         step(
             "It",
             f"tabulated capacity, method {ruling.section.method}{which}"
-            + (f", {ruling.tabulated.how}" if ruling.tabulated.how else ""),
+            + (f", {ruling.tabulated.basis}" if ruling.tabulated.basis else ""),
             "table",
             "",
             ruling.tabulated.value,
@@ -229,7 +229,7 @@ def _working(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> list
     figures = " · ".join([f"{ruling.tabulated.value:g}", *(f"{factor.value:g}" for factor in ruling.factors)])
     if ruling.ceiling is not None:
         ceiling = ruling.ceiling
-        working.append(step("Itc", ceiling.how, "table", "", ceiling.value, "A", ceiling.source))
+        working.append(step("Itc", ceiling.basis, "table", "", ceiling.value, "A", ceiling.source))
         formula, figures = f"min({formula}, Itc)", f"min({figures}, {ceiling.value:g})"
     working.append(step("Iz", "what the cable carries as it lies", formula, figures, ruling.iz_a, "A"))
     others = [found for found in sections if found is not ruling]

@@ -25,7 +25,7 @@ def check(ctx: BoardContext) -> Finding:
     if not ctx.model.begun:
         return not_laid_out(ID, ctx)
     places = ctx.model.laid_out
-    if places.enclosure.form == "stab":
+    if places.enclosure.form == "panelboard":
         return finding_from_requirements(ID, ctx, [*_on_its_line(ctx, places)])
     combs = ctx.model.combs
     if not combs:
@@ -37,10 +37,12 @@ def _comb(ctx: BoardContext, comb: Busbar) -> Iterator[RequirementResult]:
     rule = ctx.rules.board.source("comb")
     name = f"comb {comb.id.removeprefix('comb')} in row {comb.row}"
     units = [ctx.model.units.by_id[one] for one in comb.members]
-    heights = {unit.family.comb_height_mm for unit in units if unit.family and unit.family.comb_height_mm is not None}
-    if comb.stock is not None and comb.stock.height_mm is not None:
-        heights.add(comb.stock.height_mm)
-    unknown = [unit.name for unit in units if unit.family is None or unit.family.comb_height_mm is None]
+    heights = {
+        unit.family.busbar_height_mm for unit in units if unit.family and unit.family.busbar_height_mm is not None
+    }
+    if comb.stock is not None and comb.stock.terminal_height_mm is not None:
+        heights.add(comb.stock.terminal_height_mm)
+    unknown = [unit.name for unit in units if unit.family is None or unit.family.busbar_height_mm is None]
     if len(heights) > 1:
         said = " and ".join(f"{one:g} mm" for one in sorted(heights))
         yield RequirementResult(
@@ -70,13 +72,13 @@ def _comb(ctx: BoardContext, comb: Busbar) -> Iterator[RequirementResult]:
     words = f"{name} may carry {shown_up(needed)} A, and is made for {comb.stock.rating_a:g} A"
     yield RequirementResult(verdict, words, needed, comb.stock.rating_a, rule, "A")
     teeth = len(comb.teeth)
-    verdict = "pass" if teeth <= comb.stock.teeth else "fail"
-    words = f"{name} is cut to {teeth} teeth, and the piece at hand has {comb.stock.teeth}"
-    yield RequirementResult(verdict, words, teeth, comb.stock.teeth, rule)
+    verdict = "pass" if teeth <= comb.stock.pins else "fail"
+    words = f"{name} is cut to {teeth} teeth, and the piece at hand has {comb.stock.pins}"
+    yield RequirementResult(verdict, words, teeth, comb.stock.pins, rule)
     if len(comb.lines) > 1 and comb.stock.lines != len(ctx.model.units.lines):
         words = f"{name} meets {len(comb.lines)} lines in turn, and the piece at hand has {comb.stock.lines}"
         yield RequirementResult("fail", words, len(comb.lines), comb.stock.lines, rule)
-    if not comb.stock.ends_insulated:
+    if not comb.stock.end_caps:
         yield RequirementResult("fail", f"{name}: its cut ends are bare; cap them", 1.0, 0.0, rule)
 
 
@@ -84,9 +86,9 @@ def _on_its_line(ctx: BoardContext, places: RailPositions) -> Iterator[Requireme
     """A single-pole breaker takes the line of its space: neighbouring spaces of a column are on alternate lines."""
     rule, lines = ctx.rules.board.source("comb"), places.units.lines
     single = [one for one in places.in_order() if one.row > 0 and len(one.unit.lines) == 1]
-    wrong = [one for one in single if lines[int(one.at) % len(lines)] != one.unit.lines[0]]
+    wrong = [one for one in single if lines[int(one.offset_modules) % len(lines)] != one.unit.lines[0]]
     for placed in wrong:
-        there, wanted = lines[int(placed.at) % len(lines)], placed.unit.lines[0]
+        there, wanted = lines[int(placed.offset_modules) % len(lines)], placed.unit.lines[0]
         words = (
             f"{placed.unit.name} is meant for {wanted} and sits on {there}: move it by one space, or change its line"
         )

@@ -32,9 +32,9 @@ def check(ctx: BoardContext) -> Finding:
     Source    IEC 61095 and IEC 60947-3 for the categories (from memory); IEC 60364-5-53 for overload protection; practice for the gap
     A load that is fixed, and no motor, cannot overload what switches it; sockets and motors can.
     """
-    if not ctx.board.gear:
+    if not ctx.board.control_gear:
         return not_applicable(ID, ctx, f"Not applicable: no control gear in {ctx.board.name}.")
-    parts = [part for gear in ctx.board.gear for part in _parts(ctx, gear)]
+    parts = [part for gear in ctx.board.control_gear for part in _parts(ctx, gear)]
     return finding_from_known_requirements(ID, ctx, [*parts, partial(_gaps, ctx)])
 
 
@@ -90,7 +90,7 @@ def _motors(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
     category = _category(gear, motor=True)
     if gear.motor_rating_a is None:
         ask = f"Read {category} in the manufacturer's data; it is far below the rating for other loads."
-        raise NeedsInput(Need(f"the motor rating of {gear.name}", "boards.gear.motor_rating_a", ask))
+        raise NeedsInput(Need(f"the motor rating of {gear.name}", "boards.control_gear.motor_rating_a", ask))
     words = f"{gear.name}: motors {shown_up(amps)} A (rating {gear.motor_rating_a:g} A, {category})"
     verdict: Verdict = "pass" if amps <= gear.motor_rating_a + 1e-9 else "fail"
     return [RequirementResult(verdict, words, amps, gear.motor_rating_a, ctx.rules.board.switch_category, "A")]
@@ -134,7 +134,7 @@ def _backup(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
         if amps <= gear.rating_a + 1e-9:
             return []
         ask = "Read it in the manufacturer's data (back-up fuse, conditional short-circuit current)."
-        raise NeedsInput(Need(f"the largest back-up device of {gear.name}", "boards.gear.max_backup_a", ask))
+        raise NeedsInput(Need(f"the largest back-up device of {gear.name}", "boards.control_gear.max_backup_a", ask))
     words = f"{gear.name}: back-up {amps:g} A, {how} (maximum {most:g} A)"
     verdict: Verdict = "pass" if amps <= most + 1e-9 else "fail"
     return [RequirementResult(verdict, words, amps, most, ctx.rules.board.switch_category, "A")]
@@ -161,9 +161,9 @@ def _gaps(ctx: BoardContext) -> Iterator[RequirementResult]:
     placed = [one for one in ctx.model.places.placed.values() if one.unit.gear and one.unit.gear.kind == "contactor"]
     for one in placed:
         for other in placed:
-            if one.row != other.row or other.at <= one.at:
+            if one.row != other.row or other.offset_modules <= one.offset_modules:
                 continue
-            gap = other.at - one.end
+            gap = other.offset_modules - one.end
             if gap < rule.value - 1e-9:
                 words = (
                     f"{one.unit.name} and {other.unit.name}: {gap:g} modules apart (recommended minimum {rule.value:g})"

@@ -28,7 +28,7 @@ def check(ctx: SupplyContext) -> Finding:
     if not job.circuits:
         raise NeedsInput(Need("any circuit", "circuits", "Add the circuits first."))
     cutout = job.supply.cutout
-    name = ctx.rules.words.get("origin", "cut-out")
+    name = ctx.rules.vocabulary.get("origin", "cut-out")
     if cutout is None:
         ask = "Read it on the carrier, or ask the distributor; do not pull it."
         raise NeedsInput(Need(f"the rating of the {name}", "supply.cutout", ask))

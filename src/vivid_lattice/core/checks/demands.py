@@ -18,7 +18,7 @@ class RequirementResult:
     that least, against what is there)."""
 
     verdict: Verdict
-    words: str
+    text: str
     value: float
     limit: float
     source: Source | None
@@ -33,14 +33,14 @@ def finding_from_requirements(
     steps: tuple[Step, ...] = ()
     if ctx.explain:
         steps = tuple(
-            Step("", one.words, "compare", "", one.value, "", _AS_WORD.get(one.verdict, "worth a thought"), one.source)
+            Step("", one.text, "compare", "", one.value, "", _AS_WORD.get(one.verdict, "worth a thought"), one.source)
             for one in demands
         )
     return Finding(
         check,
         ctx.subject,
         worst.verdict,
-        f"{worst.words[0].upper()}{worst.words[1:]}.",
+        f"{worst.text[0].upper()}{worst.text[1:]}.",
         worst.value,
         worst.limit,
         worst.unit,

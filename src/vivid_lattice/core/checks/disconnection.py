@@ -125,7 +125,7 @@ def _rcd_not_enough(ctx: CircuitContext, zs: float, time: SourcedValue) -> Findi
         return None
     value, ahead, opens = min(times, key=lambda entry: entry[0])
     name = f"{ahead.rcd.idn_ma:g} mA RCD ({ahead.where})"
-    sentence = f"Disconnection time {shown_up(value)} s by the {name} at the end of {ctx.circuit.name} ({time.how})"
+    sentence = f"Disconnection time {shown_up(value)} s by the {name} at the end of {ctx.circuit.name} ({time.basis})"
     return finding_from_limit(
         ID, ctx, value, time.value, "s", sentence, opens.source, lambda: _loop_working(ctx, zs, time)
     )
@@ -142,7 +142,7 @@ def _rcd_finding(
         return [
             *_loop_working(ctx, zs, time),
             step("If", "earth fault current at the far end", "Uo / Zs", f"{volts:g} / {shown(zs)}", volts / zs, "A"),
-            step("tΔ", f"{name} opens {opens.how}", "table", flows, opens.value, "s", opens.source),
+            step("tΔ", f"{name} opens {opens.basis}", "table", flows, opens.value, "s", opens.source),
             step(
                 "Zs,max",
                 f"limit by {name}: {shown(limit.ia_a)} A has to flow",
@@ -184,7 +184,7 @@ def _loop_working(ctx: CircuitContext, zs: float, time: SourcedValue) -> list[St
         *working,
         step("Zs20", "loop a meter should read, conductors at 20 °C", "Ze + Σ(R1+R2)", "", cold, "Ω"),
         step("Zs", "loop at the far end, conductors warm", formula, parts, zs, "Ω"),
-        step("t", f"time allowed: {time.how}", "table", supply.system, time.value, "s", time.source),
+        step("t", f"time allowed: {time.basis}", "table", supply.system, time.value, "s", time.source),
     ]
 
 

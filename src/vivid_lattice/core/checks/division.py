@@ -53,7 +53,7 @@ def _most_per_rcd(ctx: BoardContext) -> list[RequirementResult]:
         return []
     found = []
     for place in ctx.network.rcds.all:
-        if place.board is not ctx.board or place.own is not None:
+        if place.board is not ctx.board or place.own_device is not None:
             continue
         count = len(ctx.network.rcds.final_behind(place))
         verdict: Verdict = "pass" if count <= division.most_per_rcd else "fail"

@@ -24,7 +24,7 @@ def check(ctx: SupplyContext) -> Finding:
 
 
 def _conductors(ctx: SupplyContext) -> list[ConductorResult]:
-    supply, words = ctx.job.supply, ctx.rules.words
+    supply, words = ctx.job.supply, ctx.rules.vocabulary
     earthing = supply.earthing
     name = words.get("earthing_conductor", "earthing conductor")
     if earthing is None or earthing.conductor_mm2 is None:
@@ -32,7 +32,7 @@ def _conductors(ctx: SupplyContext) -> list[ConductorResult]:
             Need(f"the size of the {name}", "supply.earthing.conductor_mm2", "Measure it at the main earth.")
         )
     line = supply_line_mm2(ctx)
-    least = ctx.rules.earthing.earthing_mm2(line, earthing.electrode)
+    least = ctx.rules.earthing.earthing_mm2(line, earthing.electrode_only)
     if earthing.conductor_mm2 < least.value:
         tails = supply.tails
         upstream = tails.device if tails is not None and tails.device is not None else supply.cutout

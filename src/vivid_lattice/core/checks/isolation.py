@@ -26,9 +26,9 @@ def check(ctx: BoardContext) -> Finding:
         )
     found = finding_from_requirements(ID, ctx, [*_main(ctx), *_live(ctx), *_functional(ctx)])
     main, rule = ctx.board.main_switch, ctx.rules.board.main
-    if main is None or main.breaks is not None or main.rcd is not None:
+    if main is None or main.switched_poles is not None or main.rcd is not None:
         return found
-    usual = Assumption("boards.main_switch.breaks", rule.breaks, rule.source.publication)
+    usual = Assumption("boards.main_switch.switched_poles", rule.breaks, rule.source.publication)
     return replace(found, assumptions=(*found.assumptions, usual))
 
 
@@ -76,7 +76,7 @@ def _live(ctx: BoardContext) -> Iterator[RequirementResult]:
 
 
 def _functional(ctx: BoardContext) -> Iterator[RequirementResult]:
-    for gear in ctx.board.gear:
+    for gear in ctx.board.control_gear:
         if gear.kind != "socket":
             words = f"{gear.name} is no isolator: its circuits are isolated by their breakers"
             yield RequirementResult("pass", words, 0.0, 0.0, ctx.rules.board.main.source)

@@ -46,9 +46,9 @@ def _chart(ctx: BoardContext) -> Iterator[RequirementResult]:
 def _earth(ctx: BoardContext) -> Iterator[RequirementResult]:
     if not isinstance(ctx.board.fed_by, str):
         return
-    where = ctx.board.housing.labels.main_earth_at
+    where = ctx.board.build.labels.main_earth_location
     rule = ctx.rules.board.source("chart")
-    name = ctx.rules.words.get("main_earth", "main earth")
+    name = ctx.rules.vocabulary.get("main_earth", "main earth")
     if where:
         yield RequirementResult("pass", f"the chart says where the {name} is: {where}", 0.0, 0.0, rule)
     else:

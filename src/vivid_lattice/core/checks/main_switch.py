@@ -59,6 +59,6 @@ def _load(ctx: BoardContext, rating_a: float) -> tuple[float, str]:
     if upstream is not None and upstream[0] <= downstream:
         return upstream
     if upstream is None and downstream > rating_a:
-        name = ctx.rules.words.get("origin", "cut-out")
+        name = ctx.rules.vocabulary.get("origin", "cut-out")
         raise NeedsInput(Need(f"the rating of the {name}", "supply.cutout", "Read it, or ask the distributor."))
     return downstream, "sum of the devices downstream"

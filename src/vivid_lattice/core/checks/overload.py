@@ -129,6 +129,6 @@ def _largest_start(ctx: CircuitContext, demand: CircuitDemand) -> tuple[float, L
 def _working(ctx: CircuitContext, demand: CircuitDemand, counted: SourcedValue) -> list[Step]:
     rating = ctx.device.rating_a
     steps = list(demand.steps())
-    if counted.how:
-        steps.append(step("I", counted.how, "", "", counted.value, "A", counted.source))
+    if counted.basis:
+        steps.append(step("I", counted.basis, "", "", counted.value, "A", counted.source))
     return [*steps, step("In", f"rating of {ctx.device_name()}", "chosen", f"{rating:g} A", rating, "A")]

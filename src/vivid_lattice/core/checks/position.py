@@ -27,12 +27,12 @@ def check(ctx: BoardContext) -> Finding:
     """
     if not ctx.model.begun:
         return not_laid_out(ID, ctx)
-    standing = ctx.board.housing.standing
+    standing = ctx.board.build.mounting
     if standing is None:
         raise NeedsInput(
             Need(
                 f"where {ctx.board.name} hangs",
-                "boards.housing.standing",
+                "boards.build.mounting",
                 "Enter its room, its place and the height of its handles.",
             )
         )
@@ -42,16 +42,16 @@ def check(ctx: BoardContext) -> Finding:
 
 
 def _place(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
-    found = [one for one in ctx.rules.board.places if one.when == standing.place]
+    found = [one for one in ctx.rules.board.places if one.when == standing.location]
     for one in found:
         yield _against(ctx, one)
     if not found:
-        words = f"{ctx.board.name} hangs where it may: {standing.place.replace('-', ' ')}"
+        words = f"{ctx.board.name} hangs where it may: {standing.location.replace('-', ' ')}"
         yield RequirementResult("pass", words, 0.0, 0.0, ctx.rules.board.place_source)
 
 
 def _against(ctx: BoardContext, rule: PlaceRule) -> RequirementResult:
-    return RequirementResult(rule.level, f"{ctx.board.name}: {rule.words}", 1.0, 0.0, rule.source)
+    return RequirementResult(rule.level, f"{ctx.board.name}: {rule.text}", 1.0, 0.0, rule.source)
 
 
 def _wet(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
@@ -65,7 +65,7 @@ def _wet(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
                 f"the room {ctx.board.name} hangs in",
                 f"Choose it: there is {wet.name}, which has rules of its own.",
             )
-            raise NeedsInput(Need(what, "boards.housing.standing.room", ask))
+            raise NeedsInput(Need(what, "boards.build.mounting.room", ask))
         return
     if room.kind in ctx.rules.board.wet_rooms:
         yield from (_against(ctx, one) for one in ctx.rules.board.places if one.when == "wet-room")
@@ -77,41 +77,41 @@ def _wet(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
 
 
 def _in_zone(ctx: BoardContext, standing: Mounting, room: Room, rule: PlaceRule) -> RequirementResult:
-    if standing.across_m is None or standing.bottom_m is None:
+    if standing.distance_m is None or standing.bottom_edge_m is None:
         raise NeedsInput(
             Need(
                 f"how far {ctx.board.name} is from the zones of {room.name}",
-                "boards.housing.standing.across_m",
+                "boards.build.mounting.distance_m",
                 "Measure across, and the height of its lower edge.",
             )
         )
     zones = ctx.rules.protection.zones(room.kind)
-    zone = zone_of(zones.shape, room, standing.across_m, standing.bottom_m, zones.figures)
+    zone = zone_of(zones.shape, room, standing.distance_m, standing.bottom_edge_m, zones.figures)
     if zone == OUTSIDE:
         return RequirementResult(
             "pass", f"{ctx.board.name} hangs outside the zones of {room.name}", 0.0, 0.0, rule.source
         )
     return RequirementResult(
-        rule.level, f"{ctx.board.name} hangs in zone {zone} of {room.name}: {rule.words}", 1.0, 0.0, rule.source
+        rule.level, f"{ctx.board.name} hangs in zone {zone} of {room.name}: {rule.text}", 1.0, 0.0, rule.source
     )
 
 
 def _heights(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
     board, rules = ctx.board.name, ctx.rules.board
     if rules.handle_max_m is not None:
-        handle = _measured(ctx, standing.handle_m, "the height of the highest handle", "handle_m")
+        handle = _measured(ctx, standing.highest_handle_m, "the height of the highest handle", "highest_handle_m")
         yield _most(f"the highest handle of {board} is", handle, rules.handle_max_m)
     if rules.bottom_min_m is not None and not standing.door:
-        bottom = _measured(ctx, standing.bottom_m, "the height of the lower edge", "bottom_m")
+        bottom = _measured(ctx, standing.bottom_edge_m, "the height of the lower edge", "bottom_edge_m")
         yield _least(f"the lower edge of {board}, with no door to keep hands off, is", bottom, rules.bottom_min_m)
     if rules.clear_min_m is not None:
-        clear = _measured(ctx, standing.clear_m, "the free depth in front", "clear_m")
+        clear = _measured(ctx, standing.clear_depth_m, "the free depth in front", "clear_depth_m")
         yield _least(f"the free depth in front of {board} is", clear, rules.clear_min_m)
 
 
 def _measured(ctx: BoardContext, value: float | None, what: str, field: str) -> float:
     if value is None:
-        raise NeedsInput(Need(f"{what} of {ctx.board.name}", f"boards.housing.standing.{field}", "Measure it."))
+        raise NeedsInput(Need(f"{what} of {ctx.board.name}", f"boards.build.mounting.{field}", "Measure it."))
     return value
 
 
@@ -130,13 +130,13 @@ def _least(words: str, value: float, limit: SourcedValue) -> RequirementResult:
 
 
 def _made_of(ctx: BoardContext) -> Iterator[RequirementResult]:
-    enclosure, asked = ctx.board.housing.enclosure, ctx.rules.board.non_combustible
+    enclosure, asked = ctx.board.build.enclosure, ctx.rules.board.non_combustible
     if enclosure is None:
         return
     if asked is not None and ctx.job.job.premises in asked[0]:
         verdict: Verdict = "pass" if enclosure.material == "metal" else "fail"
         words = f"{ctx.board.name} is of {'metal' if enclosure.material == 'metal' else enclosure.material + ' material'}; it must not burn"
         yield RequirementResult(verdict, words, 0.0, 0.0, asked[1])
-    if not enclosure.blanks:
+    if not enclosure.openings_closed:
         words = f"{ctx.board.name} has openings without a blank: live parts can be reached"
         yield RequirementResult("fail", words, 1.0, 0.0, ctx.rules.board.place_source)

@@ -83,7 +83,7 @@ def _hardest(found: Finding) -> tuple[int, float]:
 class _Place:
     """Where the fault is, and what share of its current a leg of the conductor carries there."""
 
-    words: str
+    text: str
     share: float
     at_board: bool
 
@@ -110,11 +110,13 @@ def _by_sum_at(ctx: CircuitContext, area: SourcedValue, place: _Place, most_a: f
         current, time, energy = clearing.current_a, clearing.time_s, clearing.energy_a2s
         by_time = energy >= current**2 * time
         return [
-            step("If", f"earth fault current {place.words}", "Uo / Zs", f"{volts:g} / {shown(zs)}", fault, "A"),
-            step("t", clearing.why if by_time else "its instantaneous time", "table", "", time, "s", clearing.source),
+            step("If", f"earth fault current {place.text}", "Uo / Zs", f"{volts:g} / {shown(zs)}", fault, "A"),
+            step(
+                "t", clearing.reason if by_time else "its instantaneous time", "table", "", time, "s", clearing.source
+            ),
             step(
                 "I²t",
-                "energy until it is cleared" if by_time else clearing.why,
+                "energy until it is cleared" if by_time else clearing.reason,
                 "I² · t" if by_time else "table, less than I² · t",
                 f"{shown(current)}² · {time:g}"
                 if by_time
@@ -142,7 +144,7 @@ def _by_sum_at(ctx: CircuitContext, area: SourcedValue, place: _Place, most_a: f
 
 
 def _there_is(area: SourcedValue) -> Step:
-    made = f", {area.how}" if area.how else ""
+    made = f", {area.basis}" if area.basis else ""
     return step("Sp", f"protective conductor of the cable{made}", "table or given", "", area.value, "mm²", area.source)
 
 
@@ -151,10 +153,10 @@ def _by_line(ctx: CircuitContext, area: SourcedValue, least: SourcedValue) -> Fi
 
     def working() -> list[Step]:
         meaning = f"least size for a line of {ctx.size(chosen_cable(ctx.circuit).area_mm2)}"
-        how = f", {least.how}" if least.how else ""
+        how = f", {least.basis}" if least.basis else ""
         return [step("S", meaning + how, "table", "", least.value, "mm²", least.source), _there_is(area)]
 
-    name = ctx.rules.words.get("protective_conductor", "protective conductor")
+    name = ctx.rules.vocabulary.get("protective_conductor", "protective conductor")
     sentence = f"The {name} of {ctx.circuit.name} has {ctx.size(area.value)}, the size tabulated for its line, which needs no sum"
     return standard_size(ID, ctx, least, area, sentence, working)
 
@@ -169,14 +171,14 @@ def _by_device(ctx: CircuitContext, area: SourcedValue, least: SourcedValue) -> 
         needed = min(needed * grown, cable.area_mm2)
 
     def working() -> list[Step]:
-        found = [step("S", f"least size for a {least.how}", "table", "", least.value, "mm²", least.source)]
+        found = [step("S", f"least size for a {least.basis}", "table", "", least.value, "mm²", least.source)]
         if grown > 1 and upsized is not None and smallest is not None:
             figures = f"{shown(least.value)} · {shown(cable.area_mm2)} / {shown(smallest)}"
             meaning = f"enlarged as the line is, from {ctx.size(smallest)} to {ctx.size(cable.area_mm2)}"
             found.append(step("S", meaning, "S · A / A,least, at most A", figures, needed, "mm²", upsized.source))
         return [*found, _there_is(area)]
 
-    name = ctx.rules.words.get("protective_conductor", "protective conductor")
+    name = ctx.rules.vocabulary.get("protective_conductor", "protective conductor")
     sentence = f"The {name} of {ctx.circuit.name} takes {ctx.size(needed)} for {ctx.device_name()} and has {ctx.size(area.value)}"
     return standard_size(ID, ctx, SourcedValue(needed, least.source), area, sentence, working)
 
@@ -212,6 +214,6 @@ def _clearing(ctx: CircuitContext, fault_a: float) -> Clearing:
                 opens.value,
                 fault_a**2 * opens.value,
                 opens.source,
-                f"the {ahead.rcd.idn_ma:g} mA RCD opens {opens.how}",
+                f"the {ahead.rcd.idn_ma:g} mA RCD opens {opens.basis}",
             )
         raise NeedsInput(*overcurrent_refused.needs) from overcurrent_refused

@@ -58,9 +58,9 @@ def check(ctx: CircuitContext) -> Finding:
         there = f" One is there all the same: {_said(ctx, best)}." if best else ""
         return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} protection required for {ctx.circuit.name}.{there}")
     duty = min(holding, key=lambda one: one.most_ma)
-    why = "; ".join(one.words for one in holding)
-    own = [place for place in places if place.own is not None or len(ctx.network.rcds.final_behind(place)) == 1]
-    fit = next((place for place in (own if duty.own else places) if place.rcd.idn_ma <= duty.most_ma), None)
+    why = "; ".join(one.text for one in holding)
+    own = [place for place in places if place.own_device is not None or len(ctx.network.rcds.final_behind(place)) == 1]
+    fit = next((place for place in (own if duty.own_device else places) if place.rcd.idn_ma <= duty.most_ma), None)
     if fit is None:
         text = f"{ctx.circuit.name} needs {ctx.rules.rcd_word} protection of {duty.most_ma:g} mA or less: {why}; " + (
             f"{_said(ctx, best)} is not enough" if best else "there is none"
@@ -85,11 +85,11 @@ def _feeder(ctx: CircuitContext) -> Finding:
             ctx,
             duty,
             "fail",
-            f"{ctx.circuit.name} needs {ctx.rules.rcd_word} protection upstream: {duty.words}.",
+            f"{ctx.circuit.name} needs {ctx.rules.rcd_word} protection upstream: {duty.text}.",
             None,
             steps,
         )
-    return _finding(ctx, duty, "pass", f"{_said(ctx, fit)} meets what is demanded, since {duty.words}.", fit, steps)
+    return _finding(ctx, duty, "pass", f"{_said(ctx, fit)} meets what is demanded, since {duty.text}.", fit, steps)
 
 
 def _finding(
@@ -122,7 +122,7 @@ def _working(
     found = []
     for one in asked:
         said = {True: "demanded", False: "does not apply", None: "not known"}[one.holds]
-        found.append(Step("", one.duty.words, one.duty.id, "", one.duty.most_ma, "", said, one.duty.source))
+        found.append(Step("", one.duty.text, one.duty.id, "", one.duty.most_ma, "", said, one.duty.source))
     found += [
         Step("IΔn", _said(ctx, place), "as stated", "", place.rcd.idn_ma, "mA", f"{place.rcd.idn_ma:g}")
         for place in places
@@ -194,7 +194,7 @@ def _outdoors(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
 
 def _is_mobile(load: Load) -> bool:
     """Whether a load is plugged in, or is a socket for one that is."""
-    return load.kind == "socket" or load.with_socket or (load.placed is not None and not load.placed.fixed)
+    return load.kind == "socket" or load.with_socket or (load.position is not None and not load.position.fixed)
 
 
 def _kinds(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
@@ -226,18 +226,25 @@ def _covered(ctx: CircuitContext, section: Section) -> bool:
     cable = ctx.circuit.cable
     armoured = not isinstance(cable, str) and "armour" in ctx.rules.cables.kind(cable.type).cpc_choices
     metal = not isinstance(cable, str) and cable.cpc == "metal"
-    return section.metal_cover or armoured or metal or ctx.rules.factors.methods[section.method].medium == "ground"
+    return (
+        section.earthed_metal_covering
+        or armoured
+        or metal
+        or ctx.rules.factors.methods[section.method].medium == "ground"
+    )
 
 
 def _concealed(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     bare = [section for section in ctx.circuit.run if not _covered(ctx, section)]
     unknown = [
-        section for section in bare if section.hidden is None or (section.hidden == "wall" and section.depth_mm is None)
+        section
+        for section in bare
+        if section.concealed_in is None or (section.concealed_in == "wall" and section.depth_mm is None)
     ]
     shallow = [
         section
         for section in bare
-        if section.hidden == "wall" and section.depth_mm is not None and section.depth_mm < (duty.depth_mm or 0.0)
+        if section.concealed_in == "wall" and section.depth_mm is not None and section.depth_mm < (duty.depth_mm or 0.0)
     ]
     if shallow:
         return _RequirementState(duty, True)
@@ -246,11 +253,11 @@ def _concealed(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
 
 def _metal_partition(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     bare = [section for section in ctx.circuit.run if not _covered(ctx, section)]
-    if any(section.hidden == "metal-partition" for section in bare):
+    if any(section.concealed_in == "metal-partition" for section in bare):
         return _RequirementState(duty, True)
     return (
         _RequirementState(duty, None, _depth_need(ctx))
-        if any(s.hidden is None for s in bare)
+        if any(s.concealed_in is None for s in bare)
         else _RequirementState(duty, False)
     )
 
@@ -258,7 +265,7 @@ def _metal_partition(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementS
 def _depth_need(ctx: CircuitContext) -> Need:
     return Need(
         f"what the cable of {ctx.circuit.name} is hidden in, and how deep",
-        "run.hidden",
+        "run.concealed_in",
         "Look along the route: on the surface, in a wall (how deep?), in a metal partition, under a floor.",
     )
 

@@ -19,7 +19,7 @@ def check(ctx: BoardContext) -> Finding:
     Source    the rule set's loading rule. A switch has no overload part of its own: either what is ahead opens before it is
               overloaded, or what is behind cannot overload it.
     """
-    places = [place for place in ctx.network.rcds.all if place.board is ctx.board and place.own is None]
+    places = [place for place in ctx.network.rcds.all if place.board is ctx.board and place.own_device is None]
     if not places:
         return not_applicable(ID, ctx, f"Not applicable: no shared {ctx.rules.rcd_word} in {ctx.board.name}.")
     found = [(place, *_load(ctx, place)) for place in places]

@@ -73,7 +73,7 @@ def check(ctx: CircuitContext) -> Finding:
         source,
         steps,
         assumptions=assumed,
-        cause=None if worst.own is not None else Cause(ID, CauseSubject("rcd", worst.id)),
+        cause=None if worst.own_device is not None else Cause(ID, CauseSubject("rcd", worst.id)),
     )
 
 
@@ -95,7 +95,7 @@ def min_type(ctx: CircuitContext, circuits: Iterable[Circuit]) -> str:
 def _of_load(ctx: CircuitContext, circuit: Circuit, load: Load) -> str:
     """The type that a load requires: F for a single-phase converter; B for a three-phase one, whose direct current is smooth."""
     by_dc = _BY_DC[ctx.rules.protection.residual(load).dc]
-    if not load.inverter or load.dc == "smooth-detected":
+    if not load.frequency_converter or load.dc_residual == "smooth-detected":
         return by_dc
     phases = len(lines_of_load(load, ctx.network.tree.supplied(circuit)))
     return "B" if phases == 3 else max("F", by_dc, key=TYPES.index)
@@ -103,8 +103,10 @@ def _of_load(ctx: CircuitContext, circuit: Circuit, load: Load) -> str:
 
 def _assumed(ctx: CircuitContext, circuits: Iterable[Circuit]) -> tuple[Assumption, ...]:
     """Charging points of which nobody has stated whether they detect 6 mA d.c.: the usual one does."""
-    unstated = [load for one in circuits for load in loads_of(one) if load.kind == "charger" and load.dc is None]
-    return (Assumption("loads.dc", "smooth-detected", "common practice, no source"),) if unstated else ()
+    unstated = [
+        load for one in circuits for load in loads_of(one) if load.kind == "charger" and load.dc_residual is None
+    ]
+    return (Assumption("loads.dc_residual", "smooth-detected", "common practice, no source"),) if unstated else ()
 
 
 def _wrong(ctx: CircuitContext, places: tuple[RcdPlace, ...], asked: str) -> list[RcdPlace]:
@@ -124,10 +126,10 @@ def _loads_said(ctx: CircuitContext, circuits: Iterable[Circuit]) -> list[Step]:
     for circuit, load in [(one, load) for one in circuits for load in loads_of(one)]:
         leak = ctx.rules.protection.residual(load)
         words = f"{load.name}: {leak.dc.replace('none', 'no')} direct current" + (
-            ", converter" if load.inverter else ""
+            ", converter" if load.frequency_converter else ""
         )
-        how = "as stated" if load.dc else "usual of its kind"
-        source: Source | None = None if load.dc else leak.source
+        how = "as stated" if load.dc_residual else "usual of its kind"
+        source: Source | None = None if load.dc_residual else leak.source
         found.append(Step("", words, how, "", 0.0, "", f"type {_of_load(ctx, circuit, load)}", source))
     return found
 

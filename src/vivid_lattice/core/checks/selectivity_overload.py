@@ -52,8 +52,8 @@ def check(ctx: CircuitContext) -> Finding:
         ctx.subject,
         worst.verdict,
         _sentence(worst),
-        order.down_s if order.kept and not isinf(order.up_s) else None,
-        order.up_s if order.kept and not isinf(order.up_s) else None,
+        order.down_s if order.selective and not isinf(order.up_s) else None,
+        order.up_s if order.selective and not isinf(order.up_s) else None,
         "s",
         "never" if isinf(order.down_s) else shown_up(order.down_s),
         "never" if isinf(order.up_s) else shown_down(order.up_s),
@@ -66,7 +66,7 @@ def check(ctx: CircuitContext) -> Finding:
 
 def _judge(ctx: CircuitContext, pair: Pair) -> _OverloadResult:
     order = ctx.network.series.order(pair)
-    if order.kept:
+    if order.selective:
         return _OverloadResult(pair, order, "pass")
     if pair.down.outlet:
         return _OverloadResult(pair, order, "pass")
@@ -87,7 +87,7 @@ def _in_hand(order: OverloadOrder) -> float:
 
 def _sentence(one: _OverloadResult) -> str:
     up, down, order = one.pair.up.name, one.pair.down.name, one.order
-    if order.kept:
+    if order.selective:
         return f"Under overload {down} opens before {up} at every current, by the edges of their standards."
     span = f"between {shown_down(order.from_a or 0.0)} and {shown_up(order.to_a or 0.0)} A"
     if one.verdict == "fail":

@@ -56,7 +56,7 @@ def check(ctx: CircuitContext) -> Finding:
 
 
 def _delayed(up: RcdPlace, down: RcdPlace) -> bool:
-    return up.rcd.delayed and not down.rcd.delayed
+    return up.rcd.time_delayed and not down.rcd.time_delayed
 
 
 def _said(ctx: CircuitContext, place: RcdPlace) -> str:

@@ -65,7 +65,7 @@ def check(ctx: CircuitContext) -> Finding:
     def working() -> list[Step]:
         return [
             step("I", f"prospective current {worst.where}", "", "", worst.fault_a, "A"),
-            step("I²t", worst.energy.how, "table, or I² · t", "", worst.energy.value, "A²s", worst.energy.source),
+            step("I²t", worst.energy.basis, "table, or I² · t", "", worst.energy.value, "A²s", worst.energy.source),
             step("k", "heat constant of the live conductors", "table", "", k.value, "A·√s/mm²", k.source),
             step(
                 "S",
@@ -79,7 +79,7 @@ def check(ctx: CircuitContext) -> Finding:
             *(
                 step(
                     "I²t",
-                    f"{end.where}: {end.energy.how}",
+                    f"{end.where}: {end.energy.basis}",
                     "for comparison",
                     "",
                     end.energy.value,
@@ -113,7 +113,7 @@ def _far_end(ctx: CircuitContext, most_a: float) -> _End | None:
         clearing = ctx.rules.devices.clearing(ctx.device, fault)
     except NeedsInput:
         return None
-    energy, why = clearing.energy_a2s, clearing.why
+    energy, why = clearing.energy_a2s, clearing.reason
     if ctx.circuit.kind == "ring":
         energy, why = energy / _LEGS**2, f"{why}; half of the current in each leg of the ring"
     return _End("at the far end", fault, SourcedValue(energy, clearing.source, why))

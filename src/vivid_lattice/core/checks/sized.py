@@ -27,7 +27,7 @@ def finding_from_conductors(check: str, ctx: SupplyContext, held: list[Conductor
     def working() -> list[Step]:
         found = []
         for one in held:
-            how = f", {one.least.how}" if one.least.how else ""
+            how = f", {one.least.basis}" if one.least.basis else ""
             found.append(
                 step("S", f"least {one.name}{how}", "table or rule", "", one.least.value, "mm²", one.least.source)
             )
@@ -36,7 +36,7 @@ def finding_from_conductors(check: str, ctx: SupplyContext, held: list[Conductor
 
     size = ctx.rules.cables.size_label
     sold = sold_mm2(ctx, worst.least.value)
-    sentence = f"The {worst.name} has {size(worst.area_mm2)} (minimum {size(sold)}{', by calculation' if worst.least.how == 'by calculation' else ''})"
+    sentence = f"The {worst.name} has {size(worst.area_mm2)} (minimum {size(sold)}{', by calculation' if worst.least.basis == 'by calculation' else ''})"
     there_is = SourcedValue(worst.area_mm2, worst.least.source)
     return standard_size(check, ctx, worst.least, there_is, sentence, working)
 

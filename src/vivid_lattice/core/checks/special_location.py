@@ -51,7 +51,7 @@ class _ItemResult:
     load: Load
     zone: str
     verdict: Verdict
-    words: str
+    text: str
     source: Source
     needs: tuple[Need, ...] = ()
     room: str = ""
@@ -89,7 +89,7 @@ def check(ctx: CircuitContext) -> Finding:
         return missing(ID, ctx, tuple(need for one in judged for need in one.needs if one.verdict == "missing"))
     steps = (
         tuple(
-            Step("", f"{one.load.name}: zone {one.zone}", one.words, "", 0.0, "", _word(one), one.source)
+            Step("", f"{one.load.name}: zone {one.zone}", one.text, "", 0.0, "", _word(one), one.source)
             for one in judged
         )
         if ctx.explain
@@ -99,14 +99,14 @@ def check(ctx: CircuitContext) -> Finding:
         ID,
         ctx.subject,
         worst.verdict,
-        f"{worst.load.name}: {worst.words}.",
+        f"{worst.load.name}: {worst.text}.",
         shown_value=worst.zone,
         shown_limit="",
         rule=worst.source,
         working=steps,
         needs=tuple(need for one in judged for need in one.needs),
         assumptions=tuple(
-            Assumption("loads.placed", f"{one.load.name}: {one.words}", one.source.publication)
+            Assumption("loads.position", f"{one.load.name}: {one.text}", one.source.publication)
             for one in judged
             if one.verdict == "advice"
         ),
@@ -129,15 +129,15 @@ def _accessories(ctx: CircuitContext) -> list[_ItemResult]:
         zones = ctx.rules.protection.zones(room.kind)
         if zones.shape == "left":
             continue
-        item = Load(name=accessory.name, kind="appliance", room=accessory.room, placed=accessory.placed)
-        where = accessory.placed or EquipmentPosition()
-        if where.across_m is None or where.height_m is None:
+        item = Load(name=accessory.name, kind="appliance", room=accessory.room, position=accessory.position)
+        where = accessory.position or EquipmentPosition()
+        if where.distance_m is None or where.height_m is None:
             ask = "Measure across from the edge of bath, tray or basin, and up."
-            need = Need(f"where {accessory.name} is in {room.name}", "accessories.placed", ask)
+            need = Need(f"where {accessory.name} is in {room.name}", "accessories.position", ask)
             has_to = "outside the zones, or a pull cord"
             judged.append(_open_question(item, room, "?", has_to, zones.source, need))
             continue
-        zone = zone_of(zones.shape, room, where.across_m, where.height_m, zones.figures)
+        zone = zone_of(zones.shape, room, where.distance_m, where.height_m, zones.figures)
         allowed = zone == OUTSIDE or accessory.kind == "pull-cord" or (where.selv_v is not None and where.selv_v <= 12)
         words = (
             "outside the zones, or its cord alone is in one"
@@ -184,26 +184,28 @@ def _judge(ctx: CircuitContext, load: Load, room: Room) -> _ItemResult:
         return _ItemResult(load, room.kind, "not-applicable", "left to the code's own article", zones.source)
     if zones.shape == "open":
         return _open(load, room, zones)
-    where = load.placed or EquipmentPosition()
+    where = load.position or EquipmentPosition()
     if load.kind == "shower" and zones.shape not in ("sauna", "pool"):
         return _in_wet(load, room, where, zones, "1")
-    if where.across_m is None or where.height_m is None:
+    if where.distance_m is None or where.height_m is None:
         what = f"how far {load.name} stands from the water or the heat in {room.name}, and how high"
         need = Need(
-            what, "loads.placed", "Measure across from the edge of bath, tray or basin (or the heater), and up."
+            what, "loads.position", "Measure across from the edge of bath, tray or basin (or the heater), and up."
         )
         return _open_question(load, room, "?", _has_to(load, zones), zones.source, need)
     if zones.shape in ("sauna", "pool"):
-        zone = zone_of(zones.shape, room, where.across_m, where.height_m, zones.figures)
+        zone = zone_of(zones.shape, room, where.distance_m, where.height_m, zones.figures)
         return (_in_sauna if zones.shape == "sauna" else _in_wet)(load, room, where, zones, zone)
     tray = room.kind == "bath"
-    over = tray and where.across_m <= 0
-    if over and room.rim_m is None and zones.figures["tray_m"] < where.height_m <= HIGHEST_RIM_M:
+    over = tray and where.distance_m <= 0
+    if over and room.rim_height_m is None and zones.figures["tray_m"] < where.height_m <= HIGHEST_RIM_M:
         need = Need(
-            f"how high the rim of the bath or tray in {room.name} is", "rooms.rim_m", "Measure it from the floor."
+            f"how high the rim of the bath or tray in {room.name} is",
+            "rooms.rim_height_m",
+            "Measure it from the floor.",
         )
         return _open_question(load, room, "?", _has_to(load, zones), zones.source, need)
-    zone = zone_of(zones.shape, room, where.across_m, where.height_m, zones.figures)
+    zone = zone_of(zones.shape, room, where.distance_m, where.height_m, zones.figures)
     if load.kind == "socket" or load.with_socket:
         return _socket_in_bath(load, room, where, zones, zone)
     return _in_wet(load, room, where, zones, zone)
@@ -222,14 +224,14 @@ def _has_to(load: Load, zones: ZoneRules) -> str:
 
 def _charger(load: Load, rule: Source) -> _ItemResult:
     """A charging point on a combined neutral and earth: a vehicle outdoors must not take the voltage of a lost PEN."""
-    if load.pen_guard is None:
+    if load.open_pen_protection is None:
         need = Need(
             f"whether {load.name} opens all conductors, earth too, when the supply's PEN is lost",
-            "loads.pen_guard",
+            "loads.open_pen_protection",
             "Look in its data; else it gets an electrode of its own, or another means no less safe.",
         )
         return _ItemResult(load, "charging", "missing", "", rule, (need,))
-    if not load.pen_guard:
+    if not load.open_pen_protection:
         return _ItemResult(
             load,
             "charging",
@@ -243,14 +245,14 @@ def _charger(load: Load, rule: Source) -> _ItemResult:
 def _ip_need(load: Load, room: Room) -> Need:
     return Need(
         f"the degree of protection of {load.name} in {room.name}",
-        "loads.placed.ip",
+        "loads.position.ip",
         "Read it on its label: IP and two signs.",
     )
 
 
 def _ip(load: Load, room: Room, needs: str, zone: str, zones: ZoneRules) -> _ItemResult | None:
     """A finding where the degree of protection is missing or too low; None where it is enough."""
-    has = load.placed.ip if load.placed else None
+    has = load.position.ip if load.position else None
     if has is None:
         return _open_question(load, room, zone, f"{needs} at least", zones.ip_source, _ip_need(load, room))
     if not ip_enough(has, needs):
@@ -261,7 +263,7 @@ def _ip(load: Load, room: Room, needs: str, zone: str, zones: ZoneRules) -> _Ite
 def _open(load: Load, room: Room, zones: ZoneRules) -> _ItemResult:
     needs = zones.ip["lamp" if load.kind == "lamp" else "out"]
     wrong = _ip(load, room, needs, room.kind, zones)
-    has = load.placed.ip if load.placed else ""
+    has = load.position.ip if load.position else ""
     return wrong or _ItemResult(load, room.kind, "pass", f"{has} meets {needs}", zones.ip_source)
 
 
@@ -271,7 +273,7 @@ def _socket_in_bath(load: Load, room: Room, where: EquipmentPosition, zones: Zon
         return _ItemResult(load, zone, "fail", "no socket-outlet is allowed in the zones", rule)
     least = zones.figures.get("sockets_from_m", 0.0)
     inner = 0.0 if room.kind == "bath" else zones.figures["shower_m"]
-    away = (where.across_m or 0.0) - inner
+    away = (where.distance_m or 0.0) - inner
     if away < least - 1e-9:
         return _ItemResult(
             load,
@@ -287,7 +289,7 @@ def _in_wet(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, 
     """A bath, shower or pool: by zone."""
     if zone == OUTSIDE:
         return _ItemResult(load, zone, "pass", "outside the zones", zones.source)
-    needs = zones.jets_ip if room.jets and zone != "0" and zones.jets_ip else zones.ip[zone]
+    needs = zones.jets_ip if room.water_jets and zone != "0" and zones.jets_ip else zones.ip[zone]
     if zone == "0" and (where.selv_v is None or where.selv_v > 12):
         rule = zones.rules.get("zone0_rule", zones.source)
         return _ItemResult(
@@ -302,7 +304,7 @@ def _in_wet(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, 
     if zone == "1" and where.selv_v is None:
         stands = _zone_1(load, where, zones, room)
         if stands and wrong is not None and stands.verdict == "advice":
-            return replace(stands, words=f"{stands.words}, {needs} at least", needs=(*stands.needs, *wrong.needs))
+            return replace(stands, text=f"{stands.text}, {needs} at least", needs=(*stands.needs, *wrong.needs))
         if stands:
             return stands
     return wrong or _ItemResult(load, zone, "pass", f"{where.ip} meets {needs}", zones.ip_source)
@@ -312,14 +314,14 @@ def _zone_1(load: Load, where: EquipmentPosition, zones: ZoneRules, room: Room) 
     rule = zones.rules.get("zone1_rule", zones.source)
     if not where.fixed or load.kind not in _ZONE_1:
         return _ItemResult(load, "1", "fail", "in zone 1 only fixed equipment made for it may stand", rule)
-    if where.made_for_zone is None:
+    if where.zone_permitted is None:
         need = Need(
             f"whether the maker of {load.name} allows it in zone 1 of {room.name}",
-            "loads.placed.made_for_zone",
+            "loads.position.zone_permitted",
             "Look in its instructions.",
         )
         return _open_question(load, room, "1", "made for zone 1 by its manufacturer", rule, need)
-    if not where.made_for_zone:
+    if not where.zone_permitted:
         return _ItemResult(load, "1", "fail", "its maker does not make it for zone 1", rule)
     return None
 
@@ -335,11 +337,11 @@ def _in_sauna(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules
         )
     if zone == "3":
         for has, least, what, path in (
-            (where.stands_c, zones.figures["stands_c"], "the surroundings it is made for", "stands_c"),
-            (where.cable_c, zones.figures["cable_c"], "the temperature its cable stands", "cable_c"),
+            (where.rated_ambient_c, zones.figures["stands_c"], "the surroundings it is made for", "rated_ambient_c"),
+            (where.cable_rated_c, zones.figures["cable_c"], "the temperature its cable stands", "cable_rated_c"),
         ):
             if has is None:
-                need = Need(f"{what} of {load.name} in °C", f"loads.placed.{path}", "Look in its maker's data.")
+                need = Need(f"{what} of {load.name} in °C", f"loads.position.{path}", "Look in its maker's data.")
                 return _open_question(load, room, zone, f"made for {least:g} °C", zones.source, need)
             if has < least:
                 return _ItemResult(load, zone, "fail", f"{what}, {has:g} °C, is below {least:g} °C", zones.source)

@@ -25,7 +25,7 @@ class _DeviceResult:
     """One thing asked of a device: how it stands. ``value`` and ``limit`` where it is a figure."""
 
     verdict: Verdict
-    words: str
+    text: str
     source: Source
     value: float | None = None
     limit: float | None = None
@@ -44,7 +44,7 @@ def check(ctx: SupplyContext) -> Finding:
     Roof, pole and the length of wiring are assumed as in most homes until somebody looks.
     """
     rules, plan = ctx.rules.protection.surge, ctx.job.surge
-    held = [(board, device) for board in ctx.job.boards for device in board.surge]
+    held = [(board, device) for board in ctx.job.boards for device in board.spds]
     if not held:
         return _without(ctx, rules, plan)
     held = [(board, _as_drawn(ctx, board, device)) for board, device in held]
@@ -60,7 +60,7 @@ def check(ctx: SupplyContext) -> Finding:
         ID,
         ctx.subject,
         worst.verdict,
-        f"{worst.words[0].upper()}{worst.words[1:]}.",
+        f"{worst.text[0].upper()}{worst.text[1:]}.",
         shown.value,
         shown.limit,
         shown.unit,
@@ -97,7 +97,7 @@ def _as_drawn(ctx: SupplyContext, board: Board, device: Spd) -> Spd:
 
 def _line(one: _DeviceResult) -> Step:
     word = {"pass": "in order", "fail": "not enough", "advice": "worth a thought"}.get(one.verdict, one.verdict)
-    return Step("", one.words, "compare", "", one.value or 0.0, "", word, one.source)
+    return Step("", one.text, "compare", "", one.value or 0.0, "", word, one.source)
 
 
 def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> Finding:
@@ -131,7 +131,7 @@ def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> Finding:
                 "Surge protection declined in speech only. The owner's refusal must be in writing.",
                 rules.required,
             )
-        text = f"Surge protection declined in writing: {declined.by}, {declined.on}: {declined.why}"
+        text = f"Surge protection declined in writing: {declined.name}, {declined.date}: {declined.reason}"
         return Finding(ID, ctx.subject, "not-applicable", text, rule=rules.otherwise)
     if rules.when == "recommended":
         return not_applicable(
@@ -200,13 +200,13 @@ def _level(rules: SurgeRules, plan: SurgeRisk, device: Spd, name: str) -> _Devic
     needs = []
     if device.up_kv is None:
         needs.append(
-            Need(f"the protection level Up of {device.name}", "boards.surge.up_kv", "It is printed on it, in kV.")
+            Need(f"the protection level Up of {device.name}", "boards.spds.up_kv", "It is printed on it, in kV.")
         )
     if leads is None:
         needs.append(
             Need(
                 f"the length of the leads of {device.name}",
-                "boards.surge.leads_m",
+                "boards.spds.leads_m",
                 "Line side and earth side together.",
             )
         )
@@ -270,7 +270,7 @@ def _least(
     name: str, what: str, has: float | None, least: float, unit: str, source: Source, field: str
 ) -> _DeviceResult:
     if has is None:
-        need = Need(f"the {what} of {name}", f"boards.surge.{field}", "It stands on the device or in its data.")
+        need = Need(f"the {what} of {name}", f"boards.spds.{field}", "It stands on the device or in its data.")
         return _DeviceResult("missing", "", source, needs=(need,))
     verdict: Verdict = "pass" if has >= least - 1e-9 else "fail"
     return _DeviceResult(
@@ -287,21 +287,19 @@ def _backup(ctx: SupplyContext, rules: SurgeRules, board: Board, device: Spd, na
     """What stands ahead of the device must be no larger than its maker allows: its own breaker, or the next one upstream."""
     upstream = upstream_of(ctx.job, ctx.network.tree, board)
     ahead = device.backup_a if device.backup_a is not None else upstream.device.rating_a if upstream else None
-    if device.backup_most_a is None or ahead is None:
-        what = (
-            "the largest device its maker allows ahead of" if device.backup_most_a is None else "what stands ahead of"
-        )
-        need = Need(f"{what} {device.name}", "boards.surge.backup_most_a", "It stands in its data.")
+    if device.max_backup_a is None or ahead is None:
+        what = "the largest device its maker allows ahead of" if device.max_backup_a is None else "what stands ahead of"
+        need = Need(f"{what} {device.name}", "boards.spds.max_backup_a", "It stands in its data.")
         yield _DeviceResult("missing", "", rules.backup_rule, needs=(need,))
         return
-    verdict: Verdict = "pass" if ahead <= device.backup_most_a else "fail"
+    verdict: Verdict = "pass" if ahead <= device.max_backup_a else "fail"
     own = "its own backup device" if device.backup_a is not None else "the device ahead"
     yield _DeviceResult(
         verdict,
-        f"{name}: {own} of {ahead:g} A, and its maker allows {device.backup_most_a:g} A",
+        f"{name}: {own} of {ahead:g} A, and its maker allows {device.max_backup_a:g} A",
         rules.backup_rule,
         ahead,
-        device.backup_most_a,
+        device.max_backup_a,
         "A",
     )
 
@@ -328,7 +326,7 @@ def _conductors(rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceRe
 
 
 def _tt(ctx: SupplyContext, rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]:
-    if ctx.job.supply.system == "TT" and device.type != "3" and not device.gap_to_earth:
+    if ctx.job.supply.system == "TT" and device.type != "3" and not device.spark_gap_to_earth:
         yield _DeviceResult(
             "fail", f"{name}: ahead of the RCD in TT it joins neutral to earth by a spark gap", rules.tt_rule
         )
@@ -336,7 +334,7 @@ def _tt(ctx: SupplyContext, rules: SurgeRules, device: Spd, name: str) -> Iterat
 
 def _state(ctx: SupplyContext, rules: SurgeRules, device: Spd, name: str) -> _DeviceResult:
     life = ctx.rules.protection.figure("common.spd.life", "years")
-    if device.window == "red":
+    if device.status == "red":
         return _DeviceResult(
             "fail", f"{name}: its window is red, so it is spent: replace its modules", rules.status_rule
         )

@@ -58,7 +58,7 @@ def _assumptions(tails: Tails) -> tuple[Assumption, ...]:
 def _upstream(ctx: SupplyContext, tails: Tails) -> CutOut:
     upstream = tails.device or ctx.job.supply.cutout
     if upstream is None:
-        name = ctx.rules.words.get("origin", "cut-out")
+        name = ctx.rules.vocabulary.get("origin", "cut-out")
         ask = "Read it on the carrier, or ask the distributor; do not pull it."
         raise NeedsInput(Need(f"the rating of the {name}", "supply.cutout", ask))
     return upstream

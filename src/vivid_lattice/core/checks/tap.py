@@ -112,7 +112,7 @@ def _earth(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
             least = by_energy
     size = ctx.rules.cables.size_label
     verdict: Verdict = "pass" if earth >= least.value - 1e-9 else "fail"
-    how = f", {least.how}" if least.how else ""
+    how = f", {least.basis}" if least.basis else ""
     words = f"an earth of {size(earth)} beside lines of {size(line)} (minimum {size(sold_mm2(ctx, least.value))}{how})"
     yield RequirementResult(verdict, words, least.value, earth, least.source, "mm²")
 

@@ -22,7 +22,7 @@ def check(ctx: BoardContext) -> Finding:
     Equation  bar(neutral) = bar(line's device);  screws needed ≤ screws there are;  conductor within the clamp's range
     Source    physics of the residual-current device; the rule set's rule on bars; the maker's data, else usual ones
     """
-    if not ctx.model.begun and not ctx.board.housing.neutrals:
+    if not ctx.model.begun and not ctx.board.build.neutral_connections:
         return not_laid_out(ID, ctx)
     units = ctx.model.units
     if units.open:
@@ -43,7 +43,7 @@ def check(ctx: BoardContext) -> Finding:
 def _neutrals(ctx: BoardContext, ways: list[BoardDevice]) -> Iterator[RequirementResult]:
     rule = ctx.rules.board.source("own_bar")
     titles = {bar.id: bar.title for bar in ctx.model.scheme.bars}
-    elsewhere = {one.circuit: one.bar for one in ctx.board.housing.neutrals}
+    elsewhere = {one.circuit: one.bar for one in ctx.board.build.neutral_connections}
     wrong = 0
     for unit in ways:
         assert unit.circuit is not None
@@ -74,16 +74,16 @@ def _follows(own: str, bar: str) -> str:
 
 
 def _screws(ctx: BoardContext) -> Iterator[RequirementResult]:
-    enclosure = ctx.board.housing.enclosure
+    enclosure = ctx.board.build.enclosure
     if enclosure is None:
         return
     rule = ctx.rules.board.source("bar")
     for conductor, name in (("N", "neutral"), ("PE", "earth")):
         needed = sum(len(net.terminals) for net in ctx.model.scheme.nets if net.bar and net.conductor == conductor)
         needed += 1 if ctx.model.scheme.link else 0
-        verdict: Verdict = "pass" if needed <= enclosure.bar_places else "fail"
-        words = f"{needed} {name} conductors need a screw each, and there are {enclosure.bar_places}"
-        yield RequirementResult(verdict, words, needed, enclosure.bar_places, rule)
+        verdict: Verdict = "pass" if needed <= enclosure.bar_terminals else "fail"
+        words = f"{needed} {name} conductors need a screw each, and there are {enclosure.bar_terminals}"
+        yield RequirementResult(verdict, words, needed, enclosure.bar_terminals, rule)
 
 
 def _clamp(ctx: BoardContext, unit: BoardDevice) -> Iterator[RequirementResult]:
@@ -107,7 +107,7 @@ def _clamp(ctx: BoardContext, unit: BoardDevice) -> Iterator[RequirementResult]:
     else:
         yield RequirementResult("pass", f"the clamp of {unit.name} takes {size}", area, most, source, "mm²")
     if circuit.kind == "ring":
-        doubles = family.doubles if family else None
+        doubles = family.two_conductors if family else None
         verdict: Verdict = "advice" if doubles is None else "pass" if doubles else "fail"
         said = {
             "advice": "whether its maker allows that is not known: look it up",

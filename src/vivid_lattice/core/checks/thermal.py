@@ -36,7 +36,7 @@ def check(ctx: BoardContext) -> Finding:
 
 
 def _air(ctx: BoardContext, heat: Heat, places: RailPositions) -> RequirementResult:
-    stated = places.enclosure.dissipates_w
+    stated = places.enclosure.heat_dissipation_w
     if stated is not None:
         verdict: Verdict = "pass" if heat.total_w <= stated else "fail"
         words = f"the devices lose {shown_up(heat.total_w)} W, and the enclosure gets rid of {shown_down(stated)} W"
@@ -84,7 +84,7 @@ def _carries_a(ctx: BoardContext, heat: Heat, places: RailPositions, unit: Board
 def _working(ctx: BoardContext, heat: Heat) -> tuple[Step, ...]:
     rules = ctx.rules.board
     return (
-        step("g", f"assumed loading, {heat.loading.how}", "table", "", heat.loading.value, "", heat.loading.source),
+        step("g", f"assumed loading, {heat.loading.basis}", "table", "", heat.loading.value, "", heat.loading.source),
         *(
             step(
                 "P",

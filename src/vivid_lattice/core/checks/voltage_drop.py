@@ -46,7 +46,7 @@ def check(ctx: CircuitContext) -> Finding:
 
 def _compared(ctx: CircuitContext, rules: DropLimit, percent: float, limit: SourcedValue, *, own: bool) -> Finding:
     since = "in its own run" if own else "by its far end"
-    sentence = f"{ctx.circuit.name} loses {shown_up(percent)} % of the voltage {since} ({limit.how}: {limit.value:g} % allowed)"
+    sentence = f"{ctx.circuit.name} loses {shown_up(percent)} % of the voltage {since} ({limit.basis}: {limit.value:g} % allowed)"
     return finding_from_limit(
         ID, ctx, percent, limit.value, "%", sentence, limit.source, lambda: _working(ctx, rules, own=own)
     )

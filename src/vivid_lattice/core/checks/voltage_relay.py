@@ -22,7 +22,7 @@ def check(ctx: BoardContext) -> Finding:
     Equation  Uo · (1 − low) > U<;  U> > Uo · (1 + high);  rating ≥ device ahead
     Source    the rule set's supply range; relays of the trade (common practice)
     """
-    relay = ctx.board.relay
+    relay = ctx.board.voltage_relay
     if relay is None:
         return not_applicable(ID, ctx, f"{ctx.board.name} has no voltage-watching relay.")
     return finding_from_requirements(ID, ctx, [*_voltages(ctx, relay), *_times(ctx, relay), *_currents(ctx, relay)])

@@ -24,7 +24,7 @@ def check(ctx: BoardContext) -> Finding:
     Equation  Σ widths ≤ rows · modules;  free / all ≥ wish;  (Imax − Imin) / Imax ≤ the school's figure
     Source    the rule set's rule on spare ways, or the owner's wish; widths by the device's data, else as usual of its kind
     """
-    enclosure = ctx.board.housing.enclosure
+    enclosure = ctx.board.build.enclosure
     said = [*_room(ctx, enclosure)]
     if enclosure is not None:
         places = ctx.model.places
@@ -34,15 +34,15 @@ def check(ctx: BoardContext) -> Finding:
 
 def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[RequirementResult]:
     spare = ctx.rules.board.spare
-    wish = ctx.board.housing.wishes.spare_pct
+    wish = ctx.board.build.layout_preferences.spare_pct
     if enclosure is None:
-        needed, there_is, what = float(len(ctx.board.ways)), float(ctx.board.ways_total), "ways"
+        needed, there_is, what = float(len(ctx.board.ways)), float(ctx.board.way_count), "ways"
     else:
         needed = modules_needed(ctx.model.units)
         # What is not chosen yet takes a module at least.
         needed += len(ctx.model.units.open)
         there_is, what = float(enclosure.rows * enclosure.modules), "modules"
-        if enclosure.form == "stab":
+        if enclosure.form == "panelboard":
             what = "spaces"
     over = needed > there_is + _SLACK
     words = f"{ctx.board.name} needs {needed:g} {what} and has {there_is:g}"
@@ -81,7 +81,7 @@ def _balance(ctx: BoardContext) -> Iterator[RequirementResult]:
 def _overlaps(ctx: BoardContext, places: RailPositions) -> Iterator[RequirementResult]:
     held = [one for one in places.placed.values() if one.row > 0]
     for a, b in combinations(held, 2):
-        if a.row == b.row and a.at < b.end - _SLACK and b.at < a.end - _SLACK:
+        if a.row == b.row and a.offset_modules < b.end - _SLACK and b.offset_modules < a.end - _SLACK:
             yield _fault(ctx, f"{a.unit.name} and {b.unit.name} stand in the same place in row {a.row}")
 
 

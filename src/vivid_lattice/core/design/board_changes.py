@@ -41,27 +41,29 @@ def larger_main_switch(job: Job, board: Board, rules: RuleSet) -> Iterator[Candi
 def larger_rcds(job: Job, board: Board, rules: RuleSet) -> Iterator[CandidateChange]:
     """All shared RCDs of the board in each larger rating."""
     for rating in _SWITCHES_A:
-        smaller = [group for group in board.rcds if group.rating_a < rating]
+        smaller = [group for group in board.shared_rcds if group.rating_a < rating]
         if smaller:
             names = ", ".join(group.name for group in smaller)
             rcds = tuple(
                 group.model_copy(update={"rating_a": max(rating, group.rating_a), "family": None})
-                for group in board.rcds
+                for group in board.shared_rcds
             )
             yield CandidateChange(
-                "rcd-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"rcds": rcds}),)
+                "rcd-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"shared_rcds": rcds}),)
             )
 
 
 def larger_gear(job: Job, board: Board, rules: RuleSet) -> Iterator[CandidateChange]:
     """Control gear in each larger rating."""
     for rating in _GEAR_A:
-        smaller = [gear for gear in board.gear if gear.kind != "socket" and gear.rating_a < rating]
+        smaller = [gear for gear in board.control_gear if gear.kind != "socket" and gear.rating_a < rating]
         if smaller:
-            gear = tuple(one.model_copy(update={"rating_a": rating}) if one in smaller else one for one in board.gear)
+            gear = tuple(
+                one.model_copy(update={"rating_a": rating}) if one in smaller else one for one in board.control_gear
+            )
             names = ", ".join(one.name for one in smaller)
             yield CandidateChange(
-                "gear-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"gear": gear}),)
+                "gear-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"control_gear": gear}),)
             )
 
 
@@ -104,7 +106,7 @@ def larger_earthing(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
     if earthing is None:
         return
     for field, name in (
-        ("conductor_mm2", rules.words.get("earthing_conductor", "earthing conductor")),
+        ("conductor_mm2", rules.vocabulary.get("earthing_conductor", "earthing conductor")),
         ("link_mm2", "neutral-earth link"),
     ):
         there = getattr(earthing, field)
@@ -137,14 +139,14 @@ def larger_bonds(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
 def usual_spd(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
     """The usual surge protective device in the first board."""
     board = next((board for board in job.boards if isinstance(board.fed_by, str)), None)
-    if board is None or any(other.surge for other in job.boards):
+    if board is None or any(other.spds for other in job.boards):
         return
     spd = surge_device(job, board)
     yield CandidateChange(
         "spd",
         f"a surge protective device type {spd.type} in {board.name}",
         None,
-        (board.model_copy(update={"surge": (spd,)}),),
+        (board.model_copy(update={"spds": (spd,)}),),
     )
 
 
@@ -160,10 +162,10 @@ def surge_device(job: Job, board: Board) -> Spd:
     fault = or_none(lambda: ka_from_a(Installation.of(job, rule_set(job.job.rules)).loops.board_fault_a(board))) or 0.0
     standing = [one for one in families if (one.breaking_ka or 0.0) >= fault] or families
     family = next((one for one in standing if "plug" in one.id), standing[0])
-    upstream, most = upstream_of(job, Tree(job), board), family.backup_most_a
+    upstream, most = upstream_of(job, Tree(job), board), family.max_backup_a
     too_large = upstream is not None and most is not None and upstream.device.rating_a > most
     return Spd(
-        id=free_id("spd", {one.id for one in board.surge}),
+        id=free_id("spd", {one.id for one in board.spds}),
         name=f"SPD type {type_}",
         type=type_,
         form="plug-on" if "plug" in family.id else "wired",
@@ -171,11 +173,11 @@ def surge_device(job: Job, board: Board) -> Spd:
         uc_v=family.uc_v,
         discharge_ka=family.discharge_ka,
         short_circuit_ka=family.breaking_ka,
-        backup_most_a=family.backup_most_a,
+        max_backup_a=family.max_backup_a,
         backup_a=min(_SPD_BACKUP_A, most) if too_large and most else None,
         live_mm2=16.0 if type_ == "1+2" else 6.0,
         earth_mm2=16.0 if type_ == "1+2" else 6.0,
-        gap_to_earth=job.supply.system == "TT",
+        spark_gap_to_earth=job.supply.system == "TT",
         leads_m=None if "plug" in family.id else _SPD_LEADS_M,
     )
 

@@ -83,7 +83,7 @@ def design(job: Job, *, spd: bool = True) -> Design:
 def _with_spd(job: Job, rules: RuleSet) -> tuple[Job, tuple[Decision, ...]]:
     """The job with the usual surge protective device in its first board, where one is required and the job's setting has it added."""
     board = next((board for board in job.boards if isinstance(board.fed_by, str)), None)
-    if not job.settings.design_spd or board is None or any(other.surge for other in job.boards) or not job.circuits:
+    if not job.settings.design_spd or board is None or any(other.spds for other in job.boards) or not job.circuits:
         return job, ()
     try:
         found = run_check_alone(surge.check, surge.ID, SupplyContext(Installation.of(job, rules), explain=False))
@@ -92,7 +92,7 @@ def _with_spd(job: Job, rules: RuleSet) -> tuple[Job, tuple[Decision, ...]]:
     if found.verdict != "fail":
         return job, ()
     spd = surge_device(job, board)
-    changed = with_parts(job, (), (board.model_copy(update={"surge": (spd,)}),))
+    changed = with_parts(job, (), (board.model_copy(update={"spds": (spd,)}),))
     sentence = f"SPD type {spd.type} in {board.name}: one is required, and none is fitted or declined in writing."
     return changed, (Decision(board.id, "spd", f"type {spd.type}", surge.ID, sentence, True),)
 

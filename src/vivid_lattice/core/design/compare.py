@@ -29,12 +29,12 @@ class ChangedResult:
 class Comparison:
     """Two variants: what differs between the documents, and which findings turned."""
 
-    words: tuple[str, ...]
+    text: tuple[str, ...]
     verdict_before: Verdict
     verdict_after: Verdict
     counts_before: dict[str, int]
     counts_after: dict[str, int]
-    turned: tuple[ChangedResult, ...]
+    changed: tuple[ChangedResult, ...]
 
 
 def compare(before: Job, after: Job) -> Comparison:

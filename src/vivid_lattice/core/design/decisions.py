@@ -19,7 +19,7 @@ class RejectedChoice:
     """A choice that was not taken, and why it lost. ``cost`` by the job's price list, as cable."""
 
     what: str
-    why: str
+    reason: str
     cost: float
 
 

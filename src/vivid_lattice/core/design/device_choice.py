@@ -195,7 +195,7 @@ def _behind_shared(job: Job, circuit: Circuit) -> list[Job]:
         return []
     if any(load.kind == "charger" for load in circuit.loads):
         return []
-    shared = [group for group in board.rcds if group.rcd.idn_ma <= _FOR_PEOPLE_MA]
+    shared = [group for group in board.shared_rcds if group.rcd.idn_ma <= _FOR_PEOPLE_MA]
     lit = {one.id for one in job.circuits if feeds_lights(circuit) and feeds_lights(one)}
     # Fixed loads of one name on different lines are the parts of one load, which share its neutral: they stay behind one RCD.
     same = {

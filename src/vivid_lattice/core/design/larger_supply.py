@@ -21,7 +21,7 @@ class Prerequisite:
 
     id: str
     what: str
-    why: str
+    reason: str
     who: str
     met: bool
 
@@ -66,7 +66,7 @@ def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...
     said = rules.cables.size_label(size) if size else "larger"
     first = next((board for board in job.boards if isinstance(board.fed_by, str)), None)
     switch = first.main_switch.rating_a if first and first.main_switch else None
-    origin = rules.words.get("origin", "cut-out")
+    origin = rules.vocabulary.get("origin", "cut-out")
     found = [
         Prerequisite(
             "tails",
@@ -86,7 +86,7 @@ def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...
     if size:
         least = rules.earthing.earthing_mm2(size, False)
         there_is = job.supply.earthing.conductor_mm2 if job.supply.earthing else None
-        name = rules.words.get("earthing_conductor", "earthing conductor")
+        name = rules.vocabulary.get("earthing_conductor", "earthing conductor")
         met = bool(there_is and there_is >= least.value)
         why = "It goes by the size of the tails."
         found.append(

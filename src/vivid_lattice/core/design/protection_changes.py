@@ -74,7 +74,7 @@ def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candid
                 changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"idn_ma": milliamps})})
                 yield CandidateChange("residual", label, with_device(circuit, changed))
             continue
-        held = next((one.rcd.idn_ma for one in board.rcds if one.id == _group_of(board, circuit)), None)
+        held = next((one.rcd.idn_ma for one in board.shared_rcds if one.id == _group_of(board, circuit)), None)
         if held is None and board.main_switch is not None and board.main_switch.rcd is not None:
             held = board.main_switch.rcd.idn_ma
         if held is not None and held > milliamps:
@@ -105,7 +105,7 @@ def delayed_ahead(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candid
 
 
 def _delayed(rcd: Rcd, milliamps: float) -> Rcd:
-    return rcd.model_copy(update={"idn_ma": milliamps, "delayed": True})
+    return rcd.model_copy(update={"idn_ma": milliamps, "time_delayed": True})
 
 
 def _delayed_device(device: Device, milliamps: float) -> Device:
@@ -126,9 +126,9 @@ def _board_with(board: Board, circuit: Circuit, update: Mapping[str, object]) ->
     if group is not None:
         rcds = tuple(
             one.model_copy(update={"rcd": one.rcd.model_copy(update=update)}) if one.id == group else one
-            for one in board.rcds
+            for one in board.shared_rcds
         )
-        return board.model_copy(update={"rcds": rcds})
+        return board.model_copy(update={"shared_rcds": rcds})
     switch = board.main_switch
     if switch is None or switch.rcd is None:
         return None

@@ -26,7 +26,7 @@ def with_shared_rcds(job: Job, board: Board, usual: list[Usual], rules: RuleSet)
     shared = customary(rules.id).shared_rcds
     behind = sum(choice.rcd and not rules.devices.kind(choice.device).has_rcd for choice in usual)
     switch = board.main_switch
-    if shared is None or behind < _FROM or board.rcds or (switch is not None and switch.rcd is not None):
+    if shared is None or behind < _FROM or board.shared_rcds or (switch is not None and switch.rcd is not None):
         return job, ""
     count = min(shared.most, max(shared.least, ceil(behind / shared.circuits)))
     rating = _rating_a(job, board)
@@ -36,7 +36,7 @@ def with_shared_rcds(job: Job, board: Board, usual: list[Usual], rules: RuleSet)
         for number in range(1, count + 1)
     )
     sentence = f"{count} × {rating:g} A 30 mA type A in {board.name}: usual here, about {shared.circuits} circuits behind each."
-    return with_parts(job, (), (board.model_copy(update={"rcds": rcds}),)), sentence
+    return with_parts(job, (), (board.model_copy(update={"shared_rcds": rcds}),)), sentence
 
 
 def _rating_a(job: Job, board: Board) -> float:

@@ -19,11 +19,11 @@ STEPS_A_MODULE = 2
 
 class Enclosure(DocumentModel):
     """What a board is housed in. ``form`` 'rail': rows of 18 mm modules; 'stab': two columns of spaces that breakers are
-    plugged on, ``rows`` counting the columns. ``dissipates_w``: heat its maker says it gets rid of; None: by its surface.
+    plugged on, ``rows`` counting the columns. ``heat_dissipation_w``: heat its maker says it gets rid of; None: by its surface.
     """
 
     title: Name
-    form: Literal["rail", "stab"] = "rail"
+    form: Literal["rail", "panelboard"] = "rail"
     rows: Annotated[int, Field(ge=1, le=8)]
     modules: Annotated[int, Field(ge=2, le=48, description="Of a row; spaces of a column.")]
     material: Literal["metal", "moulded", "wood"] = "metal"
@@ -31,24 +31,26 @@ class Enclosure(DocumentModel):
     width_mm: Millimetres | None = None
     height_mm: Millimetres | None = None
     depth_mm: Millimetres | None = None
-    dissipates_w: Annotated[float, Field(gt=0, le=5000)] | None = None
-    bars: Annotated[Literal["top", "bottom", "apart"], Field(description="Apart: neutral at the top, earth below.")] = (
-        "apart"
+    heat_dissipation_w: Annotated[float, Field(gt=0, le=5000)] | None = None
+    bar_position: Annotated[
+        Literal["top", "bottom", "split"], Field(description="Split: neutral at the top, earth below.")
+    ] = "split"
+    bar_terminals: Annotated[int, Field(ge=2, le=200, description="Screws of each kind of bar, all bars together.")] = (
+        24
     )
-    bar_places: Annotated[int, Field(ge=2, le=200, description="Screws of each kind of bar, all bars together.")] = 24
-    entries: Annotated[tuple[Entry, ...], Field(strict=False, max_length=5)] = ("top", "bottom")
-    blanks: Annotated[bool, Field(description="Every unused opening is closed by a blank.")] = True
+    cable_entries: Annotated[tuple[Entry, ...], Field(strict=False, max_length=5)] = ("top", "bottom")
+    openings_closed: Annotated[bool, Field(description="Every unused opening is closed by a blank.")] = True
 
 
 class Mounting(DocumentModel):
-    """Where a board hangs. ``handle_m``: of its highest handle above the floor; ``bottom_m``: of its lower edge;
-    ``across_m``: from the bath, basin or heater of a room with zones; None: not measured yet."""
+    """Where a board hangs. ``highest_handle_m``: of its highest handle above the floor; ``bottom_edge_m``: of its lower edge;
+    ``distance_m``: from the bath, basin or heater of a room with zones; None: not measured yet."""
 
     room: Id | None = None
-    handle_m: Annotated[float, Field(ge=0, le=10)] | None = None
-    bottom_m: Annotated[float, Field(ge=0, le=10)] | None = None
-    across_m: Annotated[float, Field(ge=0, le=50)] | None = None
-    place: Literal[
+    highest_handle_m: Annotated[float, Field(ge=0, le=10)] | None = None
+    bottom_edge_m: Annotated[float, Field(ge=0, le=10)] | None = None
+    distance_m: Annotated[float, Field(ge=0, le=50)] | None = None
+    location: Literal[
         "wall",
         "cupboard",
         "clothes-closet",
@@ -58,7 +60,7 @@ class Mounting(DocumentModel):
         "hydrant-cupboard",
         "over-water",
     ] = "wall"
-    clear_m: Annotated[float, Field(ge=0, le=20, description="Free depth in front of it.")] | None = None
+    clear_depth_m: Annotated[float, Field(ge=0, le=20, description="Free depth in front of it.")] | None = None
     door: Annotated[bool, Field(description="A door or cover keeps hands off.")] = True
     ambient_c: Annotated[float, Field(ge=-40, le=70)] | None = None
 
@@ -66,23 +68,23 @@ class Mounting(DocumentModel):
 class LayoutPreferences(DocumentModel):
     """How the owner of the board wants it laid out. None: as the school is used to."""
 
-    main: Literal["left", "right", "top"] | None = None
-    feed: TopOrBottom = "top"
+    main_switch_side: Literal["left", "right", "top"] | None = None
+    supply_entry: TopOrBottom = "top"
     spare_pct: Annotated[float, Field(ge=0, le=80)] | None = None
     surge_beside_main: bool = True
     groups_together: bool = True
-    hot_apart: bool = True
-    lights: Annotated[Literal["anywhere", "first", "last"], Field(description="Lights and alarms along the rail.")] = (
-        "anywhere"
-    )
+    separate_warm_devices: bool = True
+    lighting_position: Annotated[
+        Literal["anywhere", "first", "last"], Field(description="Lights and alarms along the rail.")
+    ] = "anywhere"
 
 
 class DevicePosition(DocumentModel):
     """Where a device stands: its row (or column), and how many modules its left (upper) edge is from the row's beginning."""
 
-    unit: Annotated[str, Field(pattern=r"^[a-z-]+(:[a-z][a-z0-9-]{0,39})?$", max_length=60, examples=["way:c1"])]
+    device: Annotated[str, Field(pattern=r"^[a-z-]+(:[a-z][a-z0-9-]{0,39})?$", max_length=60, examples=["way:c1"])]
     row: Annotated[int, Field(ge=1, le=8)]
-    at: Annotated[float, Field(ge=0, le=48, multiple_of=0.5)]
+    offset_modules: Annotated[float, Field(ge=0, le=48, multiple_of=0.5)]
 
 
 class ControlGear(DocumentModel):
@@ -105,25 +107,25 @@ class ControlGear(DocumentModel):
 
 
 class BusbarStock(DocumentModel):
-    """The comb busbar at hand. ``lines``: teeth in turn on so many lines; ``height_mm``: where its teeth meet a terminal."""
+    """The comb busbar at hand. ``lines``: teeth in turn on so many lines; ``terminal_height_mm``: where its teeth meet a terminal."""
 
     rating_a: Annotated[float, Field(gt=0, le=400)]
-    teeth: Annotated[int, Field(ge=2, le=60)]
+    pins: Annotated[int, Field(ge=2, le=60)]
     lines: Literal[1, 2, 3] = 1
-    height_mm: Annotated[float, Field(gt=0, le=100)] | None = None
-    ends_insulated: bool = True
+    terminal_height_mm: Annotated[float, Field(gt=0, le=100)] | None = None
+    end_caps: bool = True
 
 
 class WiringDefaults(DocumentModel):
-    """How the board is wired. ``link_mm2``: least size of links; None: the school's habit."""
+    """How the board is wired. ``min_link_mm2``: least size of links; None: the school's habit."""
 
-    link_mm2: Annotated[float, Field(gt=0, le=120)] | None = None
-    conductor: Annotated[
+    min_link_mm2: Annotated[float, Field(gt=0, le=120)] | None = None
+    link_conductor: Annotated[
         Literal["flexible", "stranded", "solid"], Field(description="Of the links; flexible ends get ferrules.")
     ] = "flexible"
-    ring_fed: Annotated[bool, Field(description="Shared RCDs are fed from both ends of a ring of links.")] = False
-    slack_mm: Annotated[float, Field(ge=0, le=500)] = 60.0
-    combs: Annotated[bool, Field(description="Combs where they fit, else links.")] = True
+    rcds_ring_fed: Annotated[bool, Field(description="Shared RCDs are fed from both ends of a ring of links.")] = False
+    extra_length_mm: Annotated[float, Field(ge=0, le=500)] = 60.0
+    use_busbars: Annotated[bool, Field(description="Combs where they fit, else links.")] = True
 
 
 class NeutralConnection(DocumentModel):
@@ -144,17 +146,17 @@ class Labels(DocumentModel):
     """Words on the board."""
 
     texts: Annotated[tuple[LabelText, ...], Field(strict=False, max_length=200)] = ()
-    main_earth_at: Annotated[str, Field(max_length=200, description="Where the main earth is.")] = ""
+    main_earth_location: Annotated[str, Field(max_length=200, description="Where the main earth is.")] = ""
 
 
 class BoardBuild(DocumentModel):
     """All of a board that is not electrical: what it is in, where, and how it is laid out, wired and named."""
 
     enclosure: Enclosure | None = None
-    standing: Mounting | None = None
-    wishes: LayoutPreferences = LayoutPreferences()
-    spots: Annotated[tuple[DevicePosition, ...], Field(strict=False, max_length=300)] = ()
-    comb: BusbarStock | None = None
-    habits: WiringDefaults = WiringDefaults()
+    mounting: Mounting | None = None
+    layout_preferences: LayoutPreferences = LayoutPreferences()
+    device_positions: Annotated[tuple[DevicePosition, ...], Field(strict=False, max_length=300)] = ()
+    busbar_stock: BusbarStock | None = None
+    wiring_defaults: WiringDefaults = WiringDefaults()
     labels: Labels = Labels()
-    neutrals: Annotated[tuple[NeutralConnection, ...], Field(strict=False, max_length=200)] = ()
+    neutral_connections: Annotated[tuple[NeutralConnection, ...], Field(strict=False, max_length=200)] = ()

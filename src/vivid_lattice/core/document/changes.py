@@ -23,19 +23,24 @@ _SUPPLY_WORDS = {
 }
 _SUPPLY_PARTS = {
     "transformer": "Transformer",
-    "service": "Service cable",
+    "service_cable": "Service cable",
     "electrode": "Earth electrode",
     "earthing": "Earthing and bonding",
     "prerequisites": "Prerequisites of a larger service",
 }
-_BOARD_PARTS = {"surge": "surge protection", "relay": "voltage relay", "gear": "control gear", "tap": "its feed"}
+_BOARD_PARTS = {
+    "spds": "surge protection",
+    "voltage_relay": "voltage relay",
+    "control_gear": "control gear",
+    "tap": "its feed",
+}
 _HOUSING_PARTS = {
-    "standing": "where it hangs",
-    "wishes": "wishes",
-    "comb": "the comb at hand",
-    "habits": "habits of wiring",
+    "mounting": "where it hangs",
+    "layout_preferences": "wishes",
+    "busbar_stock": "the comb at hand",
+    "wiring_defaults": "habits of wiring",
     "labels": "labels",
-    "neutrals": "bars of neutrals",
+    "neutral_connections": "bars of neutrals",
 }
 _SECTION_WORDS = {
     "length_m": ("", "m"),
@@ -51,7 +56,7 @@ _SECTION_WORDS = {
 def differences(old: Job, new: Job) -> list[str]:
     """Everything that differs, one short sentence each (as 'Kiln: 6 → 10 mm²'); nothing where they are the same."""
     found = [*_fields("job", old.job, new.job), *_fields("settings", old.settings, new.settings)]
-    found += [*_fields("papers", old.paperwork, new.paperwork), *_prices(old.prices, new.prices)]
+    found += [*_fields("papers", old.work_details, new.work_details), *_prices(old.prices, new.prices)]
     found += [*_supply(old, new), *_by_id("room", old.rooms, new.rooms)]
     found += [*_boards(old, new), *_circuits(old, new), *_survey(old.survey, new.survey)]
     if old.surge != new.surge:
@@ -143,17 +148,17 @@ def _boards(old: Job, new: Job) -> Iterator[str]:
 
 
 def _board(old: Board, new: Board, job: Job) -> Iterator[str]:
-    if old.ways_total != new.ways_total:
-        yield f"{new.name}: {old.ways_total} → {new.ways_total} ways"
-    if (old.main_switch, old.rcds, old.assembly_ka) != (new.main_switch, new.rcds, new.assembly_ka):
+    if old.way_count != new.way_count:
+        yield f"{new.name}: {old.way_count} → {new.way_count} ways"
+    if (old.main_switch, old.shared_rcds, old.assembly_ka) != (new.main_switch, new.shared_rcds, new.assembly_ka):
         yield f"{new.name}: main switch, RCDs or rating changed"
     if old.fed_by != new.fed_by:
         yield f"{new.name}: fed from elsewhere"
     for field, words in _BOARD_PARTS.items():
         if getattr(old, field) != getattr(new, field):
             yield f"{new.name}: {words} changed"
-    if old.housing != new.housing:
-        yield from (f"{new.name}: {words}" for words in _housing(old.housing, new.housing))
+    if old.build != new.build:
+        yield from (f"{new.name}: {words}" for words in _housing(old.build, new.build))
     names = {circuit.id: circuit.name for circuit in job.circuits}
     was = {way.circuit: way for way in old.ways}
     for way in new.ways:
@@ -168,11 +173,11 @@ def _housing(old: BoardBuild, new: BoardBuild) -> Iterator[str]:
     if old.enclosure != new.enclosure:
         was, now = (one.title if one else "none" for one in (old.enclosure, new.enclosure))
         yield f"enclosure {was} → {now}" if was != now else "the enclosure's measures changed"
-    if old.spots != new.spots:
-        before = {spot.unit: (spot.row, spot.at) for spot in old.spots}
-        moved = [spot for spot in new.spots if before.get(spot.unit) != (spot.row, spot.at)]
+    if old.device_positions != new.device_positions:
+        before = {spot.device: (spot.row, spot.offset_modules) for spot in old.device_positions}
+        moved = [spot for spot in new.device_positions if before.get(spot.device) != (spot.row, spot.offset_modules)]
         count = f"{len(moved)} device{'' if len(moved) == 1 else 's'}"
-        yield f"{count} moved" if old.spots else "laid out"
+        yield f"{count} moved" if old.device_positions else "laid out"
     for field, words in _HOUSING_PARTS.items():
         if getattr(old, field) != getattr(new, field):
             yield f"{words} changed"
@@ -190,9 +195,12 @@ def _survey(old: Survey, new: Survey) -> Iterator[str]:
             if known.get(number) != now.get(number):
                 done = "written down" if number not in known else "taken out" if number not in now else "changed"
                 yield f"{board.name}: way {number} {done}"
-        if before.seen != board.seen:
+        if before.observations != board.observations:
             yield f"{board.name}: what was seen changed"
-        if before.model_copy(update={"ways": board.ways, "seen": board.seen, "name": board.name}) != board:
+        if (
+            before.model_copy(update={"ways": board.ways, "observations": board.observations, "name": board.name})
+            != board
+        ):
             yield f"{board.name}: main switch or material changed"
 
 
@@ -218,7 +226,7 @@ def _circuit(old: Circuit, new: Circuit) -> Iterator[str]:
         yield from _run(old.run, new.run)
     if old.lines != new.lines:
         yield f"lines {_lines(old)} → {_lines(new)}"
-    if (old.neutral, old.spread, old.use) != (new.neutral, new.spread, new.use):
+    if (old.neutral, old.distributed_load, old.use) != (new.neutral, new.distributed_load, new.use):
         yield "neutral, spread of loads or use changed"
     if old.spurs != new.spurs:
         yield "spurs changed"

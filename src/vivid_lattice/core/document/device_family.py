@@ -16,6 +16,7 @@ from pydantic import Field, ValidationError
 
 from vivid_lattice.core.curves import Edge, crossing_a
 from vivid_lattice.core.document.base import DocumentModel, Id, Name
+from vivid_lattice.core.document.field_names import FAMILY, renamed
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, OutOfRange
 
 FamilyKind = Literal[
@@ -46,7 +47,7 @@ class DeviceFamily(DocumentModel):
     """A family of devices. What its kind has none of, or nobody knows, is None or empty.
 
     ``lower`` and ``upper``: a characteristic of its own; empty: that of its product standard. ``loss_w``: power loss of a
-    pole at each rating. ``comb_height_mm``: height of the bar its terminals meet; only equal ones share a comb.
+    pole at each rating. ``busbar_height_mm``: height of the bar its terminals meet; only equal ones share a comb.
     """
 
     id: Id
@@ -66,8 +67,8 @@ class DeviceFamily(DocumentModel):
     terminal_from_mm2: Positive | None = None
     terminal_to_mm2: Positive | None = None
     torque_nm: Annotated[float, Field(gt=0, le=50)] | None = None
-    comb_height_mm: Annotated[float, Field(gt=0, le=100)] | None = None
-    doubles: Annotated[
+    busbar_height_mm: Annotated[float, Field(gt=0, le=100)] | None = None
+    two_conductors: Annotated[
         bool | None, Field(description="Two alike conductors may go under one clamp; none: not known.")
     ] = None
     loss_w: Annotated[tuple[Positive, ...], Field(strict=False, max_length=40)] = ()
@@ -75,7 +76,7 @@ class DeviceFamily(DocumentModel):
     up_kv: Annotated[float, Field(gt=0, le=10)] | None = None
     uc_v: Annotated[float, Field(gt=0, le=1000)] | None = None
     discharge_ka: Annotated[float, Field(gt=0, le=200)] | None = None
-    backup_most_a: Annotated[float, Field(gt=0, le=400)] | None = None
+    max_backup_a: Annotated[float, Field(gt=0, le=400)] | None = None
     price: Annotated[float, Field(ge=0, le=100_000)] | None = None
 
 
@@ -153,7 +154,7 @@ def read_families(text: str, taken: Sequence[str] = ()) -> tuple[DeviceFamily, .
     for number, row in enumerate(rows, 1):
         where = f"families[{number}]"
         try:
-            family = DeviceFamily.model_validate(row, strict=False)
+            family = DeviceFamily.model_validate(renamed(row, FAMILY), strict=False)
         except ValidationError as why:
             problems += [DocumentProblem(f"{where}.{error['loc'][0]}", str(error["msg"])) for error in why.errors()[:5]]
             continue
@@ -179,7 +180,9 @@ def _json_rows(text: str) -> list[Any]:
 
 def _csv_rows(text: str) -> list[Any]:
     table = csv.DictReader(io.StringIO(text), skipinitialspace=True)
-    unknown = [name for name in table.fieldnames or () if name not in DeviceFamily.model_fields]
+    unknown = [
+        name for name in table.fieldnames or () if FAMILY.fields.get(name, name) not in DeviceFamily.model_fields
+    ]
     if unknown or not table.fieldnames:
         known = ", ".join(DeviceFamily.model_fields)
         said = f"no column '{unknown[0]}'" if unknown else "the first line has to hold the columns' names"

@@ -17,12 +17,12 @@ class ExistingRcd(DocumentModel):
 
     idn_ma: Annotated[float, Field(gt=0, le=1000)]
     type: Literal["AC", "A", "F", "B"] = "AC"
-    delayed: bool = False
+    time_delayed: bool = False
 
 
 class ExistingWay(DocumentModel):
-    """A way as it was found. ``kind``: a kind of device of the rule set, or 'blank', 'open', 'unknown'. ``cables``: how many are
-    under its clamp. ``label``: what was written on it; ``turned_out``: what it feeds, once it was switched off and tested.
+    """A way as it was found. ``kind``: a kind of device of the rule set, or 'blank', 'open', 'unknown'. ``cable_count``: how many are
+    under its clamp. ``label``: what was written on it; ``actually_feeds``: what it feeds, once it was switched off and tested.
     ``old_type``: mark of an old breaker, 1 to 4 (BS 3871), L, H, G or U. ``line``: the way as it was typed, for what has no field
     of its own here. ``circuit``: the circuit that takes it over; None: not settled yet."""
 
@@ -33,10 +33,10 @@ class ExistingWay(DocumentModel):
     rating_a: Annotated[float, Field(gt=0, le=400)] | None = None
     rcd: ExistingRcd | None = None
     conductor_mm2: Annotated[float, Field(gt=0, le=400)] | None = None
-    cables: Annotated[int, Field(ge=0, le=9)] = 1
+    cable_count: Annotated[int, Field(ge=0, le=9)] = 1
     label: Annotated[str, Field(max_length=120)] = ""
-    proven: bool = False
-    turned_out: Annotated[str, Field(max_length=120)] = ""
+    tested: bool = False
+    actually_feeds: Annotated[str, Field(max_length=120)] = ""
     line: Annotated[str, Field(max_length=300)] = ""
     circuit: Id | None = None
 
@@ -44,24 +44,24 @@ class ExistingWay(DocumentModel):
 class Observation(DocumentModel):
     """Something wrong that was seen: of a way, or of the board as a whole."""
 
-    what: Annotated[str, Field(pattern=r"^[a-z][a-z-]{0,39}$", examples=["burnt-terminal"])]
+    kind: Annotated[str, Field(pattern=r"^[a-z][a-z-]{0,39}$", examples=["burnt-terminal"])]
     way: Annotated[int, Field(ge=1, le=200)] | None = None
     note: Annotated[str, Field(max_length=500)] = ""
 
 
 class ExistingBoard(DocumentModel):
-    """A board as it was found. ``main``: what it is switched off by; ``replaced_by``: the board that takes its place."""
+    """A board as it was found. ``main_device``: what it is switched off by; ``replaced_by``: the board that takes its place."""
 
     id: Id
     name: Name
-    main: Literal["switch", "rcd", "none", "unknown"] = "unknown"
+    main_device: Literal["switch", "rcd", "none", "unknown"] = "unknown"
     main_rating_a: Annotated[float, Field(gt=0, le=400)] | None = None
     main_rcd: ExistingRcd | None = None
-    main_breaks: Literal["all", "lines"] | None = None
+    main_switched_poles: Literal["all", "lines"] | None = None
     material: Literal["metal", "moulded", "wood", "unknown"] = "unknown"
     replaced_by: Id | None = None
     ways: Annotated[tuple[ExistingWay, ...], Field(strict=False, max_length=200)] = ()
-    seen: Annotated[tuple[Observation, ...], Field(strict=False, max_length=200)] = ()
+    observations: Annotated[tuple[Observation, ...], Field(strict=False, max_length=200)] = ()
 
 
 class Survey(DocumentModel):

@@ -117,17 +117,19 @@ class Rcd(DocumentModel):
 
     idn_ma: Annotated[float, Field(gt=0, le=1000)]
     type: Literal["AC", "A", "F", "B"] = "A"
-    delayed: Annotated[bool, Field(description="Time-delayed, type S.")] = False
-    short_delay: Annotated[bool, Field(description="Stays closed for 10 ms at least; type F always does.")] = False
+    time_delayed: Annotated[bool, Field(description="Time-delayed, type S.")] = False
+    short_time_delayed: Annotated[bool, Field(description="Stays closed for 10 ms at least; type F always does.")] = (
+        False
+    )
 
 
 class MainSwitch(DocumentModel):
-    """What the board is switched off by; it may carry a residual-current function. ``breaks``: all live conductors, or the
+    """What the board is switched off by; it may carry a residual-current function. ``switched_poles``: all live conductors, or the
     lines alone; None: as the school has it."""
 
     rating_a: Annotated[float, Field(gt=0, le=400)]
     rcd: Rcd | None = None
-    breaks: Literal["all", "lines"] | None = None
+    switched_poles: Literal["all", "lines"] | None = None
     family: Annotated[str, Field(max_length=60)] | None = None
 
 
@@ -175,7 +177,7 @@ class Board(DocumentModel):
     id: Id
     name: Name
     fed_by: Literal["origin"] | FedByWay
-    ways_total: Annotated[int, Field(ge=1, le=200)]
+    way_count: Annotated[int, Field(ge=1, le=200)]
     main_switch: MainSwitch | None = None
     assembly_ka: (
         Annotated[
@@ -184,13 +186,13 @@ class Board(DocumentModel):
         ]
         | None
     ) = None
-    rcds: Annotated[tuple[SharedRcd, ...], Field(strict=False, max_length=60)] = ()
-    surge: Annotated[tuple[Spd, ...], Field(strict=False, max_length=10)] = ()
-    relay: VoltageRelay | None = None
+    shared_rcds: Annotated[tuple[SharedRcd, ...], Field(strict=False, max_length=60)] = ()
+    spds: Annotated[tuple[Spd, ...], Field(strict=False, max_length=10)] = ()
+    voltage_relay: VoltageRelay | None = None
     ways: Annotated[tuple[Way, ...], Field(strict=False, max_length=200)] = ()
-    gear: Annotated[tuple[ControlGear, ...], Field(strict=False, max_length=40)] = ()
+    control_gear: Annotated[tuple[ControlGear, ...], Field(strict=False, max_length=40)] = ()
     tap: Tap | None = None
-    housing: BoardBuild = BoardBuild()
+    build: BoardBuild = BoardBuild()
 
 
 class Load(DocumentModel):
@@ -222,7 +224,7 @@ class Load(DocumentModel):
         Annotated[float, Field(ge=0, le=100, description="Standing leakage of one; none: the usual of its kind.")]
         | None
     ) = None
-    dc: (
+    dc_residual: (
         Annotated[
             Literal["none", "pulsating", "smooth", "smooth-detected"],
             Field(
@@ -231,8 +233,8 @@ class Load(DocumentModel):
         ]
         | None
     ) = None
-    inverter: Annotated[bool, Field(description="A frequency converter drives it.")] = False
-    pen_guard: (
+    frequency_converter: Annotated[bool, Field(description="A frequency converter drives it.")] = False
+    open_pen_protection: (
         Annotated[
             bool, Field(description="A charging point opens all conductors, earth too, when the supply's PEN is lost.")
         ]
@@ -259,7 +261,7 @@ class Load(DocumentModel):
         Annotated[bool, Field(description="Its manufacturer states that it may be without RCD protection.")] | None
     ) = None
     essential: Annotated[bool, Field(description="It must stay on when something else trips.")] = False
-    placed: EquipmentPosition | None = None
+    position: EquipmentPosition | None = None
 
     @property
     def items(self) -> int:
@@ -277,7 +279,7 @@ class Section(DocumentModel):
     grouping: str | None = None
     in_insulation_mm: Annotated[float, Field(gt=0, le=100_000)] | None = None
     soil_k_m_per_w: Annotated[float, Field(gt=0, le=10)] | None = None
-    hidden: (
+    concealed_in: (
         Annotated[
             Literal["no", "wall", "metal-partition", "floor-or-ceiling"],
             Field(description="What it is concealed in; none stated: not known."),
@@ -285,7 +287,7 @@ class Section(DocumentModel):
         | None
     ) = None
     depth_mm: Annotated[float, Field(ge=0, le=2000, description="Least depth below the surface.")] | None = None
-    metal_cover: Annotated[bool, Field(description="In earthed metal conduit or trunking.")] = False
+    earthed_metal_covering: Annotated[bool, Field(description="In earthed metal conduit or trunking.")] = False
 
 
 class Cable(DocumentModel):
@@ -301,7 +303,7 @@ class Cable(DocumentModel):
         ]
         | None
     ) = None
-    cpc_beside_mm2: (
+    parallel_cpc_mm2: (
         Annotated[
             float, Field(gt=0, le=400, description="A copper conductor laid beside, in parallel with the cable's own.")
         ]
@@ -357,7 +359,7 @@ class Accessory(DocumentModel):
     name: Name
     kind: Literal["switch", "pull-cord", "junction-box"]
     room: Id | None = None
-    placed: EquipmentPosition | None = None
+    position: EquipmentPosition | None = None
 
 
 class Circuit(DocumentModel):
@@ -376,7 +378,7 @@ class Circuit(DocumentModel):
     lines: Annotated[tuple[Line, ...], Field(strict=False, max_length=3)] = ()
     neutral: Annotated[bool, Field(description="False: the lines feed loads between them only.")] = True
     design_current_a: Annotated[float, Field(gt=0, le=400)] | None = None
-    spread: Annotated[
+    distributed_load: Annotated[
         bool, Field(description="Loads without a position are at equal distances along it, the last at its end.")
     ] = False
     use: Annotated[str, Field(max_length=40, description="A use the school's demand goes by.")] | None = None
@@ -410,7 +412,7 @@ EXAMPLE: dict[str, Any] = {
             "id": "main",
             "name": "Main board",
             "fed_by": "origin",
-            "ways_total": 8,
+            "way_count": 8,
             "ways": [{"number": 1, "circuit": "c1"}],
         }
     ],
@@ -437,7 +439,7 @@ class Job(DocumentModel):
     job: JobInfo
     settings: Settings = Settings()
     prices: Prices = Prices()
-    paperwork: WorkDetails = WorkDetails()
+    work_details: WorkDetails = WorkDetails()
     supply: Supply
     surge: SurgeRisk = SurgeRisk()
     families: Annotated[

@@ -35,38 +35,40 @@ SPECIAL_ROOMS: frozenset[str] = ZONED_ROOMS | {"outdoors", "damp", "agricultural
 class Room(DocumentModel):
     """A place that loads stand in. ``bath``: with a bath or a shower tray; ``shower``: a shower without a tray.
 
-    ``outlet_m``: height of the highest fixed shower head or water outlet; None: no higher than the zones' usual top.
-    ``rim_m``: height of the rim of the bath or tray; None: not measured.
+    ``water_outlet_height_m``: height of the highest fixed shower head or water outlet; None: no higher than the zones' usual top.
+    ``rim_height_m``: height of the rim of the bath or tray; None: not measured.
     """
 
     id: Id
     name: Name
     floor: Annotated[str, Field(max_length=60)] = ""
     kind: RoomKind = "ordinary"
-    outlet_m: Annotated[float, Field(gt=0, le=5)] | None = None
-    rim_m: Annotated[float, Field(gt=0, le=2)] | None = None
-    jets: Annotated[bool, Field(description="Water jets are used for cleaning.")] = False
+    water_outlet_height_m: Annotated[float, Field(gt=0, le=5)] | None = None
+    rim_height_m: Annotated[float, Field(gt=0, le=2)] | None = None
+    water_jets: Annotated[bool, Field(description="Water jets are used for cleaning.")] = False
     fire_risk: Annotated[bool, Field(description="Stored or building material catches fire easily.")] = False
 
 
 class EquipmentPosition(DocumentModel):
     """How an item stands in a room with zones.
 
-    ``across_m``: horizontally from the edge of the bath, tray or basin, or from the fixed water outlet of a shower without
+    ``distance_m``: horizontally from the edge of the bath, tray or basin, or from the fixed water outlet of a shower without
     a tray, or from the sauna heater; 0 or less: over or inside it. ``height_m``: above the floor, of its lowest part.
     None: not measured yet.
     """
 
-    across_m: Annotated[float, Field(ge=-5, le=50)] | None = None
+    distance_m: Annotated[float, Field(ge=-5, le=50)] | None = None
     height_m: Annotated[float, Field(ge=-5, le=20)] | None = None
     ip: Annotated[str, Field(pattern=r"^IP[0-6X][0-9X]$", examples=["IPX4"])] | None = None
-    stands_c: Annotated[float, Field(gt=0, le=400, description="Surroundings its maker makes it for.")] | None = None
-    cable_c: Annotated[float, Field(gt=0, le=400, description="Temperature its cable's insulation stands.")] | None = (
-        None
-    )
+    rated_ambient_c: (
+        Annotated[float, Field(gt=0, le=400, description="Surroundings its maker makes it for.")] | None
+    ) = None
+    cable_rated_c: (
+        Annotated[float, Field(gt=0, le=400, description="Temperature its cable's insulation stands.")] | None
+    ) = None
     selv_v: Annotated[float, Field(gt=0, le=60, description="Extra-low voltage it runs on; none: mains.")] | None = None
     fixed: Annotated[bool, Field(description="Permanently connected, not plugged in.")] = True
-    made_for_zone: (
+    zone_permitted: (
         Annotated[
             bool, Field(description="Whether its maker says that it may stand in that zone; none: not looked up.")
         ]

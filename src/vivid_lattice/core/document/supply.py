@@ -86,7 +86,7 @@ class Earthing(DocumentModel):
         Annotated[float, Field(gt=0, le=400, description="Combined conductor ahead of where it is split.")] | None
     ) = None
     link_mm2: Annotated[float, Field(gt=0, le=400, description="MEN link or main bonding jumper.")] | None = None
-    electrode: Annotated[bool, Field(description="The conductor runs to an electrode alone.")] = False
+    electrode_only: Annotated[bool, Field(description="The conductor runs to an electrode alone.")] = False
     bonds: Annotated[tuple[Bond, ...], Field(strict=False, max_length=20)] = ()
     supplementary: Annotated[tuple[SupplementaryBond, ...], Field(strict=False, max_length=40)] = ()
 
@@ -104,7 +104,7 @@ class PrerequisiteStatus(DocumentModel):
     """A prerequisite of a larger service (by the id ``upgrade`` gives it): for when it is arranged, and whether it is done."""
 
     id: Id
-    on: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$", examples=["2027-03-01"])] | None = None
+    due_on: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$", examples=["2027-03-01"])] | None = None
     done: bool = False
 
 
@@ -132,7 +132,7 @@ class Supply(DocumentModel):
         | None
     ) = None
     transformer: Transformer | None = None
-    service: ServiceCable | None = None
+    service_cable: ServiceCable | None = None
     electrode: Electrode | None = None
     earthing: Earthing | None = None
     prerequisites: Annotated[tuple[PrerequisiteStatus, ...], Field(strict=False, max_length=20)] = ()

@@ -30,28 +30,28 @@ class Spd(DocumentModel):
     backup_a: (
         Annotated[float, Field(gt=0, le=400, description="Its own breaker or fuse; none: it has none.")] | None
     ) = None
-    backup_most_a: Annotated[float, Field(gt=0, le=400, description="Largest that its maker allows ahead.")] | None = (
+    max_backup_a: Annotated[float, Field(gt=0, le=400, description="Largest that its maker allows ahead.")] | None = (
         None
     )
     live_mm2: Annotated[float, Field(gt=0, le=50)] | None = None
     earth_mm2: Annotated[float, Field(gt=0, le=50)] | None = None
-    gap_to_earth: Annotated[bool, Field(description="Neutral to earth by a spark gap: the form for TT.")] = False
-    window: Literal["green", "red", "unseen"] = "unseen"
+    spark_gap_to_earth: Annotated[bool, Field(description="Neutral to earth by a spark gap: the form for TT.")] = False
+    status: Literal["green", "red", "unchecked"] = "unchecked"
     years: Annotated[int, Field(ge=0, le=60, description="In service.")] | None = None
 
 
 class SurgeDecline(DocumentModel):
     """The owner's decision to have no surge protection: who, when, why. It is kept with the job."""
 
-    by: Name
-    on: Day
-    why: Annotated[str, Field(min_length=1, max_length=1000)]
+    name: Name
+    date: Day
+    reason: Annotated[str, Field(min_length=1, max_length=1000)]
     in_writing: Annotated[bool | None, Field(description="Signed by the owner; none: not known.")] = None
 
     def how(self) -> str:
         """How it was declined, as it is said of it.
 
-        >>> SurgeDecline(by="A", on="2026-09-12", why="none", in_writing=True).how()
+        >>> SurgeDecline(name="A", date="2026-09-12", reason="none", in_writing=True).how()
         'declined in writing'
         """
         if self.in_writing is None:

@@ -3,14 +3,17 @@
 ``vivid-lattice/1``  the first
 ``vivid-lattice/2``  the price list is a part of its own (it was ``settings.prices``), with cables by type and size and
                      devices by rating; ``paperwork`` came with it
-``vivid-lattice/3``  what a line states is stored whole: loads that are not counted yet, what ``design`` takes where a choice is
-                     left open (``preferred``), marks of old breakers; a let-through energy holds for the current it is stated for
+``vivid-lattice/3``  fields have the names of the trade (``field_names``); what a line states is stored whole: loads that are
+                     not counted yet, what ``design`` takes where a choice is left open (``preferred``), marks of old breakers;
+                     a let-through energy holds for the current it is stated for
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from typing import Any, Final
+
+from vivid_lattice.core.document.field_names import DOCUMENT, renamed
 
 NAME: Final = "vivid-lattice"
 VERSION: Final = 3
@@ -28,11 +31,15 @@ def version_of(given: object) -> int | None:
 
 
 def upgraded(data: Mapping[str, Any]) -> dict[str, Any]:
-    """A document's data in the newest form; data of that form, or of none that is known, comes back as it is."""
-    found = dict(data)
-    while (version := version_of(found.get("format")) or 0) in _STEPS:
-        found = _STEPS[version]({**found, "format": f"{NAME}/{version + 1}"})
-    return found
+    """A document's data in the newest form; data of that form, or of none that is known, comes back as it is.
+
+    Documents of version 3 that were saved before its fields had their present names are read too: a former name next to
+    no present one is taken for it.
+    """
+    document = dict(data)
+    while (version := version_of(document.get("format")) or 0) in _STEPS:
+        document = _STEPS[version]({**document, "format": f"{NAME}/{version + 1}"})
+    return renamed(document, DOCUMENT) if version == VERSION else document
 
 
 def _prices_apart(data: dict[str, Any]) -> dict[str, Any]:
@@ -44,9 +51,9 @@ def _prices_apart(data: dict[str, Any]) -> dict[str, Any]:
     return {**data, "settings": rest, "prices": settings["prices"]}
 
 
-def _as_it_is(data: dict[str, Any]) -> dict[str, Any]:
-    """From 2 to 3. The fields that came with it are not known of an older document."""
+def _unchanged(data: dict[str, Any]) -> dict[str, Any]:
+    """From 2 to 3: names alone, which ``upgraded`` sees to. The fields that came with it are not known of an older document."""
     return data
 
 
-_STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _prices_apart, 2: _as_it_is}
+_STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _prices_apart, 2: _unchanged}

@@ -23,9 +23,9 @@ _Line = Annotated[str, Field(max_length=120)]
 
 
 class WorkDetails(DocumentModel):
-    """Who stands behind the work. ``work`` None: not said yet; empty text: left to be written in by hand."""
+    """Who stands behind the work. ``kind`` None: not said yet; empty text: left to be written in by hand."""
 
-    work: Work | None = None
+    kind: Work | None = None
     contractor: _Line = ""
     contractor_phone: _Line = ""
     distributor: _Line = ""

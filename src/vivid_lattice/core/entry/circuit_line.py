@@ -75,17 +75,17 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
         raise EntryNotUnderstood(text, f"There is no board '{board_id}' in this job.")
     number = free_way(board)
     if number is None:
-        raise EntryNotUnderstood(text, f"{board.name} has no free way: all {board.ways_total} are used.")
+        raise EntryNotUnderstood(text, f"{board.name} has no free way: all {board.way_count} are used.")
     rules = rule_set(job.job.rules)
     read = read_circuit(parse_line(text, rules, job.rooms), job, rules)
     assumed, unused = list(read.assumed), list(read.unused)
     rcd = None
     if read.shared_rcd:
-        if len(board.rcds) == 1:
-            rcd = board.rcds[0].id
-            assumed.append(f"downstream of {board.rcds[0].name}")
+        if len(board.shared_rcds) == 1:
+            rcd = board.shared_rcds[0].id
+            assumed.append(f"downstream of {board.shared_rcds[0].name}")
         else:
-            which = "has no shared RCD" if not board.rcds else f"has {len(board.rcds)} shared RCDs"
+            which = "has no shared RCD" if not board.shared_rcds else f"has {len(board.shared_rcds)} shared RCDs"
             unused.append(
                 Unused("RCD", f"{board.name} {which}; type RCBO for one of its own, or choose it at the board")
             )
@@ -95,7 +95,7 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
     if unused:
         notes = "; ".join([*filter(None, [circuit.notes]), *(token.text for token in unused)])
         circuit = circuit.model_copy(update={"notes": notes})
-    gear = board.gear
+    gear = board.control_gear
     if read.isolator_a is not None and read.isolator_a <= 125:
         name = free_id(f"iso-{circuit.id}", {one.id for one in gear})
         switch = ControlGear(
@@ -107,7 +107,7 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
         )
         gear = (*gear, switch)
     ways = (*board.ways, Way(number=number, circuit=circuit.id, rcd=rcd))
-    grown = board.model_copy(update={"ways": ways, "gear": gear})
+    grown = board.model_copy(update={"ways": ways, "control_gear": gear})
     boards = tuple(grown if known.id == board.id else known for known in job.boards)
     added = job.model_copy(update={"rooms": read.rooms, "boards": boards, "circuits": (*job.circuits, circuit)})
     assumed.append(f"way {number} of {board.name}, the first free one")
@@ -117,7 +117,7 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
 def free_way(board: Board) -> int | None:
     """The lowest way of a board that nothing is in, or None."""
     taken = {way.number for way in board.ways}
-    return next((number for number in range(1, board.ways_total + 1) if number not in taken), None)
+    return next((number for number in range(1, board.way_count + 1) if number not in taken), None)
 
 
 def free_circuit_id(job: Job) -> str:
@@ -164,7 +164,7 @@ class _CircuitReader:
             loads=loads,
             lines=lines,
             neutral=neutral,
-            spread=line.distributed,
+            distributed_load=line.distributed,
             design_current_a=line.current_a if drawn is None else drawn,
             use=line.use if line.use in self._rules.uses else None,
             run=(section,),
@@ -468,7 +468,7 @@ class _CircuitReader:
         given = typed.rcd_type or (usual.type if usual else "A")
         if typed.rcd_type is None:
             self._assumed.append(f"RCD type {given}, as usual")
-        return Rcd(idn_ma=idn, type=cast(Literal["AC", "A", "F", "B"], given), delayed=typed.rcd_delayed)
+        return Rcd(idn_ma=idn, type=cast(Literal["AC", "A", "F", "B"], given), time_delayed=typed.rcd_delayed)
 
     def _preferred(self, circuit: Circuit, device: Device | Literal["auto"]) -> Preferred | None:
         """What was typed of a cable without its size and of a device without its rating."""

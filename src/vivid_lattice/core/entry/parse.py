@@ -57,7 +57,7 @@ class Unused:
 class TypedLoad:
     """A load that a line names. ``count`` None: no number typed; ``kind``: key of the customary circuits."""
 
-    words: list[str]
+    text: list[str]
     kind: str
     load: LoadKind | None
     circuit: CircuitKind
@@ -69,7 +69,7 @@ class TypedLoad:
     @property
     def name(self) -> str:
         """The words that name it, beginning with a capital."""
-        text = " ".join(self.words)
+        text = " ".join(self.text)
         return text[:1].upper() + text[1:]
 
 
@@ -765,12 +765,12 @@ class _Parser:
             load.load == "socket" and before.circuit != "ring" and token(load.name) != "radial" and not load.joined
         )
         own = load if narrower else before
-        words = [*before.words, "and", *load.words] if load.joined else [*before.words, *load.words]
+        words = [*before.text, "and", *load.text] if load.joined else [*before.text, *load.text]
         return TypedLoad(words, own.kind, own.load, own.circuit, before.position)
 
     def _joined(self, before: TypedLoad, load: TypedLoad) -> bool:
         between = [
-            piece for piece in self._pieces if before.position + len(before.words) - 1 < piece.index < load.position
+            piece for piece in self._pieces if before.position + len(before.text) - 1 < piece.index < load.position
         ]
         return any(piece.low in _JOINERS for piece in between) or any(
             piece.part != self._pieces[0].part for piece in between

@@ -42,9 +42,9 @@ def read_way(rules: RuleSet, board: ExistingBoard, text: str) -> ExistingWay:
             "rating_a": device.rating_a,
             "rcd": _rcd(line),
             "conductor_mm2": line.conductor.area_mm2 if line.conductor else None,
-            "cables": line.conductor.cables if line.conductor else 1,
+            "cable_count": line.conductor.cables if line.conductor else 1,
             "label": _label(line),
-            "proven": line.tested,
+            "tested": line.tested,
             "line": text.strip()[:300],
         }
     )
@@ -70,7 +70,7 @@ def _rcd(line: ParsedLine) -> ExistingRcd | None:
     if device.rcd_ma is None:
         return None
     return ExistingRcd.model_validate(
-        {"idn_ma": device.rcd_ma, "type": device.rcd_type or "AC", "delayed": device.rcd_delayed}
+        {"idn_ma": device.rcd_ma, "type": device.rcd_type or "AC", "time_delayed": device.rcd_delayed}
     )
 
 

@@ -153,14 +153,14 @@ class ElectricalModel:
         device = f"{board.id}:main"
         for name in (*lines, "N"):
             source = f"{fed}.{name}" if fed == "meter" else _at_end(fed, name)
-            if board.relay is not None and name != "N":
+            if board.voltage_relay is not None and name != "N":
                 self._contact(f"relay:{board.id}", source, f"{board.id}.watched.{name}", pole=name)
                 source = f"{board.id}.watched.{name}"
             contact = self._contact(device, source, f"{board.id}.{name}", pole=name)
             if seen:
                 self._sees(device, contact, 1)
         self.wired.net.join(f"{board.id}.PE-in", "meter.PE" if fed == "meter" else _at_end(fed, "PE"), f"{board.id}.PE")
-        for group in board.rcds:
+        for group in board.shared_rcds:
             rcd = f"{board.id}:{group.id}"
             for name in (*lines, "N"):
                 contact = self._contact(rcd, f"{board.id}.{name}", f"{board.id}.{group.id}.{name}", pole=name)

@@ -36,7 +36,7 @@ class Run:
     opened: list[str] = field(default_factory=list)
     perhaps: list[str] = field(default_factory=list)
     candidates: list[Candidate] = field(default_factory=list)
-    lacks: list[str] = field(default_factory=list)
+    missing: list[str] = field(default_factory=list)
 
     @property
     def cleared_s(self) -> float | None:
@@ -75,7 +75,7 @@ def run_event(job: Job, event: FaultEvent) -> Run:
         if warm.direct is not None and _cut_off(network, opened, warm.direct.circuit):
             run.stages.append(_quiet(least, most, from_s))
             break
-    run.last, run.lacks = least, watch.lacks
+    run.last, run.missing = least, watch.lacks
     return run
 
 

@@ -256,21 +256,21 @@ def _has_own(circuit: Circuit) -> bool:
 
 def _bar(place: RcdPlace) -> str:
     """Node behind a residual-current device's neutral contact."""
-    if place.own is not None:
-        return f"{place.own.id}.N.0"
+    if place.own_device is not None:
+        return f"{place.own_device.id}.N.0"
     part = place.id.split(":", 1)[1]
     return f"{place.board.id}.N" if part == "main" else f"{place.board.id}.{part}.N"
 
 
 def _contact(place: RcdPlace) -> str:
-    return f"{place.own.id}|N" if place.own is not None else f"{place.id}|N"
+    return f"{place.own_device.id}|N" if place.own_device is not None else f"{place.id}|N"
 
 
 def _swapped(hand: FaultBuilder, wired: Wired) -> _Set:
     one, other = hand.rcd(hand.event.rcd), hand.rcd(hand.event.other_rcd)
     if one.id == other.id or one.board is not other.board:
         raise OutOfRange("the two devices", 0, "two of one board")
-    _must_have_neutral(*(place.own for place in (one, other) if place.own is not None))
+    _must_have_neutral(*(place.own_device for place in (one, other) if place.own_device is not None))
     for place, crossed in ((one, other), (other, one)):
         held = wired.net.branches[_contact(place)]
         wired.net.join(_contact(place), wired.net.name_of(held.a), _bar(crossed))
@@ -280,7 +280,7 @@ def _swapped(hand: FaultBuilder, wired: Wired) -> _Set:
 def _crossed(hand: FaultBuilder, wired: Wired) -> _Set:
     """Supply's neutral on the load terminal and the load's on the supply terminal: the current runs the other way."""
     place = hand.rcd(hand.event.rcd)
-    _must_have_neutral(*((place.own,) if place.own is not None else ()))
+    _must_have_neutral(*((place.own_device,) if place.own_device is not None else ()))
     wired.residual[place.id] = [
         (name, -sign if name.endswith("|N") else sign) for name, sign in wired.residual[place.id]
     ]

@@ -41,8 +41,8 @@ def describe(job: Job, event: FaultEvent) -> FaultResult:
         event=event,
         stages=tuple(run.stages),
         outcome=_outcome(run, touch, certainly, perhaps),
-        dark_certainly=tuple(circuit.id for circuit in certainly),
-        dark_perhaps=tuple(circuit.id for circuit in perhaps),
+        circuits_lost=tuple(circuit.id for circuit in certainly),
+        circuits_maybe_lost=tuple(circuit.id for circuit in perhaps),
         rooms=tuple(_rooms(job, certainly, perhaps)),
         touch=touch,
         heat=heat,
@@ -132,7 +132,7 @@ def _outcome(run: Run, touch: Touch | None, dark: list[Circuit], perhaps: list[C
     if event.kind == "surge":
         return _surge_words(run)
     first = run.stages[0]
-    parts = [first.words]
+    parts = [first.text]
     if not first.openings:
         parts = [_nothing_opens(run)]
     if dark:
@@ -193,7 +193,7 @@ def _loose_words(run: Run) -> str:
 
 def _surge_words(run: Run) -> str:
     job, event = run.network.job, run.hand.event
-    devices = [(board, device) for board in job.boards for device in board.surge]
+    devices = [(board, device) for board in job.boards for device in board.spds]
     stands = job.surge.withstand_kv or run.network.rules.protection.surge.up_max_kv.value
     if not devices:
         verdict = "more than" if event.surge_kv > stands else "within"
@@ -204,7 +204,7 @@ def _surge_words(run: Run) -> str:
     leads = surge_lead_kv(device.leads_m or 0.0)
     arrives = min(event.surge_kv, device.up_kv + leads)
     good = "which they stand" if arrives <= stands else f"more than the {stands:g} kV they stand"
-    spent = " Its window is red: it may do nothing at all." if device.window == "red" else ""
+    spent = " Its window is red: it may do nothing at all." if device.status == "red" else ""
     return f"{device.name} in {board.name} takes it: {arrives:.2g} kV arrive with its leads, {good}.{spent}"
 
 
@@ -329,7 +329,7 @@ def _bands(run: Run) -> Iterator[BandPoints]:
 
 def _notes(run: Run) -> Iterator[str]:
     yield from dict.fromkeys((*run.warm.wired.assumed, *run.cold.wired.assumed))
-    yield from (f"Not reckoned with: {lack}." for lack in run.lacks)
+    yield from (f"Not reckoned with: {lack}." for lack in run.missing)
     fault, carried = abs(run.first_most.amp(FAULT)), max((flow.line_a for flow in _path(run)), default=0.0)
     if run.warm.direct is None and fault > 1.0 and abs(carried - fault) > _LOADS_SHARE * fault:
         yield f"{shown_up(fault)} A flow into the fault; the path shows what the conductors carry, which is that and what the loads draw."

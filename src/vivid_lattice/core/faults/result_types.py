@@ -31,7 +31,7 @@ class Trip:
 class FaultStage:
     """From one opening to the next: what flows meanwhile, and which devices may end it."""
 
-    words: str
+    text: str
     from_s: float
     until_s: float | None
     fault_a_most: float
@@ -56,7 +56,7 @@ class RoomLost:
     room: str
     name: str
     floor: str
-    dark: str
+    lights_out: str
     certainly: tuple[str, ...]
     perhaps: tuple[str, ...]
 
@@ -78,7 +78,7 @@ class ConductorHeating:
     let_through_a2s: float
     stands_a2s: float
     enough: bool
-    words: str
+    text: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,8 +90,8 @@ class FaultResult:
     event: FaultEvent
     stages: tuple[FaultStage, ...]
     outcome: str
-    dark_certainly: tuple[str, ...]
-    dark_perhaps: tuple[str, ...]
+    circuits_lost: tuple[str, ...]
+    circuits_maybe_lost: tuple[str, ...]
     rooms: tuple[RoomLost, ...]
     touch: Touch | None
     heat: ConductorHeating | None

@@ -37,9 +37,9 @@ class PossibleCause:
 
     event: FaultEvent
     title: str
-    share_pct: float
-    why: str
-    tell: str
+    likelihood_pct: float
+    reason: str
+    how_to_check: str
 
 
 _TELL: Mapping[FaultKind, str] = {

@@ -119,7 +119,7 @@ class Watch:
         direct: DirectCurrent | None,
     ) -> Iterator[Candidate]:
         for place in self._network.rcds.all:
-            if place.id in opened or (place.own is not None and place.own.id in opened):
+            if place.id in opened or (place.own_device is not None and place.own_device.id in opened):
                 continue
             contacts = wired.residual.get(place.id, [])
             flows = [abs(sum(sign * held.amp(name) for name, sign in contacts)) for held in (least, most)]
@@ -131,7 +131,7 @@ class Watch:
                 continue
             if early < inf:
                 name = f"{self._network.rules.bands.rcd_name(place.rcd)}, {place.name}"
-                own = place.own
+                own = place.own_device
                 typical = inf if late == inf else (max(early, 1e-3) * late) ** 0.5
                 device = own.id if own is not None else place.id
                 yield Candidate(device, name, place.where, "residual", seen, early, late, typical, len(place.behind))
@@ -139,7 +139,7 @@ class Watch:
     def _voltage(self, wired: Wired, least: NetworkSolution, opened: frozenset[str]) -> Iterator[Candidate]:
         """Voltage-watching relays whose board gets too much or too little."""
         for board in self._network.job.boards:
-            relay, device = board.relay, f"relay:{board.id}"
+            relay, device = board.voltage_relay, f"relay:{board.id}"
             if relay is None or device in opened:
                 continue
             # It watches what arrives, ahead of its own contacts.

@@ -87,7 +87,7 @@ def zone_of(
     if shape == "pool":
         return pool_zone(across_m, height_m, figures)
     tray = room.kind == "bath"
-    return bath_zone(across_m, height_m, tray, figures, outlet_m=room.outlet_m, rim_m=room.rim_m)
+    return bath_zone(across_m, height_m, tray, figures, outlet_m=room.water_outlet_height_m, rim_m=room.rim_height_m)
 
 
 def ip_enough(has: str, needs: str) -> bool:

@@ -16,7 +16,7 @@ def path_to(ctx: CircuitContext) -> tuple[PathPoint, ...]:
     network, supply = ctx.network, ctx.job.supply
     chain = network.tree.chain(ctx.circuit)
     cutout = f"{supply.cutout.rating_a:g} A" if supply.cutout else "not entered"
-    name = ctx.rules.words.get("origin", "cut-out")
+    name = ctx.rules.vocabulary.get("origin", "cut-out")
     origin = or_none(lambda: ka_from_a(network.loops.origin_fault_a()))
     points = [_point("Origin", f"{name} {cutout}", 0.0, or_none(network.loops.ze_ohm), origin, ctx)]
     for link in chain:

@@ -63,7 +63,7 @@ class Material:
     """The whole list, and what could not be counted."""
 
     items: tuple[MaterialLine, ...]
-    lacks: tuple[str, ...]
+    missing: tuple[str, ...]
 
     @property
     def cost(self) -> float:
@@ -79,7 +79,7 @@ class Material:
 @dataclass(slots=True)
 class _Counting:
     network: Installation
-    lacks: list[str] = field(default_factory=list)
+    missing: list[str] = field(default_factory=list)
 
     def size(self, area_mm2: float) -> str:
         return self.network.rules.cables.size_label(area_mm2)
@@ -92,7 +92,7 @@ def material(network: Installation) -> Material:
     for board in network.job.boards:
         items += _board(counting, board, network.boards[board.id])
     items += _bonding(counting)
-    return Material(tuple(items), tuple(dict.fromkeys(counting.lacks)))
+    return Material(tuple(items), tuple(dict.fromkeys(counting.missing)))
 
 
 # ------------------------------------------------------------------------------------------------ cable
@@ -103,7 +103,7 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
     prices: dict[tuple[str, float], float | None] = {}
     for circuit in in_board_order(counting.network.job):
         if isinstance(circuit.cable, str):
-            counting.lacks.append(f"the cable of {circuit.name} is not chosen yet")
+            counting.missing.append(f"the cable of {circuit.name} is not chosen yet")
             continue
         for what, area, cut in _pieces(counting, circuit, circuit.cable):
             cuts[what, area].append(cut)
@@ -111,7 +111,7 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
             prices[what, area] = metre_price(priced, counting.network.job.prices)
     tails = counting.network.job.supply.tails
     if tails is not None and tails.length_m is None:
-        counting.lacks.append("the length of the tails is not known")
+        counting.missing.append("the length of the tails is not known")
     elif tails is not None and tails.length_m is not None:
         cuts[f"Tails, {counting.size(tails.area_mm2)}, line and neutral", tails.area_mm2].append(
             Cut("cut-out to the first board", tails.length_m)
@@ -126,17 +126,17 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
 def _pieces(counting: _Counting, circuit: Circuit, cable: Cable) -> Iterator[tuple[str, float, Cut]]:
     length = or_none(lambda: run_length_m(circuit))
     if length is None:
-        counting.lacks.append(f"the length of {circuit.name} is not known")
+        counting.missing.append(f"the length of {circuit.name} is not known")
     else:
         yield _cable_words(counting, circuit, cable), cable.area_mm2, Cut(circuit.name, length)
-        if cable.cpc_beside_mm2 is not None:
-            beside = f"Protective conductor beside it, {counting.size(cable.cpc_beside_mm2)}"
-            yield beside, cable.cpc_beside_mm2, Cut(circuit.name, length)
+        if cable.parallel_cpc_mm2 is not None:
+            beside = f"Protective conductor beside it, {counting.size(cable.parallel_cpc_mm2)}"
+            yield beside, cable.parallel_cpc_mm2, Cut(circuit.name, length)
     for spur in circuit.spurs:
         own = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None})
         spur_m = or_none(partial(spur_length_m, spur))
         if spur_m is None:
-            counting.lacks.append(f"the length of the spur to {spur.name} is not known")
+            counting.missing.append(f"the length of the spur to {spur.name} is not known")
         else:
             words = _cable_words(counting, circuit, own)
             yield words, spur.area_mm2, Cut(f"{circuit.name}, spur to {spur.name}", spur_m)
@@ -176,7 +176,7 @@ def device_words(network: Installation, device: Device, poles: int) -> str:
 
 def rcd_words(network: Installation, rcd: Rcd) -> str:
     """A residual-current function as it is asked for over the counter."""
-    return f"{network.rules.bands.rcd_name(rcd)}{' (S)' if rcd.delayed else ''}"
+    return f"{network.rules.bands.rcd_name(rcd)}{' (S)' if rcd.time_delayed else ''}"
 
 
 def _devices(counting: _Counting) -> Iterator[MaterialLine]:
@@ -185,11 +185,11 @@ def _devices(counting: _Counting) -> Iterator[MaterialLine]:
     prices: dict[str, float | None] = {}
     for circuit in in_board_order(network.job):
         if isinstance(circuit.device, str):
-            counting.lacks.append(f"the device of {circuit.name} is not chosen yet")
+            counting.missing.append(f"the device of {circuit.name} is not chosen yet")
             continue
         supplied = or_none(partial(network.tree.supplied, circuit))
         if supplied is None:
-            counting.lacks.append(f"the line that feeds {circuit.name} is not known")
+            counting.missing.append(f"the line that feeds {circuit.name} is not known")
         poles = len(supplied.lines) if supplied else 1
         words = device_words(network, circuit.device, poles)
         each = pole_price(circuit.device, network.job.prices)
@@ -203,31 +203,31 @@ def _devices(counting: _Counting) -> Iterator[MaterialLine]:
 
 
 def _board(counting: _Counting, board: Board, model: BoardModel) -> Iterator[MaterialLine]:
-    enclosure = board.housing.enclosure
+    enclosure = board.build.enclosure
     if enclosure is None:
-        counting.lacks.append(f"no enclosure is chosen for {board.name}")
+        counting.missing.append(f"no enclosure is chosen for {board.name}")
     else:
-        unit = "spaces" if enclosure.form == "stab" else "modules"
+        unit = "spaces" if enclosure.form == "panelboard" else "modules"
         what = f"{board.name}: {enclosure.title}, {enclosure.rows} × {enclosure.modules} {unit}, {enclosure.material}"
         yield MaterialLine("board", what, 1.0, "pcs")
     if board.main_switch is not None:
         main = board.main_switch
         own = f", {rcd_words(counting.network, main.rcd)}" if main.rcd else ""
         yield MaterialLine("board", f"{board.name}: main switch {main.rating_a:g} A{own}", 1.0, "pcs")
-    for group in board.rcds:
+    for group in board.shared_rcds:
         yield MaterialLine(
             "board",
             f"{board.name}: {counting.network.rules.rcd_word} {group.rating_a:g} A, {rcd_words(counting.network, group.rcd)}",
             1.0,
             "pcs",
         )
-    for device in board.surge:
+    for device in board.spds:
         yield MaterialLine("board", f"{board.name}: surge protection type {device.type}, {device.name}", 1.0, "pcs")
         if device.backup_a is not None:
             yield MaterialLine("board", f"{board.name}: backup for it, {device.backup_a:g} A", 1.0, "pcs")
-    if board.relay is not None:
-        yield MaterialLine("board", f"{board.name}: voltage relay {board.relay.rating_a:g} A", 1.0, "pcs")
-    for gear in board.gear:
+    if board.voltage_relay is not None:
+        yield MaterialLine("board", f"{board.name}: voltage relay {board.voltage_relay.rating_a:g} A", 1.0, "pcs")
+    for gear in board.control_gear:
         yield MaterialLine(
             "board", f"{board.name}: {gear.kind.replace('-', ' ')} {gear.rating_a:g} A, {gear.name}", 1.0, "pcs"
         )
@@ -239,12 +239,12 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ma
     try:
         wiring = model.whole_wiring()
     except NeedsInput as lack:
-        counting.lacks.append(f"{board.name} has no wiring list yet: {lack.needs[0].what}")
+        counting.missing.append(f"{board.name} has no wiring list yet: {lack.needs[0].what}")
         return
     enclosure = model.enclosure
     free = enclosure.rows * enclosure.modules - modules_needed(model.units)
     if free > 0:
-        unit = "spaces" if enclosure.form == "stab" else "modules"
+        unit = "spaces" if enclosure.form == "panelboard" else "modules"
         yield MaterialLine("board", f"{board.name}: blanks", float(free), unit)
     for comb in model.combs:
         words = f"{board.name}: comb on {' '.join(comb.lines)}, cut to {comb.cut_mm:g} mm"
@@ -270,10 +270,10 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ma
 def _bonding(counting: _Counting) -> Iterator[MaterialLine]:
     earthing = counting.network.job.supply.earthing
     if earthing is None:
-        counting.lacks.append("the earthing conductor is not known")
+        counting.missing.append("the earthing conductor is not known")
         return
     if earthing.conductor_mm2 is not None:
-        words = counting.network.rules.words.get("earthing_conductor", "earthing conductor")
+        words = counting.network.rules.vocabulary.get("earthing_conductor", "earthing conductor")
         yield MaterialLine(
             "bonding", f"{words}, {counting.size(earthing.conductor_mm2)}", None, "m", note="measure its route"
         )

@@ -156,7 +156,7 @@ class Drops:
         The worst phase decides. Sections are taken in the order of the run.
         """
         if circuit.kind == "distribution" or not (
-            circuit.spread or any(load.along_m is not None for load in circuit.loads)
+            circuit.distributed_load or any(load.along_m is not None for load in circuit.loads)
         ):
             return length_m
         before = 0.0
@@ -189,7 +189,7 @@ class Drops:
             each = 1.0 if amps is None or None in currents else amps / number
             if load.along_m is not None:
                 found.append((each * number, min(load.along_m, total_m)))
-            elif circuit.spread and load.count is not None:
+            elif circuit.distributed_load and load.count is not None:
                 found += [(each, total_m * (at + 1) / number) for at in range(number)]
             else:
                 found.append((each * number, total_m))

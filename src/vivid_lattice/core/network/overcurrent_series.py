@@ -68,7 +68,7 @@ class Series:
         held = self._job.supply.cutout
         if held is None:
             return None
-        word = self._rules.words.get("origin", "cut-out")
+        word = self._rules.vocabulary.get("origin", "cut-out")
         device = as_device(held)
         key = (held.kind, held.curve, held.rating_a)
         return Overcurrent("cutout", f"{held.curve or ''}{held.rating_a:g} A {word}", "origin", key, device, None, None)

@@ -18,7 +18,7 @@ from vivid_lattice.core.rules.protocol import RuleSet
 class RcdPlace:
     """A residual-current function: in a main switch, shared by ways, or of one circuit's own device.
 
-    ``own``: the circuit whose device it is part of. ``rating_a``: of the switch it is in; a breaker's own for an RCBO.
+    ``own_device``: the circuit whose device it is part of. ``rating_a``: of the switch it is in; a breaker's own for an RCBO.
     ``behind``: every circuit whose current runs through it, feeders and what they feed included.
     """
 
@@ -28,7 +28,7 @@ class RcdPlace:
     rcd: Rcd
     rating_a: float
     board: Board
-    own: Circuit | None
+    own_device: Circuit | None
     behind: tuple[Circuit, ...]
 
 
@@ -52,7 +52,7 @@ class Rcds:
                 found.append(
                     self._place(board, "main", "main switch", switch.rcd, switch.rating_a, [c for _, c in held])
                 )
-            for group in board.rcds:
+            for group in board.shared_rcds:
                 members = [circuit for way, circuit in held if way.rcd == group.id]
                 found.append(self._place(board, group.id, group.name, group.rcd, group.rating_a, members))
             for way, circuit in held:
@@ -104,7 +104,7 @@ class Rcds:
                 found[circuit.id].append(place)
         # The fewer circuits are behind one, the nearer it stands; a circuit's own device is the nearest.
         return {
-            name: tuple(sorted(held, key=lambda one: (one.own is None, len(one.behind))))
+            name: tuple(sorted(held, key=lambda one: (one.own_device is None, len(one.behind))))
             for name, held in found.items()
         }
 
@@ -148,7 +148,7 @@ class Rcds:
         rooms = {room.kind for load in circuit.loads if (room := self._tree.rooms.get(load.room or ""))}
         if circuit.kind in ("ring", "radial"):
             return "kitchen sockets" if rooms & {"kitchen", "laundry"} else "sockets"
-        if kinds & {"air-conditioner", "charger", "welder"} or any(load.inverter for load in circuit.loads):
+        if kinds & {"air-conditioner", "charger", "welder"} or any(load.frequency_converter for load in circuit.loads):
             return "inverter or charger"
         if "cooker" in kinds:
             return "cooking"

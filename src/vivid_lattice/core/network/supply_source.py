@@ -111,11 +111,11 @@ class SupplySource:
         if supply.system == "TT" and supply.electrode is not None:
             return complex(electrode_ohm(supply.electrode))
         if supply.transformer is not None and supply.system != "TT":
-            if supply.service is None and not supply.transformer.at_board:
+            if supply.service_cable is None and not supply.transformer.at_board:
                 raise NeedsInput(
                     Need(
                         "the service cable from transformer to origin",
-                        "supply.service",
+                        "supply.service_cable",
                         "Enter it, or say that the board stands at the transformer.",
                     )
                 )
@@ -195,7 +195,7 @@ class SupplySource:
         return volts / self.fault_lines_a
 
     def _calculated(self) -> Origin:
-        supply, service, own = self._supply, self._supply.service, self._transformer_ohm()
+        supply, service, own = self._supply, self._supply.service_cable, self._transformer_ohm()
         cold = _service_ohm(service, warm=False)
         warm = _service_ohm(service, warm=True)
         back = _service_ohm(service, warm=True, earth=True)
@@ -222,8 +222,8 @@ class SupplySource:
         assert transformer is not None
         figures = f"{transformer.rated_kva:g} kVA, {transformer.impedance_pct:g} %"
         steps = [_ohms("Zt", "transformer", "uk/100 · U² / S", figures, abs(self._transformer_ohm()))]
-        if supply.service is not None:
-            service = supply.service
+        if supply.service_cable is not None:
+            service = supply.service_cable
             said = f"{service.length_m:g} m of {service.area_mm2:g} mm² {service.material}, there and back, warm"
             out = _service_ohm(service, warm=True) + _service_ohm(service, warm=True, earth=True)
             steps.append(_ohms("Zc", said, "(ρ/S + jx) · l, line and return", "", abs(out)))

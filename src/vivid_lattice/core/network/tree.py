@@ -121,7 +121,9 @@ class Tree:
             place = self.place(link)
             if not isinstance(link.device, str) and link.device.rcd:
                 found.append(RcdAhead(f"way {place.way.number}, {place.board.name}", link.device.rcd))
-            found.extend(RcdAhead(group.name, group.rcd) for group in place.board.rcds if group.id == place.way.rcd)
+            found.extend(
+                RcdAhead(group.name, group.rcd) for group in place.board.shared_rcds if group.id == place.way.rcd
+            )
             switch = place.board.main_switch
             if switch and switch.rcd:
                 found.append(RcdAhead(f"main switch, {place.board.name}", switch.rcd))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal, Protocol
 
-from vivid_lattice.core.document.board_build import CircuitSummary
+from vivid_lattice.core.document.board_build import TopOrBottom
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 
@@ -30,7 +30,7 @@ class PlaceRule:
 
     when: str
     level: Literal["fail", "advice"]
-    words: str
+    text: str
     source: Source
 
 
@@ -60,7 +60,7 @@ class BoardRules(Protocol):
     @property
     def main_side(self) -> MainSide: ...
     @property
-    def feed(self) -> CircuitSummary: ...
+    def feed(self) -> TopOrBottom: ...
     @property
     def places(self) -> tuple[PlaceRule, ...]: ...
     @property

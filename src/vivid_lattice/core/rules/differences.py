@@ -196,9 +196,9 @@ def _in_a_room(school: StandardFromTables) -> str:
 def _link(school: StandardFromTables) -> str:
     found = school.earthing.link_mm2(school.systems[0], 16.0)
     return (
-        f"{school.words.get('link', '')}: {found.how}"
+        f"{school.vocabulary.get('link', '')}: {found.basis}"
         if found
-        else f"none of the consumer's ({school.words.get('link', '')})"
+        else f"none of the consumer's ({school.vocabulary.get('link', '')})"
     )
 
 
@@ -214,7 +214,7 @@ def _ratings(school: StandardFromTables) -> str:
 
 
 def _duties(school: StandardFromTables) -> str:
-    return "; ".join(duty.words for duty in school.protection.duties)
+    return "; ".join(duty.text for duty in school.protection.duties)
 
 
 def _shared(school: StandardFromTables) -> str:
@@ -245,9 +245,9 @@ _QUESTIONS: tuple[tuple[str, str, _Answer], ...] = (
     ("Supply", "Voltage range", _range),
     ("Supply", "Systems", lambda school: "; ".join(school.system_titles.get(name, name) for name in school.systems)),
     ("Supply", "Neutral and earth meet", _link),
-    ("Words", "Board", lambda school: school.words["board"]),
-    ("Words", "Protective conductor", lambda school: school.words["protective_conductor"]),
-    ("Words", "Feeder", lambda school: school.words.get("feeder", "")),
+    ("Words", "Board", lambda school: school.vocabulary["board"]),
+    ("Words", "Protective conductor", lambda school: school.vocabulary["protective_conductor"]),
+    ("Words", "Feeder", lambda school: school.vocabulary.get("feeder", "")),
     ("Words", "Colours now: L1, L2, L3, N, protective", lambda school: _colours(school, "now")),
     ("Words", "Colours in old work", lambda school: _colours(school, "old")),
     ("Devices", "Usual for sockets", _default),

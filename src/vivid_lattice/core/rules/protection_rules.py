@@ -26,7 +26,7 @@ class RcdRequirement:
 
     id: str
     when: str
-    words: str
+    text: str
     lifted: str
     most_ma: float
     places: tuple[str, ...]
@@ -40,7 +40,7 @@ class RcdRequirement:
     premises: tuple[str, ...]
     only_sockets: bool
     mobile_only: bool
-    own: bool
+    own_device: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,7 +48,7 @@ class ArcFaultRequirement:
     """A reason for an arc-fault device: ``level`` 'demanded' or 'recommended'."""
 
     when: str
-    words: str
+    text: str
     level: str
     source: Source
     premises: tuple[str, ...]

@@ -140,7 +140,7 @@ class Clearing:
     time_s: float
     energy_a2s: float
     source: Source
-    why: str
+    reason: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -365,7 +365,7 @@ class RuleSet(Protocol):
     title: str
     edition: str
     caution: str
-    words: Mapping[str, str]
+    vocabulary: Mapping[str, str]
     rcd_word: str
     systems: tuple[str, ...]
     supplies: tuple[int, ...]

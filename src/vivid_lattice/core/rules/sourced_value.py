@@ -13,4 +13,4 @@ class SourcedValue:
 
     value: float
     source: Source
-    how: str = ""
+    basis: str = ""

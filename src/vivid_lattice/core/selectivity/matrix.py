@@ -15,7 +15,9 @@ from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.selectivity.plot import BandPoints, drawn
 from vivid_lattice.core.stopping import stop_point
 
-Mounting = Literal["total", "partial", "races", "crossed", "unknown"]
+PairStatus = Literal["total", "typical", "partial", "none", "unknown"]
+#: ``typical``: apart by typical trip times, though the bands overlap.
+OverloadStatus = Literal["total", "typical", "none", "unknown"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,8 +29,8 @@ class PairResult:
 
     up: str
     down: str
-    standing: Mounting
-    overload: str
+    status: PairStatus
+    overload: OverloadStatus
     upto_a: float | None
     fault_a: float | None
     shown: str
@@ -83,25 +85,25 @@ def _crossing(network: Installation, pair: Pair) -> PairResult:
     except NeedsInput as lack:
         text = f"{up.name} and {down.name}: cannot be told without {lack}."
         return PairResult(up.id, down.id, "unknown", "unknown", None, None, "?", text)
-    overload = "kept" if order.kept else "usual" if order.typical else "crossed"
+    overload: OverloadStatus = "total" if order.selective else "typical" if order.typical else "none"
     upto = None if isinf(reach) else reach
-    if overload == "crossed":
-        standing: Mounting = "crossed"
+    if overload == "none":
+        status: PairStatus = "none"
     elif upto is not None and fault > upto * (1 + 1e-9):
-        standing = "partial"
+        status = "partial"
     else:
-        standing = "total" if order.kept else "races"
+        status = "total" if order.selective else "typical"
     shown = "all" if upto is None else f"{shown_down(upto / 1000)} kA" if upto >= 1000 else f"{shown_down(upto)} A"
     words = {
-        "kept": f"Under overload {down.name} opens first at every current",
-        "usual": f"Under overload {down.name} usually opens first; by the edges they may race from {shown_down(order.from_a or 0)} to {shown_up(order.to_a or 0)} A",
-        "crossed": f"Under overload {up.name} may open first: the curves cross from {shown_down(order.from_a or 0)} to {shown_up(order.to_a or 0)} A",
+        "total": f"Under overload {down.name} opens first at every current",
+        "typical": f"Under overload {down.name} usually opens first; by the edges they may race from {shown_down(order.from_a or 0)} to {shown_up(order.to_a or 0)} A",
+        "none": f"Under overload {up.name} may open first: the curves cross from {shown_down(order.from_a or 0)} to {shown_up(order.to_a or 0)} A",
     }[overload]
     reached = "at every current" if upto is None else f"up to {shown}"
     return PairResult(
         up.id,
         down.id,
-        standing,
+        status,
         overload,
         upto,
         fault,

@@ -33,7 +33,7 @@ class CircuitSummary:
     verdict: Verdict
     worst_check: str
     rcd_ma: float | None
-    goes_with: tuple[str, ...]
+    trips_with: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,8 +54,8 @@ class BoardSummary:
 
     ways_used: int
     ways_total: float
-    guarded: int
-    most_dark: int
+    with_rcd: int
+    most_lost: int
     failing: int
     unknown: int
 
@@ -67,7 +67,7 @@ class BeforeAfter:
     circuits: tuple[Compared, ...]
     before: BoardSummary
     after: BoardSummary
-    gained: tuple[str, ...]
+    improvements: tuple[str, ...]
 
 
 def as_found(job: Job, board_id: str) -> Job:
@@ -82,9 +82,9 @@ def as_found(job: Job, board_id: str) -> Job:
     circuits = [_circuit(rules, taken, way) for way in found.ways if way.kind not in EMPTY]
     numbers = [way.number for way in found.ways]
     switch = None
-    if found.main in ("switch", "rcd"):
+    if found.main_device in ("switch", "rcd"):
         rating = found.main_rating_a or (job.supply.cutout.rating_a if job.supply.cutout else 100.0)
-        switch = MainSwitch(rating_a=rating, rcd=_rcd(found.main_rcd), breaks=found.main_breaks)
+        switch = MainSwitch(rating_a=rating, rcd=_rcd(found.main_rcd), switched_poles=found.main_switched_poles)
     ways = tuple(
         Way(number=way.number, circuit=circuit.id)
         for way, circuit in zip([one for one in found.ways if one.kind not in EMPTY], circuits, strict=True)
@@ -93,7 +93,7 @@ def as_found(job: Job, board_id: str) -> Job:
         id=found.replaced_by or found.id,
         name=found.name,
         fed_by="origin",
-        ways_total=max([1, *numbers]),
+        way_count=max([1, *numbers]),
         main_switch=switch,
         ways=ways,
     )
@@ -138,13 +138,13 @@ def _circuit(rules: RuleSet, taken: dict[str, Circuit], way: ExistingWay) -> Cir
             old = held.cable
             parts["cable"] = cable if isinstance(old, str) else old.model_copy(update={"area_mm2": cable.area_mm2})
         return held.model_copy(update=parts)
-    ring = way.cables > 1 and rules.limits.knows_rings
-    loads = parse_line(way.turned_out or way.label, rules, kind="name").loads
+    ring = way.cable_count > 1 and rules.limits.knows_rings
+    loads = parse_line(way.actually_feeds or way.label, rules, kind="name").loads
     kind = "ring" if ring else loads[0].circuit if loads else "radial"
     kind = "radial" if kind == "ring" and not ring else kind
     return Circuit(
         id=f"found-{way.number}",
-        name=way.turned_out or way.label or f"Way {way.number}",
+        name=way.actually_feeds or way.label or f"Way {way.number}",
         kind=kind,
         loads=tuple(Load(name=load.name, kind=load.load, count=load.count) for load in loads if load.load),
         run=(Section(length_m=None, method=rules.default_method),),
@@ -169,7 +169,7 @@ def _device(rules: RuleSet, way: ExistingWay) -> Device | Auto:
 
 
 def _rcd(found: ExistingRcd | None) -> Rcd | None:
-    return None if found is None else Rcd(idn_ma=found.idn_ma, type=found.type, delayed=found.delayed)
+    return None if found is None else Rcd(idn_ma=found.idn_ma, type=found.type, time_delayed=found.time_delayed)
 
 
 def before_after(job: Job, board_id: str) -> BeforeAfter:
@@ -189,7 +189,7 @@ def before_after(job: Job, board_id: str) -> BeforeAfter:
         before = old.get(name)
         if before is not None:
             words = existing_way_text(rules, by_way[old_ways[name]])
-            before = CircuitSummary(words, before.verdict, before.worst_check, before.rcd_ma, before.goes_with)
+            before = CircuitSummary(words, before.verdict, before.worst_check, before.rcd_ma, before.trips_with)
         lines.append(Compared(names[name], old_ways.get(name), new_ways.get(name), before, new.get(name)))
     whole_old = _whole(list(old.values()), len(old), float(max([1, *by_way])), rules)
     total = _total(job, new_board)
@@ -200,9 +200,9 @@ def before_after(job: Job, board_id: str) -> BeforeAfter:
 def _total(job: Job, board: Board | None) -> float:
     if board is None:
         return 0.0
-    enclosure = board.housing.enclosure
+    enclosure = board.build.enclosure
     if enclosure is None:
-        return float(board.ways_total)
+        return float(board.way_count)
     units = or_none(lambda: Installation.of(job, rule_set(job.job.rules)).boards[board.id].units)
     used = modules_needed(units) if units else 0.0
     return len(board.ways) + max(0.0, enclosure.rows * enclosure.modules - used)
@@ -242,7 +242,7 @@ def _whole(sides: list[CircuitSummary], used: int, total: float, rules: RuleSet)
         used,
         total,
         sum(side.rcd_ma is not None and side.rcd_ma <= limit for side in sides),
-        max((len(side.goes_with) + 1 for side in sides), default=0),
+        max((len(side.trips_with) + 1 for side in sides), default=0),
         sum(side.verdict == "fail" for side in sides),
         sum(side.verdict == "missing" for side in sides),
     )
@@ -254,12 +254,12 @@ def _circuits(count: int) -> str:
 
 def _gained(lines: list[Compared], old: BoardSummary, new: BoardSummary) -> list[str]:
     found = []
-    if new.guarded > old.guarded:
-        found.append(f"{_circuits(new.guarded)} guarded at 30 mA or less; it was {old.guarded}.")
-    if new.most_dark < old.most_dark and new.ways_used:
-        found.append(f"A fault takes {_circuits(new.most_dark)} with it at the most; it was {old.most_dark}.")
-    elif new.most_dark > old.most_dark:
-        found.append(f"A fault takes up to {_circuits(new.most_dark)} with it; it was {old.most_dark}.")
+    if new.with_rcd > old.with_rcd:
+        found.append(f"{_circuits(new.with_rcd)} guarded at 30 mA or less; it was {old.with_rcd}.")
+    if new.most_lost < old.most_lost and new.ways_used:
+        found.append(f"A fault takes {_circuits(new.most_lost)} with it at the most; it was {old.most_lost}.")
+    elif new.most_lost > old.most_lost:
+        found.append(f"A fault takes up to {_circuits(new.most_lost)} with it; it was {old.most_lost}.")
     mended = [
         line
         for line in lines

@@ -27,7 +27,7 @@ def replaced_board(job: Job, board_id: str) -> Job:
     lines = {line.way: line for line in rating_transfers(job, rules, found)}
     ready = [way for way in found.ways if way.number in lines and (way.circuit or lines[way.number].new_a is not None)]
     if not ready:
-        lacks = "; ".join(f"way {line.way}: {line.why}" for line in lines.values()) or "no way holds a device"
+        lacks = "; ".join(f"way {line.way}: {line.reason}" for line in lines.values()) or "no way holds a device"
         raise BadDocument([DocumentProblem("survey.boards.ways", f"nothing can be taken over yet: {lacks}")])
     taken = {circuit.id for circuit in job.circuits}
     board_there = _board_there(job, found)
@@ -35,7 +35,7 @@ def replaced_board(job: Job, board_id: str) -> Job:
         id=free_id("main", {one.id for one in job.boards}),
         name=f"{found.name}, renewed"[:120],
         fed_by="origin",
-        ways_total=max(2, -(-len(ready) * 5 // 4)),
+        way_count=max(2, -(-len(ready) * 5 // 4)),
         main_switch=MainSwitch(rating_a=100.0),
     )
     ways, circuits, marked = list(new_board.ways), list(job.circuits), []
@@ -52,8 +52,8 @@ def replaced_board(job: Job, board_id: str) -> Job:
         number = max((one.number for one in ways), default=0) + 1
         ways.append(Way(number=number, circuit=circuit.id))
         marked.append(way.model_copy(update={"circuit": circuit.id}))
-    total = max(new_board.ways_total, *(way.number for way in ways)) if ways else new_board.ways_total
-    new_board = new_board.model_copy(update={"ways": tuple(ways), "ways_total": total})
+    total = max(new_board.way_count, *(way.number for way in ways)) if ways else new_board.way_count
+    new_board = new_board.model_copy(update={"ways": tuple(ways), "way_count": total})
     survey = _marked(job, found.model_copy(update={"ways": tuple(marked), "replaced_by": new_board.id}))
     boards = tuple(new_board if one.id == new_board.id else one for one in job.boards)
     if board_there is None:
@@ -81,8 +81,8 @@ def _circuit(
     parsed = parse_line(_text(way), rules, job.rooms, kind="way" if _text(way) == way.line else "name")
     parsed.name, parsed.name_given = line.name, True
     parsed.device, parsed.unused = TypedDevice(), []
-    parsed.conductor = Conductor(way.conductor_mm2, cables=way.cables)
-    if way.cables > 1 and rules.limits.knows_rings:
+    parsed.conductor = Conductor(way.conductor_mm2, cables=way.cable_count)
+    if way.cable_count > 1 and rules.limits.knows_rings:
         parsed.circuit = "ring"
     if not parsed.loads:
         parsed.kind = parsed.circuit or "fixed"
@@ -92,4 +92,4 @@ def _circuit(
 
 def _text(way: ExistingWay) -> str:
     """What says what a way feeds: what it was found to feed, else the typed line, else its label."""
-    return way.turned_out or way.line or way.label
+    return way.actually_feeds or way.line or way.label

@@ -27,11 +27,11 @@ class ObservationKind:
 
     id: str
     title: str
-    why: str
+    reason: str
     urgency: Urgency
     act: str
     topic: str
-    of: Literal["way", "board"]
+    subject: Literal["way", "board"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +41,7 @@ class ObservationResult:
     kind: ObservationKind
     board: str
     way: int | None
-    words: str
+    text: str
     by: Literal["seen", "told"]
     source: Source | None
 
@@ -50,18 +50,18 @@ class ObservationResult:
 def observation_kinds() -> Mapping[str, ObservationKind]:
     """Every kind there is, by id, the most urgent first."""
     text = (files("vivid_lattice.core.survey") / "data" / "observations.toml").read_text("utf-8")
-    kinds = [ObservationKind(**entry) for entry in tomllib.loads(text)["thing"]]
+    kinds = [ObservationKind(**entry) for entry in tomllib.loads(text)["observation"]]
     return MappingProxyType({one.id: one for one in sorted(kinds, key=lambda one: URGENCIES.index(one.urgency))})
 
 
 def observation_results(job: Job, rules: RuleSet, board: ExistingBoard) -> tuple[ObservationResult, ...]:
     """Everything that is wrong in a board, the most urgent first: what was seen, and what follows from what was written down."""
     kinds, found = observation_kinds(), []
-    for seen in board.seen:
-        if seen.what in kinds:
+    for seen in board.observations:
+        if seen.kind in kinds:
             found.append(
                 ObservationResult(
-                    kinds[seen.what], board.id, seen.way, seen.note, "seen", _source(rules, kinds[seen.what])
+                    kinds[seen.kind], board.id, seen.way, seen.note, "seen", _source(rules, kinds[seen.kind])
                 )
             )
     held = {(one.kind.id, one.way) for one in found}
@@ -89,9 +89,9 @@ def _source(rules: RuleSet, kind: ObservationKind) -> Source | None:
 
 def _told(job: Job, rules: RuleSet, board: ExistingBoard) -> Iterator[tuple[str, int | None, str]]:
     """What follows from the board as it was written down."""
-    if board.main == "none":
+    if board.main_device == "none":
         yield "no-isolator", None, ""
-    if board.main == "rcd":
+    if board.main_device == "rcd":
         yield "rcd-as-main", None, ""
     asked = rules.board.non_combustible
     if board.material in ("moulded", "wood") and asked is not None and job.job.premises in asked[0]:
@@ -117,14 +117,14 @@ def _of_way(job: Job, rules: RuleSet, way: ExistingWay) -> Iterator[tuple[str, i
     if way.kind == "rewirable" or (kind is not None and kind.overload_factor < 0.9):
         yield "rewirable-fuse", way.number, f"{way.rating_a:g} A" if way.rating_a else ""
     carries = capacity_as_found(job, rules, way)
-    if carries is not None and way.rating_a is not None and way.rating_a > carries.most_a * (1 + 1e-9):
+    if carries is not None and way.rating_a is not None and way.rating_a > carries.max_a * (1 + 1e-9):
         size = rules.cables.size_label(way.conductor_mm2 or 0)
         yield (
             "over-fused",
             way.number,
-            f"{way.rating_a:g} A on {size}, which carries {carries.most_a:g} A at the very best",
+            f"{way.rating_a:g} A on {size}, which carries {carries.max_a:g} A at the very best",
         )
-    if way.proven and way.turned_out and way.label and way.turned_out.casefold() != way.label.casefold():
-        yield "wrong-label", way.number, f"{way.label}: it is {way.turned_out}"
-    if not way.proven:
+    if way.tested and way.actually_feeds and way.label and way.actually_feeds.casefold() != way.label.casefold():
+        yield "wrong-label", way.number, f"{way.label}: it is {way.actually_feeds}"
+    if not way.tested:
         yield "unproven", way.number, way.label

@@ -20,25 +20,25 @@ class CapacityRange:
     """What a conductor carries [A]: at the very best and at the worst of the methods it may be laid by; ``method`` where one
     is known."""
 
-    most_a: float
-    least_a: float
+    max_a: float
+    min_a: float
     method: str
 
 
 @dataclass(frozen=True, slots=True)
 class RatingTransfer:
-    """An old way and what it becomes. ``old_a`` and ``near_a``: its rating and the modern one next to it; ``cable_a``: what
+    """An old way and what it becomes. ``existing_rating_a`` and ``nearest_rating_a``: its rating and the modern one next to it; ``cable_a``: what
     its conductor carries as it is laid, or, unknown, as in an insulated wall (where the standard has none: by its usual
     method); ``new_a``: the rating to take, None where the conductor is not known."""
 
     way: int
     name: str
     old: str
-    old_a: float | None
-    near_a: float | None
+    existing_rating_a: float | None
+    nearest_rating_a: float | None
     cable_a: float | None
     new_a: float | None
-    why: str
+    reason: str
     source: Source
 
 
@@ -46,7 +46,7 @@ def capacity_as_found(job: Job, rules: RuleSet, way: ExistingWay) -> CapacityRan
     """What the conductor of a way carries; None where its size was not written down, or the tables hold none."""
     if way.conductor_mm2 is None:
         return None
-    ring = way.cables > 1 and rules.limits.knows_rings
+    ring = way.cable_count > 1 and rules.limits.knows_rings
     cable = Cable(type=rules.default_cable, area_mm2=way.conductor_mm2)
     held = _circuit(job, way)
     known = {section.method for section in held.run if section.length_m is not None} if held is not None else set()
@@ -90,7 +90,7 @@ def rating_transfers(job: Job, rules: RuleSet, board: ExistingBoard) -> tuple[Ra
 def _mapped(job: Job, rules: RuleSet, way: ExistingWay) -> RatingTransfer:
     source = rules.board.source("mapping")
     held = _circuit(job, way)
-    name = held.name if held else way.turned_out or way.label or f"Way {way.number}"
+    name = held.name if held else way.actually_feeds or way.label or f"Way {way.number}"
     old = existing_way_text(rules, way)
     ratings = _standard(rules, way)
     near = None
@@ -103,7 +103,7 @@ def _mapped(job: Job, rules: RuleSet, way: ExistingWay) -> RatingTransfer:
         return RatingTransfer(
             way.number, name, old, way.rating_a, near, None, None, f"{lack} is not written down yet", source
         )
-    cable = carries.least_a
+    cable = carries.min_a
     how = (
         f"laid by method {carries.method}"
         if carries.method

@@ -43,7 +43,7 @@ class RcdTest:
 
 @dataclass(frozen=True, slots=True)
 class ExpectedReadings:
-    """A circuit on a test sheet. None: not known, or not asked for by the school; ``lacks`` says what is missing.
+    """A circuit on a test sheet. None: not known, or not asked for by the school; ``missing`` says what is missing.
 
     ``zs_reading_ohm``: the most a loop may read on cold conductors to be accepted at once. ``zs_by_rcd``: its limit is that of
     the RCD, not of the overcurrent device.
@@ -62,7 +62,7 @@ class ExpectedReadings:
     fault_ka: float | None
     rcds: tuple[RcdTest, ...]
     arc_fault: bool
-    lacks: tuple[str, ...]
+    missing: tuple[str, ...]
 
     def shown_r1r2(self) -> str:
         """R1+R2 as it is printed."""
@@ -112,7 +112,7 @@ def _expected(network: Installation, circuit: Circuit) -> ExpectedReadings:
         fault_ka=or_none(lambda: ka_from_a(loops.board_fault_a(place.board))),
         rcds=_rcds(network, circuit),
         arc_fault=not isinstance(circuit.device, str) and circuit.device.arc_fault,
-        lacks=tuple(dict.fromkeys(lacks)),
+        missing=tuple(dict.fromkeys(lacks)),
     )
 
 
@@ -142,7 +142,7 @@ def _rcds(network: Installation, circuit: Circuit) -> tuple[RcdTest, ...]:
     for ahead in network.tree.rcds_ahead(circuit):
         times = [or_none(partial(devices.rcd_time_s, ahead.rcd, many)) for many in multiples]
         source = next((time.source for time in times if time is not None), None)
-        kind = f"{ahead.rcd.type}, delayed" if ahead.rcd.delayed else ahead.rcd.type
+        kind = f"{ahead.rcd.type}, delayed" if ahead.rcd.time_delayed else ahead.rcd.type
         most = tuple(None if time is None else 1000 * time.value for time in times)
         found.append(RcdTest(ahead.where, ahead.rcd.idn_ma, kind, most, source))
     return tuple(found)

@@ -46,14 +46,14 @@ def _board(dossier: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
                 f"{found.after.ways_used} of {found.after.ways_total:g}",
             ]
         ),
-        Row(["Circuits guarded by an RCD against touching", str(found.before.guarded), str(found.after.guarded)]),
-        Row(["Most circuits that go dark at once", str(found.before.most_dark), str(found.after.most_dark)]),
+        Row(["Circuits guarded by an RCD against touching", str(found.before.with_rcd), str(found.after.with_rcd)]),
+        Row(["Most circuits that go dark at once", str(found.before.most_lost), str(found.after.most_lost)]),
         Row(["Circuits that fail a check", str(found.before.failing), str(found.after.failing)]),
         Row(["Circuits of which an input is missing", str(found.before.unknown), str(found.after.unknown)]),
     ]
     yield Grid([Column("", 3, bold=True), Column("Before", 1), Column("After", 1)], rows)
-    if found.gained:
-        yield Boxed("What that means", found.gained)
+    if found.improvements:
+        yield Boxed("What that means", found.improvements)
     yield Heading("Circuit by circuit", level=2)
     lines = [
         Row(
@@ -93,9 +93,9 @@ def _things(found: tuple[ObservationResult, ...]) -> list[str]:
     for things in held.values():
         ways = sorted({one.way for one in things if one.way is not None})
         where = f"way{'' if len(ways) == 1 else 's'} {', '.join(map(str, ways))}: " if ways else ""
-        words = "; ".join(dict.fromkeys(one.words for one in things if one.words))
+        words = "; ".join(dict.fromkeys(one.text for one in things if one.text))
         kind = things[0].kind
-        lines.append(f"{where}{kind.title}{f' ({words})' if words else ''}. {kind.why} {kind.act}")
+        lines.append(f"{where}{kind.title}{f' ({words})' if words else ''}. {kind.reason} {kind.act}")
     return lines
 
 
@@ -106,7 +106,7 @@ def _way(number: int | None) -> str:
 def _side(side: CircuitSummary | None) -> tuple[str | GridCell, str | GridCell]:
     if side is None:
         return "not there", ""
-    goes = f"; off with {len(side.goes_with)} more" if side.goes_with else ""
+    goes = f"; off with {len(side.trips_with)} more" if side.trips_with else ""
     return side.device + goes, GridCell(
         style.WORDS[side.verdict], colour=style.OF_VERDICT[side.verdict], mark=side.verdict
     )

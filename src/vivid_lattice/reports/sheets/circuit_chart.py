@@ -27,7 +27,9 @@ def _story(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     fed = NOT_SAID
     if isinstance(board.fed_by, str):
         cutout = dossier.job.supply.cutout
-        fed = f"{dossier.network.rules.words.get('origin', 'cut-out')}{f', {cutout.rating_a:g} A' if cutout else ''}"
+        fed = (
+            f"{dossier.network.rules.vocabulary.get('origin', 'cut-out')}{f', {cutout.rating_a:g} A' if cutout else ''}"
+        )
     else:
         fed = f"{dossier.names[board.fed_by.board]}, way {board.fed_by.way}"
     yield Heading(f"{board.name}: what each way feeds", level=0)
@@ -41,7 +43,7 @@ def _story(dossier: ReportData, board: Board) -> Iterator[Flowable]:
                 if main
                 else f"where it is fed from: this {board_words(dossier)} has no switch of its own",
             ),
-            ("Main earth", board.housing.labels.main_earth_at or "write in by hand"),
+            ("Main earth", board.build.labels.main_earth_location or "write in by hand"),
         ]
     )
     yield Spacer(1, 6)
@@ -53,7 +55,7 @@ def _story(dossier: ReportData, board: Board) -> Iterator[Flowable]:
         yield Spacer(1, 8)
         yield Boxed("Notices that stand at this board", [one.text for one in notices])
     yield Spacer(1, 4)
-    by, phone = dossier.job.paperwork.contractor, dossier.job.paperwork.contractor_phone
+    by, phone = dossier.job.work_details.contractor, dossier.job.work_details.contractor_phone
     yield Text(f"Made by {by or '……………………………………'}, telephone {phone or '………………………………'}")
 
 
@@ -66,7 +68,7 @@ def _by_way(chart: tuple[ChartLine, ...]) -> Grid:
                 line.device,
                 ", ".join(line.feeds),
                 ", ".join(line.rooms) or "–",
-                line.goes_with,
+                line.trips_with,
             ],
             tall_pt=20,
         )

@@ -26,7 +26,7 @@ def make(dossier: ReportData) -> PdfDocument:
 
 
 def _story(dossier: ReportData) -> Iterator[Flowable]:
-    work = dossier.job.paperwork
+    work = dossier.job.work_details
     dots = "……………………………………………"
     yield from head_of(dossier, TITLE)
     yield Boxed(
@@ -58,13 +58,13 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
 
 def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     room = next(
-        (one.name for one in dossier.job.rooms if board.housing.standing and one.id == board.housing.standing.room), ""
+        (one.name for one in dossier.job.rooms if board.build.mounting and one.id == board.build.mounting.room), ""
     )
     yield Heading(f"{board.name}{f' ({room})' if room else ''}: what each switch feeds")
     rows = []
     for line in dossier.chart(board.id):
         below = dossier.network.tree.fed_through(dossier.network.tree.circuits[line.circuit])
-        off = f"it goes off with everything behind {line.goes_with}" if line.goes_with else "it goes off alone"
+        off = f"it goes off with everything behind {line.trips_with}" if line.trips_with else "it goes off alone"
         if below:
             off = (
                 f"all {len(below)} switches of {dossier.names[dossier.network.tree.feeds[line.circuit]]} go off with it"
@@ -138,7 +138,7 @@ def _rooms(dossier: ReportData) -> dict[str, tuple[str, ...]]:
 
 
 def _surge(dossier: ReportData) -> Iterator[Flowable]:
-    held = [(board, device) for board in dossier.job.boards for device in board.surge]
+    held = [(board, device) for board in dossier.job.boards for device in board.spds]
     yield Heading("Surge protection")
     if held:
         yield from bullets(
@@ -149,6 +149,6 @@ def _surge(dossier: ReportData) -> Iterator[Flowable]:
         )
         return
     declined = dossier.job.surge.declined
-    said = f"None is fitted: {declined.how()} by {declined.by} on {declined.on}." if declined else "None is fitted."
+    said = f"None is fitted: {declined.how()} by {declined.name} on {declined.date}." if declined else "None is fitted."
     yield Text(said)
     yield soft("Unplug delicate equipment in a thunderstorm.")

@@ -49,7 +49,7 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
                 _way(one),
             ]
         )
-        for one in found.turned
+        for one in found.changed
     ]
     if turned:
         columns = [
@@ -63,7 +63,7 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
     else:
         yield soft("No finding answers otherwise.")
     yield Heading("What differs")
-    yield from bullets(found.words or ["Nothing."])
+    yield from bullets(found.text or ["Nothing."])
     yield cautions_of(dossier)
 
 

@@ -94,7 +94,7 @@ def _causes(dossier: ReportData) -> Iterator[Flowable]:
 
 def _supply(dossier: ReportData) -> Iterator[Flowable]:
     supply, size = dossier.job.supply, dossier.network.rules.cables.size_label
-    words = dossier.network.rules.words
+    words = dossier.network.rules.vocabulary
     lines = {1: "single-phase", 2: "split-phase", 3: "three-phase"}[supply.phases]
     found = supply.ze_source or NOT_SAID
     devices = dossier.network.rules.devices
@@ -145,14 +145,14 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
         if isinstance(board.fed_by, str)
         else f"{dossier.names[board.fed_by.board]}, way {board.fed_by.way}"
     )
-    enclosure = board.housing.enclosure
+    enclosure = board.build.enclosure
     loads = ", ".join(f"{line.line} {line.shown} A" for line in figures.lines)
     yield Heading(f"{board.name}: {board_words(dossier)}")
     yield facts(
         [
             ("Fed from", fed),
             ("Main switch", switch),
-            ("Ways", f"{len(board.ways)} of {board.ways_total}"),
+            ("Ways", f"{len(board.ways)} of {board.way_count}"),
             ("Enclosure", enclosure.title if enclosure else "not chosen yet"),
             ("After diversity", loads or NOT_SAID),
             ("Loop, fault to neutral", f"{_up(figures.loop_ohm)} Ω, {_up(figures.fault_neutral_ka)} kA"),
@@ -172,7 +172,7 @@ def _up(value: float | None) -> str:
 
 def _glance(dossier: ReportData) -> Grid:
     """The lattice on paper: what the cable needs, a column a check, and the worst of what protects."""
-    sizing = [check for check in CHECKS if check.face == "sizing"]
+    sizing = [check for check in CHECKS if check.group == "sizing"]
     columns = [
         Column("", 0.4, "right"),
         Column("Circuit", 2.4, bold=True),

@@ -74,7 +74,7 @@ def strips_of(dossier: ReportData, board: Board) -> list[list[Label]]:
     model = dossier.network.boards[board.id]
     places = or_none(lambda: model.places)
     # Without an enclosure: a split phase comes in panels of spaces, everything else on rails.
-    stab = dossier.job.supply.phases == 2 if places is None else places.enclosure.form == "stab"
+    stab = dossier.job.supply.phases == 2 if places is None else places.enclosure.form == "panelboard"
     step = SPACE_MM if stab else MODULE_MM
 
     def label(unit: BoardDevice) -> Label:
@@ -89,8 +89,8 @@ def strips_of(dossier: ReportData, board: Board) -> list[list[Label]]:
     for row in range(1, places.enclosure.rows + 1):
         labels, at = [], 0.0
         for placed in places.row(row):
-            if placed.at > at:
-                labels.append(Label((placed.at - at) * step, "", "", ""))
+            if placed.offset_modules > at:
+                labels.append(Label((placed.offset_modules - at) * step, "", "", ""))
             labels.append(label(placed.unit))
             at = placed.end
         if at < places.enclosure.modules:

@@ -24,8 +24,8 @@ def make(dossier: ReportData) -> PdfDocument:
 def _story(dossier: ReportData) -> Iterator[Flowable]:
     yield from head_of(dossier, TITLE)
     held = dossier.material
-    if held.lacks:
-        yield Boxed("Not in the list, since it is not known yet", held.lacks, style.OF_VERDICT["missing"])
+    if held.missing:
+        yield Boxed("Not in the list, since it is not known yet", held.missing, style.OF_VERDICT["missing"])
     rows = []
     for group, title in GROUPS.items():
         items = [item for item in held.items if item.group == group]

@@ -21,7 +21,7 @@ NOT_SAID = "not said yet"
 
 def head_of(dossier: ReportData, title: str) -> Iterator[Flowable]:
     """Title, job, client, place, rules."""
-    info, work = dossier.job.job, dossier.job.paperwork.work
+    info, work = dossier.job.job, dossier.job.work_details.kind
     yield Heading(title, level=0)
     yield facts(
         [
@@ -44,7 +44,7 @@ def cautions_of(dossier: ReportData) -> Boxed:
 def papers_due(dossier: ReportData) -> Iterator[Flowable]:
     """Which certificate the work needs, and who has to be told, by the school's own rules."""
     yield Heading("Papers that go with this work")
-    rules, work = dossier.network.rules.papers, dossier.job.paperwork.work
+    rules, work = dossier.network.rules.papers, dossier.job.work_details.kind
     # Where one paper goes with several kinds of work, it stands once.
     kinds: dict[SourcedText | None, list[str]] = {}
     for kind, words in WORKS.items():
@@ -87,7 +87,7 @@ FINDING_COLUMNS = (
 
 def board_words(dossier: ReportData) -> str:
     """What the school calls a board."""
-    return str(dossier.network.rules.words.get("board", "board"))
+    return str(dossier.network.rules.vocabulary.get("board", "board"))
 
 
 class Sources:

@@ -63,7 +63,7 @@ def _fitted(dossier: ReportData) -> Iterator[Flowable]:
             tall_pt=18,
         )
         for board in dossier.job.boards
-        for device in board.surge
+        for device in board.spds
     ]
     if not rows:
         return
@@ -83,13 +83,13 @@ def _decision(dossier: ReportData) -> Iterator[Flowable]:
     declined = dossier.job.surge.declined
     yield Heading("Decision of the owner")
     if declined is not None:
-        said = f"{declined.by}, {declined.on}: {declined.why}"
+        said = f"{declined.name}, {declined.date}: {declined.reason}"
         yield Boxed(
             f"Surge protection {declined.how()}",
             [said, "I know that an overvoltage may damage equipment and start a fire, and bear that risk."],
             style.OF_VERDICT["advice"],
         )
-    elif any(board.surge for board in dossier.job.boards):
+    elif any(board.spds for board in dossier.job.boards):
         yield Text(
             "Surge protection is fitted as listed. Look at its window once a year; red or dark: call the electrician."
         )

@@ -44,7 +44,7 @@ def make(dossier: ReportData) -> PdfDocument:
 
 
 def _origin(dossier: ReportData) -> Iterator[Flowable]:
-    supply, words = dossier.job.supply, dossier.network.rules.words
+    supply, words = dossier.job.supply, dossier.network.rules.vocabulary
     loops = dossier.network.loops
     ze = or_none(loops.ze_ohm)
     fault = or_none(lambda: ka_from_a(loops.origin_fault_a()))
@@ -115,7 +115,7 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     least = f"≥ {insulation.least_mohm:g} MΩ" if insulation else "?"
     volts = f"{insulation.volts:g} V" if insulation else "? V"
     rings = any(one.ring for one in held)
-    zs = dossier.network.rules.words.get("earth_loop", "Zs")
+    zs = dossier.network.rules.vocabulary.get("earth_loop", "Zs")
     yield Heading(f"{board.name}: tested dead", level=0)
     dead = [
         Column("Way", 0.4, "right", bold=True),
@@ -163,7 +163,7 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
 
 
 def _missing(held: list[ExpectedReadings]) -> Iterator[Flowable]:
-    lacks = [f"{one.name}: {'; '.join(one.lacks)}" for one in held if one.lacks]
+    lacks = [f"{one.name}: {'; '.join(one.missing)}" for one in held if one.missing]
     if lacks:
         yield Boxed(
             "Inputs that the design lacks, so that nothing can be said of the reading",

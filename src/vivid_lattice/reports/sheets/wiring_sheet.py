@@ -49,8 +49,8 @@ def _story(dossier: ReportData, board: Board) -> Iterator[Flowable]:
 
 
 def _list(dossier: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowable]:
-    if wiring.lacks:
-        yield Boxed("Not known yet", wiring.lacks, style.OF_VERDICT["missing"])
+    if wiring.missing:
+        yield Boxed("Not known yet", wiring.missing, style.OF_VERDICT["missing"])
     if wiring.combs:
         yield Heading("Combs, cut first")
         yield from bullets(
@@ -73,8 +73,8 @@ def _list(dossier: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowabl
                     [
                         _BOX,
                         str(number),
-                        one.start.words,
-                        one.end.words,
+                        one.start.text,
+                        one.end.text,
                         one.colour or one.conductor,
                         one.size,
                         f"{one.length_mm:g}",

@@ -67,7 +67,7 @@ export function AccessoriesPart({ circuit, change }: { circuit: Circuit; change:
         {KINDS.map((kind) => (
           <Button
             key={kind.value}
-            onClick={() => put([...held, { name: kind.label, kind: kind.value, room: null, placed: null }])}
+            onClick={() => put([...held, { name: kind.label, kind: kind.value, room: null, position: null }])}
           >
             + {kind.label}
           </Button>

@@ -45,13 +45,13 @@ export function CablePart({ circuit, change }: { circuit: Circuit; change: Chang
               onCommit={(size) => set({ area_mm2: Number(size), cpc_mm2: null })}
             />
             <Choice
-              label={`The ${rules.words.protective_conductor} is`}
+              label={`The ${rules.vocabulary.protective_conductor} is`}
               value={cable.cpc ?? "included"}
               options={kind.cpc_choices.map((choice) => ({ value: choice, label: CPC[choice] ?? choice }))}
               onCommit={(cpc) => set({ cpc: cpc as Cable["cpc"], cpc_mm2: null })}
             />
             <FigureField
-              label={`${rules.words.protective_conductor} size`}
+              label={`${rules.vocabulary.protective_conductor} size`}
               unit="mm²"
               value={cable.cpc_mm2}
               empty="as made up"
@@ -70,9 +70,9 @@ export function CablePart({ circuit, change }: { circuit: Circuit; change: Chang
             <FigureField
               label="A copper one beside it"
               unit="mm²"
-              value={cable.cpc_beside_mm2}
+              value={cable.parallel_cpc_mm2}
               empty="none"
-              onCommit={(cpc_beside_mm2) => set({ cpc_beside_mm2 })}
+              onCommit={(parallel_cpc_mm2) => set({ parallel_cpc_mm2 })}
             />
           </>
         )}

@@ -93,8 +93,8 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
             {device.rcd && (
               <>
                 <Check
-                  checked={device.rcd.delayed}
-                  onChange={(delayed) => set({ rcd: { ...device.rcd, delayed } as Device["rcd"] })}
+                  checked={device.rcd.time_delayed}
+                  onChange={(time_delayed) => set({ rcd: { ...device.rcd, time_delayed } as Device["rcd"] })}
                 >
                   time-delayed, type S
                 </Check>

@@ -56,8 +56,8 @@ export function LinesPart({ circuit, change }: { circuit: Circuit; change: Chang
           <label className="flex items-center gap-2 pt-5 text-[13px]">
             <input
               type="checkbox"
-              checked={circuit.spread ?? false}
-              onChange={(event) => change({ spread: event.target.checked })}
+              checked={circuit.distributed_load ?? false}
+              onChange={(event) => change({ distributed_load: event.target.checked })}
             />
             loads stand evenly along it
           </label>

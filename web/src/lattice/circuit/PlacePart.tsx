@@ -25,13 +25,13 @@ export function PlacePart({ circuit }: { circuit: Circuit }) {
           if (place) edit(movedTo(document, circuit.id, place));
         }}
       />
-      {board && (board.rcds ?? []).length > 0 && (
+      {board && (board.shared_rcds ?? []).length > 0 && (
         <Choice
           label="Behind a shared RCD"
           value={behind ?? ""}
           options={[
             { value: "", label: "none" },
-            ...(board.rcds ?? []).map((group) => ({
+            ...(board.shared_rcds ?? []).map((group) => ({
               value: group.id,
               label: `${group.name}, ${group.rcd.idn_ma} mA`,
             })),

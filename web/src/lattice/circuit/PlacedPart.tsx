@@ -16,14 +16,14 @@ export function PlacedPart({
   item,
   set,
 }: {
-  item: { room?: string | null; placed?: EquipmentPosition | null };
-  set: (part: { placed: EquipmentPosition }) => void;
+  item: { room?: string | null; position?: EquipmentPosition | null };
+  set: (part: { position: EquipmentPosition }) => void;
 }) {
   const { document, rules } = useJob();
   const room = (document.rooms ?? []).find((known) => known.id === item.room);
   if (!room || !rules.special_rooms.includes(room.kind)) return null;
-  const placed: EquipmentPosition = item.placed ?? { fixed: true };
-  const put = (part: Partial<EquipmentPosition>) => set({ placed: { ...placed, ...part } });
+  const position: EquipmentPosition = item.position ?? { fixed: true };
+  const put = (part: Partial<EquipmentPosition>) => set({ position: { ...position, ...part } });
   const zones = rules.zoned_rooms.includes(room.kind);
   return (
     <fieldset className="mt-1 rounded-lg border border-line px-2 pb-2">
@@ -36,14 +36,14 @@ export function PlacedPart({
               unit="m"
               signed
               hint="0 or less: over or in it"
-              value={placed.across_m}
-              onCommit={(across_m) => put({ across_m })}
+              value={position.distance_m}
+              onCommit={(distance_m) => put({ distance_m })}
             />
             <FigureField
               label="Above the floor"
               unit="m"
               signed
-              value={placed.height_m}
+              value={position.height_m}
               onCommit={(height_m) => put({ height_m })}
             />
           </>
@@ -55,7 +55,7 @@ export function PlacedPart({
               className="figure uppercase"
               placeholder="IPX4"
               maxLength={4}
-              value={placed.ip ?? ""}
+              value={position.ip ?? ""}
               onCommit={(text) => put({ ip: text.trim().toUpperCase() || null })}
             />
           )}
@@ -65,14 +65,14 @@ export function PlacedPart({
             <FigureField
               label="Made for"
               unit="°C"
-              value={placed.stands_c}
-              onCommit={(stands_c) => put({ stands_c })}
+              value={position.rated_ambient_c}
+              onCommit={(rated_ambient_c) => put({ rated_ambient_c })}
             />
             <FigureField
               label="Its cable stands"
               unit="°C"
-              value={placed.cable_c}
-              onCommit={(cable_c) => put({ cable_c })}
+              value={position.cable_rated_c}
+              onCommit={(cable_rated_c) => put({ cable_rated_c })}
             />
           </>
         ) : (
@@ -82,19 +82,19 @@ export function PlacedPart({
                 label="Extra-low voltage"
                 unit="V"
                 empty="mains"
-                value={placed.selv_v}
+                value={position.selv_v}
                 onCommit={(selv_v) => put({ selv_v })}
               />
               <Choice
                 label="Its maker allows zone 1"
-                value={yesNo(placed.made_for_zone)}
+                value={yesNo(position.zone_permitted)}
                 options={YES_NO}
-                onCommit={(value) => put({ made_for_zone: fromYesNo(value) })}
+                onCommit={(value) => put({ zone_permitted: fromYesNo(value) })}
               />
             </>
           )
         )}
-        <Check checked={placed.fixed} onChange={(fixed) => put({ fixed })}>
+        <Check checked={position.fixed} onChange={(fixed) => put({ fixed })}>
           permanently connected
         </Check>
       </div>

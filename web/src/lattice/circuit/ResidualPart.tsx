@@ -12,7 +12,12 @@ const DC = [
 
 /** What a load brings to the RCD ahead of it, and whether it must stay on: opened where something of it is stated. */
 export function ResidualPart({ load, set }: { load: Load; set: (part: Partial<Load>) => void }) {
-  const stated = load.leakage_ma || load.dc || load.inverter || load.essential || load.kind === "charger";
+  const stated =
+    load.leakage_ma ||
+    load.dc_residual ||
+    load.frequency_converter ||
+    load.essential ||
+    load.kind === "charger";
   return (
     <details className="mt-1 pl-1" open={Boolean(stated)}>
       <summary className="cursor-pointer text-[12px] text-accent">
@@ -28,16 +33,16 @@ export function ResidualPart({ load, set }: { load: Load; set: (part: Partial<Lo
         />
         <Choice
           label="Direct current in it"
-          value={load.dc ?? ""}
+          value={load.dc_residual ?? ""}
           options={DC}
-          onCommit={(dc) => set({ dc: (dc || null) as Load["dc"] })}
+          onCommit={(residual) => set({ dc_residual: (residual || null) as Load["dc_residual"] })}
         />
         {load.kind === "charger" && (
           <Choice
             label="Opens when the PEN is lost"
-            value={yesNo(load.pen_guard)}
+            value={yesNo(load.open_pen_protection)}
             options={YES_NO}
-            onCommit={(value) => set({ pen_guard: fromYesNo(value) })}
+            onCommit={(value) => set({ open_pen_protection: fromYesNo(value) })}
           />
         )}
         {(load.kind === "heater" || load.kind === "cooker" || load.rcd_exempt != null) && (
@@ -48,7 +53,10 @@ export function ResidualPart({ load, set }: { load: Load; set: (part: Partial<Lo
             onCommit={(value) => set({ rcd_exempt: fromYesNo(value) })}
           />
         )}
-        <Check checked={load.inverter} onChange={(inverter) => set({ inverter })}>
+        <Check
+          checked={load.frequency_converter}
+          onChange={(inverter) => set({ frequency_converter: inverter })}
+        >
           driven by a converter
         </Check>
         <Check checked={load.essential} onChange={(essential) => set({ essential })}>

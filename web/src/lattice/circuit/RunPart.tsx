@@ -124,11 +124,11 @@ function Hidden({ section, set }: { section: Section; set: (part: Partial<Sectio
       <span />
       <Choice
         label="Hidden in"
-        value={section.hidden ?? ""}
+        value={section.concealed_in ?? ""}
         options={HIDDEN}
-        onCommit={(hidden) => set({ hidden: (hidden || null) as Section["hidden"] })}
+        onCommit={(place) => set({ concealed_in: (place || null) as Section["concealed_in"] })}
       />
-      {section.hidden === "wall" ? (
+      {section.concealed_in === "wall" ? (
         <FigureField
           label="Least depth"
           unit="mm"
@@ -138,7 +138,10 @@ function Hidden({ section, set }: { section: Section; set: (part: Partial<Sectio
       ) : (
         <span />
       )}
-      <Check checked={section.metal_cover} onChange={(metal_cover) => set({ metal_cover })}>
+      <Check
+        checked={section.earthed_metal_covering}
+        onChange={(earthed_metal_covering) => set({ earthed_metal_covering })}
+      >
         in earthed metal
       </Check>
     </div>

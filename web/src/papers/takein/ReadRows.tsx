@@ -1,7 +1,7 @@
 type Row = {
   number: number;
   name: string;
-  words: string;
+  text: string;
   problems: { field: string; message: string }[];
   assumed?: string[];
 };
@@ -27,7 +27,7 @@ export function ReadRows({ rows }: { rows: Row[] }) {
           <span>
             <b className="font-medium">{row.name || "no name"}</b>{" "}
             {row.problems.length === 0 ? (
-              <span>{row.words}</span>
+              <span>{row.text}</span>
             ) : (
               <span className="font-medium text-fail">left out</span>
             )}

@@ -59,7 +59,7 @@ export function TakeIn({ of, source, onClose }: Props) {
 
 function read(of: Of, source: File | string): Promise<TableAnswer> {
   return answered(
-    client.POST("/api/tables/read", {
+    client.POST("/api/imports/table", {
       params: { query: { of, pasted: typeof source === "string" } },
       body: source as string,
       bodySerializer: (body: string) => body,
@@ -94,8 +94,8 @@ function Tried({
       };
       const path = { params: { path: { job_id: jobId } }, body, signal };
       return of === "circuits"
-        ? answered(client.POST("/api/jobs/{job_id}/tables/circuits", path))
-        : answered(client.POST("/api/jobs/{job_id}/tables/prices", path));
+        ? answered(client.POST("/api/jobs/{job_id}/imports/circuits", path))
+        : answered(client.POST("/api/jobs/{job_id}/imports/prices", path));
     },
     enabled: missing.length === 0,
     gcTime: 0,

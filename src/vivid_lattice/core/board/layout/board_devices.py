@@ -24,7 +24,7 @@ class BoardDevice:
     """A device on a rail.
 
     ``poles``: conductors it breaks, in the order of its terminals from the left; ``taps``: further terminals, that it only
-    takes a supply from. ``feed``: what it is fed from, a unit's id or ``bus`` or ``ahead``. ``tail``: its neutral comes as a
+    takes a supply from. ``feed``: what it is fed from, a unit's id or ``bus`` or ``ahead``. ``flying_lead``: its neutral comes as a
     flying lead. ``wide``: modules; 0 of what has a place of its own in the enclosure.
     """
 
@@ -42,7 +42,7 @@ class BoardDevice:
     rcd: Rcd | None = None
     gear: ControlGear | None = None
     surge: Spd | None = None
-    tail: bool = False
+    flying_lead: bool = False
 
     @property
     def lines(self) -> tuple[str, ...]:
@@ -80,21 +80,25 @@ def board_devices_of(job: Job, rules: RuleSet, tree: Tree, board: Board) -> Boar
 def _units(
     job: Job, rules: RuleSet, tree: Tree, board: Board, lines: tuple[Line, ...], open_: list[Circuit]
 ) -> Iterator[BoardDevice]:
-    stab = board.housing.enclosure is not None and board.housing.enclosure.form == "stab"
+    stab = board.build.enclosure is not None and board.build.enclosure.form == "panelboard"
     if board.main_switch is not None:
         yield _main(job, rules, board.main_switch, lines, stab)
-    if board.relay is not None:
+    if board.voltage_relay is not None:
         wide = rules.board.width("voltage relay", "3P" if len(lines) > 1 else "1P").value
-        mark = f"{board.relay.under_v:g}–{board.relay.over_v:g} V"
-        yield BoardDevice("relay", "relay", "Voltage relay", mark, wide, lines, ("N",), BUS, board.relay.rating_a)
+        mark = f"{board.voltage_relay.under_v:g}–{board.voltage_relay.over_v:g} V"
+        yield BoardDevice(
+            "relay", "relay", "Voltage relay", mark, wide, lines, ("N",), BUS, board.voltage_relay.rating_a
+        )
     ahead = board.main_switch is not None and board.main_switch.rcd is not None
-    for device in board.surge:
+    for device in board.spds:
         yield from _surge(rules, device, lines, AHEAD if ahead else BUS, stab)
-    switched = {name: f"gear:{gear.id}" for gear in board.gear if gear.kind == "contactor" for name in gear.switches}
-    for gear in board.gear:
+    switched = {
+        name: f"gear:{gear.id}" for gear in board.control_gear if gear.kind == "contactor" for name in gear.switches
+    }
+    for gear in board.control_gear:
         if gear.kind == "contactor":
             yield from _contactor(job, rules, gear, lines)
-    for group in board.rcds:
+    for group in board.shared_rcds:
         yield _group(job, rules, group, lines, switched.get(group.id, BUS))
     for way in sorted(board.ways, key=lambda one: one.number):
         circuit = tree.circuits[way.circuit]
@@ -108,13 +112,13 @@ def _units(
             open_.append(circuit)
             continue
         yield _way(job, rules, circuit, circuit.device, own, feed, stab)
-        for gear in board.gear:
+        for gear in board.control_gear:
             if gear.kind not in ("contactor", "isolator") and gear.switches[0] == circuit.id:
                 yield _behind(job, rules, gear, circuit, own)
 
 
 def _main(job: Job, rules: RuleSet, main: MainSwitch, lines: tuple[Line, ...], stab: bool) -> BoardDevice:
-    breaks = main.breaks or rules.board.main.breaks
+    breaks = main.switched_poles or rules.board.main.breaks
     poles = (*lines, "N") if breaks == "all" or main.rcd is not None else lines
     family = family_of(job, main.family)
     if stab:
@@ -239,7 +243,7 @@ def _way(
         family,
         circuit,
         device.rcd,
-        tail=through and circuit.neutral and (stab or wide <= 1),
+        flying_lead=through and circuit.neutral and (stab or wide <= 1),
     )
 
 

@@ -132,7 +132,7 @@ def warm_neighbours(places: RailPositions, unit: BoardDevice) -> int:
         while 0 <= here + step < len(row):
             near, far = (row[here + step], row[here]) if step < 0 else (row[here], row[here + step])
             follows = row[here + step].unit.circuit
-            if far.at - near.end >= 0.5 or follows is None or not runs_long(follows):
+            if far.offset_modules - near.end >= 0.5 or follows is None or not runs_long(follows):
                 break
             count, here = count + 1, here + step
     return count

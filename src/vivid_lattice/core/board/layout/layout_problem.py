@@ -80,8 +80,8 @@ def layout_problem_of(
     hot  ids of the units that run warm for long
     """
     placed = [unit for unit in units.all if unit.wide > 0]
-    if wishes.lights != "anywhere":
-        last_first = 1 if wishes.lights == "last" else -1
+    if wishes.lighting_position != "anywhere":
+        last_first = 1 if wishes.lighting_position == "last" else -1
         placed.sort(key=lambda unit: last_first * _is_light(unit))
     step = STEPS_A_MODULE if enclosure.form == "rail" else 1
     heads = {unit.id: unit.id for unit in placed if unit.kind in ("rcd", "gear") and unit.circuit is None}
@@ -95,7 +95,7 @@ def layout_problem_of(
             BUS if unit.id == last else heads.get(unit.id, ""),
             number,
             _line(unit, units, enclosure, mirrored),
-            unit.id in hot and wishes.hot_apart,
+            unit.id in hot and wishes.separate_warm_devices,
         )
         for number, unit in enumerate(placed)
     )
@@ -111,7 +111,7 @@ def layout_problem_of(
         mirrored,
         step,
         len(units.lines),
-        enclosure.form == "stab",
+        enclosure.form == "panelboard",
         wishes.groups_together and enclosure.form == "rail",
     )
 
@@ -132,7 +132,7 @@ def _line(unit: BoardDevice, units: BoardDevices, enclosure: Enclosure, mirrored
     """
     if len(units.lines) == 1 or not unit.lines or unit.kind not in ("way", "coil", "backup"):
         return None
-    if enclosure.form == "stab" and len(unit.lines) > 1:
+    if enclosure.form == "panelboard" and len(unit.lines) > 1:
         return None
     index = line_index(unit.lines[0])
     return (-index - round(unit.wide)) % len(units.lines) if mirrored else index
@@ -245,8 +245,8 @@ def spots_of(task: LayoutProblem, starts: Mapping[str, int]) -> tuple[DevicePosi
         at = start % task.row
         if task.mirrored:
             at = task.row - at - wide[name]
-        found.append(DevicePosition(unit=name, row=start // task.row + 1, at=at / task.pitch))
-    return tuple(sorted(found, key=lambda spot: (spot.row, spot.at)))
+        found.append(DevicePosition(device=name, row=start // task.row + 1, offset_modules=at / task.pitch))
+    return tuple(sorted(found, key=lambda spot: (spot.row, spot.offset_modules)))
 
 
 def starts_of(task: LayoutProblem, spots: Sequence[DevicePosition]) -> dict[str, int]:
@@ -254,8 +254,8 @@ def starts_of(task: LayoutProblem, spots: Sequence[DevicePosition]) -> dict[str,
     wide = {item.id: item.wide for item in task.items}
     found = {}
     for spot in spots:
-        at = round(spot.at * task.pitch)
-        if task.mirrored and spot.unit in wide:
-            at = task.row - at - wide[spot.unit]
-        found[spot.unit] = (spot.row - 1) * task.row + at
+        at = round(spot.offset_modules * task.pitch)
+        if task.mirrored and spot.device in wide:
+            at = task.row - at - wide[spot.device]
+        found[spot.device] = (spot.row - 1) * task.row + at
     return found

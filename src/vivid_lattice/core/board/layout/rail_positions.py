@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.board.layout.board_devices import BoardDevice, BoardDevices
 from vivid_lattice.core.board.wiring.netlist import Bar, Netlist
-from vivid_lattice.core.document.board_build import BoardBuild, TopOrBottom, DevicePosition, Enclosure
+from vivid_lattice.core.document.board_build import BoardBuild, DevicePosition, Enclosure, TopOrBottom
 
 #: Width of a module of a rail, and pitch of the spaces of a panel that breakers are plugged on [mm].
 MODULE_MM, SPACE_MM = 18.0, 25.4
@@ -43,17 +43,17 @@ class Rectangle:
 
 @dataclass(frozen=True, slots=True)
 class PlacedDevice:
-    """A unit in its place. ``row`` 0: it has a place of its own, ahead of the rows. ``at`` in modules from the row's start."""
+    """A unit in its place. ``row`` 0: it has a place of its own, ahead of the rows. ``offset_modules`` in modules from the row's start."""
 
     unit: BoardDevice
     row: int
-    at: float
+    offset_modules: float
     box: Rectangle
 
     @property
     def end(self) -> float:
         """Modules from the row's start to its far edge."""
-        return self.at + self.unit.wide
+        return self.offset_modules + self.unit.wide
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +67,7 @@ class BarPlace:
 
 def size_mm(enclosure: Enclosure) -> tuple[float, float, float]:
     """Width, height and depth of an enclosure; what is not stated follows from its rows."""
-    if enclosure.form == "stab":
+    if enclosure.form == "panelboard":
         width, height = 370.0, _HEAD_MM + enclosure.modules * SPACE_MM + 80.0
     else:
         width, height = enclosure.modules * MODULE_MM + 2 * _SIDE_MM, enclosure.rows * _ROW_MM + 90.0
@@ -85,7 +85,7 @@ class RailPositions:
     ):
         self.units, self.scheme, self.enclosure, self.feed = units, scheme, enclosure, feed
         self.width_mm, self.height_mm, self.depth_mm = size_mm(enclosure)
-        spots = {spot.unit: spot for spot in housing.spots}
+        spots = {spot.device: spot for spot in housing.device_positions}
         self.placed: Mapping[str, PlacedDevice] = {
             unit.id: self._placed(unit, spots.get(unit.id)) for unit in units.all if unit.id in spots or unit.wide == 0
         }
@@ -97,17 +97,20 @@ class RailPositions:
     def _placed(self, unit: BoardDevice, spot: DevicePosition | None) -> PlacedDevice:
         if spot is None:  # the main breaker of a panel, at its head
             return PlacedDevice(unit, 0, 0.0, Rectangle(self.width_mm / 2 - 50, 50.0, 100.0, 90.0))
-        if self.enclosure.form == "stab":
+        if self.enclosure.form == "panelboard":
             left = spot.row == 1
             x = self.width_mm / 2 - (STAB_MM + 4 if left else -4)
             return PlacedDevice(
-                unit, spot.row, spot.at, Rectangle(x, _HEAD_MM + spot.at * SPACE_MM, STAB_MM, unit.wide * SPACE_MM)
+                unit,
+                spot.row,
+                spot.offset_modules,
+                Rectangle(x, _HEAD_MM + spot.offset_modules * SPACE_MM, STAB_MM, unit.wide * SPACE_MM),
             )
-        x = self.rail_x + spot.at * MODULE_MM
+        x = self.rail_x + spot.offset_modules * MODULE_MM
         return PlacedDevice(
             unit,
             spot.row,
-            spot.at,
+            spot.offset_modules,
             Rectangle(x, self.rail_y(spot.row) - DEVICE_MM / 2, unit.wide * MODULE_MM, DEVICE_MM),
         )
 
@@ -115,7 +118,7 @@ class RailPositions:
     def from_left(self) -> bool:
         """Whether the main switch stands in the left half of its row."""
         main = self.placed.get("main")
-        return main is None or main.at + main.end <= self.enclosure.modules
+        return main is None or main.offset_modules + main.end <= self.enclosure.modules
 
     @property
     def rail_x(self) -> float:
@@ -128,17 +131,20 @@ class RailPositions:
 
     def row(self, number: int) -> list[PlacedDevice]:
         """The units of a row, from its start."""
-        return sorted((one for one in self.placed.values() if one.row == number), key=lambda one: (one.at, one.unit.id))
+        return sorted(
+            (one for one in self.placed.values() if one.row == number),
+            key=lambda one: (one.offset_modules, one.unit.id),
+        )
 
     def in_order(self) -> list[PlacedDevice]:
         """All units in place, row by row."""
-        return sorted(self.placed.values(), key=lambda one: (one.row, one.at, one.unit.id))
+        return sorted(self.placed.values(), key=lambda one: (one.row, one.offset_modules, one.unit.id))
 
     def from_main(self) -> list[PlacedDevice]:
         """The same, each row from the side of the main switch."""
         if self.from_left:
             return self.in_order()
-        return sorted(self.placed.values(), key=lambda one: (one.row, -one.at, one.unit.id))
+        return sorted(self.placed.values(), key=lambda one: (one.row, -one.offset_modules, one.unit.id))
 
     # ------------------------------------------------------------------------------------------ terminals
 
@@ -146,13 +152,13 @@ class RailPositions:
         """Middle of a terminal from the row's start [modules]."""
         unit = placed.unit
         names = [*unit.poles, *(tap for tap in unit.taps if tap not in unit.poles)] or [conductor]
-        if unit.tail and conductor == "N":
-            return placed.at + unit.wide / 2
-        held = unit.lines if unit.tail else names
+        if unit.flying_lead and conductor == "N":
+            return placed.offset_modules + unit.wide / 2
+        held = unit.lines if unit.flying_lead else names
         number = held.index(conductor) if conductor in held else len(held) - 1
         # Terminals that do not find room side by side stand in two storeys.
         step = min(1.0, unit.wide / max(1, len(held)))
-        return placed.at + (number + 0.5) * step
+        return placed.offset_modules + (number + 0.5) * step
 
     def side(self, unit: BoardDevice, role: str, conductor: str) -> TopOrBottom:
         """On which side of a unit a terminal lies: what leads on stands towards the combs, outgoing ways away from them."""
@@ -177,7 +183,7 @@ class RailPositions:
         box = placed.box
         if placed.row == 0:
             return PositionMm(box.x + box.w / 2, box.y if role == "in" else box.y + box.h)
-        if self.enclosure.form == "stab":
+        if self.enclosure.form == "panelboard":
             outer = box.x if placed.row == 1 else box.x + box.w
             inner = box.x + box.w if placed.row == 1 else box.x
             lines = placed.unit.lines
@@ -195,7 +201,7 @@ class RailPositions:
             return PositionMm(self.width_mm - 15, self.height_mm - 15)
         if name.startswith("supply"):
             return PositionMm(self.width_mm * 0.15, 0.0 if self.feed == "top" else self.height_mm)
-        entries = self.enclosure.entries
+        entries = self.enclosure.cable_entries
         away: TopOrBottom = self.feed
         if away in entries or "back" in entries:
             return PositionMm(self.width_mm * 0.5, 0.0 if away == "top" else self.height_mm)
@@ -212,13 +218,13 @@ class RailPositions:
     def _bars(self) -> Iterator[tuple[str, Rectangle]]:
         neutral = [bar for bar in self.scheme.bars if bar.conductor == "N"]
         earth = [bar for bar in self.scheme.bars if bar.conductor != "N"]
-        if self.enclosure.form == "stab":
+        if self.enclosure.form == "panelboard":
             yield from self._stacked(neutral, 28.0)
             yield from self._stacked(earth, self.width_mm - 28.0)
             return
-        where = self.enclosure.bars
+        where = self.enclosure.bar_position
         half = (self.width_mm - 2 * EDGE_MM) / 2
-        if where == "apart":
+        if where == "split":
             yield from self._along(neutral, EDGE_MM, self.width_mm - 2 * EDGE_MM, EDGE_MM)
             yield from self._along(earth, EDGE_MM, self.width_mm - 2 * EDGE_MM, self.height_mm - EDGE_MM)
             return

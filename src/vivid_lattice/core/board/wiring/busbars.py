@@ -19,7 +19,7 @@ _HALF = 1e-6
 class Pin:
     """A tooth of a comb: its place along the row [modules], its line, and the terminal it meets; '' where it is covered."""
 
-    at: float
+    offset_modules: float
     line: str
     terminal: str
 
@@ -41,7 +41,7 @@ class Busbar:
     @property
     def cut_mm(self) -> float:
         """Length it is cut to."""
-        return (self.teeth[-1].at - self.teeth[0].at + 1) * MODULE_MM
+        return (self.teeth[-1].offset_modules - self.teeth[0].offset_modules + 1) * MODULE_MM
 
     def terminals(self, line: str) -> tuple[str, ...]:
         """The terminals it joins on a line."""
@@ -55,7 +55,7 @@ def busbars_of(
 
     load_a  what each feed may have to carry on its worst line [A]; the stock is chosen by it where none is stated
     """
-    if not wanted or places.enclosure.form == "stab":
+    if not wanted or places.enclosure.form == "panelboard":
         return ()
     found: list[Busbar] = []
     for row in range(1, places.enclosure.rows + 1):
@@ -83,7 +83,7 @@ def _runs(row: Sequence[PlacedDevice], heads: dict[str, str]) -> Iterator[tuple[
         if unit.kind == "surge":
             continue  # a comb passes below it, its teeth covered there
         hangs = unit.feed if unit.kind in ("way", "coil", "backup") and unit.feed != AHEAD else ""
-        near = bool(run) and placed.at - run[-1].end <= _MOST_GAP + _HALF
+        near = bool(run) and placed.offset_modules - run[-1].end <= _MOST_GAP + _HALF
         if run and near and hangs == feed and hangs:
             run.append(placed)
             continue
@@ -127,7 +127,7 @@ def _span(places: RailPositions, run: Sequence[PlacedDevice]) -> int:
 
 
 def _longest(lines: int) -> int:
-    return max((one.teeth for one in combs() if one.lines == lines), default=0)
+    return max((one.pins for one in combs() if one.lines == lines), default=0)
 
 
 def _terminals(places: RailPositions, run: Sequence[PlacedDevice]) -> list[tuple[float, str]]:

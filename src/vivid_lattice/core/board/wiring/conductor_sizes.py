@@ -20,12 +20,12 @@ _CONTROL_MM2 = 1.5
 
 @dataclass(frozen=True, slots=True)
 class WireSize:
-    """A size, as the school writes it; ``lacks`` what it could not be found for."""
+    """A size, as the school writes it; ``missing`` what it could not be found for."""
 
     area_mm2: float | None
     label: str
-    why: str
-    lacks: str = ""
+    reason: str
+    missing: str = ""
 
 
 class WireSizes:
@@ -56,7 +56,7 @@ class WireSizes:
             found = links.size(links.carries_a(behind))
         except NeedsInput as lack:
             return WireSize(None, "", "", f"a link's size cannot be found without {lack.needs[0].what}")
-        return self._said(found.area_mm2, found.why)
+        return self._said(found.area_mm2, found.reason)
 
     def _said(self, area_mm2: float, why: str) -> WireSize:
         return WireSize(area_mm2, self._rules.cables.size_label(area_mm2), why)

@@ -52,7 +52,7 @@ class EndLabels:
         """
         if role == "tap":
             return conductor
-        if self._places.enclosure.form == "stab":
+        if self._places.enclosure.form == "panelboard":
             return conductor if unit.kind != "main" else f"{conductor} {'line' if role == 'in' else 'load'} side"
         top = self._places.side(unit, role, conductor) == "top"
         if conductor == "N":
@@ -79,7 +79,7 @@ class EndLabels:
 
     def _conductor(self, conductor: str) -> str:
         if conductor == "PE":
-            return self._rules.words.get("protective_conductor", "earth")
+            return self._rules.vocabulary.get("protective_conductor", "earth")
         return "neutral" if conductor == "N" else conductor
 
     def colour(self, conductor: str, kind: str) -> str:

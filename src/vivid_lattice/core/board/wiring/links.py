@@ -29,7 +29,7 @@ class LinkSize:
     """A size for a link, and by what it was found."""
 
     area_mm2: float
-    why: str
+    reason: str
     source: Source
 
 
@@ -48,7 +48,7 @@ class Links:
 
     def __init__(self, job: Job, rules: RuleSet, board: Board, ahead: UpstreamDevice):
         self._rules, self.ahead = rules, ahead
-        stated = board.housing.habits.link_mm2
+        stated = board.build.wiring_defaults.min_link_mm2
         self._least = rules.board.min_link_mm2 if stated is None else None
         self._least_mm2 = stated if stated is not None else rules.board.min_link_mm2.value
         self._sizes = rules.cables.kind(rules.tails_cable).sizes_mm2
@@ -103,7 +103,7 @@ class Links:
         raise NeedsInput(
             Need(
                 f"a link for {load_a:g} A",
-                "boards.housing.habits.link_mm2",
+                "boards.build.wiring_defaults.min_link_mm2",
                 "The tables end; use a bar or rated tails.",
             )
         )

@@ -94,7 +94,7 @@ def netlist_of(job: Job, rules: RuleSet, tree: Tree, units: BoardDevices) -> Net
     head = _head(made, units)
     made.bar(Bar("PE", _earth_title(rules), "PE", ""))
     made.put("PE", "PE", "supply/PE")
-    enclosure = board.housing.enclosure
+    enclosure = board.build.enclosure
     if enclosure is not None and enclosure.material == "metal":
         made.put("PE", "PE", "case/PE")
     if isinstance(board.fed_by, str) and job.supply.earthing is not None:
@@ -119,7 +119,7 @@ def netlist_of(job: Job, rules: RuleSet, tree: Tree, units: BoardDevices) -> Net
 
 
 def _earth_title(rules: RuleSet) -> str:
-    return f"{rules.words.get('protective_conductor', 'earth')} bar"
+    return f"{rules.vocabulary.get('protective_conductor', 'earth')} bar"
 
 
 def _link(job: Job, rules: RuleSet, board: Board) -> tuple[str, str] | None:
@@ -231,7 +231,7 @@ def _cable(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
     ends = cable_ends(unit)
     own = f"{circuit.id}.N" if "N" in unit.poles else neutral_bar(unit.feed)
     # As it was found, or is wished: the outgoing neutral may have been put on another bar.
-    elsewhere = {one.circuit: one.bar for one in units.board.housing.neutrals}
+    elsewhere = {one.circuit: one.bar for one in units.board.build.neutral_connections}
     neutral = elsewhere.get(circuit.id, own)
     if "N" in unit.poles:
         made.put(own, "N", terminal(unit.id, "N", "out"))

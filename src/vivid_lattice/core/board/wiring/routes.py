@@ -21,7 +21,7 @@ def route(places: RailPositions, start: str, end: str) -> tuple[PositionMm, ...]
 
 def way(places: RailPositions, p: PositionMm, q: PositionMm) -> tuple[PositionMm, ...]:
     """The same between two places in the enclosure."""
-    if places.enclosure.form == "stab":
+    if places.enclosure.form == "panelboard":
         return _clean(_beside(places, p, q))
     return _clean(_between(places, p, q))
 

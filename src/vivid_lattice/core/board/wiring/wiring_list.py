@@ -39,7 +39,7 @@ class End:
     """An end of a conductor: the clamp in words, how it is made ready, how far it is stripped, how tight."""
 
     terminal: str
-    words: str
+    text: str
     finish: str
     strip_mm: float
     torque: str
@@ -57,7 +57,7 @@ class Conductor:
     colour: str
     area_mm2: float | None
     size: str
-    why: str
+    reason: str
     length_mm: float
     start: End
     end: End
@@ -78,12 +78,12 @@ class Block:
 
 @dataclass(frozen=True, slots=True)
 class Wiring:
-    """All conductors and combs of a board; ``lacks``: what a size or a length could not be found for, in words."""
+    """All conductors and combs of a board; ``missing``: what a size or a length could not be found for, in words."""
 
     conductors: tuple[Conductor, ...]
     combs: tuple[Busbar, ...]
     blocks: tuple[Block, ...]
-    lacks: tuple[str, ...]
+    missing: tuple[str, ...]
 
 
 def wiring_of(
@@ -156,7 +156,7 @@ class _LinkBuilder:
         if count < 2 or one.kind == "plug":
             return one
         unit = self._units.by_id.get(full.terminal.split("/")[0])
-        doubles = unit.family.doubles if unit is not None and unit.family is not None else None
+        doubles = unit.family.two_conductors if unit is not None and unit.family is not None else None
         said = "unknown" if doubles is None else "yes" if doubles and count == 2 else "no"
         return replace(one, shares=count, shared=said)
 
@@ -178,7 +178,7 @@ class _LinkBuilder:
             for one in (*terminals[1:],):
                 self._add(net, terminals[0], one, self._kind(one))
             return
-        if self._places.enclosure.form == "stab" and self._on_stabs(net):
+        if self._places.enclosure.form == "panelboard" and self._on_stabs(net):
             self._stabs(net, nodes)
         else:
             self._tree(net, nodes)
@@ -221,7 +221,7 @@ class _LinkBuilder:
 
     def _room(self, terminal: str) -> int:
         unit = self._units.by_id[terminal.split("/")[0]]
-        return 2 if unit.family is not None and unit.family.doubles else 1
+        return 2 if unit.family is not None and unit.family.two_conductors else 1
 
     def _on_stabs(self, net: Net) -> bool:
         return net.id.startswith(("bus.", "ahead."))
@@ -253,7 +253,7 @@ class _LinkBuilder:
             start, end = self._nearest(a, b)
             behind = sum(self._rating(one, net) for node in below[id(b)] for one in node.terminals)
             self._add(net, start, end, "link", behind)
-        if self._habits.ring_fed and len(edges) > 1 and net.id.startswith("bus."):
+        if self._habits.rcds_ring_fed and len(edges) > 1 and net.id.startswith("bus."):
             last = edges[-1][1]
             self._add(net, *self._nearest(nodes[0], last), "link", None)
 
@@ -306,7 +306,7 @@ class _LinkBuilder:
             self._add(net, terminal, screw, self._kind(terminal))
         elif self._is_plugged(terminal) and not terminal.endswith("PE/tap") and self._places.enclosure.form == "rail":
             self._add(net, terminal, screw, "plug")
-        elif unit.tail and role == "in":
+        elif unit.flying_lead and role == "in":
             self._add(net, terminal, screw, "own-lead")
         elif unit.kind == "surge":
             self._add(net, terminal, screw, "lead")
@@ -326,14 +326,14 @@ class _LinkBuilder:
         self, net: Net, start: str, end: str, kind: Kind, behind: float | None = None, block: Block | None = None
     ) -> None:
         sized = self._sizes.of(kind, net, start, end, self._links, behind)
-        if sized.lacks:
-            self.lacks.append(sized.lacks)
+        if sized.missing:
+            self.lacks.append(sized.missing)
         corners = self._route(start, end, block)
-        slack = 0.0 if kind in ("plug", "own-lead") else self._habits.slack_mm
+        slack = 0.0 if kind in ("plug", "own-lead") else self._habits.extra_length_mm
         if self._of_surge(start) or self._of_surge(end):
             slack = min(slack, _SURGE_SLACK_MM)  # as straight and short as can be
         length = 0.0 if kind == "plug" else ceil((length_mm(corners) + slack) / 10) * 10.0
-        finish = self._words.finish(kind, sized.area_mm2, self._habits.conductor)
+        finish = self._words.finish(kind, sized.area_mm2, self._habits.link_conductor)
         self._made.append(
             Conductor(
                 f"{start}>{end}",
@@ -343,7 +343,7 @@ class _LinkBuilder:
                 self._words.colour(net.conductor, kind),
                 sized.area_mm2,
                 sized.label,
-                sized.why,
+                sized.reason,
                 length,
                 self._end(start, sized.area_mm2, finish),
                 self._end(end, sized.area_mm2, finish),

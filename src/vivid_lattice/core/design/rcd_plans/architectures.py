@@ -47,7 +47,7 @@ TITLES: dict[Architecture, str] = {
 class Weights:
     """What the plan is for: worst-case darkness, number of devices, cost, each by the user's weight (0 or more)."""
 
-    darkness: float = 100.0
+    worst_loss: float = 100.0
     devices: float = 5.0
     cost: float = 0.1
 

@@ -28,13 +28,13 @@ class CircuitFacts:
     """
 
     circuit: Circuit
-    dark: int
+    loss_score: int
     leak_ua: int
     usual_ua: int
     rating_a: float
     duty: bool
     unsure: bool
-    own: bool
+    own_device: bool
     min_type: str
     lights: bool
     sockets: bool
@@ -82,7 +82,7 @@ def _facts(network: Installation, circuit: Circuit) -> CircuitFacts:
     bare = _bare(network, bare_)
     ctx = CircuitContext(bare, bare.tree.circuits[circuit.id], explain=True)
     found = run_check_alone(rcd_duty.check, rcd_duty.ID, ctx)
-    own = any(duty.own and feeds_kind(circuit, "charger") for duty in network.rules.protection.duties)
+    own = any(duty.own_device and feeds_kind(circuit, "charger") for duty in network.rules.protection.duties)
     lights = feeds_lights(circuit)
     sockets = feeds_sockets(circuit)
     kept = must_stay_on(circuit)
@@ -127,7 +127,7 @@ def _bare(network: Installation, circuit: Circuit) -> Installation:
     boards = tuple(
         board.model_copy(
             update={
-                "rcds": (),
+                "shared_rcds": (),
                 "ways": tuple(way.model_copy(update={"rcd": None}) for way in board.ways),
                 "main_switch": board.main_switch.model_copy(update={"rcd": None}) if board.main_switch else None,
             }

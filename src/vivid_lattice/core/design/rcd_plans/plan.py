@@ -43,10 +43,10 @@ class GroupPlan:
     shared: bool
     rating_a: float
     circuits: tuple[str, ...]
-    goes_dark: tuple[str, ...]
-    darkness: int
+    circuits_lost: tuple[str, ...]
+    loss_score: int
     leakage_ma: float
-    in_hand_ma: float
+    margin_ma: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,7 +59,7 @@ class RcdPlan:
 
     architecture: Architecture
     title: str
-    refused: str
+    not_possible: str
     job: Job | None
     groups: tuple[GroupPlan, ...]
     ahead: tuple[str, ...]
@@ -67,7 +67,7 @@ class RcdPlan:
     devices: int
     modules: float
     cost: float
-    worst_darkness: int
+    worst_loss: int
     objective: float
     proven: bool
     gap_pct: float
@@ -123,8 +123,8 @@ def _why_not(facts: tuple[CircuitFacts, ...], limits: Limits, architecture: Arch
     shared, own, _ = SHAPES[architecture]
     if shared and not limits.shared:
         return "Here people are protected circuit by circuit: no device is shared."
-    if not own and any(fact.own for fact in facts):
-        name = next(fact.circuit.name for fact in facts if fact.own)
+    if not own and any(fact.own_device for fact in facts):
+        name = next(fact.circuit.name for fact in facts if fact.own_device)
         return f"{name} has to have a residual-current device of its own."
     if len(facts) < shared:
         return f"There are {len(facts)} circuits for {shared} shared devices."
@@ -179,7 +179,7 @@ def _planned(
         len(groups) + len(own),
         modules,
         round(cost, 2),
-        max((one.darkness for one in (*groups, *singles)), default=0),
+        max((one.loss_score for one in (*groups, *singles)), default=0),
         solved.objective,
         solved.proven,
         gap,
@@ -225,7 +225,7 @@ _OF_BOARDS = ((rcd_loading.check, rcd_loading.ID), (division.check, division.ID)
 def darkness(held: list[CircuitFacts]) -> int:
     """How much goes dark with some circuits at once; what must stay on counts double where sockets trip it."""
     sockets = any(fact.sockets for fact in held)
-    return sum(fact.dark * (2 if fact.kept and sockets and len(held) > 1 else 1) for fact in held)
+    return sum(fact.loss_score * (2 if fact.kept and sockets and len(held) > 1 else 1) for fact in held)
 
 
 def _needed_a(held: list[CircuitFacts], limits: Limits) -> float:
@@ -272,9 +272,9 @@ def _applied(
     behind = {name: f"r{number}" for number, group in enumerate(groups, 1) for name in group.circuits}
     ways = tuple(way.model_copy(update={"rcd": behind.get(way.circuit)}) for way in board.ways)
     switch = board.main_switch
-    if switch is not None and switch.rcd is not None and not switch.rcd.delayed:
+    if switch is not None and switch.rcd is not None and not switch.rcd.time_delayed:
         switch = switch.model_copy(update={"rcd": None})
-    changed = board.model_copy(update={"rcds": rcds, "ways": ways, "main_switch": switch})
+    changed = board.model_copy(update={"shared_rcds": rcds, "ways": ways, "main_switch": switch})
     circuits = tuple(_refitted(fact, solved.places[fact.circuit.id], devices) for fact in facts)
     return with_parts(network.job, circuits, (changed,))
 

@@ -48,7 +48,7 @@ def solve(
     for fact in facts:
         name = fact.circuit.id
         model.add_exactly_one([*(at[name, group] for group in held), own[name], ahead[name]])
-        must_own = fact.own or fact.min_type in ("F", "B")
+        must_own = fact.own_device or fact.min_type in ("F", "B")
         if must_own:
             model.add(own[name] == 1)
         elif not own_allowed:
@@ -63,8 +63,8 @@ def solve(
     dark, cost = _measures(model, facts, limits, at, own, ahead, shared)
     devices = shared + sum(own.values())
     scale = 1000
-    factor = {name: round(getattr(weights, name) * scale) for name in ("darkness", "devices", "cost")}
-    model.minimize(factor["darkness"] * dark * _CENTS + factor["devices"] * devices * _CENTS + factor["cost"] * cost)
+    factor = {name: round(getattr(weights, name) * scale) for name in ("worst_loss", "devices", "cost")}
+    model.minimize(factor["worst_loss"] * dark * _CENTS + factor["devices"] * devices * _CENTS + factor["cost"] * cost)
     choices: dict[tuple[str, int | str], cp_model.IntVar] = {(name, group): var for (name, group), var in at.items()}
     choices.update({(name, "own"): var for name, var in own.items()})
     choices.update({(name, "ahead"): var for name, var in ahead.items()})
@@ -165,7 +165,7 @@ def _measures(
     shared: int,
 ) -> tuple[cp_model.IntVar, cp_model.LinearExprT]:
     """Worst-case darkness, and cost in hundredths: shared switches by rating, breakers behind them, own devices."""
-    most = sum(fact.dark for fact in facts)
+    most = sum(fact.loss_score for fact in facts)
     dark = model.new_int_var(0, 2 * most + 1, "dark")
     terms: list[cp_model.LinearExprT] = []
     for fact in facts:
@@ -173,7 +173,7 @@ def _measures(
         own_cents = round(rcbo_price(fact.min_type).price * _CENTS)
         plain_cents = round(breaker_price().price * _CENTS)
         terms.append(own_cents * own[name] + plain_cents * (1 - own[name]))
-        model.add(dark >= fact.dark).only_enforce_if(own[name])
+        model.add(dark >= fact.loss_score).only_enforce_if(own[name])
     for group in range(shared):
         # What must stay on counts double where sockets trip it.
         mixed = model.new_bool_var("")
@@ -185,8 +185,8 @@ def _measures(
             if fact.kept:
                 both = model.new_bool_var("")
                 model.add_bool_or([at[fact.circuit.id, group].negated(), mixed.negated(), both])
-                extra.append(fact.dark * both)
-        behind = sum(fact.dark * at[fact.circuit.id, group] for fact in facts)
+                extra.append(fact.loss_score * both)
+        behind = sum(fact.loss_score * at[fact.circuit.id, group] for fact in facts)
         model.add(dark >= behind + sum(extra))
         terms.append(_switch_cents(model, facts, limits, at, group))
     return dark, sum(terms)

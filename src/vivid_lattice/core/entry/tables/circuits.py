@@ -45,7 +45,9 @@ def read_circuits(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str,
     for number, row in filled(rows, first_row):
         reader = _Row(job, rule_set(job.job.rules), row, mapping)
         grown = reader.added()
-        read.append(ReadRow(number, reader.text("name"), reader.words, tuple(reader.problems), tuple(reader.assumed)))
+        read.append(
+            ReadRow(number, reader.text("name"), reader.description, tuple(reader.problems), tuple(reader.assumed))
+        )
         job = grown or job
     return read_rows(read, job)
 
@@ -58,7 +60,7 @@ class _Row:
     mapping: Mapping[str, int]
     problems: list[RowProblem] = field(default_factory=list)
     assumed: list[str] = field(default_factory=list)
-    words: str = ""
+    description: str = ""
 
     def text(self, name: str) -> str:
         """The text of a field."""
@@ -95,7 +97,7 @@ class _Row:
         device = "device to be chosen" if isinstance(circuit.device, str) else device_said(circuit.device)
         length = circuit.run[0].length_m
         run = "length not known" if length is None else f"{length:g} m"
-        self.words = f"way {way} of {board.name}: {circuit.kind}, {run}, {cable}, {device}"
+        self.description = f"way {way} of {board.name}: {circuit.kind}, {run}, {cable}, {device}"
         return made
 
     def _wrong(self, name: str, message: str) -> None:
@@ -136,15 +138,15 @@ class _Row:
         if wanted is None:
             number = free_way(found)
             if number is None:
-                self._wrong("way", f"{found.name} has no free way: all {found.ways_total} are taken")
+                self._wrong("way", f"{found.name} has no free way: all {found.way_count} are taken")
             return found, number or 0
         number = int(wanted)
         if any(way.number == number for way in found.ways):
             self._wrong(
                 "way", f"way {number} of {found.name} is taken; leave the column out and the first free one is used"
             )
-        elif number > found.ways_total:
-            self._wrong("way", f"{found.name} has {found.ways_total} ways, no way {number}")
+        elif number > found.way_count:
+            self._wrong("way", f"{found.name} has {found.way_count} ways, no way {number}")
         return found, number
 
     # ------------------------------------------------------------------------------------------------ circuit
@@ -237,7 +239,7 @@ class _Row:
         if not named:
             self._wrong("load", f"'{_short(text)}' is no kind of load; known: {', '.join(get_args(LoadKind))}")
             return None
-        named[0].words = [line.name]
+        named[0].text = [line.name]
         return named[0]
 
     def _likely(self, load: TypedLoad, watts: float) -> None:

@@ -26,7 +26,7 @@ class ReadRow:
 
     number: int
     name: str
-    words: str
+    text: str
     problems: tuple[RowProblem, ...] = ()
     assumed: tuple[str, ...] = ()
 

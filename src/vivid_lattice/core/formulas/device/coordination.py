@@ -30,7 +30,7 @@ class OverloadOrder:
     from_a     where they begin to race, and to_a where they end [A]; None where the order is kept
     """
 
-    kept: bool
+    selective: bool
     typical: bool
     at_a: float
     down_s: float

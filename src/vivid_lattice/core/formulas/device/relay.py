@@ -30,7 +30,7 @@ class Switching:
 
     at_s: float
     opens: bool
-    why: str
+    reason: str
 
 
 def run_relay(relay: VoltageRelay, trace: Sequence[Sample], until_s: float) -> tuple[Switching, ...]:

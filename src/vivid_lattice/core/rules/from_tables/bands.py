@@ -172,8 +172,8 @@ class BandsFromTables:
                 name, idn_a, {"ac": span}, (), 0.0, rule.source, (a_from_ma(top), float(rule.params["exponent"]))
             )
         times = self._data.table(self._protection["residual_times"])
-        kind = "S" if rcd.delayed else "general"
-        floor = 0.01 if rcd.short_delay or rcd.type == "F" else 0.0
+        kind = "S" if rcd.time_delayed else "general"
+        floor = 0.01 if rcd.short_time_delayed or rcd.type == "F" else 0.0
         steps = tuple(
             ResidualPoint(float(row[1]), max(float(row[2]), floor), float(row[3]))
             for row in times.rows
@@ -185,7 +185,7 @@ class BandsFromTables:
         """An RCD as it is said: 100 mA type A, delayed; without a type where the standard has none."""
         if "residual_curve" in self._protection:
             return f"{rcd.idn_ma:g} mA {self._rcd_word}"
-        return f"{rcd.idn_ma:g} mA type {rcd.type}" + (", delayed" if rcd.delayed else "")
+        return f"{rcd.idn_ma:g} mA type {rcd.type}" + (", delayed" if rcd.time_delayed else "")
 
     def _sees(self, rcd: Rcd) -> Mapping[Waveform, tuple[float, float]]:
         table = self._data.table(self._protection["residual_range"])

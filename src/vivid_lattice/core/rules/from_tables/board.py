@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from functools import cached_property, lru_cache
 from typing import Any
 
-from vivid_lattice.core.document.board_build import CircuitSummary
+from vivid_lattice.core.document.board_build import TopOrBottom
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.board_rules import MainRule, MainSide, NoticeRule, PlaceRule, SpareSpace
@@ -93,9 +93,9 @@ class BoardRulesFromTables:
         return side
 
     @cached_property
-    def feed(self) -> CircuitSummary:
+    def feed(self) -> TopOrBottom:
         """From where the supply comes in by habit."""
-        side: CircuitSummary = self._file.get("feed", "top")
+        side: TopOrBottom = self._file.get("feed", "top")
         return side
 
     @cached_property

@@ -190,7 +190,7 @@ class CablesFromTables:
             found = table.look(source["column"], self._sizes.key(table, area_mm2))
             if found is not None:
                 cold = temperature_factor(float(source.get("at_c", 20.0)), float(source.get("beta", 234.5)))
-                return SourcedValue(found.value * float(source.get("scale", 1.0)) / cold, found.source, found.how)
+                return SourcedValue(found.value * float(source.get("scale", 1.0)) / cold, found.source, found.basis)
         raise NotTabulated(
             f"the resistance table {sources[-1]['table']} has no {self._sizes.said(area_mm2)} conductor (cable {cable.type})"
         )
@@ -257,9 +257,9 @@ class CablesFromTables:
 
     def _cpc_resistance(self, cable: Cable, loaded: int) -> SourcedValue:
         own = self._own_cpc_resistance(cable, loaded)
-        if cable.cpc_beside_mm2 is None:
+        if cable.parallel_cpc_mm2 is None:
             return own
-        beside = self._resistance(cable, cable.cpc_beside_mm2)
+        beside = self._resistance(cable, cable.parallel_cpc_mm2)
         value = own.value * beside.value / (own.value + beside.value)
         return SourcedValue(value, own.source, f"{own.value:.4g} in parallel with {beside.value:.4g}")
 

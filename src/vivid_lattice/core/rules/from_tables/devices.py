@@ -285,7 +285,7 @@ class DevicesFromTables:
         if row is None or row[0].value >= by_time.energy_a2s:
             return by_time
         let_through = row[0]
-        return Clearing(fault_a, time, let_through.value, let_through.source, let_through.how)
+        return Clearing(fault_a, time, let_through.value, let_through.source, let_through.basis)
 
     def _class_row(self, device: Device, fault_a: float) -> tuple[SourcedValue, float] | None:
         """The most energy a breaker of the usual energy-limiting class lets through at a fault of so many amperes
@@ -328,7 +328,7 @@ class DevicesFromTables:
         Raises NotTabulated where none is known.
         """
         found = self.clearing(device, fault_a)
-        return SourcedValue(found.energy_a2s, found.source, found.why)
+        return SourcedValue(found.energy_a2s, found.source, found.reason)
 
     def class_row_a(self, device: Device, fault_a: float) -> float | None:
         """The prospective current [A] for which the let-through limit of the device's class stands that is used at a fault;
@@ -395,7 +395,7 @@ class DevicesFromTables:
         Raises NotTabulated below IΔn: the device need not open at all.
         """
         table = self._data.table(self._rcd["table"])
-        kind = self._rcd.get("delayed" if rcd.delayed else "general")
+        kind = self._rcd.get("delayed" if rcd.time_delayed else "general")
         most = table.column(self._rcd["most"]) if kind else 0
         rows = [row for row in table.rows if row[0] == kind and float(row[1]) <= multiple]
         if not rows:

@@ -59,7 +59,7 @@ class EarthingFromTables:
             by_line = self._size_by_line(self._protective, line_mm2) if self._protective else None
             if by_line is None:
                 raise NotTabulated("no sizes of earthing conductors in these tables")
-            found = SourcedValue(by_line.value, self._data.rule(entry["rule"]).source, by_line.how)
+            found = SourcedValue(by_line.value, self._data.rule(entry["rule"]).source, by_line.basis)
         least = float(entry.get("least_mm2", 0.0))
         return found if found.value >= least else SourcedValue(least, found.source, "the least there may be")
 

@@ -258,4 +258,4 @@ def _plain(section: Section) -> bool:
 
 
 def _how(found: SourcedValue) -> str:
-    return f" ({found.how})" if found.how else ""
+    return f" ({found.basis})" if found.basis else ""

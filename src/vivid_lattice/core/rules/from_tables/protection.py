@@ -230,7 +230,7 @@ class ProtectionFromTables:
 
     def residual(self, load: Load) -> Residual:
         """A load's standing leakage and direct current: as stated, else the usual of its kind."""
-        key = (load.kind, load.count, load.leakage_ma, load.dc)
+        key = (load.kind, load.count, load.leakage_ma, load.dc_residual)
         found = self._residuals.get(key)
         if found is None:
             found = self._residuals[key] = self._residual(load)
@@ -241,7 +241,7 @@ class ProtectionFromTables:
         row = table.row_where(kind=load.kind)
         usual = float(row["each_mA"])
         each = usual if load.leakage_ma is None else load.leakage_ma
-        dc = load.dc or str(row["dc"])
+        dc = load.dc_residual or str(row["dc"])
         return Residual(each * load.items, dc, load.leakage_ma is not None, table.source)
 
     def max_usual_ma(self, kind: str) -> SourcedValue:

@@ -55,8 +55,8 @@ class StandardFromTables:
         head = school["school"]
         self.id, self.title, self.edition = str(head["id"]), str(head["title"]), str(head["edition"])
         self.caution = str(head.get("caution", ""))
-        self.words: Mapping[str, str] = MappingProxyType(dict(school["words"]))
-        self.rcd_word = self.words.get("rcd", "RCD")
+        self.vocabulary: Mapping[str, str] = MappingProxyType(dict(school["words"]))
+        self.rcd_word = self.vocabulary.get("rcd", "RCD")
         self.systems: tuple[str, ...] = tuple(head["systems"])
         self.system_titles: Mapping[str, str] = MappingProxyType(dict(school.get("system_titles", {})))
         self.uses: Mapping[str, str] = MappingProxyType({use["id"]: use["title"] for use in school.get("use", [])})

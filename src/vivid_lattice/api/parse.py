@@ -1,0 +1,59 @@
+"""Typed lines: a circuit of a new board, a way of an existing one."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from vivid_lattice.api.assessments import Designed
+from vivid_lattice.api.problems import NOT_FOUND
+from vivid_lattice.api.routes import ComputingRoute
+from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingWay
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.entry.circuit_line import add_entry
+from vivid_lattice.core.entry.way_line import read_way
+from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.rules import rule_set
+
+router = APIRouter(prefix="/api/parse", tags=["typed lines"], route_class=ComputingRoute)
+
+
+class EntryRequest(BaseModel):
+    """A typed line, and the board it is meant for."""
+
+    document: Job
+    board: Annotated[str, Field(examples=["main"])]
+    text: Annotated[str, Field(max_length=300, examples=["cooker 7.2kW 14m"])]
+
+
+class EnteredCircuit(Designed):
+    """The document with the new circuit in it, and what was assumed where the line said nothing."""
+
+    circuit: str
+    assumed: list[str]
+
+
+class WayLine(BaseModel):
+    """A typed line, the rule set, and the board it goes into."""
+
+    rules: Annotated[str, Field(max_length=40)] = "uk"
+    board: ExistingBoard
+    text: Annotated[str, Field(max_length=300, examples=["3 fuse 30 6mm cooker"])]
+
+
+@router.post("/circuit")
+def parse_circuit(request: EntryRequest) -> EnteredCircuit:
+    """A typed line made into a circuit, placed in the first free way and designed."""
+    entered = add_entry(checked(request.document), request.text, request.board)
+    done = design(entered.job, spd=False)
+    own = [decision for decision in done.decisions if decision.circuit == entered.circuit]
+    return EnteredCircuit(document=done.job, decisions=own, circuit=entered.circuit, assumed=list(entered.assumed))
+
+
+@router.post("/way", responses=NOT_FOUND)
+def parse_way(line: WayLine) -> ExistingWay:
+    """A typed line as a way. Refused with what was not understood."""
+    return read_way(rule_set(line.rules), line.board, line.text)
