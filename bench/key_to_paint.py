@@ -53,7 +53,7 @@ def measure(server: Server, document: str, row: int) -> list[float]:
         opened = json.load(answer)
     browser = open_browser()
     try:
-        browser.get(f"{server.url}/jobs/{opened['job_id']}/lattice")
+        browser.get(f"{server.url}/jobs/{opened['job_id']}/circuits")
         wait = WebDriverWait(browser, 20, poll_frequency=0.02)
         cable = f'[data-row="{row}"][data-column="{CABLE_COLUMN}"]'
         wait.until(lambda page: page.find_elements(By.CSS_SELECTOR, "[data-verdict=pass]"))

@@ -100,7 +100,7 @@ class PageCase(unittest.TestCase):
         """A job kept on the server, not opened yet; its address in the lattice."""
         with closing(connect(self.server.database)) as conn:
             job_id = create_job(conn, made, "demo opened", "test").job_id
-        return f"{self.server.url}/jobs/{job_id}/lattice"
+        return f"{self.server.url}/jobs/{job_id}/circuits"
 
     def open_demo(self, title: str = MILLRACE) -> str:
         """The same, opened in the lattice."""
@@ -135,7 +135,7 @@ class PageCase(unittest.TestCase):
 
         def kept() -> bool:
             state = self.css("[data-testid=save-state]")
-            return state.get_attribute("data-state") == "kept" and f"revision {revision} ·" in state.text
+            return state.get_attribute("data-state") == "saved" and f"revision {revision} ·" in state.text
 
         self.wait(kept, f"revision {revision} is not kept")
 

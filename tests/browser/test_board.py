@@ -22,7 +22,7 @@ class BoardCase(ProtectionCase):
     """Goes to the board's view."""
 
     def board(self, address: str, part: str = "layout", board: str = "") -> None:
-        self.browser.get(address.replace("lattice", "board") + f"?part={part}&board={board}")
+        self.browser.get(address.replace("circuits", "board") + f"?part={part}&board={board}")
         self.css("[data-testid=board-drawing]")
 
     def unit(self, name: str) -> WebElement:
@@ -133,7 +133,7 @@ class Wired(BoardCase):
         self.wait(lambda: self.css("[data-testid=wired-count]").text.startswith("1 of"), "not counted")
         self.board(address, "wiring")
         self.wait(lambda: self.css(f"{line} input").is_selected(), "not kept")
-        self.browser.get(address.replace("lattice", "intake"))
+        self.browser.get(address.replace("circuits", "setup"))
         Select(self.field("Tails [")).select_by_value("16")
         self.wait_kept(2)
         self.board(address, "wiring")

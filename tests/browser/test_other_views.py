@@ -81,7 +81,7 @@ class Begin(PageCase):
 
     def test_a_shared_rcd_is_added_and_a_circuit_put_behind_it(self) -> None:
         address = self.open_demo()
-        self.browser.get(address.replace("lattice", "intake"))
+        self.browser.get(address.replace("circuits", "setup"))
         self.wait(
             lambda: self.browser.find_element(By.XPATH, "(//button[text()='Add a shared RCD'])[1]"), "no button"
         ).click()
@@ -93,7 +93,7 @@ class Begin(PageCase):
         path = ".//label[text()='Behind a shared RCD']/following-sibling::select"
         self.wait(lambda: sheet.find_element(By.XPATH, path), "no choice").send_keys("RCD 1")
         self.wait_kept(3)
-        self.browser.get(address.replace("lattice", "intake"))
+        self.browser.get(address.replace("circuits", "setup"))
         self.wait(lambda: self.browser.find_element(By.XPATH, "(//button[text()='Take out'])[1]"), "no button").click()
         self.wait(
             lambda: "1 circuits stand behind RCD 1" in self.css('[aria-label^="Boards"]').text, "it is not refused"
@@ -156,7 +156,7 @@ class ListOfJobs(PageCase):
         demo = f'//aside//button[.//b[starts-with(., "{MILLRACE}")]]'
         self.wait(lambda: self.browser.find_element(By.XPATH, demo), "it is not offered").click()
         self.wait_for_lattice()
-        self.assertRegex(self.browser.current_url, r"/jobs/\w+/lattice$")
+        self.assertRegex(self.browser.current_url, r"/jobs/\w+/circuits$")
         self.wait_verdict(12, "capacity", "fail")
 
     def test_a_job_put_away_can_be_taken_out_again(self) -> None:
@@ -168,7 +168,7 @@ class ListOfJobs(PageCase):
         self.css(f'[aria-label="Put away {MILLRACE}"]')
 
     def test_a_job_that_is_not_there_is_said_with_a_way_back(self) -> None:
-        self.browser.get(f"{self.server.url}/jobs/nobody/lattice")
+        self.browser.get(f"{self.server.url}/jobs/nobody/circuits")
         self.wait(lambda: "There is no job 'nobody'" in self.css("main").text, "it is not said")
         self.browser.find_element(By.LINK_TEXT, "All jobs").click()
         self.css("#jobs-title")

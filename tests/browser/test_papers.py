@@ -38,7 +38,7 @@ class PapersCase(PageCase):
     def papers(self, title: str = MILLRACE) -> str:
         """The papers of a fresh copy of a demo; the address of its lattice."""
         address = self.demo(title)
-        self.browser.get(address.replace("/lattice", "/papers"))
+        self.browser.get(address.replace("/circuits", "/documents"))
         self.css("[data-export=report]")
         return address
 
@@ -131,7 +131,7 @@ class Leaving(PapersCase):
         address = self.open_demo()
         self.type_over(2, LENGTH, "15.5")
         self.wait_kept(2)
-        self.browser.get(address.replace("/lattice", "/papers"))
+        self.browser.get(address.replace("/circuits", "/documents"))
         made = self.saved("Save pdf: What changed")
         text = " ".join(pages(made.read_bytes()))
         self.assertIn("Induction hob: 14 → 15.5 m", text)
@@ -166,7 +166,7 @@ class Leaving(PapersCase):
         for revision, length in ((2, "15.5"), (3, "16")):
             self.type_over(2, LENGTH, length)
             self.wait_kept(revision)
-        self.browser.get(address.replace("/lattice", "/variants"))
+        self.browser.get(address.replace("/circuits", "/compare"))
         before, now = (Select(one) for one in self.wait(lambda: self.all("main select"), "no choices")[:2])
         self.wait(lambda: len(now.options) > 2, "no revisions")
         before.select_by_value("r1")
@@ -268,7 +268,7 @@ class ComingIn(PapersCase):
             title = json.loads(archive.read("job.json"))["job"]["title"]
         self.browser.get(self.server.url)
         self.css('[aria-label="Job document file"]').send_keys(str(made))
-        self.wait(lambda: "/lattice" in self.browser.current_url, "not opened")
+        self.wait(lambda: "/circuits" in self.browser.current_url, "not opened")
         self.wait(lambda: title in self.browser.title, "another job")
 
     def test_a_workbook_of_ours_is_read_back(self) -> None:

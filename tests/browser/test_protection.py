@@ -28,7 +28,7 @@ class ProtectionCase(PageCase):
     """Goes to the parts of the protection view."""
 
     def go(self, address: str, view: str = "protection") -> None:
-        self.browser.get(address.replace("lattice", view))
+        self.browser.get(address.replace("circuits", view))
 
     def part(self, title: str) -> None:
         xpath = f"//nav[@aria-label='Parts of protection']//button[normalize-space()='{title}']"
@@ -110,7 +110,7 @@ class Planning(ProtectionCase):
         self.assertEqual(self.serious_faults(), [])
         self.css("[data-architecture=three] button").click()
         self.wait_kept(2)
-        self.go(address, "intake")
+        self.go(address, "setup")
         self.wait(lambda: self.all("input[value='RCD 3']"), "the plan is not in the job")
         self.assertEqual(self.page_errors(), [])
 
@@ -188,7 +188,7 @@ class FixesOfBoardsAndSupply(ProtectionCase):
         tails = Tails(area_mm2=6.0, length_m=9.0, material="copper")
         supply = made.supply.model_copy(update={"tails": tails})
         address = self.kept(made.model_copy(update={"boards": (board,), "supply": supply}))
-        self.go(address, "intake")
+        self.go(address, "setup")
         self.css("section[aria-label=Tails] [data-remedy=switch-fuse]").click()
         self.wait(lambda: "in order" in self.css("section[aria-label=Tails]").text, "the tails are not mended")
         self.wait_kept(2)
@@ -260,7 +260,7 @@ class Rooms(ProtectionCase):
 
     def test_rim_and_outlet_of_a_bath_are_entered_and_kept(self) -> None:
         address = self.open_demo()
-        self.go(address, "intake")
+        self.go(address, "setup")
         self.button("Loft bath").click()
         for label, text in (("Rim of bath", "0.55"), ("Highest water outlet", "2.4")):
             box = self.field(label)

@@ -103,7 +103,7 @@ class OtherViews(PageCase):
     """What if, two variants, the schools side by side: there, right, and readable by everybody."""
 
     def test_schools_stand_side_by_side(self) -> None:
-        self.browser.get(f"{self.server.url}/schools")
+        self.browser.get(f"{self.server.url}/standards")
         self.wait(lambda: "AS/NZS 3000" in self.css("table").text, "no table of schools")
         text = self.css("main").text
         self.assertIn("equipment ground", text)
@@ -136,7 +136,7 @@ class OtherViews(PageCase):
         address = self.open_demo()
         self.type_over(0, 3, "90")
         self.wait_kept(2)
-        self.browser.get(address.replace("lattice", "variants"))
+        self.browser.get(address.replace("circuits", "compare"))
         self.wait(lambda: "90 m" in self.css("main").text, "the change is not told")
         self.assertEqual(self.serious_faults(), [])
         self.assertEqual(self.page_errors(), [])

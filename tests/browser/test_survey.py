@@ -21,7 +21,7 @@ class Surveying(BoardCase):
         self.browser.get(self.server.url)
         demo = '//aside//button[.//b[starts-with(., "Bakehouse")]]'
         self.wait(lambda: self.browser.find_element(By.XPATH, demo), "the demo is not offered").click()
-        self.wait(lambda: "/lattice" in self.browser.current_url, "not opened")
+        self.wait(lambda: "/circuits" in self.browser.current_url, "not opened")
         address = str(self.browser.current_url)
         self.go(address, "survey")
         self.css("[data-testid=found-ways]")
@@ -57,7 +57,7 @@ class Surveying(BoardCase):
         self.wait_kept(2)
         self.tab("Before and after")
         self.wait(lambda: "7 circuits guarded" in self.css("[data-testid=before-after]").text, "nothing gained")
-        self.browser.get(address.replace("lattice", "board"))
+        self.browser.get(address.replace("circuits", "board"))
         Select(self.field("Enclosure")).select_by_visible_text("Shale, 1 row of 12")
         self.wait_kept(3)
         self.button("Lay it out").click()

@@ -6,16 +6,24 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { BoardPage } from "./board";
+import { CircuitsPage } from "./circuits";
+import { Compare } from "./compare";
+import { Documents } from "./documents";
 import { Faults } from "./faults";
-import { Intake } from "./intake";
 import { JobShell } from "./job/JobShell";
 import { Jobs } from "./jobs";
-import { LatticeView } from "./lattice";
-import { Papers } from "./papers";
 import { Protection } from "./protection";
-import { Schools } from "./schools";
+import { Setup } from "./setup";
+import { Standards } from "./standards";
 import { SurveyPage } from "./survey";
-import { Variants } from "./variants";
+
+/** Former paths of the views, for bookmarks. */
+const FORMER = [
+  ["intake", "setup"],
+  ["lattice", "circuits"],
+  ["variants", "compare"],
+  ["papers", "documents"],
+] as const;
 
 const router = createBrowserRouter([
   { path: "/", element: <Jobs /> },
@@ -23,18 +31,20 @@ const router = createBrowserRouter([
     path: "/jobs/:jobId",
     element: <JobShell />,
     children: [
-      { index: true, element: <Navigate to="lattice" replace /> },
-      { path: "intake", element: <Intake /> },
+      { index: true, element: <Navigate to="circuits" replace /> },
+      { path: "setup", element: <Setup /> },
       { path: "survey", element: <SurveyPage /> },
-      { path: "lattice", element: <LatticeView /> },
+      { path: "circuits", element: <CircuitsPage /> },
       { path: "protection", element: <Protection /> },
       { path: "board", element: <BoardPage /> },
       { path: "faults", element: <Faults /> },
-      { path: "variants", element: <Variants /> },
-      { path: "papers", element: <Papers /> },
+      { path: "compare", element: <Compare /> },
+      { path: "documents", element: <Documents /> },
+      ...FORMER.map(([path, to]) => ({ path, element: <Navigate to={`../${to}`} replace /> })),
     ],
   },
-  { path: "/schools", element: <Schools /> },
+  { path: "/standards", element: <Standards /> },
+  { path: "/schools", element: <Navigate to="/standards" replace /> },
   { path: "*", element: <Navigate to="/" replace /> },
 ]);
 

@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field, TypeAdapter
 
+from vivid_lattice.api.bodies import DocumentRequest
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
@@ -84,12 +85,6 @@ class CompareRequest(BaseModel):
     after: Job
 
 
-class DesignRequest(BaseModel):
-    """A document with something left as auto."""
-
-    document: Job
-
-
 class Designed(BaseModel):
     """A document with everything chosen that could be, and why."""
 
@@ -149,20 +144,20 @@ def compare_variants(request: CompareRequest) -> Comparison:
 
 
 @router.post("/larger-supply")
-def find_larger_supply(request: DesignRequest) -> Upgrade | None:
+def find_larger_supply(request: DocumentRequest) -> Upgrade | None:
     """What has to stand before a larger service is granted; nothing where the present one is enough."""
     return larger_supply(checked(request.document))
 
 
 @router.post("/balance-phases")
-def balance_phases(request: DesignRequest) -> Designed:
+def balance_phases(request: DocumentRequest) -> Designed:
     """Every circuit of one line placed anew, so that the lines carry as nearly alike as they can."""
     job = checked(request.document)
     return Designed(document=rebalanced(job, rule_set(job.job.rules)), decisions=[])
 
 
 @router.post("/design")
-def design_document(request: DesignRequest) -> Designed:
+def design_document(request: DocumentRequest) -> Designed:
     """Fill every device and cable left as auto."""
     done = design(checked(request.document))
     return Designed(document=done.job, decisions=list(done.decisions))

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 
+from vivid_lattice.api.bodies import DocumentAnswer
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.api.streaming import Cancelled, LinesResponse, Put, in_lines
 from vivid_lattice.core.actions.add_circuit import AddCircuitOption, add_circuit_options
@@ -69,12 +70,6 @@ class BoardRequest(BaseModel):
 
     document: Job
     board: BoardId
-
-
-class DocumentAnswer(BaseModel):
-    """The document, changed."""
-
-    document: Job
 
 
 class IsolateRequest(BaseModel):

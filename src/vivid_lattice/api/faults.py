@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
+from vivid_lattice.api.bodies import DocumentRequest
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.faults.event import KIND_FIELDS, KIND_TITLES, FaultEvent, FaultKind
@@ -33,12 +34,6 @@ class FaultRequest(BaseModel):
 
     document: Job
     event: FaultEvent
-
-
-class DocumentRequest(BaseModel):
-    """A document."""
-
-    document: Job
 
 
 class CausesRequest(BaseModel):

@@ -1,4 +1,4 @@
-"""Typed lines: a circuit of a new board, a way of an existing one."""
+"""What people or older programs wrote: a circuit as a line, a way of an existing board as a line, a document of any version."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.assessments import Designed
+from vivid_lattice.api.bodies import DocumentAnswer, DocumentRequest
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.design.circuit_design import design
@@ -18,7 +19,7 @@ from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 
-router = APIRouter(prefix="/api/parse", tags=["typed lines"], route_class=ComputingRoute)
+router = APIRouter(prefix="/api/parse", tags=["reading"], route_class=ComputingRoute)
 
 
 class EntryRequest(BaseModel):
@@ -57,3 +58,9 @@ def parse_circuit(request: EntryRequest) -> EnteredCircuit:
 def parse_way(line: WayLine) -> ExistingWay:
     """A typed line as a way. Refused with what was not understood."""
     return read_way(rule_set(line.rules), line.board, line.text)
+
+
+@router.post("/document")
+def read_document(request: DocumentRequest) -> DocumentAnswer:
+    """A document of any version, such as an edit that a browser has held since an older program, as the newest one writes it."""
+    return DocumentAnswer(document=checked(request.document))

@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
+from vivid_lattice.api.bodies import DocumentRequest
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.design.rcd_plans.architectures import TITLES, Architecture, Weights
 from vivid_lattice.core.design.rcd_plans.plan import RcdPlan, plan
@@ -18,12 +19,6 @@ from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.selectivity.matrix import Matrix, matrix
 
 router = APIRouter(prefix="/api", tags=["protection"], route_class=ComputingRoute)
-
-
-class MatrixRequest(BaseModel):
-    """A document whose devices are held against each other."""
-
-    document: Job
 
 
 class WeightsGiven(BaseModel):
@@ -84,7 +79,7 @@ class RelayRun(BaseModel):
 
 
 @router.post("/selectivity")
-def compare_devices(request: MatrixRequest) -> Matrix:
+def compare_devices(request: DocumentRequest) -> Matrix:
     """Every pair of devices in series, how it keeps its order, and the characteristics for drawing."""
     return matrix(checked(request.document))
 

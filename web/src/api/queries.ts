@@ -1,10 +1,12 @@
 import { queryOptions } from "@tanstack/react-query";
+import { type Draft, setDraftAside, takeDraft } from "../job/draft";
 import {
   answered,
   client,
   type FaultEvent,
   type FindingOf,
   type Job,
+  Refused,
   type VoltageRelay,
   type WhatIfRange,
 } from "./client";
@@ -27,6 +29,30 @@ export const jobQuery = (jobId: string) =>
   queryOptions({
     queryKey: ["job", jobId],
     queryFn: () => answered(client.GET("/api/jobs/{job_id}", { params: { path: { job_id: jobId } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+    retry: false,
+  });
+
+/** An edit of a job that this browser holds, in the form of this program; what is wrong with it where it cannot be read. */
+export const draftQuery = (jobId: string) =>
+  queryOptions({
+    queryKey: ["draft", jobId],
+    queryFn: async (): Promise<{ draft?: Draft; problem?: string }> => {
+      const draft = takeDraft(jobId);
+      if (!draft) return {};
+      try {
+        const body = { document: draft.document };
+        const { document } = await answered(client.POST("/api/parse/document", { body }));
+        return { draft: { ...draft, document } };
+      } catch (reason) {
+        if (!(reason instanceof Refused)) throw reason;
+        const place = setDraftAside(jobId);
+        return {
+          problem: `An unsaved change of this browser cannot be read: ${reason.message}. It stays in the browser's storage as ${place}.`,
+        };
+      }
+    },
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
     retry: false,

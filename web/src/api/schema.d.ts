@@ -728,6 +728,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parse/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Document
+         * @description A document of any version, such as an edit that a browser has held since an older program, as the newest one writes it.
+         */
+        post: operations["read_document_api_parse_document_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/selectivity": {
         parameters: {
             query?: never;
@@ -2525,13 +2545,6 @@ export interface components {
             circuits: number;
         };
         /**
-         * DesignRequest
-         * @description A document with something left as auto.
-         */
-        DesignRequest: {
-            document: components["schemas"]["Job"];
-        };
-        /**
          * Designed
          * @description A document with everything chosen that could be, and why.
          */
@@ -4126,13 +4139,6 @@ export interface components {
             pairs: components["schemas"]["PairResult"][];
             /** Bands */
             bands: components["schemas"]["BandPoints"][];
-        };
-        /**
-         * MatrixRequest
-         * @description A document whose devices are held against each other.
-         */
-        MatrixRequest: {
-            document: components["schemas"]["Job"];
         };
         /**
          * Method
@@ -9504,7 +9510,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DesignRequest"];
+                "application/json": components["schemas"]["DocumentRequest"];
             };
         };
         responses: {
@@ -9591,7 +9597,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DesignRequest"];
+                "application/json": components["schemas"]["DocumentRequest"];
             };
         };
         responses: {
@@ -9678,7 +9684,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DesignRequest"];
+                "application/json": components["schemas"]["DocumentRequest"];
             };
         };
         responses: {
@@ -9939,6 +9945,93 @@ export interface operations {
             };
         };
     };
+    read_document_api_parse_document_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentAnswer"];
+                };
+            };
+            /** @description The request is malformed */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The access token is missing or wrong */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A foreign host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be used now: locked, read-only, gone or damaged */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     compare_devices_api_selectivity_post: {
         parameters: {
             query?: never;
@@ -9948,7 +10041,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MatrixRequest"];
+                "application/json": components["schemas"]["DocumentRequest"];
             };
         };
         responses: {
@@ -12527,4 +12620,4 @@ export interface operations {
         };
     };
 }
-// sha256 25d314daa126094db8f126339ba12cb2d322548f3e5c6c9abbe2556d9d2ace91
+// sha256 e0c69c8fa3064db23a6c8551207e5ed49ef928a15683a7ef060892865bcc95e9

@@ -1,8 +1,8 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { BoardView, DeviceView } from "../api/client";
-import { Bars, Blocks, Combs } from "./BarsAndCombs";
+import { Bars, Blocks, Combs } from "./BarsAndBusbars";
 import { type Place, placeAt, placeByKey } from "./boardModel";
-import { UnitFront } from "./UnitFront";
+import { DeviceFront } from "./DeviceFront";
 import { WireLayer } from "./WireLayer";
 
 /** The writing on a device is about 4 mm high. */
@@ -129,7 +129,7 @@ export function BoardDrawing(props: Props) {
           onClick={() => onToggle && unit.switches && onToggle(unit.id)}
         >
           <title>{`${spoken(unit)}`}</title>
-          <UnitFront
+          <DeviceFront
             unit={unit}
             stab={stab}
             cover={cover}

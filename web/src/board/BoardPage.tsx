@@ -3,18 +3,18 @@ import { useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Board, Job } from "../api/client";
 import { boardQuery } from "../api/queries";
-import { useJob } from "../job/JobProvider";
+import { useJob } from "../job/JobContext";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Tabs } from "../ui/Tabs";
+import { AddCircuit } from "./AddCircuit";
 import { BoardDrawing } from "./BoardDrawing";
 import { BuildFindings } from "./BuildFindings";
-import { BuildSheet } from "./BuildSheet";
-import { ChosenUnit } from "./ChosenUnit";
+import { BuildForm } from "./BuildForm";
 import { LabelsPanel } from "./LabelsPanel";
-import { LivePanel } from "./LivePanel";
-import { OneMore } from "./OneMore";
-import { SwapPanel } from "./SwapPanel";
+import { LiveParts } from "./LiveParts";
+import { SelectedDevice } from "./SelectedDevice";
+import { SwapDevice } from "./SwapDevice";
 import { useMoving } from "./useMoving";
 import { WiringList } from "./WiringList";
 
@@ -68,7 +68,7 @@ export function BoardPage() {
 }
 
 function OneBoard({ board, part }: { board: Board; part: Part }) {
-  const { document, version, edit, say } = useJob();
+  const { document, version, edit, notify } = useJob();
   const [open, setOpen] = useState<string[]>([]);
   const [chosen, setChosen] = useState<string>();
   const [wire, setWire] = useState<string>();
@@ -77,7 +77,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
   const live = part === "live";
   const openNow = live ? open : [];
   const asked = useQuery(boardQuery(document, version, board.id, openNow, true));
-  const { held, move } = useMoving(document, board.id, edit, say);
+  const { held, move } = useMoving(document, board.id, edit, notify);
   const view = held?.view ?? asked.data?.view;
   const findings = held?.findings ?? asked.data?.findings ?? [];
   if (asked.error) return <p className="text-fail">{asked.error.message}</p>;
@@ -157,7 +157,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
             it beside, then let it be laid out.
           </p>
         )}
-        {drawn && <ChosenUnit board={board} view={view} chosen={chosen} />}
+        {drawn && <SelectedDevice board={board} view={view} chosen={chosen} />}
         {view.not_placed.length > 0 && drawn && (
           <p className="text-[13px] text-missing" data-testid="loose">
             ? Without a place yet: {view.not_placed.map((one) => one.name).join(", ")}. Lay the board out.
@@ -172,17 +172,17 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
       <aside className="flex min-w-0 flex-col gap-3 print:mt-3">
         {part === "layout" && (
           <>
-            <BuildSheet board={board} view={view} onTake={take} />
+            <BuildForm board={board} view={view} onTake={take} />
             <BuildFindings board={board} findings={findings} moving={Boolean(held)} />
           </>
         )}
         {part === "wiring" && <WiringList board={board} view={view} onLight={setWire} />}
         {part === "live" && (
-          <LivePanel board={board} view={view} chosen={chosen} open={openUnits} onOpen={setOpen} />
+          <LiveParts board={board} view={view} chosen={chosen} open={openUnits} onOpen={setOpen} />
         )}
         {part === "labels" && <LabelsPanel board={board} view={view} />}
-        {part === "more" && <OneMore board={board} />}
-        {part === "swap" && <SwapPanel view={view} chosen={chosen} />}
+        {part === "more" && <AddCircuit board={board} />}
+        {part === "swap" && <SwapDevice view={view} chosen={chosen} />}
       </aside>
     </div>
   );

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Board, Finding } from "../api/client";
-import { useJob } from "../job/JobProvider";
-import { Answer, FIGURE, VERDICT_MARKS } from "../lattice";
+import { Answer, FIGURE, VERDICT_MARKS } from "../circuits";
+import { useJob } from "../job/JobContext";
 
 const TONE: Record<Finding["verdict"], string> = {
   pass: "text-soft",

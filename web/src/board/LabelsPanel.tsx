@@ -1,5 +1,5 @@
 import type { Board, BoardView } from "../api/client";
-import { useJob } from "../job/JobProvider";
+import { useJob } from "../job/JobContext";
 import { withBoard } from "../job/jobModel";
 import { Field, TextBox } from "../ui/Field";
 

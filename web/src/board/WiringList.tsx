@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, type Board, type BoardView, type Conductor, client } from "../api/client";
 import { ticksQuery } from "../api/queries";
-import { useJob } from "../job/JobProvider";
+import { useJob } from "../job/JobContext";
 import { isStriped, paintOf } from "../ui/conductors";
 import { cx } from "../ui/cx";
 import { asMade, cut } from "./boardModel";
@@ -23,7 +23,7 @@ export function WiringList({
   view: BoardView;
   onLight: (wire: string | undefined) => void;
 }) {
-  const { jobId, say } = useJob();
+  const { jobId, notify } = useJob();
   const queries = useQueryClient();
   const { data: ticks = [] } = useQuery(ticksQuery(jobId));
   const [open, setOpen] = useState(true);
@@ -42,7 +42,7 @@ export function WiringList({
         client.POST("/api/jobs/{job_id}/wiring-progress", { params: { path: { job_id: jobId } }, body }),
       );
     } catch (reason) {
-      say(`The tick was not kept: ${(reason as Error).message}`);
+      notify(`The tick was not kept: ${(reason as Error).message}`);
     }
     void queries.invalidateQueries({ queryKey: ["wired", jobId] });
   };

@@ -9,7 +9,7 @@ export function useMoving(
   document: Job,
   board: string,
   take: (document: Job) => void,
-  say: (message: string) => void,
+  notify: (message: string) => void,
 ) {
   const [held, setHeld] = useState<Held>();
   const asked = useRef("");
@@ -41,7 +41,7 @@ export function useMoving(
       if (mine !== latest.current) return;
       setHeld(undefined);
       asked.current = "";
-      if (dropped) say(reason instanceof Error ? reason.message : String(reason));
+      if (dropped) notify(reason instanceof Error ? reason.message : String(reason));
     }
   };
   return { held, move };

@@ -1,5 +1,5 @@
 import type { FaultEvent, FaultKindLine } from "../api/client";
-import { useJob } from "../job/JobProvider";
+import { useJob } from "../job/JobContext";
 import { Choice, Field, FigureField } from "../ui/Field";
 import { begun, counted, placeText, rcdIds } from "./eventModel";
 

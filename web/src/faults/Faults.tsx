@@ -3,12 +3,12 @@ import { useState } from "react";
 import type { FaultEvent, FaultResult } from "../api/client";
 import { faultKindsQuery, faultQuery } from "../api/queries";
 import { BandPlot } from "../curves";
-import { useJob } from "../job/JobProvider";
+import { useJob } from "../job/JobContext";
+import { AffectedRooms } from "./AffectedRooms";
 import { EventForm } from "./EventForm";
 import { fitting, trimmed } from "./eventModel";
+import { Consequences, Outcome } from "./FaultReport";
 import { FlowPath } from "./FlowPath";
-import { House } from "./House";
-import { Consequences, Outcome } from "./Story";
 import { TripLog } from "./TripLog";
 
 /** Pick a place and an event: which devices open, when, what goes dark, what stays live, and what to do next. */
@@ -34,7 +34,7 @@ export function Faults() {
           <>
             <Outcome story={story} />
             <div className="grid items-start gap-3 xl:grid-cols-2">
-              <House rooms={story.rooms} />
+              <AffectedRooms rooms={story.rooms} />
               {story.bands.length > 0 && (
                 <section
                   aria-label="Time and current"

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, client, type FaultEvent, type TripRecord } from "../api/client";
 import { causesQuery, devicesQuery, tripsQuery } from "../api/queries";
-import { useJob } from "../job/JobProvider";
+import { useJob } from "../job/JobContext";
 import { Button } from "../ui/Button";
 import { Choice, Field } from "../ui/Field";
 

@@ -1,6 +1,6 @@
 import { Button } from "../ui/Button";
 import { Dialog } from "../ui/Dialog";
-import { useJob } from "./JobProvider";
+import { useJob } from "./JobContext";
 
 function Changes({ title, lines }: { title: string; lines: string[] }) {
   return (
@@ -15,7 +15,7 @@ function Changes({ title, lines }: { title: string; lines: string[] }) {
 
 /** Two people, or two tabs, changed the same revision: what each did, and what shall stand. Nothing is lost. */
 export function ConflictDialog() {
-  const { conflict, takeTheirs, putMineOnTop, saveAsNew } = useJob();
+  const { conflict, openSaved, saveMine, saveAsNew } = useJob();
   if (!conflict) return null;
   if (conflict.gone) {
     return (
@@ -41,13 +41,13 @@ export function ConflictDialog() {
         <Changes title="Here, not kept yet" lines={conflict.yours} />
       </div>
       <div className="flex flex-col gap-2">
-        <Button look="strong" onClick={() => void takeTheirs(true)}>
+        <Button look="strong" onClick={() => void openSaved(true)}>
           Open theirs, and keep mine as a job of its own
         </Button>
-        <Button onClick={() => putMineOnTop()}>
+        <Button onClick={() => saveMine()}>
           Put mine on top as a new revision (theirs stays in the history)
         </Button>
-        <Button onClick={() => void takeTheirs(false)}>Open theirs and drop mine</Button>
+        <Button onClick={() => void openSaved(false)}>Open theirs and drop mine</Button>
       </div>
     </Dialog>
   );

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { historyQuery } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
-import { useJob } from "./JobProvider";
+import { useJob } from "./JobContext";
 
 /** What was changed and when, in words. */
 export function HistoryDialog({

@@ -1,249 +1,103 @@
 import { useQueryClient } from "@tanstack/react-query";
-import {
-  createContext,
-  type ReactNode,
-  useCallback,
-  useContext,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-} from "react";
-import { useNavigate } from "react-router";
-import {
-  type Assessment,
-  answered,
-  client,
-  type Job,
-  Refused,
-  type Revision,
-  type RuleSetView,
-} from "../api/client";
-import { beginFromFile } from "./beginFromFile";
-import { takeDraft } from "./draft";
-import type { Conflict, Keeping } from "./saveFailure";
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import type { Job, Refused, Revision, RuleSetView } from "../api/client";
+import type { Draft } from "./draft";
+import { JobContext, type OpenJob } from "./JobContext";
 import { type Cell, useAssessment } from "./useAssessment";
-import { useKeeping } from "./useKeeping";
-
-type OpenJob = {
-  jobId: string;
-  document: Job;
-  version: number;
-  revision: Revision;
-  assessment: Assessment | undefined;
-  /** Whether the assessment is that of the document as it stands: what takes longer waits for it. */
-  settled: boolean;
-  assessError: Error | undefined;
-  rules: RuleSetView;
-  keeping: Keeping;
-  keepingWhy: string;
-  conflict: Conflict | undefined;
-  message: string;
-  cell: Cell | undefined;
-  focus: (cell: Cell | undefined) => void;
-  edit: (next: Job) => void;
-  say: (message: string) => void;
-  undo: () => Promise<void>;
-  redo: () => Promise<void>;
-  takeTheirs: (keepMine: boolean) => Promise<void>;
-  putMineOnTop: () => void;
-  /** Save this tab's document as a job of its own, and go on with that. */
-  saveAsNew: () => Promise<void>;
-  /** Waits until the document is kept, and tells the number of the revision it is kept as. */
-  kept: () => Promise<number>;
-};
-
-const Context = createContext<OpenJob | null>(null);
-
-/** The job that is open. */
-export function useJob(): OpenJob {
-  const job = useContext(Context);
-  if (!job) throw new Error("useJob needs a JobProvider around it.");
-  return job;
-}
+import { useAutosave } from "./useAutosave";
+import { useConflict } from "./useConflict";
+import { useSteps } from "./useSteps";
 
 type Open = { document: Job; previous: Job; version: number };
 
-/** Holds the open document; every change is assessed at once, then kept. */
-export function JobProvider({
-  opened,
-  rules,
-  children,
-}: {
+type Props = {
   opened: Revision;
+  /** An edit of this browser that was never saved; it goes on from there. */
+  draft?: Draft;
   rules: RuleSetView;
+  /** What is to be told at once. */
+  told?: string;
   children: ReactNode;
-}) {
+};
+
+/** Holds the open document; every change is assessed at once, then saved. */
+export function JobProvider({ opened, draft, rules, told = "", children }: Props) {
   const jobId = opened.job_id;
   const queries = useQueryClient();
-  const navigate = useNavigate();
-  const [draft] = useState(() => takeDraft(jobId));
   const [open, setOpen] = useState<Open>(() => {
     const document = draft?.document ?? opened.job;
     return { document, previous: opened.job, version: 1 };
   });
   const [revision, setRevision] = useState(opened);
-  const [message, say] = useState("");
+  const [message, notify] = useState(told);
   const [cell, focus] = useState<Cell>();
 
   const show = useCallback((document: Job) => {
-    setOpen((was) => ({ document, previous: was.document, version: was.version + 1 }));
+    setOpen((before) => ({ document, previous: before.document, version: before.version + 1 }));
   }, []);
-  const onKept = useCallback(
-    (kept: Revision) => {
-      setRevision(kept);
+  const onSaved = useCallback(
+    (saved: Revision) => {
+      setRevision(saved);
       void queries.invalidateQueries({ queryKey: ["jobs"] });
     },
     [queries],
   );
-  const keeping = useKeeping(jobId, opened, draft ? { number: draft.base, uid: draft.uid } : opened, onKept);
-  const { keep, adopt, leave, settle, putOnTop, baseRef } = keeping;
+  const base = draft ? { number: draft.base, uid: draft.uid } : opened;
+  const autosave = useAutosave(jobId, opened, base, onSaved);
+  const { save, adopt, settle, baseRef } = autosave;
 
-  const shown = useRef(opened.job);
-  const { found, error, current } = useAssessment(
-    open.document,
-    cell,
-    (document) => {
-      if (document !== shown.current) keep(document);
-    },
-    (document, problem) => {
-      // The engine refused the change: the document before it is put back, and what was wrong is said.
-      setOpen((was) =>
-        was.document === document ? { ...was, document: was.previous, version: was.version + 1 } : was,
-      );
-      say(
-        problem.problem.problems?.map((line) => `${line.path}: ${line.message}`).join("; ") ||
-          problem.message,
-      );
-    },
-  );
+  const openedRef = useRef(opened.job);
+  const onGood = (document: Job) => {
+    if (document !== openedRef.current) save(document);
+  };
+  // The engine refused the change: the document before it is put back, and what was wrong is told.
+  const onRefused = (document: Job, { problem, message: text }: Refused) => {
+    setOpen((at) =>
+      at.document === document ? { ...at, document: at.previous, version: at.version + 1 } : at,
+    );
+    notify(problem.problems?.map((line) => `${line.path}: ${line.message}`).join("; ") || text);
+  };
+  const assessed = useAssessment(jobId, open, cell, onGood, onRefused);
 
   const edit = useCallback(
     (next: Job) => {
-      say("");
+      notify("");
       show(next);
     },
     [show],
   );
-
-  const take = useCallback(
+  const openRevision = useCallback(
     (next: Revision) => {
-      shown.current = next.job;
+      openedRef.current = next.job;
       adopt(next);
       setRevision(next);
       show(next.job);
     },
     [adopt, show],
   );
-
-  const step = useCallback(
-    async (direction: "undo" | "redo") => {
-      await settle();
-      const path = direction === "undo" ? "/api/jobs/{job_id}/undo" : "/api/jobs/{job_id}/redo";
-      const call = client.POST(path, {
-        params: { path: { job_id: jobId } },
-        body: { base: baseRef.current.number, base_uid: baseRef.current.uid },
-      });
-      try {
-        take(await answered(call));
-        say("");
-      } catch (reason) {
-        say(
-          reason instanceof Refused ? reason.message : `Could not ${direction}: ${(reason as Error).message}`,
-        );
-      }
-    },
-    [jobId, settle, take, baseRef],
-  );
-
-  const takeTheirs = useCallback(
-    async (keepMine: boolean) => {
-      try {
-        if (keepMine) {
-          const title = `${open.document.job.title} (my copy)`.slice(0, 120);
-          const mine = { ...open.document, job: { ...open.document.job, title } };
-          await beginFromFile(JSON.stringify(mine));
-        }
-        take(await answered(client.GET("/api/jobs/{job_id}", { params: { path: { job_id: jobId } } })));
-        void queries.invalidateQueries({ queryKey: ["jobs"] });
-      } catch (reason) {
-        say(`Nothing was changed: ${(reason as Error).message}`);
-      }
-    },
-    [jobId, open.document, queries, take],
-  );
-
-  const { conflict } = keeping;
-  const putMineOnTop = useCallback(
-    () => conflict && putOnTop({ number: conflict.head, uid: conflict.headUid }),
-    [conflict, putOnTop],
-  );
-
-  const saveAsNew = useCallback(async () => {
-    try {
-      const made = await beginFromFile(JSON.stringify(open.document));
-      leave();
-      void queries.invalidateQueries({ queryKey: ["jobs"] });
-      void navigate(`/jobs/${made.job_id}/lattice`);
-    } catch (reason) {
-      say(`Nothing was changed: ${(reason as Error).message}`);
-    }
-  }, [open.document, leave, queries, navigate]);
+  const saved = useCallback(async () => {
+    await settle();
+    return baseRef.current.number;
+  }, [settle, baseRef]);
+  const steps = useSteps(jobId, saved, baseRef, openRevision, notify);
+  const ways = useConflict(jobId, open.document, autosave, openRevision, notify);
 
   useEffect(() => {
     window.document.title = `${open.document.job.title} · Vivid Lattice`;
   }, [open.document.job.title]);
 
-  const kept = useCallback(async () => {
-    await settle();
-    return baseRef.current.number;
-  }, [settle, baseRef]);
-
+  const { state: saveStatus, why: saveProblem, conflict } = autosave;
+  const { document, version } = open;
+  const { assessment, error: assessError, current: settled } = assessed;
   const value = useMemo<OpenJob>(
     () => ({
-      jobId,
-      document: open.document,
-      version: open.version,
-      revision,
-      assessment: found?.assessment,
-      settled: current,
-      assessError: error,
-      rules,
-      keeping: keeping.state,
-      keepingWhy: keeping.why,
-      conflict,
-      message,
-      cell,
-      focus,
-      edit,
-      say,
-      undo: () => step("undo"),
-      redo: () => step("redo"),
-      takeTheirs,
-      putMineOnTop,
-      saveAsNew,
-      kept,
+      ...{ jobId, document, version, revision, rules, message, cell, focus, edit, notify, saved },
+      ...{ assessment, settled, assessError, saveStatus, saveProblem, conflict },
+      ...steps,
+      ...ways,
     }),
-    [
-      jobId,
-      open,
-      revision,
-      found,
-      current,
-      error,
-      rules,
-      keeping.state,
-      keeping.why,
-      conflict,
-      message,
-      cell,
-      edit,
-      step,
-      takeTheirs,
-      putMineOnTop,
-      saveAsNew,
-      kept,
-    ],
+    // biome-ignore format: one line is easier to compare with the one above
+    [jobId, document, version, revision, rules, message, cell, edit, saved, assessment, settled, assessError, saveStatus, saveProblem, conflict, steps, ways],
   );
-  return <Context value={value}>{children}</Context>;
+  return <JobContext value={value}>{children}</JobContext>;
 }

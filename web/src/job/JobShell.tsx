@@ -3,13 +3,14 @@ import { Download, History, Moon, Redo2, Sun, Undo2 } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useParams } from "react-router";
 import type { Job } from "../api/client";
-import { jobQuery, rulesQuery } from "../api/queries";
+import { draftQuery, jobQuery, rulesQuery } from "../api/queries";
 import { Button } from "../ui/Button";
 import { Mark } from "../ui/Mark";
 import { useTheme } from "../ui/theme";
 import { ConflictDialog } from "./ConflictDialog";
 import { HistoryDialog } from "./HistoryDialog";
-import { JobProvider, useJob } from "./JobProvider";
+import { useJob } from "./JobContext";
+import { JobProvider } from "./JobProvider";
 import { SaveState } from "./SaveState";
 
 /** Loads a job and its rules, then lets the views work on it. */
@@ -17,14 +18,17 @@ export function JobShell() {
   const { jobId = "" } = useParams();
   const job = useQuery(jobQuery(jobId));
   const rules = useQuery({ ...rulesQuery(job.data?.job.job.rules ?? "uk"), enabled: Boolean(job.data) });
-  const error = job.error ?? rules.error;
+  const draft = useQuery(draftQuery(jobId));
+  const error = job.error ?? rules.error ?? draft.error;
   if (error) {
     return (
       <Notice>
         <h1 className="mb-2 text-lg font-semibold">This job cannot be opened</h1>
         <p className="mb-3">{error.message}</p>
         <p className="flex gap-3">
-          <Button onClick={() => void (job.error ? job.refetch() : rules.refetch())}>Try again</Button>
+          <Button onClick={() => void (job.error ? job : rules.error ? rules : draft).refetch()}>
+            Try again
+          </Button>
           <Link to="/" className="self-center text-accent underline">
             All jobs
           </Link>
@@ -32,9 +36,15 @@ export function JobShell() {
       </Notice>
     );
   }
-  if (!job.data || !rules.data) return <Notice>Opening …</Notice>;
+  if (!job.data || !rules.data || !draft.data) return <Notice>Opening …</Notice>;
   return (
-    <JobProvider key={jobId} opened={job.data} rules={rules.data}>
+    <JobProvider
+      key={jobId}
+      opened={job.data}
+      draft={draft.data.draft}
+      told={draft.data.problem}
+      rules={rules.data}
+    >
       <Frame />
     </JobProvider>
   );
@@ -45,7 +55,7 @@ function Notice({ children }: { children: ReactNode }) {
 }
 
 function Frame() {
-  const { jobId, document, keeping, keepingWhy, revision, message, say } = useJob();
+  const { jobId, document, saveStatus, saveProblem, revision, message, notify } = useJob();
   const [theme, toggle] = useTheme();
   const [history, setHistory] = useState(false);
   useUndoKeys();
@@ -56,19 +66,19 @@ function Frame() {
           <Mark /> <span className="max-sm:sr-only">Vivid Lattice</span>
         </Link>
         <nav aria-label="Views of the job" className="flex min-w-0 gap-1 overflow-x-auto">
-          <Tab to={`/jobs/${jobId}/intake`}>Intake</Tab>
+          <Tab to={`/jobs/${jobId}/setup`}>Intake</Tab>
           <Tab to={`/jobs/${jobId}/survey`}>Survey</Tab>
-          <Tab to={`/jobs/${jobId}/lattice`}>Lattice</Tab>
+          <Tab to={`/jobs/${jobId}/circuits`}>Lattice</Tab>
           <Tab to={`/jobs/${jobId}/protection`}>Protection</Tab>
           <Tab to={`/jobs/${jobId}/board`}>Board</Tab>
           <Tab to={`/jobs/${jobId}/faults`}>Faults</Tab>
-          <Tab to={`/jobs/${jobId}/variants`}>Variants</Tab>
-          <Tab to={`/jobs/${jobId}/papers`}>Papers</Tab>
+          <Tab to={`/jobs/${jobId}/compare`}>Variants</Tab>
+          <Tab to={`/jobs/${jobId}/documents`}>Papers</Tab>
         </nav>
         <h1 className="min-w-0 flex-1 truncate text-right text-[13px] font-medium max-sm:hidden">
           {document.job.title}
         </h1>
-        <SaveState state={keeping} why={keepingWhy} revision={revision.number} />
+        <SaveState state={saveStatus} why={saveProblem} revision={revision.number} />
         <UndoButtons />
         <Button look="quiet" aria-label="History" title="History" onClick={() => setHistory(true)}>
           <History size={16} aria-hidden />
@@ -96,7 +106,7 @@ function Frame() {
           className="flex items-center gap-3 border-b border-line bg-wash px-4 py-1.5 text-[13px]"
         >
           <span className="flex-1">{message}</span>
-          <Button look="quiet" onClick={() => say("")}>
+          <Button look="quiet" onClick={() => notify("")}>
             Close
           </Button>
         </div>

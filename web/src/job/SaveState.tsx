@@ -1,9 +1,9 @@
 import { Check, CloudOff, Loader, TriangleAlert } from "lucide-react";
-import type { Keeping } from "./saveFailure";
+import type { SaveStatus } from "./saveFailure";
 
-const SAID: Record<Keeping, { text: string; icon: typeof Check; look: string }> = {
-  kept: { text: "kept", icon: Check, look: "text-soft" },
-  keeping: { text: "keeping …", icon: Loader, look: "text-soft" },
+const SAID: Record<SaveStatus, { text: string; icon: typeof Check; look: string }> = {
+  saved: { text: "kept", icon: Check, look: "text-soft" },
+  saving: { text: "keeping …", icon: Loader, look: "text-soft" },
   unreachable: {
     text: "not kept yet: the server does not answer; trying again",
     icon: CloudOff,
@@ -15,7 +15,7 @@ const SAID: Record<Keeping, { text: string; icon: typeof Check; look: string }> 
 };
 
 /** Whether the last change is safe. What is wrong, and what to do, is said over the page, so that nothing moves. */
-export function SaveState({ state, why, revision }: { state: Keeping; why: string; revision: number }) {
+export function SaveState({ state, why, revision }: { state: SaveStatus; why: string; revision: number }) {
   const { text, icon: Icon, look } = SAID[state];
   const told = state === "refused" || state === "unavailable" ? why : "";
   return (

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Job } from "../api/client";
-import { dropDraft, keepDraft, takeDraft } from "./draft";
+import { deleteDraft, saveDraft, takeDraft } from "./draft";
 
 /** As much of the browser's storage as a draft asks for. */
 class Shelf {
@@ -30,26 +30,26 @@ describe("an edit that the server has not acknowledged", () => {
   });
 
   it("is there again after a reload of the same tab, until it is kept", () => {
-    keepDraft("j1", { number: 3, uid: "a1" }, job("mine"));
+    saveDraft("j1", { number: 3, uid: "a1" }, job("mine"));
     expect(takeDraft("j1")).toMatchObject({ base: 3, uid: "a1", document: { job: { title: "mine" } } });
-    dropDraft("j1");
+    deleteDraft("j1");
     expect(takeDraft("j1")).toBeUndefined();
   });
 
   it("belongs to its job alone", () => {
-    keepDraft("j1", { number: 3 }, job("mine"));
+    saveDraft("j1", { number: 3 }, job("mine"));
     expect(takeDraft("j2")).toBeUndefined();
   });
 
   it("is not taken from a tab that may still be keeping it, but from one that is gone", () => {
-    keepDraft("j1", { number: 3 }, job("theirs"));
+    saveDraft("j1", { number: 3 }, job("theirs"));
     openTab();
     expect(takeDraft("j1")).toBeUndefined();
     vi.advanceTimersByTime(11_000);
     expect(takeDraft("j1")?.document.job.title).toBe("theirs");
     // Taken over, it is this tab's own, and outlives a crash of this one too.
     expect(takeDraft("j1")?.document.job.title).toBe("theirs");
-    dropDraft("j1");
+    deleteDraft("j1");
     openTab();
     vi.advanceTimersByTime(60_000);
     expect(takeDraft("j1")).toBeUndefined();
@@ -62,6 +62,6 @@ describe("an edit that the server has not acknowledged", () => {
     vi.spyOn(localStorage, "setItem").mockImplementation(() => {
       throw new DOMException("full", "QuotaExceededError");
     });
-    expect(keepDraft("j1", { number: 1 }, job("mine"))).toBe(false);
+    expect(saveDraft("j1", { number: 1 }, job("mine"))).toBe(false);
   });
 });

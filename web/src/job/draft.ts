@@ -20,7 +20,7 @@ function tabId(): string {
 const prefix = (jobId: string) => `vivid-lattice/draft/${jobId}/`;
 
 /** Keep an edit; false where the browser's storage is full or closed. */
-export function keepDraft(jobId: string, base: Base, document: Job): boolean {
+export function saveDraft(jobId: string, base: Base, document: Job): boolean {
   try {
     const draft: Draft = { base: base.number, uid: base.uid, document, at: Date.now() };
     localStorage.setItem(prefix(jobId) + tabId(), JSON.stringify(draft));
@@ -31,8 +31,17 @@ export function keepDraft(jobId: string, base: Base, document: Job): boolean {
 }
 
 /** Forget this tab's edit: the server has it. */
-export function dropDraft(jobId: string): void {
+export function deleteDraft(jobId: string): void {
   localStorage.removeItem(prefix(jobId) + tabId());
+}
+
+/** Put this tab's edit where no later one replaces it: it cannot be read now. Tells where it is. */
+export function setDraftAside(jobId: string): string {
+  const own = prefix(jobId) + tabId();
+  const aside = `vivid-lattice/unread/${jobId}/${Date.now()}`;
+  localStorage.setItem(aside, localStorage.getItem(own) ?? "");
+  localStorage.removeItem(own);
+  return aside;
 }
 
 /** An edit of a job that was never kept: this tab's own, or one that another tab left behind. Taken over by this tab. */

@@ -2,7 +2,7 @@ import type { ConflictProblem } from "../api/client";
 import { Refused, Unreachable } from "../api/errors";
 
 /** How the last change of a page stands. */
-export type Keeping = "kept" | "keeping" | "unreachable" | "unavailable" | "refused" | "conflict";
+export type SaveStatus = "saved" | "saving" | "unreachable" | "unavailable" | "refused" | "conflict";
 /** Another revision is open by now; `gone`: the job is not in the database any more, since a backup was restored. */
 export type Conflict = { head: number; headUid?: string; theirs: string[]; yours: string[]; gone: boolean };
 
@@ -10,7 +10,7 @@ export type Conflict = { head: number; headUid?: string; theirs: string[]; yours
 const UNAVAILABLE = [503, 507];
 
 /** What a save that failed means for the page. */
-export function failureOf(error: unknown): { state: Keeping; why: string; conflict?: Conflict } {
+export function failureOf(error: unknown): { state: SaveStatus; why: string; conflict?: Conflict } {
   const why = error instanceof Error ? error.message : String(error);
   if (error instanceof Unreachable) return { state: "unreachable", why };
   if (!(error instanceof Refused)) return { state: "refused", why };

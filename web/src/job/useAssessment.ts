@@ -1,58 +1,54 @@
-import { useEffect, useRef, useState } from "react";
-import { type Assessment, answered, client, type Job, Refused } from "../api/client";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { answered, client, type Job, Refused } from "../api/client";
 
-/** A crossing of the lattice: which check of which circuit. */
+/** A cell of the circuit grid: which check of which circuit. */
 export type Cell = { check: string; circuit: string };
 
-type Found = { assessment: Assessment; document: Job };
+const RETRY_MS = 3000;
 
 /**
- * The assessment of a document, with the working of one cell. Asked anew at every change of either; until the answer
- * is there the last one stands. `onGood` hears of each document the engine accepted, `onBad` of one it refused.
+ * The assessment of a document, with the calculation of one cell. Asked again at every change of either; until the answer is
+ * there the last one stands. `onGood` hears of each document the engine accepted, `onRefused` of one it refused.
  */
 export function useAssessment(
-  document: Job,
+  jobId: string,
+  { document, version }: { document: Job; version: number },
   cell: Cell | undefined,
   onGood: (document: Job) => void,
-  onBad: (document: Job, problem: Refused) => void,
+  onRefused: (document: Job, problem: Refused) => void,
 ) {
-  const [found, setFound] = useState<Found>();
-  const [error, setError] = useState<Error>();
-  const [attempt, setAttempt] = useState(0);
+  const { data, error, failureReason } = useQuery({
+    queryKey: ["assessment", jobId, version, cell ?? null],
+    queryFn: async ({ signal }) => {
+      const body = { document, explain: cell ? [cell] : [], remedies: false };
+      return { assessment: await answered(client.POST("/api/assess", { body, signal })), document };
+    },
+    networkMode: "always",
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+    // A refusal stands; a server that does not answer is asked again until it does.
+    retry: (_, reason) => !(reason instanceof Refused),
+    retryDelay: RETRY_MS,
+  });
+
+  // A query that failed has no data; the assessment before it still stands.
+  const last = useRef(data);
+  last.current = data ?? last.current;
+
+  const listeners = useRef({ onGood, onRefused });
+  listeners.current = { onGood, onRefused };
   const told = useRef<Job | null>(null);
-  const listeners = useRef({ onGood, onBad });
-  listeners.current = { onGood, onBad };
-
-  // biome-ignore lint/correctness/useExhaustiveDependencies: attempt asks again on purpose
+  const current = data?.document === document;
   useEffect(() => {
-    const abort = new AbortController();
-    const explain = cell ? [cell] : [];
-    answered(
-      client.POST("/api/assess", { body: { document, explain, remedies: false }, signal: abort.signal }),
-    ).then(
-      (assessment) => {
-        if (abort.signal.aborted) return;
-        setFound({ assessment, document });
-        setError(undefined);
-        if (told.current !== document) {
-          told.current = document;
-          listeners.current.onGood(document);
-        }
-      },
-      (reason: Error) => {
-        if (abort.signal.aborted) return;
-        setError(reason);
-        if (reason instanceof Refused && reason.status === 422) listeners.current.onBad(document, reason);
-      },
-    );
-    return () => abort.abort();
-  }, [document, cell, attempt]);
-
+    if (!current || told.current === document) return;
+    told.current = document;
+    listeners.current.onGood(document);
+  }, [current, document]);
   useEffect(() => {
-    if (!error || error instanceof Refused) return;
-    const timer = setTimeout(() => setAttempt((count) => count + 1), 3000);
-    return () => clearTimeout(timer);
-  }, [error]);
+    if (error instanceof Refused && error.status === 422) listeners.current.onRefused(document, error);
+  }, [error, document]);
 
-  return { found, error, current: found?.document === document };
+  return { assessment: last.current?.assessment, error: error ?? failureReason ?? undefined, current };
 }

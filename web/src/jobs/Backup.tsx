@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answered, type BackupContent, client } from "../api/client";
 import { reasons } from "../api/lines";
-import { saveFrom } from "../papers/saveFrom";
+import { saveFrom } from "../documents/saveFrom";
 import { Button } from "../ui/Button";
 import { Dialog } from "../ui/Dialog";
 

@@ -50,7 +50,7 @@ export function Jobs() {
               >
                 <div className="min-w-0 flex-1">
                   <Link
-                    to={`/jobs/${job.id}/lattice`}
+                    to={`/jobs/${job.id}/circuits`}
                     className="font-semibold hover:text-accent hover:underline"
                   >
                     {job.title}
@@ -109,7 +109,7 @@ function Begin() {
   const [error, setError] = useState<string[]>([]);
   const file = useRef<HTMLInputElement>(null);
 
-  const open = async (begun: Promise<{ job_id: string }>, view: "lattice" | "intake") => {
+  const open = async (begun: Promise<{ job_id: string }>, view: "circuits" | "setup") => {
     try {
       setError([]);
       const job = await begun;
@@ -127,7 +127,7 @@ function Begin() {
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          if (title.trim()) void open(begin({ title: title.trim(), demo: null }), "intake");
+          if (title.trim()) void open(begin({ title: title.trim(), demo: null }), "setup");
         }}
       >
         <h2 className="mb-2 font-semibold">Begin a job</h2>
@@ -152,7 +152,7 @@ function Begin() {
             onCommit={setSchool}
           />
         </div>
-        <Link to="/schools" className="mt-1 inline-block text-[12.5px] text-accent underline">
+        <Link to="/standards" className="mt-1 inline-block text-[12.5px] text-accent underline">
           What the schools differ in
         </Link>
       </form>
@@ -166,7 +166,7 @@ function Begin() {
           className="w-full text-[13px] file:mr-2 file:rounded-md file:border file:border-line file:bg-sheet file:px-2.5 file:py-1"
           onChange={(event) => {
             const [chosen] = event.target.files ?? [];
-            if (chosen) void open(beginFromFile(chosen), "lattice");
+            if (chosen) void open(beginFromFile(chosen), "circuits");
             event.target.value = "";
           }}
         />
@@ -187,7 +187,7 @@ function Begin() {
               <button
                 type="button"
                 className="w-full rounded-lg border border-line bg-sheet px-3 py-2 text-left hover:border-accent"
-                onClick={() => void open(begin({ title: demo.title, demo: demo.name }), "lattice")}
+                onClick={() => void open(begin({ title: demo.title, demo: demo.name }), "circuits")}
               >
                 <b className="block text-[13px] font-semibold">{demo.title}</b>
                 <span className="text-[12px] text-soft">

@@ -2,13 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, client, type DeviceFamily, Refused } from "../api/client";
 import { familiesQuery } from "../api/queries";
-import { useJob } from "../job/JobProvider";
+import { useJob } from "../job/JobContext";
 import { Button } from "../ui/Button";
 import { FamilyForm } from "./FamilyForm";
 
 /** The device families that come with the program, and those of the user's own, which travel with the job. */
 export function DeviceLibrary() {
-  const { document, edit, say } = useJob();
+  const { document, edit, notify } = useJob();
   const packaged = useQuery(familiesQuery);
   const own = document.families ?? [];
   const kinds = [...new Set((packaged.data ?? []).map((family) => family.kind))];
@@ -20,7 +20,7 @@ export function DeviceLibrary() {
         client.POST("/api/families/read", { body: { text, taken: own.map((one) => one.id) } }),
       );
       edit({ ...document, families: [...own, ...families] });
-      say(`${families.length === 1 ? families[0]?.title : `${families.length} families`} added.`);
+      notify(`${families.length === 1 ? families[0]?.title : `${families.length} families`} added.`);
       return true;
     } catch (reason) {
       if (reason instanceof Refused && reason.problem.problems?.length) {
@@ -35,7 +35,7 @@ export function DeviceLibrary() {
     );
   const remove = (family: DeviceFamily) => {
     const used = users(family.id);
-    if (used.length) return say(`${used.map((circuit) => circuit.name).join(", ")} use ${family.title}.`);
+    if (used.length) return notify(`${used.map((circuit) => circuit.name).join(", ")} use ${family.title}.`);
     edit({ ...document, families: own.filter((one) => one.id !== family.id) });
   };
   return (

@@ -2,16 +2,16 @@ import { useState } from "react";
 import { Tabs } from "../ui/Tabs";
 import { BoardFindings } from "./BoardFindings";
 import { DeviceLibrary } from "./DeviceLibrary";
-import { Discrimination } from "./Discrimination";
 import { RcdPlans } from "./RcdPlans";
-import { RelayBench } from "./RelayBench";
-import { SurgeSheet } from "./SurgeSheet";
+import { RelaySimulation } from "./RelaySimulation";
+import { Selectivity } from "./Selectivity";
+import { SurgeProtection } from "./SurgeProtection";
 
 const PARTS = [
-  { id: "discrimination", title: "Discrimination", shows: Discrimination },
+  { id: "discrimination", title: "Discrimination", shows: Selectivity },
   { id: "rcds", title: "RCD plans", shows: RcdPlans },
-  { id: "surge", title: "Surge", shows: SurgeSheet },
-  { id: "relay", title: "Voltage relay", shows: RelayBench },
+  { id: "surge", title: "Surge", shows: SurgeProtection },
+  { id: "relay", title: "Voltage relay", shows: RelaySimulation },
   { id: "library", title: "Device library", shows: DeviceLibrary },
 ] as const;
 type Part = (typeof PARTS)[number]["id"];

@@ -2,16 +2,16 @@ import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answered, client, type RcdPlan } from "../api/client";
 import { architecturesQuery } from "../api/queries";
-import { useJob } from "../job/JobProvider";
+import { useJob } from "../job/JobContext";
 import { Button } from "../ui/Button";
 import { Choice, FigureField } from "../ui/Field";
-import { PlanCard } from "./PlanCard";
+import { RcdPlanCard } from "./RcdPlanCard";
 
 type Weights = { worst_loss: number; devices: number; cost: number };
 
 /** The same circuits in several architectures, worked out one after the other and set side by side. */
 export function RcdPlans() {
-  const { document, edit, say } = useJob();
+  const { document, edit, notify } = useJob();
   const boards = (document.boards ?? []).filter((board) => (board.ways?.length ?? 0) > 0);
   const [board, setBoard] = useState(boards[0]?.id ?? "");
   const [weights, setWeights] = useState<Weights>({ worst_loss: 100, devices: 5, cost: 0.1 });
@@ -19,7 +19,7 @@ export function RcdPlans() {
   const take = (plan: RcdPlan) => {
     if (!plan.job) return;
     edit(plan.job);
-    say(`${plan.title} taken. Undo brings back what was.`);
+    notify(`${plan.title} taken. Undo brings back what was.`);
   };
   if (!boards.length) return <p className="text-soft">No board has a circuit yet.</p>;
   return (
@@ -74,7 +74,7 @@ export function RcdPlans() {
       )}
       <div className="grid gap-3 md:grid-cols-2 xl:grid-cols-3">
         {plans.map((plan) => (
-          <PlanCard key={plan.architecture} plan={plan} onTake={() => take(plan)} />
+          <RcdPlanCard key={plan.architecture} plan={plan} onTake={() => take(plan)} />
         ))}
       </div>
     </div>

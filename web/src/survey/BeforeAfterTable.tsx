@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import type { BeforeAfter, ExistingBoard } from "../api/client";
 import { beforeAfterQuery } from "../api/queries";
-import { useJob } from "../job/JobProvider";
-import { FIGURE, VERDICT_MARKS, verdictWord } from "../lattice";
+import { FIGURE, VERDICT_MARKS, verdictWord } from "../circuits";
+import { useJob } from "../job/JobContext";
 import { cx } from "../ui/cx";
 
 type Side = BeforeAfter["circuits"][number]["before"];

@@ -2,13 +2,13 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answered, client, type Photo, Refused } from "../api/client";
 import { photosQuery } from "../api/queries";
-import { useJob } from "../job/JobProvider";
+import { useJob } from "../job/JobContext";
 import { Button } from "../ui/Button";
 import { Dialog } from "../ui/Dialog";
 
 /** Photos of the board, or of one way: kept with the job, made smaller, and without what the camera wrote into them. */
 export function Photos({ board, way, onWhole }: { board: string; way: number | null; onWhole: () => void }) {
-  const { jobId, say } = useJob();
+  const { jobId, notify } = useJob();
   const queries = useQueryClient();
   const { data = [] } = useQuery(photosQuery(jobId));
   const [shown, setShown] = useState<Photo>();
@@ -29,9 +29,9 @@ export function Photos({ board, way, onWhole }: { board: string; way: number | n
         });
         if (!response.ok) throw new Refused(response.status, await response.json());
       }
-      say("");
+      notify("");
     } catch (reason) {
-      say(`The photo was not kept: ${(reason as Error).message}`);
+      notify(`The photo was not kept: ${(reason as Error).message}`);
     }
     setBusy(false);
     if (input.current) input.current.value = "";
@@ -46,7 +46,7 @@ export function Photos({ board, way, onWhole }: { board: string; way: number | n
         }),
       );
     } catch (reason) {
-      say((reason as Error).message);
+      notify((reason as Error).message);
     }
     refresh();
   };

@@ -3,14 +3,14 @@ import { useState } from "react";
 import { useSearchParams } from "react-router";
 import type { ExistingBoard } from "../api/client";
 import { surveyQuery } from "../api/queries";
-import { useJob } from "../job/JobProvider";
+import { useJob } from "../job/JobContext";
 import { freeId } from "../job/jobModel";
 import { Button } from "../ui/Button";
 import { Tabs } from "../ui/Tabs";
 import { BeforeAfterTable } from "./BeforeAfterTable";
-import { FoundWays } from "./FoundWays";
-import { OldToNew } from "./OldToNew";
-import { Things } from "./Things";
+import { ExistingWays } from "./ExistingWays";
+import { Observations } from "./Observations";
+import { RatingTransfers } from "./RatingTransfers";
 
 const PARTS = [
   { id: "found", title: "As it was found" },
@@ -74,9 +74,13 @@ export function SurveyPage() {
         <span aria-hidden className="h-5 border-l border-line" />
         <Tabs label="Parts of the survey" tabs={PARTS} value={part} onChange={setPart} />
       </div>
-      {part === "found" && <FoundWays board={board} words={read.data?.ways ?? []} onChange={put} />}
-      {part === "wrong" && <Things board={board} things={read.data?.observations ?? []} onChange={put} />}
-      {part === "new" && <OldToNew board={board} mapped={read.data?.rating_transfers ?? []} onChange={put} />}
+      {part === "found" && <ExistingWays board={board} words={read.data?.ways ?? []} onChange={put} />}
+      {part === "wrong" && (
+        <Observations board={board} things={read.data?.observations ?? []} onChange={put} />
+      )}
+      {part === "new" && (
+        <RatingTransfers board={board} mapped={read.data?.rating_transfers ?? []} onChange={put} />
+      )}
       {part === "compare" && <BeforeAfterTable board={board} />}
       <p className="mt-3 text-[11.5px] text-soft">{rules.cautions.slice(0, 2).join(" ")}</p>
       {read.error && <p className="text-fail">{read.error.message}</p>}

@@ -152,7 +152,8 @@ _SURVEYED = Renames(
     parts={
         "main_rcd": _EXISTING_RCD,
         "ways": Renames(
-            fields={"proven": "tested", "turned_out": "actually_feeds", "cables": "cable_count"}, parts={"rcd": _EXISTING_RCD}
+            fields={"proven": "tested", "turned_out": "actually_feeds", "cables": "cable_count"},
+            parts={"rcd": _EXISTING_RCD},
         ),
         "observations": Renames(fields={"what": "kind"}),
     },

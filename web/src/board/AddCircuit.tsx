@@ -1,0 +1,110 @@
+import { useState } from "react";
+import { type AddCircuitOption, answered, type Board, type Circuit, client, type Job } from "../api/client";
+import { useJob } from "../job/JobContext";
+import { Button } from "../ui/Button";
+import { cx } from "../ui/cx";
+import { Field, TextBox } from "../ui/Field";
+
+/** One more circuit in this board: every way it can be done, each designed, checked and told with its steps. */
+export function AddCircuit({ board }: { board: Board }) {
+  const { document, edit } = useJob();
+  const [text, setText] = useState("garden sockets, 20m");
+  const [found, setFound] = useState<AddCircuitOption[]>();
+  const [busy, setBusy] = useState(false);
+  const [error, setError] = useState("");
+  const ask = async () => {
+    setBusy(true);
+    setError("");
+    try {
+      const { circuit, rooms } = await typed(text);
+      const body = { document: { ...document, rooms }, board: board.id, circuit };
+      setFound(await answered(client.POST("/api/boards/add-circuit", { body })));
+    } catch (reason) {
+      setError((reason as Error).message);
+    }
+    setBusy(false);
+  };
+  // The same line that makes a circuit in the lattice: read into a board of its own, and taken from there with the room it names.
+  const typed = async (line: string): Promise<{ circuit: Circuit; rooms: Job["rooms"] }> => {
+    const scratch = { ...board, way_count: Math.max(board.way_count, (board.ways?.length ?? 0) + 1) };
+    const wide = {
+      ...document,
+      boards: (document.boards ?? []).map((one) =>
+        one.id === board.id ? { ...scratch, way_count: 200 } : one,
+      ),
+    };
+    const entered = await answered(
+      client.POST("/api/parse/circuit", { body: { document: wide, text: line, board: board.id } }),
+    );
+    const circuit = entered.document.circuits?.find((one) => one.id === entered.circuit);
+    if (!circuit) throw new Error("The line made no circuit.");
+    return { circuit, rooms: entered.document.rooms };
+  };
+  return (
+    <section aria-label="One more circuit" className="flex flex-col gap-2" data-testid="one-more">
+      <div className="rounded-xl border border-line bg-sheet p-3">
+        <Field label="The circuit to add, in one line">
+          {(id) => <TextBox id={id} className="figure" value={text} onCommit={setText} />}
+        </Field>
+        <Button look="strong" className="mt-2" disabled={busy || !text.trim()} onClick={() => void ask()}>
+          {busy ? "Working it out …" : "How can it be done?"}
+        </Button>
+        {error && (
+          <p role="alert" className="mt-1 text-[12.5px] text-fail">
+            {error}
+          </p>
+        )}
+      </div>
+      {found?.map((one) => (
+        <SolutionCard key={one.id} one={one} onTake={() => one.job && edit(one.job)} />
+      ))}
+    </section>
+  );
+}
+
+function SolutionCard({ one, onTake }: { one: AddCircuitOption; onTake: () => void }) {
+  const bad = one.new_problems.length > 0;
+  return (
+    <article className="rounded-xl border border-line bg-sheet p-3 text-[12.5px]" data-solution={one.id}>
+      <header className="flex items-start justify-between gap-2">
+        <h2 className="text-[13px] font-semibold">{one.title}</h2>
+        {one.job && <Button onClick={onTake}>Take it</Button>}
+      </header>
+      {one.not_possible ? (
+        <p className="text-missing">Not here: {one.not_possible}</p>
+      ) : (
+        <>
+          <p className={cx(bad ? "text-fail" : "text-soft")}>
+            {bad ? `▲ ${one.new_problems.length} checks object` : "✓ no check objects that did not before"}
+            {one.modules_left !== null && one.modules_left !== undefined && (
+              <span className="figure text-soft"> · {one.modules_left} modules left</span>
+            )}
+          </p>
+          {bad && (
+            <ul className="list-disc pl-4 text-fail">
+              {one.new_problems.map((trouble) => (
+                <li key={trouble}>{trouble}</li>
+              ))}
+            </ul>
+          )}
+          <ol className="mt-1 list-decimal pl-4">
+            {one.steps.map((step) => (
+              <li key={step}>{step}</li>
+            ))}
+          </ol>
+          <p className="mt-1">
+            <b>Material:</b> {one.materials.join("; ") || "nothing beside the cable"}
+          </p>
+          {one.calls.length > 0 && (
+            <p>
+              <b>To be called:</b> {one.calls.join(" ")}
+            </p>
+          )}
+          <p>
+            <b>Stays live meanwhile:</b> {one.stays_live.join("; ") || "nothing"}
+          </p>
+        </>
+      )}
+    </article>
+  );
+}

@@ -1,0 +1,310 @@
+import { useQuery } from "@tanstack/react-query";
+import type { Board, BoardBuild, BoardView, Job, Mounting } from "../api/client";
+import { answered, client } from "../api/client";
+import { enclosuresQuery } from "../api/queries";
+import { useJob } from "../job/JobContext";
+import { withBoard } from "../job/jobModel";
+import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
+import { Choice, FigureField } from "../ui/Field";
+import { ControlGearList } from "./ControlGearList";
+import { DevicesForm } from "./DevicesForm";
+import { EnclosureFields } from "./EnclosureFields";
+import { UpstreamFeed } from "./UpstreamFeed";
+import { useLayout } from "./useLayout";
+
+/** Enclosure, wishes and habits of a board, and the button that lays it out by them. */
+export function BuildForm({
+  board,
+  view,
+  onTake,
+}: {
+  board: Board;
+  view: BoardView;
+  onTake: (document: Job) => void;
+}) {
+  const { document, edit, notify } = useJob();
+  const layout = useLayout(onTake);
+  const change = (changed: Partial<BoardBuild>) =>
+    edit(withBoard(document, { ...board, build: { ...board.build, ...changed } }));
+  const number = async () => {
+    try {
+      const found = await answered(
+        client.POST("/api/boards/renumber", { body: { document, board: board.id } }),
+      );
+      onTake(found.document);
+    } catch (reason) {
+      notify(reason instanceof Error ? reason.message : String(reason));
+    }
+  };
+  return (
+    <section aria-label="How it is built" className="no-print rounded-xl border border-line bg-sheet p-3">
+      <EnclosureChoice board={board} view={view} onChange={change} />
+      <div className="mt-2 flex flex-wrap items-center gap-2">
+        {layout.running ? (
+          <Button onClick={layout.stop}>Stop</Button>
+        ) : (
+          <Button
+            look="strong"
+            disabled={!board.build.enclosure}
+            onClick={() => void layout.run(document, board.id)}
+          >
+            {board.build.device_positions.length ? "Lay out anew" : "Lay it out"}
+          </Button>
+        )}
+        <Button disabled={!view.units.length || view.not_placed.length > 0} onClick={() => void number()}>
+          Number ways as they stand
+        </Button>
+      </div>
+      <p role="status" className="mt-1 min-h-5 text-[12px] text-soft">
+        {layout.running
+          ? layout.progress
+            ? `Looking … untidiness ${layout.progress.cost}, at least ${layout.progress.bound}`
+            : "Looking …"
+          : layout.said}
+      </p>
+      <Details title="Wishes and habits">
+        <WishFields board={board} onChange={change} />
+      </Details>
+      <Details title="The enclosure's measures">
+        <EnclosureFields board={board} onChange={change} />
+      </Details>
+      <Details title="Main switch, families, comb at hand">
+        <DevicesForm board={board} onChange={change} />
+      </Details>
+      {board.fed_by === "origin" && document.boards?.[0]?.id !== board.id && (
+        <Details title="How it is tapped off">
+          <UpstreamFeed board={board} />
+        </Details>
+      )}
+      <Details title="Where it hangs">
+        <StandingFields board={board} onChange={change} />
+      </Details>
+      <Details title="Control gear">
+        <ControlGearList board={board} />
+      </Details>
+    </section>
+  );
+}
+
+function Details({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <details className="border-t border-line py-1.5">
+      <summary className="cursor-pointer text-[13px] font-medium">{title}</summary>
+      <div className="pt-2">{children}</div>
+    </details>
+  );
+}
+
+type Part = { board: Board; onChange: (changed: Partial<BoardBuild>) => void };
+
+function EnclosureChoice({ board, view, onChange }: Part & { view: BoardView }) {
+  const { data = [] } = useQuery(enclosuresQuery);
+  const { document } = useJob();
+  const form = document.supply.phases === 2 ? "panelboard" : "rail";
+  const held = board.build.enclosure;
+  const offered = data.filter((one) => one.enclosure.form === form);
+  const known = offered.find((one) => one.enclosure.title === held?.title);
+  const options = [
+    { value: "", label: held && !known ? held.title : held ? "none" : "choose one" },
+    ...offered.map((one) => ({
+      value: one.id,
+      label: `${one.enclosure.title}${
+        one.enclosure.rows * one.enclosure.modules < view.modules_needed ? ", too small" : ""
+      }`,
+    })),
+  ];
+  return (
+    <Choice
+      label="Enclosure"
+      value={known?.id ?? ""}
+      options={options}
+      onCommit={(id) => {
+        const next = data.find((one) => one.id === id)?.enclosure;
+        if (next) onChange({ enclosure: next, device_positions: fitting(board, next) });
+        else onChange({ enclosure: null, device_positions: [] });
+      }}
+    />
+  );
+}
+
+/** The places that still exist in another enclosure; the rest is to be laid out anew. */
+function fitting(
+  board: Board,
+  enclosure: NonNullable<BoardBuild["enclosure"]>,
+): BoardBuild["device_positions"] {
+  const was = board.build.enclosure;
+  const same = was?.form === enclosure.form && was.rows <= enclosure.rows && was.modules <= enclosure.modules;
+  return same ? board.build.device_positions : [];
+}
+
+function WishFields({ board, onChange }: Part) {
+  const { layout_preferences: preferences, wiring_defaults: defaults } = board.build;
+  const setPreference = (changed: Partial<typeof preferences>) =>
+    onChange({ layout_preferences: { ...preferences, ...changed } });
+  const setDefault = (changed: Partial<typeof defaults>) =>
+    onChange({ wiring_defaults: { ...defaults, ...changed } });
+  return (
+    <div className="grid grid-cols-2 gap-x-3 gap-y-1">
+      <Choice
+        label="Main switch"
+        value={preferences.main_switch_side ?? ""}
+        options={[
+          { value: "", label: "as the school has it" },
+          { value: "left", label: "at the left" },
+          { value: "right", label: "at the right" },
+          { value: "top", label: "anywhere in the top row" },
+        ]}
+        onCommit={(main) =>
+          setPreference({ main_switch_side: (main || null) as typeof preferences.main_switch_side })
+        }
+      />
+      <Choice
+        label="Supply comes in"
+        value={preferences.supply_entry}
+        options={[
+          { value: "top", label: "from the top" },
+          { value: "bottom", label: "from the bottom" },
+        ]}
+        onCommit={(feed) => setPreference({ supply_entry: feed as typeof preferences.supply_entry })}
+      />
+      <FigureField
+        label="Left free at least"
+        unit="%"
+        value={preferences.spare_pct}
+        empty="by the school"
+        onCommit={(spare_pct) => setPreference({ spare_pct })}
+      />
+      <Choice
+        label="Lights and alarms"
+        value={preferences.lighting_position}
+        options={[
+          { value: "anywhere", label: "by their number" },
+          { value: "first", label: "next to the main switch" },
+          { value: "last", label: "at the far end" },
+        ]}
+        onCommit={(lights) =>
+          setPreference({ lighting_position: lights as typeof preferences.lighting_position })
+        }
+      />
+      <Check
+        checked={preferences.surge_beside_main}
+        onChange={(surge_beside_main) => setPreference({ surge_beside_main })}
+      >
+        Surge device by the main
+      </Check>
+      <Check
+        checked={preferences.groups_together}
+        onChange={(groups_together) => setPreference({ groups_together })}
+      >
+        Groups kept together
+      </Check>
+      <Check
+        checked={preferences.separate_warm_devices}
+        onChange={(separate_warm_devices) => setPreference({ separate_warm_devices })}
+      >
+        Warm devices apart
+      </Check>
+      <Check checked={defaults.use_busbars} onChange={(combs) => setDefault({ use_busbars: combs })}>
+        Combs where they fit
+      </Check>
+      <FigureField
+        label="Links at least"
+        unit="mm²"
+        value={defaults.min_link_mm2}
+        empty="by the school"
+        onCommit={(min_link_mm2) => setDefault({ min_link_mm2 })}
+      />
+      <FigureField
+        label="Slack of a conductor"
+        unit="mm"
+        required
+        value={defaults.extra_length_mm}
+        onCommit={(extra_length_mm) => extra_length_mm !== null && setDefault({ extra_length_mm })}
+      />
+      <Choice
+        label="Links are"
+        value={defaults.link_conductor}
+        options={[
+          { value: "flexible", label: "flexible, with ferrules" },
+          { value: "stranded", label: "stranded" },
+          { value: "solid", label: "solid" },
+        ]}
+        onCommit={(conductor) => setDefault({ link_conductor: conductor as typeof defaults.link_conductor })}
+      />
+      <Check checked={defaults.rcds_ring_fed} onChange={(rcds_ring_fed) => setDefault({ rcds_ring_fed })}>
+        RCDs fed in a ring
+      </Check>
+    </div>
+  );
+}
+
+function StandingFields({ board, onChange }: Part) {
+  const { document } = useJob();
+  const held: Mounting = board.build.mounting ?? { location: "wall", door: true };
+  const stand = (changed: Partial<Mounting>) => onChange({ mounting: { ...held, ...changed } });
+  return (
+    <div className="grid grid-cols-2 gap-x-3 gap-y-1">
+      <Choice
+        label="Room"
+        value={held.room ?? ""}
+        options={[
+          { value: "", label: "not stated" },
+          ...(document.rooms ?? []).map((room) => ({ value: room.id, label: room.name })),
+        ]}
+        onCommit={(room) => stand({ room: room || null })}
+      />
+      <Choice
+        label="Kind of place"
+        value={held.location}
+        options={PLACES}
+        onCommit={(location) => stand({ location: location as Mounting["location"] })}
+      />
+      <FigureField
+        label="Highest handle"
+        unit="m"
+        value={held.highest_handle_m}
+        onCommit={(highest_handle_m) => stand({ highest_handle_m })}
+      />
+      <FigureField
+        label="Lower edge"
+        unit="m"
+        value={held.bottom_edge_m}
+        onCommit={(bottom_edge_m) => stand({ bottom_edge_m })}
+      />
+      <FigureField
+        label="Free in front"
+        unit="m"
+        value={held.clear_depth_m}
+        onCommit={(clear_depth_m) => stand({ clear_depth_m })}
+      />
+      <FigureField
+        label="From bath or basin"
+        unit="m"
+        value={held.distance_m}
+        onCommit={(distance_m) => stand({ distance_m })}
+      />
+      <FigureField
+        label="Room's warmth"
+        unit="°C"
+        value={held.ambient_c}
+        empty="25"
+        onCommit={(ambient_c) => stand({ ambient_c })}
+      />
+      <Check checked={held.door} onChange={(door) => stand({ door })}>
+        With a door or cover
+      </Check>
+    </div>
+  );
+}
+
+const PLACES = [
+  { value: "wall", label: "on a wall" },
+  { value: "cupboard", label: "in a cupboard" },
+  { value: "clothes-closet", label: "in a clothes closet" },
+  { value: "under-stairs", label: "under the stairs" },
+  { value: "over-stairs", label: "over the steps of a stair" },
+  { value: "escape-route", label: "in an escape route" },
+  { value: "hydrant-cupboard", label: "in a hydrant cupboard" },
+  { value: "over-water", label: "above water or a cooker" },
+];

@@ -1,0 +1,128 @@
+import type { Board, ControlGear } from "../api/client";
+import { useJob } from "../job/JobContext";
+import { circuitById, freeId, withBoard } from "../job/jobModel";
+import { Button } from "../ui/Button";
+import { Choice, FigureField } from "../ui/Field";
+
+const KINDS: { value: ControlGear["kind"]; label: string }[] = [
+  { value: "contactor", label: "Contactor, all off" },
+  { value: "impulse-relay", label: "Impulse relay" },
+  { value: "time-switch", label: "Time switch" },
+  { value: "socket", label: "Socket on the rail" },
+  { value: "isolator", label: "Isolator beside the equipment" },
+];
+
+/** Contactors with what they switch, and the gear behind one circuit. */
+export function ControlGearList({ board }: { board: Board }) {
+  const { document, edit } = useJob();
+  const put = (gear: ControlGear[]) => edit(withBoard(document, { ...board, control_gear: gear }));
+  const ways = board.ways ?? [];
+  const groups = (board.shared_rcds ?? []).map((group) => ({ id: group.id, name: group.name }));
+  const circuits = ways.map((way) => ({
+    id: way.circuit,
+    name: circuitById(document, way.circuit)?.name ?? "",
+  }));
+  const add = (kind: ControlGear["kind"]) => {
+    const free = circuits.find((one) => !ways.find((way) => way.circuit === one.id)?.rcd);
+    const first = kind === "contactor" ? (free ?? groups[0]) : circuits[0];
+    if (!first) return;
+    const gear: ControlGear = {
+      id: freeId("k", board.control_gear),
+      name: KINDS.find((one) => one.value === kind)?.label ?? "",
+      kind,
+      rating_a: kind === "contactor" ? 25 : 16,
+      switches: [first.id],
+      coil_breaker_a: kind === "contactor" ? 6 : null,
+    };
+    put([...board.control_gear, gear]);
+  };
+  return (
+    <div className="flex flex-col gap-2">
+      {board.control_gear.map((gear) => {
+        const set = (changed: Partial<ControlGear>) =>
+          put(board.control_gear.map((one) => (one.id === gear.id ? { ...gear, ...changed } : one)));
+        // What stands behind a shared RCD is switched with it.
+        const alone = circuits.filter((one) => !ways.find((way) => way.circuit === one.id)?.rcd);
+        const offered = gear.kind === "contactor" ? [...groups, ...alone] : circuits;
+        return (
+          <fieldset key={gear.id} className="rounded-lg border border-line p-2" data-gear={gear.id}>
+            <legend className="px-1 text-[12.5px] font-medium">{gear.name}</legend>
+            {gear.kind === "contactor" ? (
+              <div className="flex flex-wrap gap-x-3 text-[12.5px]">
+                {offered.map((one) => (
+                  <label key={one.id} className="flex items-center gap-1">
+                    <input
+                      type="checkbox"
+                      checked={gear.switches.includes(one.id)}
+                      onChange={(event) => {
+                        const next = event.target.checked
+                          ? [...gear.switches, one.id]
+                          : gear.switches.filter((name) => name !== one.id);
+                        if (next.length) set({ switches: next });
+                      }}
+                    />
+                    {one.name}
+                  </label>
+                ))}
+              </div>
+            ) : (
+              <Choice
+                label="Of the circuit"
+                value={gear.switches[0] ?? ""}
+                options={offered.map((one) => ({ value: one.id, label: one.name }))}
+                onCommit={(id) => set({ switches: [id] })}
+              />
+            )}
+            <div className="mt-1 grid grid-cols-2 gap-2">
+              <FigureField
+                label="Rating"
+                unit="A"
+                required
+                value={gear.rating_a}
+                onCommit={(rating_a) => rating_a && set({ rating_a })}
+              />
+              {gear.kind !== "socket" && (
+                <>
+                  <FigureField
+                    label="For motors"
+                    unit="A"
+                    value={gear.motor_rating_a}
+                    empty="as marked"
+                    hint={gear.kind === "isolator" ? "AC-23" : "AC-7b"}
+                    onCommit={(motor_rating_a) => set({ motor_rating_a })}
+                  />
+                  <FigureField
+                    label="Largest device upstream"
+                    unit="A"
+                    value={gear.max_backup_a}
+                    empty="as marked"
+                    onCommit={(max_backup_a) => set({ max_backup_a })}
+                  />
+                </>
+              )}
+              {gear.kind === "contactor" && (
+                <FigureField
+                  label="Breaker of its coil"
+                  unit="A"
+                  value={gear.coil_breaker_a}
+                  empty="none"
+                  onCommit={(coil_breaker_a) => set({ coil_breaker_a })}
+                />
+              )}
+            </div>
+            <Button look="quiet" onClick={() => put(board.control_gear.filter((one) => one.id !== gear.id))}>
+              Take out
+            </Button>
+          </fieldset>
+        );
+      })}
+      <div className="flex flex-wrap gap-1">
+        {KINDS.map((kind) => (
+          <Button key={kind.value} disabled={!circuits.length} onClick={() => add(kind.value)}>
+            + {kind.label}
+          </Button>
+        ))}
+      </div>
+    </div>
+  );
+}

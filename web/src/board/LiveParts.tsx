@@ -1,0 +1,145 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Board, BoardView } from "../api/client";
+import { isolationQuery } from "../api/queries";
+import { useJob } from "../job/JobContext";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Field";
+
+const STATES: Record<string, string> = {
+  live: "live",
+  "through-load": "live through what is connected",
+  neutral: "joined to the neutral",
+  earth: "joined to earth",
+  dead: "dead",
+};
+
+/** What is live with the switches as they are, and the order of isolation for the work in hand. */
+export function LiveParts({
+  board,
+  view,
+  chosen,
+  open,
+  onOpen,
+}: {
+  board: Board;
+  view: BoardView;
+  chosen: string | undefined;
+  open: ReadonlySet<string>;
+  onOpen: (open: string[]) => void;
+}) {
+  const { document, version } = useJob();
+  const [work, setWork] = useState("board");
+  const isolation = useQuery(isolationQuery(document, version, board.id, work, true));
+  const dead = view.units.filter((unit) => unit.kind === "way" && state(view, unit.id) === "dead");
+  const unit = view.units.find((one) => one.id === chosen);
+  return (
+    <>
+      <section
+        className="rounded-xl border border-line bg-sheet p-3 text-[13px]"
+        aria-label="What is live"
+        aria-live="polite"
+        data-testid="live-panel"
+      >
+        <div className="mb-1 flex items-center justify-between">
+          <h2 className="text-[13px] font-semibold">
+            {open.size
+              ? `Open: ${view.units
+                  .filter((one) => open.has(one.id))
+                  .map((one) => one.name)
+                  .join(", ")}`
+              : "Everything is on"}
+          </h2>
+          {open.size > 0 && (
+            <Button look="quiet" onClick={() => onOpen([])}>
+              Close all
+            </Button>
+          )}
+        </div>
+        <p data-testid="stays-live">
+          <b className="text-fail">Live:</b> {liveWords(view) || "nothing"}
+        </p>
+        <p className="mt-1">
+          <b>Dead:</b> {dead.length ? dead.map((one) => one.name).join(", ") : "no way"}
+        </p>
+        {unit && (
+          <ul className="mt-2 border-t border-line pt-1 text-[12.5px]">
+            <li className="font-medium">{unit.name}</li>
+            {unit.clamps.map((clamp) => (
+              <li key={clamp.terminal} className="flex justify-between">
+                <span>
+                  clamp <span className="figure">{clamp.number}</span>
+                </span>
+                <span>{STATES[view.live.find((one) => one.net === clamp.net)?.state ?? "dead"]}</span>
+              </li>
+            ))}
+          </ul>
+        )}
+      </section>
+      <section
+        className="rounded-xl border border-line bg-sheet p-3 text-[13px]"
+        aria-label="Order of isolation"
+        data-testid="isolation"
+      >
+        <Choice
+          label="The work in hand"
+          value={work}
+          options={[
+            { value: "board", label: "the board as a whole" },
+            ...view.units.map((one) => ({ value: one.id, label: `inside, at ${one.name}` })),
+            ...view.units
+              .filter((one) => one.kind === "way")
+              .map((one) => ({ value: `circuit:${one.circuit}`, label: `out at ${one.name}` })),
+          ]}
+          onCommit={setWork}
+        />
+        {isolation.data && (
+          <>
+            <ol className="mt-2 list-decimal pl-5">
+              {isolation.data.steps.map((step) => (
+                <li key={step}>{step}</li>
+              ))}
+            </ol>
+            <p className="mt-2 text-fail">
+              {isolation.data.stays_live.length
+                ? `Stays live in this board: ${isolation.data.stays_live.join("; ")}.`
+                : "Nothing in this board stays live."}
+            </p>
+            <Button className="mt-2" onClick={() => onOpen([...isolation.data.open])}>
+              Show it so
+            </Button>
+          </>
+        )}
+      </section>
+    </>
+  );
+}
+
+function state(view: BoardView, unit: string): string {
+  const out = view.units
+    .find((one) => one.id === unit)
+    ?.clamps.filter((clamp) => clamp.terminal.endsWith("/out"));
+  const states = new Map(view.live.map((one) => [one.net, one.state]));
+  return out?.some((clamp) => ["live", "through-load"].includes(states.get(clamp.net) ?? "dead"))
+    ? "live"
+    : "dead";
+}
+
+/** What is live, by the devices it can be touched at. */
+function liveWords(view: BoardView): string {
+  const states = new Map(view.live.map((one) => [one.net, one.state]));
+  const words = view.units.flatMap((unit) => {
+    const hot = (side: string) =>
+      unit.clamps.some(
+        (clamp) =>
+          clamp.terminal.endsWith(side) && ["live", "through-load"].includes(states.get(clamp.net) ?? "dead"),
+      );
+    const [into, out, tap] = [hot("/in"), hot("/out"), hot("/tap")];
+    if (into && out) return [unit.name];
+    if (into) return [`${unit.name}, incoming side`];
+    if (out) return [`${unit.name}, outgoing side`];
+    return tap ? [unit.name] : [];
+  });
+  if (words.length > 6) return `${words.slice(0, 6).join("; ")} and ${words.length - 6} more`;
+  return words.join("; ");
+}

@@ -1,0 +1,79 @@
+import type { Board, BoardView, Conductor } from "../api/client";
+import { useJob } from "../job/JobContext";
+import { withBoard } from "../job/jobModel";
+import { Choice } from "../ui/Field";
+import { cut } from "./boardModel";
+
+/** The device in hand: where each of its conductors goes, and the screws of its neutral and earth. */
+export function SelectedDevice({
+  board,
+  view,
+  chosen,
+}: {
+  board: Board;
+  view: BoardView;
+  chosen: string | undefined;
+}) {
+  const unit = view.units.find((one) => one.id === chosen);
+  if (!unit) return null;
+  const own = (terminal: string) => {
+    const name = terminal.replace("bar>", "").split("/")[0] ?? "";
+    return name === unit.id || (unit.circuit !== "" && name.split("+")[0] === `cable:${unit.circuit}`);
+  };
+  const wires = view.conductors.filter((one) => own(one.start.terminal) || own(one.end.terminal));
+  return (
+    <section
+      aria-label="The device in hand"
+      className="rounded-xl border border-line bg-sheet px-3 py-2 text-[12.5px]"
+      data-testid="chosen-unit"
+    >
+      <h2 className="text-[13px] font-semibold">
+        {unit.way ? `Way ${unit.way}: ` : ""}
+        {unit.name} <span className="figure font-normal text-soft">{unit.mark}</span>
+        <span className="font-normal text-soft">
+          {unit.row > 0 && ` · row ${unit.row}, from module ${unit.offset_modules + 1}, ${unit.wide} wide`}
+        </span>
+      </h2>
+      <ul className="grid gap-x-6 sm:grid-cols-2">
+        {wires.map((one) => (
+          <li key={one.id}>{said(one)}</li>
+        ))}
+      </ul>
+      {unit.kind === "way" && <NeutralBar board={board} view={view} circuit={unit.circuit} />}
+    </section>
+  );
+}
+
+/** Where its neutral was found, or is to be, where the board has more than one bar for it. */
+function NeutralBar({ board, view, circuit }: { board: Board; view: BoardView; circuit: string }) {
+  const { document, edit } = useJob();
+  const bars = view.bars.filter((bar) => bar.conductor === "N");
+  const { neutral_connections } = board.build;
+  const elsewhere = neutral_connections.find((one) => one.circuit === circuit)?.bar ?? "";
+  if (bars.length < 2 && !elsewhere) return null;
+  const put = (bar: string) => {
+    const rest = neutral_connections.filter((one) => one.circuit !== circuit);
+    const next = bar ? [...rest, { circuit, bar }] : rest;
+    edit(withBoard(document, { ...board, build: { ...board.build, neutral_connections: next } }));
+  };
+  return (
+    <div className="mt-1 w-64">
+      <Choice
+        label="Its neutral is on"
+        value={elsewhere}
+        options={[
+          { value: "", label: "the bar it belongs on" },
+          ...bars.map((bar) => ({ value: bar.id, label: bar.title })),
+        ]}
+        onCommit={put}
+      />
+    </div>
+  );
+}
+
+function said(one: Conductor): string {
+  const facts = [one.colour, one.size, one.kind === "plug" ? "" : cut(one.length_mm)]
+    .filter(Boolean)
+    .join(", ");
+  return `${one.start.text} → ${one.end.text}${facts ? ` (${facts})` : ""}`;
+}

@@ -1,0 +1,130 @@
+import { useState } from "react";
+import { answered, type BoardView, client, type Device, type Verdict } from "../api/client";
+import type { components } from "../api/schema";
+import { FIGURE, VERDICT_MARKS } from "../circuits";
+import { blankRcd } from "../job/blank";
+import { useJob } from "../job/JobContext";
+import { circuitById } from "../job/jobModel";
+import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
+import { Choice, FigureField } from "../ui/Field";
+
+type Swap = components["schemas"]["Swap"];
+
+/** One device changed for another in its place: width, neutral, comb, clamps, and what stays live meanwhile. */
+export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string | undefined }) {
+  const { document, rules, edit } = useJob();
+  const unit = view.units.find((one) => one.id === chosen && one.kind === "way");
+  const circuit = unit && circuitById(document, unit.circuit);
+  const device = circuit && typeof circuit.device !== "string" ? circuit.device : undefined;
+  const [kind, setKind] = useState("");
+  const [rating, setRating] = useState<number>();
+  const [arc, setArc] = useState<boolean>();
+  const [found, setFound] = useState<{ unit: string; swap: Swap }>();
+  const [error, setError] = useState("");
+  if (!unit || !device)
+    return (
+      <p className="rounded-xl border border-dashed border-line p-4 text-[13px] text-soft">
+        Choose the device to swap in the drawing.
+      </p>
+    );
+  const kinds = rules.devices.filter((one) => one.current);
+  const next = kinds.find((one) => one.id === kind) ?? kinds.find((one) => one.has_rcd) ?? kinds[0];
+  const ask = async () => {
+    if (!next) return;
+    const changed: Device = {
+      ...device,
+      kind: next.id,
+      curve: next.curves.length ? (device.curve ?? (next.curves[0] as Device["curve"])) : null,
+      rating_a: rating ?? device.rating_a,
+      rcd: next.has_rcd ? (device.rcd ?? blankRcd(30)) : null,
+      arc_fault: arc ?? device.arc_fault,
+      family: null,
+    };
+    try {
+      const body = { document, circuit: unit.circuit, device: changed };
+      setFound({ unit: unit.id, swap: await answered(client.POST("/api/boards/swap-device", { body })) });
+      setError("");
+    } catch (reason) {
+      setError((reason as Error).message);
+    }
+  };
+  const swap = found?.unit === unit.id ? found.swap : undefined;
+  return (
+    <section
+      aria-label="Swap a device"
+      className="rounded-xl border border-line bg-sheet p-3 text-[13px]"
+      data-testid="swap"
+    >
+      <h2 className="mb-2 font-semibold">
+        Way {unit.way}: {unit.name} <span className="figure font-normal text-soft">{unit.mark}</span>
+      </h2>
+      <div className="grid grid-cols-2 gap-2">
+        <Choice
+          label="In its place"
+          value={next?.id ?? ""}
+          options={kinds.map((one) => ({ value: one.id, label: one.title }))}
+          onCommit={setKind}
+        />
+        <FigureField
+          label="Rating"
+          unit="A"
+          required
+          value={rating ?? device.rating_a}
+          onCommit={(value) => value && setRating(value)}
+        />
+        <Check checked={arc ?? device.arc_fault ?? false} onChange={setArc}>
+          With arc-fault detection
+        </Check>
+      </div>
+      <div className="mt-2 flex gap-2">
+        <Button look="strong" onClick={() => void ask()}>
+          What does it meet?
+        </Button>
+        {swap && <Button onClick={() => edit(swap.job)}>Take it</Button>}
+      </div>
+      {error && (
+        <p role="alert" className="mt-1 text-fail">
+          {error}
+        </p>
+      )}
+      {swap && (
+        <>
+          <ul className="mt-2">
+            {swap.facts.map((fact) => (
+              <li
+                key={fact.topic}
+                className="grid grid-cols-[16px_92px_1fr] gap-1 border-t border-line py-1 text-[12.5px]"
+              >
+                <span className={FIGURE[fact.verdict as Verdict]}>
+                  {VERDICT_MARKS[fact.verdict as Verdict] ?? "✓"}
+                </span>
+                <span className="font-medium">{fact.topic}</span>
+                <span>{fact.text}</span>
+              </li>
+            ))}
+          </ul>
+          {swap.changes.length > 0 && (
+            <>
+              <h3 className="mt-2 font-medium">What changes in its checks</h3>
+              <ul className="list-disc pl-5 text-[12.5px]">
+                {swap.changes.map((one) => (
+                  <li key={one}>{one}</li>
+                ))}
+              </ul>
+            </>
+          )}
+          <h3 className="mt-2 font-medium">The order of the work</h3>
+          <ol className="list-decimal pl-5 text-[12.5px]">
+            {swap.steps.map((step) => (
+              <li key={step}>{step}</li>
+            ))}
+          </ol>
+          <p className="mt-1 text-[12.5px] text-fail">
+            Stays live meanwhile: {swap.stays_live.join("; ") || "nothing in this board"}.
+          </p>
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,84 @@
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import type { Board, BoardFigures, Finding } from "../api/client";
+import { useJob } from "../job/JobContext";
+import { cx } from "../ui/cx";
+import { FIGURE } from "./CheckCell";
+import { VERDICT_MARKS } from "./gridModel";
+
+/** A board's rows under its name, what it is fed from, and what its lines carry. */
+export function BoardRows({
+  board,
+  used,
+  figures,
+  findings,
+  children,
+}: {
+  board: Board;
+  used: number;
+  figures: BoardFigures | undefined;
+  findings: Finding[] | undefined;
+  children: ReactNode;
+}) {
+  const finding = findings?.find((one) => one.check === "demand");
+  const verdict = finding?.verdict ?? "not-applicable";
+  const { rules } = useJob();
+  const titles = new Map(rules.board_checks.map((one) => [one.id, one.title.toLowerCase()]));
+  const builds = new Set(rules.board_checks.filter((one) => one.category === "build").map((one) => one.id));
+  return (
+    <>
+      <div
+        role="row"
+        className="flex items-center gap-3 border-t border-line bg-line/40 px-2"
+        style={{ gridColumn: "1 / -1" }}
+      >
+        <span role="rowheader" className="text-[12.5px] font-semibold">
+          {board.name}
+        </span>
+        <span role="gridcell" className="text-[12px] text-soft">
+          {boardNote(board.fed_by, used, board.way_count)}
+        </span>
+        <span role="gridcell" className="flex gap-3 text-[12px]">
+          {findings
+            ?.filter((one) => one.check !== "demand" && VERDICT_MARKS[one.verdict])
+            .map((one) => (
+              <Link
+                key={one.check}
+                to={builds.has(one.check) ? "../board" : "../protection"}
+                className={cx(FIGURE[one.verdict], "underline decoration-dotted")}
+                title={one.sentence}
+              >
+                {VERDICT_MARKS[one.verdict]} {titles.get(one.check) ?? one.check}
+              </Link>
+            ))}
+        </span>
+        <span
+          role="gridcell"
+          className={cx(
+            "figure ml-auto text-[12px]",
+            FIGURE[verdict === "pass" ? "not-applicable" : verdict],
+          )}
+          title={finding?.sentence}
+          data-testid="board-lines"
+        >
+          {/* What is in order needs no sign. */}
+          {VERDICT_MARKS[verdict] && `${VERDICT_MARKS[verdict]} `}
+          {verdict === "missing" && "input"}
+          {figures?.lines?.map((line) => (
+            <span key={line.line} className="ml-3">
+              {(figures.lines?.length ?? 0) > 1 && `${line.line} `}
+              {line.shown} A
+            </span>
+          ))}
+        </span>
+      </div>
+      {children}
+    </>
+  );
+}
+
+function boardNote(fedBy: "origin" | { board: string; way: number }, used: number, total: number): string {
+  const from =
+    typeof fedBy === "string" ? "fed from the origin" : `fed from way ${fedBy.way} of ${fedBy.board}`;
+  return `${from} · ${used} of ${total} ways`;
+}

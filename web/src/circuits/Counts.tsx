@@ -1,0 +1,101 @@
+import { Popover } from "radix-ui";
+import { useNavigate } from "react-router";
+import type { Assessment, CauseGroup, Verdict } from "../api/client";
+import { useJob } from "../job/JobContext";
+import { countCauses, VERDICT_MARKS, viewOfCause } from "./gridModel";
+
+const SHOWN: { verdict: Verdict; word: string; look: string }[] = [
+  { verdict: "fail", word: "to fix", look: "text-fail" },
+  { verdict: "missing", word: "to answer", look: "text-missing" },
+  { verdict: "advice", word: "to consider", look: "text-advice" },
+];
+
+/** How the whole job stands, in a line that opens into what to look at: each cause once. */
+export function Counts({
+  assessment,
+  onCircuit,
+}: {
+  assessment: Assessment | undefined;
+  onCircuit: (check: string, circuit: string) => void;
+}) {
+  if (!assessment) return <p className="text-[13px] text-soft">Working it out …</p>;
+  const causes = assessment.causes;
+  const counts = countCauses(causes);
+  if (!causes.length) {
+    return (
+      <output className="text-[13px]" data-testid="counts">
+        {assessment.counts.pass ? "Everything is in order" : "Nothing to check yet"}
+      </output>
+    );
+  }
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        className="flex shrink-0 flex-wrap gap-x-3 rounded-md px-1 text-[13px] underline decoration-dotted"
+        data-testid="counts"
+      >
+        {SHOWN.filter(({ verdict }) => counts[verdict]).map(({ verdict, word, look }) => (
+          <span key={verdict} className={look}>
+            <span aria-hidden="true">{VERDICT_MARKS[verdict]} </span>
+            <b className="figure">{counts[verdict]}</b> {word}
+          </span>
+        ))}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          aria-label="To look at"
+          className="z-40 max-h-[70vh] w-[32rem] max-w-[94vw] overflow-y-auto rounded-xl border border-line bg-sheet p-3 shadow-lg"
+        >
+          <h2 className="mb-1 text-[12px] font-semibold text-soft">To look at</h2>
+          <ul className="flex flex-col" data-testid="causes">
+            {causes.map((one) => (
+              <CauseLine
+                key={`${one.verdict} ${one.cause.check} ${one.cause.subject.id}`}
+                one={one}
+                onCircuit={onCircuit}
+              />
+            ))}
+          </ul>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+/** A cause in its sentence, with how many circuits it is about; a click goes to its calculation. */
+function CauseLine({
+  one,
+  onCircuit,
+}: {
+  one: CauseGroup;
+  onCircuit: (check: string, circuit: string) => void;
+}) {
+  const { document, rules } = useJob();
+  const navigate = useNavigate();
+  const go = () => {
+    const view = viewOfCause(one, rules);
+    if (view) navigate(view);
+    else onCircuit(one.cause.check, one.circuits[0] ?? "");
+  };
+  const look = SHOWN.find(({ verdict }) => verdict === one.verdict)?.look;
+  const [first, ...rest] = one.circuits;
+  const where = rest.length
+    ? `${one.circuits.length} circuits`
+    : document.circuits?.find((circuit) => circuit.id === first)?.name;
+  return (
+    <li className="border-t border-line first:border-t-0">
+      <Popover.Close
+        className="grid w-full grid-cols-[1.2rem_1fr_auto] gap-1 py-1.5 text-left text-[13px]"
+        onClick={go}
+      >
+        <span className={look} aria-hidden="true">
+          {VERDICT_MARKS[one.verdict]}
+        </span>
+        <span>{one.sentence}</span>
+        <span className="max-w-36 pl-2 text-right text-[12px] text-soft">{where}</span>
+      </Popover.Close>
+    </li>
+  );
+}

@@ -1,0 +1,50 @@
+import { useQuery } from "@tanstack/react-query";
+import type { Circuit } from "../api/client";
+import { lengthsQuery } from "../api/queries";
+import { useJob } from "../job/JobContext";
+import { cx } from "../ui/cx";
+import { cableText, sizeLabel } from "./gridModel";
+
+/** How far each size of the circuit's cable goes before a check ends it. */
+export function MaxLengths({ circuit }: { circuit: Circuit }) {
+  const { document, version, settled, rules } = useJob();
+  const found = useQuery(lengthsQuery(document, version, circuit.id, settled));
+  const titles = new Map(rules.checks.map((check) => [check.id, check.title.toLowerCase()]));
+  const type = circuit.cable && typeof circuit.cable !== "string" ? circuit.cable.type : "";
+  const sizeOf = (area_mm2: number) => sizeLabel(rules, type, area_mm2);
+  if (found.data?.length === 0) return null;
+  const without = [...new Set(found.data?.flatMap((run) => run.without ?? []))];
+  return (
+    <section aria-label="How far each size goes" data-testid="lengths">
+      <h3 className="mb-1 text-[12px] font-semibold text-soft">How far each size goes</h3>
+      <ul className="figure flex flex-col text-[12px]">
+        {found.isPending && <li className="font-sans text-soft">Working it out …</li>}
+        {found.data?.map((run) => (
+          <li
+            key={run.area_mm2}
+            className={cx(
+              "grid grid-cols-[4.5rem_5rem_1fr] border-t border-line py-0.5",
+              sizeOf(run.area_mm2) === cableText(circuit, rules) && "bg-wash font-semibold",
+            )}
+          >
+            <span>
+              {sizeOf(run.area_mm2)} {rules.size_unit}
+            </span>
+            <span className="pr-2 text-right">
+              {run.length_m === null ? "–" : `${run.unlimited ? "over " : ""}${run.length_m} m`}
+            </span>
+            <span className="font-sans text-soft">
+              {run.length_m === null ? "not at any length: " : ""}
+              {titles.get(run.decided_by)}
+            </span>
+          </li>
+        ))}
+      </ul>
+      {without.length > 0 && (
+        <p className="mt-1 text-[12px] text-missing">
+          Without {without.map((check) => titles.get(check)).join(", ")}: an input is missing.
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,149 @@
+import { useMemo, useState } from "react";
+import type { Finding, Remedy } from "../api/client";
+import { useJob } from "../job/JobContext";
+import { withCircuits, withRemedy } from "../job/jobModel";
+import { Dialog } from "../ui/Dialog";
+import { TextBox } from "../ui/Field";
+import { CellContent } from "./CheckCell";
+import { CheckDetails } from "./CheckDetails";
+import { CheckGroupSwitch } from "./CheckGroupSwitch";
+import { Counts } from "./Counts";
+import { checksOf, type Face, faceOf } from "./checkGroups";
+import {
+  cableText,
+  cellKey,
+  deviceText,
+  findingsByCell,
+  lengthText,
+  methodText,
+  type Row,
+  rowsOf,
+} from "./gridModel";
+import { typed } from "./typing";
+
+/** The lattice for one free hand: a card a circuit, its length to type over, each check to tap for its sum. */
+export function PhoneCircuits() {
+  const { document, assessment, rules, cell, focus, edit } = useJob();
+  const groups = useMemo(() => rowsOf(document), [document]);
+  const found = useMemo(() => findingsByCell(assessment?.findings ?? []), [assessment]);
+  const [open, setOpen] = useState(false);
+  const [face, setFace] = useState<Face>("sizing");
+  const circuit = document.circuits?.find((known) => known.id === cell?.circuit);
+  const take = (remedy: Remedy) => {
+    edit(withRemedy(document, remedy));
+    setOpen(false);
+  };
+  return (
+    <main className="flex-1 overflow-auto p-3" data-testid="pocket">
+      <Counts
+        assessment={assessment}
+        onCircuit={(check, circuit) => {
+          focus({ check, circuit });
+          setFace(faceOf(rules, check));
+          setOpen(true);
+        }}
+      />
+      <div className="mt-2 flex">
+        <CheckGroupSwitch face={face} assessment={assessment} onFace={setFace} />
+      </div>
+      {groups.map(({ board, rows }) => (
+        <section key={board.id} aria-label={board.name}>
+          <h2 className="mb-1 mt-2 font-semibold">{board.name}</h2>
+          <ul className="flex flex-col gap-2">
+            {rows.map((row) => (
+              <Card
+                key={row.circuit.id}
+                row={row}
+                face={face}
+                found={found}
+                onCheck={(check) => {
+                  focus({ check, circuit: row.circuit.id });
+                  setOpen(true);
+                }}
+              />
+            ))}
+          </ul>
+        </section>
+      ))}
+      {circuit && cell && (
+        <Dialog open={open} onOpenChange={setOpen} title={circuit.name}>
+          <CheckDetails
+            circuit={circuit}
+            check={cell.check}
+            finding={found.get(cellKey(cell))}
+            onTake={take}
+          />
+        </Dialog>
+      )}
+    </main>
+  );
+}
+
+function Card({
+  row,
+  face,
+  found,
+  onCheck,
+}: {
+  row: Row;
+  face: Face;
+  found: Map<string, Finding>;
+  onCheck: (check: string) => void;
+}) {
+  const { document, rules, edit, notify } = useJob();
+  const { circuit, way } = row;
+  const several = circuit.run.length > 1;
+  const setLength = (text: string) => {
+    const done = typed(circuit, "length", text, rules);
+    if ("wrong" in done) notify(done.wrong);
+    else edit(withCircuits(document, [done.circuit]));
+  };
+  return (
+    <li className="rounded-lg border border-line bg-sheet p-2">
+      <div className="flex items-baseline gap-2">
+        <span className="figure text-soft">{way}</span>
+        <b className="min-w-0 flex-1 truncate font-semibold">{circuit.name}</b>
+        <span className="figure text-[13px]">
+          {deviceText(circuit)} · {cableText(circuit, rules)} {rules.size_unit} · {methodText(circuit, rules)}
+        </span>
+      </div>
+      <div className="my-1 flex items-center gap-2 text-[13px]">
+        {several ? (
+          <span className="figure text-soft">
+            {lengthText(circuit) || "?"} m in {circuit.run.length} sections
+          </span>
+        ) : (
+          <span className="flex items-center gap-2">
+            Length
+            <TextBox
+              className="figure w-20! text-[16px]"
+              inputMode="decimal"
+              aria-label={`${circuit.name}, length, m`}
+              value={lengthText(circuit)}
+              onCommit={setLength}
+            />
+            m
+          </span>
+        )}
+      </div>
+      <div className="grid grid-cols-3 gap-1.5">
+        {checksOf(rules, face).map((check) => {
+          const finding = found.get(cellKey({ check: check.id, circuit: circuit.id }));
+          return (
+            <button
+              key={check.id}
+              type="button"
+              className="relative rounded border border-line px-1.5 py-1 text-left"
+              onClick={() => onCheck(check.id)}
+            >
+              <span aria-hidden="true" className="block text-[11px] text-soft">
+                {check.short}
+              </span>
+              <CellContent circuit={circuit} title={check.title} finding={finding} />
+            </button>
+          );
+        })}
+      </div>
+    </li>
+  );
+}

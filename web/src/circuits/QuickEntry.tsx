@@ -1,0 +1,111 @@
+import { Plus } from "lucide-react";
+import { type ReactNode, useState } from "react";
+import { answered, type Board, client } from "../api/client";
+import { isTable } from "../import/takeInModel";
+import { useJob } from "../job/JobContext";
+import { Button } from "../ui/Button";
+import { cx } from "../ui/cx";
+import { DesignButton } from "./DesignButton";
+import { decided } from "./gridModel";
+
+type Props = {
+  boards: Board[];
+  onAdded: (circuit: string) => void;
+  /** A table that was pasted where one line is typed. */
+  onTable: (text: string) => void;
+  children: ReactNode;
+};
+
+/** One typed line becomes a circuit, designed at once; beneath it what came of it, beside what the page adds. A line that is not understood stays in the box, with the reason. */
+export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
+  const { document, edit, notify } = useJob();
+  const [text, setText] = useState("");
+  const [board, setBoard] = useState(boards[0]?.id ?? "");
+  const [note, setNote] = useState<{ wrong: boolean; text: string }>();
+  const [busy, setBusy] = useState(false);
+  const chosen = boards.some((known) => known.id === board) ? board : (boards[0]?.id ?? "");
+
+  const add = async () => {
+    if (!text.trim() || busy) return;
+    setBusy(true);
+    try {
+      const entered = await answered(
+        client.POST("/api/parse/circuit", { body: { document, board: chosen, text } }),
+      );
+      edit(entered.document);
+      notify("");
+      setText("");
+      const said = [`Assumed: ${entered.assumed.join("; ")}.`, ...entered.decisions.map(decided)].join(" ");
+      setNote({ wrong: false, text: said });
+      onAdded(entered.circuit);
+    } catch (error) {
+      setNote({ wrong: true, text: (error as Error).message });
+    } finally {
+      setBusy(false);
+    }
+  };
+
+  return (
+    <form
+      className="no-print"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void add();
+      }}
+    >
+      <div className="flex items-center gap-2">
+        <div className="flex min-w-0 flex-1 items-center rounded-lg border border-line bg-sheet focus-within:border-accent">
+          <Plus size={15} className="ml-2 shrink-0 text-soft" aria-hidden />
+          <input
+            id="quick-entry"
+            aria-label="Add a circuit by typing a line"
+            aria-describedby="quick-entry-note"
+            className="figure min-w-0 flex-1 bg-transparent px-2 py-1.5 text-[13px] outline-none placeholder:text-soft"
+            placeholder="cooker 7.2kW 14m      8 x downlight 6W, bath, 22m"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            onPaste={(event) => {
+              const pasted = event.clipboardData.getData("text/plain");
+              if (!isTable(pasted)) return;
+              event.preventDefault();
+              onTable(pasted);
+            }}
+          />
+        </div>
+        {boards.length > 1 && (
+          <select
+            aria-label="Board for the new circuit"
+            className="rounded-md border border-line bg-sheet px-2 py-1.5 text-[13px]"
+            value={chosen}
+            onChange={(event) => setBoard(event.target.value)}
+          >
+            {boards.map((known) => (
+              <option key={known.id} value={known.id}>
+                {known.name}
+              </option>
+            ))}
+          </select>
+        )}
+        <Button type="submit" look="strong" disabled={busy || !text.trim()}>
+          Add
+        </Button>
+        <DesignButton onSaid={(text) => setNote({ wrong: false, text })} />
+      </div>
+      <div className="flex flex-wrap items-start justify-between gap-x-4 pt-1">
+        <p
+          id="quick-entry-note"
+          role={note?.wrong ? "alert" : "status"}
+          title={note?.text}
+          className={cx(
+            "min-w-0 text-[12px]",
+            note && "flex-1 basis-72",
+            note?.wrong ? "text-fail" : "line-clamp-2 text-soft",
+          )}
+        >
+          {note?.text}
+        </p>
+        {children}
+      </div>
+    </form>
+  );
+}

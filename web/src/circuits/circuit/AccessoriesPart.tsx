@@ -1,0 +1,78 @@
+import { Trash2 } from "lucide-react";
+import type { Circuit } from "../../api/client";
+import { useJob } from "../../job/JobContext";
+import { Button } from "../../ui/Button";
+import { Choice, Field, TextBox } from "../../ui/Field";
+import { type Change, Part } from "./Part";
+import { PositionPart } from "./PositionPart";
+
+type Accessory = NonNullable<Circuit["accessories"]>[number];
+
+const KINDS: { value: Accessory["kind"]; label: string }[] = [
+  { value: "switch", label: "Wall switch" },
+  { value: "pull-cord", label: "Pull-cord switch" },
+  { value: "junction-box", label: "Junction box" },
+];
+
+/** Switches and boxes of the circuit that stand in a room with zones: stated, they are judged as what it feeds is. */
+export function AccessoriesPart({ circuit, change }: { circuit: Circuit; change: Change }) {
+  const { document } = useJob();
+  const held = circuit.accessories ?? [];
+  const put = (accessories: Accessory[]) => change({ accessories });
+  const set = (at: number, part: Partial<Accessory>) =>
+    put(held.map((one, index) => (index === at ? { ...one, ...part } : one)));
+  return (
+    <Part title="Switches and boxes in wet rooms">
+      {held.map((one, at) => (
+        <div key={at} className="mb-2">
+          <div className="grid items-start gap-2 sm:grid-cols-[1fr_10rem_10rem_2rem]">
+            <Field label="Name">
+              {(field) => (
+                <TextBox
+                  id={field}
+                  value={one.name}
+                  maxLength={120}
+                  onCommit={(name) => name.trim() && set(at, { name: name.trim() })}
+                />
+              )}
+            </Field>
+            <Choice
+              label="Kind"
+              value={one.kind}
+              options={KINDS}
+              onCommit={(kind) => set(at, { kind: kind as Accessory["kind"] })}
+            />
+            <Choice
+              label="Room"
+              value={one.room ?? ""}
+              options={[
+                { value: "", label: "–" },
+                ...(document.rooms ?? []).map((room) => ({ value: room.id, label: room.name })),
+              ]}
+              onCommit={(room) => set(at, { room: room || null })}
+            />
+            <Button
+              look="quiet"
+              className="mt-5"
+              aria-label={`Take ${one.name} out`}
+              onClick={() => put(held.filter((_, index) => index !== at))}
+            >
+              <Trash2 size={14} aria-hidden />
+            </Button>
+          </div>
+          <PositionPart item={one} set={(part) => set(at, part)} />
+        </div>
+      ))}
+      <div className="flex gap-2">
+        {KINDS.map((kind) => (
+          <Button
+            key={kind.value}
+            onClick={() => put([...held, { name: kind.label, kind: kind.value, room: null, position: null }])}
+          >
+            + {kind.label}
+          </Button>
+        ))}
+      </div>
+    </Part>
+  );
+}

@@ -1,0 +1,68 @@
+import type { Circuit } from "../../api/client";
+import { useJob } from "../../job/JobContext";
+import { LINES, onLines } from "../../job/jobModel";
+import { Choice } from "../../ui/Field";
+import { type Change, Part } from "./Part";
+
+/** Which lines feed it, whether it takes a neutral, how its loads stand, and the use that the school's demand goes by. */
+export function LinesPart({ circuit, change }: { circuit: Circuit; change: Change }) {
+  const { document, rules } = useJob();
+  const phases = document.supply.phases ?? 1;
+  const held = LINES.slice(0, phases);
+  const lines = circuit.lines ?? [];
+  const choices = [
+    ...held.map((line) => [line]),
+    ...(phases === 2 ? [held] : []),
+    ...(phases === 3 ? [["L1", "L2"], ["L2", "L3"], ["L1", "L3"], held] : []),
+  ];
+  const spreads = circuit.kind !== "distribution";
+  if (phases === 1 && !rules.uses.length && !spreads) return null;
+  return (
+    <Part title="Lines and use">
+      <div className="grid gap-3 sm:grid-cols-4">
+        {phases > 1 && (
+          <Choice
+            label="Fed by"
+            value={lines.join("+")}
+            options={[
+              { value: "", label: "not said yet" },
+              ...choices.map((choice) => ({ value: choice.join("+"), label: choice.join(" + ") })),
+            ]}
+            onCommit={(text) => change(onLines(circuit, text ? (text.split("+") as typeof lines) : []))}
+          />
+        )}
+        {rules.uses.length > 0 && (
+          <Choice
+            label="Use"
+            value={circuit.use ?? ""}
+            options={[
+              { value: "", label: "general" },
+              ...rules.uses.map((use) => ({ value: use.id, label: use.title })),
+            ]}
+            onCommit={(use) => change({ use: use || null })}
+          />
+        )}
+        {lines.length > 1 && (
+          <label className="flex items-center gap-2 pt-5 text-[13px]">
+            <input
+              type="checkbox"
+              checked={circuit.neutral ?? true}
+              onChange={(event) => change({ neutral: event.target.checked })}
+            />
+            with a neutral
+          </label>
+        )}
+        {spreads && (
+          <label className="flex items-center gap-2 pt-5 text-[13px]">
+            <input
+              type="checkbox"
+              checked={circuit.distributed_load ?? false}
+              onChange={(event) => change({ distributed_load: event.target.checked })}
+            />
+            loads stand evenly along it
+          </label>
+        )}
+      </div>
+    </Part>
+  );
+}

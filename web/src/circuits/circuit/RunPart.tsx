@@ -1,0 +1,149 @@
+import { Trash2 } from "lucide-react";
+import type { Circuit, Section } from "../../api/client";
+import { useJob } from "../../job/JobContext";
+import { Button } from "../../ui/Button";
+import { Check } from "../../ui/Check";
+import { Choice, FigureField } from "../../ui/Field";
+import { RunStrip } from "../RunStrip";
+import { type Change, Part } from "./Part";
+
+/** What belongs to one way of laying alone, and does not go over to another. */
+const LEFT_BEHIND = { grouping: null, in_insulation_mm: null, soil_k_m_per_w: null };
+
+/** The run, section by section: how long, laid how, in what company. */
+export function RunPart({ circuit, change }: { circuit: Circuit; change: Change }) {
+  const { rules } = useJob();
+  const set = (at: number, part: Partial<Section>) =>
+    change({ run: circuit.run.map((section, index) => (index === at ? { ...section, ...part } : section)) });
+  const last = circuit.run.at(-1);
+  return (
+    <Part
+      title={
+        circuit.kind === "ring" ? "Run: once round the whole loop" : "Run, from the board to the far end"
+      }
+    >
+      <RunStrip run={circuit.run} />
+      {circuit.run.map((section, at) => {
+        const medium = rules.methods.find((method) => method.id === section.method)?.medium ?? "air";
+        const groupings = rules.groupings.filter((grouping) => grouping.medium === medium);
+        return (
+          <div
+            key={at}
+            className="mb-3 grid items-start gap-2 sm:grid-cols-[6rem_1fr_6rem_5rem_1fr_6rem_2rem]"
+          >
+            <FigureField
+              label="Length"
+              unit="m"
+              value={section.length_m}
+              onCommit={(length_m) => set(at, { length_m })}
+            />
+            <Choice
+              label="Laid"
+              value={section.method}
+              options={rules.methods.map((method) => ({
+                value: method.id,
+                label: `${method.id}: ${method.title}`,
+              }))}
+              onCommit={(method) => set(at, { method, ...LEFT_BEHIND })}
+            />
+            <FigureField
+              label={medium === "ground" ? "Ground" : "Air"}
+              empty={String(rules.ambients_c[medium] ?? "")}
+              unit="°C"
+              value={section.ambient_c}
+              onCommit={(ambient_c) => set(at, { ambient_c })}
+            />
+            <FigureField
+              label="Grouped"
+              unit=""
+              required
+              value={section.circuits_grouped ?? 1}
+              onCommit={(count) => count && set(at, { circuits_grouped: Math.round(count) })}
+            />
+            <Choice
+              label="Grouped how"
+              value={section.grouping ?? ""}
+              options={[
+                { value: "", label: "the usual" },
+                ...groupings.map((grouping) => ({ value: grouping.id, label: grouping.title })),
+              ]}
+              onCommit={(grouping) => set(at, { grouping: grouping || null })}
+            />
+            {medium === "ground" ? (
+              <FigureField
+                label="Soil"
+                unit="K·m/W"
+                empty="by table"
+                value={section.soil_k_m_per_w}
+                onCommit={(soil_k_m_per_w) => set(at, { soil_k_m_per_w })}
+              />
+            ) : (
+              <FigureField
+                label="Insulation"
+                empty="none"
+                unit="mm"
+                value={section.in_insulation_mm}
+                onCommit={(in_insulation_mm) => set(at, { in_insulation_mm })}
+              />
+            )}
+            <Hidden section={section} set={(part) => set(at, part)} />
+            {circuit.run.length > 1 && (
+              <Button
+                look="quiet"
+                className="mt-5"
+                aria-label={`Take section ${at + 1} out`}
+                onClick={() => change({ run: circuit.run.filter((_, index) => index !== at) })}
+              >
+                <Trash2 size={14} aria-hidden />
+              </Button>
+            )}
+          </div>
+        );
+      })}
+      {last && (
+        <Button onClick={() => change({ run: [...circuit.run, { ...last, length_m: null }] })}>
+          Another section
+        </Button>
+      )}
+    </Part>
+  );
+}
+
+const HIDDEN = [
+  { value: "", label: "not known" },
+  { value: "no", label: "nothing: on the surface" },
+  { value: "wall", label: "a wall" },
+  { value: "metal-partition", label: "a partition with metal parts" },
+  { value: "floor-or-ceiling", label: "a floor or ceiling" },
+];
+
+/** What a section is concealed in, how deep, and whether metal covers it: whether an RCD is demanded hangs on it. */
+function Hidden({ section, set }: { section: Section; set: (part: Partial<Section>) => void }) {
+  return (
+    <div className="col-span-full -mt-1 grid items-end gap-2 sm:grid-cols-[6rem_1fr_8rem_12rem]">
+      <span />
+      <Choice
+        label="Hidden in"
+        value={section.concealed_in ?? ""}
+        options={HIDDEN}
+        onCommit={(place) => set({ concealed_in: (place || null) as Section["concealed_in"] })}
+      />
+      {section.concealed_in === "wall" ? (
+        <FigureField
+          label="Least depth"
+          unit="mm"
+          value={section.depth_mm}
+          onCommit={(depth_mm) => set({ depth_mm })}
+        />
+      ) : (
+        <span />
+      )}
+      <Check
+        checked={section.earthed_metal_covering}
+        onChange={(earthed_metal_covering) => set({ earthed_metal_covering })}
+      >
+        in earthed metal
+      </Check>
+    </div>
+  );
+}

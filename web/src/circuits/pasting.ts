@@ -1,0 +1,38 @@
+import type { Circuit, RuleSetView } from "../api/client";
+import type { Edit } from "./gridModel";
+import { typed } from "./typing";
+
+/** What pasting came to: the changed circuits, or the first cell that cannot be. */
+export type Pasted = { circuits: Circuit[]; cells: number } | { wrong: string };
+
+/**
+ * Cells from a spreadsheet put over the columns `edits` of the circuits from the cursor downwards, each as if it were typed.
+ * All of them or none: a table that does not fit, or a cell that cannot be, changes nothing. An empty cell is left as it was.
+ */
+export function pasted(
+  circuits: readonly Circuit[],
+  edits: readonly Edit[],
+  rows: readonly (readonly string[])[],
+  rules: RuleSetView,
+): Pasted {
+  const widest = Math.max(...rows.map((row) => row.length));
+  if (rows.length > circuits.length)
+    return { wrong: `${rows.length} rows, but only ${circuits.length} of the lattice from the cursor down.` };
+  if (widest > edits.length)
+    return { wrong: `${widest} columns, but only ${edits.length} to type over from the cursor on.` };
+  const changed: Circuit[] = [];
+  let cells = 0;
+  for (const [at, row] of rows.entries()) {
+    let circuit = circuits[at] as Circuit;
+    for (const [column, text] of row.entries()) {
+      const which = edits[column];
+      if (!which || !text.trim()) continue;
+      const done = typed(circuit, which, text, rules);
+      if ("wrong" in done) return { wrong: `Row ${at + 1}, ${circuit.name}: ${done.wrong}` };
+      circuit = done.circuit;
+      cells += 1;
+    }
+    if (circuit !== circuits[at]) changed.push(circuit);
+  }
+  return { circuits: changed, cells };
+}

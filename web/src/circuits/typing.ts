@@ -1,0 +1,153 @@
+import type { Circuit, Line, RuleSetView } from "../api/client";
+import { onLines } from "../job/jobModel";
+import { readFigure } from "../ui/Field";
+import { type Edit, sizeLabel } from "./gridModel";
+
+/** What a typed change came to: a changed circuit, or why it cannot be. */
+export type Typed = { circuit: Circuit } | { wrong: string };
+
+/** A cell's text as it was typed, made into a changed circuit. What may be chosen comes from the rules. */
+export function typed(circuit: Circuit, edit: Edit, text: string, rules: RuleSetView): Typed {
+  const plain = text.trim();
+  if (edit === "device") return typedDevice(circuit, plain, rules);
+  if (edit === "cable") return typedCable(circuit, plain, rules);
+  if (edit === "length") return typedLength(circuit, plain);
+  if (edit === "lines") return typedLines(circuit, plain);
+  return typedMethod(circuit, plain, rules);
+}
+
+function typedDevice(circuit: Circuit, text: string, rules: RuleSetView): Typed {
+  if (text.toLowerCase() === "auto") return { circuit: { ...circuit, device: "auto" } };
+  const found = /^([a-z])?\s*(\d+(?:[.,]\d+)?)\s*a?$/i.exec(text);
+  if (!found) return { wrong: `“${text}” is no device: type a letter and a rating, as B32.` };
+  const rating_a = Number((found[2] ?? "").replace(",", "."));
+  const old = circuit.device && typeof circuit.device !== "string" ? circuit.device : undefined;
+  const kind =
+    rules.devices.find((known) => known.id === old?.kind) ?? rules.devices.find(({ current }) => current);
+  if (!kind) return { wrong: "The kind of device is not known to these rules." };
+  const curves: string[] = kind.curves;
+  const curve =
+    found[1]?.toUpperCase() ?? (curves.length ? (old?.curve ?? kind.usual_curve ?? curves[0]) : undefined);
+  if (curve && !curves.includes(curve)) {
+    return {
+      wrong: curves.length
+        ? `${kind.short} comes as ${curves.join(", ")}.`
+        : `A ${kind.title.toLowerCase()} has no letter.`,
+    };
+  }
+  if (!kind.ratings_a.includes(rating_a)) {
+    return { wrong: `${kind.short} comes in ${kind.ratings_a.join(", ")} A.` };
+  }
+  const base = old ?? {
+    kind: kind.id,
+    breaking_ka: kind.breaking_choices_ka[0],
+    rcd: kind.usual_rcd,
+  };
+  return {
+    circuit: {
+      ...circuit,
+      device: { ...base, rating_a, curve: (curve as "B") ?? null } as Circuit["device"],
+    },
+  };
+}
+
+function typedCable(circuit: Circuit, text: string, rules: RuleSetView): Typed {
+  if (text.toLowerCase() === "auto") return { circuit: { ...circuit, cable: "auto" } };
+  const name = text.replace(/\s*(mm2?²?|awg|kcmil)$/i, "").replace(",", ".");
+  const old = circuit.cable && typeof circuit.cable !== "string" ? circuit.cable : undefined;
+  const kind = rules.cables.find((known) => known.id === old?.type) ?? rules.cables[0];
+  if (!kind) return { wrong: "These rules hold no cables." };
+  const area = kind.sizes.find((size) => size.label === name)?.area_mm2;
+  if (!area) {
+    const held = kind.sizes.map((size) => size.label).join(", ");
+    return { wrong: `“${text}” is no size: ${kind.short} comes in ${held} ${rules.size_unit}.` };
+  }
+  // A protective conductor stated for the old size does not go over to the new one, unless it is one of its own.
+  const base = old ?? { type: kind.id, cpc: kind.cpc_choices[0] as "included" };
+  const cpc_mm2 = old?.cpc === "separate" ? old.cpc_mm2 : null;
+  return { circuit: { ...circuit, cable: { ...base, area_mm2: area, cpc_mm2 } } };
+}
+
+const M_PER_FT = 0.3048;
+
+/** A length as it is typed, metres or feet, in metres. */
+function readLength(text: string): number | null | undefined {
+  const feet = /^(.*?)\s*(?:ft|feet|')$/i.exec(text.trim());
+  if (!feet) return readFigure(text.replace(/\s*m$/i, ""));
+  const figure = readFigure(feet[1] ?? "");
+  return figure ? Number((figure * M_PER_FT).toFixed(2)) : undefined;
+}
+
+function typedLength(circuit: Circuit, text: string): Typed {
+  const length = readLength(text);
+  if (length === undefined || length === 0)
+    return { wrong: `“${text}” is no length: type metres, as 14.5, or feet, as 48ft.` };
+  const [only, ...more] = circuit.run;
+  if (!only) return { wrong: "The circuit has no run." };
+  if (more.length)
+    return {
+      wrong: `The run has ${circuit.run.length} sections: open the circuit (e) and change one of them.`,
+    };
+  return { circuit: { ...circuit, run: [{ ...only, length_m: length }] } };
+}
+
+function typedLines(circuit: Circuit, text: string): Typed {
+  const figures = [...new Set(text.replace(/[^0-9]/g, ""))].sort();
+  const all = /^(l1[–-]3|3ph|all)$/i.test(text) ? ["1", "2", "3"] : figures;
+  if (text && (!all.length || all.some((figure) => !"123".includes(figure)))) {
+    return { wrong: `“${text}” is no line: type 1, 2, 3, or several, as 123.` };
+  }
+  const lines = all.map((figure) => `L${figure}` as Line);
+  return { circuit: onLines(circuit, lines) };
+}
+
+function typedMethod(circuit: Circuit, text: string, rules: RuleSetView): Typed {
+  const words = text.split(/[\s+]+/).filter(Boolean);
+  const found = words.map((word) => methodNamed(word, rules));
+  const names = found.filter((name) => name !== undefined);
+  const unknown = words.find((_, at) => found[at] === undefined);
+  if (!names.length || unknown) {
+    return {
+      wrong: `“${unknown ?? text}” is no method: ${rules.methods.map((method) => method.id).join(", ")}.`,
+    };
+  }
+  if (names.length !== circuit.run.length) {
+    return {
+      wrong: `The run has ${circuit.run.length} section${circuit.run.length > 1 ? "s" : ""}: type as many methods.`,
+    };
+  }
+  return {
+    circuit: {
+      ...circuit,
+      run: circuit.run.map((section, at) => ({ ...section, method: names[at] ?? section.method })),
+    },
+  };
+}
+
+/** A method by its id or by one of its words, whatever the case. */
+function methodNamed(word: string, rules: RuleSetView): string | undefined {
+  const plain = word.toLowerCase();
+  const named = (known: RuleSetView["methods"][number]) =>
+    [known.id, known.short, ...(known.entry_words ?? [])].some((name) => name?.toLowerCase() === plain);
+  return rules.methods.find(named)?.id;
+}
+
+/** The next larger or smaller choice of a column that goes in steps; the same circuit where there is none. */
+export function stepped(circuit: Circuit, edit: Edit, up: boolean, rules: RuleSetView): Circuit {
+  const next = (values: number[], now: number) =>
+    up ? values.find((value) => value > now) : values.findLast((value) => value < now);
+  if (edit === "cable" && circuit.cable && typeof circuit.cable !== "string") {
+    const cable = circuit.cable;
+    const sizes = rules.cables.find((kind) => kind.id === cable.type)?.sizes_mm2 ?? [];
+    const size = next(sizes, cable.area_mm2);
+    const done = size ? typed(circuit, "cable", sizeLabel(rules, cable.type, size), rules) : undefined;
+    return done && "circuit" in done ? done.circuit : circuit;
+  }
+  if (edit === "device" && circuit.device && typeof circuit.device !== "string") {
+    const device = circuit.device;
+    const ratings = rules.devices.find((kind) => kind.id === device.kind)?.common_ratings_a ?? [];
+    const rating = next(ratings, device.rating_a);
+    return rating ? { ...circuit, device: { ...device, rating_a: rating } } : circuit;
+  }
+  return circuit;
+}

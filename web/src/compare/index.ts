@@ -1,0 +1,1 @@
+export { Compare } from "./Compare";

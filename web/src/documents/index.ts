@@ -1,0 +1,2 @@
+export { ImportTable } from "../import/ImportTable";
+export { Documents } from "./Documents";

@@ -1,0 +1,50 @@
+import type { TableAnswer } from "../api/client";
+import { chosen } from "./takeInModel";
+
+type Props = { answer: TableAnswer; fields: readonly string[]; onFields: (fields: string[]) => void };
+
+/** Each column of the table with what it is taken for, and its first few cells. */
+export function ColumnMatching({ answer, fields, onFields }: Props) {
+  const { table } = answer;
+  return (
+    <section aria-label="What each column is" className="overflow-x-auto">
+      <table className="text-[12.5px]">
+        <thead>
+          <tr>
+            {table.heads.map((head, column) => (
+              <th key={column} scope="col" className="px-1.5 pb-1 text-left align-bottom font-medium">
+                <span className="block max-w-36 truncate" title={head}>
+                  {head || "no head"}
+                </span>
+                <select
+                  aria-label={`Column ${head || column + 1} is`}
+                  className="mt-0.5 w-36 rounded-md border border-line bg-sheet px-1 py-0.5"
+                  value={fields[column] ?? ""}
+                  onChange={(event) => onFields(chosen(fields, column, event.target.value))}
+                >
+                  <option value="">left out</option>
+                  {answer.fields.map((field) => (
+                    <option key={field.id} value={field.id}>
+                      {field.title}
+                    </option>
+                  ))}
+                </select>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {table.rows.slice(0, 2).map((row, at) => (
+            <tr key={at} className="border-t border-line text-soft">
+              {row.map((cell, column) => (
+                <td key={column} className="max-w-36 truncate px-1.5 py-0.5">
+                  {cell}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

@@ -1,2 +1,0 @@
-export { Papers } from "./Papers";
-export { TakeIn } from "./takein/TakeIn";

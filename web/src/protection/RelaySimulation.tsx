@@ -1,0 +1,172 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import type { Board, RelayRun, VoltageRelay } from "../api/client";
+import { relayQuery, tracesQuery } from "../api/queries";
+import { Answer } from "../circuits";
+import { useJob } from "../job/JobContext";
+import { withBoard } from "../job/jobModel";
+import { Button } from "../ui/Button";
+import { Choice, FigureField } from "../ui/Field";
+import { TracePlot } from "./TracePlot";
+
+const USUAL: VoltageRelay = {
+  rating_a: 63,
+  over_v: 265,
+  under_v: 190,
+  over_s: 0.2,
+  under_s: 1,
+  reclose_s: 60,
+  hysteresis_v: 3,
+  current_s: 10,
+};
+
+const SETTINGS = [
+  ["rating_a", "Contact carries", "A"],
+  ["over_v", "Opens above", "V"],
+  ["over_s", "after", "s"],
+  ["under_v", "Opens below", "V"],
+  ["under_s", "after", "s"],
+  ["reclose_s", "Closes again after", "s"],
+  ["hysteresis_v", "Inside by", "V"],
+  ["current_a", "Over-current", "A"],
+  ["current_s", "after", "s"],
+] as const;
+
+/** A board's voltage-watching relay: its settings, whether they agree with the supply, and what it does over a trace. */
+export function RelaySimulation() {
+  const { document, edit, rules, assessment, focus } = useJob();
+  const boards = document.boards ?? [];
+  const first = boards.find((board) => board.voltage_relay) ?? boards[0];
+  const [chosen, setChosen] = useState(first?.id ?? "");
+  const board = boards.find((one) => one.id === chosen);
+  const id = board?.id;
+  useEffect(() => {
+    if (id) focus({ check: "voltage-relay", circuit: id });
+    return () => focus(undefined);
+  }, [focus, id]);
+  if (!board) return <p className="text-soft">There is no board yet.</p>;
+  const keep = (voltage_relay: Board["voltage_relay"]) =>
+    edit(withBoard(document, { ...board, voltage_relay }));
+  const nominal = rules.nominal_v;
+  const usual = { ...USUAL, over_v: Math.round(nominal * 1.15), under_v: Math.round(nominal * 0.83) };
+  const finding = assessment?.findings.find(
+    (one) => one.check === "voltage-relay" && one.subject.id === board.id,
+  );
+  return (
+    <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_340px]">
+      <div className="flex flex-col gap-3">
+        <div className="flex items-end gap-3">
+          <div className="w-56">
+            <Choice
+              label="Board"
+              value={board.id}
+              options={boards.map((one) => ({ value: one.id, label: one.name }))}
+              onCommit={setChosen}
+            />
+          </div>
+          {board.voltage_relay ? (
+            <Button look="quiet" onClick={() => keep(null)}>
+              Take the relay out
+            </Button>
+          ) : (
+            <Button onClick={() => keep(usual)}>Put a relay ahead of this board</Button>
+          )}
+        </div>
+        {board.voltage_relay && (
+          <>
+            <div className="grid gap-2 rounded-xl border border-line bg-sheet p-4 sm:grid-cols-5">
+              {SETTINGS.map(([name, label, unit]) => (
+                <FigureField
+                  key={name}
+                  label={label}
+                  unit={unit}
+                  required={name !== "current_a"}
+                  empty="has none"
+                  value={board.voltage_relay?.[name]}
+                  onCommit={(value) => board.voltage_relay && keep({ ...board.voltage_relay, [name]: value })}
+                />
+              ))}
+            </div>
+            <Traces relay={board.voltage_relay} nominal_v={nominal} />
+          </>
+        )}
+      </div>
+      {board.voltage_relay && finding && (
+        <section aria-label="Finding" className="rounded-xl border border-line bg-sheet p-4">
+          <h2 className="mb-2 font-semibold">Do its settings agree with the supply?</h2>
+          <Answer finding={finding} />
+        </section>
+      )}
+    </div>
+  );
+}
+
+function Traces({ relay, nominal_v }: { relay: VoltageRelay; nominal_v: number }) {
+  const traces = useQuery(tracesQuery);
+  const [trace, setTrace] = useState("brown-out");
+  const [csv, setCsv] = useState<string | null>(null);
+  const run = useQuery(relayQuery(relay, nominal_v, trace, csv));
+  return (
+    <section aria-label="Over a trace" className="rounded-xl border border-line bg-sheet p-4">
+      <div className="mb-2 flex flex-wrap items-end gap-3">
+        <div className="w-64">
+          <Choice
+            label="Voltage over time"
+            value={csv === null ? trace : "own"}
+            options={[
+              ...(traces.data ?? []).map((one) => ({ value: one.id, label: one.title })),
+              ...(csv === null ? [] : [{ value: "own", label: "Your trace" }]),
+            ]}
+            onCommit={(id) => {
+              if (id === "own") return;
+              setCsv(null);
+              setTrace(id);
+            }}
+          />
+        </div>
+        <label className="cursor-pointer rounded-md border border-line px-2.5 py-1 text-[13px] hover:border-accent has-focus-visible:outline-2 has-focus-visible:outline-accent">
+          A trace of your own (CSV)
+          <input
+            type="file"
+            accept=".csv,text/csv,text/plain"
+            className="sr-only"
+            onChange={async (event) => {
+              const file = event.target.files?.[0];
+              event.target.value = "";
+              if (file) setCsv(await file.text());
+            }}
+          />
+        </label>
+      </div>
+      {run.error && (
+        <p role="alert" className="text-[13px] text-fail">
+          {run.error.message}
+        </p>
+      )}
+      {run.data && !run.error && (
+        <>
+          <TracePlot run={run.data} relay={relay} />
+          <Told run={run.data} />
+        </>
+      )}
+    </section>
+  );
+}
+
+function Told({ run }: { run: RelayRun }) {
+  if (!run.switchings.length) return <p className="text-[13px]">It stays closed over the whole trace.</p>;
+  return (
+    <ol className="mt-1 flex flex-col text-[13px]" data-testid="switchings">
+      {run.switchings.map((one) => (
+        <li key={one.at_s} className="flex gap-3">
+          <span className="figure w-16 text-right">{one.at_s.toFixed(1)} s</span>
+          <b className="w-14 font-semibold">{one.opens ? "opens" : "closes"}</b>
+          <span className="text-soft">{one.reason}</span>
+        </li>
+      ))}
+      <li className="pt-1 text-soft">
+        Open for {run.open_s.toFixed(1)} of {run.until_s.toFixed(0)} s.
+      </li>
+    </ol>
+  );
+}

@@ -1,1 +1,0 @@
-export { Schools } from "./Schools";

@@ -1,0 +1,166 @@
+import { useState } from "react";
+import type { Board } from "../api/client";
+import { blankBoard, blankFeeder, blankRcd } from "../job/blank";
+import { useJob } from "../job/JobContext";
+import { freeId, LINES, withBoard } from "../job/jobModel";
+import { Button } from "../ui/Button";
+import { Choice, Field, FigureField, TextBox } from "../ui/Field";
+import { Card } from "./Card";
+import { SharedRcds } from "./SharedRcds";
+
+/** The boards of the job: name, ways, main switch, and what feeds them. */
+export function Boards() {
+  const { document, rules, edit } = useJob();
+  const boards = document.boards ?? [];
+  const [error, setError] = useState("");
+
+  const remove = (board: Board) => {
+    if (board.ways?.length)
+      return setError(`${board.name} still holds ${board.ways.length} circuits: take them out first.`);
+    setError("");
+    edit({ ...document, boards: boards.filter((known) => known.id !== board.id) });
+  };
+
+  return (
+    <Card title={`Boards (${rules.vocabulary.board})`}>
+      {boards.map((board) => (
+        <div key={board.id} className="mb-4 grid items-start gap-3 border-b border-line pb-3 sm:grid-cols-5">
+          <Field label="Name">
+            {(id) => (
+              <TextBox
+                id={id}
+                value={board.name}
+                maxLength={120}
+                onCommit={(name) => name.trim() && edit(withBoard(document, { ...board, name: name.trim() }))}
+              />
+            )}
+          </Field>
+          <FigureField
+            label="Ways"
+            unit=""
+            required
+            value={board.way_count}
+            onCommit={(ways) => {
+              const last = Math.max(0, ...(board.ways ?? []).map((way) => way.number));
+              if (!ways) return;
+              if (ways < last)
+                return setError(`Way ${last} of ${board.name} is in use: it cannot have ${ways} ways.`);
+              setError("");
+              edit(withBoard(document, { ...board, way_count: Math.round(ways) }));
+            }}
+          />
+          <FigureField
+            label="Main switch"
+            unit="A"
+            value={board.main_switch?.rating_a}
+            onCommit={(rating_a) =>
+              edit(
+                withBoard(document, {
+                  ...board,
+                  main_switch: rating_a ? { ...board.main_switch, rating_a } : null,
+                }),
+              )
+            }
+          />
+          <Choice
+            label="RCD in the main switch"
+            value={board.main_switch?.rcd ? String(board.main_switch.rcd.idn_ma) : ""}
+            options={[
+              { value: "", label: "none" },
+              { value: "30", label: "30 mA" },
+              { value: "100", label: "100 mA, delayed" },
+              { value: "300", label: "300 mA, delayed" },
+            ]}
+            disabled={!board.main_switch}
+            onCommit={(idn) =>
+              board.main_switch &&
+              edit(
+                withBoard(document, {
+                  ...board,
+                  main_switch: {
+                    ...board.main_switch,
+                    rcd: idn ? blankRcd(Number(idn), idn !== "30") : null,
+                  },
+                }),
+              )
+            }
+          />
+          <FigureField
+            label="Assembly rating"
+            unit="kA"
+            value={board.assembly_ka}
+            hint="Maker's conditional rating."
+            onCommit={(assembly_ka) => edit(withBoard(document, { ...board, assembly_ka }))}
+          />
+          <SharedRcds board={board} />
+          <p className="text-[12px] text-soft sm:col-span-4">{feed(board, boards)}</p>
+          <Button look="quiet" className="justify-self-end" onClick={() => remove(board)}>
+            Take out
+          </Button>
+        </div>
+      ))}
+      {error && (
+        <p role="alert" className="mb-2 text-[13px] text-fail">
+          {error}
+        </p>
+      )}
+      <AddBoard boards={boards} />
+    </Card>
+  );
+}
+
+function feed(board: Board, boards: Board[]): string {
+  const { fed_by } = board;
+  if (typeof fed_by === "string") return "Fed from the origin.";
+  const source = boards.find((known) => known.id === fed_by.board);
+  return `Fed from way ${fed_by.way} of ${source?.name ?? fed_by.board}.`;
+}
+
+/** A further board: its own feeder is made with it, cable and device left to the design, its length to be filled in. */
+function AddBoard({ boards }: { boards: Board[] }) {
+  const { document, rules, edit, notify } = useJob();
+  const [source, setSource] = useState("");
+  const chosen = boards.find((board) => board.id === source) ?? boards[0];
+  const add = () => {
+    const id = freeId("b", boards);
+    const blank = blankBoard(id, `Board ${boards.length + 1}`);
+    if (!chosen) return edit({ ...document, boards: [blank] });
+    const taken = new Set((chosen.ways ?? []).map((way) => way.number));
+    const number = Array.from({ length: chosen.way_count }, (_, at) => at + 1).find((way) => !taken.has(way));
+    if (!number) return notify(`${chosen.name} has no free way to feed another board from.`);
+    const circuit = freeId("c", document.circuits ?? []);
+    edit({
+      ...document,
+      circuits: [
+        ...(document.circuits ?? []),
+        blankFeeder(
+          circuit,
+          blank.name,
+          rules.methods.find((method) => method.medium === "ground")?.id ?? rules.default_method,
+          (document.supply.phases ?? 1) > 1 ? LINES.slice(0, document.supply.phases) : [],
+        ),
+      ],
+      boards: [
+        ...boards.map((board) =>
+          board.id === chosen.id ? { ...board, ways: [...(board.ways ?? []), { number, circuit }] } : board,
+        ),
+        { ...blank, fed_by: { board: chosen.id, way: number } },
+      ],
+    });
+  };
+  return (
+    <div className="flex items-end gap-2">
+      {boards.length > 0 && (
+        <div className="w-56">
+          <Choice
+            label="A further board, fed from"
+            value={chosen?.id ?? ""}
+            options={boards.map((board) => ({ value: board.id, label: board.name }))}
+            onCommit={setSource}
+          />
+        </div>
+      )}
+      <Button onClick={add}>Add a board</Button>
+    </div>
+  );
+}

@@ -1,0 +1,28 @@
+import type { Supply } from "../api/client";
+import { useJob } from "../job/JobContext";
+import { LINES, onLines } from "../job/jobModel";
+import { Choice } from "../ui/Field";
+
+/** How many lines arrive. Circuits that stand on a line that goes keep none. */
+export function PhasesChoice() {
+  const { document, rules, edit } = useJob();
+  const { supply } = document;
+  return (
+    <Choice
+      label="Lines"
+      value={String(supply.phases ?? 1)}
+      options={rules.supplies.map((one) => ({ value: String(one.phases), label: one.title }))}
+      onCommit={(count) => {
+        const held = LINES.slice(0, Number(count));
+        edit({
+          ...document,
+          supply: { ...supply, phases: Number(count) as Supply["phases"], fault_current_lines_ka: null },
+          circuits: (document.circuits ?? []).map((circuit) => {
+            const lines = (circuit.lines ?? []).filter((line) => held.includes(line) && held.length > 1);
+            return onLines(circuit, lines);
+          }),
+        });
+      }}
+    />
+  );
+}

@@ -1,0 +1,122 @@
+import { X } from "lucide-react";
+import { useState } from "react";
+import type { Room } from "../api/client";
+import { blankRoom } from "../job/blank";
+import { useJob } from "../job/JobContext";
+import { freeId } from "../job/jobModel";
+import { Button } from "../ui/Button";
+import { Card } from "./Card";
+import { RoomSheet } from "./RoomSheet";
+
+const KINDS: readonly [Room["kind"], string][] = [
+  ["ordinary", "ordinary"],
+  ["bedroom", "bedroom"],
+  ["living", "living room"],
+  ["kitchen", "kitchen"],
+  ["laundry", "laundry"],
+  ["garage", "garage"],
+  ["basement", "basement"],
+  ["bath", "bath or shower tray"],
+  ["shower", "shower without a tray"],
+  ["sauna", "sauna"],
+  ["pool", "pool"],
+  ["outdoors", "outdoors"],
+  ["damp", "damp"],
+  ["agricultural", "agricultural"],
+  ["childcare", "early childhood"],
+  ["treatment", "body-protected treatment"],
+];
+
+/** The rooms, so that loads can be placed and later views can say what goes dark. */
+export function Rooms() {
+  const { document, edit } = useJob();
+  const rooms = document.rooms ?? [];
+  const [name, setName] = useState("");
+  const [error, setError] = useState("");
+  const [open, setOpen] = useState<string>();
+  const shown = rooms.find((room) => room.id === open);
+  const add = () => {
+    if (!name.trim()) return;
+    edit({ ...document, rooms: [...rooms, blankRoom(freeId("r", rooms), name.trim())] });
+    setName("");
+  };
+  const set = (id: string, part: Partial<Room>) =>
+    edit({ ...document, rooms: rooms.map((room) => (room.id === id ? { ...room, ...part } : room)) });
+  const remove = (id: string) => {
+    const holds = (document.circuits ?? []).filter((circuit) =>
+      circuit.loads?.some((load) => load.room === id),
+    );
+    if (holds.length)
+      return setError(`Loads of ${holds.map((circuit) => circuit.name).join(", ")} are in this room.`);
+    setError("");
+    edit({ ...document, rooms: rooms.filter((room) => room.id !== id) });
+  };
+  return (
+    <Card title="Rooms">
+      <ul className="mb-3 flex flex-wrap gap-2">
+        {rooms.map((room) => (
+          <li
+            key={room.id}
+            className="flex items-center gap-1 rounded-full border border-line py-0.5 pl-3 pr-1 text-[13px]"
+          >
+            <button
+              type="button"
+              aria-expanded={open === room.id}
+              title="Floor, water, fire"
+              className="underline decoration-line decoration-2 underline-offset-4 hover:decoration-accent"
+              onClick={() => setOpen(open === room.id ? undefined : room.id)}
+            >
+              {room.name}
+            </button>
+            {room.floor && <span className="text-soft"> · {room.floor}</span>}
+            <select
+              aria-label={`What ${room.name} is`}
+              className="rounded bg-sheet text-[12.5px] text-soft"
+              value={room.kind}
+              onChange={(event) => set(room.id, { kind: event.target.value as Room["kind"] })}
+            >
+              {KINDS.map(([kind, words]) => (
+                <option key={kind} value={kind}>
+                  {words}
+                </option>
+              ))}
+            </select>
+            <button
+              type="button"
+              aria-label={`Take ${room.name} out`}
+              className="rounded-full p-1 text-soft hover:text-ink"
+              onClick={() => remove(room.id)}
+            >
+              <X size={12} aria-hidden />
+            </button>
+          </li>
+        ))}
+        {rooms.length === 0 && <li className="text-[13px] text-soft">None yet.</li>}
+      </ul>
+      {shown && <RoomSheet room={shown} set={(part) => set(shown.id, part)} />}
+      {error && (
+        <p role="alert" className="mb-2 text-[13px] text-fail">
+          {error}
+        </p>
+      )}
+      <form
+        className="flex gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          add();
+        }}
+      >
+        <input
+          aria-label="Name of a new room"
+          className="w-56 rounded-md border border-line bg-sheet px-2 py-1"
+          maxLength={120}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+        <Button type="submit" disabled={!name.trim()}>
+          Add a room
+        </Button>
+      </form>
+    </Card>
+  );
+}

@@ -1,0 +1,28 @@
+import { useJob } from "../job/JobContext";
+import { Choice } from "../ui/Field";
+
+/** The size of a conductor, by the school's names of sizes; a size out of the list stays what it is. */
+export function SizeChoice({
+  label,
+  value,
+  empty = "not known",
+  onCommit,
+}: {
+  label: string;
+  value: number | null | undefined;
+  empty?: string;
+  onCommit: (area_mm2: number | null) => void;
+}) {
+  const { rules } = useJob();
+  const known = rules.tails_sizes.map((size) => ({ value: String(size.area_mm2), label: size.label }));
+  const own = value ? String(value) : "";
+  const odd = own && !known.some((size) => size.value === own) ? [{ value: own, label: `${own} mm²` }] : [];
+  return (
+    <Choice
+      label={`${label} [${rules.size_unit}]`}
+      value={own}
+      options={[{ value: "", label: empty }, ...odd, ...known]}
+      onCommit={(text) => onCommit(text ? Number(text) : null)}
+    />
+  );
+}

@@ -1,0 +1,1 @@
+export { Standards } from "./Standards";

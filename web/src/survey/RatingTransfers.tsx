@@ -1,0 +1,124 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import { answered, client, type ExistingBoard, type RatingTransfer } from "../api/client";
+import { useJob } from "../job/JobContext";
+import { Button } from "../ui/Button";
+import { cx } from "../ui/cx";
+
+/** Every old way and what it becomes, the cable being the limit; and the button that makes the new board. */
+export function RatingTransfers({
+  board,
+  mapped,
+  onChange,
+}: {
+  board: ExistingBoard;
+  mapped: RatingTransfer[];
+  onChange: (board: ExistingBoard) => void;
+}) {
+  const { document, edit, notify, jobId } = useJob();
+  const [busy, setBusy] = useState(false);
+  const circuits = document.circuits ?? [];
+  const make = async () => {
+    setBusy(true);
+    try {
+      const body = { document, board: board.id };
+      edit((await answered(client.POST("/api/survey/replace-board", { body }))).document);
+    } catch (reason) {
+      notify((reason as Error).message);
+    }
+    setBusy(false);
+  };
+  const take = (way: number, circuit: string) =>
+    onChange({
+      ...board,
+      ways: board.ways.map((one) => (one.number === way ? { ...one, circuit: circuit || null } : one)),
+    });
+  const replaced = document.boards?.find((one) => one.id === board.replaced_by);
+  const open = mapped.filter((one) => !board.ways.find((way) => way.number === one.way)?.circuit);
+  return (
+    <section aria-label="Old to new" className="max-w-6xl overflow-x-auto">
+      <table className="w-full rounded-xl border border-line bg-sheet text-[13px]" data-testid="old-to-new">
+        <thead>
+          <tr className="text-left text-[12px] text-soft">
+            <th className="px-2 py-1 font-medium">Way</th>
+            <th className="font-medium">It feeds</th>
+            <th className="font-medium">Old</th>
+            <th className="font-medium">Near it</th>
+            <th className="font-medium">Cable carries</th>
+            <th className="font-medium">To take</th>
+            <th className="font-medium">Why</th>
+            <th className="font-medium">Taken over by</th>
+          </tr>
+        </thead>
+        <tbody>
+          {mapped.map((one) => {
+            const lower =
+              one.new_a !== null &&
+              one.new_a !== undefined &&
+              one.nearest_rating_a !== null &&
+              one.nearest_rating_a !== undefined &&
+              one.new_a < one.nearest_rating_a;
+            const circuit = board.ways.find((way) => way.number === one.way)?.circuit ?? "";
+            return (
+              <tr key={one.way} className="border-t border-line" data-mapped={one.way}>
+                <td className="figure px-2 py-1">{one.way}</td>
+                <td>{one.name}</td>
+                <td className="whitespace-nowrap">{one.old}</td>
+                <td className="figure whitespace-nowrap pr-3">
+                  {one.nearest_rating_a ? `${one.nearest_rating_a} A` : "?"}
+                </td>
+                <td className="figure whitespace-nowrap pr-3">{one.cable_a ? `${one.cable_a} A` : "?"}</td>
+                <td
+                  className={cx(
+                    "figure whitespace-nowrap pr-3 font-semibold",
+                    lower && "text-tight",
+                    !one.new_a && "text-missing",
+                  )}
+                >
+                  {one.new_a ? `${lower ? "‖ " : ""}${one.new_a} A` : "?"}
+                </td>
+                <td className="text-[12px] text-soft">{one.reason}</td>
+                <td>
+                  <select
+                    aria-label={`What takes way ${one.way} over`}
+                    className="rounded-md border border-line bg-sheet px-1 py-0.5"
+                    value={circuit}
+                    onChange={(event) => take(one.way, event.target.value)}
+                  >
+                    <option value="">{circuits.length ? "a new circuit" : "–"}</option>
+                    {circuits.map((known) => (
+                      <option key={known.id} value={known.id}>
+                        {known.name}
+                      </option>
+                    ))}
+                  </select>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <div className="mt-3 flex flex-wrap items-center gap-3">
+        <Button look="strong" disabled={busy || !open.length} onClick={() => void make()}>
+          {replaced ? "Take the rest over" : "Make the new board"}
+        </Button>
+        {replaced && (
+          <span className="text-[13px]">
+            {replaced.name} takes its place.{" "}
+            <Link className="text-accent underline" to={`/jobs/${jobId}/circuits`}>
+              Enter lengths and powers
+            </Link>{" "}
+            or{" "}
+            <Link className="text-accent underline" to={`/jobs/${jobId}/board?board=${replaced.id}`}>
+              lay it out
+            </Link>
+            .
+          </span>
+        )}
+      </div>
+      <p className="mt-2 text-[12px] text-soft">
+        A rating is never raised because the old fuse was odd. A way whose conductor nobody has seen is left.
+      </p>
+    </section>
+  );
+}

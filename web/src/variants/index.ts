@@ -1,1 +1,0 @@
-export { Variants } from "./Variants";
