@@ -23,7 +23,7 @@ json.dump(document, sys.stdout)
 .venv/bin/python - "$folder/openapi.json" > "$folder/defaults.json" <<'PYTHON'
 import json, sys
 schemas = json.load(open(sys.argv[1]))["components"]["schemas"]
-parts = ["Rcd", "Room", "Section", "Load", "Board", "Circuit", "Enclosure", "Mounting", "BusbarStock", "ControlGear"]
+parts = ["Rcd", "Room", "Section", "Load", "Board", "Circuit", "Enclosure", "Mounting", "BusbarStock", "ControlGear", "WeightsGiven"]
 defaults = {
     part: {name: field["default"] for name, field in schemas[part]["properties"].items() if field.get("default") is not None}
     for part in parts

@@ -13,7 +13,6 @@ sys.path.insert(0, str(ROOT))
 from PIL import Image
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.support.ui import Select
 
 from tests.browser.harness import Server, Shared, resize
 from tests.browser.page import CABLE, NAME, PageCase
@@ -65,7 +64,7 @@ class Shots(PageCase):
         self.type_over(STUDIO_SOCKETS, CABLE, "4")
         self.wait_kept(3)
         self.browser.get(address.replace("circuits", "compare"))
-        self.css("main select option[value=r1]").click()
+        self.pick(self.css("main [role=combobox]"), value="r1")
         self.take("compare")
         self._papers(address)
         self._building()
@@ -86,7 +85,7 @@ class Shots(PageCase):
         print("docs/screenshots/sheets.png")
 
     def _part(self, title: str) -> None:
-        xpath = f"//nav[@aria-label='Parts of protection']//button[normalize-space()='{title}']"
+        xpath = f"//*[@role='tablist' and @aria-label='Parts of protection']//button[normalize-space()='{title}']"
         self.wait(lambda: self.browser.find_element(By.XPATH, xpath), f"no part {title}").click()
 
     def _protection(self) -> None:
@@ -100,8 +99,8 @@ class Shots(PageCase):
         self.take("discrimination")
         self.browser.get(address.replace("circuits", "faults"))
         self.css("[data-testid=story]")
-        circuit = self.all("form[aria-label='The event'] select")[1]
-        Select(circuit).select_by_visible_text("Kiln")
+        circuit = self.all("form[aria-label='The event'] [role=combobox]")[1]
+        self.pick(circuit, text="Kiln")
         self.take("fault")
         cottage = self.open_demo("Lamplighter").replace("circuits", "protection")
         self.browser.get(cottage)

@@ -87,6 +87,20 @@ class PageCase(unittest.TestCase):
         )
         return found
 
+    def options(self, choice: WebElement) -> list[WebElement]:
+        """The options of a choice, opened."""
+        if choice.get_attribute("aria-expanded") != "true":
+            choice.click()
+        found: list[WebElement] = self.wait(lambda: self.all("[role=option]"), "the choice does not open")
+        return found
+
+    def pick(self, choice: WebElement, *, text: str | None = None, value: str | None = None) -> None:
+        """Choose the option of a text, or of a value."""
+        self.options(choice)
+        path = f"//*[@role='option' and ({f'normalize-space()={text!r}' if text else f'@data-value={value!r}'})]"
+        self.wait(lambda: self.browser.find_element(By.XPATH, path), f"no option {text or value}").click()
+        self.wait(lambda: not self.all("[role=option]"), "the choice stays open")
+
     def all(self, selector: str) -> list[WebElement]:
         """All elements of a selector, now."""
         found: list[WebElement] = self.browser.find_elements(By.CSS_SELECTOR, selector)

@@ -11,7 +11,6 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
-from selenium.webdriver.support.ui import Select
 
 from tests.browser.harness import resize
 from tests.browser.test_protection import ProtectionCase
@@ -111,7 +110,7 @@ class Layout(BoardCase):
         self.board(self.demo("Lighthouse"))
         self.assertEqual(len(self.all("[data-unit]")), 13)
         self.assertEqual(self.verdict_of("comb"), "pass")
-        self.css("label input[type=checkbox]").click()
+        self.css("[role=checkbox]").click()
         self.wait(lambda: self.all("[data-blank]"), "no blanks on the cover")
         resize(self.browser, 390, 844)
         try:
@@ -134,7 +133,7 @@ class Wired(BoardCase):
         self.board(address, "wiring")
         self.wait(lambda: self.css(f"{line} input").is_selected(), "not kept")
         self.browser.get(address.replace("circuits", "setup"))
-        Select(self.field("Tails [")).select_by_value("16")
+        self.pick(self.field("Tails ["), value="16")
         self.wait_kept(2)
         self.board(address, "wiring")
         self.wait(lambda: "changed since it was ticked" in self.css(line).text, "the tick still stands")

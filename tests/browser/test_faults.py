@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import unittest
 
-from selenium.webdriver.support.ui import Select
-
 from tests.browser.test_protection import ProtectionCase
 
 #: Each wiring fault of the split board, with what the view has to say.
@@ -74,8 +72,8 @@ class FaultView(ProtectionCase):
             "set.call(arguments[0], '2026-11-20T18:40'); arguments[0].dispatchEvent(new Event('input', {bubbles: true}));",
             self.field("When"),
         )
-        device = Select(self.field("Which device opened"))
-        device.select_by_visible_text(next(one.text for one in device.options if "RCD right" in one.text))
+        device = self.field("Which device opened")
+        self.pick(device, text=next(one.text for one in self.options(device) if "RCD right" in one.text))
         self.choose("Something ran", "Bedroom ring")
         self.button("Write down", "//aside").click()
         causes = self.wait(lambda: self.all("[data-testid=causes] button"), "no causes")

@@ -162,7 +162,7 @@ class Editing(PageCase):
         self.press(Keys.ENTER)
         sheet = self.css("[role=dialog]")
         curve = self.wait(
-            lambda: sheet.find_element(By.XPATH, ".//label[text()='Characteristic']/following-sibling::select"),
+            lambda: sheet.find_element(By.XPATH, ".//label[text()='Characteristic']/following-sibling::button"),
             "no choice",
         )
         curve.send_keys("B")
@@ -176,7 +176,7 @@ class Editing(PageCase):
         self.press(Keys.ENTER)
         sheet = self.css("[role=dialog]")
         place = self.wait(
-            lambda: sheet.find_element(By.XPATH, ".//label[text()='Sits in']/following-sibling::select"), "no place"
+            lambda: sheet.find_element(By.XPATH, ".//label[text()='Sits in']/following-sibling::button"), "no place"
         )
         place.send_keys("Studio board, way 7")
         sheet.find_element(By.XPATH, ".//button[text()='Done']").click()
@@ -186,7 +186,7 @@ class Editing(PageCase):
 
     def test_at_1280_by_800_sixteen_circuits_stand_without_scrolling(self) -> None:
         self.open_demo()
-        scroll = self.css("[data-testid=lattice-scroll]")
+        scroll = self.css("[data-testid=grid-scroll]")
         self.assertLessEqual(scroll.get_property("scrollHeight"), scroll.get_property("clientHeight"))
         self.assertLessEqual(scroll.get_property("scrollWidth"), scroll.get_property("clientWidth"))
         self.assertEqual(len(self.all("[data-column='0'][data-row]")), 16)

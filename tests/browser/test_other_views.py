@@ -22,7 +22,7 @@ class Begin(PageCase):
 
     def field(self, label: str) -> WebElement:
         """The box or choice that carries a label."""
-        path = f"//label[starts-with(., '{label}')]/following-sibling::*[self::input or self::select]"
+        path = f"//label[starts-with(., '{label}')]/following-sibling::*[self::input or self::button]"
         found: WebElement = self.wait(lambda: self.browser.find_element(By.XPATH, path), f"no field {label}")
         return found
 
@@ -44,7 +44,7 @@ class Begin(PageCase):
         sizes = self.wait(
             lambda: self.browser.find_elements(
                 By.XPATH,
-                "//section[@aria-label='Earth and bonding']//li//label[starts-with(text(), 'Size')]/following-sibling::select",
+                "//section[@aria-label='Earth and bonding']//li//label[starts-with(text(), 'Size')]/following-sibling::button",
             ),
             "no bond",
         )
@@ -90,7 +90,7 @@ class Begin(PageCase):
         self.cell(11, NAME).click()
         self.browser.switch_to.active_element.send_keys(Keys.ENTER)
         sheet = self.css("[role=dialog]")
-        path = ".//label[text()='Behind a shared RCD']/following-sibling::select"
+        path = ".//label[text()='Behind a shared RCD']/following-sibling::button"
         self.wait(lambda: sheet.find_element(By.XPATH, path), "no choice").send_keys("RCD 1")
         self.wait_kept(3)
         self.browser.get(address.replace("circuits", "setup"))

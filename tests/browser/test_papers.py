@@ -12,7 +12,6 @@ from pathlib import Path
 
 from openpyxl import load_workbook
 from selenium.webdriver.common.by import By
-from selenium.webdriver.support.ui import Select
 
 from tests.browser.harness import resize
 from tests.browser.page import CABLE, DEVICE, LENGTH, MILLRACE, NAME, PageCase
@@ -139,9 +138,8 @@ class Leaving(PapersCase):
 
     def test_the_kind_of_work_is_said_and_stands_on_the_sheet(self) -> None:
         self.papers()
-        Select(self.browser.find_element(By.XPATH, "//label[.='Kind of work']/following::select[1]")).select_by_value(
-            "alteration"
-        )
+        kind = self.browser.find_element(By.XPATH, "//label[.='Kind of work']/following::button[@role='combobox'][1]")
+        self.pick(kind, value="alteration")
         self.wait_kept(2)
         text = " ".join(pages(self.saved("Save pdf: Hand-over sheet").read_bytes()))
         self.assertIn("Minor Electrical Installation Works Certificate", text)
@@ -167,10 +165,10 @@ class Leaving(PapersCase):
             self.type_over(2, LENGTH, length)
             self.wait_kept(revision)
         self.browser.get(address.replace("/circuits", "/compare"))
-        before, now = (Select(one) for one in self.wait(lambda: self.all("main select"), "no choices")[:2])
-        self.wait(lambda: len(now.options) > 2, "no revisions")
-        before.select_by_value("r1")
-        now.select_by_value("r2")
+        before, now = self.wait(lambda: self.all("main [role=combobox]"), "no choices")[:2]
+        self.wait(lambda: before.get_attribute("data-value"), "no revisions")
+        self.pick(before, value="r1")
+        self.pick(now, value="r2")
         self.wait(lambda: "Induction hob: 14 → 15.5 m" in self.css("[aria-label='What differs']").text, "not compared")
         folder = set(self.folder.iterdir())
         self.browser.find_element(By.XPATH, "//button[contains(., 'Save as a sheet')]").click()
@@ -199,7 +197,7 @@ class ComingIn(PapersCase):
         self.assertIn("is no figure", self.css("[aria-label='Row by row']").text)
         # The third column was not recognised: matched by hand, the rows are tried anew.
         self.assertIn("length not given", self.css("[data-row-left-out=false]").text)
-        Select(self.css('[aria-label="Column Far is"]')).select_by_visible_text("Length, m")
+        self.pick(self.css('[aria-label="Column Far is"]'), text="Length, m")
         self.wait(lambda: "14 m" in self.css("[data-row-left-out=false]").text, "not tried anew")
         self.assertEqual(self.serious_faults(), [])
         self.browser.find_element(By.XPATH, "//button[.='Take in 1']").click()

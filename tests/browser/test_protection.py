@@ -10,7 +10,6 @@ from unittest.mock import patch
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
-from selenium.webdriver.support.ui import Select
 
 from tests.browser.page import DEVICE, PageCase
 from tests.core.test_feeds import typed
@@ -31,7 +30,7 @@ class ProtectionCase(PageCase):
         self.browser.get(address.replace("circuits", view))
 
     def part(self, title: str) -> None:
-        xpath = f"//nav[@aria-label='Parts of protection']//button[normalize-space()='{title}']"
+        xpath = f"//*[@role='tablist' and @aria-label='Parts of protection']//button[normalize-space()='{title}']"
         self.wait(lambda: self.browser.find_element(By.XPATH, xpath), f"no part {title}").click()
 
     def button(self, text: str, within: str = "//main") -> WebElement:
@@ -46,7 +45,7 @@ class ProtectionCase(PageCase):
         return self.css(f"#{held.get_attribute('for').replace(':', chr(92) + ':')}")
 
     def choose(self, label: str, text: str) -> None:
-        Select(self.field(label)).select_by_visible_text(text)
+        self.pick(self.field(label), text=text)
 
 
 class Faces(ProtectionCase):
@@ -60,7 +59,7 @@ class Faces(ProtectionCase):
         cells = self.all("[data-row='0'][data-verdict]")
         self.assertEqual(len(cells), 8)
         self.assertEqual(self.css("[data-testid=working]").get_attribute("data-check"), "selectivity-overload")
-        scroll = self.css("[data-testid=lattice-scroll]")
+        scroll = self.css("[data-testid=grid-scroll]")
         self.assertLessEqual(scroll.get_property("scrollHeight"), scroll.get_property("clientHeight"))
         self.assertEqual(self.serious_faults(), [])
         self.press("p")

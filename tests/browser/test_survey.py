@@ -9,7 +9,6 @@ from pathlib import Path
 from PIL import Image
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.support.ui import Select
 
 from tests.browser.test_board import BoardCase
 
@@ -28,7 +27,7 @@ class Surveying(BoardCase):
         return address
 
     def tab(self, title: str) -> None:
-        xpath = f"//nav[@aria-label='Parts of the survey']//button[normalize-space()='{title}']"
+        xpath = f"//*[@role='tablist' and @aria-label='Parts of the survey']//button[normalize-space()='{title}']"
         self.browser.find_element(By.XPATH, xpath).click()
 
     def test_ways_are_typed_in_one_line_each_and_what_is_not_understood_stays_in_the_box(self) -> None:
@@ -58,7 +57,7 @@ class Surveying(BoardCase):
         self.tab("Before and after")
         self.wait(lambda: "7 circuits guarded" in self.css("[data-testid=before-after]").text, "nothing gained")
         self.browser.get(address.replace("circuits", "board"))
-        Select(self.field("Enclosure")).select_by_visible_text("Shale, 1 row of 12")
+        self.pick(self.field("Enclosure"), text="Shale, 1 row of 12")
         self.wait_kept(3)
         self.button("Lay it out").click()
         self.wait(lambda: len(self.all("[data-unit]")) == 8, "not laid out")

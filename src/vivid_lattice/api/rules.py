@@ -10,16 +10,17 @@ from pydantic import BaseModel
 
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.core.assessment.assess import cautions_of
-from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, Face
+from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, CheckGroup, RowField, View
 from vivid_lattice.core.checks.overload import assumed_start
-from vivid_lattice.core.document.job import RESISTIVE_LOADS, LoadKind
+from vivid_lattice.core.document.job import RESISTIVE_LOADS, LoadKind, Rcd
 from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, ZONED_ROOMS
+from vivid_lattice.core.document.surge_and_relay import VoltageRelay
 from vivid_lattice.core.document.work_details import WORKS, Work
 from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.findings import Source
 from vivid_lattice.core.formulas.load_currents import supply_title
 from vivid_lattice.core.optional import or_none
-from vivid_lattice.core.rules import rule_set, standard_ids
+from vivid_lattice.core.rules import choices, rule_set, standard_ids
 from vivid_lattice.core.rules.differences import Differences, differences
 from vivid_lattice.core.rules.protocol import CableKind, CableSize, DeviceKind, Grouping, Method, RuleSet
 
@@ -42,15 +43,17 @@ class CheckLine(BaseModel):
     short: str
     question: str
     compares: str
-    group: Face
+    group: CheckGroup
+    decides: list[RowField]
 
 
 class SupplyCheckLine(BaseModel):
-    """A check of the supply as a whole."""
+    """A check of the supply as a whole, and the view that shows its result."""
 
     id: str
     title: str
     question: str
+    view: View
 
 
 class BoardCheckLine(SupplyCheckLine):
@@ -111,6 +114,10 @@ class RuleSetView(RuleSetLine):
     nominal_v: float
     size_unit: str
     tails_sizes: list[CableSize]
+    sizes: list[CableSize]
+    cut_outs: list[str]
+    main_switch_rcds: list[Rcd]
+    usual_relay: VoltageRelay
     colours: ColoursView | None
     uses: list[NamedText]
     demand_methods: list[NamedText]
@@ -179,7 +186,11 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         usual_terminals=rules.cables.terminals_text(),
         nominal_v=rules.nominal_v,
         size_unit=rules.sizes.unit,
-        tails_sizes=list(rules.cables.kind(rules.tails_cable).sizes),
+        tails_sizes=list(choices.tails_sizes(rules)),
+        sizes=list(rules.cables.kind(rules.tails_cable).sizes),
+        cut_outs=[kind.id for kind in choices.cut_out_kinds(rules)],
+        main_switch_rcds=list(choices.main_switch_rcds()),
+        usual_relay=choices.usual_relay(rules),
         colours=ColoursView(now=list(colours.now), old=list(colours.old), source=colours.source) if colours else None,
         uses=_named(rules.uses),
         demand_methods=_named(rules.demand.methods),
@@ -198,12 +209,23 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
             for kind in get_args(LoadKind)
         ],
         checks=[
-            CheckLine(id=c.id, title=c.title, short=c.short, question=c.question, compares=c.compares, group=c.group)
+            CheckLine(
+                id=c.id,
+                title=c.title,
+                short=c.short,
+                question=c.question,
+                compares=c.compares,
+                group=c.group,
+                decides=list(c.decides),
+            )
             for c in CHECKS
         ],
-        supply_checks=[SupplyCheckLine(id=c.id, title=c.title, question=c.question) for c in SUPPLY_CHECKS],
+        supply_checks=[
+            SupplyCheckLine(id=c.id, title=c.title, question=c.question, view=c.view) for c in SUPPLY_CHECKS
+        ],
         board_checks=[
-            BoardCheckLine(id=c.id, title=c.title, question=c.question, category=c.category) for c in BOARD_CHECKS
+            BoardCheckLine(id=c.id, title=c.title, question=c.question, view=c.view, category=c.category)
+            for c in BOARD_CHECKS
         ],
         works=[_work(rules, work, title) for work, title in WORKS.items()],
         tables=sorted([*rules.data.tables, *rules.data.rules]),

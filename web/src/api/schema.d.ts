@@ -1736,6 +1736,11 @@ export interface components {
             /** Question */
             question: string;
             /**
+             * View
+             * @enum {string}
+             */
+            view: "setup" | "protection" | "board";
+            /**
              * Category
              * @enum {string}
              */
@@ -2138,6 +2143,8 @@ export interface components {
              * @enum {string}
              */
             group: "sizing" | "protection";
+            /** Decides */
+            decides: ("device" | "lines" | "cable" | "length" | "method")[];
         };
         /**
          * Circuit
@@ -5092,6 +5099,13 @@ export interface components {
             size_unit: string;
             /** Tails Sizes */
             tails_sizes: components["schemas"]["CableSize"][];
+            /** Sizes */
+            sizes: components["schemas"]["CableSize"][];
+            /** Cut Outs */
+            cut_outs: string[];
+            /** Main Switch Rcds */
+            main_switch_rcds: components["schemas"]["Rcd"][];
+            usual_relay: components["schemas"]["VoltageRelay"];
             colours: components["schemas"]["ColoursView"] | null;
             /** Uses */
             uses: components["schemas"]["NamedText"][];
@@ -5491,7 +5505,7 @@ export interface components {
         };
         /**
          * SupplyCheckLine
-         * @description A check of the supply as a whole.
+         * @description A check of the supply as a whole, and the view that shows its result.
          */
         SupplyCheckLine: {
             /** Id */
@@ -5500,6 +5514,11 @@ export interface components {
             title: string;
             /** Question */
             question: string;
+            /**
+             * View
+             * @enum {string}
+             */
+            view: "setup" | "protection" | "board";
         };
         /**
          * SupplyLine
@@ -12620,4 +12639,4 @@ export interface operations {
         };
     };
 }
-// sha256 e0c69c8fa3064db23a6c8551207e5ed49ef928a15683a7ef060892865bcc95e9
+// sha256 d1c9c69b7c7b19cd1657186995732f7d35a048e4aa723c0b5969537f187fda63

@@ -46,7 +46,7 @@ export function AddCircuit({ board }: { board: Board }) {
         <Field label="The circuit to add, in one line">
           {(id) => <TextBox id={id} className="figure" value={text} onCommit={setText} />}
         </Field>
-        <Button look="strong" className="mt-2" disabled={busy || !text.trim()} onClick={() => void ask()}>
+        <Button variant="strong" className="mt-2" disabled={busy || !text.trim()} onClick={() => void ask()}>
           {busy ? "Working it out …" : "How can it be done?"}
         </Button>
         {error && (

@@ -25,49 +25,9 @@ type Props = {
 /** The board to scale: rails, devices, bars, combs and conductors; or its cover with blanks. */
 export function BoardDrawing(props: Props) {
   const { view, zoom, cover, live, open, chosen, litWire, onChoose, onToggle, onMove } = props;
-  const svg = useRef<SVGSVGElement>(null);
-  const [drag, setDrag] = useState<{ unit: DeviceView; dx: number; dy: number; x: number; y: number }>();
+  const { svg, drag, down, moved, up, onKey, cancel } = useDragging(props);
   const stab = view.form === "panelboard";
   const [wide, high] = [view.width_mm + 12, view.height_mm + 12];
-
-  const inDrawing = (event: PointerEvent) => {
-    const matrix = svg.current?.getScreenCTM();
-    if (!matrix) return { x: 0, y: 0 };
-    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
-    return { x: point.x, y: point.y };
-  };
-  const down = (event: PointerEvent<SVGGElement>, unit: DeviceView) => {
-    onChoose(unit.id);
-    if (!onMove || unit.row === 0 || event.button !== 0) return;
-    const at = inDrawing(event);
-    event.currentTarget.setPointerCapture(event.pointerId);
-    setDrag({ unit, dx: at.x - unit.box.x, dy: at.y - unit.box.y, x: unit.box.x, y: unit.box.y });
-  };
-  const moved = (event: PointerEvent) => {
-    if (!drag || !onMove) return;
-    const at = inDrawing(event);
-    const [x, y] = [at.x - drag.dx, at.y - drag.dy];
-    setDrag({ ...drag, x, y });
-    if (Math.hypot(x - drag.unit.box.x, y - drag.unit.box.y) > 4)
-      onMove(drag.unit.id, placeAt(view, drag.unit, x, y), false);
-  };
-  const up = () => {
-    if (drag && onMove && Math.hypot(drag.x - drag.unit.box.x, drag.y - drag.unit.box.y) > 4)
-      onMove(drag.unit.id, placeAt(view, drag.unit, drag.x, drag.y), true);
-    setDrag(undefined);
-  };
-  const onKey = (event: KeyboardEvent, unit: DeviceView) => {
-    if ((event.key === "Enter" || event.key === " ") && onToggle && unit.switches) {
-      event.preventDefault();
-      onToggle(unit.id);
-      return;
-    }
-    const place = event.shiftKey && onMove && unit.row > 0 ? placeByKey(view, unit, event.key) : undefined;
-    if (place && onMove) {
-      event.preventDefault();
-      onMove(unit.id, place, true);
-    }
-  };
 
   return (
     <svg
@@ -84,7 +44,7 @@ export function BoardDrawing(props: Props) {
       data-testid="board-drawing"
       onPointerMove={moved}
       onPointerUp={up}
-      onPointerCancel={() => setDrag(undefined)}
+      onPointerCancel={cancel}
     >
       <rect
         x={0}
@@ -128,7 +88,7 @@ export function BoardDrawing(props: Props) {
           onPointerDown={(event) => down(event, unit)}
           onClick={() => onToggle && unit.switches && onToggle(unit.id)}
         >
-          <title>{`${spoken(unit)}`}</title>
+          <title>{`${accessibleText(unit)}`}</title>
           <DeviceFront
             unit={unit}
             stab={stab}
@@ -162,6 +122,58 @@ export function BoardDrawing(props: Props) {
   );
 }
 
+/** Moving a device: dragged by a pointer, or by Shift and an arrow key. */
+function useDragging({
+  view,
+  onChoose,
+  onToggle,
+  onMove,
+}: Pick<Props, "view" | "onChoose" | "onToggle" | "onMove">) {
+  const svg = useRef<SVGSVGElement>(null);
+  const [drag, setDrag] = useState<{ unit: DeviceView; dx: number; dy: number; x: number; y: number }>();
+
+  const inDrawing = (event: PointerEvent) => {
+    const matrix = svg.current?.getScreenCTM();
+    if (!matrix) return { x: 0, y: 0 };
+    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
+    return { x: point.x, y: point.y };
+  };
+  const down = (event: PointerEvent<SVGGElement>, unit: DeviceView) => {
+    onChoose(unit.id);
+    if (!onMove || unit.row === 0 || event.button !== 0) return;
+    const at = inDrawing(event);
+    event.currentTarget.setPointerCapture(event.pointerId);
+    setDrag({ unit, dx: at.x - unit.box.x, dy: at.y - unit.box.y, x: unit.box.x, y: unit.box.y });
+  };
+  const moved = (event: PointerEvent) => {
+    if (!drag || !onMove) return;
+    const at = inDrawing(event);
+    const [x, y] = [at.x - drag.dx, at.y - drag.dy];
+    setDrag({ ...drag, x, y });
+    if (Math.hypot(x - drag.unit.box.x, y - drag.unit.box.y) > 4)
+      onMove(drag.unit.id, placeAt(view, drag.unit, x, y), false);
+  };
+  const up = () => {
+    if (drag && onMove && Math.hypot(drag.x - drag.unit.box.x, drag.y - drag.unit.box.y) > 4)
+      onMove(drag.unit.id, placeAt(view, drag.unit, drag.x, drag.y), true);
+    setDrag(undefined);
+  };
+  const onKey = (event: KeyboardEvent, unit: DeviceView) => {
+    if ((event.key === "Enter" || event.key === " ") && onToggle && unit.switches) {
+      event.preventDefault();
+      onToggle(unit.id);
+      return;
+    }
+    const place = event.shiftKey && onMove && unit.row > 0 ? placeByKey(view, unit, event.key) : undefined;
+    if (place && onMove) {
+      event.preventDefault();
+      onMove(unit.id, place, true);
+    }
+  };
+
+  return { svg, drag, down, moved, up, onKey, cancel: () => setDrag(undefined) };
+}
+
 function boxOf({ x, y, w, h }: { x: number; y: number; w: number; h: number }) {
   return { x, y, width: w, height: h };
 }
@@ -170,7 +182,7 @@ function unitOf(view: BoardView, id: string | undefined) {
   return view.units.find((unit) => unit.id === id);
 }
 
-function spoken(unit: DeviceView): string {
+function accessibleText(unit: DeviceView): string {
   const way = unit.way ? `way ${unit.way}, ` : "";
   return `${way}${unit.name}, ${unit.mark}`;
 }

@@ -6,7 +6,8 @@ import { boardQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
-import { Tabs } from "../ui/Tabs";
+import { Segments } from "../ui/Segments";
+import { TabList, TabPanel, TabView } from "../ui/Tabs";
 import { AddCircuit } from "./AddCircuit";
 import { BoardDrawing } from "./BoardDrawing";
 import { BuildFindings } from "./BuildFindings";
@@ -46,22 +47,21 @@ export function BoardPage() {
       <h1 className="hidden text-[15px] font-semibold print:block">
         {document.job.title}: {board.name}
       </h1>
-      <div className="no-print mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <Tabs
-          label="Boards"
-          tabs={boards.map((one) => ({ id: one.id, title: one.name }))}
-          value={board.id}
-          onChange={(id) => go({ board: id })}
-        />
-        <span aria-hidden className="h-5 border-l border-line" />
-        <Tabs
-          label="Parts of the board's work"
-          tabs={PARTS}
-          value={part}
-          onChange={(id) => go({ part: id })}
-        />
-      </div>
-      <OneBoard key={board.id} board={board} part={part} />
+      <TabView value={part} onChange={(id) => go({ part: id })}>
+        <div className="no-print mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+          <Segments
+            label="Boards"
+            options={boards.map((one) => ({ id: one.id, title: one.name }))}
+            value={board.id}
+            onChange={(id) => go({ board: id })}
+          />
+          <span aria-hidden className="h-5 border-l border-line" />
+          <TabList label="Parts of the board's work" tabs={PARTS} />
+        </div>
+        <TabPanel id={part}>
+          <OneBoard key={board.id} board={board} part={part} />
+        </TabPanel>
+      </TabView>
       <p className="mt-3 text-[11.5px] text-soft">{rules.cautions.slice(0, 2).join(" ")}</p>
     </main>
   );
@@ -120,7 +120,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
               </Check>
               <span className="flex gap-1">
                 <Button
-                  look="quiet"
+                  variant="quiet"
                   aria-label="Smaller"
                   disabled={zoom <= 1}
                   onClick={() => setZoom(zoom / 1.4)}
@@ -128,7 +128,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
                   −
                 </Button>
                 <Button
-                  look="quiet"
+                  variant="quiet"
                   aria-label="Larger"
                   disabled={zoom > 2.7}
                   onClick={() => setZoom(zoom * 1.4)}

@@ -45,7 +45,7 @@ export function BuildForm({
           <Button onClick={layout.stop}>Stop</Button>
         ) : (
           <Button
-            look="strong"
+            variant="strong"
             disabled={!board.build.enclosure}
             onClick={() => void layout.run(document, board.id)}
           >

@@ -2,6 +2,7 @@ import type { Board, ControlGear } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { circuitById, freeId, withBoard } from "../job/jobModel";
 import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
 
 const KINDS: { value: ControlGear["kind"]; label: string }[] = [
@@ -50,19 +51,19 @@ export function ControlGearList({ board }: { board: Board }) {
             {gear.kind === "contactor" ? (
               <div className="flex flex-wrap gap-x-3 text-[12.5px]">
                 {offered.map((one) => (
-                  <label key={one.id} className="flex items-center gap-1">
-                    <input
-                      type="checkbox"
-                      checked={gear.switches.includes(one.id)}
-                      onChange={(event) => {
-                        const next = event.target.checked
-                          ? [...gear.switches, one.id]
-                          : gear.switches.filter((name) => name !== one.id);
-                        if (next.length) set({ switches: next });
-                      }}
-                    />
+                  <Check
+                    key={one.id}
+                    className="flex items-center gap-1"
+                    checked={gear.switches.includes(one.id)}
+                    onChange={(checked) => {
+                      const next = checked
+                        ? [...gear.switches, one.id]
+                        : gear.switches.filter((name) => name !== one.id);
+                      if (next.length) set({ switches: next });
+                    }}
+                  >
                     {one.name}
-                  </label>
+                  </Check>
                 ))}
               </div>
             ) : (
@@ -110,7 +111,10 @@ export function ControlGearList({ board }: { board: Board }) {
                 />
               )}
             </div>
-            <Button look="quiet" onClick={() => put(board.control_gear.filter((one) => one.id !== gear.id))}>
+            <Button
+              variant="quiet"
+              onClick={() => put(board.control_gear.filter((one) => one.id !== gear.id))}
+            >
               Take out
             </Button>
           </fieldset>

@@ -51,7 +51,7 @@ export function LiveParts({
               : "Everything is on"}
           </h2>
           {open.size > 0 && (
-            <Button look="quiet" onClick={() => onOpen([])}>
+            <Button variant="quiet" onClick={() => onOpen([])}>
               Close all
             </Button>
           )}

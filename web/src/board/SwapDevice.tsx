@@ -78,7 +78,7 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
         </Check>
       </div>
       <div className="mt-2 flex gap-2">
-        <Button look="strong" onClick={() => void ask()}>
+        <Button variant="strong" onClick={() => void ask()}>
           What does it meet?
         </Button>
         {swap && <Button onClick={() => edit(swap.job)}>Take it</Button>}

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { answered, type Board, type BoardView, type Conductor, client } from "../api/client";
 import { ticksQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { CheckBox } from "../ui/CheckBox";
 import { isStriped, paintOf } from "../ui/conductors";
 import { cx } from "../ui/cx";
 import { asMade, cut } from "./boardModel";
@@ -130,13 +131,12 @@ function Line({
       data-wire-line={one.id}
       title={one.reason}
     >
-      <input
-        type="checkbox"
+      <CheckBox
         aria-label={`${one.start.text} to ${one.end.text} is in`}
         checked={done}
         onFocus={() => onLight(one.id)}
         onBlur={() => onLight(undefined)}
-        onChange={(event) => onTick(event.target.checked)}
+        onChange={(checked) => onTick(checked)}
       />
       <span
         aria-hidden

@@ -1,7 +1,7 @@
 import type { Circuit, Finding } from "../api/client";
 import { cx } from "../ui/cx";
 import { Gauge } from "./Gauge";
-import { spoken } from "./gridModel";
+import { accessibleText } from "./gridModel";
 
 /** How a figure is written by its verdict. */
 export const FIGURE: Record<Finding["verdict"], string> = {
@@ -52,7 +52,7 @@ export function CheckCell({ circuit, title, finding, chosen, crossed, onChoose, 
 export function CellContent({ circuit, title, finding }: Pick<Props, "circuit" | "title" | "finding">) {
   return (
     <>
-      <span className="sr-only">{spoken(circuit, title, finding)}</span>
+      <span className="sr-only">{accessibleText(circuit, title, finding)}</span>
       <span aria-hidden="true">
         <CellFigure finding={finding} />
         {finding && finding.verdict !== "not-applicable" && (

@@ -2,25 +2,25 @@ import type { Assessment } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { cx } from "../ui/cx";
 import { FIGURE } from "./CheckCell";
-import { checksOf, FACES, type Face, worstTrouble } from "./checkGroups";
+import { CHECK_GROUPS, type CheckGroup, checksOf, worstTrouble } from "./checkGroups";
 import { VERDICT_MARKS } from "./gridModel";
 
-/** Which face of the lattice is shown, with the worst that stands on each. The key p turns it over. */
+/** Which group of checks the grid shows, with the worst result of each. The key p changes it. */
 export function CheckGroupSwitch({
-  face,
+  group,
   assessment,
-  onFace,
+  onGroup,
 }: {
-  face: Face;
+  group: CheckGroup;
   assessment: Assessment | undefined;
-  onFace: (face: Face) => void;
+  onGroup: (group: CheckGroup) => void;
 }) {
   const { rules } = useJob();
   return (
     <fieldset className="ml-auto flex shrink-0 rounded-md border border-line" title="Key p">
       <legend className="sr-only">Checks shown</legend>
-      {FACES.map((one) => {
-        const ids = new Set(checksOf(rules, one.face).map((check) => check.id));
+      {CHECK_GROUPS.map((one) => {
+        const ids = new Set(checksOf(rules, one.group).map((check) => check.id));
         const trouble = worstTrouble(
           (assessment?.findings ?? []).filter(
             (finding) => finding.subject.kind === "circuit" && ids.has(finding.check),
@@ -28,22 +28,22 @@ export function CheckGroupSwitch({
         );
         return (
           <label
-            key={one.face}
+            key={one.group}
             className={cx(
               "cursor-pointer rounded-[5px] px-2 py-0.5 text-[12.5px] font-medium has-focus-visible:outline-2 has-focus-visible:outline-accent",
-              face === one.face ? "bg-accent text-accent-ink" : "text-soft hover:text-ink",
+              group === one.group ? "bg-accent text-accent-ink" : "text-soft hover:text-ink",
             )}
           >
             <input
               type="radio"
-              name="face"
+              name="check-group"
               className="sr-only"
-              checked={face === one.face}
-              onChange={() => onFace(one.face)}
+              checked={group === one.group}
+              onChange={() => onGroup(one.group)}
             />
             {one.title}
             {trouble && (
-              <span className={cx("figure ml-1.5", face !== one.face && FIGURE[trouble.verdict])}>
+              <span className={cx("figure ml-1.5", group !== one.group && FIGURE[trouble.verdict])}>
                 {VERDICT_MARKS[trouble.verdict]} {trouble.count}
               </span>
             )}

@@ -2,14 +2,14 @@ import { memo } from "react";
 import type { Circuit, RuleSetView } from "../api/client";
 import { cx } from "../ui/cx";
 import { CheckCell, FIGURE } from "./CheckCell";
-import { checksOf, type Face, otherFace, worstTrouble } from "./checkGroups";
+import { type CheckGroup, checksOf, otherGroup, worstTrouble } from "./checkGroups";
 import { EditCell } from "./EditCell";
 import type { Spot } from "./gridKeys";
 import { type Edit, editText, type RowFindings, VERDICT_MARKS } from "./gridModel";
 
-/** A sign beside the name where the face that is turned away holds trouble for this circuit. */
-function OtherFace({ rules, face, findings }: Pick<Props, "rules" | "face" | "findings">) {
-  const other = otherFace(face);
+/** A sign beside the name where a check of the group that is not shown is in trouble for this circuit. */
+function OtherGroupMark({ rules, group, findings }: Pick<Props, "rules" | "group" | "findings">) {
+  const other = otherGroup(group);
   const held = checksOf(rules, other).map((check) => findings?.get(check.id));
   const trouble = worstTrouble(held);
   if (!trouble || trouble.verdict === "advice") return null;
@@ -41,7 +41,7 @@ type Props = {
   at: number;
   rules: RuleSetView;
   edits: readonly Edit[];
-  face: Face;
+  group: CheckGroup;
   findings: RowFindings | undefined;
   cpc: string | undefined;
   column: number | undefined;
@@ -59,7 +59,7 @@ export const CircuitRow = memo(function CircuitRow(props: Props) {
     at,
     rules,
     edits,
-    face,
+    group,
     findings,
     cpc,
     column,
@@ -98,7 +98,7 @@ export const CircuitRow = memo(function CircuitRow(props: Props) {
         <span className="truncate text-[13px] font-medium" title={circuit.name}>
           {circuit.name}
         </span>
-        <OtherFace rules={rules} face={face} findings={findings} />
+        <OtherGroupMark rules={rules} group={group} findings={findings} />
       </div>
       {edits.map((edit, index) => (
         <EditCell
@@ -118,7 +118,7 @@ export const CircuitRow = memo(function CircuitRow(props: Props) {
           onCancel={() => actions.cancel({ row: at, column: index + 1 })}
         />
       ))}
-      {checksOf(rules, face).map((check, index) => {
+      {checksOf(rules, group).map((check, index) => {
         const column_ = index + 1 + edits.length;
         return (
           <CheckCell

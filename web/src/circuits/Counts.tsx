@@ -76,7 +76,7 @@ function CauseLine({
   const navigate = useNavigate();
   const go = () => {
     const view = viewOfCause(one, rules);
-    if (view) navigate(view);
+    if (view) navigate(`../${view}`);
     else onCircuit(one.cause.check, one.circuits[0] ?? "");
   };
   const look = SHOWN.find(({ verdict }) => verdict === one.verdict)?.look;

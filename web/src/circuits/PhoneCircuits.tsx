@@ -8,7 +8,7 @@ import { CellContent } from "./CheckCell";
 import { CheckDetails } from "./CheckDetails";
 import { CheckGroupSwitch } from "./CheckGroupSwitch";
 import { Counts } from "./Counts";
-import { checksOf, type Face, faceOf } from "./checkGroups";
+import { type CheckGroup, checksOf, groupOf } from "./checkGroups";
 import {
   cableText,
   cellKey,
@@ -27,7 +27,7 @@ export function PhoneCircuits() {
   const groups = useMemo(() => rowsOf(document), [document]);
   const found = useMemo(() => findingsByCell(assessment?.findings ?? []), [assessment]);
   const [open, setOpen] = useState(false);
-  const [face, setFace] = useState<Face>("sizing");
+  const [group, setGroup] = useState<CheckGroup>("sizing");
   const circuit = document.circuits?.find((known) => known.id === cell?.circuit);
   const take = (remedy: Remedy) => {
     edit(withRemedy(document, remedy));
@@ -39,12 +39,12 @@ export function PhoneCircuits() {
         assessment={assessment}
         onCircuit={(check, circuit) => {
           focus({ check, circuit });
-          setFace(faceOf(rules, check));
+          setGroup(groupOf(rules, check));
           setOpen(true);
         }}
       />
       <div className="mt-2 flex">
-        <CheckGroupSwitch face={face} assessment={assessment} onFace={setFace} />
+        <CheckGroupSwitch group={group} assessment={assessment} onGroup={setGroup} />
       </div>
       {groups.map(({ board, rows }) => (
         <section key={board.id} aria-label={board.name}>
@@ -54,7 +54,7 @@ export function PhoneCircuits() {
               <Card
                 key={row.circuit.id}
                 row={row}
-                face={face}
+                group={group}
                 found={found}
                 onCheck={(check) => {
                   focus({ check, circuit: row.circuit.id });
@@ -81,12 +81,12 @@ export function PhoneCircuits() {
 
 function Card({
   row,
-  face,
+  group,
   found,
   onCheck,
 }: {
   row: Row;
-  face: Face;
+  group: CheckGroup;
   found: Map<string, Finding>;
   onCheck: (check: string) => void;
 }) {
@@ -94,9 +94,9 @@ function Card({
   const { circuit, way } = row;
   const several = circuit.run.length > 1;
   const setLength = (text: string) => {
-    const done = typed(circuit, "length", text, rules);
-    if ("wrong" in done) notify(done.wrong);
-    else edit(withCircuits(document, [done.circuit]));
+    const result = typed(circuit, "length", text, rules);
+    if ("error" in result) notify(result.error);
+    else edit(withCircuits(document, [result.circuit]));
   };
   return (
     <li className="rounded-lg border border-line bg-sheet p-2">
@@ -127,7 +127,7 @@ function Card({
         )}
       </div>
       <div className="grid grid-cols-3 gap-1.5">
-        {checksOf(rules, face).map((check) => {
+        {checksOf(rules, group).map((check) => {
           const finding = found.get(cellKey({ check: check.id, circuit: circuit.id }));
           return (
             <button

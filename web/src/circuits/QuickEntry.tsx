@@ -5,6 +5,7 @@ import { isTable } from "../import/takeInModel";
 import { useJob } from "../job/JobContext";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
+import { Select } from "../ui/Select";
 import { DesignButton } from "./DesignButton";
 import { decided } from "./gridModel";
 
@@ -21,7 +22,7 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
   const { document, edit, notify } = useJob();
   const [text, setText] = useState("");
   const [board, setBoard] = useState(boards[0]?.id ?? "");
-  const [note, setNote] = useState<{ wrong: boolean; text: string }>();
+  const [note, setNote] = useState<{ isError: boolean; text: string }>();
   const [busy, setBusy] = useState(false);
   const chosen = boards.some((known) => known.id === board) ? board : (boards[0]?.id ?? "");
 
@@ -36,10 +37,10 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
       notify("");
       setText("");
       const said = [`Assumed: ${entered.assumed.join("; ")}.`, ...entered.decisions.map(decided)].join(" ");
-      setNote({ wrong: false, text: said });
+      setNote({ isError: false, text: said });
       onAdded(entered.circuit);
     } catch (error) {
-      setNote({ wrong: true, text: (error as Error).message });
+      setNote({ isError: true, text: (error as Error).message });
     } finally {
       setBusy(false);
     }
@@ -73,33 +74,28 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
           />
         </div>
         {boards.length > 1 && (
-          <select
+          <Select
             aria-label="Board for the new circuit"
-            className="rounded-md border border-line bg-sheet px-2 py-1.5 text-[13px]"
+            className="py-1.5 text-[13px]"
             value={chosen}
-            onChange={(event) => setBoard(event.target.value)}
-          >
-            {boards.map((known) => (
-              <option key={known.id} value={known.id}>
-                {known.name}
-              </option>
-            ))}
-          </select>
+            options={boards.map((known) => ({ value: known.id, label: known.name }))}
+            onCommit={setBoard}
+          />
         )}
-        <Button type="submit" look="strong" disabled={busy || !text.trim()}>
+        <Button type="submit" variant="strong" disabled={busy || !text.trim()}>
           Add
         </Button>
-        <DesignButton onSaid={(text) => setNote({ wrong: false, text })} />
+        <DesignButton onSaid={(text) => setNote({ isError: false, text })} />
       </div>
       <div className="flex flex-wrap items-start justify-between gap-x-4 pt-1">
         <p
           id="quick-entry-note"
-          role={note?.wrong ? "alert" : "status"}
+          role={note?.isError ? "alert" : "status"}
           title={note?.text}
           className={cx(
             "min-w-0 text-[12px]",
             note && "flex-1 basis-72",
-            note?.wrong ? "text-fail" : "line-clamp-2 text-soft",
+            note?.isError ? "text-fail" : "line-clamp-2 text-soft",
           )}
         >
           {note?.text}

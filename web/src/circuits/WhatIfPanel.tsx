@@ -18,7 +18,7 @@ export function WhatIfPanel({ circuit }: { circuit: Circuit }) {
   const [open, setOpen] = useState(false);
   return (
     <section aria-label="What if" data-testid="what-if" className="border-t border-line pt-2">
-      <Button look="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
+      <Button variant="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
         What if …
       </Button>
       {open && <Moved circuit={circuit} key={circuit.id} />}

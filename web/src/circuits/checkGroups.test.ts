@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Finding, RuleSetView } from "../api/client";
-import { checksOf, otherFace, worstTrouble } from "./checkGroups";
+import { checksOf, otherGroup, worstTrouble } from "./checkGroups";
 
 const finding = (verdict: Finding["verdict"]) => ({ verdict }) as Finding;
 
@@ -14,7 +14,7 @@ describe("the faces of the lattice", () => {
       ],
     } as RuleSetView;
     expect(checksOf(rules, "sizing").map((check) => check.id)).toEqual(["a", "c"]);
-    expect(checksOf(rules, otherFace("sizing")).map((check) => check.id)).toEqual(["b"]);
+    expect(checksOf(rules, otherGroup("sizing")).map((check) => check.id)).toEqual(["b"]);
   });
   it("say the worst trouble and how often it is met", () => {
     expect(worstTrouble([finding("pass"), undefined, finding("tight")])).toBeUndefined();

@@ -1,22 +1,27 @@
 import type { Finding, RuleSetView, Verdict } from "../api/client";
+import type { Edit } from "./gridModel";
 
-/** What the lattice shows at a time: what the cable needs, or what protects people and the rest of the house. */
-export type Face = "sizing" | "protection";
+/** What the grid shows at a time: what the cable needs, or what protects people and the rest of the house. */
+export type CheckGroup = RuleSetView["checks"][number]["group"];
 
-export const FACES: readonly { face: Face; title: string }[] = [
-  { face: "sizing", title: "Cable" },
-  { face: "protection", title: "Protection" },
+export const CHECK_GROUPS: readonly { group: CheckGroup; title: string }[] = [
+  { group: "sizing", title: "Cable" },
+  { group: "protection", title: "Protection" },
 ];
 
-/** The checks of a face, in the order people work. */
-export const checksOf = (rules: RuleSetView, face: Face) =>
-  rules.checks.filter((check) => check.group === face);
+/** The checks of a group, in the order people work. */
+export const checksOf = (rules: RuleSetView, group: CheckGroup) =>
+  rules.checks.filter((check) => check.group === group);
 
-/** The face that a check stands on. */
-export const faceOf = (rules: RuleSetView, check: string): Face =>
+/** The group of a check. */
+export const groupOf = (rules: RuleSetView, check: string): CheckGroup =>
   rules.checks.find((one) => one.id === check)?.group ?? "sizing";
 
-export const otherFace = (face: Face): Face => (face === "sizing" ? "protection" : "sizing");
+export const otherGroup = (group: CheckGroup): CheckGroup => (group === "sizing" ? "protection" : "sizing");
+
+/** The check to show beside a column that is typed over: the one that it is decided by first. */
+export const checkBeside = (checks: RuleSetView["checks"], edit: Edit | undefined) =>
+  checks.find((check) => check.decides.includes(edit ?? "device")) ?? checks[0];
 
 const TROUBLE: readonly Verdict[] = ["fail", "missing", "advice"];
 

@@ -3,6 +3,7 @@ import type { CauseGroup, Circuit, Finding, Job, RuleSetView } from "../api/clie
 import { readFigure } from "../ui/Field";
 import { beginsTyping, moved } from "./gridKeys";
 import {
+  accessibleText,
   cableText,
   countCauses,
   decided,
@@ -11,7 +12,6 @@ import {
   lengthText,
   linesText,
   rowsOf,
-  spoken,
   viewOfCause,
   worstVerdict,
 } from "./gridModel";
@@ -81,13 +81,13 @@ const circuit = {
 } as unknown as Circuit;
 
 const changed = (edit: Parameters<typeof typed>[1], text: string, from = circuit) => {
-  const done = typed(from, edit, text, rules);
-  if ("wrong" in done) throw new Error(done.wrong);
-  return done.circuit;
+  const result = typed(from, edit, text, rules);
+  if ("error" in result) throw new Error(result.error);
+  return result.circuit;
 };
 const wrong = (edit: Parameters<typeof typed>[1], text: string, from = circuit) => {
-  const done = typed(from, edit, text, rules);
-  return "wrong" in done ? done.wrong : "";
+  const result = typed(from, edit, text, rules);
+  return "error" in result ? result.error : "";
 };
 
 describe("typing over a device", () => {
@@ -196,10 +196,10 @@ describe("reading a job", () => {
       unit: "A",
     }) as unknown as Finding;
   it("says a cell as a sentence", () => {
-    expect(spoken(circuit, "Cable capacity", finding("fail"))).toBe(
+    expect(accessibleText(circuit, "Cable capacity", finding("fail"))).toBe(
       "Kiln, Cable capacity: over the limit, 32 of 27.3 A. Why.",
     );
-    expect(spoken(circuit, "Cable capacity", undefined)).toContain("not worked out yet");
+    expect(accessibleText(circuit, "Cable capacity", undefined)).toContain("not worked out yet");
   });
   it("hands a row out again that looks as it did, and a new one where it does not", () => {
     const of = (id: string, shown_value: string) =>
@@ -224,10 +224,13 @@ describe("reading a job", () => {
     ];
     expect(countCauses(held)).toEqual({ fail: 2, advice: 1 });
     const known = {
-      supply_checks: [{ id: "demand" }, { id: "surge" }],
+      supply_checks: [
+        { id: "demand", view: "setup" },
+        { id: "surge", view: "protection" },
+      ],
       board_checks: [
-        { id: "thermal", category: "build" },
-        { id: "division", category: "protection" },
+        { id: "thermal", view: "board" },
+        { id: "division", view: "protection" },
       ],
     } as RuleSetView;
     const bare = (check: string) =>
@@ -238,7 +241,7 @@ describe("reading a job", () => {
     expect(viewOfCause(held[0] as CauseGroup, known)).toBeUndefined();
     expect(
       ["demand", "surge", "thermal", "division"].map((check) => viewOfCause(bare(check), known)),
-    ).toEqual(["../setup", "../protection", "../board", "../protection"]);
+    ).toEqual(["setup", "protection", "board", "protection"]);
     expect(worstVerdict([finding("pass"), finding("missing"), finding("tight"), undefined])).toBe("missing");
   });
 });

@@ -10,9 +10,9 @@ import type {
   Verdict,
 } from "../api/client";
 import type { Cell } from "../job/useAssessment";
-import type { Face } from "./checkGroups";
+import type { CheckGroup } from "./checkGroups";
 
-export type Edit = "device" | "lines" | "cable" | "length" | "method";
+export type Edit = RuleSetView["checks"][number]["decides"][number];
 
 const EDITS: readonly Edit[] = ["device", "cable", "length", "method"];
 const EDITS_OF_PROTECTION: readonly Edit[] = ["device"];
@@ -20,8 +20,8 @@ const EDITS_WITH_LINES: readonly Edit[] = ["device", "lines", "cable", "length",
 
 /** The editable columns of a row, in order: which line feeds it only where the supply has more than one; beside what
  * protects, the device alone. */
-export const editsOf = (job: Job, face: Face = "sizing"): readonly Edit[] => {
-  if (face === "protection") return EDITS_OF_PROTECTION;
+export const editsOf = (job: Job, group: CheckGroup = "sizing"): readonly Edit[] => {
+  if (group === "protection") return EDITS_OF_PROTECTION;
   return (job.supply.phases ?? 1) > 1 ? EDITS_WITH_LINES : EDITS;
 };
 
@@ -173,7 +173,7 @@ const VERDICT_WORDS: Record<Verdict, string> = {
 export const verdictWord = (verdict: Verdict) => VERDICT_WORDS[verdict];
 
 /** A cell as a sentence, for those who hear it. */
-export function spoken(circuit: Circuit, title: string, finding: Finding | undefined): string {
+export function accessibleText(circuit: Circuit, title: string, finding: Finding | undefined): string {
   if (!finding) return `${circuit.name}, ${title}: not worked out yet`;
   const figure = finding.shown_value
     ? `, ${finding.shown_value} of ${finding.shown_limit} ${finding.unit}`
@@ -188,14 +188,11 @@ export function countCauses(causes: CauseGroup[]): Partial<Record<Verdict, numbe
   return counts;
 }
 
-/** The view that a cause without circuits is shown in; undefined for one of a circuit, which the lattice shows. */
+/** The view that a cause without circuits is shown in; undefined for one of a circuit, which the grid shows. */
 export function viewOfCause({ cause, circuits }: CauseGroup, rules: RuleSetView): string | undefined {
   if (circuits.length) return undefined;
-  if (cause.check === "surge") return "../protection";
-  if (rules.supply_checks.some((one) => one.id === cause.check)) return "../setup";
-  return rules.board_checks.find((one) => one.id === cause.check)?.category === "build"
-    ? "../board"
-    : "../protection";
+  const checks = [...rules.supply_checks, ...rules.board_checks];
+  return checks.find((check) => check.id === cause.check)?.view;
 }
 
 /** The worst verdict of several, for a mark on a device. */

@@ -36,38 +36,38 @@ const lengths = (found: Circuit[]) => found.map((one) => one.run[0]?.length_m);
 
 describe("cells from a spreadsheet", () => {
   test("go down from the cursor, each as if it were typed", () => {
-    const done = pasted([circuit("a"), circuit("b")], ["length", "method"], [["14,5"], ["20 m"]], rules);
-    if ("wrong" in done) throw new Error(done.wrong);
-    expect(lengths(done.circuits)).toEqual([14.5, 20]);
-    expect(done.cells).toBe(2);
+    const result = pasted([circuit("a"), circuit("b")], ["length", "method"], [["14,5"], ["20 m"]], rules);
+    if ("error" in result) throw new Error(result.error);
+    expect(lengths(result.circuits)).toEqual([14.5, 20]);
+    expect(result.cells).toBe(2);
   });
   test("go right over the columns that can be typed over", () => {
-    const done = pasted([circuit("a")], ["device", "cable", "length"], [["C32", "4", "7"]], rules);
-    if ("wrong" in done) throw new Error(done.wrong);
-    const [one] = done.circuits;
+    const result = pasted([circuit("a")], ["device", "cable", "length"], [["C32", "4", "7"]], rules);
+    if ("error" in result) throw new Error(result.error);
+    const [one] = result.circuits;
     expect(one?.device).toMatchObject({ curve: "C", rating_a: 32 });
     expect(one?.cable).toMatchObject({ area_mm2: 4 });
-    expect(lengths(done.circuits)).toEqual([7]);
+    expect(lengths(result.circuits)).toEqual([7]);
   });
   test("leave a circuit alone where the cell is empty", () => {
-    const done = pasted([circuit("a"), circuit("b")], ["length"], [[""], ["5"]], rules);
-    if ("wrong" in done) throw new Error(done.wrong);
-    expect(done.circuits.map(({ id }) => id)).toEqual(["b"]);
+    const result = pasted([circuit("a"), circuit("b")], ["length"], [[""], ["5"]], rules);
+    if ("error" in result) throw new Error(result.error);
+    expect(result.circuits.map(({ id }) => id)).toEqual(["b"]);
   });
   test("change nothing where one of them cannot be", () => {
     expect(pasted([circuit("a"), circuit("b")], ["cable"], [["4"], ["7"]], rules)).toMatchObject({
-      wrong: expect.stringContaining("Row 2, b: “7” is no size"),
+      error: expect.stringContaining("Row 2, b: “7” is no size"),
     });
     expect(pasted([circuit("a", 2)], ["length"], [["5"]], rules)).toMatchObject({
-      wrong: expect.stringContaining("2 sections"),
+      error: expect.stringContaining("2 sections"),
     });
   });
   test("change nothing where they do not fit", () => {
     expect(pasted([circuit("a")], ["length"], [["1"], ["2"]], rules)).toEqual({
-      wrong: "2 rows, but only 1 of the lattice from the cursor down.",
+      error: "2 rows, but only 1 of the lattice from the cursor down.",
     });
     expect(pasted([circuit("a")], ["length"], [["1", "2"]], rules)).toEqual({
-      wrong: "2 columns, but only 1 to type over from the cursor on.",
+      error: "2 columns, but only 1 to type over from the cursor on.",
     });
   });
 });

@@ -3,7 +3,7 @@ import type { Edit } from "./gridModel";
 import { typed } from "./typing";
 
 /** What pasting came to: the changed circuits, or the first cell that cannot be. */
-export type Pasted = { circuits: Circuit[]; cells: number } | { wrong: string };
+export type Pasted = { circuits: Circuit[]; cells: number } | { error: string };
 
 /**
  * Cells from a spreadsheet put over the columns `edits` of the circuits from the cursor downwards, each as if it were typed.
@@ -17,9 +17,9 @@ export function pasted(
 ): Pasted {
   const widest = Math.max(...rows.map((row) => row.length));
   if (rows.length > circuits.length)
-    return { wrong: `${rows.length} rows, but only ${circuits.length} of the lattice from the cursor down.` };
+    return { error: `${rows.length} rows, but only ${circuits.length} of the lattice from the cursor down.` };
   if (widest > edits.length)
-    return { wrong: `${widest} columns, but only ${edits.length} to type over from the cursor on.` };
+    return { error: `${widest} columns, but only ${edits.length} to type over from the cursor on.` };
   const changed: Circuit[] = [];
   let cells = 0;
   for (const [at, row] of rows.entries()) {
@@ -27,9 +27,9 @@ export function pasted(
     for (const [column, text] of row.entries()) {
       const which = edits[column];
       if (!which || !text.trim()) continue;
-      const done = typed(circuit, which, text, rules);
-      if ("wrong" in done) return { wrong: `Row ${at + 1}, ${circuit.name}: ${done.wrong}` };
-      circuit = done.circuit;
+      const result = typed(circuit, which, text, rules);
+      if ("error" in result) return { error: `Row ${at + 1}, ${circuit.name}: ${result.error}` };
+      circuit = result.circuit;
       cells += 1;
     }
     if (circuit !== circuits[at]) changed.push(circuit);

@@ -4,7 +4,7 @@ import { readFigure } from "../ui/Field";
 import { type Edit, sizeLabel } from "./gridModel";
 
 /** What a typed change came to: a changed circuit, or why it cannot be. */
-export type Typed = { circuit: Circuit } | { wrong: string };
+export type Typed = { circuit: Circuit } | { error: string };
 
 /** A cell's text as it was typed, made into a changed circuit. What may be chosen comes from the rules. */
 export function typed(circuit: Circuit, edit: Edit, text: string, rules: RuleSetView): Typed {
@@ -19,24 +19,24 @@ export function typed(circuit: Circuit, edit: Edit, text: string, rules: RuleSet
 function typedDevice(circuit: Circuit, text: string, rules: RuleSetView): Typed {
   if (text.toLowerCase() === "auto") return { circuit: { ...circuit, device: "auto" } };
   const found = /^([a-z])?\s*(\d+(?:[.,]\d+)?)\s*a?$/i.exec(text);
-  if (!found) return { wrong: `“${text}” is no device: type a letter and a rating, as B32.` };
+  if (!found) return { error: `“${text}” is no device: type a letter and a rating, as B32.` };
   const rating_a = Number((found[2] ?? "").replace(",", "."));
   const old = circuit.device && typeof circuit.device !== "string" ? circuit.device : undefined;
   const kind =
     rules.devices.find((known) => known.id === old?.kind) ?? rules.devices.find(({ current }) => current);
-  if (!kind) return { wrong: "The kind of device is not known to these rules." };
+  if (!kind) return { error: "The kind of device is not known to these rules." };
   const curves: string[] = kind.curves;
   const curve =
     found[1]?.toUpperCase() ?? (curves.length ? (old?.curve ?? kind.usual_curve ?? curves[0]) : undefined);
   if (curve && !curves.includes(curve)) {
     return {
-      wrong: curves.length
+      error: curves.length
         ? `${kind.short} comes as ${curves.join(", ")}.`
         : `A ${kind.title.toLowerCase()} has no letter.`,
     };
   }
   if (!kind.ratings_a.includes(rating_a)) {
-    return { wrong: `${kind.short} comes in ${kind.ratings_a.join(", ")} A.` };
+    return { error: `${kind.short} comes in ${kind.ratings_a.join(", ")} A.` };
   }
   const base = old ?? {
     kind: kind.id,
@@ -56,11 +56,11 @@ function typedCable(circuit: Circuit, text: string, rules: RuleSetView): Typed {
   const name = text.replace(/\s*(mm2?²?|awg|kcmil)$/i, "").replace(",", ".");
   const old = circuit.cable && typeof circuit.cable !== "string" ? circuit.cable : undefined;
   const kind = rules.cables.find((known) => known.id === old?.type) ?? rules.cables[0];
-  if (!kind) return { wrong: "These rules hold no cables." };
+  if (!kind) return { error: "These rules hold no cables." };
   const area = kind.sizes.find((size) => size.label === name)?.area_mm2;
   if (!area) {
     const held = kind.sizes.map((size) => size.label).join(", ");
-    return { wrong: `“${text}” is no size: ${kind.short} comes in ${held} ${rules.size_unit}.` };
+    return { error: `“${text}” is no size: ${kind.short} comes in ${held} ${rules.size_unit}.` };
   }
   // A protective conductor stated for the old size does not go over to the new one, unless it is one of its own.
   const base = old ?? { type: kind.id, cpc: kind.cpc_choices[0] as "included" };
@@ -81,12 +81,12 @@ function readLength(text: string): number | null | undefined {
 function typedLength(circuit: Circuit, text: string): Typed {
   const length = readLength(text);
   if (length === undefined || length === 0)
-    return { wrong: `“${text}” is no length: type metres, as 14.5, or feet, as 48ft.` };
+    return { error: `“${text}” is no length: type metres, as 14.5, or feet, as 48ft.` };
   const [only, ...more] = circuit.run;
-  if (!only) return { wrong: "The circuit has no run." };
+  if (!only) return { error: "The circuit has no run." };
   if (more.length)
     return {
-      wrong: `The run has ${circuit.run.length} sections: open the circuit (e) and change one of them.`,
+      error: `The run has ${circuit.run.length} sections: open the circuit (e) and change one of them.`,
     };
   return { circuit: { ...circuit, run: [{ ...only, length_m: length }] } };
 }
@@ -95,7 +95,7 @@ function typedLines(circuit: Circuit, text: string): Typed {
   const figures = [...new Set(text.replace(/[^0-9]/g, ""))].sort();
   const all = /^(l1[–-]3|3ph|all)$/i.test(text) ? ["1", "2", "3"] : figures;
   if (text && (!all.length || all.some((figure) => !"123".includes(figure)))) {
-    return { wrong: `“${text}” is no line: type 1, 2, 3, or several, as 123.` };
+    return { error: `“${text}” is no line: type 1, 2, 3, or several, as 123.` };
   }
   const lines = all.map((figure) => `L${figure}` as Line);
   return { circuit: onLines(circuit, lines) };
@@ -108,12 +108,12 @@ function typedMethod(circuit: Circuit, text: string, rules: RuleSetView): Typed 
   const unknown = words.find((_, at) => found[at] === undefined);
   if (!names.length || unknown) {
     return {
-      wrong: `“${unknown ?? text}” is no method: ${rules.methods.map((method) => method.id).join(", ")}.`,
+      error: `“${unknown ?? text}” is no method: ${rules.methods.map((method) => method.id).join(", ")}.`,
     };
   }
   if (names.length !== circuit.run.length) {
     return {
-      wrong: `The run has ${circuit.run.length} section${circuit.run.length > 1 ? "s" : ""}: type as many methods.`,
+      error: `The run has ${circuit.run.length} section${circuit.run.length > 1 ? "s" : ""}: type as many methods.`,
     };
   }
   return {
@@ -140,8 +140,8 @@ export function stepped(circuit: Circuit, edit: Edit, up: boolean, rules: RuleSe
     const cable = circuit.cable;
     const sizes = rules.cables.find((kind) => kind.id === cable.type)?.sizes_mm2 ?? [];
     const size = next(sizes, cable.area_mm2);
-    const done = size ? typed(circuit, "cable", sizeLabel(rules, cable.type, size), rules) : undefined;
-    return done && "circuit" in done ? done.circuit : circuit;
+    const result = size ? typed(circuit, "cable", sizeLabel(rules, cable.type, size), rules) : undefined;
+    return result && "circuit" in result ? result.circuit : circuit;
   }
   if (edit === "device" && circuit.device && typeof circuit.device !== "string") {
     const device = circuit.device;

@@ -30,7 +30,7 @@ export function Preview({ made, onShown }: { made: Made | undefined; onShown: ()
             {made.revision !== null && `, revision ${made.revision}`}
           </span>
         </span>
-        <Button look="strong" onClick={() => saveFrom(`/api/exports/${made.id}`, made.name)}>
+        <Button variant="strong" onClick={() => saveFrom(`/api/exports/${made.id}`, made.name)}>
           Save
         </Button>
       </div>

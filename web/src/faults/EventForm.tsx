@@ -18,7 +18,6 @@ export function EventForm({
   const set = (part: Partial<FaultEvent>) => onChange({ ...event, ...part });
   const circuits = (document.circuits ?? []).map((circuit) => ({ value: circuit.id, label: circuit.name }));
   const lines = document.circuits?.find((circuit) => circuit.id === event.circuit)?.lines ?? [];
-  const rcds = rcdIds(document);
   return (
     <form
       aria-label="The event"
@@ -42,36 +41,7 @@ export function EventForm({
           onCommit={(circuit) => set({ circuit, line: null })}
         />
       )}
-      {fields.has("other") && (
-        <Choice
-          label={event.kind === "borrowed-neutral" ? "Neutral of" : "On the bar of"}
-          value={event.other ?? ""}
-          options={[
-            {
-              value: "",
-              label: event.kind === "borrowed-neutral" ? "choose one" : "none: the board's main bar",
-            },
-            ...circuits.filter((one) => one.value !== event.circuit),
-          ]}
-          onCommit={(other) => set({ other: other || null })}
-        />
-      )}
-      {fields.has("rcd") && (
-        <Choice
-          label="At"
-          value={event.rcd ?? ""}
-          options={rcds.length ? rcds : [{ value: "", label: "there is no RCD" }]}
-          onCommit={(rcd) => set({ rcd: rcd || null })}
-        />
-      )}
-      {fields.has("other_rcd") && (
-        <Choice
-          label="And"
-          value={event.other_rcd ?? ""}
-          options={rcds.length > 1 ? rcds : [{ value: "", label: "there is no second RCD" }]}
-          onCommit={(other_rcd) => set({ other_rcd: other_rcd || null })}
-        />
-      )}
+      <OtherFields event={event} fields={fields} circuits={circuits} set={set} />
       {fields.has("line") && lines.length > 1 && (
         <Choice
           label="Line"
@@ -133,6 +103,56 @@ export function EventForm({
         />
       )}
     </form>
+  );
+}
+
+/** The second circuit, and the RCDs, of the kinds of event that have them. */
+function OtherFields({
+  event,
+  fields,
+  circuits,
+  set,
+}: {
+  event: FaultEvent;
+  fields: ReadonlySet<string>;
+  circuits: { value: string; label: string }[];
+  set: (part: Partial<FaultEvent>) => void;
+}) {
+  const { document } = useJob();
+  const rcds = rcdIds(document);
+  return (
+    <>
+      {fields.has("other") && (
+        <Choice
+          label={event.kind === "borrowed-neutral" ? "Neutral of" : "On the bar of"}
+          value={event.other ?? ""}
+          options={[
+            {
+              value: "",
+              label: event.kind === "borrowed-neutral" ? "choose one" : "none: the board's main bar",
+            },
+            ...circuits.filter((one) => one.value !== event.circuit),
+          ]}
+          onCommit={(other) => set({ other: other || null })}
+        />
+      )}
+      {fields.has("rcd") && (
+        <Choice
+          label="At"
+          value={event.rcd ?? ""}
+          options={rcds.length ? rcds : [{ value: "", label: "there is no RCD" }]}
+          onCommit={(rcd) => set({ rcd: rcd || null })}
+        />
+      )}
+      {fields.has("other_rcd") && (
+        <Choice
+          label="And"
+          value={event.other_rcd ?? ""}
+          options={rcds.length > 1 ? rcds : [{ value: "", label: "there is no second RCD" }]}
+          onCommit={(other_rcd) => set({ other_rcd: other_rcd || null })}
+        />
+      )}
+    </>
   );
 }
 

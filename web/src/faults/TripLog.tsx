@@ -68,7 +68,7 @@ export function TripLog({ onShow }: { onShow: (event: FaultEvent) => void }) {
             {open === trip.id && (
               <>
                 <Causes trip={trip} onShow={onShow} />
-                <Button look="quiet" onClick={() => void remove(trip)}>
+                <Button variant="quiet" onClick={() => void remove(trip)}>
                   Strike this line out
                 </Button>
               </>

@@ -1,4 +1,5 @@
 import type { TableAnswer } from "../api/client";
+import { Select } from "../ui/Select";
 import { chosen } from "./takeInModel";
 
 type Props = { answer: TableAnswer; fields: readonly string[]; onFields: (fields: string[]) => void };
@@ -16,19 +17,16 @@ export function ColumnMatching({ answer, fields, onFields }: Props) {
                 <span className="block max-w-36 truncate" title={head}>
                   {head || "no head"}
                 </span>
-                <select
+                <Select
                   aria-label={`Column ${head || column + 1} is`}
-                  className="mt-0.5 w-36 rounded-md border border-line bg-sheet px-1 py-0.5"
+                  className="mt-0.5 w-36 px-1 py-0.5"
                   value={fields[column] ?? ""}
-                  onChange={(event) => onFields(chosen(fields, column, event.target.value))}
-                >
-                  <option value="">left out</option>
-                  {answer.fields.map((field) => (
-                    <option key={field.id} value={field.id}>
-                      {field.title}
-                    </option>
-                  ))}
-                </select>
+                  options={[
+                    { value: "", label: "left out" },
+                    ...answer.fields.map((field) => ({ value: field.id, label: field.title })),
+                  ]}
+                  onCommit={(field) => onFields(chosen(fields, column, field))}
+                />
               </th>
             ))}
           </tr>

@@ -131,7 +131,7 @@ function Tried({
           {added} of {rows.length} rows can be taken in{left > 0 && `; ${left} would be left out`}.
         </span>
         <Button onClick={onClose}>Take nothing in</Button>
-        <Button look="strong" disabled={added === 0} onClick={accept}>
+        <Button variant="strong" disabled={added === 0} onClick={accept}>
           Take in {added}
         </Button>
       </div>

@@ -24,7 +24,7 @@ export function ConflictDialog() {
         title="This job is no longer in the database"
         description="A backup was restored that does not contain it. Your document is still here."
       >
-        <Button look="strong" onClick={() => void saveAsNew()}>
+        <Button variant="strong" onClick={() => void saveAsNew()}>
           Save it as a new job
         </Button>
       </Dialog>
@@ -41,7 +41,7 @@ export function ConflictDialog() {
         <Changes title="Here, not kept yet" lines={conflict.yours} />
       </div>
       <div className="flex flex-col gap-2">
-        <Button look="strong" onClick={() => void openSaved(true)}>
+        <Button variant="strong" onClick={() => void openSaved(true)}>
           Open theirs, and keep mine as a job of its own
         </Button>
         <Button onClick={() => saveMine()}>

@@ -80,11 +80,11 @@ function Frame() {
         </h1>
         <SaveState state={saveStatus} why={saveProblem} revision={revision.number} />
         <UndoButtons />
-        <Button look="quiet" aria-label="History" title="History" onClick={() => setHistory(true)}>
+        <Button variant="quiet" aria-label="History" title="History" onClick={() => setHistory(true)}>
           <History size={16} aria-hidden />
         </Button>
         <Button
-          look="quiet"
+          variant="quiet"
           aria-label="Save a copy as a file"
           title="Save a copy as a file"
           onClick={() => download(document)}
@@ -92,7 +92,7 @@ function Frame() {
           <Download size={16} aria-hidden />
         </Button>
         <Button
-          look="quiet"
+          variant="quiet"
           aria-label={theme === "light" ? "Dark" : "Light"}
           title="Light or dark"
           onClick={toggle}
@@ -106,7 +106,7 @@ function Frame() {
           className="flex items-center gap-3 border-b border-line bg-wash px-4 py-1.5 text-[13px]"
         >
           <span className="flex-1">{message}</span>
-          <Button look="quiet" onClick={() => notify("")}>
+          <Button variant="quiet" onClick={() => notify("")}>
             Close
           </Button>
         </div>
@@ -134,7 +134,7 @@ function UndoButtons() {
   return (
     <span className="flex">
       <Button
-        look="quiet"
+        variant="quiet"
         aria-label="Undo"
         title="Undo (Ctrl+Z)"
         disabled={!revision.can_undo}
@@ -143,7 +143,7 @@ function UndoButtons() {
         <Undo2 size={16} aria-hidden />
       </Button>
       <Button
-        look="quiet"
+        variant="quiet"
         aria-label="Redo"
         title="Redo (Ctrl+Shift+Z)"
         disabled={!revision.can_redo}

@@ -99,7 +99,7 @@ export function Backup() {
           </ul>
           <div className="flex justify-end gap-2">
             <Button onClick={() => setChosen(undefined)}>Leave everything as it is</Button>
-            <Button look="strong" disabled={busy} onClick={() => void restore(chosen.file)}>
+            <Button variant="strong" disabled={busy} onClick={() => void restore(chosen.file)}>
               Restore
             </Button>
           </div>

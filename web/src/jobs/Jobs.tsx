@@ -24,7 +24,7 @@ export function Jobs() {
       <header className="flex items-center gap-3 border-b border-line bg-sheet px-4 py-2">
         <Mark />
         <span className="flex-1 font-semibold">Vivid Lattice</span>
-        <Button look="quiet" aria-label={theme === "light" ? "Dark" : "Light"} onClick={toggle}>
+        <Button variant="quiet" aria-label={theme === "light" ? "Dark" : "Light"} onClick={toggle}>
           {theme === "light" ? <Moon size={16} aria-hidden /> : <Sun size={16} aria-hidden />}
         </Button>
       </header>
@@ -65,7 +65,7 @@ export function Jobs() {
             ))}
           </ul>
           {away > 0 && (
-            <Button look="quiet" className="mt-3" onClick={() => setArchived(!archived)}>
+            <Button variant="quiet" className="mt-3" onClick={() => setArchived(!archived)}>
               {archived ? "Hide those put away" : `Show ${away} put away`}
             </Button>
           )}
@@ -90,7 +90,7 @@ function ArchiveButton({ id, title, archived }: { id: string; title: string; arc
   });
   return (
     <Button
-      look="quiet"
+      variant="quiet"
       aria-label={`${archived ? "Take out" : "Put away"} ${title}`}
       onClick={() => change.mutate()}
     >
@@ -140,7 +140,7 @@ function Begin() {
             value={title}
             onChange={(event) => setTitle(event.target.value)}
           />
-          <Button type="submit" look="strong" disabled={!title.trim()}>
+          <Button type="submit" variant="strong" disabled={!title.trim()}>
             Begin
           </Button>
         </div>

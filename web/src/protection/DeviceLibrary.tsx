@@ -137,7 +137,7 @@ function Families({
               <td className="pr-3">{one.price ?? "–"}</td>
               {onRemove && (
                 <td>
-                  <Button look="quiet" onClick={() => onRemove(one)} aria-label={`Take out ${one.title}`}>
+                  <Button variant="quiet" onClick={() => onRemove(one)} aria-label={`Take out ${one.title}`}>
                     Take out
                   </Button>
                 </td>

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Tabs } from "../ui/Tabs";
+import { TabList, TabPanel, TabView } from "../ui/Tabs";
 import { BoardFindings } from "./BoardFindings";
 import { DeviceLibrary } from "./DeviceLibrary";
 import { RcdPlans } from "./RcdPlans";
@@ -23,11 +23,15 @@ export function Protection() {
   const Shown = shown.shows;
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2">
-      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <Tabs label="Parts of protection" tabs={PARTS} value={part} onChange={setPart} />
-        <BoardFindings />
-      </div>
-      <Shown />
+      <TabView value={part} onChange={setPart}>
+        <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+          <TabList label="Parts of protection" tabs={PARTS} />
+          <BoardFindings />
+        </div>
+        <TabPanel id={part}>
+          <Shown />
+        </TabPanel>
+      </TabView>
     </main>
   );
 }

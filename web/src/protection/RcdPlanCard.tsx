@@ -13,7 +13,7 @@ export function RcdPlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => voi
       <header className="flex items-start justify-between gap-2">
         <h2 className="font-semibold">{plan.title}</h2>
         {plan.job && (
-          <Button look="strong" onClick={onTake}>
+          <Button variant="strong" onClick={onTake}>
             Take this one
           </Button>
         )}

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answered, client, type RcdPlan } from "../api/client";
+import defaults from "../api/defaults.json";
 import { architecturesQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { Button } from "../ui/Button";
@@ -14,7 +15,7 @@ export function RcdPlans() {
   const { document, edit, notify } = useJob();
   const boards = (document.boards ?? []).filter((board) => (board.ways?.length ?? 0) > 0);
   const [board, setBoard] = useState(boards[0]?.id ?? "");
-  const [weights, setWeights] = useState<Weights>({ worst_loss: 100, devices: 5, cost: 0.1 });
+  const [weights, setWeights] = useState<Weights>(defaults.WeightsGiven);
   const { plans, progress, error, run, stop } = usePlanning(board, weights);
   const take = (plan: RcdPlan) => {
     if (!plan.job) return;
@@ -51,7 +52,7 @@ export function RcdPlans() {
           {progress ? (
             <Button onClick={stop}>Stop</Button>
           ) : (
-            <Button look="strong" onClick={() => void run()}>
+            <Button variant="strong" onClick={() => void run()}>
               Plan
             </Button>
           )}

@@ -9,17 +9,6 @@ import { Button } from "../ui/Button";
 import { Choice, FigureField } from "../ui/Field";
 import { TracePlot } from "./TracePlot";
 
-const USUAL: VoltageRelay = {
-  rating_a: 63,
-  over_v: 265,
-  under_v: 190,
-  over_s: 0.2,
-  under_s: 1,
-  reclose_s: 60,
-  hysteresis_v: 3,
-  current_s: 10,
-};
-
 const SETTINGS = [
   ["rating_a", "Contact carries", "A"],
   ["over_v", "Opens above", "V"],
@@ -48,7 +37,7 @@ export function RelaySimulation() {
   const keep = (voltage_relay: Board["voltage_relay"]) =>
     edit(withBoard(document, { ...board, voltage_relay }));
   const nominal = rules.nominal_v;
-  const usual = { ...USUAL, over_v: Math.round(nominal * 1.15), under_v: Math.round(nominal * 0.83) };
+  const usual = rules.usual_relay;
   const finding = assessment?.findings.find(
     (one) => one.check === "voltage-relay" && one.subject.id === board.id,
   );
@@ -65,7 +54,7 @@ export function RelaySimulation() {
             />
           </div>
           {board.voltage_relay ? (
-            <Button look="quiet" onClick={() => keep(null)}>
+            <Button variant="quiet" onClick={() => keep(null)}>
               Take the relay out
             </Button>
           ) : (

@@ -147,7 +147,7 @@ function PairSheet({ pair, matrix }: { pair: PairResult; matrix: Matrix }) {
         flow={
           pair.fault_a
             ? {
-                least: pair.fault_a * 0.985,
+                least: pair.fault_a,
                 most: pair.fault_a,
                 label: `${Math.round(pair.fault_a)} A at most`,
               }

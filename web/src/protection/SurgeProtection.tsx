@@ -176,7 +176,7 @@ function BoardDevices({ board }: { board: Board }) {
             />
           ))}
           <Button
-            look="quiet"
+            variant="quiet"
             className="self-end justify-self-start"
             onClick={() => keep(devices.filter((one) => one.id !== device.id))}
           >

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Board } from "../api/client";
-import { blankBoard, blankFeeder, blankRcd } from "../job/blank";
+import { blankBoard, blankFeeder } from "../job/blank";
 import { useJob } from "../job/JobContext";
 import { freeId, LINES, withBoard } from "../job/jobModel";
 import { Button } from "../ui/Button";
@@ -67,9 +67,10 @@ export function Boards() {
             value={board.main_switch?.rcd ? String(board.main_switch.rcd.idn_ma) : ""}
             options={[
               { value: "", label: "none" },
-              { value: "30", label: "30 mA" },
-              { value: "100", label: "100 mA, delayed" },
-              { value: "300", label: "300 mA, delayed" },
+              ...rules.main_switch_rcds.map(({ idn_ma, time_delayed }) => ({
+                value: String(idn_ma),
+                label: time_delayed ? `${idn_ma} mA, delayed` : `${idn_ma} mA`,
+              })),
             ]}
             disabled={!board.main_switch}
             onCommit={(idn) =>
@@ -79,7 +80,7 @@ export function Boards() {
                   ...board,
                   main_switch: {
                     ...board.main_switch,
-                    rcd: idn ? blankRcd(Number(idn), idn !== "30") : null,
+                    rcd: rules.main_switch_rcds.find((rcd) => String(rcd.idn_ma) === idn) ?? null,
                   },
                 }),
               )
@@ -94,7 +95,7 @@ export function Boards() {
           />
           <SharedRcds board={board} />
           <p className="text-[12px] text-soft sm:col-span-4">{feed(board, boards)}</p>
-          <Button look="quiet" className="justify-self-end" onClick={() => remove(board)}>
+          <Button variant="quiet" className="justify-self-end" onClick={() => remove(board)}>
             Take out
           </Button>
         </div>

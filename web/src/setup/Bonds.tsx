@@ -76,7 +76,7 @@ export function RoomBonds({ bonds, onChange }: { bonds: InRoom[]; onChange: (bon
         ))}
       </ul>
       <Button
-        look={bonds.length ? "plain" : "quiet"}
+        variant={bonds.length ? "plain" : "quiet"}
         className="mt-2"
         onClick={() => onChange([...bonds, { name: "pipes of the bathroom", to: "pipe", protected: true }])}
       >
@@ -103,7 +103,7 @@ function Metalwork({ name, onCommit }: { name: string; onCommit: (name: string) 
 
 function TakeOut({ name, onClick }: { name: string; onClick: () => void }) {
   return (
-    <Button look="quiet" aria-label={`Take ${name} out`} onClick={onClick}>
+    <Button variant="quiet" aria-label={`Take ${name} out`} onClick={onClick}>
       <Trash2 size={14} aria-hidden />
     </Button>
   );

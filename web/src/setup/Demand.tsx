@@ -4,6 +4,7 @@ import type { Upgrade } from "../api/client";
 import { upgradeQuery } from "../api/queries";
 import { Answer } from "../circuits";
 import { useJob } from "../job/JobContext";
+import { CheckBox } from "../ui/CheckBox";
 import { FigureField } from "../ui/Field";
 import { Card } from "./Card";
 
@@ -125,13 +126,12 @@ function Prerequisites({ upgrade }: { upgrade: Upgrade }) {
           const done = one.met || dated?.done || false;
           return (
             <li key={one.id} className="grid grid-cols-[1.3rem_1fr_8.2rem] gap-2 border-t border-line py-1.5">
-              <input
-                type="checkbox"
+              <CheckBox
                 className="mt-1"
                 aria-label={`${one.what}: done`}
                 checked={done}
                 disabled={one.met}
-                onChange={(event) => put(one.id, { done: event.target.checked })}
+                onChange={(checked) => put(one.id, { done: checked })}
               />
               <span className="text-[13px]">
                 {one.what}

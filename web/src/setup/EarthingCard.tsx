@@ -2,6 +2,7 @@ import type { Supply } from "../api/client";
 import { Answer } from "../circuits";
 import { useJob } from "../job/JobContext";
 import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
 import { MainBonds, RoomBonds } from "./Bonds";
 import { Card } from "./Card";
 import { SizeChoice } from "./SizeChoice";
@@ -46,14 +47,13 @@ export function EarthingCard() {
             onCommit={(pen_mm2) => set({ pen_mm2 })}
           />
         )}
-        <label className="flex items-center gap-2 self-end pb-1 text-[13px]">
-          <input
-            type="checkbox"
-            checked={earthing.electrode_only ?? false}
-            onChange={(event) => set({ electrode_only: event.target.checked })}
-          />
+        <Check
+          className="flex items-center gap-2 self-end pb-1 text-[13px]"
+          checked={earthing.electrode_only ?? false}
+          onChange={(checked) => set({ electrode_only: checked })}
+        >
           runs to an electrode alone
-        </label>
+        </Check>
       </div>
       <h3 className="mb-1 mt-3 text-[12px] font-semibold text-soft">{capital(bonding)}</h3>
       <MainBonds bonds={earthing.bonds ?? []} onChange={(bonds) => set({ bonds })} />

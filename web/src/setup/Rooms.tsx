@@ -5,6 +5,7 @@ import { blankRoom } from "../job/blank";
 import { useJob } from "../job/JobContext";
 import { freeId } from "../job/jobModel";
 import { Button } from "../ui/Button";
+import { Select } from "../ui/Select";
 import { Card } from "./Card";
 import { RoomSheet } from "./RoomSheet";
 
@@ -69,18 +70,13 @@ export function Rooms() {
               {room.name}
             </button>
             {room.floor && <span className="text-soft"> · {room.floor}</span>}
-            <select
+            <Select
               aria-label={`What ${room.name} is`}
-              className="rounded bg-sheet text-[12.5px] text-soft"
+              className="border-transparent px-1 py-0 text-[12.5px] text-soft"
               value={room.kind}
-              onChange={(event) => set(room.id, { kind: event.target.value as Room["kind"] })}
-            >
-              {KINDS.map(([kind, words]) => (
-                <option key={kind} value={kind}>
-                  {words}
-                </option>
-              ))}
-            </select>
+              options={KINDS.map(([value, label]) => ({ value, label }))}
+              onCommit={(kind) => set(room.id, { kind: kind as Room["kind"] })}
+            />
             <button
               type="button"
               aria-label={`Take ${room.name} out`}

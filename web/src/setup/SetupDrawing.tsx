@@ -13,7 +13,7 @@ export function SetupDrawing() {
   const figure = (value: number | null | undefined, unit: string) =>
     value ? `${value} ${unit}` : "not known";
   const sizeOf = (area: number) =>
-    `${rules.tails_sizes.find((size) => size.area_mm2 === area)?.label ?? area} ${rules.size_unit}`;
+    `${rules.sizes.find((size) => size.area_mm2 === area)?.label ?? area} ${rules.size_unit}`;
   const stops: Stop[] = [
     {
       title: `Supply, ${supply.system}`,

@@ -63,7 +63,7 @@ export function SharedRcds({ board }: { board: Board }) {
             options={TYPES.map((type) => ({ value: type, label: type }))}
             onCommit={(type) => set(group.id, { rcd: { ...group.rcd, type: type as Group["rcd"]["type"] } })}
           />
-          <Button look="quiet" className="justify-self-end" onClick={() => remove(group)}>
+          <Button variant="quiet" className="justify-self-end" onClick={() => remove(group)}>
             Take out
           </Button>
         </div>

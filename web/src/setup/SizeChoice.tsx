@@ -14,7 +14,7 @@ export function SizeChoice({
   onCommit: (area_mm2: number | null) => void;
 }) {
   const { rules } = useJob();
-  const known = rules.tails_sizes.map((size) => ({ value: String(size.area_mm2), label: size.label }));
+  const known = rules.sizes.map((size) => ({ value: String(size.area_mm2), label: size.label }));
   const own = value ? String(value) : "";
   const odd = own && !known.some((size) => size.value === own) ? [{ value: own, label: `${own} mm²` }] : [];
   return (

@@ -13,9 +13,7 @@ export function TailsCard() {
   const { tails } = supply;
   const put = (changed: Tails | null) => edit({ ...document, supply: { ...supply, tails: changed } });
   const set = (part: Partial<Tails>) => tails && put({ ...tails, ...part });
-  const kinds = rules.devices.filter(
-    (kind) => !kind.has_rcd && kind.ratings_a.some((rating) => rating >= 60),
-  );
+  const kinds = rules.devices.filter((known) => rules.cut_outs.includes(known.id));
   const kind = kinds.find((known) => known.id === tails?.device?.kind);
   const finding = assessment?.findings.find((one) => one.check === "tails");
   return (
@@ -26,9 +24,7 @@ export function TailsCard() {
           value={tails ? String(tails.area_mm2) : ""}
           options={[
             { value: "", label: "none: the board is at the origin" },
-            ...rules.tails_sizes
-              .filter((size) => size.area_mm2 >= 6)
-              .map((size) => ({ value: String(size.area_mm2), label: size.label })),
+            ...rules.tails_sizes.map((size) => ({ value: String(size.area_mm2), label: size.label })),
           ]}
           onCommit={(area) => put(area ? { ...tails, area_mm2: Number(area) } : null)}
         />

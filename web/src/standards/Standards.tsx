@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { differencesQuery } from "../api/queries";
 import { Button } from "../ui/Button";
+import { Check } from "../ui/Check";
 import { cx } from "../ui/cx";
 import { Mark } from "../ui/Mark";
 
@@ -39,10 +40,13 @@ export function Standards() {
               {data.titles[at]?.split(",")[0]}
             </Button>
           ))}
-          <label className="ml-auto flex items-center gap-2 text-[13px]">
-            <input type="checkbox" checked={apart} onChange={(event) => setApart(event.target.checked)} />
+          <Check
+            className="ml-auto flex items-center gap-2 text-[13px]"
+            checked={apart}
+            onChange={(checked) => setApart(checked)}
+          >
             only what differs
-          </label>
+          </Check>
         </div>
         {found.isPending && <p className="text-soft">Reading …</p>}
         {found.error && <p className="text-fail">{found.error.message}</p>}

@@ -3,6 +3,7 @@ import { type KeyboardEvent, useRef, useState } from "react";
 import { answered, client, type ExistingBoard, type ExistingWay } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { Button } from "../ui/Button";
+import { CheckBox } from "../ui/CheckBox";
 import { cx } from "../ui/cx";
 import { TextBox } from "../ui/Field";
 import { useMedia } from "../ui/useMedia";
@@ -170,11 +171,10 @@ function Label({ way, onChange }: Part) {
 
 function Proven({ way, onChange }: Part) {
   return (
-    <input
-      type="checkbox"
+    <CheckBox
       aria-label={`Way ${way.number}: switched off, tested`}
       checked={way.tested}
-      onChange={(event) => onChange({ ...way, tested: event.target.checked })}
+      onChange={(checked) => onChange({ ...way, tested: checked })}
     />
   );
 }
@@ -196,10 +196,10 @@ function TurnedOut({ way, onChange }: Part) {
 function RowButtons({ way, row }: { way: ExistingWay; row: Row }) {
   return (
     <>
-      <Button look="quiet" onClick={row.onPhotos}>
+      <Button variant="quiet" onClick={row.onPhotos}>
         Photos
       </Button>
-      <Button look="quiet" aria-label={`Take way ${way.number} out`} onClick={row.onDrop}>
+      <Button variant="quiet" aria-label={`Take way ${way.number} out`} onClick={row.onDrop}>
         <Trash2 size={14} aria-hidden />
       </Button>
     </>

@@ -142,7 +142,7 @@ function SeenForm({ board, onChange }: { board: ExistingBoard; onChange: (board:
               {kinds.find((kind) => kind.id === one.kind)?.title ?? one.kind}
             </span>
             <Button
-              look="quiet"
+              variant="quiet"
               onClick={() =>
                 onChange({ ...board, observations: board.observations.filter((_, number) => number !== at) })
               }

@@ -59,7 +59,7 @@ export function Photos({ board, way, onWhole }: { board: string; way: number | n
           {way === null ? "Photos of the board" : `Photos of way ${way}`}
         </h2>
         {way !== null && (
-          <Button look="quiet" onClick={onWhole}>
+          <Button variant="quiet" onClick={onWhole}>
             All
           </Button>
         )}

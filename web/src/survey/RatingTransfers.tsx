@@ -4,6 +4,7 @@ import { answered, client, type ExistingBoard, type RatingTransfer } from "../ap
 import { useJob } from "../job/JobContext";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
+import { Select } from "../ui/Select";
 
 /** Every old way and what it becomes, the cable being the limit; and the button that makes the new board. */
 export function RatingTransfers({
@@ -79,19 +80,15 @@ export function RatingTransfers({
                 </td>
                 <td className="text-[12px] text-soft">{one.reason}</td>
                 <td>
-                  <select
+                  <Select
                     aria-label={`What takes way ${one.way} over`}
-                    className="rounded-md border border-line bg-sheet px-1 py-0.5"
                     value={circuit}
-                    onChange={(event) => take(one.way, event.target.value)}
-                  >
-                    <option value="">{circuits.length ? "a new circuit" : "–"}</option>
-                    {circuits.map((known) => (
-                      <option key={known.id} value={known.id}>
-                        {known.name}
-                      </option>
-                    ))}
-                  </select>
+                    options={[
+                      { value: "", label: circuits.length ? "a new circuit" : "–" },
+                      ...circuits.map((known) => ({ value: known.id, label: known.name })),
+                    ]}
+                    onCommit={(id) => take(one.way, id)}
+                  />
                 </td>
               </tr>
             );
@@ -99,7 +96,7 @@ export function RatingTransfers({
         </tbody>
       </table>
       <div className="mt-3 flex flex-wrap items-center gap-3">
-        <Button look="strong" disabled={busy || !open.length} onClick={() => void make()}>
+        <Button variant="strong" disabled={busy || !open.length} onClick={() => void make()}>
           {replaced ? "Take the rest over" : "Make the new board"}
         </Button>
         {replaced && (

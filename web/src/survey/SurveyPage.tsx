@@ -6,7 +6,8 @@ import { surveyQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { freeId } from "../job/jobModel";
 import { Button } from "../ui/Button";
-import { Tabs } from "../ui/Tabs";
+import { Segments } from "../ui/Segments";
+import { TabList, TabPanel, TabView } from "../ui/Tabs";
 import { BeforeAfterTable } from "./BeforeAfterTable";
 import { ExistingWays } from "./ExistingWays";
 import { Observations } from "./Observations";
@@ -54,34 +55,38 @@ export function SurveyPage() {
           Open the old board and write every way down: device, rating, conductor seen, what the label says.
           Labels lie: switch off, test, tick. Work dead: isolate, lock off, prove.
         </p>
-        <Button look="strong" onClick={add}>
+        <Button variant="strong" onClick={add}>
           Write an old board down
         </Button>
       </main>
     );
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2">
-      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <Tabs
-          label="Old boards"
-          tabs={boards.map((one) => ({ id: one.id, title: one.name }))}
-          value={board.id}
-          onChange={(id) => setSearch({ board: id }, { replace: true })}
-        />
-        <Button look="quiet" onClick={add}>
-          + another
-        </Button>
-        <span aria-hidden className="h-5 border-l border-line" />
-        <Tabs label="Parts of the survey" tabs={PARTS} value={part} onChange={setPart} />
-      </div>
-      {part === "found" && <ExistingWays board={board} words={read.data?.ways ?? []} onChange={put} />}
-      {part === "wrong" && (
-        <Observations board={board} things={read.data?.observations ?? []} onChange={put} />
-      )}
-      {part === "new" && (
-        <RatingTransfers board={board} mapped={read.data?.rating_transfers ?? []} onChange={put} />
-      )}
-      {part === "compare" && <BeforeAfterTable board={board} />}
+      <TabView value={part} onChange={setPart}>
+        <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+          <Segments
+            label="Old boards"
+            options={boards.map((one) => ({ id: one.id, title: one.name }))}
+            value={board.id}
+            onChange={(id) => setSearch({ board: id }, { replace: true })}
+          />
+          <Button variant="quiet" onClick={add}>
+            + another
+          </Button>
+          <span aria-hidden className="h-5 border-l border-line" />
+          <TabList label="Parts of the survey" tabs={PARTS} />
+        </div>
+        <TabPanel id={part}>
+          {part === "found" && <ExistingWays board={board} words={read.data?.ways ?? []} onChange={put} />}
+          {part === "wrong" && (
+            <Observations board={board} things={read.data?.observations ?? []} onChange={put} />
+          )}
+          {part === "new" && (
+            <RatingTransfers board={board} mapped={read.data?.rating_transfers ?? []} onChange={put} />
+          )}
+          {part === "compare" && <BeforeAfterTable board={board} />}
+        </TabPanel>
+      </TabView>
       <p className="mt-3 text-[11.5px] text-soft">{rules.cautions.slice(0, 2).join(" ")}</p>
       {read.error && <p className="text-fail">{read.error.message}</p>}
     </main>

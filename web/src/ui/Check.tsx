@@ -1,20 +1,24 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useId } from "react";
+import { CheckBox } from "./CheckBox";
 
 /** A box to tick, with its words beside it. */
 export function Check({
   checked,
   onChange,
+  className = "flex items-center gap-2 pt-5 text-[13px]",
   children,
 }: {
   checked: boolean;
   onChange: (checked: boolean) => void;
+  className?: string;
   children: ReactNode;
 }) {
+  const id = useId();
   return (
-    <label className="flex items-center gap-2 pt-5 text-[13px]">
-      <input type="checkbox" checked={checked} onChange={(event) => onChange(event.target.checked)} />
-      {children}
-    </label>
+    <div className={className}>
+      <CheckBox id={id} checked={checked} onChange={onChange} />
+      <label htmlFor={id}>{children}</label>
+    </div>
   );
 }
 

@@ -1,12 +1,6 @@
-import {
-  type InputHTMLAttributes,
-  type ReactNode,
-  type SelectHTMLAttributes,
-  useEffect,
-  useId,
-  useState,
-} from "react";
+import { type InputHTMLAttributes, type ReactNode, useEffect, useId, useState } from "react";
 import { cx } from "./cx";
+import { type Option, Select } from "./Select";
 
 const BOX =
   "w-full rounded-md border border-line bg-sheet px-2 py-1 text-ink placeholder:text-soft focus:border-accent";
@@ -132,30 +126,26 @@ export function Choice({
   value,
   options,
   onCommit,
-  ...rest
-}: Omit<SelectHTMLAttributes<HTMLSelectElement>, "onChange"> & {
+  disabled,
+}: {
   label: string;
   hint?: string;
   value: string;
-  options: { value: string; label: string }[];
+  options: readonly Option[];
   onCommit: (value: string) => void;
+  disabled?: boolean;
 }) {
   return (
     <Field label={label} hint={hint}>
       {(id) => (
-        <select
-          {...rest}
+        <Select
           id={id}
-          className={BOX}
+          className="w-full"
           value={value}
-          onChange={(event) => onCommit(event.target.value)}
-        >
-          {options.map((option) => (
-            <option key={option.value} value={option.value}>
-              {option.label}
-            </option>
-          ))}
-        </select>
+          options={options}
+          onCommit={onCommit}
+          disabled={disabled}
+        />
       )}
     </Field>
   );

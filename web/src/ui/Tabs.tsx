@@ -1,33 +1,60 @@
-import { cx } from "./cx";
+import { Tabs } from "radix-ui";
+import type { ReactNode } from "react";
 
-/** One of a few parts of a view, the one in hand marked. */
-export function Tabs<Id extends string>({
-  label,
-  tabs,
+/** Parts of a view, one shown at a time: the list of them and the panel stand wherever the view puts them within. */
+export function TabView<Id extends string>({
   value,
   onChange,
+  className,
+  children,
 }: {
-  label: string;
-  tabs: readonly { id: Id; title: string }[];
   value: Id;
   onChange: (id: Id) => void;
+  className?: string;
+  children: ReactNode;
 }) {
   return (
-    <nav aria-label={label} className="flex flex-wrap gap-1">
-      {tabs.map((one) => (
-        <button
-          key={one.id}
-          type="button"
-          aria-current={one.id === value ? "page" : undefined}
-          className={cx(
-            "rounded-md px-2.5 py-1 text-[13px] font-medium",
-            one.id === value ? "bg-accent text-accent-ink" : "text-soft hover:text-ink",
-          )}
-          onClick={() => onChange(one.id)}
+    <Tabs.Root
+      value={value}
+      onValueChange={(id) => onChange(id as Id)}
+      activationMode="manual"
+      className={className ?? "contents"}
+    >
+      {children}
+    </Tabs.Root>
+  );
+}
+
+/** The parts by name; arrow keys go along them, Enter shows one. */
+export function TabList({ label, tabs }: { label: string; tabs: readonly { id: string; title: string }[] }) {
+  return (
+    <Tabs.List aria-label={label} className="flex flex-wrap gap-1">
+      {tabs.map((tab) => (
+        <Tabs.Trigger
+          key={tab.id}
+          value={tab.id}
+          className="rounded-md px-2.5 py-1 text-[13px] font-medium text-soft hover:text-ink data-[state=active]:bg-accent data-[state=active]:text-accent-ink"
         >
-          {one.title}
-        </button>
+          {tab.title}
+        </Tabs.Trigger>
       ))}
-    </nav>
+    </Tabs.List>
+  );
+}
+
+/** What the tab of this id shows. */
+export function TabPanel({
+  id,
+  className,
+  children,
+}: {
+  id: string;
+  className?: string;
+  children: ReactNode;
+}) {
+  return (
+    <Tabs.Content value={id} className={className} tabIndex={-1}>
+      {children}
+    </Tabs.Content>
   );
 }

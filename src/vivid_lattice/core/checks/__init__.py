@@ -49,12 +49,18 @@ from vivid_lattice.core.installation.contexts import BoardContext, CircuitContex
 _Ctx = TypeVar("_Ctx", CircuitContext, SupplyContext, BoardContext)
 
 
-Face = Literal["sizing", "protection"]
+#: What a cable needs, or what protects people and the rest of the house.
+CheckGroup = Literal["sizing", "protection"]
+#: What of a circuit a row of the grid states, and can be typed over.
+RowField = Literal["device", "lines", "cable", "length", "method"]
+#: The view that shows a result.
+View = Literal["setup", "protection", "board"]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Check:
-    """A check of every circuit: its stable id, the words people know it by, and the function that decides."""
+    """A check of every circuit: its stable id, the words people know it by, and the function that decides. ``decides``: what of
+    the circuit it decides first of all checks, so that it is shown beside it."""
 
     id: str
     title: str
@@ -62,21 +68,22 @@ class Check:
     question: str
     compares: str
     run: Callable[[CircuitContext], Finding]
-    #: The face of the lattice it stands on: what the cable needs, or what protects people and the rest of the house.
-    group: Face = "sizing"
+    group: CheckGroup = "sizing"
+    decides: tuple[RowField, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SupplyCheck:
-    """A check of the supply as a whole."""
+    """A check of the supply as a whole. ``view``: where its result is shown."""
 
     id: str
     title: str
     question: str
     run: Callable[[SupplyContext], Finding]
+    view: View = "setup"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BoardCheck:
     """A check of a board as a whole: of how it protects, or of how it is built."""
 
@@ -86,131 +93,273 @@ class BoardCheck:
     run: Callable[[BoardContext], Finding]
     category: Literal["protection", "build"] = "protection"
 
+    @property
+    def view(self) -> View:
+        """Where its result is shown."""
+        return "board" if self.category == "build" else "protection"
+
 
 SUPPLY_CHECKS: tuple[SupplyCheck, ...] = (
-    SupplyCheck(demand.ID, "Maximum demand", "Is the supply enough for everything together?", demand.check),
-    SupplyCheck(tails.ID, "Tails", "Do the tails suit the cut-out: size, length, fault?", tails.check),
-    SupplyCheck(earthing.ID, "Earthing", "Are the conductors at the main earth large enough?", earthing.check),
-    SupplyCheck(bonding.ID, "Main bonding", "Is the main bonding large enough?", bonding.check),
-    SupplyCheck(surge.ID, "Surge protection", "Is surge protection there where it is asked for?", surge.check),
+    SupplyCheck(
+        id=demand.ID,
+        title="Maximum demand",
+        question="Is the supply enough for everything together?",
+        run=demand.check,
+    ),
+    SupplyCheck(
+        id=tails.ID,
+        title="Tails",
+        question="Do the tails suit the cut-out: size, length, fault?",
+        run=tails.check,
+    ),
+    SupplyCheck(
+        id=earthing.ID,
+        title="Earthing",
+        question="Are the conductors at the main earth large enough?",
+        run=earthing.check,
+    ),
+    SupplyCheck(
+        id=bonding.ID,
+        title="Main bonding",
+        question="Is the main bonding large enough?",
+        run=bonding.check,
+    ),
+    SupplyCheck(
+        id=surge.ID,
+        title="Surge protection",
+        question="Is surge protection there where it is asked for?",
+        run=surge.check,
+        view="protection",
+    ),
 )
 
 BOARD_CHECKS: tuple[BoardCheck, ...] = (
-    BoardCheck(demand.ID, "Demand of the board", "Is its main switch enough?", demand.check_board),
-    BoardCheck(main_switch.ID, "Main switch", "Is the main switch protected against overload?", main_switch.check),
-    BoardCheck(rcd_loading.ID, "Loading of RCDs", "Is each shared RCD protected against overload?", rcd_loading.check),
-    BoardCheck(division.ID, "Division", "Does one device opening leave the house usable?", division.check),
-    BoardCheck(voltage_relay.ID, "Voltage relay", "Do its settings agree with the supply?", voltage_relay.check),
-    BoardCheck(ways.ID, "Ways", "Is there room for what stands in it, and for later?", ways.check, "build"),
-    BoardCheck(comb.ID, "Combs", "Do they fit the devices and carry what runs through them?", comb.check, "build"),
-    BoardCheck(terminals.ID, "Bars and clamps", "Is every neutral on its own bar?", terminals.check, "build"),
-    BoardCheck(thermal.ID, "Heat", "Does it stay cool enough?", thermal.check, "build"),
     BoardCheck(
-        control_gear.ID,
-        "Control gear",
-        "Do contactors, relays and isolators suit their loads?",
-        control_gear.check,
-        "build",
+        id=demand.ID,
+        title="Demand of the board",
+        question="Is its main switch enough?",
+        run=demand.check_board,
     ),
-    BoardCheck(isolation.ID, "Isolation", "Can it be switched off, and what stays live?", isolation.check, "build"),
-    BoardCheck(tap.ID, "Tapped-off feed", "Is a board that stays on fed and earthed for itself?", tap.check, "build"),
-    BoardCheck(labelling.ID, "Labels", "Does the next person find every way?", labelling.check, "build"),
-    BoardCheck(position.ID, "Place", "May it hang where it hangs?", position.check, "build"),
+    BoardCheck(
+        id=main_switch.ID,
+        title="Main switch",
+        question="Is the main switch protected against overload?",
+        run=main_switch.check,
+    ),
+    BoardCheck(
+        id=rcd_loading.ID,
+        title="Loading of RCDs",
+        question="Is each shared RCD protected against overload?",
+        run=rcd_loading.check,
+    ),
+    BoardCheck(
+        id=division.ID,
+        title="Division",
+        question="Does one device opening leave the house usable?",
+        run=division.check,
+    ),
+    BoardCheck(
+        id=voltage_relay.ID,
+        title="Voltage relay",
+        question="Do its settings agree with the supply?",
+        run=voltage_relay.check,
+    ),
+    BoardCheck(
+        id=ways.ID,
+        title="Ways",
+        question="Is there room for what stands in it, and for later?",
+        run=ways.check,
+        category="build",
+    ),
+    BoardCheck(
+        id=comb.ID,
+        title="Combs",
+        question="Do they fit the devices and carry what runs through them?",
+        run=comb.check,
+        category="build",
+    ),
+    BoardCheck(
+        id=terminals.ID,
+        title="Bars and clamps",
+        question="Is every neutral on its own bar?",
+        run=terminals.check,
+        category="build",
+    ),
+    BoardCheck(
+        id=thermal.ID,
+        title="Heat",
+        question="Does it stay cool enough?",
+        run=thermal.check,
+        category="build",
+    ),
+    BoardCheck(
+        id=control_gear.ID,
+        title="Control gear",
+        question="Do contactors, relays and isolators suit their loads?",
+        run=control_gear.check,
+        category="build",
+    ),
+    BoardCheck(
+        id=isolation.ID,
+        title="Isolation",
+        question="Can it be switched off, and what stays live?",
+        run=isolation.check,
+        category="build",
+    ),
+    BoardCheck(
+        id=tap.ID,
+        title="Tapped-off feed",
+        question="Is a board that stays on fed and earthed for itself?",
+        run=tap.check,
+        category="build",
+    ),
+    BoardCheck(
+        id=labelling.ID,
+        title="Labels",
+        question="Does the next person find every way?",
+        run=labelling.check,
+        category="build",
+    ),
+    BoardCheck(
+        id=position.ID,
+        title="Place",
+        question="May it hang where it hangs?",
+        run=position.check,
+        category="build",
+    ),
 )
 
 CHECKS: tuple[Check, ...] = (
-    Check(overload.ID, "Overload", "Load", "Does the device carry the load?", "Ib in In", overload.check),
-    Check(capacity.ID, "Cable capacity", "Cable", "Is the cable enough?", "In in Iz", capacity.check),
     Check(
-        voltage_drop.ID,
-        "Voltage drop",
-        "Drop",
-        "Does enough voltage arrive?",
-        "% lost",
-        voltage_drop.check,
-    ),
-    Check(disconnection.ID, "Disconnection", "Loop", "Does it open in time?", "Zs, Ω", disconnection.check),
-    Check(
-        protective_conductor.ID,
-        "Protective conductor",
-        "Earth",
-        "Does the earth stand the heat?",
-        "mm², heat",
-        protective_conductor.check,
+        id=overload.ID,
+        title="Overload",
+        short="Load",
+        question="Does the device carry the load?",
+        compares="Ib in In",
+        run=overload.check,
+        decides=("device",),
     ),
     Check(
-        short_circuit_withstand.ID,
-        "Short-circuit withstand",
-        "Short",
-        "Do the live conductors stand a short circuit?",
-        "mm², I²t",
-        short_circuit_withstand.check,
+        id=capacity.ID,
+        title="Cable capacity",
+        short="Cable",
+        question="Is the cable enough?",
+        compares="In in Iz",
+        run=capacity.check,
+        decides=("cable", "method"),
     ),
     Check(
-        breaking_capacity.ID,
-        "Breaking capacity",
-        "Break",
-        "Can it break the fault?",
-        "kA",
-        breaking_capacity.check,
+        id=voltage_drop.ID,
+        title="Voltage drop",
+        short="Drop",
+        question="Does enough voltage arrive?",
+        compares="% lost",
+        run=voltage_drop.check,
+        decides=("lines", "length"),
     ),
     Check(
-        selectivity_overload.ID,
-        "Discrimination under overload",
-        "Overload",
-        "Under overload, does the nearest device open alone?",
-        "s, s",
-        selectivity_overload.check,
-        "protection",
+        id=disconnection.ID,
+        title="Disconnection",
+        short="Loop",
+        question="Does it open in time?",
+        compares="Zs, Ω",
+        run=disconnection.check,
     ),
     Check(
-        selectivity_short_circuit.ID,
-        "Discrimination in a short circuit",
-        "Fault",
-        "In a short circuit, does the nearest device open alone?",
-        "kA",
-        selectivity_short_circuit.check,
-        "protection",
+        id=protective_conductor.ID,
+        title="Protective conductor",
+        short="Earth",
+        question="Does the earth stand the heat?",
+        compares="mm², heat",
+        run=protective_conductor.check,
     ),
     Check(
-        selectivity_residual.ID,
-        "Discrimination of RCDs",
-        "Series",
-        "In a fault to earth, does the nearest RCD open alone?",
-        "ratio",
-        selectivity_residual.check,
-        "protection",
-    ),
-    Check(rcd_duty.ID, "RCD duty", "RCD", "Is an RCD demanded, and is it there?", "mA", rcd_duty.check, "protection"),
-    Check(
-        rcd_type.ID,
-        "RCD type",
-        "Type",
-        "Does the RCD see what its loads can leak?",
-        "type",
-        rcd_type.check,
-        "protection",
+        id=short_circuit_withstand.ID,
+        title="Short-circuit withstand",
+        short="Short",
+        question="Do the live conductors stand a short circuit?",
+        compares="mm², I²t",
+        run=short_circuit_withstand.check,
     ),
     Check(
-        leakage.ID,
-        "Standing leakage",
-        "Leakage",
-        "Does standing leakage leave the RCD room?",
-        "mA",
-        leakage.check,
-        "protection",
+        id=breaking_capacity.ID,
+        title="Breaking capacity",
+        short="Break",
+        question="Can it break the fault?",
+        compares="kA",
+        run=breaking_capacity.check,
     ),
     Check(
-        arc_fault.ID, "Arc faults", "Arc", "Is an arc-fault device asked for?", "device", arc_fault.check, "protection"
+        id=selectivity_overload.ID,
+        title="Discrimination under overload",
+        short="Overload",
+        question="Under overload, does the nearest device open alone?",
+        compares="s, s",
+        run=selectivity_overload.check,
+        group="protection",
     ),
     Check(
-        special_location.ID,
-        "Special location",
-        "Place",
-        "May it stand where it stands?",
-        "zone",
-        special_location.check,
-        "protection",
+        id=selectivity_short_circuit.ID,
+        title="Discrimination in a short circuit",
+        short="Fault",
+        question="In a short circuit, does the nearest device open alone?",
+        compares="kA",
+        run=selectivity_short_circuit.check,
+        group="protection",
+    ),
+    Check(
+        id=selectivity_residual.ID,
+        title="Discrimination of RCDs",
+        short="Series",
+        question="In a fault to earth, does the nearest RCD open alone?",
+        compares="ratio",
+        run=selectivity_residual.check,
+        group="protection",
+    ),
+    Check(
+        id=rcd_duty.ID,
+        title="RCD duty",
+        short="RCD",
+        question="Is an RCD demanded, and is it there?",
+        compares="mA",
+        run=rcd_duty.check,
+        group="protection",
+    ),
+    Check(
+        id=rcd_type.ID,
+        title="RCD type",
+        short="Type",
+        question="Does the RCD see what its loads can leak?",
+        compares="type",
+        run=rcd_type.check,
+        group="protection",
+    ),
+    Check(
+        id=leakage.ID,
+        title="Standing leakage",
+        short="Leakage",
+        question="Does standing leakage leave the RCD room?",
+        compares="mA",
+        run=leakage.check,
+        group="protection",
+    ),
+    Check(
+        id=arc_fault.ID,
+        title="Arc faults",
+        short="Arc",
+        question="Is an arc-fault device asked for?",
+        compares="device",
+        run=arc_fault.check,
+        group="protection",
+    ),
+    Check(
+        id=special_location.ID,
+        title="Special location",
+        short="Place",
+        question="May it stand where it stands?",
+        compares="zone",
+        run=special_location.check,
+        group="protection",
     ),
 )
 

@@ -52,7 +52,7 @@ export function AccessoriesPart({ circuit, change }: { circuit: Circuit; change:
               onCommit={(room) => set(at, { room: room || null })}
             />
             <Button
-              look="quiet"
+              variant="quiet"
               className="mt-5"
               aria-label={`Take ${one.name} out`}
               onClick={() => put(held.filter((_, index) => index !== at))}

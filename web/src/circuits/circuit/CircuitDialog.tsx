@@ -102,7 +102,7 @@ export function CircuitDialog({
         >
           <Trash2 size={14} aria-hidden /> Take the circuit out
         </Button>
-        <Button look="strong" onClick={onClose}>
+        <Button variant="strong" onClick={onClose}>
           Done
         </Button>
       </div>

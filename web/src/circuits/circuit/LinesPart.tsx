@@ -1,6 +1,7 @@
 import type { Circuit } from "../../api/client";
 import { useJob } from "../../job/JobContext";
 import { LINES, onLines } from "../../job/jobModel";
+import { Check } from "../../ui/Check";
 import { Choice } from "../../ui/Field";
 import { type Change, Part } from "./Part";
 
@@ -43,24 +44,17 @@ export function LinesPart({ circuit, change }: { circuit: Circuit; change: Chang
           />
         )}
         {lines.length > 1 && (
-          <label className="flex items-center gap-2 pt-5 text-[13px]">
-            <input
-              type="checkbox"
-              checked={circuit.neutral ?? true}
-              onChange={(event) => change({ neutral: event.target.checked })}
-            />
+          <Check checked={circuit.neutral ?? true} onChange={(checked) => change({ neutral: checked })}>
             with a neutral
-          </label>
+          </Check>
         )}
         {spreads && (
-          <label className="flex items-center gap-2 pt-5 text-[13px]">
-            <input
-              type="checkbox"
-              checked={circuit.distributed_load ?? false}
-              onChange={(event) => change({ distributed_load: event.target.checked })}
-            />
+          <Check
+            checked={circuit.distributed_load ?? false}
+            onChange={(checked) => change({ distributed_load: checked })}
+          >
             loads stand evenly along it
-          </label>
+          </Check>
         )}
       </div>
     </Part>

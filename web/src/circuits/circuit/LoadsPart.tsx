@@ -67,7 +67,7 @@ export function LoadsPart({ circuit, change }: { circuit: Circuit; change: Chang
               onCommit={(room) => set(at, { room: room || null })}
             />
             <Button
-              look="quiet"
+              variant="quiet"
               className="mt-5"
               aria-label={`Take ${load.name} out`}
               onClick={() => change({ loads: loads.filter((_, index) => index !== at) })}
@@ -171,26 +171,16 @@ function Unusual({
           empty="none"
           onCommit={(third_harmonic_pct) => set({ third_harmonic_pct })}
         />
-        <label className="flex items-center gap-2 pt-5 text-[13px]">
-          <input
-            type="checkbox"
-            checked={load.continuous ?? false}
-            onChange={(event) => set({ continuous: event.target.checked })}
-          />
+        <Check checked={load.continuous ?? false} onChange={(checked) => set({ continuous: checked })}>
           three hours or more
-        </label>
+        </Check>
         <Check checked={load.surge_type_3 ?? false} onChange={(surge_type_3) => set({ surge_type_3 })}>
           SPD type 3 at it
         </Check>
         {load.kind === "cooker" && (
-          <label className="flex items-center gap-2 pt-5 text-[13px]">
-            <input
-              type="checkbox"
-              checked={load.with_socket ?? false}
-              onChange={(event) => set({ with_socket: event.target.checked })}
-            />
+          <Check checked={load.with_socket ?? false} onChange={(checked) => set({ with_socket: checked })}>
             control unit with a socket
-          </label>
+          </Check>
         )}
       </div>
     </details>

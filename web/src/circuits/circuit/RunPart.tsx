@@ -89,7 +89,7 @@ export function RunPart({ circuit, change }: { circuit: Circuit; change: Change 
             <Hidden section={section} set={(part) => set(at, part)} />
             {circuit.run.length > 1 && (
               <Button
-                look="quiet"
+                variant="quiet"
                 className="mt-5"
                 aria-label={`Take section ${at + 1} out`}
                 onClick={() => change({ run: circuit.run.filter((_, index) => index !== at) })}

@@ -52,7 +52,7 @@ export function SpursPart({ circuit, change }: { circuit: Circuit; change: Chang
             onCommit={(fuse_a) => set(at, { fuse_a })}
           />
           <Button
-            look="quiet"
+            variant="quiet"
             className="mt-5"
             aria-label={`Take spur ${spur.name} out`}
             onClick={() => change({ spurs: spurs.filter((_, index) => index !== at) })}

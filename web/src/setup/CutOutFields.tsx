@@ -1,0 +1,40 @@
+import type { Supply } from "../api/client";
+import { useJob } from "../job/JobContext";
+import { Choice } from "../ui/Field";
+
+/** The distributor's fuse or breaker: its kind and rating. */
+export function CutOutFields({ supply, set }: { supply: Supply; set: (part: Partial<Supply>) => void }) {
+  const { rules } = useJob();
+  const { cutout } = supply;
+  const atOrigin = rules.devices.filter((kind) => rules.cut_outs.includes(kind.id));
+  const cutoutKind = rules.devices.find((kind) => kind.id === cutout?.kind);
+  return (
+    <>
+      <Choice
+        label={capital(rules.vocabulary.origin ?? "cut-out")}
+        value={cutout?.kind ?? ""}
+        options={[
+          { value: "", label: "not known" },
+          ...atOrigin.map((kind) => ({
+            value: kind.id,
+            label: `${kind.standard}, ${kind.title}`,
+          })),
+        ]}
+        onCommit={(kind) => set({ cutout: kind ? { kind, rating_a: cutout?.rating_a ?? 100 } : null })}
+        hint="It is the distributor's: read the carrier, do not pull it."
+      />
+      {cutout && cutoutKind && (
+        <Choice
+          label="Its rating [A]"
+          value={String(cutout.rating_a)}
+          options={[...new Set([...cutoutKind.ratings_a, cutout.rating_a])]
+            .sort((a, b) => a - b)
+            .map((rating) => ({ value: String(rating), label: String(rating) }))}
+          onCommit={(rating) => set({ cutout: { ...cutout, rating_a: Number(rating) } })}
+        />
+      )}
+    </>
+  );
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
