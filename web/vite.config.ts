@@ -7,5 +7,5 @@ export default defineConfig({
   // Built into the Python package, which serves it.
   build: { outDir: "../src/vivid_lattice/web_dist", emptyOutDir: true, chunkSizeWarningLimit: 900 },
   server: { proxy: { "/api": "http://127.0.0.1:8765" } },
-  test: { include: ["src/**/*.test.ts"] },
+  test: { include: ["src/**/*.test.{ts,tsx}"] },
 });

@@ -128,10 +128,10 @@ class Wired(BoardCase):
         address = self.open_demo()
         self.board(address, "wiring")
         line = "[data-wire-line='supply/L1>main/L1/in']"
-        self.css(f"{line} input").click()
+        self.css(f"{line} [role=checkbox]").click()
         self.wait(lambda: self.css("[data-testid=wired-count]").text.startswith("1 of"), "not counted")
         self.board(address, "wiring")
-        self.wait(lambda: self.css(f"{line} input").is_selected(), "not kept")
+        self.wait(lambda: self.css(f"{line} [aria-checked=true]"), "not kept")
         self.browser.get(address.replace("circuits", "setup"))
         self.pick(self.field("Tails ["), value="16")
         self.wait_kept(2)

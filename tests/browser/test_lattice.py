@@ -178,7 +178,7 @@ class Editing(PageCase):
         place = self.wait(
             lambda: sheet.find_element(By.XPATH, ".//label[text()='Sits in']/following-sibling::button"), "no place"
         )
-        place.send_keys("Studio board, way 7")
+        self.pick(place, text="Studio board, way 7")
         sheet.find_element(By.XPATH, ".//button[text()='Done']").click()
         self.wait(lambda: "Induction hob" in self.cell(15, NAME).text, "it has not moved")
         self.wait(lambda: "1.24" in self.cell(15, "breaking-capacity").text, "it is not checked at its new board")

@@ -39,7 +39,7 @@ class Surveying(BoardCase):
         box.clear()
         box.send_keys("B16 30mA 2.5mm shop sockets proven", Keys.ENTER)
         self.wait(lambda: "B16" in self.css("[data-way='9']").text, "not written down")
-        self.assertTrue(self.css("[aria-label='Way 9: switched off, tested']").is_selected())
+        self.assertEqual(self.css("[aria-label='Way 9: switched off, tested']").get_attribute("aria-checked"), "true")
         self.css("[aria-label='Way 6: switched off, tested']").click()
         self.wait_kept(3)
         self.assertEqual(self.serious_faults(), [])

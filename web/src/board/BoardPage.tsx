@@ -114,8 +114,8 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
                 onMove={part === "layout" ? move : undefined}
               />
             </div>
-            <div className="no-print flex flex-wrap items-center gap-x-4 text-[12.5px] text-soft [&_label]:pt-0">
-              <Check checked={cover} onChange={setCover}>
+            <div className="no-print flex flex-wrap items-center gap-x-4 text-[12.5px] text-soft">
+              <Check className="flex items-center gap-2" checked={cover} onChange={setCover}>
                 Cover on
               </Check>
               <span className="flex gap-1">
