@@ -28,7 +28,7 @@ from tests.pandapower_model import Model, Unbalanced
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.job import Circuit, FedByWay, Job, Way
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 
 ROUNDS = 25

@@ -15,7 +15,8 @@ from vivid_lattice.core.board.board_view import view_of
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
 from vivid_lattice.core.document.board_build import BoardBuild, Enclosure
 from vivid_lattice.core.document.job import Job, Load, Rcd, SharedRcd, Way
-from vivid_lattice.core.installation.contexts import BoardContext, Installation
+from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 
 LAYOUT_MS, DRAG_MS, WIRING_MS = 2000.0, 30.0, 100.0
@@ -34,7 +35,9 @@ def board_of(count: int, phases: int) -> Job:
     board = made.boards[0].model_copy(update={"shared_rcds": groups, "ways": ways, "way_count": 100})
     made = made.model_copy(update={"boards": (board,)})
     return with_housing(
-        made, "main", BoardBuild(enclosure=Enclosure(title="Box", rows=4, modules=-(-count * 6 // 18), bar_terminals=200))
+        made,
+        "main",
+        BoardBuild(enclosure=Enclosure(title="Box", rows=4, modules=-(-count * 6 // 18), bar_terminals=200)),
     )
 
 

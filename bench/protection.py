@@ -66,7 +66,9 @@ def main() -> int:
         done = plan(board, "main", architecture)
         how = "proven" if done.proven else f"gap {done.gap_pct:.1f} %"
         took = best_ms(lambda a=architecture: plan(board, "main", a), 1)  # type: ignore[misc]
-        good &= told(f"plan of {CIRCUITS} circuits: {done.title}, {(done.not_possible and 'refused') or how}", took, PLAN_MS)
+        good &= told(
+            f"plan of {CIRCUITS} circuits: {done.title}, {(done.not_possible and 'refused') or how}", took, PLAN_MS
+        )
     return 0 if good else 1
 
 

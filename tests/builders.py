@@ -23,7 +23,7 @@ from vivid_lattice.core.document.job import (
 )
 from vivid_lattice.core.document.supply import CutOut, Supply
 from vivid_lattice.core.document.surge_and_relay import SurgeDecline, SurgeRisk
-from vivid_lattice.core.findings import Finding, Subject
+from vivid_lattice.core.findings.finding import Finding, Subject
 from vivid_lattice.core.job_file import checked
 
 

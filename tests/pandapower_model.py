@@ -13,7 +13,7 @@ import pandapower as pp
 import pandapower.shortcircuit as sc
 
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 
 #: So stiff that the source itself takes no part: the external loop is a line of its own.

@@ -10,7 +10,7 @@ from typing import Any
 from vivid_lattice.core.document.job import Circuit, Job, free_id
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.faults.event import KIND_FIELDS, FaultEvent
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import read_data
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.demo import DEMOS, demo_text

@@ -14,7 +14,8 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import names_of
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.job_file import read_document
-from vivid_lattice.safe_text import escape_formula, write_atomically
+from vivid_lattice.files import write_atomically
+from vivid_lattice.safe_text import escape_formula
 
 #: Documents handed to a worker at a time: enough that the handing over does not count.
 _CHUNK = 16

@@ -12,8 +12,10 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 #: Longest side that is kept, and that of the small one beside it [px].
 LONGEST_PX, SMALL_PX = 1600, 240
 #: A picture of more pixels than this is not decoded: it would fill the memory.
-MOST_PIXELS = 60_000_000
-MOST_BYTES = 12 * 1024 * 1024
+#: Photos that one job may have.
+MAX_OF_A_JOB = 200
+MAX_PIXELS = 60_000_000
+MAX_BYTES = 12 * 1024 * 1024
 _KINDS = ("JPEG", "PNG", "WEBP")
 _QUALITY = 82
 
@@ -39,13 +41,13 @@ def encoded_photo(raw: bytes) -> Picture:
     """
     if not raw:
         raise NotAPicture("The file is empty; choose the photo again.")
-    if len(raw) > MOST_BYTES:
-        raise NotAPicture(f"The file is over {MOST_BYTES // 1024 // 1024} MB; send a smaller one.")
+    if len(raw) > MAX_BYTES:
+        raise NotAPicture(f"The file is over {MAX_BYTES // 1024 // 1024} MB; send a smaller one.")
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(raw), formats=_KINDS) as opened:
-                if opened.width * opened.height > MOST_PIXELS:
+                if opened.width * opened.height > MAX_PIXELS:
                     raise NotAPicture(
                         f"The picture has {opened.width} × {opened.height} pixels, which is more than is decoded; send a smaller one."
                     )

@@ -19,7 +19,7 @@ from tests.builders import circuit, flat, job, laid, supply
 from vivid_lattice.api import errors as api_errors
 from vivid_lattice.api.app import create_app
 from vivid_lattice.api.export_cache import ExportCache
-from vivid_lattice.api.guard import COOKIE, MOST_BYTES
+from vivid_lattice.api.guard import COOKIE, MAX_BYTES
 from vivid_lattice.api.problems import ANSWERS, MEDIA_TYPE, answer_for
 from vivid_lattice.core import errors as core_errors
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
@@ -349,7 +349,7 @@ class Door(ApiCase):
             self.assertEqual(self.client.get("/api/health", headers={"host": host}).status_code, 200)
 
     def test_a_request_over_the_limit_is_refused_announced_or_not(self) -> None:
-        large = b" " * (MOST_BYTES + 1)
+        large = b" " * (MAX_BYTES + 1)
         self.refused(self.client.post("/api/assess", content=large), 413, "too-large")
         pieces = (large[at : at + 65536] for at in range(0, len(large), 65536))
         self.refused(self.client.post("/api/assess", content=pieces), 413, "too-large")

@@ -15,7 +15,7 @@ from tests.core.board.made import housed
 from vivid_lattice.core.checks import BOARD_CHECKS
 from vivid_lattice.core.job_file import read_data
 from vivid_lattice.demo import demo_job
-from vivid_lattice.photos import LONGEST_PX, MOST_BYTES, SMALL_PX
+from vivid_lattice.photos import LONGEST_PX, MAX_BYTES, SMALL_PX
 
 
 def photo(width: int = 400, height: int = 300, form: str = "JPEG", **more: Any) -> bytes:
@@ -140,7 +140,7 @@ class Photos(ApiCase):
         bomb = photo(9000, 9000, "PNG", optimize=True)
         for raw in (b"", b"not a picture", b"<svg/>", photo()[:200], photo(form="BMP"), bomb):
             self.refused(self.send(raw), 422, "bad-request" if not raw else "not-a-picture")
-        self.refused(self.send(b"\xff" * (MOST_BYTES + 1)), 413, "too-large")
+        self.refused(self.send(b"\xff" * (MAX_BYTES + 1)), 413, "too-large")
         self.assertEqual(self.client.get(self.path).json(), [])
 
     def test_png_and_webp_are_kept_and_one_thrown_away_is_gone(self) -> None:

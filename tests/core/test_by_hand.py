@@ -12,7 +12,7 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.remedies import remedies
 from vivid_lattice.core.document.job import Circuit, Job, Load, MainSwitch, Rcd, SharedRcd
 from vivid_lattice.core.entry.supply_line import set_supply
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.expected_readings import expected
 

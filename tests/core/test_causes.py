@@ -13,7 +13,7 @@ from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.remedies import remedies
 from vivid_lattice.core.document.job import Job, Load, Rcd, SharedRcd
 from vivid_lattice.core.document.rooms import Room
-from vivid_lattice.core.findings import CauseGroup
+from vivid_lattice.core.findings.assessment import CauseGroup
 
 LAMPS = (Load(name="Lamps", kind="lamp", power_w=60.0, power_factor=0.9),)
 

@@ -15,7 +15,7 @@ from vivid_lattice.core.document.job import Board, Circuit, Device, Job, JobInfo
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.errors import EntryNotUnderstood
-from vivid_lattice.core.findings import Subject
+from vivid_lattice.core.findings.finding import Subject
 from vivid_lattice.demo import demo_job
 
 

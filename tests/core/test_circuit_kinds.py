@@ -10,7 +10,7 @@ from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, step_re
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import SIZING
 from vivid_lattice.core.document.job import Cable, Circuit, Job, JobInfo, Load, Section, Spur
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.loops import Loops
 from vivid_lattice.core.rules import rule_set
 

@@ -12,7 +12,7 @@ from vivid_lattice.core.design.demand_ways import demand_options
 from vivid_lattice.core.design.larger_supply import larger_supply
 from vivid_lattice.core.document.job import Job, Load
 from vivid_lattice.core.document.supply import KnownDemand
-from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.rules import standard_ids
 from vivid_lattice.core.rules.customary import customary
 

@@ -6,13 +6,14 @@ import unittest
 from collections.abc import Callable
 
 from vivid_lattice.core.errors import OutOfRange
-from vivid_lattice.core.findings import shown, shown_down, shown_up, verdict_by, worst
+from vivid_lattice.core.findings.verdict import verdict_by, worst
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.formulas.cable.capacity import installed_capacity_a, needed_tabulated_a
 from vivid_lattice.core.formulas.cable.drop import drop_figure_mv, operating_temperature_factor, volt_drop_v
 from vivid_lattice.core.formulas.cable.impedance import conductor_ohm, ring_mid_ohm, temperature_factor
 from vivid_lattice.core.formulas.device.loop import fault_current_a, loop_limit_ohm
 from vivid_lattice.core.formulas.load_currents import single_phase_current_a
+from vivid_lattice.core.text import shown, shown_down, shown_up
 
 REFUSED: list[tuple[str, Callable[[], float]]] = [
     ("mv_per_a_m", lambda: volt_drop_v(0, 1, 1)),

@@ -17,7 +17,7 @@ from vivid_lattice.core.document.versions import FORMAT
 from vivid_lattice.core.entry.tables.circuits import read_circuits
 from vivid_lattice.core.entry.tables.columns import FIELDS, PRICE_FIELDS, matched, number_in
 from vivid_lattice.core.entry.tables.prices import read_prices
-from vivid_lattice.core.entry.tables.rows import MOST_ROWS, ReadRow
+from vivid_lattice.core.entry.tables.rows import MAX_ROWS, ReadRow
 from vivid_lattice.core.job_file import checked, read_data
 
 HEADS = ("Circuit", "Power (kW)", "Length (m)", "Device", "Size", "Room", "Way", "Board", "Kind", "Method", "RCD mA")
@@ -260,12 +260,12 @@ class PriceLists(unittest.TestCase):
                 self.assertIn(said, words)
 
     def test_a_list_that_is_full_says_so_and_replaces_still(self) -> None:
-        full = [("rcbo", f"{number / 10 + 1:g}", "", "3") for number in range(MOST_ROWS)]
+        full = [("rcbo", f"{number / 10 + 1:g}", "", "3") for number in range(MAX_ROWS)]
         held = read_prices(job(), full, self.MAPPING)
-        self.assertEqual(held.added, MOST_ROWS)
+        self.assertEqual(held.added, MAX_ROWS)
         more = read_prices(held.job, [("mcb", "6", "", "2"), ("rcbo", "1", "", "9")], self.MAPPING)
         self.assertIn("as many as it takes", more.rows[0].problems[0].message)
-        self.assertEqual((more.added, len(more.job.prices.devices)), (1, MOST_ROWS))
+        self.assertEqual((more.added, len(more.job.prices.devices)), (1, MAX_ROWS))
         self.assertEqual(checked(more.job), more.job)
 
     def test_a_price_that_came_in_turns_a_choice(self) -> None:

@@ -13,7 +13,8 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import CHECKS
 from vivid_lattice.core.document.job import Cable, Circuit, Job, JobInfo, Load, Section
 from vivid_lattice.core.document.supply import CutOut
-from vivid_lattice.core.findings import VERDICT_ORDER, Finding
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.findings.verdict import VERDICT_ORDER
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.rules.from_tables.standard import StandardFromTables

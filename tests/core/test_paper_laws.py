@@ -12,7 +12,7 @@ from tests.core.board.made import boards
 from tests.reports.reading import dossier, plain, whole
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.material.material import ALLOWANCE_PCT, material
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.expected_readings import expected

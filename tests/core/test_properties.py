@@ -12,7 +12,7 @@ from tests.builders import circuit, finding, flat, job, laid, rcbo, supply
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.document.job import Cable, Circuit, Job, Load, Section
-from vivid_lattice.core.findings import VERDICT_ORDER
+from vivid_lattice.core.findings.verdict import VERDICT_ORDER
 from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.core.rules import rule_set
 

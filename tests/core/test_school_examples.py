@@ -30,7 +30,7 @@ from vivid_lattice.core.document.job import (
 )
 from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.network.supply_source import Transformer, rod_ohm, transformer_ohm
 from vivid_lattice.core.rules import rule_set

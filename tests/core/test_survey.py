@@ -17,7 +17,7 @@ from vivid_lattice.core.document.supply import CutOut
 from vivid_lattice.core.entry.devices import OLD_DEVICES
 from vivid_lattice.core.entry.way_line import read_way
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
-from vivid_lattice.core.findings import Finding, Subject
+from vivid_lattice.core.findings.finding import Finding, Subject
 from vivid_lattice.core.job_file import checked, read_document, to_text
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.rule_data import standard_ids

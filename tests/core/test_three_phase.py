@@ -20,7 +20,7 @@ from tests.builders import supply
 from tests.pandapower_model import Model, Unbalanced
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, FedByWay, Job, JobInfo, Load, Section, Way
 from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 

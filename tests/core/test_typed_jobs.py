@@ -31,7 +31,7 @@ from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.fault_result import describe
-from vivid_lattice.core.findings import Finding, Subject
+from vivid_lattice.core.findings.finding import Finding, Subject
 from vivid_lattice.core.job_file import checked, read_data, to_text
 from vivid_lattice.core.rules import rule_set
 

@@ -12,7 +12,7 @@ from vivid_lattice.core.design.remedies import find
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.versions import FORMAT, VERSION, upgraded, version_of
 from vivid_lattice.core.errors import BadDocument
-from vivid_lattice.core.findings import Subject
+from vivid_lattice.core.findings.finding import Subject
 from vivid_lattice.core.job_file import read_data, read_document, to_text
 from vivid_lattice.demo import demo_job
 

@@ -16,7 +16,7 @@ from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, step_re
 from vivid_lattice.core.document.job import Cable, Circuit, Job, Load
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.formulas.cable.drop import operating_temperature_factor
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 
 FILE = Path(__file__).parent.parent / "data" / "uk_worked_examples.toml"

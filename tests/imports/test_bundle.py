@@ -14,12 +14,12 @@ from PIL import Image
 
 from tests.core.board.made import boards
 from tests.reports.reading import dossier
+from vivid_lattice.core.bundle import Bundle, BundledPhoto, BundledTick, BundledTrip, as_zip
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.imports.job_bundle import read_bundle
 from vivid_lattice.photos import encoded_photo
-from vivid_lattice.reports.bundle import Bundle, BundledPhoto, BundledTick, BundledTrip, as_zip
 from vivid_lattice.reports.catalogue import export
 from vivid_lattice.store.database import connect, prepare
 from vivid_lattice.store.job_bundle import bundle_of, create_from

@@ -15,13 +15,13 @@ from openpyxl.utils import get_column_letter
 
 from tests.builders import circuit, job
 from tests.reports.reading import dossier
+from vivid_lattice.core.bundle import BUNDLE, DOCUMENT, MANIFEST, Bundle, as_zip
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.job_file import to_text
 from vivid_lattice.imports import table as tables
 from vivid_lattice.imports.job_bundle import read_bundle
 from vivid_lattice.imports.refusal import ImportRefused
-from vivid_lattice.imports.table import MOST_BYTES, MOST_CELL, MOST_COLUMNS, MOST_ROWS, read_pasted, read_table
-from vivid_lattice.reports.bundle import BUNDLE, DOCUMENT, MANIFEST, Bundle, as_zip
+from vivid_lattice.imports.table import MAX_BYTES, MAX_CELL, MAX_COLUMNS, MAX_ROWS, read_pasted, read_table
 from vivid_lattice.reports.catalogue import export
 
 
@@ -57,7 +57,7 @@ ENTITIES = (
 TABLES: list[tuple[str, bytes, str]] = [
     ("empty", b"", "is empty"),
     ("blanks", b" \r\n\t\n", "is empty"),
-    ("too large", b"a,b\n" + b"x" * MOST_BYTES, "over 4 MB"),
+    ("too large", b"a,b\n" + b"x" * MAX_BYTES, "over 4 MB"),
     ("PDF", b"%PDF-1.7\n...", "a PDF"),
     ("picture", b"\x89PNG\r\n\x1a\n....", "a picture"),
     ("photo", b"\xff\xd8\xff\xe0....", "a picture"),
@@ -75,9 +75,9 @@ TABLES: list[tuple[str, bytes, str]] = [
     ("head alone", b"Circuit,Length\n", "no row under it"),
     ("one column", b"Circuit\nHeater\nKiln\n", "one column only"),
     ("empty cells", b",,,\n,,,\n", "nothing but empty cells"),
-    ("too many rows", b"a,b\n" * (MOST_ROWS + 2), f"more than {MOST_ROWS} rows"),
-    ("too many columns", b"a,b\n" + b"x," * MOST_COLUMNS + b"x\n", "columns"),
-    ("endless cell", b"a,b\n" + b"x" * (MOST_CELL + 1) + b",2\n", "letters"),
+    ("too many rows", b"a,b\n" * (MAX_ROWS + 2), f"more than {MAX_ROWS} rows"),
+    ("too many columns", b"a,b\n" + b"x," * MAX_COLUMNS + b"x\n", "columns"),
+    ("endless cell", b"a,b\n" + b"x" * (MAX_CELL + 1) + b",2\n", "letters"),
     ("cut-off ZIP", GOOD[: len(GOOD) // 2], "damaged or cut off"),
     ("ZIP of something else", zipped({"readme.txt": b"hello"}), "no spreadsheet"),
     ("workbook without its parts", zipped({"xl/workbook.xml": b"<workbook/>"}), "damaged"),
@@ -127,7 +127,7 @@ class WideTables(unittest.TestCase):
         with patch.object(tables, "_plain", wraps=tables._plain) as made:
             read = read_table(formatted(20, 16384))
         self.assertEqual((read.heads, len(read.rows), read.rows[-1]), (("Circuit", "Length"), 20, ("Heater 21", "4")))
-        self.assertLessEqual(made.call_count, 21 * (MOST_COLUMNS + 1))
+        self.assertLessEqual(made.call_count, 21 * (MAX_COLUMNS + 1))
 
     def test_delimiters_without_end_are_no_columns(self) -> None:
         for raw in (b"a,b\n1,2" + b"," * 60_000, (b"a,b" + b"," * 16_382 + b"\n") * 20):
@@ -138,14 +138,14 @@ class WideTables(unittest.TestCase):
         book.active["A1"], book.active["B1"], book.active["A1048576"] = "Circuit", "Length", "x"
         out = io.BytesIO()
         book.save(out)
-        self.assertRaisesRegex(ImportRefused, f"more than {MOST_ROWS} rows", read_table, out.getvalue())
+        self.assertRaisesRegex(ImportRefused, f"more than {MAX_ROWS} rows", read_table, out.getvalue())
         self.assertRaisesRegex(
-            ImportRefused, f"more than {MOST_COLUMNS} columns", read_table, b"a,b\n1" + b"," * MOST_COLUMNS + b"2\n"
+            ImportRefused, f"more than {MAX_COLUMNS} columns", read_table, b"a,b\n1" + b"," * MAX_COLUMNS + b"2\n"
         )
-        self.assertEqual(len(read_table(b"a,b\n1" + b"," * (MOST_COLUMNS - 1) + b"2\n").rows[0]), MOST_COLUMNS)
+        self.assertEqual(len(read_table(b"a,b\n1" + b"," * (MAX_COLUMNS - 1) + b"2\n").rows[0]), MAX_COLUMNS)
 
     def test_more_texts_or_cells_than_a_table_has_are_refused(self) -> None:
-        many = MOST_ROWS * MOST_COLUMNS + 1
+        many = MAX_ROWS * MAX_COLUMNS + 1
         texts = f'<sst xmlns="{_SHEET}">{"<si/>" * many}</sst>'.encode()
         with zipfile.ZipFile(io.BytesIO(GOOD)) as archive:
             files = {name: archive.read(name) for name in archive.namelist()}
@@ -281,9 +281,9 @@ class WrongBundles(unittest.TestCase):
         self.assertTrue(caught.exception.problems[0].path.startswith("boards[0]"))
 
     def test_limits_are_the_ones_the_door_allows(self) -> None:
-        from vivid_lattice.api.guard import MOST_BYTES as DOOR
+        from vivid_lattice.api.guard import MAX_BYTES as DOOR
 
-        self.assertLessEqual(tables.MOST_BYTES, DOOR)
+        self.assertLessEqual(tables.MAX_BYTES, DOOR)
 
 
 if __name__ == "__main__":

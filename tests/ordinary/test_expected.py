@@ -13,8 +13,8 @@ from vivid_lattice.core.assessment.causes import cause_of
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Design
 from vivid_lattice.core.document.job import Circuit, Job
-from vivid_lattice.core.findings import Assessment
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.findings.assessment import Assessment
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 
 #: Lines that get more than is usual, or another form, each with the reason.

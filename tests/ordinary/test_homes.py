@@ -13,7 +13,7 @@ from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Design
 from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.entry.parse import parse_line
-from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.rules import rule_set
 
 #: Lines that are read as more than they name, or less closely: each with what is read, and why that does no harm.

@@ -10,7 +10,7 @@ import unittest
 from tests.ordinary.homes import Fitted, Swap, swapped, swaps
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import Circuit, Job
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 
 

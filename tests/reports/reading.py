@@ -7,9 +7,9 @@ from dataclasses import dataclass
 import pypdfium2
 import pypdfium2.raw as raw
 
+from vivid_lattice.core.bundle import BundledPhoto
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.demo import demo_job
-from vivid_lattice.reports.bundle import BundledPhoto
 from vivid_lattice.reports.report_data import ReportData
 
 WHEN = "2026-02-03T10:30:00"

@@ -13,10 +13,10 @@ from vivid_lattice.core.document.job import JobInfo, Load, Way
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.document.work_details import WORKS, WorkDetails
 from vivid_lattice.core.errors import BadDocument, Stopped
-from vivid_lattice.core.findings import shown_up
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.testing.expected_readings import expected
+from vivid_lattice.core.text import shown_up
 from vivid_lattice.demo import DEMOS, demo_job
 from vivid_lattice.reports.catalogue import KINDS, export
 from vivid_lattice.reports.sheet import CAUTION

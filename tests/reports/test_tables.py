@@ -15,9 +15,10 @@ from tests.reports.reading import dossier
 from vivid_lattice.core.actions.move_device import lay_out
 from vivid_lattice.core.document.job import CablePrice, DevicePrice, Prices
 from vivid_lattice.demo import DEMOS
+from vivid_lattice.files import file_name
 from vivid_lattice.reports.catalogue import export
 from vivid_lattice.reports.tables import TABLE_TITLES, material, table
-from vivid_lattice.safe_text import escape_formula, file_name, unmarked
+from vivid_lattice.safe_text import escape_formula, unmarked
 
 HOSTILE = ('=HYPERLINK("http://x","y")', "+1+1", "-2", "@SUM(A1)", "\t=1", "a\x00b\x0bc")
 

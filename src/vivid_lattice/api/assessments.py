@@ -19,7 +19,8 @@ from vivid_lattice.core.design.phase_balance import rebalanced
 from vivid_lattice.core.design.remedies import remedies, with_remedies
 from vivid_lattice.core.design.what_if import Quantity, WhatIf, WhatIfRange, applied, ranges, what_if
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.findings import Assessment, Remedy, Subject, SubjectKind
+from vivid_lattice.core.findings.assessment import Assessment
+from vivid_lattice.core.findings.finding import Remedy, Subject, SubjectKind
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 

@@ -19,8 +19,9 @@ from vivid_lattice.core.board.isolation.isolation_steps import Isolation, isolat
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
 from vivid_lattice.core.document.job import Circuit, Device, Job
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
-from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.installation.contexts import BoardContext, Installation
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 

@@ -20,7 +20,7 @@ from vivid_lattice.core.entry.tables.prices import read_prices
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.fault_result import describe
 from vivid_lattice.core.faults.trip_causes import possible_causes
-from vivid_lattice.core.findings import Subject
+from vivid_lattice.core.findings.finding import Subject
 from vivid_lattice.core.job_file import read_data, to_text
 from vivid_lattice.core.selectivity.matrix import matrix
 from vivid_lattice.store.jobs import JobLine, Revision, RevisionLine

@@ -9,7 +9,7 @@ from collections import OrderedDict
 from vivid_lattice.api.errors import NoSuchExport
 from vivid_lattice.reports.catalogue import ExportedFile
 
-_MOST, _MOST_BYTES = 24, 400 * 1024 * 1024
+_MOST, _MAX_BYTES = 24, 400 * 1024 * 1024
 
 
 class ExportCache:
@@ -24,7 +24,7 @@ class ExportCache:
         name = secrets.token_hex(12)
         with self._lock:
             self._held[name] = made
-            while len(self._held) > 1 and (len(self._held) > _MOST or self._bytes() > _MOST_BYTES):
+            while len(self._held) > 1 and (len(self._held) > _MOST or self._bytes() > _MAX_BYTES):
                 self._held.popitem(last=False)
         return name
 

@@ -14,7 +14,7 @@ from vivid_lattice.core.faults.event import KIND_FIELDS, KIND_TITLES, FaultEvent
 from vivid_lattice.core.faults.fault_result import describe
 from vivid_lattice.core.faults.result_types import FaultResult
 from vivid_lattice.core.faults.trip_causes import PossibleCause, possible_causes
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 

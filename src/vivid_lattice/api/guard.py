@@ -12,18 +12,18 @@ from starlette.responses import RedirectResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from vivid_lattice.api.problems import Answer, problem_response
-from vivid_lattice.imports.job_bundle import MOST_BYTES as MOST_BUNDLE_BYTES
-from vivid_lattice.photos import MOST_BYTES as MOST_PHOTO_BYTES
+from vivid_lattice.imports.job_bundle import MAX_BYTES as MAX_BUNDLE_BYTES
+from vivid_lattice.photos import MAX_BYTES as MAX_PHOTO_BYTES
 
 LOOPBACK_HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]"})
-MOST_BYTES = 4 * 1024 * 1024
-MOST_BACKUP_BYTES = 2 * 1024 * 1024 * 1024
+MAX_BYTES = 4 * 1024 * 1024
+MAX_BACKUP_BYTES = 2 * 1024 * 1024 * 1024
 #: What may be larger than a document: a photo, a job with its photos, a whole database.
 _LARGER: tuple[tuple[str, int], ...] = (
-    ("/photos", MOST_PHOTO_BYTES),
-    ("/api/jobs/import", MOST_BUNDLE_BYTES),
-    ("/api/backup/inspect", MOST_BACKUP_BYTES),
-    ("/api/backup/restore", MOST_BACKUP_BYTES),
+    ("/photos", MAX_PHOTO_BYTES),
+    ("/api/jobs/import", MAX_BUNDLE_BYTES),
+    ("/api/backup/inspect", MAX_BACKUP_BYTES),
+    ("/api/backup/restore", MAX_BACKUP_BYTES),
 )
 COOKIE = "vivid_lattice_token"
 
@@ -37,8 +37,8 @@ _HEADERS = {
 
 def _most_bytes(scope: Scope) -> int:
     if scope["method"] != "POST":
-        return MOST_BYTES
-    return next((most for path, most in _LARGER if scope["path"].endswith(path)), MOST_BYTES)
+        return MAX_BYTES
+    return next((most for path, most in _LARGER if scope["path"].endswith(path)), MAX_BYTES)
 
 
 def _too_large(most: int) -> Answer:

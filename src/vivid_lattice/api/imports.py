@@ -18,15 +18,15 @@ from vivid_lattice.api.routes import CheckedRoute
 from vivid_lattice.core.entry.tables.circuits import read_circuits
 from vivid_lattice.core.entry.tables.columns import FIELDS, PRICE_FIELDS, matched
 from vivid_lattice.core.entry.tables.prices import read_prices
-from vivid_lattice.core.entry.tables.rows import MOST_ROWS, ReadRows
-from vivid_lattice.imports.table import MOST_CELL, MOST_COLUMNS, ReadTable, read_pasted, read_table
+from vivid_lattice.core.entry.tables.rows import MAX_ROWS, ReadRows
+from vivid_lattice.imports.table import MAX_CELL, MAX_COLUMNS, ReadTable, read_pasted, read_table
 from vivid_lattice.store import backup
 from vivid_lattice.store.jobs import get_revision
 
 router = APIRouter(tags=["taking in"], route_class=CheckedRoute)
 
 Of = Literal["circuits", "prices"]
-_Cell = Annotated[str, Field(max_length=MOST_CELL)]
+_Cell = Annotated[str, Field(max_length=MAX_CELL)]
 _FILE: dict[str, Any] = {
     "requestBody": {
         "required": True,
@@ -56,8 +56,8 @@ class RowsRequest(BaseModel):
     """Rows to try, which column is which field, the revision they are tried on, and the number of the first row."""
 
     base: Annotated[int, Field(ge=1, le=2**63 - 1)]
-    rows: Annotated[list[Annotated[list[_Cell], Field(max_length=MOST_COLUMNS)]], Field(max_length=MOST_ROWS)]
-    mapping: Annotated[dict[str, Annotated[int, Field(ge=0, lt=MOST_COLUMNS)]], Field(max_length=MOST_COLUMNS)]
+    rows: Annotated[list[Annotated[list[_Cell], Field(max_length=MAX_COLUMNS)]], Field(max_length=MAX_ROWS)]
+    mapping: Annotated[dict[str, Annotated[int, Field(ge=0, lt=MAX_COLUMNS)]], Field(max_length=MAX_COLUMNS)]
     first_row: Annotated[int, Field(ge=1, le=10_000)] = 2
 
 

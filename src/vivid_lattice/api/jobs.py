@@ -17,7 +17,7 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.job_file import checked, read_document
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.demo import DEMOS, demo_job
-from vivid_lattice.imports.job_bundle import MOST_DOCUMENT_BYTES, read_bundle
+from vivid_lattice.imports.job_bundle import MAX_DOCUMENT_BYTES, read_bundle
 from vivid_lattice.imports.refusal import ImportRefused
 from vivid_lattice.store import jobs as store
 from vivid_lattice.store.errors import NoSuchRevision, StaleRevision
@@ -97,8 +97,8 @@ def import_job(document: Annotated[bytes, Depends(raw_body)], conn: Connection) 
     """Begin a job from a document, or from a ZIP with its photos. What cannot be read is refused with a line for each thing wrong."""
     if document.startswith(b"PK"):
         return create_from(conn, read_bundle(document), "read from a file with its photos", AUTHOR)
-    if len(document) > MOST_DOCUMENT_BYTES:
-        raise ImportRefused(f"The document is over {MOST_DOCUMENT_BYTES // 1024 // 1024} MB; no job is that large.")
+    if len(document) > MAX_DOCUMENT_BYTES:
+        raise ImportRefused(f"The document is over {MAX_DOCUMENT_BYTES // 1024 // 1024} MB; no job is that large.")
     return store.create_job(conn, read_document(document), "read from a file", AUTHOR)
 
 

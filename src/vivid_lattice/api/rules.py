@@ -17,12 +17,12 @@ from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, ZONED_ROOMS
 from vivid_lattice.core.document.surge_and_relay import VoltageRelay
 from vivid_lattice.core.document.work_details import WORKS, Work
 from vivid_lattice.core.errors import BadTable
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.formulas.load_currents import supply_title
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import choices, rule_set, standard_ids
 from vivid_lattice.core.rules.differences import Differences, differences
 from vivid_lattice.core.rules.protocol import CableKind, CableSize, DeviceKind, Grouping, Method, RuleSet
+from vivid_lattice.core.sources import Source
 
 router = APIRouter(prefix="/api/rules", tags=["rules"])
 

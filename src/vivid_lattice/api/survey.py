@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.findings import Assessment
+from vivid_lattice.core.findings.assessment import Assessment
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.survey.before_after import BeforeAfter, as_found, before_after, existing_board

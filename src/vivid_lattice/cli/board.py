@@ -9,7 +9,7 @@ from typing import Any
 from vivid_lattice.core.actions.move_device import lay_out, model_of
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, NeedsInput
 from vivid_lattice.core.job_file import read_document, to_text
-from vivid_lattice.safe_text import write_atomically
+from vivid_lattice.files import write_atomically
 
 
 def add_commands(commands: Any) -> None:

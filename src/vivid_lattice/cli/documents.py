@@ -11,16 +11,16 @@ from pathlib import Path
 from types import FrameType
 from typing import TYPE_CHECKING, Any
 
+from vivid_lattice.core.bundle import Bundle
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.entry.tables.circuits import read_circuits
 from vivid_lattice.core.entry.tables.columns import FIELDS, PRICE_FIELDS, matched
 from vivid_lattice.core.entry.tables.prices import read_prices
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.job_file import read_document, to_text
+from vivid_lattice.files import write_atomically
 from vivid_lattice.imports.job_bundle import read_bundle
 from vivid_lattice.imports.table import ReadTable, read_table
-from vivid_lattice.reports.bundle import Bundle
-from vivid_lattice.safe_text import write_atomically
 
 if TYPE_CHECKING:
     from vivid_lattice.reports.report_data import ReportData

@@ -20,7 +20,7 @@ from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.formulas.load_currents import supply_title
 from vivid_lattice.core.job_file import checked, read_document, to_text
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.safe_text import write_atomically
+from vivid_lattice.files import write_atomically
 
 
 def add_commands(commands: Any) -> None:

@@ -22,13 +22,13 @@ from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.remedies import with_remedies
 from vivid_lattice.core.document.job import Job, names_of
 from vivid_lattice.core.errors import BadDocument, BadTable, NeedsInput, OutOfRange, UnknownRuleSet
-from vivid_lattice.core.findings import Assessment
+from vivid_lattice.core.findings.assessment import Assessment
 from vivid_lattice.core.job_file import read_document, to_text
 from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.rules.reference_only import reference_only
 from vivid_lattice.demo import DEMOS, demo_job, demo_text
+from vivid_lattice.files import write_atomically
 from vivid_lattice.imports.refusal import ImportRefused
-from vivid_lattice.safe_text import write_atomically
 from vivid_lattice.store.errors import StoreError
 
 TOKEN_VARIABLE = "VIVID_LATTICE_TOKEN"

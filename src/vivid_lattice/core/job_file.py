@@ -16,7 +16,7 @@ from vivid_lattice.core.errors import BadDocument, DocumentProblem, UnknownRuleS
 from vivid_lattice.core.rules import rule_set
 
 #: More lines than this help nobody; the rest is counted.
-_MOST_PROBLEMS = 40
+_MAX_PROBLEMS = 40
 
 
 def read_document(raw: bytes | str) -> Job:
@@ -50,7 +50,7 @@ def checked(job: Job) -> Job:
             raise _bad("job.rules", str(why)) from None
         problems = [DocumentProblem(path, message) for path, message in rules.check_job(job)]
     if problems:
-        raise BadDocument(problems[:_MOST_PROBLEMS])
+        raise BadDocument(problems[:_MAX_PROBLEMS])
     return job
 
 
@@ -70,7 +70,7 @@ def problems_of(errors: Iterable[Any], root: str = "") -> list[DocumentProblem]:
             short.append(problem.path)
     # A list whose only entry is wrong is called empty as well; the entry's own line is the one that helps.
     spurious = {path for path in short if any(other.path.startswith(f"{path}[") for other in found.values())}
-    return [problem for problem in found.values() if problem.path not in spurious][:_MOST_PROBLEMS]
+    return [problem for problem in found.values() if problem.path not in spurious][:_MAX_PROBLEMS]
 
 
 def _json(raw: bytes | str) -> Any:

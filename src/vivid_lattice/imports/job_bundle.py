@@ -7,12 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from vivid_lattice.core.job_file import problems_of, read_document
-from vivid_lattice.imports.refusal import ImportRefused
-from vivid_lattice.imports.unzip import opened, unpacked
-from vivid_lattice.photos import MOST_BYTES as MOST_PHOTO_BYTES
-from vivid_lattice.photos import NotAPicture, Picture, encoded_photo, unchanged_photo
-from vivid_lattice.reports.bundle import (
+from vivid_lattice.core.bundle import (
     BUNDLE,
     DOCUMENT,
     MANIFEST,
@@ -22,10 +17,14 @@ from vivid_lattice.reports.bundle import (
     BundledTrip,
     photo_names,
 )
-from vivid_lattice.store.photos import MOST_OF_A_JOB
+from vivid_lattice.core.job_file import problems_of, read_document
+from vivid_lattice.imports.refusal import ImportRefused
+from vivid_lattice.imports.unzip import opened, unpacked
+from vivid_lattice.photos import MAX_BYTES as MAX_PHOTO_BYTES
+from vivid_lattice.photos import MAX_OF_A_JOB, NotAPicture, Picture, encoded_photo, unchanged_photo
 
-MOST_BYTES = 200 * 1024 * 1024
-MOST_DOCUMENT_BYTES = 8 * 1024 * 1024
+MAX_BYTES = 200 * 1024 * 1024
+MAX_DOCUMENT_BYTES = 8 * 1024 * 1024
 _Time = Annotated[str, Field(max_length=40)]
 
 
@@ -57,7 +56,7 @@ class _Tick(_Closed):
 
 class _Manifest(_Closed):
     format: Literal["vivid-lattice-bundle/1"]
-    photos: Annotated[list[_Photo], Field(max_length=MOST_OF_A_JOB)]
+    photos: Annotated[list[_Photo], Field(max_length=MAX_OF_A_JOB)]
     trips: Annotated[list[_Trip], Field(max_length=5000)]
     ticks: Annotated[list[_Tick], Field(max_length=20_000)]
 
@@ -73,17 +72,17 @@ def read_bundle(raw: bytes) -> Bundle:
         raise ImportRefused(
             "That is no ZIP file. A job document (JSON) is read by the same button; a table is imported in its job."
         )
-    if len(raw) > MOST_BYTES:
-        raise ImportRefused(f"The file is over {MOST_BYTES // 1024 // 1024} MB.")
-    with opened(raw, most_bytes=MOST_BYTES, most_files=2 * MOST_OF_A_JOB + 10) as archive:
+    if len(raw) > MAX_BYTES:
+        raise ImportRefused(f"The file is over {MAX_BYTES // 1024 // 1024} MB.")
+    with opened(raw, most_bytes=MAX_BYTES, most_files=2 * MAX_OF_A_JOB + 10) as archive:
         names = set(archive.namelist())
         if DOCUMENT not in names:
             raise ImportRefused(f"The ZIP has no '{DOCUMENT}': it is not a job of this program.")
-        job = read_document(unpacked(archive, DOCUMENT, MOST_DOCUMENT_BYTES))
-        manifest = _read_manifest(unpacked(archive, MANIFEST, MOST_DOCUMENT_BYTES))
+        job = read_document(unpacked(archive, DOCUMENT, MAX_DOCUMENT_BYTES))
+        manifest = _read_manifest(unpacked(archive, MANIFEST, MAX_DOCUMENT_BYTES))
         photos = []
         for number, said in enumerate(manifest.photos, 1):
-            image, small = (unpacked(archive, name, MOST_PHOTO_BYTES) for name in photo_names(number))
+            image, small = (unpacked(archive, name, MAX_PHOTO_BYTES) for name in photo_names(number))
             picture = _picture(number, image, small)
             photos.append(
                 BundledPhoto(

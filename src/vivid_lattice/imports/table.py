@@ -15,11 +15,11 @@ from vivid_lattice.imports.refusal import ImportRefused
 from vivid_lattice.imports.unzip import opened, unpacked
 from vivid_lattice.safe_text import unmarked
 
-MOST_BYTES = 4 * 1024 * 1024
-MOST_ROWS, MOST_COLUMNS, MOST_CELL = 2000, 60, 2000
-_TOO_MANY_ROWS = f"The table has more than {MOST_ROWS} rows; leave the ones out that are not wanted."
+MAX_BYTES = 4 * 1024 * 1024
+MAX_ROWS, MAX_COLUMNS, MAX_CELL = 2000, 60, 2000
+_TOO_MANY_ROWS = f"The table has more than {MAX_ROWS} rows; leave the ones out that are not wanted."
 #: What an XLSX file may come to when it is unpacked.
-_MOST_UNPACKED = 60 * 1024 * 1024
+_MAX_UNPACKED = 60 * 1024 * 1024
 
 _MAGIC: tuple[tuple[bytes, str], ...] = (
     (b"%PDF", "a PDF"),
@@ -48,9 +48,9 @@ def read_table(raw: bytes) -> ReadTable:
     """
     if not raw.strip():
         raise ImportRefused("The file is empty; choose the one that holds the table.")
-    if len(raw) > MOST_BYTES:
+    if len(raw) > MAX_BYTES:
         raise ImportRefused(
-            f"The file is over {MOST_BYTES // 1024 // 1024} MB; a table of circuits or prices is far smaller."
+            f"The file is over {MAX_BYTES // 1024 // 1024} MB; a table of circuits or prices is far smaller."
         )
     for magic, what in _MAGIC:
         if raw.startswith(magic):
@@ -135,7 +135,7 @@ def _xlsx(raw: bytes) -> list[list[str]]:
     try:
         for sheet in book.worksheets:
             # Past the last column that is read nothing is made; one more tells that there is something.
-            cells = sheet.iter_rows(values_only=True, max_col=MOST_COLUMNS + 1)
+            cells = sheet.iter_rows(values_only=True, max_col=MAX_COLUMNS + 1)
             rows = _checked([_plain(cell) for cell in row] for row in cells)
             if any(any(row) for row in rows):
                 return rows
@@ -163,18 +163,18 @@ def _without_empty_cells(raw: bytes) -> bytes:
     """
     slim = io.BytesIO()
     with (
-        opened(raw, most_bytes=_MOST_UNPACKED, most_files=2000) as archive,
+        opened(raw, most_bytes=_MAX_UNPACKED, most_files=2000) as archive,
         zipfile.ZipFile(slim, "w", zipfile.ZIP_STORED) as target,
     ):
         if "xl/workbook.xml" not in archive.namelist():
             raise ImportRefused("That is a ZIP file, but no spreadsheet. A job with its photos is opened under Jobs.")
         for name in archive.namelist():
-            content = unpacked(archive, name, _MOST_UNPACKED)
+            content = unpacked(archive, name, _MAX_UNPACKED)
             if name.startswith("xl/worksheets/") and name.endswith(".xml"):
                 content = _EMPTY_ROW.sub(b"", _EMPTY_CELL.sub(b"", content))
                 _bounded(content, _CELL, "filled cells in a sheet")
                 # A value far down would have every row above it made first.
-                if any(int(row[1][:9]) > MOST_ROWS for row in _ROW_NUMBER.finditer(content)):
+                if any(int(row[1][:9]) > MAX_ROWS for row in _ROW_NUMBER.finditer(content)):
                     raise ImportRefused(_TOO_MANY_ROWS)
             elif name.startswith("xl/sharedStrings"):
                 _bounded(content, _TEXT_ENTRY, "texts")
@@ -183,7 +183,7 @@ def _without_empty_cells(raw: bytes) -> bytes:
 
 
 def _bounded(content: bytes, entry: re.Pattern[bytes], what: str) -> None:
-    most = MOST_ROWS * MOST_COLUMNS
+    most = MAX_ROWS * MAX_COLUMNS
     if sum(1 for _ in islice(entry.finditer(content), most + 1)) > most:
         raise ImportRefused(f"The spreadsheet has more than {most} {what}; that is no table of circuits or prices.")
 
@@ -201,18 +201,18 @@ def _checked(rows: Iterable[Sequence[str]]) -> list[list[str]]:
     found: list[list[str]] = []
     for number, row in enumerate(rows, 1):
         filled = _filled(row)
-        if filled > MOST_COLUMNS:
+        if filled > MAX_COLUMNS:
             raise ImportRefused(
-                f"Row {number} has more than {MOST_COLUMNS} columns; delete the columns that are not needed."
+                f"Row {number} has more than {MAX_COLUMNS} columns; delete the columns that are not needed."
             )
-        if filled and number > MOST_ROWS:
+        if filled and number > MAX_ROWS:
             raise ImportRefused(_TOO_MANY_ROWS)
         cells = [unmarked(" ".join(cell.split())) for cell in row[:filled]]
-        if any(len(cell) > MOST_CELL for cell in cells):
+        if any(len(cell) > MAX_CELL for cell in cells):
             raise ImportRefused(
-                f"A cell of row {number} has more than {MOST_CELL} letters; that is no table of circuits."
+                f"A cell of row {number} has more than {MAX_CELL} letters; that is no table of circuits."
             )
-        if number <= MOST_ROWS:
+        if number <= MAX_ROWS:
             found.append(cells)
     while found and not any(found[-1]):
         found.pop()

@@ -6,10 +6,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
+from vivid_lattice.core.bundle import Bundle, as_zip
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.job_file import to_text
-from vivid_lattice.reports.bundle import Bundle, as_zip
+from vivid_lattice.files import file_name
 from vivid_lattice.reports.dxf import board_dxf
 from vivid_lattice.reports.page import job_page
 from vivid_lattice.reports.report_data import ReportData
@@ -28,7 +29,6 @@ from vivid_lattice.reports.sheets import (
 )
 from vivid_lattice.reports.svg import board_svg
 from vivid_lattice.reports.tables import TABLE_TITLES, as_csv, as_xlsx, table
-from vivid_lattice.safe_text import file_name
 
 Group = Literal["sheets", "tables", "drawings", "whole"]
 Needs = Literal["nothing", "board", "survey", "other"]

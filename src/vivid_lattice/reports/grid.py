@@ -10,7 +10,7 @@ from reportlab.lib.colors import Color
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable
 
-from vivid_lattice.core.findings import Verdict
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.reports import style
 from vivid_lattice.reports.fonts import BOLD, REGULAR, printable, wrapped
 from vivid_lattice.reports.text_drawing import Ink

@@ -9,7 +9,8 @@ from importlib.resources import files
 from vivid_lattice.core.checks import CHECKS
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.document.work_details import WORKS
-from vivid_lattice.core.findings import Finding, Verdict
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.reports import style
 from vivid_lattice.reports.report_data import ReportData, device_short
 from vivid_lattice.reports.sheets.parts import cited

@@ -9,15 +9,16 @@ from functools import cached_property
 from vivid_lattice.core.assessment.assess import assess, in_board_order
 from vivid_lattice.core.board.board_view import BoardView, view_of
 from vivid_lattice.core.board.labels import ChartLine, chart_of
+from vivid_lattice.core.bundle import BundledPhoto, BundledTick, BundledTrip
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.document.job import Board, Circuit, Device, Job, names_of
-from vivid_lattice.core.findings import Assessment, CircuitFigures, Finding, SubjectKind
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.findings.assessment import Assessment, CircuitFigures
+from vivid_lattice.core.findings.finding import Finding, SubjectKind
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.material.material import Material, material
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.expected_readings import ExpectedReadings, expected
-from vivid_lattice.reports.bundle import BundledPhoto, BundledTick, BundledTrip
 
 #: Titles of all checks, by what they are asked of and their id.
 CHECK_TITLES: Mapping[SubjectKind, Mapping[str, str]] = {

@@ -72,10 +72,18 @@ class Text(Flowable):
         fits = int((availHeight - self._after) // (self._size * style.LEADING))
         if fits < 1:
             return []
-        more = {"font": self._font, "size_pt": self._size, "colour": self._colour, "indent": self._indent}
-        return [
-            Text("", after=self._after, lines=part, **more) for part in (self._lines[:fits], self._lines[fits:]) if part
-        ]
+        return [self._with(part) for part in (self._lines[:fits], self._lines[fits:]) if part]
+
+    def _with(self, lines: list[str]) -> Text:
+        return Text(
+            "",
+            after=self._after,
+            lines=lines,
+            font=self._font,
+            size_pt=self._size,
+            colour=self._colour,
+            indent=self._indent,
+        )
 
     def draw(self) -> None:
         """Line by line."""
@@ -282,7 +290,7 @@ class _Numbered(Canvas):
         """Holds the page back."""
         self._states.append(dict(self.__dict__))
         self._dossier.progress(len(self._states), 0, "pages")
-        self._startPage()
+        self._startPage()  # type: ignore[attr-defined]  # not in the stubs
 
     def save(self) -> None:
         """Every page, with its frame."""
@@ -295,7 +303,7 @@ class _Numbered(Canvas):
         super().save()
 
     def _frame(self, number: int, count: int) -> None:
-        wide, high = self._pagesize
+        wide, high = self._pagesize  # type: ignore[attr-defined]  # not in the stubs
         left, right = style.MARGIN, wide - style.MARGIN
         self.setFillColor(style.ACCENT)
         self.rect(left, high - 9.2 * mm, 2.2 * mm, 2.2 * mm, stroke=0, fill=1)

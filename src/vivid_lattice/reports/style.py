@@ -7,7 +7,7 @@ from typing import Final
 from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.units import mm
 
-from vivid_lattice.core.findings import Verdict
+from vivid_lattice.core.findings.verdict import Verdict
 
 INK: Final = HexColor("#141b28")
 SOFT: Final = HexColor("#526072")

@@ -7,7 +7,7 @@ import secrets
 import sqlite3
 from datetime import UTC, datetime
 
-from vivid_lattice.reports.bundle import Bundle, BundledPhoto, BundledTick, BundledTrip
+from vivid_lattice.core.bundle import Bundle, BundledPhoto, BundledTick, BundledTrip
 from vivid_lattice.store.database import transaction
 from vivid_lattice.store.jobs import Revision, get_revision, insert_job
 from vivid_lattice.store.trips import list_trips

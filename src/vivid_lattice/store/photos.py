@@ -8,12 +8,10 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Literal
 
+from vivid_lattice.photos import MAX_OF_A_JOB
 from vivid_lattice.store.database import transaction
 from vivid_lattice.store.errors import NoSuchPhoto, TooManyPhotos
 from vivid_lattice.store.jobs import must_exist
-
-#: More than these of one job, and the file of all jobs gets unwieldy.
-MOST_OF_A_JOB = 200
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,8 +46,8 @@ def add_photo(conn: sqlite3.Connection, job_id: str, new: NewPhoto) -> Photo:
     with transaction(conn):
         must_exist(conn, job_id)
         held = int(conn.execute("select count(*) from photo where job_id = ?", (job_id,)).fetchone()[0])
-        if held >= MOST_OF_A_JOB:
-            raise TooManyPhotos(job_id, MOST_OF_A_JOB)
+        if held >= MAX_OF_A_JOB:
+            raise TooManyPhotos(job_id, MAX_OF_A_JOB)
         conn.execute(
             "insert into photo (id, job_id, board, way, caption, width, height, image, small, at)"
             " values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",

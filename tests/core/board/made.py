@@ -31,7 +31,7 @@ from vivid_lattice.core.document.job import (
 )
 from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.document.surge_and_relay import Spd, VoltageRelay
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 

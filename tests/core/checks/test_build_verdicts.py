@@ -25,7 +25,7 @@ from vivid_lattice.core.document.board_build import (
 from vivid_lattice.core.document.job import Circuit, Device, Job, JobInfo, Load, MainSwitch, Rcd, SharedRcd
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.document.surge_and_relay import Spd
-from vivid_lattice.core.findings import Finding, Subject
+from vivid_lattice.core.findings.finding import Finding, Subject
 from vivid_lattice.demo import demo_job
 
 LAMP = (Load(name="Lamp", kind="lamp", power_w=100.0, power_factor=1.0),)

@@ -9,7 +9,7 @@ from tests.builders import circuit, finding, job, laid, mcb, rcbo, supply
 from vivid_lattice.core.document.job import Cable, Circuit, Job, JobInfo, Load, Section, Spur
 from vivid_lattice.core.document.supply import Earthing
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set, standard_ids
 
 

@@ -13,7 +13,7 @@ from vivid_lattice.core.design.remedies import find, remedies
 from vivid_lattice.core.document.job import Circuit, Job, JobInfo, Load, MainSwitch, Rcd, SharedRcd, Spur, Way
 from vivid_lattice.core.document.rooms import EquipmentPosition, Room
 from vivid_lattice.core.document.surge_and_relay import Spd, SurgeDecline, SurgeRisk, VoltageRelay
-from vivid_lattice.core.findings import Finding, Subject
+from vivid_lattice.core.findings.finding import Finding, Subject
 
 BATH = Room(id="bath", name="Bath", kind="bath")
 PLAN = SurgeRisk(lightning_protection=False, overhead_line=False, consequence="ordinary", furthest_m=8.0)

@@ -12,7 +12,7 @@ from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.job import Job, MainSwitch
 from vivid_lattice.core.document.supply import CutOut
 from vivid_lattice.core.entry.supply_line import set_supply
-from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set, standard_ids
 

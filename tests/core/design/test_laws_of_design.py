@@ -16,7 +16,7 @@ from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Design
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.entry.supply_line import set_supply
-from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.rules import rule_set
 
 EXAMPLES = 40

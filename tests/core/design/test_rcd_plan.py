@@ -26,7 +26,7 @@ from vivid_lattice.core.design.rcd_plans.plan import darkness, plan
 from vivid_lattice.core.design.rcd_plans.solver import solve
 from vivid_lattice.core.document.job import Circuit, Job, Load, Rcd, SharedRcd
 from vivid_lattice.core.errors import OutOfRange
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.demo import demo_job
 

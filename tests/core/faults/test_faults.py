@@ -17,10 +17,10 @@ from vivid_lattice.core.errors import NeedsInput, OutOfRange
 from vivid_lattice.core.faults.engine import run_event
 from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent
 from vivid_lattice.core.faults.fault_result import describe
-from vivid_lattice.core.faults.netlist_solver import ImpedanceNetwork
+from vivid_lattice.core.faults.nodal_analysis import ImpedanceNetwork
 from vivid_lattice.core.faults.result_types import FaultResult
 from vivid_lattice.core.faults.trip_causes import possible_causes
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.demo import DEMOS, demo_job
 

@@ -8,7 +8,7 @@ from tests.builders import circuit, cutout, feeder, job, mcb, rcbo, supply, two_
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.remedies import find
 from vivid_lattice.core.document.job import Job, Load, Spur
-from vivid_lattice.core.findings import Subject
+from vivid_lattice.core.findings.finding import Subject
 from vivid_lattice.core.selectivity.matrix import PairResult, matrix
 from vivid_lattice.demo import DEMOS, demo_job
 

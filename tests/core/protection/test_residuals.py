@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.builders import circuit, feeder, job, laid, mcb, rcbo, supply, two_boards
 from vivid_lattice.core.document.job import Job, Load, MainSwitch, Rcd, SharedRcd
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.rcds import Rcds
 from vivid_lattice.core.rules import rule_set
 

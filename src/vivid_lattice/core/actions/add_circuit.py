@@ -27,8 +27,9 @@ from vivid_lattice.core.document.job import (
     with_parts,
 )
 from vivid_lattice.core.errors import BadDocument, CoreError, DocumentProblem
-from vivid_lattice.core.findings import Finding, Verdict, worst
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.findings.verdict import Verdict, worst
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set

@@ -16,7 +16,7 @@ from vivid_lattice.core.board.layout.layout_problem import (
 from vivid_lattice.core.document.board_build import BoardBuild, DevicePosition
 from vivid_lattice.core.document.job import Board, FedByWay, Job
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, NeedsInput
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 
 

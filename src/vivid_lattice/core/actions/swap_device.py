@@ -12,8 +12,9 @@ from vivid_lattice.core.board.wiring.netlist import cable_ends, neutral_bar
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
 from vivid_lattice.core.document.job import Device, Job, with_circuit
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
-from vivid_lattice.core.findings import Verdict
-from vivid_lattice.core.installation.contexts import BoardContext, Installation
+from vivid_lattice.core.findings.verdict import Verdict
+from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set

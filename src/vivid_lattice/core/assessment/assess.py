@@ -17,23 +17,18 @@ from vivid_lattice.core.checks import (
 )
 from vivid_lattice.core.checks.voltage_drop import drop_limit
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Job
-from vivid_lattice.core.findings import (
-    Assessment,
-    BoardFigures,
-    CircuitFigures,
-    Finding,
-    LineLoad,
-    Verdict,
-    shown_up,
-    worst,
-)
+from vivid_lattice.core.findings.assessment import Assessment, BoardFigures, CircuitFigures, LineLoad
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.findings.verdict import Verdict, worst
 from vivid_lattice.core.installation.circuit_path import path_to
-from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, Installation, SupplyContext
+from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, SupplyContext
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.stopping import stop_point
+from vivid_lattice.core.text import shown_up
 from vivid_lattice.core.units import ka_from_a
 
 CAUTIONS: tuple[str, ...] = (

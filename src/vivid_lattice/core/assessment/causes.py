@@ -6,7 +6,9 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from vivid_lattice.core.errors import Need
-from vivid_lattice.core.findings import VERDICT_ORDER, Cause, CauseGroup, CauseSubject, Finding, Verdict
+from vivid_lattice.core.findings.assessment import CauseGroup
+from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding
+from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 
 #: Verdicts that somebody has to look at.
 OPEN: tuple[Verdict, ...] = ("fail", "missing", "advice")

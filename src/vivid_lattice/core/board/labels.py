@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.sources import Source
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,8 +10,8 @@ from vivid_lattice.core.checks import (
     arc_fault,
     bonding,
     breaking_capacity,
+    busbars,
     capacity,
-    comb,
     control_gear,
     demand,
     disconnection,
@@ -24,8 +24,8 @@ from vivid_lattice.core.checks import (
     overload,
     position,
     protective_conductor,
-    rcd_duty,
     rcd_loading,
+    rcd_requirement,
     rcd_type,
     selectivity_overload,
     selectivity_residual,
@@ -41,9 +41,9 @@ from vivid_lattice.core.checks import (
     voltage_relay,
     ways,
 )
-from vivid_lattice.core.checks.answer import missing
+from vivid_lattice.core.checks.support.finding_builder import missing
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, SupplyContext
 
 _Ctx = TypeVar("_Ctx", CircuitContext, SupplyContext, BoardContext)
@@ -172,10 +172,10 @@ BOARD_CHECKS: tuple[BoardCheck, ...] = (
         category="build",
     ),
     BoardCheck(
-        id=comb.ID,
+        id=busbars.ID,
         title="Combs",
         question="Do they fit the devices and carry what runs through them?",
-        run=comb.check,
+        run=busbars.check,
         category="build",
     ),
     BoardCheck(
@@ -317,12 +317,12 @@ CHECKS: tuple[Check, ...] = (
         group="protection",
     ),
     Check(
-        id=rcd_duty.ID,
+        id=rcd_requirement.ID,
         title="RCD duty",
         short="RCD",
         question="Is an RCD demanded, and is it there?",
         compares="mA",
-        run=rcd_duty.check,
+        run=rcd_requirement.check,
         group="protection",
     ),
     Check(

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.checks.answer import not_applicable
+from vivid_lattice.core.checks.support.finding_builder import not_applicable
 from vivid_lattice.core.document.feeds import feeds_sockets, rooms_of
-from vivid_lattice.core.findings import Finding, Step
+from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.rules.protection_rules import ArcFaultRequirement
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.sized import ConductorResult, finding_from_conductors, supply_line_mm2
+from vivid_lattice.core.checks.support.conductor_size import ConductorResult, finding_from_conductors, supply_line_mm2
+from vivid_lattice.core.checks.support.finding_builder import not_applicable
 from vivid_lattice.core.document.supply import Earthing
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.installation.contexts import SupplyContext
 
 ID = "bonding"

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import finding_from_limit, step
+from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, step
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, shown, shown_up
+from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.text import shown, shown_up
 from vivid_lattice.core.units import ka_from_a
 
 ID = "breaking-capacity"

@@ -6,16 +6,17 @@ from dataclasses import dataclass, replace
 from functools import partial
 from math import prod
 
-from vivid_lattice.core.checks.answer import finding_from_limit, step
 from vivid_lattice.core.checks.overload import counted_current_a
+from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, step
 from vivid_lattice.core.document.job import Cable, Section
-from vivid_lattice.core.findings import Finding, Step, shown, shown_down, shown_up
+from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.formulas.cable.capacity import installed_capacity_a, needed_tabulated_a
 from vivid_lattice.core.formulas.load_currents import third_harmonic_pct
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.rules.protocol import Factor
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.text import shown, shown_down, shown_up
 
 ID = "capacity"
 

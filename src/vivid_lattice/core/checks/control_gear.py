@@ -5,16 +5,18 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
-from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.demands import RequirementResult, finding_from_known_requirements
-from vivid_lattice.core.checks.switch_load import sum_a, upstream_a
+from vivid_lattice.core.checks.support.finding_builder import not_applicable
+from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_known_requirements
+from vivid_lattice.core.checks.support.switch_load import sum_a, upstream_a
 from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.feeds import feeds_sockets, loads_of
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Finding, Verdict, shown_up
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.formulas.load_currents import load_current_a
 from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.text import shown_up
 
 ID = "control-gear"
 #: Loads whose compressor or motor starts under the contacts: categories AC-7b and AC-23.

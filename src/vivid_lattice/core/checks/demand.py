@@ -4,13 +4,20 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import AnyContext, finding_from_limit, not_applicable, step, verdict_text
-from vivid_lattice.core.checks.certain import certain_a
+from vivid_lattice.core.checks.support.certain_load import certain_a
+from vivid_lattice.core.checks.support.finding_builder import (
+    AnyContext,
+    finding_from_limit,
+    not_applicable,
+    step,
+    verdict_text,
+)
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Assumption, Cause, CauseSubject, Finding, Step, shown_up
+from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.installation.contexts import BoardContext, SupplyContext
 from vivid_lattice.core.rules.protocol import MaximumDemand
+from vivid_lattice.core.text import shown_up
 
 ID = "demand"
 

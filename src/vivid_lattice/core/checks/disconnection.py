@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import finding_from_limit, not_applicable, step
+from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, not_applicable, step
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
-from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, shown, shown_down, shown_up
+from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.loops import RunOhm
 from vivid_lattice.core.network.tree import RcdAhead
 from vivid_lattice.core.rules.protocol import LoopLimit
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.text import shown, shown_down, shown_up
 from vivid_lattice.core.units import a_from_ma
 
 ID = "disconnection"

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections import Counter
 
-from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
+from vivid_lattice.core.checks.support.finding_builder import not_applicable
+from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.feeds import feeds_lights, feeds_sockets, must_stay_on
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Finding, Verdict
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
 
 ID = "division"

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.checks.by_energy import min_by_energy_mm2
-from vivid_lattice.core.checks.sized import ConductorResult, finding_from_conductors, supply_line_mm2
+from vivid_lattice.core.checks.support.conductor_size import ConductorResult, finding_from_conductors, supply_line_mm2
+from vivid_lattice.core.checks.support.fault_energy import min_by_energy_mm2
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.sourced_value import SourcedValue

@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
-from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
-from vivid_lattice.core.findings import Assumption, Finding
+from vivid_lattice.core.checks.support.finding_builder import not_applicable
+from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
+from vivid_lattice.core.findings.finding import Assumption, Finding
 from vivid_lattice.core.installation.contexts import BoardContext
 
 ID = "isolation"

@@ -6,9 +6,9 @@ from collections import Counter
 from collections.abc import Iterator
 
 from vivid_lattice.core.board.labels import chart_of, notices_of
-from vivid_lattice.core.checks.answer import not_laid_out
-from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
-from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.checks.support.finding_builder import not_laid_out
+from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
+from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.installation.contexts import BoardContext
 
 ID = "labelling"

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import finding_from_limit, not_applicable, step
-from vivid_lattice.core.findings import Assumption, Cause, CauseSubject, Finding, Step, shown_down, shown_up
+from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, not_applicable, step
+from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.rcds import RcdPlace
+from vivid_lattice.core.text import shown_down, shown_up
 
 ID = "leakage"
 

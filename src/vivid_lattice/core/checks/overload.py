@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import finding_from_limit, not_applicable, step
+from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, not_applicable, step
 from vivid_lattice.core.document.job import Load
-from vivid_lattice.core.findings import Assumption, Finding, Step, margin_of, shown, shown_up
+from vivid_lattice.core.findings.finding import Assumption, Finding, Step
+from vivid_lattice.core.findings.verdict import margin_of
 from vivid_lattice.core.formulas.load_currents import duty_share, lines_of_load
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.rules.protocol import CircuitDemand
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.text import shown, shown_up
 
 ID = "overload"
 #: Starting current of a motor over its running one, where nobody has stated it. Common practice, no source.

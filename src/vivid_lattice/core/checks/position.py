@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from vivid_lattice.core.checks.answer import not_laid_out
-from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
+from vivid_lattice.core.checks.support.finding_builder import not_laid_out
+from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.board_build import Mounting
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Finding, Verdict
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.formulas.zones import OUTSIDE, zone_of
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.rules.board_rules import PlaceRule

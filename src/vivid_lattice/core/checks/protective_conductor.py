@@ -6,21 +6,23 @@ from dataclasses import dataclass, replace
 from math import inf
 
 from vivid_lattice.core.checks import capacity
-from vivid_lattice.core.checks.answer import finding_from_limit, standard_size, step
-from vivid_lattice.core.checks.by_energy import assumed_fault, by_onsite_table
+from vivid_lattice.core.checks.support.fault_energy import assumed_fault, by_onsite_table
+from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, standard_size, step
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
-from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Step, shown, shown_up
+from vivid_lattice.core.findings.finding import Finding, Step
+from vivid_lattice.core.findings.verdict import VERDICT_ORDER
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.formulas.device.loop import fault_current_a
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.rules.protocol import Clearing
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.text import shown, shown_up
 from vivid_lattice.core.units import a_from_ma
 
 ID = "protective-conductor"
 #: The largest current that energy classes are tabulated for [A].
-_MOST_A = 10_000.0
+_MAX_A = 10_000.0
 
 
 def check(ctx: CircuitContext) -> Finding:
@@ -69,7 +71,7 @@ def next_to_board(ctx: CircuitContext) -> Finding | None:
         return None
     loops, cable = ctx.network.loops, chosen_cable(ctx.circuit)
     fault = fault_current_a(ctx.job.supply.nominal_v, loops.board_ohm(ctx.board))
-    near = min(assumed_fault(ctx, fault)[0], _MOST_A)
+    near = min(assumed_fault(ctx, fault)[0], _MAX_A)
     if ctx.rules.devices.class_row_a(ctx.device, near) is None:
         return None
     return _by_sum_at(ctx, ctx.rules.cables.cpc_area_mm2(cable, ctx.loaded), _NEAR, near)

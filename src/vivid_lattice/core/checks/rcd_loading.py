@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.checks.answer import finding_from_limit, not_applicable, step
-from vivid_lattice.core.checks.switch_load import sum_a, upstream_a
+from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, not_applicable, step
+from vivid_lattice.core.checks.support.switch_load import sum_a, upstream_a
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Finding, Step, shown_up
+from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.rcds import RcdPlace
+from vivid_lattice.core.text import shown_up
 
 ID = "rcd-loading"
 

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
-from vivid_lattice.core.checks.answer import not_applicable, step
+from vivid_lattice.core.checks.support.finding_builder import not_applicable, step
 from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.document.job import Circuit, Load
-from vivid_lattice.core.findings import Assumption, Cause, CauseSubject, Finding, Source, Step, Verdict
+from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject, Finding, Step
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.formulas.load_currents import lines_of_load
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.rcds import RcdPlace
+from vivid_lattice.core.sources import Source
 
 ID = "rcd-type"
 

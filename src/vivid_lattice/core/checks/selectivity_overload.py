@@ -5,12 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import inf, isinf
 
-from vivid_lattice.core.checks.answer import not_applicable, step
-from vivid_lattice.core.checks.pairs import cause_of_pair, with_distributor
-from vivid_lattice.core.findings import VERDICT_ORDER, Finding, Step, Verdict, shown, shown_down, shown_up
+from vivid_lattice.core.checks.support.device_pairs import cause_of_pair, with_distributor
+from vivid_lattice.core.checks.support.finding_builder import not_applicable, step
+from vivid_lattice.core.findings.finding import Finding, Step
+from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 from vivid_lattice.core.formulas.device.coordination import OverloadOrder
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.overcurrent_series import Pair
+from vivid_lattice.core.text import shown, shown_down, shown_up
 
 ID = "selectivity-overload"
 

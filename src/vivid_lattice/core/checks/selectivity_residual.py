@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.checks.answer import not_applicable, step
-from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, shown
+from vivid_lattice.core.checks.support.finding_builder import not_applicable, step
+from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.rcds import RcdPlace
+from vivid_lattice.core.text import shown
 
 ID = "selectivity-residual"
 

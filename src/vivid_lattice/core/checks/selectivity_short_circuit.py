@@ -5,15 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import inf, isinf
 
-from vivid_lattice.core.checks.answer import not_applicable, step
-from vivid_lattice.core.checks.by_energy import assumed_fault
-from vivid_lattice.core.checks.pairs import cause_of_pair, with_distributor
-from vivid_lattice.core.findings import Assumption, Finding, Step, shown, shown_down, shown_up
+from vivid_lattice.core.checks.support.device_pairs import cause_of_pair, with_distributor
+from vivid_lattice.core.checks.support.fault_energy import assumed_fault
+from vivid_lattice.core.checks.support.finding_builder import not_applicable, step
+from vivid_lattice.core.findings.finding import Assumption, Finding, Step
 from vivid_lattice.core.formulas.device.coordination import SelectivityLimit
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
 from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.text import shown, shown_down, shown_up
 from vivid_lattice.core.units import ka_from_a
 
 ID = "selectivity-short-circuit"

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from vivid_lattice.core.checks.answer import finding_from_limit, not_applicable, step
-from vivid_lattice.core.checks.by_energy import assumed_fault, by_onsite_table
+from vivid_lattice.core.checks.support.fault_energy import assumed_fault, by_onsite_table
+from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, not_applicable, step
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Finding, Step, shown, shown_up
+from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.text import shown, shown_up
 
 ID = "short-circuit-withstand"
 #: Legs of a ring: at its middle each carries half of a fault.

@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from vivid_lattice.core.checks.answer import missing, not_applicable
+from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable
 from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.document.job import Load
 from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, EquipmentPosition, Room
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.errors import Need
-from vivid_lattice.core.findings import VERDICT_ORDER, Assumption, Cause, CauseSubject, Finding, Source, Step, Verdict
+from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject, Finding, Step
+from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 from vivid_lattice.core.formulas.zones import OUTSIDE, ip_enough, zone_of
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.rules.protection_rules import ZoneRules
+from vivid_lattice.core.sources import Source
 
 ID = "special-location"
 

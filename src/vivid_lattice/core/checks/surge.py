@@ -5,16 +5,19 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from vivid_lattice.core.checks.answer import missing, not_applicable, step
+from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable, step
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.document.surge_and_relay import Spd, SurgeRisk
 from vivid_lattice.core.errors import Need
-from vivid_lattice.core.findings import VERDICT_ORDER, Assumption, Finding, Source, Step, Verdict, shown_down, shown_up
+from vivid_lattice.core.findings.finding import Assumption, Finding, Step
+from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 from vivid_lattice.core.formulas.device.surge import surge_lead_kv
 from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protection_rules import SurgeRules
+from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import shown_down, shown_up
 from vivid_lattice.core.units import ka_from_a
 
 ID = "surge"

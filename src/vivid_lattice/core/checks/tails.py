@@ -5,16 +5,19 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from vivid_lattice.core.checks.demands import RequirementResult, finding_from_known_requirements
+from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_known_requirements
 from vivid_lattice.core.document.job import Cable
 from vivid_lattice.core.document.supply import CutOut, Tails
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
-from vivid_lattice.core.findings import Assumption, Finding, Source, Verdict, shown_down, shown_up
+from vivid_lattice.core.findings.finding import Assumption, Finding
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import shown_down, shown_up
 
 ID = "tails"
 

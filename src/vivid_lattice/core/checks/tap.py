@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.by_energy import min_by_energy_mm2
-from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
-from vivid_lattice.core.checks.sized import sold_mm2
+from vivid_lattice.core.checks.support.conductor_size import sold_mm2
+from vivid_lattice.core.checks.support.fault_energy import min_by_energy_mm2
+from vivid_lattice.core.checks.support.finding_builder import not_applicable
+from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.job import Cable, Tap
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Finding, Verdict, shown_down, shown_up
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.text import shown_down, shown_up
 
 ID = "tap"
 #: Conductors without a device of their own may run no further than this: practice, as in IEC 60364-4-43, 433.2.

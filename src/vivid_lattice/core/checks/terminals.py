@@ -6,10 +6,11 @@ from collections.abc import Iterator
 
 from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.wiring.netlist import neutral_bar
-from vivid_lattice.core.checks.answer import not_applicable, not_laid_out
-from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
+from vivid_lattice.core.checks.support.finding_builder import not_applicable, not_laid_out
+from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Finding, Verdict
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.loops import chosen_cable
 

@@ -8,10 +8,12 @@ from dataclasses import replace
 from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.layout.heat import Heat, runs_long, warm_neighbours
 from vivid_lattice.core.board.layout.rail_positions import RailPositions
-from vivid_lattice.core.checks.answer import not_laid_out, step
-from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
-from vivid_lattice.core.findings import Finding, Step, Verdict, margin_of, shown, shown_down, shown_up, verdict_by
+from vivid_lattice.core.checks.support.finding_builder import not_laid_out, step
+from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
+from vivid_lattice.core.findings.finding import Finding, Step
+from vivid_lattice.core.findings.verdict import Verdict, margin_of, verdict_by
 from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.text import shown, shown_down, shown_up
 
 ID = "thermal"
 

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vivid_lattice.core.checks.answer import finding_from_limit, step
+from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, step
 from vivid_lattice.core.document.feeds import feeds_lights
-from vivid_lattice.core.findings import Cause, CauseSubject, Finding, Step, margin_of, shown, shown_up
+from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding, Step
+from vivid_lattice.core.findings.verdict import margin_of
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.stretch import StretchDrop
 from vivid_lattice.core.rules.protocol import DropLimit
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.text import shown, shown_up
 
 ID = "voltage-drop"
 

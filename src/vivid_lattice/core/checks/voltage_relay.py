@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from vivid_lattice.core.checks.answer import not_applicable
-from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
+from vivid_lattice.core.checks.support.finding_builder import not_applicable
+from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.surge_and_relay import VoltageRelay
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.overcurrent_series import Overcurrent
 

@@ -7,11 +7,13 @@ from itertools import combinations
 
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.board.layout.rail_positions import PlacedDevice, RailPositions
-from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
+from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.board_build import Enclosure
-from vivid_lattice.core.findings import Finding, Verdict, shown_down, shown_up
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.text import shown_down, shown_up
 
 ID = "ways"
 _SLACK = 1e-9

@@ -10,7 +10,7 @@ from vivid_lattice.core.document.device_family import packaged
 from vivid_lattice.core.document.job import Board, Job, free_id
 from vivid_lattice.core.document.supply import CutOut, Earthing, Supply
 from vivid_lattice.core.document.surge_and_relay import Spd
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.optional import or_none

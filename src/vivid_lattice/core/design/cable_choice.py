@@ -25,11 +25,12 @@ from vivid_lattice.core.design.decisions import (
 from vivid_lattice.core.design.usual import usual_in
 from vivid_lattice.core.document.job import Cable, Circuit, Job, with_circuit
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.findings import Finding
-from vivid_lattice.core.installation.contexts import CircuitContext, Installation
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules.protocol import CableKind, RuleSet
 
-_MOST_RUNNERS = 6
+_MAX_RUNNERS = 6
 
 
 @dataclass(frozen=True, slots=True)
@@ -144,7 +145,7 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
         sentence,
         best.rank < RANK_FAIL and not best.beyond,
         best.cost,
-        tuple(runners[:_MOST_RUNNERS]),
+        tuple(runners[:_MAX_RUNNERS]),
     )
 
 

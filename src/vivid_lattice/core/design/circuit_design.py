@@ -6,13 +6,7 @@ from collections.abc import Iterator
 from math import inf
 
 from vivid_lattice.core.assessment.assess import findings_of, in_board_order
-from vivid_lattice.core.checks import (
-    disconnection,
-    overload,
-    rcd_duty,
-    run_check_alone,
-    surge,
-)
+from vivid_lattice.core.checks import disconnection, overload, rcd_requirement, run_check_alone, surge
 from vivid_lattice.core.design.board_changes import surge_device
 from vivid_lattice.core.design.cable_choice import choose_cable
 from vivid_lattice.core.design.candidate_changes import with_cable, with_device
@@ -28,7 +22,8 @@ from vivid_lattice.core.design.shared_rcds import with_shared_rcds
 from vivid_lattice.core.design.usual import usual_in
 from vivid_lattice.core.document.job import Circuit, Device, Job, with_circuit, with_parts
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.installation.contexts import CircuitContext, Installation, SupplyContext
+from vivid_lattice.core.installation.contexts import CircuitContext, SupplyContext
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -60,7 +55,7 @@ def design(job: Job, *, spd: bool = True) -> Design:
         usual = [usual_in(job, circuit, rules) for circuit in job.circuits if circuit.id in here]
         job, sentence = with_shared_rcds(job, board, [choice for choice in usual if choice is not None], rules)
         if sentence:
-            decisions[board.id, "rcds"] = Decision(board.id, "rcds", "shared", rcd_duty.ID, sentence, True)
+            decisions[board.id, "rcds"] = Decision(board.id, "rcds", "shared", rcd_requirement.ID, sentence, True)
     for circuit in _devices_first(job):
         if isinstance(circuit.device, str):
             job, decision = choose_device(job, circuit, rules)

@@ -7,7 +7,9 @@ from dataclasses import dataclass
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.changes import differences
 from vivid_lattice.core.document.job import Job, names_of
-from vivid_lattice.core.findings import VERDICT_ORDER, Assessment, Finding, Subject, Verdict
+from vivid_lattice.core.findings.assessment import Assessment
+from vivid_lattice.core.findings.finding import Finding, Subject
+from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 
 
 @dataclass(frozen=True, slots=True)

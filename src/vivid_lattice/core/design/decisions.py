@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.findings import Finding
+from vivid_lattice.core.findings.finding import Finding
 
 #: Verdicts that do not count against a choice.
 GOOD = frozenset({"pass", "tight", "not-applicable"})

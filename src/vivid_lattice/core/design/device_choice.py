@@ -9,7 +9,7 @@ from vivid_lattice.core.checks import (
     arc_fault,
     breaking_capacity,
     overload,
-    rcd_duty,
+    rcd_requirement,
     rcd_type,
     run_check_alone,
 )
@@ -25,16 +25,21 @@ from vivid_lattice.core.design.usual import Usual, usual_form, usual_in
 from vivid_lattice.core.document.feeds import feeds_lights
 from vivid_lattice.core.document.job import Circuit, Device, Job, SharedRcd, with_circuit, with_parts
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.findings import shown
-from vivid_lattice.core.installation.contexts import CircuitContext, Installation
+from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.text import shown
 
 #: Residual current of a device that protects people [mA]; what it is in North America is less.
 _FOR_PEOPLE_MA = 30.0
 
 #: What decides which form of device a circuit needs: with a residual-current part, of a type, with arc-fault detection.
-_FORM_CHECKS = ((rcd_duty.check, rcd_duty.ID), (arc_fault.check, arc_fault.ID), (rcd_type.check, rcd_type.ID))
+_FORM_CHECKS = (
+    (rcd_requirement.check, rcd_requirement.ID),
+    (arc_fault.check, arc_fault.ID),
+    (rcd_type.check, rcd_type.ID),
+)
 
 
 def with_ratings(job: Job, board_id: str, ratings_a: Mapping[str, float]) -> Job:

@@ -8,7 +8,8 @@ from vivid_lattice.core.checks import demand
 from vivid_lattice.core.design.demand_ways import demand_options
 from vivid_lattice.core.document.job import Cable, Job
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.installation.contexts import Installation, SupplyContext
+from vivid_lattice.core.installation.contexts import SupplyContext
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.customary import DemandOption
 from vivid_lattice.core.rules.protocol import RuleSet

@@ -8,7 +8,7 @@ from vivid_lattice.core.assessment.assess import findings_of
 from vivid_lattice.core.checks import breaking_capacity, protective_conductor, short_circuit_withstand
 from vivid_lattice.core.design.candidate_changes import scaled, with_cable
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 
 #: Lengths are found to a tenth of a metre, rounded down, and not looked for beyond this [m].

@@ -8,7 +8,7 @@ from math import floor
 
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, run_board_check, run_check, run_supply_check
-from vivid_lattice.core.checks.pairs import DISTRIBUTOR
+from vivid_lattice.core.checks.support.device_pairs import DISTRIBUTOR
 from vivid_lattice.core.design.board_changes import OF_BOARDS, OF_SUPPLY
 from vivid_lattice.core.design.candidate_changes import (
     CandidateChange,
@@ -27,8 +27,11 @@ from vivid_lattice.core.design.protection_changes import (
     own_rcd,
 )
 from vivid_lattice.core.document.job import Circuit, Job, with_parts
-from vivid_lattice.core.findings import VERDICT_ORDER, Assessment, Finding, Remedy, Subject
-from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, Installation, SupplyContext
+from vivid_lattice.core.findings.assessment import Assessment
+from vivid_lattice.core.findings.finding import Finding, Remedy, Subject
+from vivid_lattice.core.findings.verdict import VERDICT_ORDER
+from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, SupplyContext
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet

@@ -10,7 +10,7 @@ from vivid_lattice.core.document.rooms import Room, RoomKind
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.rules.customary import UsualCircuit, customary
 from vivid_lattice.core.rules.protocol import RuleSet

@@ -8,11 +8,12 @@ from typing import Literal
 
 from vivid_lattice.core.assessment.assess import findings_of
 from vivid_lattice.core.checks import SIZING
-from vivid_lattice.core.checks.answer import percent_down
+from vivid_lattice.core.checks.support.finding_builder import percent_down
 from vivid_lattice.core.design.candidate_changes import scaled
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit
 from vivid_lattice.core.errors import CoreError, OutOfRange
-from vivid_lattice.core.findings import Finding, Verdict
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 

@@ -227,7 +227,7 @@ class _CircuitReader:
         for kind in ("ring", "radial", "distribution", "fixed", "lighting", "control"):
             if kind in kinds:
                 ring_refused = kind == "ring" and (line.circuit == "radial" or not self._rules.limits.knows_rings)
-                return "radial" if ring_refused else cast(CircuitKind, kind)
+                return "radial" if ring_refused else kind
         return "fixed"
 
     def _no_load(self) -> str:

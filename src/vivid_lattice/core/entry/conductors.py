@@ -17,7 +17,7 @@ _GAUGE = re.compile(r"^#?(\d{1,3}(?:/0)?)(?:awg|ga|gauge|kcmil|mcm)?$", re.IGNOR
 
 
 @dataclass(frozen=True, slots=True)
-class Conductor:
+class ConductorSize:
     """A conductor size as typed.
 
     area_mm2  line conductor
@@ -34,28 +34,28 @@ class Conductor:
     wires: int | None = None
 
 
-def conductor(text: str, rules: RuleSet, inch_mm2: Mapping[str, float]) -> Conductor | None:
+def conductor(text: str, rules: RuleSet, inch_mm2: Mapping[str, float]) -> ConductorSize | None:
     """The size that a token states; None where it states none.
 
     Source  inch sizes: the customary table of the standard; ``2x2.5`` as two ends of a ring: common practice, no source
     """
     if (match := _INCH.match(text)) and (area := inch_mm2.get(f"{match.group(1)}/.{match.group(2)}")):
-        return Conductor(area)
+        return ConductorSize(area)
     names = _gauges(rules)
     if names:
         if (match := _GAUGE_WIRES.match(text)) and match.group(1) in names:
-            return Conductor(names[match.group(1)], wires=int(match.group(2)))
+            return ConductorSize(names[match.group(1)], wires=int(match.group(2)))
         if (match := _GAUGE.match(text)) and match.group(1) in names and not text.isdigit():
-            return Conductor(names[match.group(1)])
+            return ConductorSize(names[match.group(1)])
     if match := _CORES.match(text):
         count, sign, area_mm2 = int(match.group(1)), match.group(2).lower(), float(match.group(3))
         if sign == "x" and count == 2 and rules.limits.knows_rings:
-            return Conductor(area_mm2, cables=2)
-        return Conductor(area_mm2, cores=count)
+            return ConductorSize(area_mm2, cables=2)
+        return ConductorSize(area_mm2, cores=count)
     if match := _MM2.match(text):
         cables = int(match.group(1) or 1)
         cpc = float(match.group(3)) if match.group(3) else None
-        return Conductor(float(match.group(2)), cpc, cables)
+        return ConductorSize(float(match.group(2)), cpc, cables)
     return None
 
 

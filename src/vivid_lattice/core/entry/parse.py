@@ -15,7 +15,7 @@ from vivid_lattice.core.document.job import LINES, CircuitKind, Line, LoadKind
 from vivid_lattice.core.document.rooms import Room, RoomKind
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry import spelling
-from vivid_lattice.core.entry.conductors import Conductor, conductor
+from vivid_lattice.core.entry.conductors import ConductorSize, conductor
 from vivid_lattice.core.entry.devices import DEVICE_WORDS, EMPTY_WORDS, TypedDevice, device_kind
 from vivid_lattice.core.entry.rooms import NamedRoom, job_room, room_of_kind, room_word_at
 from vivid_lattice.core.rules.customary import Customary, EverydayWord, customary, token, tokens
@@ -95,7 +95,7 @@ class ParsedLine:
     circuit: CircuitKind | None = None
     kind: CircuitKind | None = None
     device: TypedDevice = field(default_factory=TypedDevice)
-    conductor: Conductor | None = None
+    conductor: ConductorSize | None = None
     cpc_mm2: float | None = None
     cable: str | None = None
     cores: int | None = None
@@ -165,7 +165,7 @@ class _Parser:
         self._alone: list[TypedLoad] = []
         self._rcd_type_near: set[int] = set()
         self._phrases = self._other_phrases()
-        self._sizes: list[tuple[int, Conductor, str]] = []
+        self._sizes: list[tuple[int, ConductorSize, str]] = []
         self._cpc_words: list[int] = []
 
     # ------------------------------------------------------------------------------------------ the whole line
@@ -480,7 +480,7 @@ class _Parser:
             # '2.5' alone is a conductor size in the trade; a whole number alone may be anything.
             bare = float(pieces[at].raw)
             size = (
-                Conductor(bare) if any(bare in kind.sizes_mm2 for kind in self._rules.cables.kinds.values()) else None
+                ConductorSize(bare) if any(bare in kind.sizes_mm2 for kind in self._rules.cables.kinds.values()) else None
             )
         if size is None or not 0.1 < size.area_mm2 <= 400:
             return 0

@@ -14,9 +14,9 @@ from math import acos
 
 from vivid_lattice.core.document.job import LINES, RESISTIVE_LOADS, Board, Circuit, Line
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.faults.netlist_solver import ImpedanceNetwork
+from vivid_lattice.core.faults.nodal_analysis import ImpedanceNetwork
 from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.loops import RunOhm
 from vivid_lattice.core.optional import or_none
 

@@ -8,14 +8,14 @@ from math import inf
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.fault_model import FAULT, FaultBuilder, Scene
-from vivid_lattice.core.faults.netlist_solver import NetworkSolution
+from vivid_lattice.core.faults.nodal_analysis import NetworkSolution
 from vivid_lattice.core.faults.result_types import FaultStage, Trip, shown_time
 from vivid_lattice.core.faults.tripping import Candidate, Watch
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 
 #: More stages than this no household fault has.
-_MOST_STAGES = 6
+_MAX_STAGES = 6
 
 
 @dataclass
@@ -58,7 +58,7 @@ def run_event(job: Job, event: FaultEvent) -> Run:
     run = Run(network, hand, warm, cold, least, most, least)
     watch = Watch(network)
     from_s, opened = 0.0, frozenset[str]()
-    for _ in range(_MOST_STAGES):
+    for _ in range(_MAX_STAGES):
         found = watch.candidates(warm.wired, least, most, opened, warm.direct)
         stage, winner = _stage(run, found, least, most, from_s)
         run.stages.append(stage)

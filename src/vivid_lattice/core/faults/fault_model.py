@@ -9,9 +9,9 @@ from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
 from vivid_lattice.core.faults.electrical_model import ElectricalModel, Wired
 from vivid_lattice.core.faults.event import FaultEvent
-from vivid_lattice.core.faults.netlist_solver import CONTACT_OHM
+from vivid_lattice.core.faults.nodal_analysis import CONTACT_OHM
 from vivid_lattice.core.faults.tripping import DirectCurrent
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.rcds import RcdPlace
 from vivid_lattice.core.units import a_from_ma
 

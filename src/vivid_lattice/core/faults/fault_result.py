@@ -11,13 +11,13 @@ from vivid_lattice.core.faults.advice import next_steps, still_live
 from vivid_lattice.core.faults.engine import Run, run_event
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.fault_model import FAULT
-from vivid_lattice.core.faults.netlist_solver import NetworkSolution
+from vivid_lattice.core.faults.nodal_analysis import NetworkSolution
 from vivid_lattice.core.faults.result_types import ConductorHeating, FaultResult, PathFlow, RoomLost, Touch, shown_time
-from vivid_lattice.core.findings import shown_down, shown_up
 from vivid_lattice.core.formulas.device.surge import surge_lead_kv
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.selectivity.plot import BandPoints, drawn
+from vivid_lattice.core.text import shown_down, shown_up
 
 #: Under this share of the nominal voltage a circuit counts as dark.
 _DARK_BELOW = 0.5

@@ -10,7 +10,7 @@ from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.errors import CoreError, OutOfRange
 from vivid_lattice.core.faults.engine import run_event
 from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent, FaultKind
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.stopping import stop_point
 

@@ -9,9 +9,9 @@ from math import inf
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.faults.electrical_model import Wired
-from vivid_lattice.core.faults.netlist_solver import NetworkSolution
+from vivid_lattice.core.faults.nodal_analysis import NetworkSolution
 from vivid_lattice.core.formulas.device.residual import Waveform
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
 from vivid_lattice.core.network.rcds import RcdPlace
 from vivid_lattice.core.optional import or_none

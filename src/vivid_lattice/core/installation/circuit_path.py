@@ -5,9 +5,10 @@ from __future__ import annotations
 from functools import partial
 
 from vivid_lattice.core.document.job import Board
-from vivid_lattice.core.findings import PathPoint, shown_up
+from vivid_lattice.core.findings.assessment import PathPoint
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.text import shown_up
 from vivid_lattice.core.units import ka_from_a
 
 

@@ -1,46 +1,11 @@
-"""What a check looks at: the job, its rules and network, and the circuit in hand. Nothing here may be changed."""
+"""What a check is given: the installation, and the circuit or board it is asked about. Nothing here may be changed."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
-
-from vivid_lattice.core.board.board_model import BoardModel
-from vivid_lattice.core.document.job import Board, Circuit, Device, Job
+from vivid_lattice.core.document.job import Board, Circuit, Device
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Subject
-from vivid_lattice.core.network.drops import Drops
-from vivid_lattice.core.network.loops import Loops
-from vivid_lattice.core.network.overcurrent_series import Series
-from vivid_lattice.core.network.rcds import Rcds
-from vivid_lattice.core.network.tree import Tree
-from vivid_lattice.core.rules.protocol import RuleSet
-
-
-@dataclass(frozen=True, slots=True)
-class Installation:
-    """A job with everything that is worked out once for all its checks."""
-
-    job: Job
-    rules: RuleSet
-    tree: Tree
-    loops: Loops
-    drops: Drops
-    rcds: Rcds
-    series: Series
-    boards: Mapping[str, BoardModel]
-
-    @classmethod
-    def of(cls, job: Job, rules: RuleSet, like: Installation | None = None) -> Installation:
-        """The network of a job under a rule set.
-
-        like  a network of the same job but for cables and runs: what it has worked out of currents and demand is taken over
-        """
-        tree = Tree(job)
-        drops = Drops(job, rules, tree, like.drops if like else None)
-        loops = Loops(job, rules, tree)
-        boards = {board.id: BoardModel(job, rules, tree, loops, board) for board in job.boards}
-        return cls(job, rules, tree, loops, drops, Rcds(job, rules, tree), Series(job, rules, tree), boards)
+from vivid_lattice.core.findings.finding import Subject
+from vivid_lattice.core.installation.installation import Installation
 
 
 class SupplyContext:

@@ -14,7 +14,7 @@ from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.design.cost import metre_price, pole_price
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.loops import run_length_m, spur_length_m
 from vivid_lattice.core.optional import or_none
 

@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from math import acos, pi, sqrt
 
 from vivid_lattice.core.document.job import Cable, Line
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.formulas.cable.drop import drop_figure_mv, volt_drop_v
 from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
 from vivid_lattice.core.rules.protocol import CableRules, DropFigure
+from vivid_lattice.core.sources import Source
 
 
 @dataclass(frozen=True, slots=True)

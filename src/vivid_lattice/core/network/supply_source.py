@@ -9,11 +9,12 @@ from math import log, pi, sqrt
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.supply import Electrode, ServiceCable, Transformer
 from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
-from vivid_lattice.core.findings import Source as Publication
-from vivid_lattice.core.findings import Step, shown
+from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.formulas.device.loop import fault_current_a
 from vivid_lattice.core.formulas.load_currents import BETWEEN_LINES
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.sources import Source as Publication
+from vivid_lattice.core.text import shown
 from vivid_lattice.core.units import a_from_ka, ohm_from_mohm
 
 #: Resistivity at 20 °C [Ω·mm²/m] and reactance [mΩ/m] of service cables: IEC 60228 limits lie up to 8 % above; for the

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from typing import Literal, Protocol
 
 from vivid_lattice.core.document.board_build import TopOrBottom
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.sources import Source
 
 MainSide = Literal["left", "right", "top"]
 

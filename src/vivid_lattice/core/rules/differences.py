@@ -7,10 +7,10 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.document.job import Cable, Circuit, Device, Section
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.findings import shown_down
 from vivid_lattice.core.formulas.load_currents import SUPPLY_WORDS
 from vivid_lattice.core.rules import rule_set, standard_ids
 from vivid_lattice.core.rules.from_tables.standard import StandardFromTables
+from vivid_lattice.core.text import shown_down
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,10 +8,10 @@ from typing import Protocol
 
 from vivid_lattice.core.curves import Band
 from vivid_lattice.core.document.job import Load, Rcd
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.formulas.device.coordination import OverloadOrder
 from vivid_lattice.core.formulas.device.residual import ResidualBand
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.sources import Source
 
 #: A device as its characteristic goes: kind, letter, rating [A].
 DeviceKey = tuple[str, str | None, float]

@@ -13,12 +13,13 @@ from typing import Protocol
 from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Line, Rcd, Section
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.document.supply import Curve
-from vivid_lattice.core.findings import Source, Step
+from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.formulas.load_currents import CircuitSupply
 from vivid_lattice.core.rules.board_rules import BoardRules
 from vivid_lattice.core.rules.document_rules import DocumentRules
 from vivid_lattice.core.rules.protection_rules import BandRules, ProtectionRules
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.sources import Source
 
 
 @dataclass(frozen=True, slots=True)

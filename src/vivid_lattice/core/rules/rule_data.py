@@ -16,8 +16,8 @@ from types import MappingProxyType
 from typing import Any, Literal
 
 from vivid_lattice.core.errors import BadTable
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.sources import Source
 
 #: What is usual and in no publication; read on its own, by ``customary``.
 CUSTOMARY_FILE = "customary.toml"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vivid_lattice.core.findings import Source
+from vivid_lattice.core.sources import Source
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,12 +8,12 @@ from typing import Literal
 
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.findings import shown_down, shown_up
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.selectivity.plot import BandPoints, drawn
 from vivid_lattice.core.stopping import stop_point
+from vivid_lattice.core.text import shown_down, shown_up
 
 PairStatus = Literal["total", "typical", "partial", "none", "unknown"]
 #: ``typical``: apart by typical trip times, though the bands overlap.

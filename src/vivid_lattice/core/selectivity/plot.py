@@ -9,7 +9,7 @@ from vivid_lattice.core.network.overcurrent_series import Overcurrent, Series
 from vivid_lattice.core.optional import or_none
 
 #: Where the plot ends: largest current [A], longest time [s].
-_MOST_A, _MOST_S = 20_000.0, 10_000.0
+_MAX_A, _MAX_S = 20_000.0, 10_000.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,7 +38,7 @@ def drawn(series: Series, one: Overcurrent) -> BandPoints | None:
 
 def _points(edge: Edge) -> tuple[PlotPoint, ...]:
     first, last = edge.points[0], edge.points[-1]
-    found = [(first[0], _MOST_S), *edge.points]
-    if last[0] < _MOST_A:
-        found.append((_MOST_A, max(edge.time_s(_MOST_A, after_step=True), 1e-6)))
+    found = [(first[0], _MAX_S), *edge.points]
+    if last[0] < _MAX_A:
+        found.append((_MAX_A, max(edge.time_s(_MAX_A, after_step=True), 1e-6)))
     return tuple(PlotPoint(round(amps, 4), time) for amps, time in found)

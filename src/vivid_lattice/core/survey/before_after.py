@@ -13,8 +13,9 @@ from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Job, 
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
-from vivid_lattice.core.findings import Assessment, Verdict, worst
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.findings.assessment import Assessment
+from vivid_lattice.core.findings.verdict import Verdict, worst
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet

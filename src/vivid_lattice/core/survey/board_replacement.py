@@ -7,7 +7,7 @@ from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingWa
 from vivid_lattice.core.document.job import Board, Circuit, Job, MainSwitch, Way, free_id
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.circuit_line import read_circuit
-from vivid_lattice.core.entry.conductors import Conductor
+from vivid_lattice.core.entry.conductors import ConductorSize
 from vivid_lattice.core.entry.devices import TypedDevice
 from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
@@ -81,7 +81,7 @@ def _circuit(
     parsed = parse_line(_text(way), rules, job.rooms, kind="way" if _text(way) == way.line else "name")
     parsed.name, parsed.name_given = line.name, True
     parsed.device, parsed.unused = TypedDevice(), []
-    parsed.conductor = Conductor(way.conductor_mm2, cables=way.cable_count)
+    parsed.conductor = ConductorSize(way.conductor_mm2, cables=way.cable_count)
     if way.cable_count > 1 and rules.limits.knows_rings:
         parsed.circuit = "ring"
     if not parsed.loads:

@@ -13,8 +13,8 @@ from typing import Literal
 from vivid_lattice.core.document.existing_board import EMPTY, ExistingBoard, ExistingWay
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.sources import Source
 from vivid_lattice.core.survey.rating_transfer import capacity_as_found
 
 Urgency = Literal["now", "soon", "better", "note"]

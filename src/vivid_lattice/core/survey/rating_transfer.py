@@ -8,8 +8,8 @@ from vivid_lattice.core.document.existing_board import EMPTY, ExistingBoard, Exi
 from vivid_lattice.core.document.job import Cable, Circuit, Device, Job
 from vivid_lattice.core.entry.devices import OLD_DEVICES
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.sources import Source
 
 #: An old rating and the modern one that stands for it differ by no more than this: 30 A and 32 A, 5 A and 6 A.
 _NEAR = 1.21

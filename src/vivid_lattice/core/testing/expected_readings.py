@@ -9,12 +9,14 @@ from vivid_lattice.core.assessment.assess import in_board_order
 from vivid_lattice.core.checks import CHECKS, run_check
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import NeedsInput
-from vivid_lattice.core.findings import Finding, shown_down, shown_up
+from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.formulas.cable.impedance import conductor_ohm
-from vivid_lattice.core.installation.contexts import CircuitContext, Installation
+from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.loops import chosen_cable, run_length_m
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import shown_down, shown_up
 from vivid_lattice.core.units import ka_from_a
 
 _DISCONNECTION = next(check for check in CHECKS if check.id == "disconnection")

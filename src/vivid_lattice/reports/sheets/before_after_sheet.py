@@ -8,12 +8,12 @@ from collections.abc import Iterator
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Image, KeepTogether
 
+from vivid_lattice.core.bundle import BundledPhoto
 from vivid_lattice.core.document.existing_board import ExistingBoard
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.survey.before_after import CircuitSummary, before_after
 from vivid_lattice.core.survey.observations import ObservationResult, observation_results
 from vivid_lattice.reports import style
-from vivid_lattice.reports.bundle import BundledPhoto
 from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import Boxed, Heading, PdfDocument, bullets, paper, soft, turned
@@ -115,6 +115,6 @@ def _side(side: CircuitSummary | None) -> tuple[str | GridCell, str | GridCell]:
 def _photo(picture: BundledPhoto) -> Flowable:
     where = f"way {picture.way}" if picture.way is not None else "the board"
     image = Image(io.BytesIO(picture.image))
-    image._restrictSize(120 * mm, 90 * mm)
+    image._restrictSize(120 * mm, 90 * mm)  # type: ignore[attr-defined]  # not in the stubs
     image.hAlign = "LEFT"
     return KeepTogether([image, soft(f"{where}: {picture.caption or 'no caption'} ({picture.at[:10]})", after=8)])

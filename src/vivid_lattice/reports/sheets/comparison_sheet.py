@@ -8,7 +8,7 @@ from reportlab.platypus import Flowable
 
 from vivid_lattice.core.design.compare import ChangedResult, compare
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
-from vivid_lattice.core.findings import Verdict
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.reports import style
 from vivid_lattice.reports.grid import Column, Grid, GridCell, Row, verdict_cell
 from vivid_lattice.reports.report_data import CHECK_TITLES, ReportData

@@ -10,7 +10,9 @@ from reportlab.platypus import Flowable, KeepTogether
 
 from vivid_lattice.core.checks import CHECKS
 from vivid_lattice.core.document.job import Board, Circuit, Section
-from vivid_lattice.core.findings import Finding, Step, shown_up, worst
+from vivid_lattice.core.findings.finding import Finding, Step
+from vivid_lattice.core.findings.verdict import worst
+from vivid_lattice.core.text import shown_up
 from vivid_lattice.reports import style
 from vivid_lattice.reports.board_art import BoardArt
 from vivid_lattice.reports.drawing import shapes_of

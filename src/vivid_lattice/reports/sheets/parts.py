@@ -8,9 +8,10 @@ from functools import partial
 from reportlab.platypus import Flowable
 
 from vivid_lattice.core.document.work_details import WORKS
-from vivid_lattice.core.findings import Finding, Source
+from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.document_rules import SourcedText
+from vivid_lattice.core.sources import Source
 from vivid_lattice.reports import style
 from vivid_lattice.reports.grid import Column, Grid, GridCell, Row, verdict_cell
 from vivid_lattice.reports.report_data import ReportData

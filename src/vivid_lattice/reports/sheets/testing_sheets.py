@@ -7,9 +7,9 @@ from collections.abc import Iterator
 from reportlab.platypus import Flowable
 
 from vivid_lattice.core.document.job import Board
-from vivid_lattice.core.findings import shown_down, shown_up
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.testing.expected_readings import ExpectedReadings, RcdTest, judged_by_sum, rcd_multiples
+from vivid_lattice.core.text import shown_down, shown_up
 from vivid_lattice.core.units import ka_from_a
 from vivid_lattice.reports import style
 from vivid_lattice.reports.grid import Column, Grid, GridCell, Row

@@ -11,7 +11,7 @@ from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, PlacedDevi
 from vivid_lattice.core.document.board_build import BusbarStock
 
 #: More free modules than this between two devices, and the comb is cut there.
-_MOST_GAP = 3.0
+_MAX_GAP = 3.0
 _HALF = 1e-6
 
 
@@ -83,7 +83,7 @@ def _runs(row: Sequence[PlacedDevice], heads: dict[str, str]) -> Iterator[tuple[
         if unit.kind == "surge":
             continue  # a comb passes below it, its teeth covered there
         hangs = unit.feed if unit.kind in ("way", "coil", "backup") and unit.feed != AHEAD else ""
-        near = bool(run) and placed.offset_modules - run[-1].end <= _MOST_GAP + _HALF
+        near = bool(run) and placed.offset_modules - run[-1].end <= _MAX_GAP + _HALF
         if run and near and hangs == feed and hangs:
             run.append(placed)
             continue

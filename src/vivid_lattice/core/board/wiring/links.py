@@ -7,13 +7,13 @@ from functools import partial
 
 from vivid_lattice.core.document.job import Board, Cable, Job
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.network.loops import Loops
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.sources import Source
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from vivid_lattice.core.checks import rcd_duty, rcd_type, run_check_alone
+from vivid_lattice.core.checks import rcd_requirement, rcd_type, run_check_alone
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights, feeds_sockets, must_stay_on
 from vivid_lattice.core.document.job import Board, Circuit, Job
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.installation.contexts import CircuitContext, Installation
+from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.installation.installation import Installation
 
 #: How much it matters that a circuit goes dark. Common practice, no source.
 _LIGHTS, _ESSENTIAL, _SOCKETS, _OTHER = 3, 4, 2, 1
@@ -81,7 +82,7 @@ def _facts(network: Installation, circuit: Circuit) -> CircuitFacts:
     bare_ = circuit.model_copy(update={"device": device.model_copy(update={"rcd": None})})
     bare = _bare(network, bare_)
     ctx = CircuitContext(bare, bare.tree.circuits[circuit.id], explain=True)
-    found = run_check_alone(rcd_duty.check, rcd_duty.ID, ctx)
+    found = run_check_alone(rcd_requirement.check, rcd_requirement.ID, ctx)
     own = any(duty.own_device and feeds_kind(circuit, "charger") for duty in network.rules.protection.duties)
     lights = feeds_lights(circuit)
     sockets = feeds_sockets(circuit)

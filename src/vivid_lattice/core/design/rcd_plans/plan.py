@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from vivid_lattice.core.checks import (
     division,
     leakage,
-    rcd_duty,
     rcd_loading,
+    rcd_requirement,
     rcd_type,
     run_check_alone,
     selectivity_residual,
@@ -27,7 +27,8 @@ from vivid_lattice.core.design.rcd_plans.circuit_facts import (
 )
 from vivid_lattice.core.document.job import Board, Circuit, Device, Job, Rcd, SharedRcd, with_parts
 from vivid_lattice.core.errors import OutOfRange
-from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, Installation
+from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import DeviceKind, DeviceRules
 
@@ -194,7 +195,9 @@ def not_met(before: Installation, planned: Job, board_id: str) -> str:
     board = after.tree.boards[board_id]
     circuits = [after.tree.circuits[way.circuit] for way in board.ways]
     for circuit in circuits:
-        required = run_check_alone(rcd_duty.check, rcd_duty.ID, CircuitContext(after, circuit, explain=False))
+        required = run_check_alone(
+            rcd_requirement.check, rcd_requirement.ID, CircuitContext(after, circuit, explain=False)
+        )
         if required.verdict in ("fail", "missing") and circuit.kind != "distribution":
             return f"{circuit.name}: {required.sentence}"
     for circuit in circuits:

@@ -14,7 +14,7 @@ from vivid_lattice.core.document.job import LINES, RESISTIVE_LOADS, Board, Circu
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry import spelling
 from vivid_lattice.core.entry.circuit_line import free_way, read_circuit
-from vivid_lattice.core.entry.conductors import Conductor, conductor
+from vivid_lattice.core.entry.conductors import ConductorSize, conductor
 from vivid_lattice.core.entry.devices import TypedDevice
 from vivid_lattice.core.entry.parse import ParsedLine, TypedLoad, parse_line
 from vivid_lattice.core.entry.rooms import NamedRoom, named_room
@@ -304,17 +304,17 @@ class _Row:
             line.conductor = (
                 conductor(spelling.plain(size), self.rules, inches)
                 or self._labelled(size)
-                or (Conductor(area) if (area := self._number("size_mm2", 400)) else None)
+                or (ConductorSize(area) if (area := self._number("size_mm2", 400)) else None)
             )
         kind = kinds.get(line.cable or "", kinds[self.rules.default_cable])
         if size and line.conductor is not None and line.conductor.area_mm2 not in kind.sizes_mm2:
             self._wrong("size_mm2", f"{kind.title} is not made in {line.conductor.area_mm2:g} mm²")
 
-    def _labelled(self, text: str) -> Conductor | None:
+    def _labelled(self, text: str) -> ConductorSize | None:
         """A size by the name that the standard gives it (``12`` for 12 AWG)."""
         sizes = (size for kind in self.rules.cables.kinds.values() for size in kind.sizes)
         area = next((size.area_mm2 for size in sizes if size.label.lower() == text.lower()), None)
-        return Conductor(area) if area is not None else None
+        return ConductorSize(area) if area is not None else None
 
     def _set_device(self, line: ParsedLine) -> None:
         """A device from its own columns, or from words such as 'B32 RCBO 30 mA A'."""

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from vivid_lattice.core.document.job import CablePrice, DevicePrice, Job
 from vivid_lattice.core.entry.tables.circuits import kind_in
 from vivid_lattice.core.entry.tables.columns import cell_of, number_in
-from vivid_lattice.core.entry.tables.rows import MOST_ROWS, ReadRow, ReadRows, RowProblem, filled, read_rows
+from vivid_lattice.core.entry.tables.rows import MAX_ROWS, ReadRow, ReadRows, RowProblem, filled, read_rows
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -27,10 +27,8 @@ def read_prices(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, i
             read.append(ReadRow(number, what, "", made))
             continue
         key = (made.kind, made.rating_a) if isinstance(made, DevicePrice) else (made.type, made.area_mm2)
-        if key not in held and sum(isinstance(one, type(made)) for one in held.values()) >= MOST_ROWS:
-            full = RowProblem(
-                "What", f"the price list holds {MOST_ROWS} of these already, which is as many as it takes"
-            )
+        if key not in held and sum(isinstance(one, type(made)) for one in held.values()) >= MAX_ROWS:
+            full = RowProblem("What", f"the price list holds {MAX_ROWS} of these already, which is as many as it takes")
             read.append(ReadRow(number, what, "", (full,)))
             continue
         held[key] = made

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.document.job import Job
 
 #: More rows than this are no board, and no price list that anybody looks through.
-MOST_ROWS = 400
+MAX_ROWS = 400
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,11 +9,11 @@ from typing import Any
 from vivid_lattice.core.curves import Band, Edge
 from vivid_lattice.core.document.job import Rcd
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.formulas.device.coordination import OverloadOrder, overload_order
 from vivid_lattice.core.formulas.device.residual import ResidualBand, ResidualPoint, Waveform
 from vivid_lattice.core.rules.protection_rules import DeviceKey
 from vivid_lattice.core.rules.rule_data import RuleData, Table
+from vivid_lattice.core.sources import Source
 from vivid_lattice.core.units import a_from_ma
 
 #: A moulded-case breaker without current limiting takes a cycle and a half to part its contacts and end the arc, however

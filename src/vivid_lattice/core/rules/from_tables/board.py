@@ -8,10 +8,10 @@ from typing import Any
 
 from vivid_lattice.core.document.board_build import TopOrBottom
 from vivid_lattice.core.errors import NotTabulated
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.board_rules import MainRule, MainSide, NoticeRule, PlaceRule, SpareSpace
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.sources import Source
 
 #: The rule behind a topic where a school names none of its own.
 _SHARED = {

@@ -9,11 +9,11 @@ from typing import Any
 
 from vivid_lattice.core.document.job import Circuit, Device, Rcd
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.formulas.device.loop import loop_limit_ohm
 from vivid_lattice.core.rules.protocol import Clearing, DeviceKind, LoopLimit
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.sources import Source
 from vivid_lattice.core.units import a_from_ka, a_from_ma, ka_from_a
 
 #: A current worked out as 6000.0000001 A is 6 kA.

@@ -8,12 +8,12 @@ from typing import Any
 
 from vivid_lattice.core.document.job import Cable, Device, Section
 from vivid_lattice.core.errors import NotTabulated
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.from_tables.cables import CablesFromTables
 from vivid_lattice.core.rules.from_tables.devices import DevicesFromTables
 from vivid_lattice.core.rules.protocol import Factor, Grouping, Method
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.sources import Source
 
 #: Greatest conductor the table of short lengths in insulation is made for [mm²].
 _SURROUND_TO_MM2 = 10.0

@@ -9,10 +9,10 @@ from vivid_lattice.core.document.feeds import feeds_lights, feeds_sockets
 from vivid_lattice.core.document.job import Circuit, Device
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.errors import NotTabulated
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.protocol import DropLimit, RingRule
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.sources import Source
 
 
 class LimitsFromTables:

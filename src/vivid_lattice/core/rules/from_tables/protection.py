@@ -10,7 +10,6 @@ from typing import Any
 
 from vivid_lattice.core.document.job import Load
 from vivid_lattice.core.errors import NotTabulated
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.rules.protection_rules import (
     ArcFaultRequirement,
     Division,
@@ -24,6 +23,7 @@ from vivid_lattice.core.rules.protection_rules import (
 )
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.sources import Source
 
 _RESIDUAL_TABLE = "common.load.residual"
 _CABLE_RULE = "common.leakage.cable-per-m"

@@ -9,7 +9,6 @@ from types import MappingProxyType
 from typing import Any
 
 from vivid_lattice.core.document.job import Circuit, Job
-from vivid_lattice.core.findings import Source
 from vivid_lattice.core.formulas.load_currents import SUPPLY_WORDS
 from vivid_lattice.core.rules.board_rules import BoardRules
 from vivid_lattice.core.rules.document_rules import DocumentRules
@@ -18,10 +17,10 @@ from vivid_lattice.core.rules.from_tables.board import BoardRulesFromTables
 from vivid_lattice.core.rules.from_tables.cables import CablesFromTables
 from vivid_lattice.core.rules.from_tables.demand import DemandFromTables
 from vivid_lattice.core.rules.from_tables.devices import DevicesFromTables
+from vivid_lattice.core.rules.from_tables.documents import DocumentsFromTables
 from vivid_lattice.core.rules.from_tables.earthing import EarthingFromTables
 from vivid_lattice.core.rules.from_tables.factors import FactorsFromTables
 from vivid_lattice.core.rules.from_tables.limits import LimitsFromTables
-from vivid_lattice.core.rules.from_tables.papers import DocumentsFromTables
 from vivid_lattice.core.rules.from_tables.protection import ProtectionFromTables
 from vivid_lattice.core.rules.from_tables.sizes import SizeNames
 from vivid_lattice.core.rules.protection_rules import BandRules, ProtectionRules
@@ -35,6 +34,7 @@ from vivid_lattice.core.rules.protocol import (
     TailsRules,
 )
 from vivid_lattice.core.rules.rule_data import load, standard_file
+from vivid_lattice.core.sources import Source
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,7 +9,7 @@ from typing import Any, Protocol
 
 from vivid_lattice.core.document.job import LINES, Circuit, Device, JobInfo, Line, Load
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
-from vivid_lattice.core.findings import Source, Step, shown
+from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.formulas.load_currents import (
     CircuitSupply,
     driving_v,
@@ -20,6 +20,8 @@ from vivid_lattice.core.formulas.load_currents import (
 from vivid_lattice.core.rules.from_tables.demand.ranges import range_demand_va, volt_amperes
 from vivid_lattice.core.rules.protocol import CircuitDemand, MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
+from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import shown
 
 
 @dataclass(frozen=True, slots=True)

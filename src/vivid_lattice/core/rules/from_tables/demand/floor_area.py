@@ -9,7 +9,7 @@ from typing import Any
 
 from vivid_lattice.core.document.job import Circuit, Line, Load
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
-from vivid_lattice.core.findings import Source, Step, shown
+from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.rules.from_tables.demand.currents import (
     Currents,
     Household,
@@ -21,13 +21,15 @@ from vivid_lattice.core.rules.from_tables.demand.currents import (
 from vivid_lattice.core.rules.from_tables.demand.ranges import range_demand_va, volt_amperes
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData, Table
+from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import shown
 
 FT2_PER_M2 = 10.7639
 _VA_PER_FT2 = 3.0
 _VA_PER_CIRCUIT = 1500.0
 #: Least numbers of circuits that count, whatever is drawn (210.11(C)).
-_LEAST_SMALL, _LEAST_LAUNDRY = 2, 1
-_LEAST_DRYER_VA, _LEAST_CHARGER_VA = 5000.0, 7200.0
+_MIN_SMALL, _MIN_LAUNDRY = 2, 1
+_MIN_DRYER_VA, _MIN_CHARGER_VA = 5000.0, 7200.0
 _MOTOR_SHARE, _FIXED_SHARE, _FIXED_FROM = 0.25, 0.75, 4
 _SEPARATE_HEATERS = 4
 
@@ -73,7 +75,7 @@ class ByArea:
         for circuit in house.circuits:
             self._sort(circuit, house, found)
         if house.whole:
-            found.small, found.laundry = max(found.small, _LEAST_SMALL), max(found.laundry, _LEAST_LAUNDRY)
+            found.small, found.laundry = max(found.small, _MIN_SMALL), max(found.laundry, _MIN_LAUNDRY)
         return found
 
     def _sort(self, circuit: Circuit, house: Household, found: _Loads) -> None:
@@ -100,13 +102,13 @@ class ByArea:
         elif load.kind == "cooker":
             found.ranges += [va / load.items] * load.items
         elif load.kind == "dryer":
-            found.dryers += [max(va / load.items, _LEAST_DRYER_VA)] * load.items
+            found.dryers += [max(va / load.items, _MIN_DRYER_VA)] * load.items
         elif load.kind == "heater":
             found.heating += [va / load.items] * load.items
         elif load.kind == "air-conditioner":
             found.cooling.append(va)
         elif load.kind == "charger":
-            found.chargers += [max(va / load.items, _LEAST_CHARGER_VA)] * load.items
+            found.chargers += [max(va / load.items, _MIN_CHARGER_VA)] * load.items
         else:
             found.fixed += [va / load.items] * load.items
             if load.kind == "motor":

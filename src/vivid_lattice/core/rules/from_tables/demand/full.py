@@ -7,10 +7,11 @@ from functools import partial
 from typing import Any
 
 from vivid_lattice.core.document.job import Line
-from vivid_lattice.core.findings import Step, shown
+from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.rules.from_tables.demand.currents import Currents, Household, amps, by_lines, neutral_shares
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
+from vivid_lattice.core.text import shown
 
 
 class InFull:

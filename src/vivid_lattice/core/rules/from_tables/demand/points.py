@@ -9,12 +9,14 @@ from typing import Any
 
 from vivid_lattice.core.document.job import Circuit, Line, Load
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Source, Step, shown
+from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.formulas.load_currents import lines_of_load, load_current_a
 from vivid_lattice.core.rules.from_tables.demand.currents import Currents, Household, amps, by_lines, neutral_shares
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import shown
 
 _FULL = "in full"
 #: Uses of an outlet circuit that count once as a whole, and the group each falls in.

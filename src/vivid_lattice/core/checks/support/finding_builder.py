@@ -7,19 +7,12 @@ from dataclasses import replace
 from math import floor
 
 from vivid_lattice.core.errors import Need
-from vivid_lattice.core.findings import (
-    Finding,
-    Source,
-    Step,
-    Verdict,
-    margin_of,
-    shown,
-    shown_down,
-    shown_up,
-    verdict_by,
-)
+from vivid_lattice.core.findings.finding import Finding, Step
+from vivid_lattice.core.findings.verdict import Verdict, margin_of, verdict_by
 from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, SupplyContext
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import shown, shown_down, shown_up
 
 #: What a check may be asked about.
 AnyContext = CircuitContext | SupplyContext | BoardContext

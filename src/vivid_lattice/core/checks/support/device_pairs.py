@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.findings import Cause, CauseSubject
+from vivid_lattice.core.findings.finding import Cause, CauseSubject
 from vivid_lattice.core.network.overcurrent_series import Pair
 
 #: The check that selectivity with the distributor's device is told under, of overload and of short circuit.

@@ -5,7 +5,7 @@ from __future__ import annotations
 from vivid_lattice.core.document.job import LINES, Board, Circuit, Line, Load
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.formulas.load_currents import lines_of_load, load_current_a
-from vivid_lattice.core.installation.contexts import Installation
+from vivid_lattice.core.installation.installation import Installation
 
 #: Appliance of storage heating, all of which the tariff switches on at once.
 _STORAGE = "storage-heater"

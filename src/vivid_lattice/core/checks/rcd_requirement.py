@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
-from vivid_lattice.core.checks.answer import missing, not_applicable
+from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable
 from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights, feeds_sockets, loads_of
 from vivid_lattice.core.document.job import Load, Section
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.errors import Need
-from vivid_lattice.core.findings import Finding, Step
+from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.rcds import RcdPlace
 from vivid_lattice.core.rules.protection_rules import RcdRequirement

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vivid_lattice.core.checks.answer import AnyContext, standard_size, step
+from vivid_lattice.core.checks.support.finding_builder import AnyContext, standard_size, step
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import Finding, Step
+from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 

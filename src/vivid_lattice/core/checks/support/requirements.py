@@ -5,9 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
-from vivid_lattice.core.checks.answer import AnyContext
+from vivid_lattice.core.checks.support.finding_builder import AnyContext
 from vivid_lattice.core.errors import Need, NeedsInput
-from vivid_lattice.core.findings import VERDICT_ORDER, Assumption, Finding, Source, Step, Verdict, shown_down, shown_up
+from vivid_lattice.core.findings.finding import Assumption, Finding, Step
+from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
+from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import shown_down, shown_up
 
 _AS_WORD: dict[Verdict, str] = {"pass": "in order", "fail": "not in order"}
 

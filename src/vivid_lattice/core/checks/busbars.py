@@ -7,10 +7,12 @@ from collections.abc import Iterator
 from vivid_lattice.core.board.layout.board_devices import line_index
 from vivid_lattice.core.board.layout.rail_positions import RailPositions
 from vivid_lattice.core.board.wiring.busbars import Busbar
-from vivid_lattice.core.checks.answer import not_applicable, not_laid_out
-from vivid_lattice.core.checks.demands import RequirementResult, finding_from_requirements
-from vivid_lattice.core.findings import Finding, Verdict, shown_up
+from vivid_lattice.core.checks.support.finding_builder import not_applicable, not_laid_out
+from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
+from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.text import shown_up
 
 ID = "comb"
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from vivid_lattice.core.checks.answer import by_class_limit, standard_size, step
+from vivid_lattice.core.checks.support.finding_builder import by_class_limit, standard_size, step
 from vivid_lattice.core.document.job import Cable
 from vivid_lattice.core.document.supply import CutOut
 from vivid_lattice.core.errors import NeedsInput, OutOfRange
-from vivid_lattice.core.findings import Assumption, Finding
+from vivid_lattice.core.findings.finding import Assumption, Finding
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.formulas.device.loop import fault_current_a
 from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, SupplyContext

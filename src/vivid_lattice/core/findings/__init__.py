@@ -1,0 +1,1 @@
+"""What the engine answers with. Nothing outside the core computes: the interface and the documents print what is here."""

@@ -1,0 +1,92 @@
+"""An assessment: every finding of a job, its causes, and the values that rows and boards show beside them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from vivid_lattice.core.document.job import Line
+from vivid_lattice.core.findings.finding import Cause, Finding
+from vivid_lattice.core.findings.verdict import Verdict
+
+
+@dataclass(frozen=True, slots=True)
+class CauseGroup:
+    """A cause with what it comes to: its worst verdict, the sentence that says it once, how many findings repeat it, and the
+    circuits they are about."""
+
+    cause: Cause
+    verdict: Verdict
+    sentence: str
+    findings: int
+    circuits: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class PathPoint:
+    """A place on the way from the origin to a far end, with what has added up by then."""
+
+    label: str
+    detail: str
+    drop_pct: float | None
+    loop_ohm: float | None
+    largest_ka: float | None
+    shown_drop: str
+    shown_loop: str
+    shown_largest: str
+
+
+@dataclass(frozen=True, slots=True)
+class CircuitFigures:
+    """What a row of the lattice shows beside its checks. ``r1r2_ohm`` and ``zs_cold_ohm`` are what a meter should read at
+    20 °C; ``fault_max_ka`` flows next to its board, ``fault_min_ka`` to earth at its far end."""
+
+    circuit: str
+    board: str
+    way: int
+    lines: tuple[Line, ...]
+    design_current_a: float | None
+    length_m: float | None
+    cpc_mm2: float | None
+    size: str
+    r1r2_ohm: float | None
+    zs_cold_ohm: float | None
+    zs_warm_ohm: float | None
+    fault_max_ka: float | None
+    fault_min_ka: float | None
+    drop_limit_pct: float
+    path: tuple[PathPoint, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class LineLoad:
+    """What a line of a board carries after diversity [A]."""
+
+    line: Line
+    current_a: float
+    shown: str
+
+
+@dataclass(frozen=True, slots=True)
+class BoardFigures:
+    """A board's lines, what they carry, and the largest currents that may flow at it."""
+
+    board: str
+    lines: tuple[LineLoad, ...]
+    fault_lines_ka: float | None
+    fault_neutral_ka: float | None
+    loop_ohm: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Assessment:
+    """The whole job, checked. ``counts``: findings by verdict; ``causes``: what is not in order, each cause once, the worst first."""
+
+    job: str
+    rules: str
+    verdict: Verdict
+    counts: dict[str, int]
+    findings: tuple[Finding, ...]
+    causes: tuple[CauseGroup, ...]
+    circuits: tuple[CircuitFigures, ...]
+    boards: tuple[BoardFigures, ...]
+    cautions: tuple[str, ...] = field(default=())

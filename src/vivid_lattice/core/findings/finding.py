@@ -1,0 +1,102 @@
+"""A finding: what a check says of a subject, with its calculation step by step, what it needs, and what would mend it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from vivid_lattice.core.document.job import Board, Circuit
+from vivid_lattice.core.document.supply import Supply
+from vivid_lattice.core.errors import Need
+from vivid_lattice.core.findings.verdict import Verdict
+from vivid_lattice.core.sources import Source
+
+SubjectKind = Literal["circuit", "board", "supply"]
+#: What several findings may be due to: a residual-current device (its board and id), and equipment of a room, too.
+CauseKind = Literal["circuit", "board", "supply", "rcd", "room"]
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One line of a sum as an electrician would write it."""
+
+    symbol: str
+    meaning: str
+    formula: str
+    figures: str
+    result: float
+    unit: str
+    shown: str
+    source: Source | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Subject:
+    """What a finding is about."""
+
+    kind: SubjectKind
+    id: str
+
+
+@dataclass(frozen=True, slots=True)
+class CauseSubject:
+    """What a cause lies in."""
+
+    kind: CauseKind
+    id: str
+
+
+@dataclass(frozen=True, slots=True)
+class Cause:
+    """What several findings are due to: the check that names it, and what it lies in."""
+
+    check: str
+    subject: CauseSubject
+
+
+@dataclass(frozen=True, slots=True)
+class Remedy:
+    """A change that mends a finding, found by running the engine on the changed job."""
+
+    id: str
+    label: str
+    effect: str
+    verdict: Verdict
+    value: float | None
+    shown_value: str
+    worsens: tuple[str, ...]
+    circuits: tuple[Circuit, ...]
+    boards: tuple[Board, ...] = ()
+    supply: Supply | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Assumption:
+    """A value that a finding rests on and that nobody has confirmed: the field it stands for, the value, where it is from."""
+
+    field: str
+    value: str
+    source: str
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """What a check says of a subject. ``margin``: 0 at the limit, 1 all in hand, negative over. ``cause``: what it shares with other
+    findings; None: itself alone."""
+
+    check: str
+    subject: Subject
+    verdict: Verdict
+    sentence: str
+    value: float | None = None
+    limit: float | None = None
+    unit: str = ""
+    shown_value: str = ""
+    shown_limit: str = ""
+    margin: float | None = None
+    rule: Source | None = None
+    working: tuple[Step, ...] = ()
+    needs: tuple[Need, ...] = ()
+    remedies: tuple[Remedy, ...] = ()
+    assumptions: tuple[Assumption, ...] = ()
+    cause: Cause | None = None

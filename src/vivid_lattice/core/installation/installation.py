@@ -1,0 +1,50 @@
+"""The installation as it is calculated: what feeds what, impedances, drops, devices in series, boards."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from vivid_lattice.core.board.board_model import BoardModel
+from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.network.drops import Drops
+from vivid_lattice.core.network.loops import Loops
+from vivid_lattice.core.network.overcurrent_series import Series
+from vivid_lattice.core.network.rcds import Rcds
+from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.rules.protocol import RuleSet
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Installation:
+    """A job with everything that is worked out once for all its checks."""
+
+    job: Job
+    rules: RuleSet
+    tree: Tree
+    loops: Loops
+    drops: Drops
+    rcds: Rcds
+    series: Series
+    boards: Mapping[str, BoardModel]
+
+    @classmethod
+    def of(cls, job: Job, rules: RuleSet, template: Installation | None = None) -> Installation:
+        """The network of a job under a rule set.
+
+        template  a network of the same job but for cables and runs: what it has worked out of currents and demand is taken over
+        """
+        tree = Tree(job)
+        drops = Drops(job, rules, tree, template.drops if template else None)
+        loops = Loops(job, rules, tree)
+        boards = {board.id: BoardModel(job, rules, tree, loops, board) for board in job.boards}
+        return cls(
+            job=job,
+            rules=rules,
+            tree=tree,
+            loops=loops,
+            drops=drops,
+            rcds=Rcds(job, rules, tree),
+            series=Series(job, rules, tree),
+            boards=boards,
+        )
