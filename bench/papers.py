@@ -25,7 +25,7 @@ WHEN = "2026-01-31T09:00:00"
 
 def made(job: Job, kind: str) -> bytes:
     """An export from the beginning: assessed, laid out on pages, written."""
-    return export(ReportData(job, WHEN, 1, WHEN), kind).content
+    return export(ReportData(job=job, made_at=WHEN, revision=1, saved_at=WHEN), kind).content
 
 
 def imported(job: Job, raw: bytes) -> int:
@@ -44,7 +44,7 @@ def main() -> int:
         good &= told(f"{kind} of 60 circuits", best_ms(lambda kind=kind: made(job, kind), 3), OTHER_MS)  # type: ignore[misc]
     report = made(job, "report")
     good &= told("a page of it as a picture", best_ms(lambda: page_picture(report, 30), 5), PAGE_MS)
-    raw = as_csv(circuits(ReportData(job, WHEN)))
+    raw = as_csv(circuits(ReportData(job=job, made_at=WHEN)))
     assert imported(job, raw) == 60
     good &= told("60 circuits from a table", best_ms(lambda: imported(job, raw), 3), IMPORT_MS)
     return 0 if good else 1

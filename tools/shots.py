@@ -148,7 +148,9 @@ _HIGH = (736, 368)
 
 def montage(target: Path) -> None:
     """The main sheets in one picture, three in a row."""
-    dossier = ReportData(demo_job("millrace"), "2026-01-31T09:00:00", 7, "2026-01-31T08:55:00")
+    dossier = ReportData(
+        job=demo_job("millrace"), made_at="2026-01-31T09:00:00", revision=7, saved_at="2026-01-31T08:55:00"
+    )
     picture = Image.new("RGB", (3 * _WIDE + 4 * _GAP, sum(_HIGH) + 3 * _GAP), "#c9d2de")
     for number, (kind, page) in enumerate(_SHEETS):
         with Image.open(io.BytesIO(page_picture(export(dossier, kind).content, page, 130))) as opened:

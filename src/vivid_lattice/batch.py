@@ -22,7 +22,7 @@ _CHUNK = 16
 COLUMNS = ("file", "title", "verdict", "circuits", "fail", "missing", "advice", "tight", "pass", "worst", "problem")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BatchLine:
     """What came of one document. ``verdict`` 'unreadable' where it could not be read, with the reason."""
 
@@ -54,7 +54,7 @@ def check_document(path: Path) -> BatchLine:
     try:
         raw = path.read_bytes()
     except OSError as why:
-        return BatchLine(str(path), problem=str(why))
+        return BatchLine(file=str(path), problem=str(why))
     return check_text(str(path), raw)
 
 
@@ -63,7 +63,7 @@ def check_text(name: str, raw: bytes) -> BatchLine:
     try:
         job = read_document(raw)
     except BadDocument as why:
-        return BatchLine(name, problem=str(why))
+        return BatchLine(file=name, problem=str(why))
     found = assess(job, explain=False)
     names = names_of(job)
     over = [finding for finding in found.findings if finding.verdict == "fail"]

@@ -95,7 +95,9 @@ def _read(path: Path) -> tuple[str, bytes | str]:
 
 def check_texts(documents: Sequence[tuple[str, bytes | str]]) -> list[BatchLine]:
     """What a worker does: each document assessed, each that could not be read answered with the reason."""
-    return [BatchLine(name, problem=raw) if isinstance(raw, str) else check_text(name, raw) for name, raw in documents]
+    return [
+        BatchLine(file=name, problem=raw) if isinstance(raw, str) else check_text(name, raw) for name, raw in documents
+    ]
 
 
 def _answer(future: Any) -> list[BatchLine]:

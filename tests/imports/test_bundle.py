@@ -38,14 +38,14 @@ def jpeg(shade: int, **more: object) -> bytes:
 def pictured(shade: int, board: str = "main", way: int | None = None, caption: str = "") -> BundledPhoto:
     kept = encoded_photo(jpeg(shade))
     return BundledPhoto(
-        board,
-        way,
-        caption,
-        f"2026-01-0{1 + shade % 9}T10:00:00.000+00:00",
-        kept.width,
-        kept.height,
-        kept.image,
-        kept.small,
+        board=board,
+        way=way,
+        caption=caption,
+        at=f"2026-01-0{1 + shade % 9}T10:00:00.000+00:00",
+        width=kept.width,
+        height=kept.height,
+        image=kept.image,
+        small=kept.small,
     )
 
 
@@ -85,7 +85,9 @@ class RoundTrip(unittest.TestCase):
         exif = Image.Exif()
         exif[0x010F] = "Maker of cameras"
         for hidden in (jpeg(9, exif=exif), jpeg(9, comment=b"written behind it"), jpeg(9) + b"and more behind its end"):
-            given_ = BundledPhoto("main", None, "", "2026-01-01", 64, 48, hidden, jpeg(9))
+            given_ = BundledPhoto(
+                board="main", way=None, caption="", at="2026-01-01", width=64, height=48, image=hidden, small=jpeg(9)
+            )
             [read] = read_bundle(as_zip(Bundle(demo_job("millrace"), (given_,)))).photos
             self.assertNotEqual(read.image, hidden)
             for secret in (b"Maker", b"written behind", b"and more"):
@@ -113,7 +115,17 @@ class InTheDatabase(unittest.TestCase):
         for shade, way in ((10, 3), (20, None), (30, 3)):
             kept = encoded_photo(jpeg(shade))
             made = add_photo(
-                one, job_id, NewPhoto(board, way, f"shade {shade}", kept.width, kept.height, kept.image, kept.small)
+                one,
+                job_id,
+                NewPhoto(
+                    board=board,
+                    way=way,
+                    caption=f"shade {shade}",
+                    width=kept.width,
+                    height=kept.height,
+                    image=kept.image,
+                    small=kept.small,
+                ),
             )
             if shade == 30:
                 delete_photo(one, job_id, made.id)
@@ -132,7 +144,10 @@ class InTheDatabase(unittest.TestCase):
 
     def test_a_job_that_cannot_be_put_in_whole_is_not_put_in_at_all(self) -> None:
         _, other = self.conns
-        broken = Bundle(demo_job("millrace"), (BundledPhoto("main", None, "", "x", 0, 0, b"", b""),))
+        broken = Bundle(
+            demo_job("millrace"),
+            (BundledPhoto(board="main", way=None, caption="", at="x", width=0, height=0, image=b"", small=b""),),
+        )
         with self.assertRaises(Exception):  # noqa: B017 - whatever the database says of a picture without a size
             create_from(other, broken, "read", "x")
         with closing(other.execute("select count(*) from job")) as found:

@@ -56,7 +56,7 @@ class Fitted:
 
 
 @dataclass(frozen=True)
-class ExpectedReadings:
+class Expectation:
     """What is expected of a home: see expected.toml."""
 
     home: Home
@@ -98,21 +98,21 @@ def typed_home(home: Home) -> Job:
 
 
 @cache
-def expected() -> tuple[ExpectedReadings, ...]:
+def expected() -> tuple[Expectation, ...]:
     """The expectations of every home that is typed line by line."""
     by_name = {(home.standard, home.name): home for home in homes()}
     data = tomllib.loads((Path(__file__).parent / "expected.toml").read_text("utf-8"))
     return tuple(
-        ExpectedReadings(
-            by_name[one["standard"], one["name"]],
-            one["known"],
-            one["floor_m2"],
-            one["main_switch_A"],
-            one["assembly_kA"],
-            tuple(one["must_advise"]),
-            tuple(one["may_miss"]),
-            one["causes"],
-            tuple(
+        Expectation(
+            home=by_name[one["standard"], one["name"]],
+            known=one["known"],
+            floor_m2=one["floor_m2"],
+            main_switch_a=one["main_switch_A"],
+            assembly_ka=one["assembly_kA"],
+            must_advise=tuple(one["must_advise"]),
+            may_miss=tuple(one["may_miss"]),
+            causes=one["causes"],
+            circuits=tuple(
                 Fitted(
                     text,
                     kind,
@@ -128,7 +128,7 @@ def expected() -> tuple[ExpectedReadings, ...]:
     )
 
 
-def known_home(one: ExpectedReadings) -> Job:
+def known_home(one: Expectation) -> Job:
     """The typed home with what is known of its supply and board once somebody has looked."""
     job = typed_home(one.home)
     if one.known:
@@ -148,10 +148,10 @@ def swaps() -> tuple[Swap, ...]:
     data = tomllib.loads((Path(__file__).parent / "expected.toml").read_text("utf-8"))
     return tuple(
         Swap(
-            by_standard[one["standard"]],
-            one["assembly_kA"],
-            tuple(one["may_fail"]),
-            tuple(
+            home=by_standard[one["standard"]],
+            assembly_ka=one["assembly_kA"],
+            may_fail=tuple(one["may_fail"]),
+            fitted=tuple(
                 Fitted(text, kind, curve, (rating, *ratings), (f"{size:g}",), rcd)
                 for text, kind, curve, rating, ratings, size, rcd in one["ways"]
             ),

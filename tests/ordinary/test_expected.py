@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import unittest
 
-from tests.ordinary.homes import ExpectedReadings, Fitted, expected, known_home
+from tests.ordinary.homes import Expectation, Fitted, expected, known_home
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.assessment.causes import cause_of
 from vivid_lattice.core.design.circuit_design import design
@@ -29,7 +29,7 @@ OTHERWISE: dict[tuple[str, str, str], str] = {
 class Choices(unittest.TestCase):
     """Circuit by circuit: device, size, residual-current protection. And the home as a whole: what has to be said, and how much."""
 
-    made: list[tuple[ExpectedReadings, Design, Assessment]]
+    made: list[tuple[Expectation, Design, Assessment]]
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -38,7 +38,7 @@ class Choices(unittest.TestCase):
             designed = design(known_home(one))
             cls.made.append((one, designed, assess(designed.job, explain=False)))
 
-    def _circuits(self) -> list[tuple[ExpectedReadings, Job, Fitted, Circuit]]:
+    def _circuits(self) -> list[tuple[Expectation, Job, Fitted, Circuit]]:
         return [
             (one, made.job, fitted, circuit)
             for one, made, _ in self.made

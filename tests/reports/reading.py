@@ -20,7 +20,7 @@ _MM_PER_PT = 25.4 / 72
 def dossier(job: Job | str = "millrace", photos: tuple[BundledPhoto, ...] = (), **more: object) -> ReportData:
     """A dossier of a job, or of a demo by its name."""
     made = demo_job(job) if isinstance(job, str) else job
-    return ReportData(made, WHEN, 7, SAVED, photos, **more)  # type: ignore[arg-type]
+    return ReportData(job=made, made_at=WHEN, revision=7, saved_at=SAVED, photos=photos, **more)  # type: ignore[arg-type]
 
 
 @dataclass(frozen=True)

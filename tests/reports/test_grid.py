@@ -24,7 +24,9 @@ class Breaking(unittest.TestCase):
     def test_rows_of_any_height_come_out_whole_and_in_order(self) -> None:
         for words in (1, 40, 900, 4000):
             rows = [Row([f"start{n}", " ".join(f"w{n}x{m}" for m in range(words)), f"end{n}"]) for n in range(3)]
-            text = whole(made(Grid([Column("A", 1), Column("B", 3), Column("C", 1)], rows)))
+            text = whole(
+                made(Grid([Column(head="A", share=1), Column(head="B", share=3), Column(head="C", share=1)], rows))
+            )
             for number in range(3):
                 for word in (f"start{number}", f"w{number}x0", f"w{number}x{words - 1}", f"end{number}"):
                     self.assertEqual(text.count(word) >= 1, True, (words, word))
@@ -32,16 +34,18 @@ class Breaking(unittest.TestCase):
     def test_a_heading_stays_with_its_rows_however_tall_they_are(self) -> None:
         tall = " ".join(f"w{m}" for m in range(4000))
         rows = [Row(["Heading", ""], band=True), Row(["x", tall]), Row(["Second", ""], band=True), Row(["y", tall])]
-        found = pages(made(Grid([Column("A", 1), Column("B", 3)], rows)))
+        found = pages(made(Grid([Column(head="A", share=1), Column(head="B", share=3)], rows)))
         self.assertLess(len(found), 40)
         [second] = [page for page in found if "Second" in page]
         self.assertIn("y", second[second.index("Second") :])
 
     def test_headings_alone_do_not_go_on_for_ever(self) -> None:
-        self.assertLess(len(pages(made(Grid([Column("A", 1)], [Row([f"B{n}"], band=True) for n in range(200)])))), 12)
+        self.assertLess(
+            len(pages(made(Grid([Column(head="A", share=1)], [Row([f"B{n}"], band=True) for n in range(200)])))), 12
+        )
 
     def test_the_head_stands_on_every_page(self) -> None:
-        found = pages(made(Grid([Column("HeadOfIt", 1)], [Row([f"row {n}"]) for n in range(300)])))
+        found = pages(made(Grid([Column(head="HeadOfIt", share=1)], [Row([f"row {n}"]) for n in range(300)])))
         self.assertGreater(len(found), 4)
         self.assertTrue(all("HeadOfIt" in page for page in found))
 

@@ -37,16 +37,34 @@ def answers() -> dict[tuple[str, str], Any]:
     entered = add_entry(job, "cooker 7.2kW 14m", "main")
     done = design(entered.job)
     revision = Revision(
-        "3f2a9c", 2, "8d41b6f05a2c97e3", 1, job, "Vestry heater: 14 → 18 m", "this machine", _WHEN, True, False
+        job_id="3f2a9c",
+        number=2,
+        uid="8d41b6f05a2c97e3",
+        parent=1,
+        job=job,
+        text="Vestry heater: 14 → 18 m",
+        author="this machine",
+        saved_at=_WHEN,
+        can_undo=True,
+        can_redo=False,
     )
-    line = JobLine("3f2a9c", job.job.title, job.job.site, job.job.rules, 2, len(job.circuits), _WHEN, False)
+    line = JobLine(
+        id="3f2a9c",
+        title=job.job.title,
+        site=job.job.site,
+        rules=job.job.rules,
+        head=2,
+        circuits=len(job.circuits),
+        saved_at=_WHEN,
+        archived=False,
+    )
     history = [
-        RevisionLine(2, 1, revision.text, revision.author, _WHEN, True),
-        RevisionLine(1, None, "begun", revision.author, _WHEN, False),
+        RevisionLine(number=2, parent=1, text=revision.text, author=revision.author, saved_at=_WHEN, head=True),
+        RevisionLine(number=1, parent=None, text="begun", author=revision.author, saved_at=_WHEN, head=False),
     ]
     designed = {"document": _plain(done.job), "decisions": [_plain(made) for made in done.decisions]}
-    trip = TripRecord(7, "2026-01-30T18:40", "c1", ["c1"], "while the kettle was on")
-    photo = Photo("5c1f0a9b2d3e4f60", "old", 3, "burnt clamp", 1200, 1600, _WHEN)
+    trip = TripRecord(id=7, at="2026-01-30T18:40", device="c1", ran=["c1"], note="while the kettle was on")
+    photo = Photo(id="5c1f0a9b2d3e4f60", board="old", way=3, caption="burnt clamp", width=1200, height=1600, at=_WHEN)
     one = "/api/jobs/{job_id}"
     return {
         ("/api/jobs", "get"): [_plain(line)],

@@ -41,7 +41,9 @@ def add_photo(
 ) -> store.Photo:
     """Keep a photo of a board, or of one of its ways."""
     made = encoded_photo(raw)
-    new = store.NewPhoto(board, way, caption, made.width, made.height, made.image, made.small)
+    new = store.NewPhoto(
+        board=board, way=way, caption=caption, width=made.width, height=made.height, image=made.image, small=made.small
+    )
     return store.add_photo(conn, job_id, new)
 
 

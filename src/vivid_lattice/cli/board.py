@@ -45,7 +45,7 @@ def _wiring(args: argparse.Namespace) -> int:
         wiring = model.whole_wiring()
     except NeedsInput as lack:
         raise BadDocument([DocumentProblem("boards.build", lack.needs[0].what)]) from None
-    listed = table_of_wiring(ReportData(model.job, ""), args.board)
+    listed = table_of_wiring(ReportData(job=model.job, made_at=""), args.board)
     if args.csv:
         write_atomically(args.csv, as_csv(listed))
         return 0

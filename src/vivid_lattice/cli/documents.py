@@ -118,7 +118,15 @@ def _dossier(args: argparse.Namespace, progress: Any) -> ReportData:
             revision, bundle = bundle_of(conn, args.job, args.revision)
         number, saved_at = revision.number, revision.saved_at
     return ReportData(
-        bundle.job, now, number, saved_at, bundle.photos, bundle.trips, bundle.ticks, progress=progress, **more
+        job=bundle.job,
+        made_at=now,
+        revision=number,
+        saved_at=saved_at,
+        photos=bundle.photos,
+        trips=bundle.trips,
+        ticks=bundle.ticks,
+        progress=progress,
+        **more,
     )
 
 

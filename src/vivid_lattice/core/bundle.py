@@ -21,7 +21,7 @@ photos/      the photos, with a small one beside each
 """
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BundledPhoto:
     """A photo as it lies in a bundle."""
 

@@ -91,7 +91,7 @@ class Edge:
         return next((i1 for (i1, _), (i2, _) in pairs if i1 == i2), None)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Band:
     """A characteristic: the earliest and the latest a device opens, and where its figures stand.
 

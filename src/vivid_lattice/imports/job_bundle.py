@@ -86,14 +86,14 @@ def read_bundle(raw: bytes) -> Bundle:
             picture = _picture(number, image, small)
             photos.append(
                 BundledPhoto(
-                    said.board,
-                    said.way,
-                    said.caption,
-                    said.at,
-                    picture.width,
-                    picture.height,
-                    picture.image,
-                    picture.small,
+                    board=said.board,
+                    way=said.way,
+                    caption=said.caption,
+                    at=said.at,
+                    width=picture.width,
+                    height=picture.height,
+                    image=picture.image,
+                    small=picture.small,
                 )
             )
     trips = tuple(BundledTrip(one.at, one.device, tuple(one.ran), one.note) for one in manifest.trips)

@@ -43,7 +43,7 @@ class ExportedFile:
     pages: int = 0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Kind:
     """Something that can be exported. ``needs``: a board to be named, a survey in the job, another state to compare with."""
 
@@ -120,7 +120,7 @@ def _chart(dossier: ReportData, board: str | None) -> PdfDocument:
 def _pdf(
     id_: str, title: str, words: str, make: Callable[[ReportData, str | None], PdfDocument], needs: Needs = "nothing"
 ) -> Kind:
-    return Kind(id_, title, words, "sheets", "pdf", needs, _sheet(make, title))
+    return Kind(id=id_, title=title, text=words, group="sheets", suffix="pdf", needs=needs, make=_sheet(make, title))
 
 
 KINDS: tuple[Kind, ...] = (
@@ -134,18 +134,18 @@ KINDS: tuple[Kind, ...] = (
     _pdf("before-after", before_after_sheet.TITLE, "the old board beside the new, with photos", _alone(before_after_sheet.make), "survey"),
     _pdf("hand-over", "Hand-over sheet", "for the client, in plain words", _alone(client_handover.make)),
     _pdf("comparison", comparison_sheet.TITLE, "against an earlier revision or another job", _alone(comparison_sheet.make), "other"),
-    Kind("xlsx", "Workbook", "circuits, findings, wiring, material", "tables", "xlsx", "nothing", _tables),
+    Kind(id="xlsx", title="Workbook", text="circuits, findings, wiring, material", group="tables", suffix="xlsx", needs="nothing", make=_tables),
     *(
-        Kind(f"{name}-csv", f"{title} as CSV", "to be read by anything", "tables", "csv", "nothing", _csv(name))
+        Kind(id=f"{name}-csv", title=f"{title} as CSV", text="to be read by anything", group="tables", suffix="csv", needs="nothing", make=_csv(name))
         for name, title in TABLE_TITLES.items()
     ),
-    Kind("svg", "Board as SVG", "to scale, in millimetres", "drawings", "svg", "board", lambda dossier, board: _drawn(dossier, board, "svg")),
-    Kind("dxf", "Board as DXF", "to scale, a layer a kind of thing", "drawings", "dxf", "board", lambda dossier, board: _drawn(dossier, board, "dxf")),
-    Kind("html", "Page for reading", "one file, for somebody without the application", "whole", "html", "nothing",
-         lambda dossier, _board: _content(dossier, None, "read", "html", job_page(dossier))),
-    Kind("json", "Job document", "the open format, to be read back", "whole", "json", "nothing",
-         lambda dossier, _board: _content(dossier, None, "", "json", to_text(dossier.job).encode("utf-8"))),
-    Kind("zip", "Job with photos", "document, photos, trip log and ticks", "whole", "zip", "nothing", _bundle),
+    Kind(id="svg", title="Board as SVG", text="to scale, in millimetres", group="drawings", suffix="svg", needs="board", make=lambda dossier, board: _drawn(dossier, board, "svg")),
+    Kind(id="dxf", title="Board as DXF", text="to scale, a layer a kind of thing", group="drawings", suffix="dxf", needs="board", make=lambda dossier, board: _drawn(dossier, board, "dxf")),
+    Kind(id="html", title="Page for reading", text="one file, for somebody without the application", group="whole", suffix="html", needs="nothing",
+         make=lambda dossier, _board: _content(dossier, None, "read", "html", job_page(dossier))),
+    Kind(id="json", title="Job document", text="the open format, to be read back", group="whole", suffix="json", needs="nothing",
+         make=lambda dossier, _board: _content(dossier, None, "", "json", to_text(dossier.job).encode("utf-8"))),
+    Kind(id="zip", title="Job with photos", text="document, photos, trip log and ticks", group="whole", suffix="zip", needs="nothing", make=_bundle),
 )  # fmt: skip
 
 #: By their ids; and what somebody means who names a format alone.

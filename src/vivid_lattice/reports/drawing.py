@@ -28,7 +28,7 @@ PAINTS: dict[str, str] = {
 }
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Rect:
     """A rectangle; ``filled``: with the ground of its layer."""
 
@@ -60,7 +60,7 @@ class Dot:
     r: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DrawingTexts:
     """A text: where its middle (or its start, turned by 90°) is, and how high its letters are."""
 
@@ -84,12 +84,12 @@ def paint(colour: str) -> str:
 
 def shapes_of(view: BoardView, *, wires: bool = True) -> list[Shape]:
     """Everything of a board, from the back to the front."""
-    found: list[Shape] = [Rect("enclosure", 0.0, 0.0, view.width_mm, view.height_mm)]
+    found: list[Shape] = [Rect(layer="enclosure", x=0.0, y=0.0, w=view.width_mm, h=view.height_mm)]
     for row in view.rows:
         found.append(
-            Rect("rails", row.x, row.y, row.w, row.h)
+            Rect(layer="rails", x=row.x, y=row.y, w=row.w, h=row.h)
             if view.form == "panelboard"
-            else Rect("rails", row.x - 6, row.y + row.h / 2 - 17, row.w + 12, 34)
+            else Rect(layer="rails", x=row.x - 6, y=row.y + row.h / 2 - 17, w=row.w + 12, h=34)
         )
     for unit in view.units:
         found += _unit(view, unit)
@@ -109,31 +109,61 @@ def shapes_of(view: BoardView, *, wires: bool = True) -> list[Shape]:
     for bar in view.bars:
         found.append(_box("bars", bar.box))
         found += [Dot("bars", screw.x, screw.y, 1.6) for screw in bar.screws]
-        found += [DrawingTexts("text", screw.x, screw.y + 0.7, str(screw.number), 1.7) for screw in bar.screws]
+        found += [
+            DrawingTexts(layer="text", x=screw.x, y=screw.y + 0.7, text=str(screw.number), high_mm=1.7)
+            for screw in bar.screws
+        ]
         found.append(
             DrawingTexts(
-                "text", bar.box.x + bar.box.w + 4.5, bar.box.y + bar.box.h, bar.title, 2.6, upright=True, room_mm=24
+                layer="text",
+                x=bar.box.x + bar.box.w + 4.5,
+                y=bar.box.y + bar.box.h,
+                text=bar.title,
+                high_mm=2.6,
+                upright=True,
+                room_mm=24,
             )
         )
     return found
 
 
 def _box(layer: Layer, box: Rectangle) -> Rect:
-    return Rect(layer, box.x, box.y, box.w, box.h)
+    return Rect(layer=layer, x=box.x, y=box.y, w=box.w, h=box.h)
 
 
 def _unit(view: BoardView, unit: DeviceView) -> list[Shape]:
     box = unit.box
     name = unit.name if unit.way is None else f"{unit.way} {unit.name}"
-    found: list[Shape] = [Rect("devices", box.x + 0.4, box.y, max(1.0, box.w - 0.8), box.h)]
+    found: list[Shape] = [Rect(layer="devices", x=box.x + 0.4, y=box.y, w=max(1.0, box.w - 0.8), h=box.h)]
     found += [Dot("devices", clamp.x, clamp.y, 1.7) for clamp in unit.clamps]
     if view.form == "panelboard" or box.w > 60:
-        found.append(DrawingTexts("text", box.x + box.w / 2, box.y + box.h / 2, name, 4.0, room_mm=box.w - 4))
-        found.append(DrawingTexts("text", box.x + box.w / 2, box.y + box.h / 2 + 6, unit.mark, 3.4, room_mm=box.w - 4))
+        found.append(
+            DrawingTexts(
+                layer="text", x=box.x + box.w / 2, y=box.y + box.h / 2, text=name, high_mm=4.0, room_mm=box.w - 4
+            )
+        )
+        found.append(
+            DrawingTexts(
+                layer="text",
+                x=box.x + box.w / 2,
+                y=box.y + box.h / 2 + 6,
+                text=unit.mark,
+                high_mm=3.4,
+                room_mm=box.w - 4,
+            )
+        )
         return found
     # Name and mark stand upright beside each other between the clamps.
     foot = box.y + box.h - 16
     room = box.h - 30
-    found.append(DrawingTexts("text", box.x + box.w / 2 - 1.2, foot, unit.mark, 2.9, upright=True, room_mm=room))
-    found.append(DrawingTexts("text", box.x + box.w / 2 + 4.4, foot, name, 3.6, upright=True, room_mm=room))
+    found.append(
+        DrawingTexts(
+            layer="text", x=box.x + box.w / 2 - 1.2, y=foot, text=unit.mark, high_mm=2.9, upright=True, room_mm=room
+        )
+    )
+    found.append(
+        DrawingTexts(
+            layer="text", x=box.x + box.w / 2 + 4.4, y=foot, text=name, high_mm=3.6, upright=True, room_mm=room
+        )
+    )
     return found

@@ -21,7 +21,7 @@ _PAD = 2.6
 _ROOM_FOR_A_PART = 300.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Column:
     """A column: its head, its share of the width, where its text stands."""
 
@@ -32,7 +32,7 @@ class Column:
     size_pt: float = style.TEXT_PT - 0.6
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class GridCell:
     """A cell that is not plain text: bold, coloured, small; or a verdict's mark, before its text."""
 
@@ -106,7 +106,7 @@ class Grid(Flowable):
 
     def _style(self, row: Row, at: int, cell: str | GridCell) -> tuple[str, float, Color, Verdict | None, str]:
         column = self._columns[at]
-        plain = cell if isinstance(cell, GridCell) else GridCell(cell)
+        plain = cell if isinstance(cell, GridCell) else GridCell(text=cell)
         bold = plain.bold or row.band or (column.bold and not isinstance(cell, GridCell))
         size = plain.size_pt or column.size_pt
         return BOLD if bold else REGULAR, size, plain.colour or style.INK, plain.mark, plain.text
@@ -253,4 +253,9 @@ def draw_mark(canvas: Canvas, verdict: Verdict, x: float, y: float) -> None:
 
 def verdict_cell(verdict: Verdict) -> GridCell:
     """A verdict as a mark with its word."""
-    return GridCell(printable(style.WORDS[verdict]), verdict in ("fail", "tight"), style.OF_VERDICT[verdict], verdict)
+    return GridCell(
+        text=printable(style.WORDS[verdict]),
+        bold=verdict in ("fail", "tight"),
+        colour=style.OF_VERDICT[verdict],
+        mark=verdict,
+    )

@@ -34,7 +34,7 @@ def unwatched(_done: int, _all: int, _what: str) -> None:
     """Progress that nobody looks at."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ReportData:
     """A job and what is known of it. ``revision`` None: it comes from a file; ``made_at``: when the paper was made."""
 

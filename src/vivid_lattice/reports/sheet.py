@@ -207,12 +207,12 @@ class Blank(Flowable):
 
 def facts(pairs: Sequence[tuple[str, str]], columns: int = 2) -> Grid:
     """What is known, as names and values side by side."""
-    heads = [Column("", 1.0 if at % 2 == 0 else 1.75) for at in range(2 * columns)]
+    heads = [Column(head="", share=1.0 if at % 2 == 0 else 1.75) for at in range(2 * columns)]
     rows = []
     for start in range(0, len(pairs), columns):
         cells: list[str | GridCell] = []
         for name, value in pairs[start : start + columns]:
-            cells += [GridCell(name, colour=style.SOFT), GridCell(value or "–", bold=True)]
+            cells += [GridCell(text=name, colour=style.SOFT), GridCell(text=value or "–", bold=True)]
         rows.append(Row([*cells, *[""] * (2 * columns - len(cells))]))
     return Grid(heads, rows)
 

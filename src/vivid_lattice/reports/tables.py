@@ -20,7 +20,7 @@ from vivid_lattice.safe_text import escape_formula, without_controls
 Cell = str | float | int | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ReportTable:
     """A table: its id and title, the heads of its columns, its rows. ``total``: the column whose sum stands at the end."""
 
@@ -60,7 +60,7 @@ def circuits(dossier: ReportData) -> ReportTable:
     entered = [field.title for field in _WRITTEN]
     figures = ("Design current, A", "R1+R2 at 20 °C, Ω", "Zs at 20 °C, Ω", "Zs warm, Ω")
     heads = (*entered, *figures, *(check.title for check in CHECKS))
-    return ReportTable("circuits", TABLE_TITLES["circuits"], heads, tuple(_circuit_rows(dossier)))
+    return ReportTable(id="circuits", title=TABLE_TITLES["circuits"], heads=heads, rows=tuple(_circuit_rows(dossier)))
 
 
 def _circuit_rows(dossier: ReportData) -> Iterator[tuple[Cell, ...]]:
@@ -145,7 +145,7 @@ def findings(dossier: ReportData) -> ReportTable:
         )
         for one in dossier.found.findings
     )
-    return ReportTable("findings", TABLE_TITLES["findings"], heads, rows)
+    return ReportTable(id="findings", title=TABLE_TITLES["findings"], heads=heads, rows=rows)
 
 
 WIRING_HEADS = (
@@ -190,7 +190,7 @@ def wiring(dossier: ReportData, board_id: str | None = None) -> ReportTable:
                     one.end.torque,
                 )
             )
-    return ReportTable("wiring", TABLE_TITLES["wiring"], WIRING_HEADS, tuple(rows))
+    return ReportTable(id="wiring", title=TABLE_TITLES["wiring"], heads=WIRING_HEADS, rows=tuple(rows))
 
 
 def material(dossier: ReportData) -> ReportTable:
@@ -209,7 +209,7 @@ def material(dossier: ReportData) -> ReportTable:
         for item in dossier.material.items
     )
     heads = ("Group", "What", "Quantity", "Unit", "Each", "Cost", "Cuts", "Note")
-    return ReportTable("material", TABLE_TITLES["material"], heads, rows, total=5)
+    return ReportTable(id="material", title=TABLE_TITLES["material"], heads=heads, rows=rows, total=5)
 
 
 def as_csv(made: ReportTable) -> bytes:

@@ -25,7 +25,7 @@ from vivid_lattice.store.jobs import get_revision, insert_revision
 _MAGIC = b"SQLite format 3\0"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BackupContent:
     """What a backup holds: jobs (those put away too), revisions, photos, and when it was saved in last."""
 
@@ -180,4 +180,6 @@ def _content(conn: sqlite3.Connection) -> BackupContent:
         "select document ->> '$.job.title' from job join revision on revision.job_id = job.id and revision.number = job.head"
         " order by saved_at desc limit 12"
     )
-    return BackupContent(jobs, revisions, photos, saved_at, tuple(str(row[0]) for row in titles))
+    return BackupContent(
+        jobs=jobs, revisions=revisions, photos=photos, saved_at=saved_at, titles=tuple(str(row[0]) for row in titles)
+    )

@@ -26,7 +26,16 @@ def bundle_of(conn: sqlite3.Connection, job_id: str, number: int | None = None) 
         (job_id,),
     )
     photos = tuple(
-        BundledPhoto(board, way, caption, at, width, height, bytes(image), bytes(small))
+        BundledPhoto(
+            board=board,
+            way=way,
+            caption=caption,
+            at=at,
+            width=width,
+            height=height,
+            image=bytes(image),
+            small=bytes(small),
+        )
         for board, way, caption, at, width, height, image, small in rows
     )
     trips = tuple(

@@ -14,7 +14,7 @@ from vivid_lattice.store.database import transaction
 from vivid_lattice.store.errors import NoSuchJob, NoSuchRevision, NothingToUndo, StaleRevision
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Revision:
     """A document as it was kept, and whether one can step back or forth from it. ``uid``: its own id, never used twice."""
 
@@ -30,7 +30,7 @@ class Revision:
     can_redo: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RevisionLine:
     """A line of a job's history."""
 
@@ -42,7 +42,7 @@ class RevisionLine:
     head: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class JobLine:
     """A line of the list of jobs."""
 
@@ -142,14 +142,14 @@ def get_revision(conn: sqlite3.Connection, job_id: str, number: int | None = Non
         _head(conn, job_id)
         raise NoSuchRevision(job_id, wanted)
     return Revision(
-        job_id,
-        row["number"],
-        row["uid"],
-        row["parent"],
-        read_document(row["document"]),
-        row["words"],
-        row["author"],
-        row["saved_at"],
+        job_id=job_id,
+        number=row["number"],
+        uid=row["uid"],
+        parent=row["parent"],
+        job=read_document(row["document"]),
+        text=row["words"],
+        author=row["author"],
+        saved_at=row["saved_at"],
         can_undo=row["parent"] is not None,
         can_redo=bool(row["can_redo"]),
     )

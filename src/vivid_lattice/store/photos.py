@@ -14,7 +14,7 @@ from vivid_lattice.store.errors import NoSuchPhoto, TooManyPhotos
 from vivid_lattice.store.jobs import must_exist
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Photo:
     """A photo without its picture: what it shows, and its size [px]."""
 
@@ -27,7 +27,7 @@ class Photo:
     at: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class NewPhoto:
     """A photo to keep: pictures as JPEG."""
 
@@ -53,7 +53,9 @@ def add_photo(conn: sqlite3.Connection, job_id: str, new: NewPhoto) -> Photo:
             " values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
             (photo_id, job_id, new.board, new.way, new.caption, new.width, new.height, new.image, new.small, now),
         )
-    return Photo(photo_id, new.board, new.way, new.caption, new.width, new.height, now)
+    return Photo(
+        id=photo_id, board=new.board, way=new.way, caption=new.caption, width=new.width, height=new.height, at=now
+    )
 
 
 def list_photos(conn: sqlite3.Connection, job_id: str) -> list[Photo]:
@@ -63,7 +65,8 @@ def list_photos(conn: sqlite3.Connection, job_id: str) -> list[Photo]:
         "select id, board, way, caption, width, height, at from photo where job_id = ? order by board, way, at",
         (job_id,),
     )
-    return [Photo(*row) for row in rows]
+    columns = [column for column, *_ in rows.description]
+    return [Photo(**dict(zip(columns, row, strict=True))) for row in rows]
 
 
 def picture_of(conn: sqlite3.Connection, job_id: str, photo_id: str, size: Literal["image", "small"]) -> bytes:

@@ -12,7 +12,7 @@ from vivid_lattice.store.errors import NoSuchTrip
 from vivid_lattice.store.jobs import must_exist
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TripRecord:
     """A line of the log: when (local time, as noticed), which device, the circuits something ran on, and a note."""
 
@@ -31,7 +31,7 @@ def add_trip(conn: sqlite3.Connection, job_id: str, at: str, device: str, ran: l
             "insert into trip (job_id, at, device, ran, note, added_at) values (?, ?, ?, ?, ?, ?)",
             (job_id, at, device, json.dumps(ran), note, datetime.now(UTC).isoformat(timespec="milliseconds")),
         )
-    return TripRecord(int(added.lastrowid or 0), at, device, ran, note)
+    return TripRecord(id=int(added.lastrowid or 0), at=at, device=device, ran=ran, note=note)
 
 
 def list_trips(conn: sqlite3.Connection, job_id: str) -> list[TripRecord]:
@@ -45,7 +45,10 @@ def list_trips(conn: sqlite3.Connection, job_id: str) -> list[TripRecord]:
         """,
         (job_id,),
     )
-    return [TripRecord(number, at, device, json.loads(ran), note) for number, at, device, ran, note in rows]
+    return [
+        TripRecord(id=number, at=at, device=device, ran=json.loads(ran), note=note)
+        for number, at, device, ran, note in rows
+    ]
 
 
 def delete_trip(conn: sqlite3.Connection, job_id: str, trip_id: int) -> None:

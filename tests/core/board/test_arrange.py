@@ -42,15 +42,23 @@ def tasks(draw: st.DrawFn) -> LayoutProblem:
     """Small tasks: up to four devices on one or two short rows."""
     lines = draw(st.sampled_from([1, 3]))
     strict = draw(st.booleans()) and lines > 1
-    items = [LayoutItem("main", 2, "", "bus", 0, None)]
+    items = [LayoutItem(id="main", wide=2, feed="", heads="bus", turn=0, line=None)]
     for number in range(1, draw(st.integers(1, 3)) + 1):
         line = draw(st.sampled_from([None, 0, 1, 2])) if lines > 1 else None
         items.append(
-            LayoutItem(f"way:w{number}", draw(st.sampled_from([1, 2])), "bus", "", number, line, draw(st.booleans()))
+            LayoutItem(
+                id=f"way:w{number}",
+                wide=draw(st.sampled_from([1, 2])),
+                feed="bus",
+                heads="",
+                turn=number,
+                line=line,
+                hot=draw(st.booleans()),
+            )
         )
     return LayoutProblem(
-        tuple(items), draw(st.sampled_from([1, 2])), draw(st.integers(5, 7)), ("main",), draw(st.booleans()), False, 1, lines,
-        strict, draw(st.booleans()),
+        items=tuple(items), rows=draw(st.sampled_from([1, 2])), row=draw(st.integers(5, 7)), first=("main",), at_end=draw(st.booleans()), mirrored=False, pitch=1, lines=lines,
+        strict=strict, together=draw(st.booleans()),
     )  # fmt: skip
 
 

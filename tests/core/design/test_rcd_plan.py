@@ -99,7 +99,15 @@ class AgainstExhaustiveSearch(unittest.TestCase):
                 network = Installation.of(made, rule_set("uk"))
                 facts, limits = facts_of(network, made.boards[0]), limits_of(network, made.boards[0])
                 if rules == "iec":  # the same circuits under tighter rules of sharing
-                    limits = Limits(5200, 3, 2, True, limits.ahead_a, True, 30.0)
+                    limits = Limits(
+                        leak_ua=5200,
+                        most_per_rcd=3,
+                        least_rcds=2,
+                        lights_apart=True,
+                        ahead_a=limits.ahead_a,
+                        shared=True,
+                        idn_ma=30.0,
+                    )
                 for architecture in ("one", "two", "own", "mixed", "split"):
                     for weights in (Weights(), Weights(0.0, 1.0, 1.0), Weights(1.0, 0.0, 10.0)):
                         with self.subTest(rules, count=count, architecture=architecture, weights=weights):

@@ -156,7 +156,13 @@ class Edges(unittest.TestCase):
         with self.assertRaisesRegex(OutOfRange, "never rises"):
             Edge(((10.0, 1.0), (20.0, 2.0)))
         with self.assertRaisesRegex(OutOfRange, "edges cross"):
-            Band("x", Edge(((10.0, 5.0), (100.0, 1.0))), Edge(((12.0, 4.0), (90.0, 0.5))), True, ())
+            Band(
+                name="x",
+                lower=Edge(((10.0, 5.0), (100.0, 1.0))),
+                upper=Edge(((12.0, 4.0), (90.0, 0.5))),
+                breaker=True,
+                sources=(),
+            )
 
     def test_between_two_points_it_is_straight_on_logarithmic_paper(self) -> None:
         edge = Edge(((10.0, 100.0), (1000.0, 1.0)))

@@ -41,7 +41,7 @@ _ISOLATOR_A, _SUB_WAYS = 100.0, 6
 _LAYOUT_S = 0.4
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class AddCircuitOption:
     """A way of doing it. ``not_possible``: why it cannot be done here; ``job`` None then. ``new_problems``: what fails or is missing that
     did not before, each check with its sentence. ``modules_left``: free in the board that holds it."""
@@ -364,17 +364,17 @@ class _OptionBuilder:
         words = "" if isinstance(device, str) else f"{device.curve or ''}{device.rating_a:g} for {self._circuit.name}"
         live = or_none(lambda: isolation_for(network.boards, board.id, "board").stays_live) or ()
         return AddCircuitOption(
-            name,
-            title,
-            "",
-            made,
-            worst([one.verdict for one in concerned if one.verdict != "not-applicable"]),
-            tuple(dict.fromkeys(f"{one.check}: {one.sentence}" for one in new)),
-            free,
-            steps,
-            (*materials, *([words] if words else [])),
-            calls,
-            live,
+            id=name,
+            title=title,
+            not_possible="",
+            job=made,
+            verdict=worst([one.verdict for one in concerned if one.verdict != "not-applicable"]),
+            new_problems=tuple(dict.fromkeys(f"{one.check}: {one.sentence}" for one in new)),
+            modules_left=free,
+            steps=steps,
+            materials=(*materials, *([words] if words else [])),
+            calls=calls,
+            stays_live=live,
         )
 
     def _loose(self, job: Job, board: Board) -> bool:
@@ -383,7 +383,19 @@ class _OptionBuilder:
         return bool(board.build.device_positions and places and places.loose)
 
     def _no(self, name: str, title: str, why: str) -> AddCircuitOption:
-        return AddCircuitOption(name, title, f"{why}.", None, "not-applicable", (), None, (), (), (), ())
+        return AddCircuitOption(
+            id=name,
+            title=title,
+            not_possible=f"{why}.",
+            job=None,
+            verdict="not-applicable",
+            new_problems=(),
+            modules_left=None,
+            steps=(),
+            materials=(),
+            calls=(),
+            stays_live=(),
+        )
 
     def _dead(self, board: str) -> tuple[str, ...]:
         steps = or_none(lambda: isolation_for(self._network.boards, board, "board").steps) or ()

@@ -29,7 +29,7 @@ class Fact:
     text: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Swap:
     """A swap: the job with it done, what it meets, what it changes in the circuit's checks, the steps, and what stays live."""
 
@@ -70,7 +70,13 @@ def swap(job: Job, circuit_id: str, device: Device) -> Swap:
         f"Fit {now.mark}; pull at each conductor; tighten to its torque.",
         "Test: polarity, loop, RCD time and button where it has one, then label it.",
     )
-    return Swap(made, tuple(facts), tuple(_changes(job, made, circuit_id)), steps, isolation.stays_live)
+    return Swap(
+        job=made,
+        facts=tuple(facts),
+        changes=tuple(_changes(job, made, circuit_id)),
+        steps=steps,
+        stays_live=isolation.stays_live,
+    )
 
 
 def _width(model: BoardModel, was: BoardDevice, now: BoardDevice) -> Fact:

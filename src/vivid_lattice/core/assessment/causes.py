@@ -64,4 +64,6 @@ def _group(cause: Cause, verdict: Verdict, members: list[Finding]) -> CauseGroup
         next((one for one in members if one.check == cause.check), members[0]),
     )
     circuits = dict.fromkeys(one.subject.id for one in members if one.subject.kind == "circuit")
-    return CauseGroup(cause, verdict, root.sentence, len(members), tuple(circuits))
+    return CauseGroup(
+        cause=cause, verdict=verdict, sentence=root.sentence, findings=len(members), circuits=tuple(circuits)
+    )

@@ -19,7 +19,7 @@ from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.optional import or_none
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TerminalView:
     """A clamp of a device: its terminal, its number as marked, where it is, and the net it belongs to."""
 
@@ -31,7 +31,7 @@ class TerminalView:
     y: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DeviceView:
     """A device in its place. ``row`` 0: it has a place of its own. ``way``: its number, of a circuit's device."""
 
@@ -50,7 +50,7 @@ class DeviceView:
     clamps: tuple[TerminalView, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BarTerminalView:
     """A numbered screw of a bar, and whose conductor is under it."""
 
@@ -62,7 +62,7 @@ class BarTerminalView:
     y: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BarView:
     """A bar with its screws."""
 
@@ -84,7 +84,7 @@ class PinView:
     covered: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BusbarView:
     """A piece of comb: what it is cut to and where."""
 
@@ -115,7 +115,7 @@ class SurgeLeads:
     leads_m: float | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BoardView:
     """Everything of a board that is drawn or listed. Without an enclosure there is nothing to draw: ``width_mm`` is 0 then."""
 
@@ -217,7 +217,9 @@ def _units(model: BoardModel, places: RailPositions, scheme: Netlist) -> tuple[D
             placed = places.placed.get(name)
             if placed is not None:
                 point, number = places.point(one), model.words.clamp(placed.unit, conductor, role)
-                clamps[name].append(TerminalView(one, number, net.conductor, net.id, point.x, point.y))
+                clamps[name].append(
+                    TerminalView(terminal=one, number=number, conductor=net.conductor, net=net.id, x=point.x, y=point.y)
+                )
     return tuple(_unit(placed, ways, clamps[placed.unit.id]) for placed in places.in_order())
 
 
@@ -225,19 +227,19 @@ def _unit(placed: PlacedDevice, ways: Mapping[str, int], clamps: list[TerminalVi
     unit = placed.unit
     circuit = unit.circuit.id if unit.circuit is not None else ""
     return DeviceView(
-        unit.id,
-        unit.kind,
-        unit.name,
-        unit.mark,
-        circuit,
-        ways.get(circuit) if unit.kind == "way" else None,
-        placed.row,
-        placed.offset_modules,
-        unit.wide,
-        placed.box,
-        unit.feed,
-        bool(unit.poles),
-        tuple(clamps),
+        id=unit.id,
+        kind=unit.kind,
+        name=unit.name,
+        mark=unit.mark,
+        circuit=circuit,
+        way=ways.get(circuit) if unit.kind == "way" else None,
+        row=placed.row,
+        offset_modules=placed.offset_modules,
+        wide=unit.wide,
+        box=placed.box,
+        group=unit.feed,
+        switches=bool(unit.poles),
+        clamps=tuple(clamps),
     )
 
 
@@ -268,9 +270,22 @@ def _bars(model: BoardModel, places: RailPositions) -> tuple[BarView, ...]:
             unit = place.terminal.split("/")[0]
             circuit = unit.partition(":")[2].partition("+")[0] if unit.startswith(("way:", "cable:")) else ""
             words = "link" if unit == "link" else model.words.end(place.terminal)
-            screws.append(BarTerminalView(place.number, place.terminal, words, circuit, point.x, point.y))
+            screws.append(
+                BarTerminalView(
+                    number=place.number, terminal=place.terminal, text=words, circuit=circuit, x=point.x, y=point.y
+                )
+            )
         colour = model.words.colour(bar.conductor, "")
-        found.append(BarView(bar.id, bar.title, bar.conductor, colour, places.bars[bar.id], tuple(screws)))
+        found.append(
+            BarView(
+                id=bar.id,
+                title=bar.title,
+                conductor=bar.conductor,
+                colour=colour,
+                box=places.bars[bar.id],
+                screws=tuple(screws),
+            )
+        )
     return tuple(found)
 
 
@@ -282,11 +297,11 @@ def _comb(places: RailPositions, comb: Busbar) -> BusbarView:
         for tooth in comb.teeth
     )
     return BusbarView(
-        comb.id,
-        comb.row,
-        comb.lines,
-        teeth,
-        sum(tooth.covered for tooth in teeth),
-        comb.cut_mm,
-        comb.stock.rating_a if comb.stock else None,
+        id=comb.id,
+        row=comb.row,
+        lines=comb.lines,
+        teeth=teeth,
+        covered=sum(tooth.covered for tooth in teeth),
+        cut_mm=comb.cut_mm,
+        rating_a=comb.stock.rating_a if comb.stock else None,
     )

@@ -11,7 +11,7 @@ from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.sources import Source
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ChartLine:
     """A way on the chart: its text, its device, the rooms it feeds, and what is in them."""
 
@@ -51,13 +51,13 @@ def chart_of(model: BoardModel) -> tuple[ChartLine, ...]:
             feeds = (model.tree.boards[below].name,)
         found.append(
             ChartLine(
-                way.number,
-                circuit.id,
-                texts.get(circuit.id, circuit.name),
-                unit.mark if unit else "",
-                tuple(rooms),
-                feeds,
-                groups.get(way.rcd or "", ""),
+                way=way.number,
+                circuit=circuit.id,
+                text=texts.get(circuit.id, circuit.name),
+                device=unit.mark if unit else "",
+                rooms=tuple(rooms),
+                feeds=feeds,
+                trips_with=groups.get(way.rcd or "", ""),
             )
         )
     return tuple(found)

@@ -33,22 +33,33 @@ def check(ctx: CircuitContext) -> Finding:
     if demanded:
         return _finding(ctx, duty, "fail", f"{named}; it has none.", there, steps)
     reason = f"{named}; it has none, which is allowed. Weigh it after trips nobody can explain."
-    return Finding(ID, ctx.subject, "not-applicable", reason, rule=duty.source, working=steps)
+    return Finding(
+        check=ID, subject=ctx.subject, verdict="not-applicable", sentence=reason, rule=duty.source, working=steps
+    )
 
 
 def _step(duty: ArcFaultRequirement, applies: bool) -> Step:
     said = "applies" if applies else "does not apply"
-    return Step("", duty.text, duty.level, "", 0.0, "", said, duty.source)
+    return Step(
+        symbol="",
+        meaning=duty.text,
+        formula=duty.level,
+        figures="",
+        result=0.0,
+        unit="",
+        shown=said,
+        source=duty.source,
+    )
 
 
 def _finding(
     ctx: CircuitContext, duty: ArcFaultRequirement, verdict: str, text: str, there: bool, steps: tuple[Step, ...]
 ) -> Finding:
     return Finding(
-        ID,
-        ctx.subject,
-        verdict,  # type: ignore[arg-type]
-        text,
+        check=ID,
+        subject=ctx.subject,
+        verdict=verdict,  # type: ignore[arg-type]
+        sentence=text,
         shown_value="there" if there else "none",
         shown_limit="1",
         rule=duty.source,

@@ -48,40 +48,49 @@ def _comb(ctx: BoardContext, comb: Busbar) -> Iterator[RequirementResult]:
     if len(heights) > 1:
         said = " and ".join(f"{one:g} mm" for one in sorted(heights))
         yield RequirementResult(
-            "fail",
-            f"{name} joins devices whose clamps lie at {said}: a forced comb leaves loose clamps; use one family, or links",
-            float(len(heights)),
-            1.0,
-            rule,
+            verdict="fail",
+            text=f"{name} joins devices whose clamps lie at {said}: a forced comb leaves loose clamps; use one family, or links",
+            value=float(len(heights)),
+            limit=1.0,
+            source=rule,
         )
     elif unknown:
         yield RequirementResult(
-            "advice",
-            f"{name}: the family of {unknown[0]}{f' and {len(unknown) - 1} more' if len(unknown) > 1 else ''} is not stated; take all of one family",
-            float(len(unknown)),
-            0.0,
-            rule,
+            verdict="advice",
+            text=f"{name}: the family of {unknown[0]}{f' and {len(unknown) - 1} more' if len(unknown) > 1 else ''} is not stated; take all of one family",
+            value=float(len(unknown)),
+            limit=0.0,
+            source=rule,
         )
     else:
-        yield RequirementResult("pass", f"{name}: all clamps lie at one height", 1.0, 1.0, rule)
+        yield RequirementResult(
+            verdict="pass", text=f"{name}: all clamps lie at one height", value=1.0, limit=1.0, source=rule
+        )
     needed = ctx.model.carried_a(comb.feed)
     if comb.stock is None:
         yield RequirementResult(
-            "fail", f"{name} may carry {shown_up(needed)} A, and no comb at hand does", needed, 0.0, rule, "A"
+            verdict="fail",
+            text=f"{name} may carry {shown_up(needed)} A, and no comb at hand does",
+            value=needed,
+            limit=0.0,
+            source=rule,
+            unit="A",
         )
         return
     verdict: Verdict = "pass" if comb.stock.rating_a >= needed - 1e-9 else "fail"
     words = f"{name} may carry {shown_up(needed)} A, and is made for {comb.stock.rating_a:g} A"
-    yield RequirementResult(verdict, words, needed, comb.stock.rating_a, rule, "A")
+    yield RequirementResult(verdict=verdict, text=words, value=needed, limit=comb.stock.rating_a, source=rule, unit="A")
     teeth = len(comb.teeth)
     verdict = "pass" if teeth <= comb.stock.pins else "fail"
     words = f"{name} is cut to {teeth} teeth, and the piece at hand has {comb.stock.pins}"
-    yield RequirementResult(verdict, words, teeth, comb.stock.pins, rule)
+    yield RequirementResult(verdict=verdict, text=words, value=teeth, limit=comb.stock.pins, source=rule)
     if len(comb.lines) > 1 and comb.stock.lines != len(ctx.model.units.lines):
         words = f"{name} meets {len(comb.lines)} lines in turn, and the piece at hand has {comb.stock.lines}"
-        yield RequirementResult("fail", words, len(comb.lines), comb.stock.lines, rule)
+        yield RequirementResult(verdict="fail", text=words, value=len(comb.lines), limit=comb.stock.lines, source=rule)
     if not comb.stock.end_caps:
-        yield RequirementResult("fail", f"{name}: its cut ends are bare; cap them", 1.0, 0.0, rule)
+        yield RequirementResult(
+            verdict="fail", text=f"{name}: its cut ends are bare; cap them", value=1.0, limit=0.0, source=rule
+        )
 
 
 def _on_its_line(ctx: BoardContext, places: RailPositions) -> Iterator[RequirementResult]:
@@ -94,7 +103,13 @@ def _on_its_line(ctx: BoardContext, places: RailPositions) -> Iterator[Requireme
         words = (
             f"{placed.unit.name} is meant for {wanted} and sits on {there}: move it by one space, or change its line"
         )
-        yield RequirementResult("fail", words, float(line_index(there) + 1), float(line_index(wanted) + 1), rule)
+        yield RequirementResult(
+            verdict="fail",
+            text=words,
+            value=float(line_index(there) + 1),
+            limit=float(line_index(wanted) + 1),
+            source=rule,
+        )
     if not wrong:
         words = f"each of {len(single)} single-pole breakers sits on its line"
-        yield RequirementResult("pass", words, 0.0, 0.0, rule)
+        yield RequirementResult(verdict="pass", text=words, value=0.0, limit=0.0, source=rule)

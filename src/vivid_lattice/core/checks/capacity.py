@@ -21,7 +21,7 @@ from vivid_lattice.core.text import shown, shown_down, shown_up
 ID = "capacity"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class _SectionCapacity:
     """What a section of the run can carry, and the largest device that may stand ahead of it."""
 
@@ -205,7 +205,16 @@ def _capacity(
     if ceiling is not None:
         iz = min(iz, ceiling.value)
     limit = installed_capacity_a(iz, [factor.value for factor in device_factors])
-    return _SectionCapacity(number, section, tabulated, factors, device_factors, iz, limit, ceiling)
+    return _SectionCapacity(
+        number=number,
+        section=section,
+        tabulated=tabulated,
+        factors=factors,
+        device_factors=device_factors,
+        iz_a=iz,
+        device_limit_a=limit,
+        ceiling=ceiling,
+    )
 
 
 def _working(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> list[Step]:

@@ -71,7 +71,16 @@ def _load(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
     amps = max(by_line.values(), default=0.0)
     words = f"{gear.name}: load {shown_up(amps)} A (rating {gear.rating_a:g} A, {_category(gear, motor=False)})"
     verdict: Verdict = "pass" if amps <= gear.rating_a + 1e-9 else "fail"
-    return [RequirementResult(verdict, words, amps, gear.rating_a, ctx.rules.board.switch_category, "A")]
+    return [
+        RequirementResult(
+            verdict=verdict,
+            text=words,
+            value=amps,
+            limit=gear.rating_a,
+            source=ctx.rules.board.switch_category,
+            unit="A",
+        )
+    ]
 
 
 def _category(gear: ControlGear, *, motor: bool) -> str:
@@ -95,7 +104,16 @@ def _motors(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
         raise NeedsInput(Need(f"the motor rating of {gear.name}", "boards.control_gear.motor_rating_a", ask))
     words = f"{gear.name}: motors {shown_up(amps)} A (rating {gear.motor_rating_a:g} A, {category})"
     verdict: Verdict = "pass" if amps <= gear.motor_rating_a + 1e-9 else "fail"
-    return [RequirementResult(verdict, words, amps, gear.motor_rating_a, ctx.rules.board.switch_category, "A")]
+    return [
+        RequirementResult(
+            verdict=verdict,
+            text=words,
+            value=amps,
+            limit=gear.motor_rating_a,
+            source=ctx.rules.board.switch_category,
+            unit="A",
+        )
+    ]
 
 
 def _can_overload(circuit: Circuit) -> bool:
@@ -116,7 +134,16 @@ def _overload(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
         amps, how = upstream
     words = f"{gear.name}: may have to carry {shown_up(amps)} A ({how}; rating {gear.rating_a:g} A)"
     verdict: Verdict = "pass" if amps <= gear.rating_a + 1e-9 else "fail"
-    return [RequirementResult(verdict, words, amps, gear.rating_a, ctx.rules.protection.source("loading"), "A")]
+    return [
+        RequirementResult(
+            verdict=verdict,
+            text=words,
+            value=amps,
+            limit=gear.rating_a,
+            source=ctx.rules.protection.source("loading"),
+            unit="A",
+        )
+    ]
 
 
 def _backup(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
@@ -139,7 +166,11 @@ def _backup(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
         raise NeedsInput(Need(f"the largest back-up device of {gear.name}", "boards.control_gear.max_backup_a", ask))
     words = f"{gear.name}: back-up {amps:g} A, {how} (maximum {most:g} A)"
     verdict: Verdict = "pass" if amps <= most + 1e-9 else "fail"
-    return [RequirementResult(verdict, words, amps, most, ctx.rules.board.switch_category, "A")]
+    return [
+        RequirementResult(
+            verdict=verdict, text=words, value=amps, limit=most, source=ctx.rules.board.switch_category, unit="A"
+        )
+    ]
 
 
 def _rail_socket(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
@@ -152,7 +183,11 @@ def _rail_socket(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult
         f"{gear.name}: on {circuit.device.rating_a:g} A (maximum {most.value:g} A for an outlet of {gear.rating_a:g} A)"
     )
     verdict: Verdict = "pass" if circuit.device.rating_a <= most.value + 1e-9 else "fail"
-    return [RequirementResult(verdict, words, circuit.device.rating_a, most.value, most.source, "A")]
+    return [
+        RequirementResult(
+            verdict=verdict, text=words, value=circuit.device.rating_a, limit=most.value, source=most.source, unit="A"
+        )
+    ]
 
 
 def _gaps(ctx: BoardContext) -> Iterator[RequirementResult]:
@@ -170,4 +205,6 @@ def _gaps(ctx: BoardContext) -> Iterator[RequirementResult]:
                 words = (
                     f"{one.unit.name} and {other.unit.name}: {gap:g} modules apart (recommended minimum {rule.value:g})"
                 )
-                yield RequirementResult("advice", words, rule.value, gap, rule.source, "modules")
+                yield RequirementResult(
+                    verdict="advice", text=words, value=rule.value, limit=gap, source=rule.source, unit="modules"
+                )

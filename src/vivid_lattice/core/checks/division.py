@@ -59,7 +59,11 @@ def _most_per_rcd(ctx: BoardContext) -> list[RequirementResult]:
         count = len(ctx.network.rcds.final_behind(place))
         verdict: Verdict = "pass" if count <= division.most_per_rcd else "fail"
         words = f"{place.name} has {count} circuits behind it; {division.most_per_rcd} are the most"
-        found.append(RequirementResult(verdict, words, count, division.most_per_rcd, division.most_per_rcd_rule))
+        found.append(
+            RequirementResult(
+                verdict=verdict, text=words, value=count, limit=division.most_per_rcd, source=division.most_per_rcd_rule
+            )
+        )
     return found
 
 
@@ -77,7 +81,11 @@ def _least_rcds(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResu
     count = len(set(behind))
     verdict: Verdict = "pass" if count >= division.least_rcds else "fail"
     words = f"{len(behind)} circuits share {count} {ctx.rules.rcd_word}{'s' if count > 1 else ''}; {division.least_rcds} are the least"
-    return [RequirementResult(verdict, words, division.least_rcds, count, division.least_rcds_rule)]
+    return [
+        RequirementResult(
+            verdict=verdict, text=words, value=division.least_rcds, limit=count, source=division.least_rcds_rule
+        )
+    ]
 
 
 def _lights(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
@@ -91,12 +99,20 @@ def _lights(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     if count >= division.lights_least:
         return [
             RequirementResult(
-                "pass", f"the lights hang on {count} devices", division.lights_least, count, division.lights_rule
+                verdict="pass",
+                text=f"the lights hang on {count} devices",
+                value=division.lights_least,
+                limit=count,
+                source=division.lights_rule,
             )
         ]
     verdict: Verdict = "fail" if len(everywhere) > 1 else "advice"
     words = f"one device puts out every light: {count} of {division.lights_least} at least"
-    return [RequirementResult(verdict, words, division.lights_least, count, division.lights_rule)]
+    return [
+        RequirementResult(
+            verdict=verdict, text=words, value=division.lights_least, limit=count, source=division.lights_rule
+        )
+    ]
 
 
 def _apart(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
@@ -109,11 +125,19 @@ def _apart(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
         trips = [other for place in places for other in place.behind if other is not circuit and feeds_sockets(other)]
         if trips:
             words = f"{circuit.name} must stay on and goes off with {trips[0].name}, behind the same device"
-            found.append(RequirementResult("advice", words, float(len(trips)), 0.0, division.separate_rule))
+            found.append(
+                RequirementResult(
+                    verdict="advice", text=words, value=float(len(trips)), limit=0.0, source=division.separate_rule
+                )
+            )
         else:
             found.append(
                 RequirementResult(
-                    "pass", f"{circuit.name} stays on when sockets trip", 0.0, 0.0, division.separate_rule
+                    verdict="pass",
+                    text=f"{circuit.name} stays on when sockets trip",
+                    value=0.0,
+                    limit=0.0,
+                    source=division.separate_rule,
                 )
             )
     return found
@@ -130,7 +154,11 @@ def _own(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
             managed = len(held) == len(circuit.loads) and all(load.at_peak == "managed" for load in held)
             verdict: Verdict = "pass" if managed else "fail" if rule.demanded else "advice"
             words = f"{held[0].name} has a circuit of its own, and shares {circuit.name}"
-            found.append(RequirementResult(verdict, words, float(len(circuit.loads)), 1.0, rule.rule))
+            found.append(
+                RequirementResult(
+                    verdict=verdict, text=words, value=float(len(circuit.loads)), limit=1.0, source=rule.rule
+                )
+            )
     return found
 
 
@@ -152,4 +180,8 @@ def _one_of(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     words = (
         f"one circuit at least for the {rule.room} sockets has {rule.rating_a.value:g} A; the largest has {largest:g} A"
     )
-    return [RequirementResult(verdict, words, rule.rating_a.value, largest, rule.rating_a.source)]
+    return [
+        RequirementResult(
+            verdict=verdict, text=words, value=rule.rating_a.value, limit=largest, source=rule.rating_a.source
+        )
+    ]

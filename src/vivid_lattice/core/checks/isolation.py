@@ -38,19 +38,29 @@ def _main(ctx: BoardContext) -> Iterator[RequirementResult]:
     if board.main_switch is None:
         if origin:
             words = f"{board.name} has no main switch: nothing isolates the installation"
-            yield RequirementResult("fail", words, 0.0, 1.0, rule.source)
+            yield RequirementResult(verdict="fail", text=words, value=0.0, limit=1.0, source=rule.source)
         else:
             words = f"{board.name} has no main switch of its own: it is switched off at the board that feeds it"
-            yield RequirementResult(rule.sub_level, words, 0.0, 1.0, rule.sub_source)
+            yield RequirementResult(verdict=rule.sub_level, text=words, value=0.0, limit=1.0, source=rule.sub_source)
         return
     poles = ctx.model.units.by_id["main"].poles
     if rule.breaks == "all" and "N" not in poles:
         words = f"the main switch of {board.name} breaks the lines and leaves the neutral joined; all live conductors are asked for"
-        yield RequirementResult("fail" if origin else "advice", words, len(poles), len(poles) + 1.0, rule.source)
+        yield RequirementResult(
+            verdict="fail" if origin else "advice",
+            text=words,
+            value=len(poles),
+            limit=len(poles) + 1.0,
+            source=rule.source,
+        )
         return
     said = "all live conductors" if "N" in poles else "all lines"
     yield RequirementResult(
-        "pass", f"the main switch of {board.name} breaks {said}", len(poles), len(poles), rule.source
+        verdict="pass",
+        text=f"the main switch of {board.name} breaks {said}",
+        value=len(poles),
+        limit=len(poles),
+        source=rule.source,
     )
 
 
@@ -70,13 +80,21 @@ def _live(ctx: BoardContext) -> Iterator[RequirementResult]:
     if left:
         more = f" and {len(left) - 1} more" if len(left) > 1 else ""
         words = f"{left[0]}{more} stays live with the main switch off: cover it, and say so on the board"
-        yield RequirementResult("advice", words, float(len(left)), 0.0, rule)
+        yield RequirementResult(verdict="advice", text=words, value=float(len(left)), limit=0.0, source=rule)
     else:
-        yield RequirementResult("pass", "with the main switch off only its incoming side stays live", 0.0, 0.0, rule)
+        yield RequirementResult(
+            verdict="pass",
+            text="with the main switch off only its incoming side stays live",
+            value=0.0,
+            limit=0.0,
+            source=rule,
+        )
 
 
 def _functional(ctx: BoardContext) -> Iterator[RequirementResult]:
     for gear in ctx.board.control_gear:
         if gear.kind != "socket":
             words = f"{gear.name} is no isolator: its circuits are isolated by their breakers"
-            yield RequirementResult("pass", words, 0.0, 0.0, ctx.rules.board.main.source)
+            yield RequirementResult(
+                verdict="pass", text=words, value=0.0, limit=0.0, source=ctx.rules.board.main.source
+            )

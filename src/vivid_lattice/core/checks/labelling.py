@@ -34,13 +34,15 @@ def _chart(ctx: BoardContext) -> Iterator[RequirementResult]:
     twice = [line.text for line in lines if counts[line.text.strip().casefold()] > 1]
     if twice:
         words = f"{counts[twice[0].strip().casefold()]} ways are called {twice[0]}: give each a text of its own"
-        yield RequirementResult("fail", words, float(len(twice)), 0.0, rule)
+        yield RequirementResult(verdict="fail", text=words, value=float(len(twice)), limit=0.0, source=rule)
     vague = [line for line in lines if line.text.strip().casefold() in _VAGUE and not line.rooms]
     if vague:
         words = f"way {vague[0].way} says {vague[0].text} and not where: name its rooms"
-        yield RequirementResult("advice", words, float(len(vague)), 0.0, rule)
+        yield RequirementResult(verdict="advice", text=words, value=float(len(vague)), limit=0.0, source=rule)
     if not twice and not vague:
-        yield RequirementResult("pass", f"{len(lines)} ways, each with a text of its own", 0.0, 0.0, rule)
+        yield RequirementResult(
+            verdict="pass", text=f"{len(lines)} ways, each with a text of its own", value=0.0, limit=0.0, source=rule
+        )
 
 
 def _earth(ctx: BoardContext) -> Iterator[RequirementResult]:
@@ -50,11 +52,17 @@ def _earth(ctx: BoardContext) -> Iterator[RequirementResult]:
     rule = ctx.rules.board.source("chart")
     name = ctx.rules.vocabulary.get("main_earth", "main earth")
     if where:
-        yield RequirementResult("pass", f"the chart says where the {name} is: {where}", 0.0, 0.0, rule)
+        yield RequirementResult(
+            verdict="pass", text=f"the chart says where the {name} is: {where}", value=0.0, limit=0.0, source=rule
+        )
     else:
-        yield RequirementResult("advice", f"the chart does not say yet where the {name} is", 1.0, 0.0, rule)
+        yield RequirementResult(
+            verdict="advice", text=f"the chart does not say yet where the {name} is", value=1.0, limit=0.0, source=rule
+        )
 
 
 def _notices(ctx: BoardContext) -> Iterator[RequirementResult]:
     for notice in notices_of(ctx.network.boards, ctx.model):
-        yield RequirementResult("pass", f"to put up: {notice.text.rstrip('.')}", 0.0, 0.0, notice.source)
+        yield RequirementResult(
+            verdict="pass", text=f"to put up: {notice.text.rstrip('.')}", value=0.0, limit=0.0, source=notice.source
+        )

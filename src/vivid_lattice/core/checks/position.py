@@ -48,11 +48,13 @@ def _place(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]
         yield _against(ctx, one)
     if not found:
         words = f"{ctx.board.name} hangs where it may: {standing.location.replace('-', ' ')}"
-        yield RequirementResult("pass", words, 0.0, 0.0, ctx.rules.board.place_source)
+        yield RequirementResult(verdict="pass", text=words, value=0.0, limit=0.0, source=ctx.rules.board.place_source)
 
 
 def _against(ctx: BoardContext, rule: PlaceRule) -> RequirementResult:
-    return RequirementResult(rule.level, f"{ctx.board.name}: {rule.text}", 1.0, 0.0, rule.source)
+    return RequirementResult(
+        verdict=rule.level, text=f"{ctx.board.name}: {rule.text}", value=1.0, limit=0.0, source=rule.source
+    )
 
 
 def _wet(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
@@ -90,10 +92,18 @@ def _in_zone(ctx: BoardContext, standing: Mounting, room: Room, rule: PlaceRule)
     zone = zone_of(zones.shape, room, standing.distance_m, standing.bottom_edge_m, zones.figures)
     if zone == OUTSIDE:
         return RequirementResult(
-            "pass", f"{ctx.board.name} hangs outside the zones of {room.name}", 0.0, 0.0, rule.source
+            verdict="pass",
+            text=f"{ctx.board.name} hangs outside the zones of {room.name}",
+            value=0.0,
+            limit=0.0,
+            source=rule.source,
         )
     return RequirementResult(
-        rule.level, f"{ctx.board.name} hangs in zone {zone} of {room.name}: {rule.text}", 1.0, 0.0, rule.source
+        verdict=rule.level,
+        text=f"{ctx.board.name} hangs in zone {zone} of {room.name}: {rule.text}",
+        value=1.0,
+        limit=0.0,
+        source=rule.source,
     )
 
 
@@ -119,14 +129,24 @@ def _measured(ctx: BoardContext, value: float | None, what: str, field: str) -> 
 def _most(words: str, value: float, limit: SourcedValue) -> RequirementResult:
     verdict: Verdict = "pass" if value <= limit.value + 1e-9 else "fail"
     return RequirementResult(
-        verdict, f"{words} {value:g} m; {limit.value:g} m is the most", value, limit.value, limit.source, "m"
+        verdict=verdict,
+        text=f"{words} {value:g} m; {limit.value:g} m is the most",
+        value=value,
+        limit=limit.value,
+        source=limit.source,
+        unit="m",
     )
 
 
 def _least(words: str, value: float, limit: SourcedValue) -> RequirementResult:
     verdict: Verdict = "pass" if value >= limit.value - 1e-9 else "fail"
     return RequirementResult(
-        verdict, f"{words} {value:g} m; {limit.value:g} m is the least", limit.value, value, limit.source, "m"
+        verdict=verdict,
+        text=f"{words} {value:g} m; {limit.value:g} m is the least",
+        value=limit.value,
+        limit=value,
+        source=limit.source,
+        unit="m",
     )
 
 
@@ -137,7 +157,7 @@ def _made_of(ctx: BoardContext) -> Iterator[RequirementResult]:
     if asked is not None and ctx.job.job.premises in asked[0]:
         verdict: Verdict = "pass" if enclosure.material == "metal" else "fail"
         words = f"{ctx.board.name} is of {'metal' if enclosure.material == 'metal' else enclosure.material + ' material'}; it must not burn"
-        yield RequirementResult(verdict, words, 0.0, 0.0, asked[1])
+        yield RequirementResult(verdict=verdict, text=words, value=0.0, limit=0.0, source=asked[1])
     if not enclosure.openings_closed:
         words = f"{ctx.board.name} has openings without a blank: live parts can be reached"
-        yield RequirementResult("fail", words, 1.0, 0.0, ctx.rules.board.place_source)
+        yield RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=ctx.rules.board.place_source)

@@ -212,10 +212,10 @@ def _clearing(ctx: CircuitContext, fault_a: float) -> Clearing:
             except NotTabulated:
                 continue
             return Clearing(
-                fault_a,
-                opens.value,
-                fault_a**2 * opens.value,
-                opens.source,
-                f"the {ahead.rcd.idn_ma:g} mA RCD opens {opens.basis}",
+                current_a=fault_a,
+                time_s=opens.value,
+                energy_a2s=fault_a**2 * opens.value,
+                source=opens.source,
+                reason=f"the {ahead.rcd.idn_ma:g} mA RCD opens {opens.basis}",
             )
         raise NeedsInput(*overcurrent_refused.needs) from overcurrent_refused

@@ -97,18 +97,18 @@ def _finding(
 ) -> Finding:
     value = place.rcd.idn_ma if place else None
     return Finding(
-        ID,
-        ctx.subject,
-        verdict,  # type: ignore[arg-type]
-        text[0].upper() + text[1:],
-        value,
-        duty.most_ma,
-        "mA",
-        f"{value:g}" if value is not None else "none",
-        f"{duty.most_ma:g}",
-        None,
-        duty.source,
-        steps,
+        check=ID,
+        subject=ctx.subject,
+        verdict=verdict,  # type: ignore[arg-type]
+        sentence=text[0].upper() + text[1:],
+        value=value,
+        limit=duty.most_ma,
+        unit="mA",
+        shown_value=f"{value:g}" if value is not None else "none",
+        shown_limit=f"{duty.most_ma:g}",
+        margin=None,
+        rule=duty.source,
+        working=steps,
     )
 
 
@@ -122,18 +122,43 @@ def _working(
     found = []
     for one in asked:
         said = {True: "demanded", False: "does not apply", None: "not known"}[one.holds]
-        found.append(Step("", one.duty.text, one.duty.id, "", one.duty.most_ma, "", said, one.duty.source))
+        found.append(
+            Step(
+                symbol="",
+                meaning=one.duty.text,
+                formula=one.duty.id,
+                figures="",
+                result=one.duty.most_ma,
+                unit="",
+                shown=said,
+                source=one.duty.source,
+            )
+        )
     found += [
-        Step("IΔn", _said(ctx, place), "as stated", "", place.rcd.idn_ma, "mA", f"{place.rcd.idn_ma:g}")
+        Step(
+            symbol="IΔn",
+            meaning=_said(ctx, place),
+            formula="as stated",
+            figures="",
+            result=place.rcd.idn_ma,
+            unit="mA",
+            shown=f"{place.rcd.idn_ma:g}",
+        )
         for place in places
     ]
     allowed = [set(one.places) for one in holding]
     fits = set.intersection(*allowed) if allowed else set()
     for name, words in PLACES.items():
         if name in fits:
-            found.append(Step("", words, "place", "", 0.0, "", "may sit here"))
+            found.append(
+                Step(symbol="", meaning=words, formula="place", figures="", result=0.0, unit="", shown="may sit here")
+            )
         elif holding:
-            found.append(Step("", words, "place", "", 0.0, "", "not enough alone"))
+            found.append(
+                Step(
+                    symbol="", meaning=words, formula="place", figures="", result=0.0, unit="", shown="not enough alone"
+                )
+            )
     return tuple(found)
 
 

@@ -62,18 +62,18 @@ def check(ctx: CircuitContext) -> Finding:
         text = f"{_named(ctx, worst)} stands ahead of loads that leak smooth direct current, which would blind it: feed {ctx.circuit.name} beside it."
         source = ctx.rules.protection.source("order")
     return Finding(
-        ID,
-        ctx.subject,
-        verdict,
-        text,
-        None,
-        None,
-        "",
-        f"{worst.rcd.type}",
-        f"{asked}",
-        None,
-        source,
-        steps,
+        check=ID,
+        subject=ctx.subject,
+        verdict=verdict,
+        sentence=text,
+        value=None,
+        limit=None,
+        unit="",
+        shown_value=f"{worst.rcd.type}",
+        shown_limit=f"{asked}",
+        margin=None,
+        rule=source,
+        working=steps,
         assumptions=assumed,
         cause=None if worst.own_device is not None else Cause(ID, CauseSubject("rcd", worst.id)),
     )
@@ -132,7 +132,18 @@ def _loads_said(ctx: CircuitContext, circuits: Iterable[Circuit]) -> list[Step]:
         )
         how = "as stated" if load.dc_residual else "usual of its kind"
         source: Source | None = None if load.dc_residual else leak.source
-        found.append(Step("", words, how, "", 0.0, "", f"type {_of_load(ctx, circuit, load)}", source))
+        found.append(
+            Step(
+                symbol="",
+                meaning=words,
+                formula=how,
+                figures="",
+                result=0.0,
+                unit="",
+                shown=f"type {_of_load(ctx, circuit, load)}",
+                source=source,
+            )
+        )
     return found
 
 

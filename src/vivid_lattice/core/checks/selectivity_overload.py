@@ -12,6 +12,7 @@ from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 from vivid_lattice.core.formulas.device.coordination import OverloadOrder
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.overcurrent_series import Pair
+from vivid_lattice.core.sources import Source
 from vivid_lattice.core.text import shown, shown_down, shown_up
 
 ID = "selectivity-overload"
@@ -50,18 +51,18 @@ def check(ctx: CircuitContext) -> Finding:
     if ctx.explain:
         steps = tuple(line for one in judged for line in _working(ctx, one))
     return Finding(
-        ID,
-        ctx.subject,
-        worst.verdict,
-        _sentence(worst),
-        order.down_s if order.selective and not isinf(order.up_s) else None,
-        order.up_s if order.selective and not isinf(order.up_s) else None,
-        "s",
-        "never" if isinf(order.down_s) else shown_up(order.down_s),
-        "never" if isinf(order.up_s) else shown_down(order.up_s),
-        _in_hand(order),
-        ctx.rules.protection.figure("common.selectivity.ratio", "ratio").source,
-        steps,
+        check=ID,
+        subject=ctx.subject,
+        verdict=worst.verdict,
+        sentence=_sentence(worst),
+        value=order.down_s if order.selective and not isinf(order.up_s) else None,
+        limit=order.up_s if order.selective and not isinf(order.up_s) else None,
+        unit="s",
+        shown_value="never" if isinf(order.down_s) else shown_up(order.down_s),
+        shown_limit="never" if isinf(order.up_s) else shown_down(order.up_s),
+        margin=_in_hand(order),
+        rule=ctx.rules.protection.figure("common.selectivity.ratio", "ratio").source,
+        working=steps,
         cause=None if worst.verdict == "pass" else cause_of_pair(ID, worst.pair),
     )
 
@@ -114,11 +115,31 @@ def _working(ctx: CircuitContext, one: _OverloadResult) -> list[Step]:
         _time("t2", f"{pair.up.name}: earliest opening at {at} A", order.up_s, up.sources),
     ]
     word = {"pass": "kept", "tight": "usually kept", "advice": "may race", "fail": "crossed"}[one.verdict]
-    return [*found, Step("", "compare", "t1 ≤ t2 at every current", "", order.at_a, "", word)]
+    return [
+        *found,
+        Step(
+            symbol="",
+            meaning="compare",
+            formula="t1 ≤ t2 at every current",
+            figures="",
+            result=order.at_a,
+            unit="",
+            shown=word,
+        ),
+    ]
 
 
-def _time(symbol: str, meaning: str, time_s: float, sources: tuple[object, ...]) -> Step:
+def _time(symbol: str, meaning: str, time_s: float, sources: tuple[Source, ...]) -> Step:
     source = sources[0] if sources else None
     if isinf(time_s):
-        return Step(symbol, meaning, "band", "", 0.0, "", "never", source)  # type: ignore[arg-type]
-    return step(symbol, meaning, "band", "", time_s, "s", source)  # type: ignore[arg-type]
+        return Step(
+            symbol=symbol,
+            meaning=meaning,
+            formula="band",
+            figures="",
+            result=0.0,
+            unit="",
+            shown="never",
+            source=source,
+        )
+    return step(symbol, meaning, "band", "", time_s, "s", source)

@@ -40,18 +40,18 @@ def check(ctx: CircuitContext) -> Finding:
         behind = len(ctx.network.rcds.final_behind(worst))
         text = f"A fault to earth may open {_said(ctx, worst)} as well as {_said(ctx, down)}, and {behind} circuits with it: {' and '.join(lacks)}."
     return Finding(
-        ID,
-        ctx.subject,
-        "pass" if enough and delayed else "fail",
-        text,
-        ratio.value,
-        has,
-        "",
-        f"{ratio.value:g} S",
-        shown(has, 3) + (" S" if delayed else ""),
-        None,
-        ratio.source,
-        steps,
+        check=ID,
+        subject=ctx.subject,
+        verdict="pass" if enough and delayed else "fail",
+        sentence=text,
+        value=ratio.value,
+        limit=has,
+        unit="",
+        shown_value=f"{ratio.value:g} S",
+        shown_limit=shown(has, 3) + (" S" if delayed else ""),
+        margin=None,
+        rule=ratio.source,
+        working=steps,
         cause=None if enough and delayed else Cause(ID, CauseSubject("rcd", worst.id)),
     )
 

@@ -61,20 +61,20 @@ def check(ctx: CircuitContext) -> Finding:
     if ctx.explain:
         steps = tuple(line for one in judged for line in _working(one))
     return Finding(
-        ID,
-        ctx.subject,
-        "pass" if total else "advice",
-        _sentence(ctx, worst, total),
-        None if outlet else ka_from_a(worst.fault_a),
-        None if outlet or isinf(reach) else ka_from_a(reach),
-        "kA",
-        shown_up(ka_from_a(worst.fault_a)),
-        "all" if isinf(reach) else shown_down(ka_from_a(reach)),
-        worst.in_hand,
-        ctx.rules.protection.rule(
+        check=ID,
+        subject=ctx.subject,
+        verdict="pass" if total else "advice",
+        sentence=_sentence(ctx, worst, total),
+        value=None if outlet else ka_from_a(worst.fault_a),
+        limit=None if outlet or isinf(reach) else ka_from_a(reach),
+        unit="kA",
+        shown_value=shown_up(ka_from_a(worst.fault_a)),
+        shown_limit="all" if isinf(reach) else shown_down(ka_from_a(reach)),
+        margin=worst.in_hand,
+        rule=ctx.rules.protection.rule(
             _BY.get(worst.reach.by) or ctx.rules.bands.waits_rule(worst.pair.up.key[0]) or _BY["bands"]
         ),
-        steps,
+        working=steps,
         assumptions=worst.assumed if not total else (),
         cause=None if total else cause_of_pair(ID, worst.pair),
     )
@@ -135,19 +135,30 @@ def _working(one: _ShortCircuitResult) -> list[Step]:
     if reach.up_a2s is not None:
         found.append(step("I²t", f"{pair.up.name} takes before it melts", "I² · t", "", reach.up_a2s, "A²s"))
     if reach.current_a == inf:
-        return [*found, Step("Is", "selective up to", reach.by, "", 0.0, "", "any current")]
+        return [
+            *found,
+            Step(
+                symbol="Is",
+                meaning="selective up to",
+                formula=reach.by,
+                figures="",
+                result=0.0,
+                unit="",
+                shown="any current",
+            ),
+        ]
     how = {"bands": "upstream device may act at once from there", "energy": "let-through reaches the fuse's energy"}
     found.append(step("Is", f"selective up to: {how[reach.by]}", reach.by, "", reach.current_a, "A"))
     sign = "≤" if one.in_hand >= -1e-9 else ">"
     return [
         *found,
         Step(
-            "",
-            "compare",
-            "Ik ≤ Is",
-            f"{shown(one.fault_a)} {sign} {shown(reach.current_a)}",
-            one.in_hand * 100,
-            "%",
-            shown(one.in_hand * 100, 2),
+            symbol="",
+            meaning="compare",
+            formula="Ik ≤ Is",
+            figures=f"{shown(one.fault_a)} {sign} {shown(reach.current_a)}",
+            result=one.in_hand * 100,
+            unit="%",
+            shown=shown(one.in_hand * 100, 2),
         ),
     ]

@@ -46,7 +46,7 @@ _OF_BATHS = frozenset(
 HIGHEST_RIM_M = 0.8
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class _ItemResult:
     """An item, what was found of it, and the rule that decided."""
 
@@ -91,17 +91,26 @@ def check(ctx: CircuitContext) -> Finding:
         return missing(ID, ctx, tuple(need for one in judged for need in one.needs if one.verdict == "missing"))
     steps = (
         tuple(
-            Step("", f"{one.load.name}: zone {one.zone}", one.text, "", 0.0, "", _word(one), one.source)
+            Step(
+                symbol="",
+                meaning=f"{one.load.name}: zone {one.zone}",
+                formula=one.text,
+                figures="",
+                result=0.0,
+                unit="",
+                shown=_word(one),
+                source=one.source,
+            )
             for one in judged
         )
         if ctx.explain
         else ()
     )
     return Finding(
-        ID,
-        ctx.subject,
-        worst.verdict,
-        f"{worst.load.name}: {worst.text}.",
+        check=ID,
+        subject=ctx.subject,
+        verdict=worst.verdict,
+        sentence=f"{worst.load.name}: {worst.text}.",
         shown_value=worst.zone,
         shown_limit="",
         rule=worst.source,
@@ -118,7 +127,15 @@ def check(ctx: CircuitContext) -> Finding:
 
 def _open_question(load: Load, room: Room, zone: str, has_to: str, source: Source, *needs: Need) -> _ItemResult:
     """An item of which something is not known yet: what it has to meet where it stands, and what to record."""
-    return _ItemResult(load, zone, "advice", f"in {room.name} {has_to}", source, needs, room.id)
+    return _ItemResult(
+        load=load,
+        zone=zone,
+        verdict="advice",
+        text=f"in {room.name} {has_to}",
+        source=source,
+        needs=needs,
+        room=room.id,
+    )
 
 
 def _accessories(ctx: CircuitContext) -> list[_ItemResult]:
@@ -147,7 +164,7 @@ def _accessories(ctx: CircuitContext) -> list[_ItemResult]:
             else f"no switch or junction box is permitted in zone {zone}"
         )
         rule = zones.rules.get("sockets_rule", zones.source)
-        judged.append(_ItemResult(item, zone, "pass" if allowed else "fail", words, rule))
+        judged.append(_ItemResult(load=item, zone=zone, verdict="pass" if allowed else "fail", text=words, source=rule))
     return judged
 
 
@@ -183,7 +200,13 @@ def _word(one: _ItemResult) -> str:
 def _judge(ctx: CircuitContext, load: Load, room: Room) -> _ItemResult:
     zones = ctx.rules.protection.zones(room.kind)
     if zones.shape == "left":
-        return _ItemResult(load, room.kind, "not-applicable", "left to the code's own article", zones.source)
+        return _ItemResult(
+            load=load,
+            zone=room.kind,
+            verdict="not-applicable",
+            text="left to the code's own article",
+            source=zones.source,
+        )
     if zones.shape == "open":
         return _open(load, room, zones)
     where = load.position or EquipmentPosition()
@@ -232,16 +255,22 @@ def _charger(load: Load, rule: Source) -> _ItemResult:
             "loads.open_pen_protection",
             "Look in its data; else it gets an electrode of its own, or another means no less safe.",
         )
-        return _ItemResult(load, "charging", "missing", "", rule, (need,))
+        return _ItemResult(load=load, zone="charging", verdict="missing", text="", source=rule, needs=(need,))
     if not load.open_pen_protection:
         return _ItemResult(
-            load,
-            "charging",
-            "fail",
-            "nothing opens it when the supply's PEN is lost, and a vehicle outdoors would be live",
-            rule,
+            load=load,
+            zone="charging",
+            verdict="fail",
+            text="nothing opens it when the supply's PEN is lost, and a vehicle outdoors would be live",
+            source=rule,
         )
-    return _ItemResult(load, "charging", "pass", "it opens all conductors when the supply's PEN is lost", rule)
+    return _ItemResult(
+        load=load,
+        zone="charging",
+        verdict="pass",
+        text="it opens all conductors when the supply's PEN is lost",
+        source=rule,
+    )
 
 
 def _ip_need(load: Load, room: Room) -> Need:
@@ -258,7 +287,13 @@ def _ip(load: Load, room: Room, needs: str, zone: str, zones: ZoneRules) -> _Ite
     if has is None:
         return _open_question(load, room, zone, f"{needs} at least", zones.ip_source, _ip_need(load, room))
     if not ip_enough(has, needs):
-        return _ItemResult(load, zone, "fail", f"{has} is not enough there; {needs} is the least", zones.ip_source)
+        return _ItemResult(
+            load=load,
+            zone=zone,
+            verdict="fail",
+            text=f"{has} is not enough there; {needs} is the least",
+            source=zones.ip_source,
+        )
     return None
 
 
@@ -266,40 +301,56 @@ def _open(load: Load, room: Room, zones: ZoneRules) -> _ItemResult:
     needs = zones.ip["lamp" if load.kind == "lamp" else "out"]
     wrong = _ip(load, room, needs, room.kind, zones)
     has = load.position.ip if load.position else ""
-    return wrong or _ItemResult(load, room.kind, "pass", f"{has} meets {needs}", zones.ip_source)
+    return wrong or _ItemResult(
+        load=load, zone=room.kind, verdict="pass", text=f"{has} meets {needs}", source=zones.ip_source
+    )
 
 
 def _socket_in_bath(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, zone: str) -> _ItemResult:
     rule = zones.rules.get("sockets_rule", zones.source)
     if zone != OUTSIDE:
-        return _ItemResult(load, zone, "fail", "no socket-outlet is allowed in the zones", rule)
+        return _ItemResult(
+            load=load, zone=zone, verdict="fail", text="no socket-outlet is allowed in the zones", source=rule
+        )
     least = zones.figures.get("sockets_from_m", 0.0)
     inner = 0.0 if room.kind == "bath" else zones.figures["shower_m"]
     away = (where.distance_m or 0.0) - inner
     if away < least - 1e-9:
         return _ItemResult(
-            load,
-            zone,
-            "fail",
-            f"{away:g} m from zone 1 is too near for a socket-outlet; {least:g} m is the least",
-            rule,
+            load=load,
+            zone=zone,
+            verdict="fail",
+            text=f"{away:g} m from zone 1 is too near for a socket-outlet; {least:g} m is the least",
+            source=rule,
         )
-    return _ItemResult(load, zone, "pass", "outside the zones and far enough for a socket-outlet", rule)
+    return _ItemResult(
+        load=load, zone=zone, verdict="pass", text="outside the zones and far enough for a socket-outlet", source=rule
+    )
 
 
 def _in_wet(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, zone: str) -> _ItemResult:
     """A bath, shower or pool: by zone."""
     if zone == OUTSIDE:
-        return _ItemResult(load, zone, "pass", "outside the zones", zones.source)
+        return _ItemResult(load=load, zone=zone, verdict="pass", text="outside the zones", source=zones.source)
     needs = zones.jets_ip if room.water_jets and zone != "0" and zones.jets_ip else zones.ip[zone]
     if zone == "0" and (where.selv_v is None or where.selv_v > 12):
         rule = zones.rules.get("zone0_rule", zones.source)
         return _ItemResult(
-            load, zone, "fail", "only equipment on 12 V extra-low voltage made for it may stand in zone 0", rule
+            load=load,
+            zone=zone,
+            verdict="fail",
+            text="only equipment on 12 V extra-low voltage made for it may stand in zone 0",
+            source=rule,
         )
     if zone == "1" and zones.shape == "pool" and where.selv_v is None:
         rule = zones.rules.get("selv_rule", zones.source)
-        return _ItemResult(load, zone, "fail", "in zone 1 of a pool only extra-low voltage may stand", rule)
+        return _ItemResult(
+            load=load,
+            zone=zone,
+            verdict="fail",
+            text="in zone 1 of a pool only extra-low voltage may stand",
+            source=rule,
+        )
     wrong = _ip(load, room, needs, zone, zones)
     if wrong is not None and wrong.verdict == "fail":
         return wrong
@@ -309,13 +360,21 @@ def _in_wet(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, 
             return replace(stands, text=f"{stands.text}, {needs} at least", needs=(*stands.needs, *wrong.needs))
         if stands:
             return stands
-    return wrong or _ItemResult(load, zone, "pass", f"{where.ip} meets {needs}", zones.ip_source)
+    return wrong or _ItemResult(
+        load=load, zone=zone, verdict="pass", text=f"{where.ip} meets {needs}", source=zones.ip_source
+    )
 
 
 def _zone_1(load: Load, where: EquipmentPosition, zones: ZoneRules, room: Room) -> _ItemResult | None:
     rule = zones.rules.get("zone1_rule", zones.source)
     if not where.fixed or load.kind not in _ZONE_1:
-        return _ItemResult(load, "1", "fail", "in zone 1 only fixed equipment made for it may stand", rule)
+        return _ItemResult(
+            load=load,
+            zone="1",
+            verdict="fail",
+            text="in zone 1 only fixed equipment made for it may stand",
+            source=rule,
+        )
     if where.zone_permitted is None:
         need = Need(
             f"whether the maker of {load.name} allows it in zone 1 of {room.name}",
@@ -324,18 +383,28 @@ def _zone_1(load: Load, where: EquipmentPosition, zones: ZoneRules, room: Room) 
         )
         return _open_question(load, room, "1", "made for zone 1 by its manufacturer", rule, need)
     if not where.zone_permitted:
-        return _ItemResult(load, "1", "fail", "its maker does not make it for zone 1", rule)
+        return _ItemResult(
+            load=load, zone="1", verdict="fail", text="its maker does not make it for zone 1", source=rule
+        )
     return None
 
 
 def _in_sauna(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, zone: str) -> _ItemResult:
     if load.kind == "socket":
         return _ItemResult(
-            load, zone, "fail", "no socket-outlet is allowed in a sauna", zones.rules.get("wiring_rule", zones.source)
+            load=load,
+            zone=zone,
+            verdict="fail",
+            text="no socket-outlet is allowed in a sauna",
+            source=zones.rules.get("wiring_rule", zones.source),
         )
     if zone == "1" and load.kind != "heater":
         return _ItemResult(
-            load, zone, "fail", "within 0.5 m of the heater stands only what belongs to it", zones.source
+            load=load,
+            zone=zone,
+            verdict="fail",
+            text="within 0.5 m of the heater stands only what belongs to it",
+            source=zones.source,
         )
     if zone == "3":
         for has, least, what, path in (
@@ -346,6 +415,14 @@ def _in_sauna(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules
                 need = Need(f"{what} of {load.name} in °C", f"loads.position.{path}", "Look in its maker's data.")
                 return _open_question(load, room, zone, f"made for {least:g} °C", zones.source, need)
             if has < least:
-                return _ItemResult(load, zone, "fail", f"{what}, {has:g} °C, is below {least:g} °C", zones.source)
+                return _ItemResult(
+                    load=load,
+                    zone=zone,
+                    verdict="fail",
+                    text=f"{what}, {has:g} °C, is below {least:g} °C",
+                    source=zones.source,
+                )
     wrong = _ip(load, room, zones.ip[zone], zone, zones)
-    return wrong or _ItemResult(load, zone, "pass", f"{where.ip} meets {zones.ip[zone]}", zones.ip_source)
+    return wrong or _ItemResult(
+        load=load, zone=zone, verdict="pass", text=f"{where.ip} meets {zones.ip[zone]}", source=zones.ip_source
+    )

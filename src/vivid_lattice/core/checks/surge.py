@@ -23,7 +23,7 @@ from vivid_lattice.core.units import ka_from_a
 ID = "surge"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class _DeviceResult:
     """One thing asked of a device: how it stands. ``value`` and ``limit`` where it is a figure."""
 
@@ -60,18 +60,18 @@ def check(ctx: SupplyContext) -> Finding:
     summed = next((one for one in said if one.steps and one.value is not None), worst)
     shown = worst if worst.value is not None else summed
     return Finding(
-        ID,
-        ctx.subject,
-        worst.verdict,
-        f"{worst.text[0].upper()}{worst.text[1:]}.",
-        shown.value,
-        shown.limit,
-        shown.unit,
-        shown_up(shown.value) if shown.value is not None else "",
-        shown_down(shown.limit) if shown.limit is not None else "",
-        None,
-        worst.source,
-        steps,
+        check=ID,
+        subject=ctx.subject,
+        verdict=worst.verdict,
+        sentence=f"{worst.text[0].upper()}{worst.text[1:]}.",
+        value=shown.value,
+        limit=shown.limit,
+        unit=shown.unit,
+        shown_value=shown_up(shown.value) if shown.value is not None else "",
+        shown_limit=shown_down(shown.limit) if shown.limit is not None else "",
+        margin=None,
+        rule=worst.source,
+        working=steps,
         assumptions=_assumed(rules, plan),
     )
 
@@ -100,7 +100,16 @@ def _as_drawn(ctx: SupplyContext, board: Board, device: Spd) -> Spd:
 
 def _line(one: _DeviceResult) -> Step:
     word = {"pass": "in order", "fail": "not enough", "advice": "worth a thought"}.get(one.verdict, one.verdict)
-    return Step("", one.text, "compare", "", one.value or 0.0, "", word, one.source)
+    return Step(
+        symbol="",
+        meaning=one.text,
+        formula="compare",
+        figures="",
+        result=one.value or 0.0,
+        unit="",
+        shown=word,
+        source=one.source,
+    )
 
 
 def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> Finding:
@@ -135,7 +144,7 @@ def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> Finding:
                 rules.required,
             )
         text = f"Surge protection declined in writing: {declined.name}, {declined.date}: {declined.reason}"
-        return Finding(ID, ctx.subject, "not-applicable", text, rule=rules.otherwise)
+        return Finding(check=ID, subject=ctx.subject, verdict="not-applicable", sentence=text, rule=rules.otherwise)
     if rules.when == "recommended":
         return not_applicable(
             ID, ctx, "Surge protection is recommended here, not demanded; there is none.", rules.otherwise
@@ -154,7 +163,7 @@ def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> Finding:
 
 
 def _answer(ctx: SupplyContext, verdict: Verdict, text: str, source: Source) -> Finding:
-    return Finding(ID, ctx.subject, verdict, text, rule=source)
+    return Finding(check=ID, subject=ctx.subject, verdict=verdict, sentence=text, rule=source)
 
 
 def _device(
@@ -186,13 +195,17 @@ def _type(rules: SurgeRules, plan: SurgeRisk, board: Board, device: Spd, name: s
     strikes = plan.lightning_protection or plan.overhead_line
     if origin and device.type == "3":
         return _DeviceResult(
-            "fail", f"{name}: type 3 stands near equipment, never alone at the origin", rules.type_rule
+            verdict="fail",
+            text=f"{name}: type 3 stands near equipment, never alone at the origin",
+            source=rules.type_rule,
         )
     if origin and strikes and device.type == "2":
         why = "lightning protection" if plan.lightning_protection else "an overhead line"
         verdict: Verdict = "fail" if plan.lightning_protection else "advice"
-        return _DeviceResult(verdict, f"{name}: with {why} the origin asks for type 1 or 1+2", rules.type_rule)
-    return _DeviceResult("pass", f"{name}: type {device.type} belongs there", rules.type_rule)
+        return _DeviceResult(
+            verdict=verdict, text=f"{name}: with {why} the origin asks for type 1 or 1+2", source=rules.type_rule
+        )
+    return _DeviceResult(verdict="pass", text=f"{name}: type {device.type} belongs there", source=rules.type_rule)
 
 
 def _level(rules: SurgeRules, plan: SurgeRisk, device: Spd, name: str) -> _DeviceResult:
@@ -214,7 +227,7 @@ def _level(rules: SurgeRules, plan: SurgeRisk, device: Spd, name: str) -> _Devic
             )
         )
     if device.up_kv is None or leads is None:
-        return _DeviceResult("missing", "", rules.up_max_kv.source, needs=tuple(needs))
+        return _DeviceResult(verdict="missing", text="", source=rules.up_max_kv.source, needs=tuple(needs))
     added = surge_lead_kv(leads)
     total = device.up_kv + added
     verdict: Verdict = "pass" if total <= limit + 1e-9 else "fail"
@@ -233,7 +246,9 @@ def _level(rules: SurgeRules, plan: SurgeRisk, device: Spd, name: str) -> _Devic
         step("Uw", "what it stands", "as stated, else category II", "", limit, "kV", rules.up_max_kv.source),
     )
     words = f"{name}: {shown_up(total)} kV arrive with its leads of {leads:g} m, and {shown_down(limit)} kV are stood"
-    return _DeviceResult(verdict, words, rules.up_max_kv.source, total, limit, "kV", steps=steps)
+    return _DeviceResult(
+        verdict=verdict, text=words, source=rules.up_max_kv.source, value=total, limit=limit, unit="kV", steps=steps
+    )
 
 
 def _leads(rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]:
@@ -242,30 +257,30 @@ def _leads(rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]
     most, prefer = rules.leads_max_m, rules.leads_prefer_m
     if device.leads_m > most.value + 1e-9:
         yield _DeviceResult(
-            "fail",
-            f"{name}: leads of {device.leads_m:g} m; {most.value:g} m is the most",
-            most.source,
-            device.leads_m,
-            most.value,
-            "m",
+            verdict="fail",
+            text=f"{name}: leads of {device.leads_m:g} m; {most.value:g} m is the most",
+            source=most.source,
+            value=device.leads_m,
+            limit=most.value,
+            unit="m",
         )
     elif device.leads_m > prefer.value + 1e-9:
         yield _DeviceResult(
-            "advice",
-            f"{name}: leads of {device.leads_m:g} m; {prefer.value:g} m is the aim",
-            prefer.source,
-            device.leads_m,
-            prefer.value,
-            "m",
+            verdict="advice",
+            text=f"{name}: leads of {device.leads_m:g} m; {prefer.value:g} m is the aim",
+            source=prefer.source,
+            value=device.leads_m,
+            limit=prefer.value,
+            unit="m",
         )
     else:
         yield _DeviceResult(
-            "pass",
-            f"{name}: leads of {device.leads_m:g} m are short enough",
-            prefer.source,
-            device.leads_m,
-            prefer.value,
-            "m",
+            verdict="pass",
+            text=f"{name}: leads of {device.leads_m:g} m are short enough",
+            source=prefer.source,
+            value=device.leads_m,
+            limit=prefer.value,
+            unit="m",
         )
 
 
@@ -274,15 +289,15 @@ def _least(
 ) -> _DeviceResult:
     if has is None:
         need = Need(f"the {what} of {name}", f"boards.spds.{field}", "It stands on the device or in its data.")
-        return _DeviceResult("missing", "", source, needs=(need,))
+        return _DeviceResult(verdict="missing", text="", source=source, needs=(need,))
     verdict: Verdict = "pass" if has >= least - 1e-9 else "fail"
     return _DeviceResult(
-        verdict,
-        f"{name}: {what} {shown_down(has)} {unit}, and {shown_up(least)} {unit} are the least",
-        source,
-        least,
-        has,
-        unit,
+        verdict=verdict,
+        text=f"{name}: {what} {shown_down(has)} {unit}, and {shown_up(least)} {unit} are the least",
+        source=source,
+        value=least,
+        limit=has,
+        unit=unit,
     )
 
 
@@ -293,17 +308,17 @@ def _backup(ctx: SupplyContext, rules: SurgeRules, board: Board, device: Spd, na
     if device.max_backup_a is None or ahead is None:
         what = "the largest device its maker allows ahead of" if device.max_backup_a is None else "what stands ahead of"
         need = Need(f"{what} {device.name}", "boards.spds.max_backup_a", "It stands in its data.")
-        yield _DeviceResult("missing", "", rules.backup_rule, needs=(need,))
+        yield _DeviceResult(verdict="missing", text="", source=rules.backup_rule, needs=(need,))
         return
     verdict: Verdict = "pass" if ahead <= device.max_backup_a else "fail"
     own = "its own backup device" if device.backup_a is not None else "the device ahead"
     yield _DeviceResult(
-        verdict,
-        f"{name}: {own} of {ahead:g} A, and its maker allows {device.max_backup_a:g} A",
-        rules.backup_rule,
-        ahead,
-        device.max_backup_a,
-        "A",
+        verdict=verdict,
+        text=f"{name}: {own} of {ahead:g} A, and its maker allows {device.max_backup_a:g} A",
+        source=rules.backup_rule,
+        value=ahead,
+        limit=device.max_backup_a,
+        unit="A",
     )
 
 
@@ -331,7 +346,9 @@ def _conductors(rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceRe
 def _tt(ctx: SupplyContext, rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]:
     if ctx.job.supply.system == "TT" and device.type != "3" and not device.spark_gap_to_earth:
         yield _DeviceResult(
-            "fail", f"{name}: ahead of the RCD in TT it joins neutral to earth by a spark gap", rules.tt_rule
+            verdict="fail",
+            text=f"{name}: ahead of the RCD in TT it joins neutral to earth by a spark gap",
+            source=rules.tt_rule,
         )
 
 
@@ -339,18 +356,20 @@ def _state(ctx: SupplyContext, rules: SurgeRules, device: Spd, name: str) -> _De
     life = ctx.rules.protection.figure("common.spd.life", "years")
     if device.status == "red":
         return _DeviceResult(
-            "fail", f"{name}: its window is red, so it is spent: replace its modules", rules.status_rule
+            verdict="fail",
+            text=f"{name}: its window is red, so it is spent: replace its modules",
+            source=rules.status_rule,
         )
     if device.years is not None and device.years >= life.value:
         return _DeviceResult(
-            "advice",
-            f"{name}: {device.years} years in service; new modules are worth a thought from {life.value:g} on",
-            life.source,
-            float(device.years),
-            life.value,
-            "years",
+            verdict="advice",
+            text=f"{name}: {device.years} years in service; new modules are worth a thought from {life.value:g} on",
+            source=life.source,
+            value=float(device.years),
+            limit=life.value,
+            unit="years",
         )
-    return _DeviceResult("pass", f"{name}: look at its window once a year", rules.status_rule)
+    return _DeviceResult(verdict="pass", text=f"{name}: look at its window once a year", source=rules.status_rule)
 
 
 def _distance(
@@ -361,23 +380,25 @@ def _distance(
         return
     if plan.furthest_m <= far.value:
         yield _DeviceResult(
-            "pass", f"{plan.furthest_m:g} m to the furthest equipment need no second device", far.source
+            verdict="pass",
+            text=f"{plan.furthest_m:g} m to the furthest equipment need no second device",
+            source=far.source,
         )
         return
     second = len({board.id for board, _ in held}) > 1 or any(device.type == "3" for _, device in held)
     second = second or any(load.surge_type_3 for circuit in ctx.job.circuits for load in circuit.loads)
     if second:
         yield _DeviceResult(
-            "pass",
-            f"{plan.furthest_m:g} m to the furthest equipment, and a second device stands nearer to it",
-            far.source,
+            verdict="pass",
+            text=f"{plan.furthest_m:g} m to the furthest equipment, and a second device stands nearer to it",
+            source=far.source,
         )
     else:
         yield _DeviceResult(
-            "advice",
-            f"{plan.furthest_m:g} m of wiring to the furthest equipment: past {far.value:g} m a second device near it is advised",
-            far.source,
-            plan.furthest_m,
-            far.value,
-            "m",
+            verdict="advice",
+            text=f"{plan.furthest_m:g} m of wiring to the furthest equipment: past {far.value:g} m a second device near it is advised",
+            source=far.source,
+            value=plan.furthest_m,
+            limit=far.value,
+            unit="m",
         )

@@ -104,11 +104,22 @@ def _overload(ctx: SupplyContext, tails: Tails, upstream: CutOut, line: _Line) -
         f"{upstream.rating_a:g} A)"
     )
     if needed <= line.capacity.value + 1e-9:
-        return RequirementResult("pass", words, needed, line.capacity.value, line.capacity.source, "A")
+        return RequirementResult(
+            verdict="pass", text=words, value=needed, limit=line.capacity.value, source=line.capacity.source, unit="A"
+        )
     if ctx.rules.tails.load_end is not None and upstream.rating_a <= line.capacity.value + 1e-9:
         most = f"{words}; protect them at the board by a circuit-breaker of {shown_down(line.capacity.value)} A maximum"
-        return RequirementResult("advice", most, needed, line.capacity.value, ctx.rules.tails.load_end, "A")
-    return RequirementResult("fail", words, needed, line.capacity.value, line.capacity.source, "A")
+        return RequirementResult(
+            verdict="advice",
+            text=most,
+            value=needed,
+            limit=line.capacity.value,
+            source=ctx.rules.tails.load_end,
+            unit="A",
+        )
+    return RequirementResult(
+        verdict="fail", text=words, value=needed, limit=line.capacity.value, source=line.capacity.source, unit="A"
+    )
 
 
 def _length(ctx: SupplyContext, tails: Tails, upstream: CutOut, line: _Line) -> Iterator[RequirementResult]:
@@ -124,7 +135,9 @@ def _length(ctx: SupplyContext, tails: Tails, upstream: CutOut, line: _Line) -> 
         f"tails {shown_up(tails.length_m)} m long (maximum {rules.max_m:g} m without a switch-fuse beside the meter)"
     )
     verdict: Verdict = "pass" if tails.length_m <= rules.max_m + 1e-9 else "fail"
-    yield RequirementResult(verdict, words, tails.length_m, rules.max_m, rules.max_m_source, "m")
+    yield RequirementResult(
+        verdict=verdict, text=words, value=tails.length_m, limit=rules.max_m, source=rules.max_m_source, unit="m"
+    )
 
 
 def _withstand(ctx: SupplyContext, upstream: CutOut, line: _Line) -> Iterator[RequirementResult]:
@@ -141,11 +154,25 @@ def _withstand(ctx: SupplyContext, upstream: CutOut, line: _Line) -> Iterator[Re
         k = ctx.rules.cables.k_live(line.cable)
         needed = min_area_for_energy_mm2(energy.value, k.value * line.k_share)
         words = f"a fault requires {shown_up(needed)} mm² of the tails (size {ctx.rules.cables.size_label(area)})"
-        yield RequirementResult("pass" if needed <= area + 1e-9 else "fail", words, needed, area, energy.source, "mm²")
+        yield RequirementResult(
+            verdict="pass" if needed <= area + 1e-9 else "fail",
+            text=words,
+            value=needed,
+            limit=area,
+            source=energy.source,
+            unit="mm²",
+        )
     elif protected:
         words = f"{upstream.rating_a:g} A protects the tails against overload, and so in a short circuit"
         source: Source = ctx.rules.tails.in_short_circuit
-        yield RequirementResult("pass", words, _needed_a(ctx, upstream), line.capacity.value, source, "A")
+        yield RequirementResult(
+            verdict="pass",
+            text=words,
+            value=_needed_a(ctx, upstream),
+            limit=line.capacity.value,
+            source=source,
+            unit="A",
+        )
     elif fault is None:
         ask = "Ask the distributor, or measure it at the origin."
         raise NeedsInput(Need("the prospective fault current at the origin", "supply.fault_current_ka", ask))

@@ -68,23 +68,32 @@ def _device(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
         ahead = cutout.rating_a
         if ahead <= carries.value:
             words = f"the {ahead:g} A ahead protects {rules.cables.size_label(line)}, which carries {shown_down(carries.value)} A"
-            yield RequirementResult("pass", words, ahead, carries.value, carries.source, "A")
+            yield RequirementResult(
+                verdict="pass", text=words, value=ahead, limit=carries.value, source=carries.source, unit="A"
+            )
             return
         verdict: Verdict = "advice" if length <= _BARE_M else "fail"
         words = f"the feed to {ctx.board.name} has no device of its own over {length:g} m, and what is ahead is too large for {rules.cables.size_label(line)}"
-        yield RequirementResult(verdict, words, length, _BARE_M, rule, "m")
+        yield RequirementResult(verdict=verdict, text=words, value=length, limit=_BARE_M, source=rule, unit="m")
         return
     rating = tap.device.rating_a
     words = f"{rating:g} A protects {rules.cables.size_label(line)}, which carries {shown_down(carries.value)} A"
     yield RequirementResult(
-        "pass" if rating <= carries.value else "fail", words, rating, carries.value, carries.source, "A"
+        verdict="pass" if rating <= carries.value else "fail",
+        text=words,
+        value=rating,
+        limit=carries.value,
+        source=carries.source,
+        unit="A",
     )
     marked = _stated(ctx, tap.breaking_ka, "the breaking capacity of the device", "breaking_ka")
     device = as_device(tap.device).model_copy(update={"breaking_ka": marked})
     breaks, fault = rules.devices.breaking_ka(device), ctx.network.loops.board_fault_a(ctx.board) / 1000
     words = f"its device breaks {breaks.value:g} kA, and {shown_up(fault)} kA may flow"
     verdict = "pass" if breaks.value >= fault else "fail"
-    yield RequirementResult(verdict, words, fault, breaks.value, breaks.source, "kA")
+    yield RequirementResult(
+        verdict=verdict, text=words, value=fault, limit=breaks.value, source=breaks.source, unit="kA"
+    )
 
 
 def _neutral(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
@@ -93,7 +102,9 @@ def _neutral(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
     size = ctx.rules.cables.size_label
     verdict: Verdict = "pass" if neutral >= line - 1e-9 else "fail"
     words = f"a neutral of {size(neutral)} beside lines of {size(line)}"
-    yield RequirementResult(verdict, words, line, neutral, ctx.rules.rule("overload"), "mm²")
+    yield RequirementResult(
+        verdict=verdict, text=words, value=line, limit=neutral, source=ctx.rules.rule("overload"), unit="mm²"
+    )
 
 
 def _earth(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
@@ -116,7 +127,9 @@ def _earth(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
     verdict: Verdict = "pass" if earth >= least.value - 1e-9 else "fail"
     how = f", {least.basis}" if least.basis else ""
     words = f"an earth of {size(earth)} beside lines of {size(line)} (minimum {size(sold_mm2(ctx, least.value))}{how})"
-    yield RequirementResult(verdict, words, least.value, earth, least.source, "mm²")
+    yield RequirementResult(
+        verdict=verdict, text=words, value=least.value, limit=earth, source=least.source, unit="mm²"
+    )
 
 
 def _labels(ctx: BoardContext, tap: Tap) -> RequirementResult:
@@ -124,6 +137,8 @@ def _labels(ctx: BoardContext, tap: Tap) -> RequirementResult:
     if tap.labelled is None:
         raise NeedsInput(Need("whether both boards say that the feed stays on", "boards.tap.labelled", "Look at both."))
     if tap.labelled:
-        return RequirementResult("pass", "both boards say that the feed stays on", 0.0, 0.0, rule)
+        return RequirementResult(
+            verdict="pass", text="both boards say that the feed stays on", value=0.0, limit=0.0, source=rule
+        )
     words = f"{ctx.board.name} stays on with the main switch off, and the boards do not say so"
-    return RequirementResult("fail", words, 1.0, 0.0, rule)
+    return RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=rule)

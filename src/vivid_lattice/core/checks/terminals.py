@@ -58,11 +58,11 @@ def _neutrals(ctx: BoardContext, ways: list[BoardDevice]) -> Iterator[Requiremen
             words = f"the outgoing neutral of {unit.name} is on the {there} and not on its own device, which opens as soon as it draws"
         else:
             words = f"the neutral of {unit.name} is on the {there} and belongs on the {titles[own].lower()}: {_follows(own, bar)}"
-        yield RequirementResult("fail", words, 1.0, 0.0, rule)
+        yield RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=rule)
     if not wrong:
         bars = sum(bar.conductor == "N" for bar in ctx.model.scheme.bars)
         held = "the neutral bar" if bars == 1 else f"its own of {bars} neutral bars"
-        yield RequirementResult("pass", f"each neutral is on {held}", 0.0, 0.0, rule)
+        yield RequirementResult(verdict="pass", text=f"each neutral is on {held}", value=0.0, limit=0.0, source=rule)
 
 
 def _follows(own: str, bar: str) -> str:
@@ -84,7 +84,7 @@ def _screws(ctx: BoardContext) -> Iterator[RequirementResult]:
         needed += 1 if ctx.model.scheme.link else 0
         verdict: Verdict = "pass" if needed <= enclosure.bar_terminals else "fail"
         words = f"{needed} {name} conductors need a screw each, and there are {enclosure.bar_terminals}"
-        yield RequirementResult(verdict, words, needed, enclosure.bar_terminals, rule)
+        yield RequirementResult(verdict=verdict, text=words, value=needed, limit=enclosure.bar_terminals, source=rule)
 
 
 def _clamp(ctx: BoardContext, unit: BoardDevice) -> Iterator[RequirementResult]:
@@ -101,12 +101,19 @@ def _clamp(ctx: BoardContext, unit: BoardDevice) -> Iterator[RequirementResult]:
     size, limit = ctx.rules.cables.size_label(area), f"{most:g} mm²"
     if area > most + 1e-9:
         words = f"{size} of {unit.name} is more than its clamp takes, {limit}"
-        yield RequirementResult("fail", words, area, most, source, "mm²")
+        yield RequirementResult(verdict="fail", text=words, value=area, limit=most, source=source, unit="mm²")
     elif least is not None and area < least - 1e-9:
         words = f"{size} of {unit.name} is less than its clamp holds, {least:g} mm²"
-        yield RequirementResult("fail", words, least, area, source, "mm²")
+        yield RequirementResult(verdict="fail", text=words, value=least, limit=area, source=source, unit="mm²")
     else:
-        yield RequirementResult("pass", f"the clamp of {unit.name} takes {size}", area, most, source, "mm²")
+        yield RequirementResult(
+            verdict="pass",
+            text=f"the clamp of {unit.name} takes {size}",
+            value=area,
+            limit=most,
+            source=source,
+            unit="mm²",
+        )
     if circuit.kind == "ring":
         doubles = family.two_conductors if family else None
         verdict: Verdict = "advice" if doubles is None else "pass" if doubles else "fail"
@@ -116,5 +123,9 @@ def _clamp(ctx: BoardContext, unit: BoardDevice) -> Iterator[RequirementResult]:
             "fail": "its maker does not allow that",
         }[verdict]
         yield RequirementResult(
-            verdict, f"both ends of {unit.name} go under one clamp, and {said}", 2.0, 2.0 if doubles else 1.0, rule
+            verdict=verdict,
+            text=f"both ends of {unit.name} go under one clamp, and {said}",
+            value=2.0,
+            limit=2.0 if doubles else 1.0,
+            source=rule,
         )

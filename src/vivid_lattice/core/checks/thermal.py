@@ -42,11 +42,20 @@ def _air(ctx: BoardContext, heat: Heat, places: RailPositions) -> RequirementRes
     if stated is not None:
         verdict: Verdict = "pass" if heat.total_w <= stated else "fail"
         words = f"the devices lose {shown_up(heat.total_w)} W, and the enclosure gets rid of {shown_down(stated)} W"
-        return RequirementResult(verdict, words, heat.total_w, stated, ctx.rules.board.source("heat"), "W")
+        return RequirementResult(
+            verdict=verdict,
+            text=words,
+            value=heat.total_w,
+            limit=stated,
+            source=ctx.rules.board.source("heat"),
+            unit="W",
+        )
     most = ctx.rules.board.figure("common.board.inside", "most_c")
     verdict = "pass" if heat.inside_c <= most.value else "advice"
     words = f"the air inside gets to about {shown_up(heat.inside_c)} °C, and breakers are made for {most.value:g} °C"
-    return RequirementResult(verdict, words, heat.inside_c, most.value, most.source, "°C")
+    return RequirementResult(
+        verdict=verdict, text=words, value=heat.inside_c, limit=most.value, source=most.source, unit="°C"
+    )
 
 
 def _breakers(ctx: BoardContext, heat: Heat, places: RailPositions) -> Iterator[RequirementResult]:
@@ -69,7 +78,14 @@ def _breakers(ctx: BoardContext, heat: Heat, places: RailPositions) -> Iterator[
         words = f"{unit.name} draws {shown_up(amps)} A; at {shown_up(heat.inside_c)} °C{beside} its {unit.mark} carries {shown_down(carries)} A"
         if verdict == "fail":
             words += ": leave a gap beside it, or choose the next rating where the cable allows"
-        yield RequirementResult(verdict, words, amps, carries, ctx.rules.board.side_by_side(group).source, "A")
+        yield RequirementResult(
+            verdict=verdict,
+            text=words,
+            value=amps,
+            limit=carries,
+            source=ctx.rules.board.side_by_side(group).source,
+            unit="A",
+        )
 
 
 def _carries_a(ctx: BoardContext, heat: Heat, places: RailPositions, unit: BoardDevice) -> tuple[float, int]:

@@ -39,38 +39,42 @@ def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementRes
     low, high = nominal * (1 + low_pct / 100), nominal * (1 + high_pct / 100)
     if relay.under_v >= relay.over_v:
         yield RequirementResult(
-            "fail",
-            f"it opens below {relay.under_v:g} V and above {relay.over_v:g} V, so it never closes",
-            relay.under_v,
-            relay.over_v,
-            None,
-            "V",
+            verdict="fail",
+            text=f"it opens below {relay.under_v:g} V and above {relay.over_v:g} V, so it never closes",
+            value=relay.under_v,
+            limit=relay.over_v,
+            source=None,
+            unit="V",
         )
         return
     ok = relay.under_v < low
     words = f"it opens below {relay.under_v:g} V, and the supply may go down to {low:.1f} V"
-    yield RequirementResult("pass" if ok else "fail", words, relay.under_v, round(low, 1), source, "V")
+    yield RequirementResult(
+        verdict="pass" if ok else "fail", text=words, value=relay.under_v, limit=round(low, 1), source=source, unit="V"
+    )
     ok = relay.over_v > high
     words = f"it opens above {relay.over_v:g} V, and the supply may go up to {high:.1f} V"
-    yield RequirementResult("pass" if ok else "fail", words, round(high, 1), relay.over_v, source, "V")
+    yield RequirementResult(
+        verdict="pass" if ok else "fail", text=words, value=round(high, 1), limit=relay.over_v, source=source, unit="V"
+    )
     if relay.over_v > nominal * 1.2:
         yield RequirementResult(
-            "advice",
-            f"it lets {relay.over_v:g} V through; from about {nominal * 1.2:.0f} V on appliances begin to die (common practice)",
-            relay.over_v,
-            round(nominal * 1.2, 1),
-            None,
-            "V",
+            verdict="advice",
+            text=f"it lets {relay.over_v:g} V through; from about {nominal * 1.2:.0f} V on appliances begin to die (common practice)",
+            value=relay.over_v,
+            limit=round(nominal * 1.2, 1),
+            source=None,
+            unit="V",
         )
     inside = relay.over_v - relay.under_v - 2 * relay.hysteresis_v
     if inside <= 0 or not relay.under_v + relay.hysteresis_v <= nominal <= relay.over_v - relay.hysteresis_v:
         yield RequirementResult(
-            "fail",
-            "at the nominal voltage it would not close again: its hysteresis is too wide",
-            relay.hysteresis_v,
-            round(max(0.0, inside), 1),
-            None,
-            "V",
+            verdict="fail",
+            text="at the nominal voltage it would not close again: its hysteresis is too wide",
+            value=relay.hysteresis_v,
+            limit=round(max(0.0, inside), 1),
+            source=None,
+            unit="V",
         )
 
 
@@ -78,15 +82,22 @@ def _times(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementResult
     least = ctx.rules.protection.figure("common.relay.recloses", "least_s")
     ok = relay.reclose_s >= least.value
     words = f"it closes again after {relay.reclose_s:g} s; {least.value:g} s spares compressors"
-    yield RequirementResult("pass" if ok else "advice", words, least.value, relay.reclose_s, least.source, "s")
+    yield RequirementResult(
+        verdict="pass" if ok else "advice",
+        text=words,
+        value=least.value,
+        limit=relay.reclose_s,
+        source=least.source,
+        unit="s",
+    )
     if relay.over_s > 1.0:
         yield RequirementResult(
-            "advice",
-            f"it waits {relay.over_s:g} s at too high a voltage; half a second is long for electronics",
-            relay.over_s,
-            1.0,
-            least.source,
-            "s",
+            verdict="advice",
+            text=f"it waits {relay.over_s:g} s at too high a voltage; half a second is long for electronics",
+            value=relay.over_s,
+            limit=1.0,
+            source=least.source,
+            unit="s",
         )
 
 
@@ -103,23 +114,23 @@ def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementRes
     source = ctx.rules.protection.figure("common.relay.recloses", "least_s").source
     ok = relay.rating_a >= rating
     yield RequirementResult(
-        "pass" if ok else "fail",
-        f"its contact carries {relay.rating_a:g} A behind the {ahead.name}",
-        rating,
-        relay.rating_a,
-        source,
-        "A",
+        verdict="pass" if ok else "fail",
+        text=f"its contact carries {relay.rating_a:g} A behind the {ahead.name}",
+        value=rating,
+        limit=relay.rating_a,
+        source=source,
+        unit="A",
     )
     if relay.current_a is None:
         return
     if relay.current_a > relay.rating_a:
         yield RequirementResult(
-            "fail",
-            f"it opens at {relay.current_a:g} A, more than its contact carries",
-            relay.current_a,
-            relay.rating_a,
-            source,
-            "A",
+            verdict="fail",
+            text=f"it opens at {relay.current_a:g} A, more than its contact carries",
+            value=relay.current_a,
+            limit=relay.rating_a,
+            source=source,
+            unit="A",
         )
     band = ctx.network.series.band(ahead)
     early = band.opens_s(relay.current_a * 1.05)[0]
@@ -127,10 +138,10 @@ def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementRes
     words = f"at {relay.current_a:g} A it waits {relay.current_s:g} s, and the {ahead.name} opens "
     words += f"after {early:.3g} s at the earliest" if early < float("inf") else "not at all"
     yield RequirementResult(
-        "advice" if first else "pass",
-        words,
-        relay.current_s,
-        min(early, 1e6),
-        band.sources[0] if band.sources else None,
-        "s",
+        verdict="advice" if first else "pass",
+        text=words,
+        value=relay.current_s,
+        limit=min(early, 1e6),
+        source=band.sources[0] if band.sources else None,
+        unit="s",
     )

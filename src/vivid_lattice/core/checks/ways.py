@@ -50,7 +50,9 @@ def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Requiremen
     words = f"{ctx.board.name} needs {needed:g} {what} and has {there_is:g}"
     if over and enclosure is not None:
         words += ": choose a larger enclosure, or slimmer devices"
-    yield RequirementResult("fail" if over else "pass", words, needed, there_is, spare.source, what)
+    yield RequirementResult(
+        verdict="fail" if over else "pass", text=words, value=needed, limit=there_is, source=spare.source, unit=what
+    )
     if over or enclosure is None:
         return  # what is to stay free is asked once there is something to leave free in
     free = there_is - needed
@@ -58,7 +60,9 @@ def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Requiremen
     enough = free + _SLACK >= least
     by = "as wished" if wish is not None else "as a habit"
     words = f"{free:g} of {there_is:g} {what} stay free; {shown_down(least)} {by}"
-    yield RequirementResult("pass" if enough else "advice", words, least, free, spare.source, what)
+    yield RequirementResult(
+        verdict="pass" if enough else "advice", text=words, value=least, limit=free, source=spare.source, unit=what
+    )
 
 
 def _balance(ctx: BoardContext) -> Iterator[RequirementResult]:
@@ -77,7 +81,7 @@ def _balance(ctx: BoardContext) -> Iterator[RequirementResult]:
     verdict: Verdict = "pass" if apart <= most.value + _SLACK else "advice"
     said = ", ".join(f"{line} {shown_up(amps)} A" for line, amps in sums.items())
     words = f"the lines of {ctx.board.name} ({said}, without diversity) differ by {shown_up(apart)} %; {most.value:g} % is the most by habit"
-    yield RequirementResult(verdict, words, apart, most.value, most.source, "%")
+    yield RequirementResult(verdict=verdict, text=words, value=apart, limit=most.value, source=most.source, unit="%")
 
 
 def _overlaps(ctx: BoardContext, places: RailPositions) -> Iterator[RequirementResult]:
@@ -100,4 +104,4 @@ def _end(places: RailPositions, one: PlacedDevice) -> str:
 
 
 def _fault(ctx: BoardContext, words: str) -> RequirementResult:
-    return RequirementResult("fail", words, 1.0, 0.0, ctx.rules.board.spare.source)
+    return RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=ctx.rules.board.spare.source)

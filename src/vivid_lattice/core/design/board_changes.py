@@ -34,7 +34,10 @@ def larger_main_switch(job: Job, board: Board, rules: RuleSet) -> Iterator[Candi
         if rating > switch.rating_a:
             changed = board.model_copy(update={"main_switch": switch.model_copy(update={"rating_a": rating})})
             yield CandidateChange(
-                "main-switch", f"main switch {rating:g} A instead of {switch.rating_a:g} A", None, (changed,)
+                kind="main-switch",
+                label=f"main switch {rating:g} A instead of {switch.rating_a:g} A",
+                circuit=None,
+                boards=(changed,),
             )
 
 
@@ -49,7 +52,10 @@ def larger_rcds(job: Job, board: Board, rules: RuleSet) -> Iterator[CandidateCha
                 for group in board.shared_rcds
             )
             yield CandidateChange(
-                "rcd-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"shared_rcds": rcds}),)
+                kind="rcd-rating",
+                label=f"{rating:g} A for {names}",
+                circuit=None,
+                boards=(board.model_copy(update={"shared_rcds": rcds}),),
             )
 
 
@@ -63,7 +69,10 @@ def larger_gear(job: Job, board: Board, rules: RuleSet) -> Iterator[CandidateCha
             )
             names = ", ".join(one.name for one in smaller)
             yield CandidateChange(
-                "gear-rating", f"{rating:g} A for {names}", None, (board.model_copy(update={"control_gear": gear}),)
+                kind="gear-rating",
+                label=f"{rating:g} A for {names}",
+                circuit=None,
+                boards=(board.model_copy(update={"control_gear": gear}),),
             )
 
 
@@ -79,7 +88,10 @@ def larger_tails(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
         if area > tails.area_mm2:
             changed = supply.model_copy(update={"tails": tails.model_copy(update={"area_mm2": area})})
             yield CandidateChange(
-                "tails", f"tails of {label(area)} instead of {label(tails.area_mm2)}", None, supply=changed
+                kind="tails",
+                label=f"tails of {label(area)} instead of {label(tails.area_mm2)}",
+                circuit=None,
+                supply=changed,
             )
     if tails.device is not None or supply.cutout is None:
         return
@@ -97,7 +109,7 @@ def larger_tails(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
                 words = f"a switch-fuse of {rating:g} A beside the meter" + (
                     f" and tails of {label(area)}" if area > tails.area_mm2 else ""
                 )
-                yield CandidateChange("switch-fuse", words, None, supply=changed)
+                yield CandidateChange(kind="switch-fuse", label=words, circuit=None, supply=changed)
 
 
 def larger_earthing(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
@@ -114,7 +126,10 @@ def larger_earthing(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
             if there is not None and area > there:
                 size = rules.cables.size_label(area)
                 yield CandidateChange(
-                    field, f"{name} of {size}", None, supply=_earthed(job.supply, earthing, {field: area})
+                    kind=field,
+                    label=f"{name} of {size}",
+                    circuit=None,
+                    supply=_earthed(job.supply, earthing, {field: area}),
                 )
 
 
@@ -132,7 +147,10 @@ def larger_bonds(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
             names = ", ".join(bond.name for bond in small)
             size = rules.cables.size_label(area)
             yield CandidateChange(
-                "bonds", f"{size} to {names}", None, supply=_earthed(job.supply, earthing, {"bonds": bonds})
+                kind="bonds",
+                label=f"{size} to {names}",
+                circuit=None,
+                supply=_earthed(job.supply, earthing, {"bonds": bonds}),
             )
 
 
@@ -143,10 +161,10 @@ def usual_spd(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
         return
     spd = surge_device(job, board)
     yield CandidateChange(
-        "spd",
-        f"a surge protective device type {spd.type} in {board.name}",
-        None,
-        (board.model_copy(update={"spds": (spd,)}),),
+        kind="spd",
+        label=f"a surge protective device type {spd.type} in {board.name}",
+        circuit=None,
+        boards=(board.model_copy(update={"spds": (spd,)}),),
     )
 
 

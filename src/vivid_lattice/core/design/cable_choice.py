@@ -33,7 +33,7 @@ from vivid_lattice.core.rules.protocol import CableKind, RuleSet
 _MAX_RUNNERS = 6
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class _Candidate:
     """A circuit on a cable: how it does in the checks, what the cable costs, the checks that no cable mends (``beyond``), and
     whether it is smaller than is usual here."""
@@ -54,7 +54,12 @@ def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decis
     kinds = _kinds(circuit, rules)
     if not kinds:
         return job, Decision(
-            circuit.id, "cable", "auto", "", "Left open: no kind of cable here may be laid by all its methods.", False
+            circuit=circuit.id,
+            what="cable",
+            chosen="auto",
+            decided_by="",
+            sentence="Left open: no kind of cable here may be laid by all its methods.",
+            passes=False,
         )
     least = _usual_mm2(job, circuit, rules)
     tried = [_climbed(job, circuit, kind, rules, least) for kind in (kinds if cheapest else kinds[:1])]
@@ -64,10 +69,22 @@ def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decis
     lacks = [need.what for found in best.findings for need in found.needs]
     if best.rank >= RANK_MISSING:
         return job, Decision(
-            circuit.id, "cable", "auto", "", f"Left open: {', '.join(dict.fromkeys(lacks))} missing.", False
+            circuit=circuit.id,
+            what="cable",
+            chosen="auto",
+            decided_by="",
+            sentence=f"Left open: {', '.join(dict.fromkeys(lacks))} missing.",
+            passes=False,
         )
     if capacity.ID in bad_checks(best.findings):
-        return job, Decision(circuit.id, "cable", "auto", capacity.ID, _too_small(held, rules), False)
+        return job, Decision(
+            circuit=circuit.id,
+            what="cable",
+            chosen="auto",
+            decided_by=capacity.ID,
+            sentence=_too_small(held, rules),
+            passes=False,
+        )
     return with_circuit(job, best.circuit), _decided(best, held, [one for one in best_of if one is not best], rules)
 
 
@@ -138,14 +155,14 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
     ]
     decided_by = (bad_checks(best.findings) or ruled_out or [""])[0]
     return Decision(
-        best.circuit.id,
-        "cable",
-        chosen,
-        decided_by,
-        sentence,
-        best.rank < RANK_FAIL and not best.beyond,
-        best.cost,
-        tuple(runners[:_MAX_RUNNERS]),
+        circuit=best.circuit.id,
+        what="cable",
+        chosen=chosen,
+        decided_by=decided_by,
+        sentence=sentence,
+        passes=best.rank < RANK_FAIL and not best.beyond,
+        cost=best.cost,
+        runners=tuple(runners[:_MAX_RUNNERS]),
     )
 
 
@@ -196,7 +213,18 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_
             rank += RANK_OWN
         below = kind.material == "copper" and area < least_mm2
         rank += RANK_OWN if below else 0
-        found.append(_Candidate(candidate, cable, kind, rank, counting, cost, beyond, below))
+        found.append(
+            _Candidate(
+                circuit=candidate,
+                cable=cable,
+                kind=kind,
+                rank=rank,
+                findings=counting,
+                cost=cost,
+                beyond=beyond,
+                below_usual=below,
+            )
+        )
         if found[-1].rank == 0:
             break
     return found

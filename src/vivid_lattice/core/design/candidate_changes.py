@@ -12,7 +12,7 @@ from vivid_lattice.core.rules.protection_rules import ArcFaultRequirement
 from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CandidateChange:
     """A change, what it is called, and what kind it is of (only the first that mends is shown of a kind).
 
@@ -62,9 +62,9 @@ def larger_cables(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
             # A protective conductor stated for the old size is not carried over: the new cable has its own.
             update = {"area_mm2": area} if cable.cpc == "separate" else {"area_mm2": area, "cpc_mm2": None}
             yield CandidateChange(
-                "larger-cable",
-                f"{rules.cables.size_label(area)} in place of {rules.cables.size_label(cable.area_mm2)}",
-                with_cable(circuit, cable.model_copy(update=update)),
+                kind="larger-cable",
+                label=f"{rules.cables.size_label(area)} in place of {rules.cables.size_label(cable.area_mm2)}",
+                circuit=with_cable(circuit, cable.model_copy(update=update)),
             )
 
 
@@ -77,21 +77,25 @@ def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
     for rating in reversed([rating for rating in kind.common_ratings_a if rating < device.rating_a]):
         smaller = device.model_copy(update={"rating_a": rating})
         yield CandidateChange(
-            "smaller-device", f"{_said(smaller)} in place of {_said(device)}", with_device(circuit, smaller)
+            kind="smaller-device",
+            label=f"{_said(smaller)} in place of {_said(device)}",
+            circuit=with_device(circuit, smaller),
         )
     for curve in kind.curves:
         if device.curve and curve < device.curve:
             quicker = device.model_copy(update={"curve": curve})
             yield CandidateChange(
-                "other-curve", f"{_said(quicker)} in place of {_said(device)}", with_device(circuit, quicker)
+                kind="other-curve",
+                label=f"{_said(quicker)} in place of {_said(device)}",
+                circuit=with_device(circuit, quicker),
             )
     for breaking in kind.breaking_choices_ka:
         if device.breaking_ka is not None and breaking > device.breaking_ka:
             stronger = device.model_copy(update={"breaking_ka": breaking})
             yield CandidateChange(
-                "breaking",
-                f"a device of {breaking:g} kA in place of {device.breaking_ka:g} kA",
-                with_device(circuit, stronger),
+                kind="breaking",
+                label=f"a device of {breaking:g} kA in place of {device.breaking_ka:g} kA",
+                circuit=with_device(circuit, stronger),
             )
     if not kind.has_rcd:
         proposed = rules.devices.default_device(circuit.model_copy(update={"kind": "fixed"}), device.rating_a)
@@ -101,9 +105,9 @@ def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
                 update={"rating_a": rating, "breaking_ka": device.breaking_ka or proposed.breaking_ka}
             )
             yield CandidateChange(
-                "other-kind",
-                f"{target.short} {_said(swapped)} in place of the {kind.short} {_said(device)}",
-                with_device(circuit, swapped),
+                kind="other-kind",
+                label=f"{target.short} {_said(swapped)} in place of the {kind.short} {_said(device)}",
+                circuit=with_device(circuit, swapped),
             )
 
 
@@ -158,7 +162,9 @@ def protected(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
         kind = rules.devices.kinds[made.kind]
         rcd = f" {made.rcd.idn_ma:g} mA type {made.rcd.type}" if made.rcd and made.rcd != kind.usual_rcd else ""
         arc = " with arc-fault detection" if made.arc_fault and not device.arc_fault else ""
-        yield CandidateChange("form", f"{kind.short} {_said(made)}{rcd}{arc}", with_device(circuit, made))
+        yield CandidateChange(
+            kind="form", label=f"{kind.short} {_said(made)}{rcd}{arc}", circuit=with_device(circuit, made)
+        )
 
 
 def larger_device(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
@@ -170,7 +176,9 @@ def larger_device(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
         if rating > device.rating_a:
             larger = device.model_copy(update={"rating_a": rating})
             yield CandidateChange(
-                "larger-device", f"{_said(larger)} in place of {_said(device)}", with_device(circuit, larger)
+                kind="larger-device",
+                label=f"{_said(larger)} in place of {_said(device)}",
+                circuit=with_device(circuit, larger),
             )
 
 
@@ -182,12 +190,16 @@ def other_methods(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
 
     if any(section.circuits_grouped > 1 for section in circuit.run):
         yield CandidateChange(
-            "apart", "keep it apart from other circuits", changed({"circuits_grouped": 1, "grouping": None})
+            kind="apart",
+            label="keep it apart from other circuits",
+            circuit=changed({"circuits_grouped": 1, "grouping": None}),
         )
     if any(_warm(section, rules) for section in circuit.run):
-        yield CandidateChange("cooler", "keep it out of the heat", changed({"ambient_c": None}))
+        yield CandidateChange(kind="cooler", label="keep it out of the heat", circuit=changed({"ambient_c": None}))
     if any(section.in_insulation_mm is not None for section in circuit.run):
-        yield CandidateChange("clear", "keep it clear of insulation", changed({"in_insulation_mm": None}))
+        yield CandidateChange(
+            kind="clear", label="keep it clear of insulation", circuit=changed({"in_insulation_mm": None})
+        )
     if isinstance(circuit.cable, str):
         return
     media = {rules.factors.methods[section.method].medium for section in circuit.run}
@@ -195,9 +207,9 @@ def other_methods(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
         if media == {rules.factors.methods[method].medium} and any(section.method != method for section in circuit.run):
             title = rules.factors.methods[method].title
             yield CandidateChange(
-                f"method-{method}",
-                f"lay it: {title[0].lower()}{title[1:]} (method {method})",
-                changed({"method": method}),
+                kind=f"method-{method}",
+                label=f"lay it: {title[0].lower()}{title[1:]} (method {method})",
+                circuit=changed({"method": method}),
             )
 
 

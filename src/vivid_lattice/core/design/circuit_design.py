@@ -49,13 +49,22 @@ def design(job: Job, *, spd: bool = True) -> Design:
     for identity in placed:
         [line] = next(circuit.lines for circuit in job.circuits if circuit.id == identity)
         sentence = f"{line}: the line that carries least without it."
-        decisions[identity, "line"] = Decision(identity, "line", line, "demand", sentence, True)
+        decisions[identity, "line"] = Decision(
+            circuit=identity, what="line", chosen=line, decided_by="demand", sentence=sentence, passes=True
+        )
     for board in job.boards:
         here = {way.circuit for way in board.ways} & open_devices
         usual = [usual_in(job, circuit, rules) for circuit in job.circuits if circuit.id in here]
         job, sentence = with_shared_rcds(job, board, [choice for choice in usual if choice is not None], rules)
         if sentence:
-            decisions[board.id, "rcds"] = Decision(board.id, "rcds", "shared", rcd_requirement.ID, sentence, True)
+            decisions[board.id, "rcds"] = Decision(
+                circuit=board.id,
+                what="rcds",
+                chosen="shared",
+                decided_by=rcd_requirement.ID,
+                sentence=sentence,
+                passes=True,
+            )
     for circuit in _devices_first(job):
         if isinstance(circuit.device, str):
             job, decision = choose_device(job, circuit, rules)
@@ -89,7 +98,11 @@ def _with_spd(job: Job, rules: RuleSet) -> tuple[Job, tuple[Decision, ...]]:
     spd = surge_device(job, board)
     changed = with_parts(job, (), (board.model_copy(update={"spds": (spd,)}),))
     sentence = f"SPD type {spd.type} in {board.name}: one is required, and none is fitted or declined in writing."
-    return changed, (Decision(board.id, "spd", f"type {spd.type}", surge.ID, sentence, True),)
+    return changed, (
+        Decision(
+            circuit=board.id, what="spd", chosen=f"type {spd.type}", decided_by=surge.ID, sentence=sentence, passes=True
+        ),
+    )
 
 
 def _devices_first(job: Job) -> list[Circuit]:
@@ -126,7 +139,14 @@ def _quicker(
         if found.passes and (area := _area_of(made, circuit.id)) < best_area:
             name = f"{tried.curve or ''}{tried.rating_a:g}"
             sentence = f"{name}: trips at less current than the usual one, which requires a larger cable or does not disconnect in time."
-            chosen = Decision(circuit.id, "device", name, disconnection.ID, sentence, True)
+            chosen = Decision(
+                circuit=circuit.id,
+                what="device",
+                chosen=name,
+                decided_by=disconnection.ID,
+                sentence=sentence,
+                passes=True,
+            )
             best, best_area = (made, (chosen, found)), area
     return best
 
@@ -176,6 +196,8 @@ def _grow_feeders(
                 decisions[circuit.id, "cable"] = decision
                 size = rules.cables.size_label(area)
                 sentence = f"{size}: a smaller feeder leaves too little for {circuit.name}."
-                decisions[feeder.id, "cable"] = Decision(feeder.id, "cable", size, helped[0], sentence, True)
+                decisions[feeder.id, "cable"] = Decision(
+                    circuit=feeder.id, what="cable", chosen=size, decided_by=helped[0], sentence=sentence, passes=True
+                )
                 return settled
     return job

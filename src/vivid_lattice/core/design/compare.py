@@ -12,7 +12,7 @@ from vivid_lattice.core.findings.finding import Finding, Subject
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ChangedResult:
     """A finding that answers otherwise in the other variant. A verdict of None: it is not there in that one, and nothing is better or
     worse then."""
@@ -27,7 +27,7 @@ class ChangedResult:
     better: bool | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Comparison:
     """Two variants: what differs between the documents, and which findings turned."""
 
@@ -52,7 +52,12 @@ def compare(before: Job, after: Job) -> Comparison:
     rank = {False: 0, None: 1, True: 2}
     ranked = sorted(turned, key=lambda one: (rank[one.better], VERDICT_ORDER.index(one.after or one.before or "pass")))
     return Comparison(
-        tuple(differences(before, after)), old.verdict, new.verdict, old.counts, new.counts, tuple(ranked)
+        text=tuple(differences(before, after)),
+        verdict_before=old.verdict,
+        verdict_after=new.verdict,
+        counts_before=old.counts,
+        counts_after=new.counts,
+        changed=tuple(ranked),
     )
 
 
@@ -73,14 +78,14 @@ def _turned(place: _Place, was: Finding | None, now: Finding | None, names: dict
     if was is not None and now is not None:
         better = VERDICT_ORDER.index(now.verdict) > VERDICT_ORDER.index(was.verdict)
     return ChangedResult(
-        check,
-        subject,
-        names.get(subject.id, subject.id),
-        _said(was),
-        _said(now),
-        _figure(was),
-        _figure(now),
-        better,
+        check=check,
+        subject=subject,
+        name=names.get(subject.id, subject.id),
+        before=_said(was),
+        after=_said(now),
+        figure_before=_figure(was),
+        figure_after=_figure(now),
+        better=better,
     )
 
 

@@ -23,7 +23,7 @@ class RejectedChoice:
     cost: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Decision:
     """What was chosen for a circuit, the check that ruled out the next smaller choice, and what else was considered."""
 

@@ -77,12 +77,21 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
         else:
             current = _needed_a(job, circuit, rules)
     except NeedsInput as lack:
-        return job, Decision(circuit.id, "device", "auto", "", f"Left open: {lack} is missing.", False)
+        return job, Decision(
+            circuit=circuit.id,
+            what="device",
+            chosen="auto",
+            decided_by="",
+            sentence=f"Left open: {lack} is missing.",
+            passes=False,
+        )
     kind = rules.devices.kind(_usual_device(circuit, min(current, 400.0), rules, usual).kind)
     carrying = [_usual_device(circuit, rating, rules, usual) for rating in kind.common_ratings_a if rating >= current]
     if not carrying:
         sentence = f"Left open: {shown(current)} A is more than any device here carries."
-        return job, Decision(circuit.id, "device", "auto", "overload", sentence, False)
+        return job, Decision(
+            circuit=circuit.id, what="device", chosen="auto", decided_by="overload", sentence=sentence, passes=False
+        )
     # The usual rating first; a smaller one only where a cable that is given does not allow it.
     devices = [device for device in carrying if device.rating_a >= least] or carrying
     device, starts = _that_starts(job, circuit, devices, rules)
@@ -107,7 +116,15 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
     settled = with_device(circuit, device)
     changed = with_circuit(job, settled)
     cost = device_cost(settled, device, Installation.of(changed, rules).tree, job.prices)
-    return changed, Decision(circuit.id, "device", chosen, "overload", f"{chosen}: {why}.", True, cost)
+    return changed, Decision(
+        circuit=circuit.id,
+        what="device",
+        chosen=chosen,
+        decided_by="overload",
+        sentence=f"{chosen}: {why}.",
+        passes=True,
+        cost=cost,
+    )
 
 
 def _rank_with(job: Job, circuit: Circuit, rules: RuleSet) -> int:

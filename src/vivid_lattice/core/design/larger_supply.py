@@ -15,7 +15,7 @@ from vivid_lattice.core.rules.customary import DemandOption
 from vivid_lattice.core.rules.protocol import RuleSet
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Prerequisite:
     """Something that has to be done before a larger service is granted: what, why, who does it, and whether the job already
     has it."""
@@ -55,8 +55,10 @@ def larger_supply(job: Job) -> Upgrade | None:
         more = "a three-phase service" if job.supply.phases == 1 and 3 in rules.supplies else "a larger service"
         why = f"{drawn:.0f} A is more than any {rules.devices.kind(cutout.kind).title.lower()} here carries."
         steps = (
-            Prerequisite("load", "Less load, or load control", why, "designer and client", False),
-            Prerequisite("service", f"Ask for {more}", why, "distributor", False),
+            Prerequisite(
+                id="load", what="Less load, or load control", reason=why, who="designer and client", met=False
+            ),
+            Prerequisite(id="service", what=f"Ask for {more}", reason=why, who="distributor", met=False),
         )
         return Upgrade(drawn, drawn, ways, steps)
     return Upgrade(wanted, drawn, ways, _steps(job, rules, wanted))
@@ -70,18 +72,18 @@ def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...
     origin = rules.vocabulary.get("origin", "cut-out")
     found = [
         Prerequisite(
-            "tails",
-            f"Tails of {said} from meter to board",
-            f"They have to carry {wanted_a:g} A before a larger {origin} is granted.",
-            "electrician",
-            bool(tails and size and tails.area_mm2 >= size),
+            id="tails",
+            what=f"Tails of {said} from meter to board",
+            reason=f"They have to carry {wanted_a:g} A before a larger {origin} is granted.",
+            who="electrician",
+            met=bool(tails and size and tails.area_mm2 >= size),
         ),
         Prerequisite(
-            "switch",
-            f"A main switch of {wanted_a:g} A or more",
-            "The whole demand runs through it.",
-            "electrician",
-            bool(switch and switch >= wanted_a),
+            id="switch",
+            what=f"A main switch of {wanted_a:g} A or more",
+            reason="The whole demand runs through it.",
+            who="electrician",
+            met=bool(switch and switch >= wanted_a),
         ),
     ]
     if size:
@@ -92,35 +94,35 @@ def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...
         why = "It goes by the size of the tails."
         found.append(
             Prerequisite(
-                "earthing",
-                f"{name[0].upper()}{name[1:]} of {rules.cables.size_label(least.value)}",
-                why,
-                "electrician",
-                met,
+                id="earthing",
+                what=f"{name[0].upper()}{name[1:]} of {rules.cables.size_label(least.value)}",
+                reason=why,
+                who="electrician",
+                met=met,
             )
         )
     return (
         *found,
         Prerequisite(
-            "isolator",
-            "An isolator between meter and tails",
-            "So that the work can be done dead, without a second visit.",
-            "distributor or meter operator",
-            False,
+            id="isolator",
+            what="An isolator between meter and tails",
+            reason="So that the work can be done dead, without a second visit.",
+            who="distributor or meter operator",
+            met=False,
         ),
         Prerequisite(
-            "application",
-            f"Apply for {wanted_a:g} A",
-            "The distributor decides whether the service cable carries it.",
-            "client or electrician",
-            False,
+            id="application",
+            what=f"Apply for {wanted_a:g} A",
+            reason="The distributor decides whether the service cable carries it.",
+            who="client or electrician",
+            met=False,
         ),
         Prerequisite(
-            "visit",
-            f"The operator's visit to change the {origin}",
-            "It is the distributor's: nobody else pulls or changes it.",
-            "distributor",
-            False,
+            id="visit",
+            what=f"The operator's visit to change the {origin}",
+            reason="It is the distributor's: nobody else pulls or changes it.",
+            who="distributor",
+            met=False,
         ),
     )
 

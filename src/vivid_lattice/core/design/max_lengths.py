@@ -18,7 +18,7 @@ _HEAT = frozenset({protective_conductor.ID})
 _AT_BOARD = frozenset({breaking_capacity.ID, short_circuit_withstand.ID})
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LongestRun:
     """A size, the longest run it allows, and the check that fails first beyond it.
 
@@ -85,16 +85,16 @@ def _search(network: Installation, circuit: Circuit, area: float, passed_over: f
     low, high = 1, round(LONGEST_M / STEP_M)
     at_once = ends(low)
     if at_once:
-        return LongestRun(area, None, at_once)
+        return LongestRun(area_mm2=area, length_m=None, decided_by=at_once)
     if not ends(high):
-        return LongestRun(area, LONGEST_M, "", unlimited=True)
+        return LongestRun(area_mm2=area, length_m=LONGEST_M, decided_by="", unlimited=True)
     while high - low > 1:
         middle = (low + high) // 2
         if ends(middle):
             high = middle
         else:
             low = middle
-    return LongestRun(area, round(low * STEP_M, 1), ends(high))
+    return LongestRun(area_mm2=area, length_m=round(low * STEP_M, 1), decided_by=ends(high))
 
 
 def _first_failing(network: Installation, circuit: Circuit, length_m: float, passed_over: frozenset[str]) -> str:

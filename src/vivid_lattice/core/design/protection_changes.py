@@ -21,7 +21,7 @@ def larger_feeders(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candi
     """Each feeder ahead behind a larger device."""
     for feeder in Tree(job).chain(circuit)[:-1]:
         for move in larger_device(feeder, rules):
-            yield CandidateChange(f"ahead-{feeder.id}", f"{feeder.name}: {move.label}", move.circuit)
+            yield CandidateChange(kind=f"ahead-{feeder.id}", label=f"{feeder.name}: {move.label}", circuit=move.circuit)
 
 
 def own_rcd(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
@@ -40,7 +40,10 @@ def own_rcd(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateCha
     ways = tuple(_apart(way, circuit) for way in place.board.ways)
     board = place.board.model_copy(update={"ways": ways})
     yield CandidateChange(
-        "own-rcd", f"a {kind.short} of its own, {kind.short} {device.rating_a:g} A", with_device(circuit, own), (board,)
+        kind="own-rcd",
+        label=f"a {kind.short} of its own, {kind.short} {device.rating_a:g} A",
+        circuit=with_device(circuit, own),
+        boards=(board,),
     )
 
 
@@ -56,12 +59,16 @@ def other_types(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candidat
             if device.rcd.type != type_:
                 changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"type": type_})})
                 yield CandidateChange(
-                    "type", f"type {type_} in place of type {device.rcd.type}", with_device(circuit, changed)
+                    kind="type",
+                    label=f"type {type_} in place of type {device.rcd.type}",
+                    circuit=with_device(circuit, changed),
                 )
             continue
         found = _board_with(board, circuit, {"type": type_})
         if found is not None:
-            yield CandidateChange("type", f"type {type_} for the RCD it is behind", circuit, (found,))
+            yield CandidateChange(
+                kind="type", label=f"type {type_} for the RCD it is behind", circuit=circuit, boards=(found,)
+            )
 
 
 def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
@@ -72,7 +79,7 @@ def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candid
         if not isinstance(device, str) and device.rcd is not None:
             if device.rcd.idn_ma > milliamps:
                 changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"idn_ma": milliamps})})
-                yield CandidateChange("residual", label, with_device(circuit, changed))
+                yield CandidateChange(kind="residual", label=label, circuit=with_device(circuit, changed))
             continue
         held = next((one.rcd.idn_ma for one in board.shared_rcds if one.id == _group_of(board, circuit)), None)
         if held is None and board.main_switch is not None and board.main_switch.rcd is not None:
@@ -80,7 +87,7 @@ def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candid
         if held is not None and held > milliamps:
             changed_board = _board_with(board, circuit, {"idn_ma": milliamps})
             if changed_board is not None:
-                yield CandidateChange("residual", label, circuit, (changed_board,))
+                yield CandidateChange(kind="residual", label=label, circuit=circuit, boards=(changed_board,))
 
 
 def _group_of(board: Board, circuit: Circuit) -> str | None:
@@ -96,11 +103,15 @@ def delayed_ahead(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candid
             label = f"{milliamps:g} mA, time-delayed, ahead"
             changed = _delayed_switch(board, milliamps)
             if changed is not None:
-                yield CandidateChange(f"delayed-{board.id}", f"{board.name}: {label}", circuit, (changed,))
+                yield CandidateChange(
+                    kind=f"delayed-{board.id}", label=f"{board.name}: {label}", circuit=circuit, boards=(changed,)
+                )
             device = link.device
             if link.id != circuit.id and not isinstance(device, str) and device.rcd is not None:
                 yield CandidateChange(
-                    f"delayed-{link.id}", f"{link.name}: {label}", with_device(link, _delayed_device(device, milliamps))
+                    kind=f"delayed-{link.id}",
+                    label=f"{link.name}: {label}",
+                    circuit=with_device(link, _delayed_device(device, milliamps)),
                 )
 
 

@@ -119,7 +119,9 @@ def _moves(job: Job, circuit: Circuit, check: str, rules: RuleSet) -> Iterator[C
     if check in ("voltage-drop", "disconnection"):
         for feeder in Tree(job).chain(circuit)[:-1]:
             for move in larger_cables(feeder, rules):
-                yield CandidateChange(f"feeder-{feeder.id}", f"{feeder.name}: {move.label}", move.circuit)
+                yield CandidateChange(
+                    kind=f"feeder-{feeder.id}", label=f"{feeder.name}: {move.label}", circuit=move.circuit
+                )
 
 
 def _better(now: Finding, was: Finding) -> bool:
@@ -189,16 +191,16 @@ class _Trials:
             return None
         effect = f"{now.shown_value} of {now.shown_limit} {now.unit}".strip() + _BUT.get(now.verdict, "")
         return Remedy(
-            move.kind,
-            move.label[0].upper() + move.label[1:],
-            effect,
-            now.verdict,
-            now.value,
-            now.shown_value,
-            worse,
-            move.circuits,
-            move.boards,
-            move.supply,
+            id=move.kind,
+            label=move.label[0].upper() + move.label[1:],
+            effect=effect,
+            verdict=now.verdict,
+            value=now.value,
+            shown_value=now.shown_value,
+            worsens=worse,
+            circuits=move.circuits,
+            boards=move.boards,
+            supply=move.supply,
         )
 
     def _asked_alone(self, move: CandidateChange, here: Finding) -> Finding | None:
@@ -229,7 +231,9 @@ class _Trials:
 
         def mends(metres: float) -> Remedy | None:
             label = f"a route of {metres:.1f} m in place of {length:g} m"
-            return self._tried(CandidateChange("shorter", label, scaled(circuit, metres / length)), here)
+            return self._tried(
+                CandidateChange(kind="shorter", label=label, circuit=scaled(circuit, metres / length)), here
+            )
 
         low, high = 0, floor(length / _LENGTH_STEP_M)
         best: Remedy | None = None

@@ -16,7 +16,7 @@ from vivid_lattice.core.rules.customary import UsualCircuit, customary
 from vivid_lattice.core.rules.protocol import RuleSet
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Usual:
     """The usual device and conductor of a circuit. ``rating_a`` None: by the label of what is connected; ``rcd``: a 30 mA RCD
     protects it."""
@@ -57,11 +57,11 @@ def usual_of(
         return None
     largest = max(rows, key=lambda row: (row.rating_a or 0.0, _area(row, rules)))
     return Usual(
-        largest.device,
-        largest.curve,
-        largest.rating_a,
-        max(_area(row, rules) for row in rows),
-        any(row.rcd for row in rows),
+        device=largest.device,
+        curve=largest.curve,
+        rating_a=largest.rating_a,
+        area_mm2=max(_area(row, rules) for row in rows),
+        rcd=any(row.rcd for row in rows),
     )
 
 
@@ -71,7 +71,7 @@ def usual_form(circuit: Circuit, rules: RuleSet, rooms: Mapping[str, Room]) -> U
     for key in _kinds(circuit, rules, rooms):
         for row in customary(rules.id).circuits:
             if (row.kind, row.circuit) == (key, circuit.kind):
-                return Usual(row.device, row.curve, None, 0.0, row.rcd)
+                return Usual(device=row.device, curve=row.curve, rating_a=None, area_mm2=0.0, rcd=row.rcd)
     return None
 
 

@@ -23,7 +23,7 @@ _POINTS, _HALVINGS = 25, 12
 _BAD = ("fail", "missing", "advice")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class WhatIfRange:
     """A quantity that may be moved: what it is now, how far it may go, and its unit. ``steps`` in whole numbers."""
 
@@ -46,7 +46,7 @@ class WhatIfPoint:
     shown: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CheckCurve:
     """A check along the range, point by point, and where it gives way.
 
@@ -78,19 +78,55 @@ def ranges(job: Job, circuit: Circuit) -> tuple[WhatIfRange, ...]:
     found: list[WhatIfRange] = []
     if all(length is not None for length in lengths):
         metres = sum(length or 0.0 for length in lengths)
-        found.append(WhatIfRange("length", "Length", "m", metres, 1.0, max(100.0, 4 * metres), False))
+        found.append(
+            WhatIfRange(
+                quantity="length",
+                title="Length",
+                unit="m",
+                now=metres,
+                low=1.0,
+                high=max(100.0, 4 * metres),
+                whole=False,
+            )
+        )
     watts = sum((load.power_w or 0.0) * load.items for load in circuit.loads)
     if watts and circuit.design_current_a is None and circuit.kind not in ("ring", "radial", "distribution"):
-        found.append(WhatIfRange("load", "Load", "W", watts, 0.1 * watts, 3 * watts, False))
+        found.append(
+            WhatIfRange(
+                quantity="load", title="Load", unit="W", now=watts, low=0.1 * watts, high=3 * watts, whole=False
+            )
+        )
     if circuit.run[0].method in rules.factors.methods:
         base = rules.factors.base_ambient_c(circuit.run[0])
         now = max((section.ambient_c or base) for section in circuit.run)
-        found.append(WhatIfRange("ambient", "Ambient", "°C", now, min(base, now), max(65.0, now), False))
+        found.append(
+            WhatIfRange(
+                quantity="ambient",
+                title="Ambient",
+                unit="°C",
+                now=now,
+                low=min(base, now),
+                high=max(65.0, now),
+                whole=False,
+            )
+        )
     grouped = max(section.circuits_grouped for section in circuit.run)
-    found.append(WhatIfRange("grouping", "Circuits together", "", float(grouped), 1.0, float(max(12, grouped)), True))
+    found.append(
+        WhatIfRange(
+            quantity="grouping",
+            title="Circuits together",
+            unit="",
+            now=float(grouped),
+            low=1.0,
+            high=float(max(12, grouped)),
+            whole=True,
+        )
+    )
     if job.supply.ze_ohm is not None:
         ze = job.supply.ze_ohm
-        found.append(WhatIfRange("ze", "Ze", "Ω", ze, 0.05 * ze, max(4 * ze, 2.0), False))
+        found.append(
+            WhatIfRange(quantity="ze", title="Ze", unit="Ω", now=ze, low=0.05 * ze, high=max(4 * ze, 2.0), whole=False)
+        )
     return tuple(found)
 
 
@@ -110,11 +146,11 @@ def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
         verdict = now[check.id].verdict
         curves.append(
             CheckCurve(
-                check.id,
-                check.title,
-                verdict,
-                points,
-                _breaks(job, circuit, found, check.id, values, asked, now, rules),
+                check=check.id,
+                title=check.title,
+                verdict=verdict,
+                points=points,
+                breaks_at=_breaks(job, circuit, found, check.id, values, asked, now, rules),
             )
         )
     breaking = [(abs(curve.breaks_at - found.now), curve.title) for curve in curves if curve.breaks_at is not None]

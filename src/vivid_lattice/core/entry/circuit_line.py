@@ -52,7 +52,7 @@ class Entry:
     unused: tuple[Unused, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ReadCircuit:
     """A circuit as a line states it, the rooms of the job with those it adds, what was assumed, what was not used."""
 
@@ -173,7 +173,14 @@ class _CircuitReader:
         circuit = circuit.model_copy(update={"cable": self._cable(circuit)})
         device = self._device(circuit) if drawn is None else "auto"
         circuit = circuit.model_copy(update={"device": device, "preferred": self._preferred(circuit, device)})
-        return ReadCircuit(circuit, rooms, tuple(self._assumed), tuple(self._unused), line.shared_rcd, line.isolator_a)
+        return ReadCircuit(
+            circuit=circuit,
+            rooms=rooms,
+            assumed=tuple(self._assumed),
+            unused=tuple(self._unused),
+            shared_rcd=line.shared_rcd,
+            isolator_a=line.isolator_a,
+        )
 
     def _drawn_a(self, kind: CircuitKind) -> float | None:
         """A bare current of fixed equipment as what it draws: of equipment that is known by its running current, as a heat pump

@@ -16,7 +16,7 @@ _GAUGE_WIRES = re.compile(r"^(\d{1,2})[/-]([2-4])$")
 _GAUGE = re.compile(r"^#?(\d{1,3}(?:/0)?)(?:awg|ga|gauge|kcmil|mcm)?$", re.IGNORECASE)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ConductorSize:
     """A conductor size as typed.
 
@@ -40,22 +40,22 @@ def conductor(text: str, rules: RuleSet, inch_mm2: Mapping[str, float]) -> Condu
     Source  inch sizes: the customary table of the standard; ``2x2.5`` as two ends of a ring: common practice, no source
     """
     if (match := _INCH.match(text)) and (area := inch_mm2.get(f"{match.group(1)}/.{match.group(2)}")):
-        return ConductorSize(area)
+        return ConductorSize(area_mm2=area)
     names = _gauges(rules)
     if names:
         if (match := _GAUGE_WIRES.match(text)) and match.group(1) in names:
-            return ConductorSize(names[match.group(1)], wires=int(match.group(2)))
+            return ConductorSize(area_mm2=names[match.group(1)], wires=int(match.group(2)))
         if (match := _GAUGE.match(text)) and match.group(1) in names and not text.isdigit():
-            return ConductorSize(names[match.group(1)])
+            return ConductorSize(area_mm2=names[match.group(1)])
     if match := _CORES.match(text):
         count, sign, area_mm2 = int(match.group(1)), match.group(2).lower(), float(match.group(3))
         if sign == "x" and count == 2 and rules.limits.knows_rings:
-            return ConductorSize(area_mm2, cables=2)
-        return ConductorSize(area_mm2, cores=count)
+            return ConductorSize(area_mm2=area_mm2, cables=2)
+        return ConductorSize(area_mm2=area_mm2, cores=count)
     if match := _MM2.match(text):
         cables = int(match.group(1) or 1)
         cpc = float(match.group(3)) if match.group(3) else None
-        return ConductorSize(float(match.group(2)), cpc, cables)
+        return ConductorSize(area_mm2=float(match.group(2)), cpc_mm2=cpc, cables=cables)
     return None
 
 

@@ -19,7 +19,7 @@ EMPTY_WORDS: Mapping[str, str] = {
 OLD_DEVICES: Mapping[str, str] = {"rewirable": "rewirable fuse", "plug-fuse": "plug fuse"}
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class TypedDevice:
     """A device as typed. None or empty: nothing is said of it.
 

@@ -53,7 +53,7 @@ class Unused:
     reason: str
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class TypedLoad:
     """A load that a line names. ``count`` None: no number typed; ``kind``: key of the customary circuits."""
 
@@ -73,7 +73,7 @@ class TypedLoad:
         return text[:1].upper() + text[1:]
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class ParsedLine:
     """What a line states. None or empty: it says nothing of it.
 
@@ -154,7 +154,7 @@ class _Parser:
     def __init__(self, text: str, rules: RuleSet, rooms: Sequence[Room], kind: Kind):
         self._rules, self._rooms, self._kind = rules, rooms, kind
         self._words: Customary = customary(rules.id)
-        self._line = ParsedLine(text)
+        self._line = ParsedLine(text=text)
         self._plain = spelling.plain(text)
         self._name: list[tuple[int, str]] = []
         self._pieces: list[_Piece] = []
@@ -270,7 +270,7 @@ class _Parser:
         found: dict[tuple[str, ...], EverydayWord] = {}
 
         def add(text: str, **sets: str) -> None:
-            found.setdefault(tokens(text), EverydayWord(text, "", "", "", sets))
+            found.setdefault(tokens(text), EverydayWord(text=text, kind="", load="", circuit="", sets=sets))
 
         for method in self._rules.factors.methods.values():
             for word in method.entry_words:
@@ -339,7 +339,13 @@ class _Parser:
         self._name += [(piece.index, piece.raw) for piece in pieces]
         if what == "board":
             self._alone.append(
-                TypedLoad([piece.raw for piece in pieces], "feeder", None, "distribution", pieces[0].index)
+                TypedLoad(
+                    text=[piece.raw for piece in pieces],
+                    kind="feeder",
+                    load=None,
+                    circuit="distribution",
+                    position=pieces[0].index,
+                )
             )
         elif what == "source":
             self._line.source_word = self._line.source_word or text
@@ -480,7 +486,9 @@ class _Parser:
             # '2.5' alone is a conductor size in the trade; a whole number alone may be anything.
             bare = float(pieces[at].raw)
             size = (
-                ConductorSize(bare) if any(bare in kind.sizes_mm2 for kind in self._rules.cables.kinds.values()) else None
+                ConductorSize(area_mm2=bare)
+                if any(bare in kind.sizes_mm2 for kind in self._rules.cables.kinds.values())
+                else None
             )
         if size is None or not 0.1 < size.area_mm2 <= 400:
             return 0
@@ -766,7 +774,7 @@ class _Parser:
         )
         own = load if narrower else before
         words = [*before.text, "and", *load.text] if load.joined else [*before.text, *load.text]
-        return TypedLoad(words, own.kind, own.load, own.circuit, before.position)
+        return TypedLoad(text=words, kind=own.kind, load=own.load, circuit=own.circuit, position=before.position)
 
     def _joined(self, before: TypedLoad, load: TypedLoad) -> bool:
         between = [
@@ -813,7 +821,7 @@ class _Parser:
 
 def _typed_load(words: list[str], word: EverydayWord, position: int) -> TypedLoad:
     load, circuit = cast("LoadKind | None", word.load or None), cast(CircuitKind, word.circuit)
-    return TypedLoad(words, word.kind, load, circuit, position)
+    return TypedLoad(text=words, kind=word.kind, load=load, circuit=circuit, position=position)
 
 
 _ROOM_NAMES: Mapping[str, str] = {"bath": "Bathroom", "outdoors": "Outside", "pool": "Pool", "sauna": "Sauna room"}

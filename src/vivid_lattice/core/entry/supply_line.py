@@ -67,7 +67,7 @@ def set_supply(job: Job, text: str, *, accept: bool = False) -> SupplyEntry:
     if not text.strip():
         raise EntryNotUnderstood(text, "The line is empty. Type for example: TN-C-S 100A Ze 0.35 16kA tails 25mm2 3m")
     rules = rule_set(job.job.rules)
-    reader = _SupplyReader(rules, job.supply)
+    reader = _SupplyReader(rules=rules, supply=job.supply)
     reader.read(text)
     if reader.unused and not accept:
         raise EntryNotUnderstood(text, "; ".join(f"'{token.text}': {token.reason}" for token in reader.unused) + ".")
@@ -83,7 +83,7 @@ def set_supply(job: Job, text: str, *, accept: bool = False) -> SupplyEntry:
     return SupplyEntry(made, tuple(reader.understood), tuple(reader.assumed), tuple(reader.unused))
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class _SupplyReader:
     rules: RuleSet
     supply: Supply

@@ -26,7 +26,7 @@ SOURCE_ELECTRODE_OHM = 2.0
 _USUAL_POWER_FACTOR = 0.95
 
 
-@dataclass
+@dataclass(kw_only=True)
 class Wired:
     """The circuit of a job, and which contacts belong to which device.
 
@@ -63,7 +63,7 @@ class ElectricalModel:
         self._network, self._warm, self._electrode = network, warm, electrode_ohm
         self._split, self._at = split, at
         self.job, self.tree = network.job, network.tree
-        self.wired = Wired(ImpedanceNetwork("source"))
+        self.wired = Wired(net=ImpedanceNetwork("source"))
         self._running = self._share() if running is None else running
         self._build()
 

@@ -18,7 +18,7 @@ from vivid_lattice.core.rules import rule_set
 _MAX_STAGES = 6
 
 
-@dataclass
+@dataclass(kw_only=True)
 class Run:
     """An event run to its end: the scenes, the solutions before anything opened and after the likely openings, and the stages.
 
@@ -55,7 +55,7 @@ def run_event(job: Job, event: FaultEvent) -> Run:
     hand = FaultBuilder(network, event)
     warm, cold = hand.scene(warm=True), hand.scene(warm=False)
     least, most = warm.wired.net.solve(), cold.wired.net.solve()
-    run = Run(network, hand, warm, cold, least, most, least)
+    run = Run(network=network, hand=hand, warm=warm, cold=cold, first_least=least, first_most=most, last=least)
     watch = Watch(network)
     from_s, opened = 0.0, frozenset[str]()
     for _ in range(_MAX_STAGES):
@@ -108,13 +108,15 @@ def _stage(
     openings = tuple(_opening(one, from_s, certain=surely) for one in may)
     until = None if soonest == inf else from_s + soonest
     words = _words(may, surely, soonest)
-    return FaultStage(words, from_s, until, high, low, openings), likely if soonest < inf else None
+    return FaultStage(
+        text=words, from_s=from_s, until_s=until, fault_a_most=high, fault_a_least=low, openings=openings
+    ), likely if soonest < inf else None
 
 
 def _quiet(least: NetworkSolution, most: NetworkSolution, from_s: float) -> FaultStage:
     low, high = sorted((abs(least.amp(FAULT)), abs(most.amp(FAULT))))
     words = "Nothing more opens."
-    return FaultStage(words, from_s, None, high, low, ())
+    return FaultStage(text=words, from_s=from_s, until_s=None, fault_a_most=high, fault_a_least=low, openings=())
 
 
 def _opening(one: Candidate, from_s: float, *, certain: bool) -> Trip:
@@ -124,7 +126,17 @@ def _opening(one: Candidate, from_s: float, *, certain: bool) -> Trip:
     if one.part == "voltage":
         amps = f"{one.current_a:.0f} V"
     shown = f"{amps}: opens after {shown_time(early)} at the earliest, {shown_time(late)} at the latest"
-    return Trip(one.device, one.name, one.where, one.part, one.current_a, early, late, certain, shown)
+    return Trip(
+        device=one.device,
+        name=one.name,
+        where=one.where,
+        part=one.part,
+        current_a=one.current_a,
+        earliest_s=early,
+        latest_s=late,
+        certain=certain,
+        shown=shown,
+    )
 
 
 def _words(may: list[Candidate], surely: bool, soonest: float) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
@@ -222,7 +222,7 @@ def _voltage(hand: FaultBuilder, wired: Wired) -> _Set:
     share = hand.event.volts / hand.volts
     for name, branch in list(wired.net.branches.items()):
         if branch.emf_v:
-            wired.net.branches[name] = type(branch)(branch.name, branch.a, branch.b, branch.ohm, branch.emf_v * share)
+            wired.net.branches[name] = replace(branch, emf_v=branch.emf_v * share)
     word = "too high" if hand.event.volts > hand.volts else "too low"
     return f"The supply stands at {hand.event.volts:g} V, {word}", None
 
@@ -305,7 +305,7 @@ def _loose(hand: FaultBuilder, wired: Wired) -> _Set:
     ohm = hand.event.ohm or 0.05
     name = f"{circuit.id}|run.{line}"
     held = wired.net.branches[name]
-    wired.net.branches[name] = type(held)(held.name, held.a, held.b, held.ohm + ohm, held.emf_v)
+    wired.net.branches[name] = replace(held, ohm=held.ohm + ohm)
     return f"A clamp of {circuit.name} is loose: {ohm:g} Ω", None
 
 

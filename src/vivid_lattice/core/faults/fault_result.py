@@ -124,7 +124,14 @@ def _rooms(job: Job, surely: list[Circuit], perhaps: list[Circuit]) -> Iterator[
             dark = "dark"
         elif lights and lights <= sure | may_be:
             dark = "perhaps"
-        yield RoomLost(room.id, room.name, room.floor, dark, tuple(c.name for c in lost), tuple(c.name for c in may))
+        yield RoomLost(
+            room=room.id,
+            name=room.name,
+            floor=room.floor,
+            lights_out=dark,
+            certainly=tuple(c.name for c in lost),
+            perhaps=tuple(c.name for c in may),
+        )
 
 
 def _outcome(run: Run, touch: Touch | None, dark: list[Circuit], perhaps: list[Circuit]) -> str:

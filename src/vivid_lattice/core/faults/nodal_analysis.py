@@ -14,7 +14,7 @@ CONTACT_OHM = 1e-5
 _GMIN_S = 1e-12
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Branch:
     """An impedance from node ``a`` to node ``b`` [Ω], with a source that drives from a to b [V]."""
 
@@ -47,7 +47,7 @@ class ImpedanceNetwork:
     def join(self, name: str, a: str, b: str, ohm: complex = 0j, emf_v: complex = 0j) -> None:
         """A branch between two nodes; one without impedance is a contact. A name that is taken is replaced."""
         held = ohm if abs(ohm) >= CONTACT_OHM else complex(CONTACT_OHM)
-        self.branches[name] = Branch(name, self.node(a), self.node(b), held, emf_v)
+        self.branches[name] = Branch(name=name, a=self.node(a), b=self.node(b), ohm=held, emf_v=emf_v)
 
     def cut(self, name: str) -> None:
         """Takes a branch away."""

@@ -8,7 +8,7 @@ from vivid_lattice.core.faults.event import FaultEvent, FaultKind
 from vivid_lattice.core.selectivity.plot import BandPoints
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Trip:
     """A device that opens, or may. Infinite times are None: it may stay closed for ever.
 
@@ -27,7 +27,7 @@ class Trip:
     shown: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class FaultStage:
     """From one opening to the next: what flows meanwhile, and which devices may end it."""
 
@@ -49,7 +49,7 @@ class PathFlow:
     earth_a: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RoomLost:
     """A room, what it loses for sure and perhaps, and whether its lights go out."""
 
@@ -81,7 +81,7 @@ class ConductorHeating:
     text: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class FaultResult:
     """What an event leads to."""
 

@@ -31,7 +31,7 @@ _RAN = 3.0
 _MOST = 8
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PossibleCause:
     """A likely cause: what and where, how likely against the others [%], why, and how to tell it from them."""
 
@@ -78,7 +78,13 @@ def possible_causes(job: Job, device: str, ran: Sequence[str] = ()) -> tuple[Pos
     names = {circuit.id: circuit.name for circuit in job.circuits}
     ranked = sorted(scored, key=lambda one: (-one[0], one[1].kind, one[1].circuit or ""))[:_MOST]
     return tuple(
-        PossibleCause(event, _title(event, names), 100 * score / total, why, _TELL[event.kind])
+        PossibleCause(
+            event=event,
+            title=_title(event, names),
+            likelihood_pct=100 * score / total,
+            reason=why,
+            how_to_check=_TELL[event.kind],
+        )
         for score, event, why in ranked
     )
 

@@ -20,7 +20,7 @@ from vivid_lattice.core.optional import or_none
 _WORTH_A_LOOK = 1.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Candidate:
     """A device that may open: what it sees, and when it opens at the earliest and the latest [s]."""
 
@@ -93,7 +93,15 @@ class Watch:
             if early < inf:
                 typical = band.typical_s(max(high, low))
                 yield Candidate(
-                    one.id, one.name, one.where, "overcurrent", high, early, late, typical, self._behind(one)
+                    device=one.id,
+                    name=one.name,
+                    where=one.where,
+                    part="overcurrent",
+                    current_a=high,
+                    earliest_s=early,
+                    latest_s=late,
+                    typical_s=typical,
+                    behind=self._behind(one),
                 )
 
     def _placed(self) -> Iterator[Circuit]:
@@ -134,7 +142,17 @@ class Watch:
                 own = place.own_device
                 typical = inf if late == inf else (max(early, 1e-3) * late) ** 0.5
                 device = own.id if own is not None else place.id
-                yield Candidate(device, name, place.where, "residual", seen, early, late, typical, len(place.behind))
+                yield Candidate(
+                    device=device,
+                    name=name,
+                    where=place.where,
+                    part="residual",
+                    current_a=seen,
+                    earliest_s=early,
+                    latest_s=late,
+                    typical_s=typical,
+                    behind=len(place.behind),
+                )
 
     def _voltage(self, wired: Wired, least: NetworkSolution, opened: frozenset[str]) -> Iterator[Candidate]:
         """Voltage-watching relays whose board gets too much or too little."""
@@ -155,7 +173,17 @@ class Watch:
             if past:
                 delay, seen = min(past)
                 name, behind = f"voltage relay, {board.name}", len(board.ways)
-                yield Candidate(device, name, board.name, "voltage", seen, delay, delay, max(delay, 1e-3), behind)
+                yield Candidate(
+                    device=device,
+                    name=name,
+                    where=board.name,
+                    part="voltage",
+                    current_a=seen,
+                    earliest_s=delay,
+                    latest_s=delay,
+                    typical_s=max(delay, 1e-3),
+                    behind=behind,
+                )
 
     def _times(
         self, place: RcdPlace, low: float, high: float, direct: DirectCurrent | None

@@ -9,7 +9,7 @@ from vivid_lattice.core.findings.finding import Cause, Finding
 from vivid_lattice.core.findings.verdict import Verdict
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CauseGroup:
     """A cause with what it comes to: its worst verdict, the sentence that says it once, how many findings repeat it, and the
     circuits they are about."""
@@ -21,7 +21,7 @@ class CauseGroup:
     circuits: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PathPoint:
     """A place on the way from the origin to a far end, with what has added up by then."""
 
@@ -35,7 +35,7 @@ class PathPoint:
     shown_largest: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CircuitFigures:
     """What a row of the lattice shows beside its checks. ``r1r2_ohm`` and ``zs_cold_ohm`` are what a meter should read at
     20 °C; ``fault_max_ka`` flows next to its board, ``fault_min_ka`` to earth at its far end."""
@@ -66,7 +66,7 @@ class LineLoad:
     shown: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BoardFigures:
     """A board's lines, what they carry, and the largest currents that may flow at it."""
 
@@ -77,7 +77,7 @@ class BoardFigures:
     loop_ohm: float | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Assessment:
     """The whole job, checked. ``counts``: findings by verdict; ``causes``: what is not in order, each cause once, the worst first."""
 

@@ -16,7 +16,7 @@ SubjectKind = Literal["circuit", "board", "supply"]
 CauseKind = Literal["circuit", "board", "supply", "rcd", "room"]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Step:
     """One line of a sum as an electrician would write it."""
 
@@ -54,7 +54,7 @@ class Cause:
     subject: CauseSubject
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Remedy:
     """A change that mends a finding, found by running the engine on the changed job."""
 
@@ -79,7 +79,7 @@ class Assumption:
     source: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Finding:
     """What a check says of a subject. ``margin``: 0 at the limit, 1 all in hand, negative over. ``cause``: what it shares with other
     findings; None: itself alone."""

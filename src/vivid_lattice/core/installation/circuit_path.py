@@ -57,12 +57,12 @@ def _point(
 ) -> PathPoint:
     percent = None if drop_v is None else 100 * drop_v / ctx.job.supply.nominal_v
     return PathPoint(
-        label,
-        detail,
-        percent,
-        loop_ohm,
-        largest_ka,
-        "?" if percent is None else shown_up(percent),
-        "?" if loop_ohm is None else shown_up(loop_ohm),
-        "?" if largest_ka is None else shown_up(largest_ka),
+        label=label,
+        detail=detail,
+        drop_pct=percent,
+        loop_ohm=loop_ohm,
+        largest_ka=largest_ka,
+        shown_drop="?" if percent is None else shown_up(percent),
+        shown_loop="?" if loop_ohm is None else shown_up(loop_ohm),
+        shown_largest="?" if largest_ka is None else shown_up(largest_ka),
     )

@@ -39,7 +39,7 @@ class Cut:
     length_m: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MaterialLine:
     """A line of the list. ``quantity`` None: not known yet. ``each``: by the user's price list, of one ``unit``; None: it does
     not name it."""
@@ -120,7 +120,15 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
         laid = sum(cut.length_m for cut in held)
         bought = round(laid * (1 + ALLOWANCE_PCT / 100), 1)
         note = f"{laid:g} m laid, and {ALLOWANCE_PCT} % to spare"
-        yield MaterialLine("cable", what, bought, "m", prices.get((what, area)), tuple(held), note)
+        yield MaterialLine(
+            group="cable",
+            what=what,
+            quantity=bought,
+            unit="m",
+            each=prices.get((what, area)),
+            cuts=tuple(held),
+            note=note,
+        )
 
 
 def _pieces(counting: _Counting, circuit: Circuit, cable: Cable) -> Iterator[tuple[str, float, Cut]]:
@@ -196,7 +204,7 @@ def _devices(counting: _Counting) -> Iterator[MaterialLine]:
         count[words] += 1
         prices[words] = None if each is None else each * poles
     for words, many in sorted(count.items()):
-        yield MaterialLine("device", words, float(many), "pcs", prices[words])
+        yield MaterialLine(group="device", what=words, quantity=float(many), unit="pcs", each=prices[words])
 
 
 # ------------------------------------------------------------------------------------------------ boards
@@ -209,27 +217,44 @@ def _board(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Mat
     else:
         unit = "spaces" if enclosure.form == "panelboard" else "modules"
         what = f"{board.name}: {enclosure.title}, {enclosure.rows} × {enclosure.modules} {unit}, {enclosure.material}"
-        yield MaterialLine("board", what, 1.0, "pcs")
+        yield MaterialLine(group="board", what=what, quantity=1.0, unit="pcs")
     if board.main_switch is not None:
         main = board.main_switch
         own = f", {rcd_words(counting.network, main.rcd)}" if main.rcd else ""
-        yield MaterialLine("board", f"{board.name}: main switch {main.rating_a:g} A{own}", 1.0, "pcs")
+        yield MaterialLine(
+            group="board", what=f"{board.name}: main switch {main.rating_a:g} A{own}", quantity=1.0, unit="pcs"
+        )
     for group in board.shared_rcds:
         yield MaterialLine(
-            "board",
-            f"{board.name}: {counting.network.rules.rcd_word} {group.rating_a:g} A, {rcd_words(counting.network, group.rcd)}",
-            1.0,
-            "pcs",
+            group="board",
+            what=f"{board.name}: {counting.network.rules.rcd_word} {group.rating_a:g} A, {rcd_words(counting.network, group.rcd)}",
+            quantity=1.0,
+            unit="pcs",
         )
     for device in board.spds:
-        yield MaterialLine("board", f"{board.name}: surge protection type {device.type}, {device.name}", 1.0, "pcs")
+        yield MaterialLine(
+            group="board",
+            what=f"{board.name}: surge protection type {device.type}, {device.name}",
+            quantity=1.0,
+            unit="pcs",
+        )
         if device.backup_a is not None:
-            yield MaterialLine("board", f"{board.name}: backup for it, {device.backup_a:g} A", 1.0, "pcs")
+            yield MaterialLine(
+                group="board", what=f"{board.name}: backup for it, {device.backup_a:g} A", quantity=1.0, unit="pcs"
+            )
     if board.voltage_relay is not None:
-        yield MaterialLine("board", f"{board.name}: voltage relay {board.voltage_relay.rating_a:g} A", 1.0, "pcs")
+        yield MaterialLine(
+            group="board",
+            what=f"{board.name}: voltage relay {board.voltage_relay.rating_a:g} A",
+            quantity=1.0,
+            unit="pcs",
+        )
     for gear in board.control_gear:
         yield MaterialLine(
-            "board", f"{board.name}: {gear.kind.replace('-', ' ')} {gear.rating_a:g} A, {gear.name}", 1.0, "pcs"
+            group="board",
+            what=f"{board.name}: {gear.kind.replace('-', ' ')} {gear.rating_a:g} A, {gear.name}",
+            quantity=1.0,
+            unit="pcs",
         )
     yield from _inside(counting, board, model)
 
@@ -245,10 +270,10 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ma
     free = enclosure.rows * enclosure.modules - modules_needed(model.units)
     if free > 0:
         unit = "spaces" if enclosure.form == "panelboard" else "modules"
-        yield MaterialLine("board", f"{board.name}: blanks", float(free), unit)
+        yield MaterialLine(group="board", what=f"{board.name}: blanks", quantity=float(free), unit=unit)
     for comb in model.combs:
         words = f"{board.name}: comb on {' '.join(comb.lines)}, cut to {comb.cut_mm:g} mm"
-        yield MaterialLine("link", words, 1.0, "pcs")
+        yield MaterialLine(group="link", what=words, quantity=1.0, unit="pcs")
     lengths: dict[str, list[float]] = defaultdict(list)
     ferrules: Counter[str] = Counter()
     for one in wiring.conductors:
@@ -260,11 +285,21 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ma
         total = round(sum(held) / 1000 * (1 + ALLOWANCE_PCT / 100), 2)
         cuts = tuple(Cut(board.name, length / 1000) for length in held)
         note = f"{len(held)} pieces by the wiring list, and {ALLOWANCE_PCT} % to spare"
-        yield MaterialLine("link", f"{board.name}: conductor {words}", total, "m", None, cuts, note)
+        yield MaterialLine(
+            group="link",
+            what=f"{board.name}: conductor {words}",
+            quantity=total,
+            unit="m",
+            each=None,
+            cuts=cuts,
+            note=note,
+        )
     for words, many in sorted(ferrules.items()):
-        yield MaterialLine("link", f"{board.name}: {words}", float(many), "pcs")
+        yield MaterialLine(group="link", what=f"{board.name}: {words}", quantity=float(many), unit="pcs")
     if wiring.blocks:
-        yield MaterialLine("link", f"{board.name}: terminal block", float(len(wiring.blocks)), "pcs")
+        yield MaterialLine(
+            group="link", what=f"{board.name}: terminal block", quantity=float(len(wiring.blocks)), unit="pcs"
+        )
 
 
 def _bonding(counting: _Counting) -> Iterator[MaterialLine]:
@@ -275,10 +310,14 @@ def _bonding(counting: _Counting) -> Iterator[MaterialLine]:
     if earthing.conductor_mm2 is not None:
         words = counting.network.rules.vocabulary.get("earthing_conductor", "earthing conductor")
         yield MaterialLine(
-            "bonding", f"{words}, {counting.size(earthing.conductor_mm2)}", None, "m", note="measure its route"
+            group="bonding",
+            what=f"{words}, {counting.size(earthing.conductor_mm2)}",
+            quantity=None,
+            unit="m",
+            note="measure its route",
         )
     bonds = [(bond.name, bond.area_mm2) for bond in earthing.bonds]
     for name, area in bonds + [(bond.name, bond.area_mm2) for bond in earthing.supplementary]:
         if area is not None:
             words = f"bonding of {name}, {counting.size(area)}"
-            yield MaterialLine("bonding", words, None, "m", note="measure its route")
+            yield MaterialLine(group="bonding", what=words, quantity=None, unit="m", note="measure its route")

@@ -107,7 +107,12 @@ class Drops:
                 {line: min(amps, cutout.rating_a) for line, amps in flow.to_neutral.items()},
             )
         cable = Cable(type=self._rules.tails_cable, area_mm2=tails.area_mm2, cpc="separate")
-        return (self._drop(InstalledSection("tails", cable, self._rules.tails_method, tails.length_m), flow),)
+        return (
+            self._drop(
+                InstalledSection(label="tails", cable=cable, method=self._rules.tails_method, counted_m=tails.length_m),
+                flow,
+            ),
+        )
 
     def _drop(self, laid: InstalledSection, flow: Flow) -> StretchDrop:
         return stretch_drop(laid, flow, self._rules.cables, self._job.supply.phases)
@@ -147,7 +152,15 @@ class Drops:
         label = f"{circuit.name}, {section.method}"
         if circuit.kind != "ring" and counted < length * (1 - 1e-9):
             label += f", loads along it: {counted:.3g} of {length:g} m count"
-        laid = InstalledSection(label, cable, section.method, counted, _power_factor(circuit), correction, note)
+        laid = InstalledSection(
+            label=label,
+            cable=cable,
+            method=section.method,
+            counted_m=counted,
+            power_factor=_power_factor(circuit),
+            correction=correction,
+            correction_note=note,
+        )
         return self._drop(laid, flow)
 
     def _counted_m(self, circuit: Circuit, section: Section, length_m: float) -> float:
@@ -201,7 +214,9 @@ class Drops:
         for spur in circuit.spurs:
             current = min(spur.fuse_a or _ONE_OUTLET_A, flow.largest_a)
             own = cable.model_copy(update={"area_mm2": spur.area_mm2})
-            laid = InstalledSection(f"spur to {spur.name}", own, circuit.run[-1].method, spur_length_m(spur))
+            laid = InstalledSection(
+                label=f"spur to {spur.name}", cable=own, method=circuit.run[-1].method, counted_m=spur_length_m(spur)
+            )
             one = self._drop(laid, Flow.alike(lines[:1], current))
             # Nobody says which of several lines it hangs on, so it may be the worst.
             found.append(replace(one, by_line=dict.fromkeys(lines, one.drop_v)))
@@ -271,7 +286,15 @@ _ONE_OUTLET_A = 20.0
 
 def _as_demand(found: MaximumDemand) -> CircuitDemand:
     current = found.current_a
-    return CircuitDemand(current, found.by_line, found.to_neutral, current, current, found.source, found.steps)
+    return CircuitDemand(
+        current_a=current,
+        by_line=found.by_line,
+        to_neutral=found.to_neutral,
+        heating_a=current,
+        starting_a=current,
+        source=found.source,
+        steps=found.steps,
+    )
 
 
 def _power_factor(circuit: Circuit) -> float | None:

@@ -24,7 +24,7 @@ class SpurOhm:
     hot_ohm: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RunOhm:
     """Impedance of a circuit's conductors to its far end [Ω], with the figures it was made of."""
 
@@ -137,7 +137,19 @@ class Loops:
         if ring:
             r1, r2, x = ring_mid_ohm(r1), ring_mid_ohm(r2), ring_mid_ohm(x)
         spur = self._worst_spur(circuit, cable, hot)
-        return RunOhm(length, ring, line, cpc, hot, r1, r2, r1 * hot.line, r2 * hot.cpc, x, spur)
+        return RunOhm(
+            length_m=length,
+            ring=ring,
+            line=line,
+            cpc=cpc,
+            hot=hot,
+            r1_cold_ohm=r1,
+            r2_cold_ohm=r2,
+            r1_hot_ohm=r1 * hot.line,
+            r2_hot_ohm=r2 * hot.cpc,
+            x_ohm=x,
+            spur=spur,
+        )
 
     def _worst_spur(self, circuit: Circuit, cable: Cable, hot: HotFactors) -> SpurOhm | None:
         """The spur of most resistance, as if it left at the far end."""

@@ -26,7 +26,7 @@ from vivid_lattice.core.units import a_from_ka
 _CLASS_ROWS_A = (3000.0, 6000.0, 10_000.0)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Overcurrent:
     """An overcurrent device on a way: its id, what it is called, where it stands, and its characteristic's key.
 
@@ -71,7 +71,15 @@ class Series:
         word = self._rules.vocabulary.get("origin", "cut-out")
         device = as_device(held)
         key = (held.kind, held.curve, held.rating_a)
-        return Overcurrent("cutout", f"{held.curve or ''}{held.rating_a:g} A {word}", "origin", key, device, None, None)
+        return Overcurrent(
+            id="cutout",
+            name=f"{held.curve or ''}{held.rating_a:g} A {word}",
+            where="origin",
+            key=key,
+            device=device,
+            board=None,
+            circuit=None,
+        )
 
     def device_of(self, circuit: Circuit) -> Overcurrent | None:
         """A circuit's own device; None while it is left to the design."""
@@ -86,13 +94,13 @@ class Series:
         place = self._tree.place(circuit)
         name = f"{device.curve or ''}{device.rating_a:g}" + ("" if device.curve else " A")
         return Overcurrent(
-            circuit.id,
-            f"{name} {circuit.name}",
-            f"way {place.way.number}, {place.board.name}",
-            (device.kind, device.curve, device.rating_a),
-            device,
-            place.board,
-            circuit,
+            id=circuit.id,
+            name=f"{name} {circuit.name}",
+            where=f"way {place.way.number}, {place.board.name}",
+            key=(device.kind, device.curve, device.rating_a),
+            device=device,
+            board=place.board,
+            circuit=circuit,
         )
 
     def way(self, circuit: Circuit) -> tuple[Overcurrent, ...]:
@@ -113,7 +121,17 @@ class Series:
         if any(load.kind == "socket" for load in circuit.loads):
             found.append((f"{circuit.id}-plug", fuse.title, fuse.key))
         return tuple(
-            Overcurrent(name, title, circuit.name, key, None, own.board, circuit, True) for name, title, key in found
+            Overcurrent(
+                id=name,
+                name=title,
+                where=circuit.name,
+                key=key,
+                device=None,
+                board=own.board,
+                circuit=circuit,
+                outlet=True,
+            )
+            for name, title, key in found
         )
 
     def pairs(self, circuit: Circuit) -> tuple[Pair, ...]:
@@ -188,4 +206,6 @@ def family_band(family: DeviceFamily, rating_a: float) -> Band:
         Edge(tuple((point.times_in * rating_a, point.time_s) for point in points))
         for points in (family.lower, family.upper)
     ]
-    return Band(f"{family.title} {rating_a:g} A", edges[0], edges[1], family.kind != "fuse", ())
+    return Band(
+        name=f"{family.title} {rating_a:g} A", lower=edges[0], upper=edges[1], breaker=family.kind != "fuse", sources=()
+    )

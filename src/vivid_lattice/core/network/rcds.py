@@ -14,7 +14,7 @@ from vivid_lattice.core.rules.protection_rules import RcdRequirement
 from vivid_lattice.core.rules.protocol import RuleSet
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RcdPlace:
     """A residual-current function: in a main switch, shared by ways, or of one circuit's own device.
 
@@ -75,7 +75,16 @@ class Rcds:
         own: Circuit | None = None,
     ) -> RcdPlace:
         behind = tuple(below for one in members for below in (one, *self._tree.fed_through(one)))
-        return RcdPlace(f"{board.id}:{part}", name, board.name, rcd, rating_a, board, own, behind)
+        return RcdPlace(
+            id=f"{board.id}:{part}",
+            name=name,
+            where=board.name,
+            rcd=rcd,
+            rating_a=rating_a,
+            board=board,
+            own_device=own,
+            behind=behind,
+        )
 
     @cached_property
     def duties(self) -> tuple[RcdRequirement, ...]:

@@ -33,7 +33,7 @@ class Flow:
         return cls(by_line, by_line if len(lines) == 1 else {})
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class InstalledSection:
     """A stretch as it is laid: its cable and method, the length that counts, the power factor (None: not known), and the
     correction for a cooler conductor with why it is, or is not, made."""
@@ -47,7 +47,7 @@ class InstalledSection:
     correction_note: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class StretchDrop:
     """Voltage drop of one stretch, line to neutral: its figure [mV/(A·m)], current, counted length, correction, and what
     each line loses [V]. ``how``: what the figure is and what current it is multiplied by."""
@@ -87,15 +87,15 @@ def stretch_drop(laid: InstalledSection, flow: Flow, cables: CableRules, phases:
         mv = _figure_mv(figure, laid.power_factor) / share
         by_line = {line: volt_drop_v(mv * laid.correction, amps, laid.counted_m) for line, amps in flow.by_line.items()}
     return StretchDrop(
-        laid.label,
-        mv,
-        flow.largest_a,
-        laid.counted_m,
-        laid.correction,
-        laid.correction_note,
-        by_line,
-        figure.source,
-        how,
+        label=laid.label,
+        mv_per_a_m=mv,
+        current_a=flow.largest_a,
+        counted_m=laid.counted_m,
+        correction=laid.correction,
+        correction_note=laid.correction_note,
+        by_line=by_line,
+        source=figure.source,
+        how=how,
     )
 
 

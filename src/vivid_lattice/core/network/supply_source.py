@@ -27,7 +27,7 @@ _RODS_TOGETHER = 0.8
 _PHYSICS = Publication("physics", "fault.formulas", "formula")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Origin:
     """Impedances ahead of the first board [Ω]. Cold ones make the largest currents, warm ones the smallest.
 
@@ -134,14 +134,14 @@ class SupplySource:
         volts = self._supply.nominal_v
         loop, between = volts / self.fault_a, self._line_ohm()
         return Origin(
-            volts,
-            volts,
-            complex(between),
-            complex(loop - between),
-            self.ze_or_nothing,
-            complex(between),
-            complex(loop - between),
-            False,
+            volts_max=volts,
+            volts_min=volts,
+            line_cold=complex(between),
+            return_cold=complex(loop - between),
+            earth_warm=self.ze_or_nothing,
+            line_warm=complex(between),
+            return_warm=complex(loop - between),
+            angle_known=False,
         )
 
     @property
@@ -202,7 +202,16 @@ class SupplySource:
         back = _service_ohm(service, warm=True, earth=True)
         c_max, c_min, _ = self._rules.calculated_source_factors()
         volts = supply.nominal_v
-        return Origin(c_max * volts, c_min * volts, own + cold, cold, own + warm + back, own + warm, warm, True)
+        return Origin(
+            volts_max=c_max * volts,
+            volts_min=c_min * volts,
+            line_cold=own + cold,
+            return_cold=cold,
+            earth_warm=own + warm + back,
+            line_warm=own + warm,
+            return_warm=warm,
+            angle_known=True,
+        )
 
     def _transformer_ohm(self) -> complex:
         """Impedance of the transformer ahead of each line [Ω]."""
@@ -261,4 +270,13 @@ def _service_ohm(service: ServiceCable | None, *, warm: bool, earth: bool = Fals
 
 
 def _ohms(symbol: str, meaning: str, formula: str, figures: str, result: float) -> Step:
-    return Step(symbol, meaning, formula, figures, result, "Ω", shown(result), _PHYSICS if formula != "given" else None)
+    return Step(
+        symbol=symbol,
+        meaning=meaning,
+        formula=formula,
+        figures=figures,
+        result=result,
+        unit="Ω",
+        shown=shown(result),
+        source=_PHYSICS if formula != "given" else None,
+    )

@@ -12,7 +12,7 @@ from vivid_lattice.core.sources import Source
 MainSide = Literal["left", "right", "top"]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MainRule:
     """What a board is switched off by (``has_release``: a breaker with an overload release): whether it breaks 'all' live conductors or the 'lines'; what a sub-board without one
     of its own is ('fail' or 'advice')."""

@@ -20,7 +20,7 @@ from vivid_lattice.core.rules.rule_data import (
 )
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class EverydayWord:
     """An everyday word or phrase.
 
@@ -37,7 +37,7 @@ class EverydayWord:
     sets: Mapping[str, str]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class UsualCircuit:
     """What is usually fitted for a kind of circuit within a band.
 
@@ -64,7 +64,7 @@ class UsualCircuit:
     rcd: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DemandOption:
     """What may be done where the demand exceeds the supply.
 
@@ -89,7 +89,7 @@ class UsualSharedRcds:
     most: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Customary:
     """The words of a standard, each with its tokens in the form that ``token`` gives; inch sizes as metric ones [mm²]; its
     customary circuits; the ways out of a demand over the supply, in order; and the shared RCDs of a new board (None: it has none)."""
@@ -123,6 +123,10 @@ def tokens(text: str) -> tuple[str, ...]:
     return tuple(token(part) for part in _HYPHEN.sub(" ", text).split())
 
 
+#: Columns of the table of such options.
+_OPTION = ("way", "how", "requires", "when", "enters")
+
+
 @lru_cache
 def customary(rules_id: str) -> Customary:
     """What is usual under a standard; read at first use, since only typed lines and surveys need it."""
@@ -137,7 +141,7 @@ def customary(rules_id: str) -> Customary:
         for row in data.table(table_id).rows:
             word, kind, load, circuit, sets = (str(cell) for cell in row)
             parts = (part.split("=", 1) for part in sets.split("; ") if part)
-            entry = EverydayWord(word, kind, load, circuit, MappingProxyType(dict(parts)))
+            entry = EverydayWord(text=word, kind=kind, load=load, circuit=circuit, sets=MappingProxyType(dict(parts)))
             words[tokens(word)] = entry
     inches: dict[str, float] = {}
     for table_id in names.get("inch_sizes", []):
@@ -147,25 +151,34 @@ def customary(rules_id: str) -> Customary:
     country = str(names.get("country", ""))
     rows = (dict(zip(table.columns, row, strict=True)) for row in table.rows)
     circuits = tuple(_usual(row) for row in rows if row["country"] in ("", "both", country))
-    ways = tuple(DemandOption(*(str(cell) for cell in row)) for row in data.table(str(names["ways_out"])).rows)
+    ways = tuple(
+        DemandOption(**dict(zip(_OPTION, map(str, row), strict=True)))
+        for row in data.table(str(names["ways_out"])).rows
+    )
     shared = UsualSharedRcds(**names["shared_rcds"]) if "shared_rcds" in names else None
-    return Customary(MappingProxyType(words), MappingProxyType(inches), circuits, ways, shared)
+    return Customary(
+        words=MappingProxyType(words),
+        inch_mm2=MappingProxyType(inches),
+        circuits=circuits,
+        demand_options=ways,
+        shared_rcds=shared,
+    )
 
 
 def _usual(row: Mapping[str, object]) -> UsualCircuit:
     """A row of the customary circuits."""
     by_label = row["floor"] == "cable"
     return UsualCircuit(
-        str(row["kind"]),
-        str(row["load"]),
-        str(row["circuit"]),
-        int(str(row["phases"])),
-        str(row["by"]),
-        float(str(row["over"])),
-        float(str(row["upto"])),
-        str(row["device"]),
-        cast(Curve, row["curve"]) or None,
-        None if by_label else float(str(row["rating_A"])),
-        f"{row['size']:g}" if isinstance(row["size"], (int, float)) else str(row["size"]),
-        bool(row["rcd"]),
+        kind=str(row["kind"]),
+        load=str(row["load"]),
+        circuit=str(row["circuit"]),
+        phases=int(str(row["phases"])),
+        by=str(row["by"]),
+        over=float(str(row["over"])),
+        upto=float(str(row["upto"])),
+        device=str(row["device"]),
+        curve=cast(Curve, row["curve"]) or None,
+        rating_a=None if by_label else float(str(row["rating_A"])),
+        size=f"{row['size']:g}" if isinstance(row["size"], (int, float)) else str(row["size"]),
+        rcd=bool(row["rcd"]),
     )

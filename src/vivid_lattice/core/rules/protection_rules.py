@@ -17,7 +17,7 @@ from vivid_lattice.core.sources import Source
 DeviceKey = tuple[str, str | None, float]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RcdRequirement:
     """A reason for which a rule set demands a residual-current device, and up to which IΔn [mA].
 
@@ -43,7 +43,7 @@ class RcdRequirement:
     own_device: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ArcFaultRequirement:
     """A reason for an arc-fault device: ``level`` 'demanded' or 'recommended'."""
 
@@ -83,7 +83,7 @@ class OneOf:
     rating_a: SourcedValue
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Division:
     """How circuits are shared out over devices. None: the school does not say. ``own``: what has a circuit to itself."""
 
@@ -99,7 +99,7 @@ class Division:
     one_of: OneOf | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SurgeRules:
     """What a school asks of surge protection. ``when``: 'unless-declined', 'by-risk', 'always' or 'recommended'."""
 
@@ -123,7 +123,7 @@ class SurgeRules:
     status_rule: Source
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ZoneRules:
     """The zones of a kind of room: their ``shape``, measures [m], degrees of protection by zone, and where all that stands."""
 

@@ -32,7 +32,7 @@ class Factor:
     source: Source
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DropFigure:
     """Voltage drop of a cable: resistive, reactive and impedance parts [mV/(A·m)], of two loaded conductors both together,
     of three between lines. ``any_power_factor``: the figure is the greatest over the power factor, and is used as it is."""
@@ -44,7 +44,7 @@ class DropFigure:
     source: Source
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class HotFactors:
     """Multipliers from 20 °C resistance to the temperature assumed under fault, line and protective conductor."""
 
@@ -63,7 +63,7 @@ class CableSize:
     label: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CableKind:
     """A kind of cable the school knows. ``loaded``: the numbers of loaded conductors it has ratings for."""
 
@@ -80,7 +80,7 @@ class CableKind:
     cpc_choices: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Method:
     """A reference method of installation. ``short``: what stands in a narrow column."""
 
@@ -102,7 +102,7 @@ class Grouping:
     medium: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DeviceKind:
     """A kind of protective device. ``action``: 'breaker' trips at once above a multiple, 'fuse' melts with time."""
 
@@ -133,7 +133,7 @@ class LoopLimit:
     source: Source
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Clearing:
     """How a device clears a fault: the current and time reckoned with, and the most energy it lets through."""
 
@@ -144,7 +144,7 @@ class Clearing:
     reason: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RingRule:
     """What the school asks of a ring: least cable rating and size, largest device, and how it is loaded for its voltage drop: so much
     at the far point, the rest of the device's rating spread evenly, which counts as half of it at the far point."""
@@ -158,7 +158,7 @@ class RingRule:
     drop_rule: Source
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DropLimit:
     """Greatest voltage drop [%]: in all, from where it counts, and of a circuit's own run where the school parts them.
 
@@ -175,7 +175,7 @@ class DropLimit:
     by_device: Source | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CircuitDemand:
     """Current of a circuit: the largest of its lines, each line's, what of each comes back through the neutral, what heats
     the cable (intermittent loads count less), what flows while the largest load starts, and how it was found: the steps
@@ -190,7 +190,7 @@ class CircuitDemand:
     steps: Callable[[], list[Step]]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MaximumDemand:
     """A current reckoned with diversity: that of the worst line, each line's, and what comes back through the neutral."""
 

@@ -30,7 +30,7 @@ OutsideTable = Literal["refuse", "last"]
 
 
 # Compared by identity: a table is loaded once, and its rows need not be hashed at every look-up.
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, slots=True, eq=False, kw_only=True)
 class Table:
     """A table: columns by name, rows in order."""
 
@@ -294,14 +294,14 @@ def _table(entry: Mapping[str, Any], publications: tuple[str, ...]) -> Table:
         if len(row) != len(columns):
             raise BadTable(source.table, f"row {number} has {len(row)} cells for {len(columns)} columns")
     return Table(
-        source.table,
-        entry.get("title", ""),
-        source,
-        entry.get("checked", ""),
-        entry.get("units", ""),
-        columns,
-        rows,
-        entry.get("notes", ""),
+        id=source.table,
+        title=entry.get("title", ""),
+        source=source,
+        checked=entry.get("checked", ""),
+        units=entry.get("units", ""),
+        columns=columns,
+        rows=rows,
+        notes=entry.get("notes", ""),
     )
 
 

@@ -20,7 +20,7 @@ PairStatus = Literal["total", "typical", "partial", "none", "unknown"]
 OverloadStatus = Literal["total", "typical", "none", "unknown"]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PairResult:
     """A pair in series: how it stands under overload and in a short circuit, and in words.
 
@@ -84,7 +84,16 @@ def _crossing(network: Installation, pair: Pair) -> PairResult:
         reach = network.series.reach(pair, fault).current_a
     except NeedsInput as lack:
         text = f"{up.name} and {down.name}: cannot be told without {lack}."
-        return PairResult(up.id, down.id, "unknown", "unknown", None, None, "?", text)
+        return PairResult(
+            up=up.id,
+            down=down.id,
+            status="unknown",
+            overload="unknown",
+            upto_a=None,
+            fault_a=None,
+            shown="?",
+            sentence=text,
+        )
     overload: OverloadStatus = "total" if order.selective else "typical" if order.typical else "none"
     upto = None if isinf(reach) else reach
     if overload == "none":
@@ -101,12 +110,12 @@ def _crossing(network: Installation, pair: Pair) -> PairResult:
     }[overload]
     reached = "at every current" if upto is None else f"up to {shown}"
     return PairResult(
-        up.id,
-        down.id,
-        status,
-        overload,
-        upto,
-        fault,
-        shown,
-        f"{words}. In a short circuit it opens alone {reached}; {shown_up(fault)} A may flow.",
+        up=up.id,
+        down=down.id,
+        status=status,
+        overload=overload,
+        upto_a=upto,
+        fault_a=fault,
+        shown=shown,
+        sentence=f"{words}. In a short circuit it opens alone {reached}; {shown_up(fault)} A may flow.",
     )

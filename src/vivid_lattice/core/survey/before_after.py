@@ -26,7 +26,7 @@ from vivid_lattice.core.survey.rating_transfer import existing_way_text
 _CURVE_OF_OLD_TYPE: Mapping[str, Curve] = {"1": "B", "2": "C", "3": "C", "L": "B", "H": "B", "G": "C", "U": "D"}
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CircuitSummary:
     """A circuit on one side: its device, its worst verdict, the residual current it is guarded by [mA], what goes off with it."""
 
@@ -37,7 +37,7 @@ class CircuitSummary:
     trips_with: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Compared:
     """A circuit before and after; a side is None where it is not there."""
 
@@ -48,7 +48,7 @@ class Compared:
     after: CircuitSummary | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BoardSummary:
     """A whole board on one side: ways in use, those there are, circuits guarded at 30 mA or less, the most that go dark at a time,
     how many circuits fail a check, and of how many others an input is missing."""
@@ -190,8 +190,22 @@ def before_after(job: Job, board_id: str) -> BeforeAfter:
         before = old.get(name)
         if before is not None:
             words = existing_way_text(rules, by_way[old_ways[name]])
-            before = CircuitSummary(words, before.verdict, before.worst_check, before.rcd_ma, before.trips_with)
-        lines.append(Compared(names[name], old_ways.get(name), new_ways.get(name), before, new.get(name)))
+            before = CircuitSummary(
+                device=words,
+                verdict=before.verdict,
+                worst_check=before.worst_check,
+                rcd_ma=before.rcd_ma,
+                trips_with=before.trips_with,
+            )
+        lines.append(
+            Compared(
+                name=names[name],
+                old_way=old_ways.get(name),
+                new_way=new_ways.get(name),
+                before=before,
+                after=new.get(name),
+            )
+        )
     whole_old = _whole(list(old.values()), len(old), float(max([1, *by_way])), rules)
     total = _total(job, new_board)
     whole_new = _whole(list(new.values()), len(new), total, rules)
@@ -232,7 +246,11 @@ def _sides(job: Job, board_id: str) -> dict[str, CircuitSummary]:
             words += f" {device.rcd.idn_ma:g} mA"
         others = [names[one.id] for one in nearest.behind if one is not circuit] if nearest else []
         sides[circuit.id] = CircuitSummary(
-            words, verdict, at, min((p.rcd.idn_ma for p in places), default=None), tuple(others)
+            device=words,
+            verdict=verdict,
+            worst_check=at,
+            rcd_ma=min((p.rcd.idn_ma for p in places), default=None),
+            trips_with=tuple(others),
         )
     return sides
 
@@ -240,12 +258,12 @@ def _sides(job: Job, board_id: str) -> dict[str, CircuitSummary]:
 def _whole(sides: list[CircuitSummary], used: int, total: float, rules: RuleSet) -> BoardSummary:
     limit = rules.protection.additional_ma.value
     return BoardSummary(
-        used,
-        total,
-        sum(side.rcd_ma is not None and side.rcd_ma <= limit for side in sides),
-        max((len(side.trips_with) + 1 for side in sides), default=0),
-        sum(side.verdict == "fail" for side in sides),
-        sum(side.verdict == "missing" for side in sides),
+        ways_used=used,
+        ways_total=total,
+        with_rcd=sum(side.rcd_ma is not None and side.rcd_ma <= limit for side in sides),
+        most_lost=max((len(side.trips_with) + 1 for side in sides), default=0),
+        failing=sum(side.verdict == "fail" for side in sides),
+        unknown=sum(side.verdict == "missing" for side in sides),
     )
 
 

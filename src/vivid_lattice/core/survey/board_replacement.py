@@ -81,7 +81,7 @@ def _circuit(
     parsed = parse_line(_text(way), rules, job.rooms, kind="way" if _text(way) == way.line else "name")
     parsed.name, parsed.name_given = line.name, True
     parsed.device, parsed.unused = TypedDevice(), []
-    parsed.conductor = ConductorSize(way.conductor_mm2, cables=way.cable_count)
+    parsed.conductor = ConductorSize(area_mm2=way.conductor_mm2, cables=way.cable_count)
     if way.cable_count > 1 and rules.limits.knows_rings:
         parsed.circuit = "ring"
     if not parsed.loads:

@@ -21,7 +21,7 @@ Urgency = Literal["now", "soon", "better", "note"]
 URGENCIES: tuple[Urgency, ...] = ("now", "soon", "better", "note")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ObservationKind:
     """A kind of thing that may be wrong: of a 'way' or of the 'board'."""
 
@@ -34,7 +34,7 @@ class ObservationKind:
     subject: Literal["way", "board"]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ObservationResult:
     """Something wrong in a board. ``by``: 'seen' by whoever looked, or 'told' by what was written down."""
 
@@ -61,13 +61,22 @@ def observation_results(job: Job, rules: RuleSet, board: ExistingBoard) -> tuple
         if seen.kind in kinds:
             found.append(
                 ObservationResult(
-                    kinds[seen.kind], board.id, seen.way, seen.note, "seen", _source(rules, kinds[seen.kind])
+                    kind=kinds[seen.kind],
+                    board=board.id,
+                    way=seen.way,
+                    text=seen.note,
+                    by="seen",
+                    source=_source(rules, kinds[seen.kind]),
                 )
             )
     held = {(one.kind.id, one.way) for one in found}
     for what, way, words in _told(job, rules, board):
         if (what, way) not in held:
-            found.append(ObservationResult(kinds[what], board.id, way, words, "told", _source(rules, kinds[what])))
+            found.append(
+                ObservationResult(
+                    kind=kinds[what], board=board.id, way=way, text=words, by="told", source=_source(rules, kinds[what])
+                )
+            )
     return tuple(sorted(found, key=lambda one: (URGENCIES.index(one.kind.urgency), one.way or 0)))
 
 

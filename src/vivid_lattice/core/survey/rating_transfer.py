@@ -25,7 +25,7 @@ class CapacityRange:
     method: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RatingTransfer:
     """An old way and what it becomes. ``existing_rating_a`` and ``nearest_rating_a``: its rating and the modern one next to it; ``cable_a``: what
     its conductor carries as it is laid, or, unknown, as in an insulated wall (where the standard has none: by its usual
@@ -101,7 +101,15 @@ def _mapped(job: Job, rules: RuleSet, way: ExistingWay) -> RatingTransfer:
     if carries is None or near is None:
         lack = "the size of its conductor" if carries is None else "its rating"
         return RatingTransfer(
-            way.number, name, old, way.rating_a, near, None, None, f"{lack} is not written down yet", source
+            way=way.number,
+            name=name,
+            old=old,
+            existing_rating_a=way.rating_a,
+            nearest_rating_a=near,
+            cable_a=None,
+            new_a=None,
+            reason=f"{lack} is not written down yet",
+            source=source,
         )
     cable = carries.min_a
     how = (
@@ -111,11 +119,29 @@ def _mapped(job: Job, rules: RuleSet, way: ExistingWay) -> RatingTransfer:
     )
     if cable >= near - 1e-9:
         return RatingTransfer(
-            way.number, name, old, way.rating_a, near, cable, near, f"its conductor carries {cable:g} A, {how}", source
+            way=way.number,
+            name=name,
+            old=old,
+            existing_rating_a=way.rating_a,
+            nearest_rating_a=near,
+            cable_a=cable,
+            new_a=near,
+            reason=f"its conductor carries {cable:g} A, {how}",
+            source=source,
         )
     lower = max((one for one in ratings if one <= cable + 1e-9), default=None)
     why = f"its conductor carries {cable:g} A, {how}: less than {near:g} A"
-    return RatingTransfer(way.number, name, old, way.rating_a, near, cable, lower, why, source)
+    return RatingTransfer(
+        way=way.number,
+        name=name,
+        old=old,
+        existing_rating_a=way.rating_a,
+        nearest_rating_a=near,
+        cable_a=cable,
+        new_a=lower,
+        reason=why,
+        source=source,
+    )
 
 
 def _unknown(rules: RuleSet) -> str:

@@ -31,7 +31,7 @@ class RingEnds:
     cpc_ohm: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RcdTest:
     """A residual-current function that the circuit lies behind: where, rating [mA], type, and the longest times [ms] it may take
     at each multiple of IΔn that the standard tests at; None where the school's table holds none."""
@@ -43,7 +43,7 @@ class RcdTest:
     source: Source | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ExpectedReadings:
     """A circuit on a test sheet. None: not known, or not asked for by the school; ``missing`` says what is missing.
 
@@ -146,7 +146,7 @@ def _rcds(network: Installation, circuit: Circuit) -> tuple[RcdTest, ...]:
         source = next((time.source for time in times if time is not None), None)
         kind = f"{ahead.rcd.type}, delayed" if ahead.rcd.time_delayed else ahead.rcd.type
         most = tuple(None if time is None else 1000 * time.value for time in times)
-        found.append(RcdTest(ahead.where, ahead.rcd.idn_ma, kind, most, source))
+        found.append(RcdTest(where=ahead.where, idn_ma=ahead.rcd.idn_ma, type=kind, most_ms=most, source=source))
     return tuple(found)
 
 

@@ -51,24 +51,32 @@ def _board(dossier: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
         Row(["Circuits that fail a check", str(found.before.failing), str(found.after.failing)]),
         Row(["Circuits of which an input is missing", str(found.before.unknown), str(found.after.unknown)]),
     ]
-    yield Grid([Column("", 3, bold=True), Column("Before", 1), Column("After", 1)], rows)
+    yield Grid(
+        [Column(head="", share=3, bold=True), Column(head="Before", share=1), Column(head="After", share=1)], rows
+    )
     if found.improvements:
         yield Boxed("What that means", found.improvements)
     yield Heading("Circuit by circuit", level=2)
     lines = [
         Row(
-            [GridCell(one.name, bold=True), _way(one.old_way), *_side(one.before), _way(one.new_way), *_side(one.after)]
+            [
+                GridCell(text=one.name, bold=True),
+                _way(one.old_way),
+                *_side(one.before),
+                _way(one.new_way),
+                *_side(one.after),
+            ]
         )
         for one in found.circuits
     ]
     columns = [
-        Column("Circuit", 1.8),
-        Column("Way", 0.5),
-        Column("Before", 1.5),
-        Column("", 1.2),
-        Column("Way", 0.5),
-        Column("After", 1.5),
-        Column("", 1.2),
+        Column(head="Circuit", share=1.8),
+        Column(head="Way", share=0.5),
+        Column(head="Before", share=1.5),
+        Column(head="", share=1.2),
+        Column(head="Way", share=0.5),
+        Column(head="After", share=1.5),
+        Column(head="", share=1.2),
     ]
     yield Grid(columns, lines)
     yield soft("Before: judged by the same checks as the new work, with what was seen.")
@@ -108,7 +116,7 @@ def _side(side: CircuitSummary | None) -> tuple[str | GridCell, str | GridCell]:
         return "not there", ""
     goes = f"; off with {len(side.trips_with)} more" if side.trips_with else ""
     return side.device + goes, GridCell(
-        style.WORDS[side.verdict], colour=style.OF_VERDICT[side.verdict], mark=side.verdict
+        text=style.WORDS[side.verdict], colour=style.OF_VERDICT[side.verdict], mark=side.verdict
     )
 
 

@@ -63,8 +63,8 @@ def _by_way(chart: tuple[ChartLine, ...]) -> Grid:
     rows = [
         Row(
             [
-                GridCell(str(line.way), bold=True, size_pt=12),
-                GridCell(line.text, bold=True, size_pt=10),
+                GridCell(text=str(line.way), bold=True, size_pt=12),
+                GridCell(text=line.text, bold=True, size_pt=10),
                 line.device,
                 ", ".join(line.feeds),
                 ", ".join(line.rooms) or "–",
@@ -75,12 +75,12 @@ def _by_way(chart: tuple[ChartLine, ...]) -> Grid:
         for line in chart
     ]
     columns = [
-        Column("Way", 0.5, "right"),
-        Column("Circuit", 2.2),
-        Column("Device", 1.2),
-        Column("Feeds", 2.0),
-        Column("Rooms", 1.7),
-        Column("Goes off with", 1.0),
+        Column(head="Way", share=0.5, align="right"),
+        Column(head="Circuit", share=2.2),
+        Column(head="Device", share=1.2),
+        Column(head="Feeds", share=2.0),
+        Column(head="Rooms", share=1.7),
+        Column(head="Goes off with", share=1.0),
     ]
     return Grid(columns, rows)
 
@@ -96,7 +96,7 @@ def _by_room(dossier: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
     rows = [
         Row(
             [
-                GridCell(room, bold=True),
+                GridCell(text=room, bold=True),
                 floors.get(room, ""),
                 ", ".join(str(line.way) for line in lines),
                 "; ".join(f"{line.way} {line.text}" for line in lines),
@@ -109,14 +109,22 @@ def _by_room(dossier: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
         rows.append(
             Row(
                 [
-                    GridCell("no room stated", bold=True),
+                    GridCell(text="no room stated", bold=True),
                     "",
                     ", ".join(str(line.way) for line in nowhere),
                     "; ".join(f"{line.way} {line.text}" for line in nowhere),
                 ]
             )
         )
-    return Grid([Column("Room", 1.5), Column("Floor", 0.9), Column("Ways", 0.9), Column("Circuits", 4.0)], rows)
+    return Grid(
+        [
+            Column(head="Room", share=1.5),
+            Column(head="Floor", share=0.9),
+            Column(head="Ways", share=0.9),
+            Column(head="Circuits", share=4.0),
+        ],
+        rows,
+    )
 
 
 def all_boards(dossier: ReportData) -> PdfDocument:

@@ -72,8 +72,8 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
         rows.append(
             Row(
                 [
-                    GridCell(str(line.way), bold=True, size_pt=10),
-                    GridCell(line.text, bold=True),
+                    GridCell(text=str(line.way), bold=True, size_pt=10),
+                    GridCell(text=line.text, bold=True),
                     ", ".join(line.feeds) or "sockets",
                     ", ".join(line.rooms) or "–",
                     off,
@@ -81,11 +81,11 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
             )
         )
     columns = [
-        Column("No.", 0.4, "right"),
-        Column("Name", 1.9),
-        Column("Feeds", 2.1),
-        Column("Where", 1.7),
-        Column("When it trips", 1.5, size_pt=style.SMALL_PT),
+        Column(head="No.", share=0.4, align="right"),
+        Column(head="Name", share=1.9),
+        Column(head="Feeds", share=2.1),
+        Column(head="Where", share=1.7),
+        Column(head="When it trips", share=1.5, size_pt=style.SMALL_PT),
     ]
     yield Grid(columns, rows)
 
@@ -111,7 +111,12 @@ def _buttons(dossier: ReportData) -> Iterator[Flowable]:
         or ["Press each test button every six months: it has to switch off. If it does not, call your electrician."]
     )
     yield Grid(
-        [Column("Where", 1.6), Column("Button on", 1.8, bold=True), Column("What goes dark while it is off", 4.0)], rows
+        [
+            Column(head="Where", share=1.6),
+            Column(head="Button on", share=1.8, bold=True),
+            Column(head="What goes dark while it is off", share=4.0),
+        ],
+        rows,
     )
 
 

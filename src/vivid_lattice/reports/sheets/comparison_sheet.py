@@ -32,17 +32,17 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
     yield from head_of(dossier, TITLE)
     yield soft(f"Before: {dossier.against_said}. Now: {dossier.job.job.title}, {dossier.revision_said}.", after=6)
     rows = [
-        Row([GridCell(name, bold=True), *(str(counts.get(verdict, 0)) for verdict in _ORDER)])
+        Row([GridCell(text=name, bold=True), *(str(counts.get(verdict, 0)) for verdict in _ORDER)])
         for name, counts in (("before", found.counts_before), ("now", found.counts_after))
     ]
     yield Heading("Findings")
     heads = Row(["", *(verdict_cell(verdict) for verdict in _ORDER)])
-    yield Grid([Column("", 1), *(Column("", 1) for _ in _ORDER)], [heads, *rows])
+    yield Grid([Column(head="", share=1), *(Column(head="", share=1) for _ in _ORDER)], [heads, *rows])
     yield Heading("What turned")
     turned = [
         Row(
             [
-                GridCell(one.name, bold=True),
+                GridCell(text=one.name, bold=True),
                 CHECK_TITLES[one.subject.kind].get(one.check, one.check),
                 _said(one.before, one.figure_before),
                 _said(one.after, one.figure_after),
@@ -53,11 +53,11 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
     ]
     if turned:
         columns = [
-            Column("What", 1.8),
-            Column("Check", 1.8),
-            Column("Before", 1.8),
-            Column("Now", 1.8),
-            Column("", 0.7),
+            Column(head="What", share=1.8),
+            Column(head="Check", share=1.8),
+            Column(head="Before", share=1.8),
+            Column(head="Now", share=1.8),
+            Column(head="", share=0.7),
         ]
         yield Grid(columns, turned)
     else:
@@ -69,14 +69,16 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
 
 def _way(one: ChangedResult) -> GridCell:
     if one.better is None:
-        return GridCell("new" if one.before is None else "gone", colour=style.SOFT)
+        return GridCell(text="new" if one.before is None else "gone", colour=style.SOFT)
     return GridCell(
-        "better" if one.better else "worse", bold=True, colour=style.INK if one.better else style.OF_VERDICT["fail"]
+        text="better" if one.better else "worse",
+        bold=True,
+        colour=style.INK if one.better else style.OF_VERDICT["fail"],
     )
 
 
 def _said(verdict: Verdict | None, figure: str) -> GridCell:
     if verdict is None:
-        return GridCell("not there", colour=style.SOFT)
+        return GridCell(text="not there", colour=style.SOFT)
     words = f"{style.WORDS[verdict]} {figure if figure != '–' else ''}".strip()
-    return GridCell(words, colour=style.OF_VERDICT[verdict], mark=verdict)
+    return GridCell(text=words, colour=style.OF_VERDICT[verdict], mark=verdict)

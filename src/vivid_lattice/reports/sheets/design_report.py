@@ -69,9 +69,9 @@ def _verdict(dossier: ReportData) -> Grid:
     counts = dossier.found.counts
     order = ("fail", "missing", "advice", "tight", "pass")
     cells = [verdict_cell(verdict) for verdict in order]  # type: ignore[arg-type]
-    figures = [GridCell(str(counts.get(verdict, 0)), bold=True, size_pt=12) for verdict in order]
-    columns = [Column("", 1.6), *(Column("", 1.0) for _ in order)]
-    return Grid(columns, [Row([GridCell("Findings", bold=True), *cells]), Row(["", *figures])])
+    figures = [GridCell(text=str(counts.get(verdict, 0)), bold=True, size_pt=12) for verdict in order]
+    columns = [Column(head="", share=1.6), *(Column(head="", share=1.0) for _ in order)]
+    return Grid(columns, [Row([GridCell(text="Findings", bold=True), *cells]), Row(["", *figures])])
 
 
 def _causes(dossier: ReportData) -> Iterator[Flowable]:
@@ -91,7 +91,7 @@ def _causes(dossier: ReportData) -> Iterator[Flowable]:
         )
         for one in causes
     ]
-    yield Grid([Column("", 0.8), Column("Cause", 3.4), Column("Circuits", 1.8)], rows)
+    yield Grid([Column(head="", share=0.8), Column(head="Cause", share=3.4), Column(head="Circuits", share=1.8)], rows)
 
 
 def _supply(dossier: ReportData) -> Iterator[Flowable]:
@@ -176,16 +176,16 @@ def _glance(dossier: ReportData) -> Grid:
     """The lattice on paper: what the cable needs, a column a check, and the worst of what protects."""
     sizing = [check for check in CHECKS if check.group == "sizing"]
     columns = [
-        Column("", 0.4, "right"),
-        Column("Circuit", 2.4, bold=True),
-        Column("Device", 1.45, size_pt=style.SMALL_PT + 0.2),
-        Column("Cable", 1.4, size_pt=style.SMALL_PT + 0.2),
-        *(Column(f"{check.short}, {check.compares}", 1.35, size_pt=style.SMALL_PT) for check in sizing),
-        Column("Protection", 1.3, size_pt=style.SMALL_PT),
+        Column(head="", share=0.4, align="right"),
+        Column(head="Circuit", share=2.4, bold=True),
+        Column(head="Device", share=1.45, size_pt=style.SMALL_PT + 0.2),
+        Column(head="Cable", share=1.4, size_pt=style.SMALL_PT + 0.2),
+        *(Column(head=f"{check.short}, {check.compares}", share=1.35, size_pt=style.SMALL_PT) for check in sizing),
+        Column(head="Protection", share=1.3, size_pt=style.SMALL_PT),
     ]
     rows = []
     for board in dossier.job.boards:
-        rows.append(Row([GridCell(board.name), *[""] * (len(columns) - 1)], band=True))
+        rows.append(Row([GridCell(text=board.name), *[""] * (len(columns) - 1)], band=True))
         for circuit in dossier.circuits:
             figures = dossier.figures[circuit.id]
             if figures.board != board.id:
@@ -201,7 +201,7 @@ def _glance(dossier: ReportData) -> Grid:
                         device_short(circuit),
                         f"{figures.size or '?'}, {_metres(figures.length_m)}",
                         *(_crossing(found[check.id]) for check in sizing),
-                        GridCell(style.WORDS[protection], colour=style.OF_VERDICT[protection], mark=protection),
+                        GridCell(text=style.WORDS[protection], colour=style.OF_VERDICT[protection], mark=protection),
                     ]
                 )
             )
@@ -216,7 +216,7 @@ def _crossing(finding: Finding) -> GridCell:
     words = (
         f"{finding.shown_value} / {finding.shown_limit}" if finding.value is not None else style.WORDS[finding.verdict]
     )
-    return GridCell(words, colour=style.OF_VERDICT[finding.verdict], mark=finding.verdict)
+    return GridCell(text=words, colour=style.OF_VERDICT[finding.verdict], mark=finding.verdict)
 
 
 def _circuit(dossier: ReportData, circuit: Circuit) -> Iterator[Flowable]:
@@ -240,7 +240,11 @@ def _circuit(dossier: ReportData, circuit: Circuit) -> Iterator[Flowable]:
     rows = [finding_row(dossier, one) for one in dossier.by_subject[circuit.id]]
     yield KeepTogether([*head, Grid(FINDING_COLUMNS, rows[:3])])
     yield Grid(
-        [Column("", column.share, column.align, column.bold, column.size_pt) for column in FINDING_COLUMNS], rows[3:]
+        [
+            Column(head="", share=column.share, align=column.align, bold=column.bold, size_pt=column.size_pt)
+            for column in FINDING_COLUMNS
+        ],
+        rows[3:],
     )
     if circuit.notes:
         yield soft(f"Notes: {circuit.notes}")

@@ -31,18 +31,18 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
         items = [item for item in held.items if item.group == group]
         if not items:
             continue
-        rows.append(Row([GridCell(title), "", "", "", ""], band=True))
+        rows.append(Row([GridCell(text=title), "", "", "", ""], band=True))
         for item in items:
             quantity = "to be measured" if item.quantity is None else f"{item.quantity:g} {item.unit}"
             each = "" if item.each is None else f"{item.each:.2f}"
             cost = "" if item.cost is None else f"{item.cost:.2f}"
             rows.append(Row([item.what, quantity, item.note, each, cost]))
     columns = [
-        Column("What", 3.6),
-        Column("How much", 1.1, "right"),
-        Column("", 1.7, size_pt=style.SMALL_PT),
-        Column("Each", 0.7, "right"),
-        Column("Cost", 0.8, "right"),
+        Column(head="What", share=3.6),
+        Column(head="How much", share=1.1, align="right"),
+        Column(head="", share=1.7, size_pt=style.SMALL_PT),
+        Column(head="Each", share=0.7, align="right"),
+        Column(head="Cost", share=0.8, align="right"),
     ]
     yield Heading("To buy")
     yield Grid(columns, rows)
@@ -56,6 +56,6 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
     cuts = []
     for item in held.items:
         if item.group == "cable" and item.cuts:
-            cuts.append(Row([GridCell(item.what), ""], band=True))
+            cuts.append(Row([GridCell(text=item.what), ""], band=True))
             cuts += [Row([cut.label, f"{cut.length_m:g} m"]) for cut in item.cuts]
-    yield Grid([Column("Piece", 4), Column("Length as laid", 1, "right")], cuts)
+    yield Grid([Column(head="Piece", share=4), Column(head="Length as laid", share=1, align="right")], cuts)

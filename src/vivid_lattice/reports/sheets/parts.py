@@ -55,12 +55,19 @@ def papers_due(dossier: ReportData) -> Iterator[Flowable]:
     for said, names in kinds.items():
         text = said.text if said else "these rules hold nothing of it: ask the authority"
         name = "any work" if len(names) == len(WORKS) else ", ".join(names)
-        rows.append(Row([GridCell(name, bold=True), text, cited(said.source) if said else "–"]))
+        rows.append(Row([GridCell(text=name, bold=True), text, cited(said.source) if said else "–"]))
     if work is None:
         yield soft("What kind of work it is has not been said: state it under Papers. By kind of work:")
     for told in or_none(lambda: rules.notices_to_give) or ():
-        rows.append(Row([GridCell("to be told", bold=True), told.text, cited(told.source)]))
-    yield Grid([Column("", 1.1), Column("Paper or notice", 3.2), Column("Where it stands", 1.7)], rows)
+        rows.append(Row([GridCell(text="to be told", bold=True), told.text, cited(told.source)]))
+    yield Grid(
+        [
+            Column(head="", share=1.1),
+            Column(head="Paper or notice", share=3.2),
+            Column(head="Where it stands", share=1.7),
+        ],
+        rows,
+    )
 
 
 def cited(source: Source | None) -> str:
@@ -79,10 +86,10 @@ def finding_row(dossier: ReportData, finding: Finding) -> Row:
 
 
 FINDING_COLUMNS = (
-    Column("Check", 1.35, bold=True),
-    Column("Answer", 1.3),
-    Column("Figure / limit", 1.15),
-    Column("In words", 4.0, size_pt=style.SMALL_PT),
+    Column(head="Check", share=1.35, bold=True),
+    Column(head="Answer", share=1.3),
+    Column(head="Figure / limit", share=1.15),
+    Column(head="In words", share=4.0, size_pt=style.SMALL_PT),
 )
 
 
@@ -114,9 +121,9 @@ class Sources:
             for source, number in self._numbers.items()
         ]
         columns = [
-            Column("No.", 0.4, "right"),
-            Column("Publication", 3.2),
-            Column("Table or rule", 1.8),
-            Column("Held from, confidence", 1.2),
+            Column(head="No.", share=0.4, align="right"),
+            Column(head="Publication", share=3.2),
+            Column(head="Table or rule", share=1.8),
+            Column(head="Held from, confidence", share=1.2),
         ]
         return Grid(columns, rows)

@@ -69,12 +69,12 @@ def _fitted(dossier: ReportData) -> Iterator[Flowable]:
         return
     yield Heading("What is fitted")
     columns = [
-        Column("Board", 1.4),
-        Column("Device", 1.6),
-        Column("Type", 0.6),
-        Column("Level Up", 0.8),
-        Column("Leads", 1.2),
-        Column("Window seen green on", 1.2),
+        Column(head="Board", share=1.4),
+        Column(head="Device", share=1.6),
+        Column(head="Type", share=0.6),
+        Column(head="Level Up", share=0.8),
+        Column(head="Leads", share=1.2),
+        Column(head="Window seen green on", share=1.2),
     ]
     yield Grid(columns, rows)
 

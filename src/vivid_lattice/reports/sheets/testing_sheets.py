@@ -91,10 +91,10 @@ def _origin(dossier: ReportData) -> Iterator[Flowable]:
     yield Heading("Supply")
     yield Grid(
         [
-            Column("Test", 2.4, bold=True),
-            Column("Should read", 1.4),
-            Column("Reads", 1.6),
-            Column("Note", 2.4, size_pt=style.SMALL_PT),
+            Column(head="Test", share=2.4, bold=True),
+            Column(head="Should read", share=1.4),
+            Column(head="Reads", share=1.6),
+            Column(head="Note", share=2.4, size_pt=style.SMALL_PT),
         ],
         rows,
         lined=True,
@@ -118,14 +118,18 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     zs = dossier.network.rules.vocabulary.get("earth_loop", "Zs")
     yield Heading(f"{board.name}: tested dead", level=0)
     dead = [
-        Column("Way", 0.4, "right", bold=True),
-        Column("Circuit", 2.0, bold=True),
-        Column("Device", 1.2, size_pt=style.SMALL_PT),
+        Column(head="Way", share=0.4, align="right", bold=True),
+        Column(head="Circuit", share=2.0, bold=True),
+        Column(head="Device", share=1.2, size_pt=style.SMALL_PT),
     ]
-    dead += [Column("R1+R2, Ω", 1.2)]
+    dead += [Column(head="R1+R2, Ω", share=1.2)]
     if rings:
-        dead += [Column(f"Ring ends {name}, Ω", 1.0) for name in ("r1", "rn", "r2")]
-    dead += [Column(f"Insulation {volts}: live–live", 1.2), Column("live–earth", 1.2), Column("Polarity", 0.9)]
+        dead += [Column(head=f"Ring ends {name}, Ω", share=1.0) for name in ("r1", "rn", "r2")]
+    dead += [
+        Column(head=f"Insulation {volts}: live–live", share=1.2),
+        Column(head="live–earth", share=1.2),
+        Column(head="Polarity", share=0.9),
+    ]
     yield Grid(dead, [_dead_row(dossier, one, rings, least) for one in held], lined=True)
     yield soft(
         "Small figures: what should be read at 20 °C by the design. Readings off by more than about a tenth, or rings whose ends differ, are looked into before going on (common practice, no source). ? : an input of the design is missing."
@@ -135,14 +139,14 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     yield Heading(f"{board.name}: tested live", level=0)
     multiples = rcd_multiples(dossier.network)
     live = [
-        Column("Way", 0.4, "right", bold=True),
-        Column("Circuit", 2.0, bold=True),
-        Column(f"{zs} should read, Ω", 1.0),
-        Column("at the most, Ω", 1.2),
-        Column(f"{zs} reads, Ω", 1.2),
-        Column("RCD", 1.5, size_pt=style.SMALL_PT),
+        Column(head="Way", share=0.4, align="right", bold=True),
+        Column(head="Circuit", share=2.0, bold=True),
+        Column(head=f"{zs} should read, Ω", share=1.0),
+        Column(head="at the most, Ω", share=1.2),
+        Column(head=f"{zs} reads, Ω", share=1.2),
+        Column(head="RCD", share=1.5, size_pt=style.SMALL_PT),
         *_times(multiples),
-        Column("Test button", 0.8),
+        Column(head="Test button", share=0.8),
     ]
     fault = held[0].fault_ka if held else None
     yield Text(
@@ -174,7 +178,7 @@ def _missing(held: list[ExpectedReadings]) -> Iterator[Flowable]:
 
 def _hint(text: str) -> GridCell:
     """A designed value, small, in the cell where the reading is written."""
-    return GridCell(text, colour=style.SOFT, size_pt=_HINT)
+    return GridCell(text=text, colour=style.SOFT, size_pt=_HINT)
 
 
 def _dead_row(dossier: ReportData, one: ExpectedReadings, rings: bool, least: str) -> Row:
@@ -182,7 +186,7 @@ def _dead_row(dossier: ReportData, one: ExpectedReadings, rings: bool, least: st
     cells: list[str | GridCell] = [str(one.way), one.name, device_short(circuit), _hint(one.shown_r1r2())]
     if rings:
         ends = (one.ring.line_ohm, one.ring.neutral_ohm, one.ring.cpc_ohm) if one.ring else ()
-        cells += [_hint(shown_up(end)) for end in ends] or [GridCell("–", colour=style.SOFT)] * 3
+        cells += [_hint(shown_up(end)) for end in ends] or [GridCell(text="–", colour=style.SOFT)] * 3
     return Row([*cells, _hint(least), _hint(least), _hint("right")], tall_pt=_TALL)
 
 
@@ -202,8 +206,8 @@ def _live_rows(dossier: ReportData, one: ExpectedReadings, times: int) -> Iterat
 def _times(multiples: tuple[float, ...]) -> Iterator[Column]:
     """Two columns for each multiple of IΔn that is tested: the longest time, and what was read."""
     for many in multiples:
-        yield Column(f"× {many:g}: at most, ms", 0.9)
-        yield Column(f"× {many:g} reads, ms", 1.1)
+        yield Column(head=f"× {many:g}: at most, ms", share=0.9)
+        yield Column(head=f"× {many:g} reads, ms", share=1.1)
 
 
 def _rcd_cells(rcd: RcdTest | None, times: int) -> list[str]:

@@ -64,7 +64,7 @@ def _list(dossier: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowabl
         held = [one for one in wiring.conductors if one.step == step and one.kind != "plug"]
         if not held:
             continue
-        rows.append(Row([GridCell(f"{step}. {title}"), *[""] * 9], band=True))
+        rows.append(Row([GridCell(text=f"{step}. {title}"), *[""] * 9], band=True))
         for one in held:
             number += 1
             shares = f" (with {one.shares - 1} more; maker: {one.shared})" if one.shares > 1 else ""
@@ -87,16 +87,16 @@ def _list(dossier: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowabl
     yield Heading("Conductor by conductor")
     size = style.SMALL_PT
     columns = [
-        Column("", 0.3, "middle", size_pt=10),
-        Column("No.", 0.4, "right", size_pt=size),
-        Column("From", 2.6, size_pt=size),
-        Column("To", 2.6, size_pt=size),
-        Column("Colour", 1.0, size_pt=size),
-        Column("Size", 0.8, size_pt=size),
-        Column("Length, mm", 0.7, "right", size_pt=size),
-        Column("Ends", 1.5, size_pt=size),
-        Column("Strip, mm", 0.6, "right", size_pt=size),
-        Column("Torque", 1.6, size_pt=size),
+        Column(head="", share=0.3, align="middle", size_pt=10),
+        Column(head="No.", share=0.4, align="right", size_pt=size),
+        Column(head="From", share=2.6, size_pt=size),
+        Column(head="To", share=2.6, size_pt=size),
+        Column(head="Colour", share=1.0, size_pt=size),
+        Column(head="Size", share=0.8, size_pt=size),
+        Column(head="Length, mm", share=0.7, align="right", size_pt=size),
+        Column(head="Ends", share=1.5, size_pt=size),
+        Column(head="Strip, mm", share=0.6, align="right", size_pt=size),
+        Column(head="Torque", share=1.6, size_pt=size),
     ]
     yield Grid(columns, rows)
     view = dossier.view(board.id)

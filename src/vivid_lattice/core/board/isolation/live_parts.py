@@ -15,7 +15,7 @@ from vivid_lattice.core.optional import or_none
 State = Literal["live", "through-load", "neutral", "earth", "dead"]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LiveNet:
     """A net of a board, how it stands, and the line it is joined to, if any."""
 
@@ -59,7 +59,7 @@ def live_nets(boards: Mapping[str, BoardModel], open_: Collection[str], supply_o
             state = "earth"
         elif key in loaded:
             state, line = "through-load", loaded[key]
-        found.append(LiveNet(board, net, conductor, state, line))
+        found.append(LiveNet(board=board, net=net, conductor=conductor, state=state, line=line))
     return found
 
 

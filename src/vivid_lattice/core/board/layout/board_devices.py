@@ -19,7 +19,7 @@ UnitKind = Literal["main", "relay", "rcd", "way", "surge", "backup", "gear", "co
 BUS, AHEAD = "bus", "ahead"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BoardDevice:
     """A device on a rail.
 
@@ -50,7 +50,7 @@ class BoardDevice:
         return tuple(pole for pole in self.poles if pole != "N")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BoardDevices:
     """All devices of a board, from its supply outwards, the ways in the order of their numbers."""
 
@@ -74,7 +74,9 @@ def board_devices_of(job: Job, rules: RuleSet, tree: Tree, board: Board) -> Boar
     lines = tree.board_lines(board)
     open_: list[Circuit] = []
     found = list(_units(job, rules, tree, board, lines, open_))
-    return BoardDevices(board, lines, tuple(found), {one.id: one for one in found}, tuple(open_))
+    return BoardDevices(
+        board=board, lines=lines, all=tuple(found), by_id={one.id: one for one in found}, open=tuple(open_)
+    )
 
 
 def _units(
@@ -87,7 +89,15 @@ def _units(
         wide = rules.board.width("voltage relay", "3P" if len(lines) > 1 else "1P").value
         mark = f"{board.voltage_relay.under_v:g}–{board.voltage_relay.over_v:g} V"
         yield BoardDevice(
-            "relay", "relay", "Voltage relay", mark, wide, lines, ("N",), BUS, board.voltage_relay.rating_a
+            id="relay",
+            kind="relay",
+            name="Voltage relay",
+            mark=mark,
+            wide=wide,
+            poles=lines,
+            taps=("N",),
+            feed=BUS,
+            rating_a=board.voltage_relay.rating_a,
         )
     ahead = board.main_switch is not None and board.main_switch.rcd is not None
     for device in board.spds:
@@ -130,7 +140,19 @@ def _main(job: Job, rules: RuleSet, main: MainSwitch, lines: tuple[Line, ...], s
     else:
         wide = rules.board.width("main switch", f"{min(4, max(2, len(poles)))}P").value
     mark = f"{main.rating_a:g} A" + (f" {main.rcd.idn_ma:g} mA" if main.rcd else "")
-    return BoardDevice("main", "main", "Main switch", mark, wide, poles, (), AHEAD, main.rating_a, family, rcd=main.rcd)
+    return BoardDevice(
+        id="main",
+        kind="main",
+        name="Main switch",
+        mark=mark,
+        wide=wide,
+        poles=poles,
+        taps=(),
+        feed=AHEAD,
+        rating_a=main.rating_a,
+        family=family,
+        rcd=main.rcd,
+    )
 
 
 def _group(job: Job, rules: RuleSet, group: SharedRcd, lines: tuple[Line, ...], feed: str) -> BoardDevice:
@@ -141,7 +163,17 @@ def _group(job: Job, rules: RuleSet, group: SharedRcd, lines: tuple[Line, ...], 
     wide = family.modules if family and fits else rules.board.width(kind, "2P" if len(lines) == 1 else "4P").value
     mark = f"{group.rating_a:g} A {group.rcd.idn_ma:g} mA {group.rcd.type}"
     return BoardDevice(
-        f"rcd:{group.id}", "rcd", group.name, mark, wide, poles, (), feed, group.rating_a, family, rcd=group.rcd
+        id=f"rcd:{group.id}",
+        kind="rcd",
+        name=group.name,
+        mark=mark,
+        wide=wide,
+        poles=poles,
+        taps=(),
+        feed=feed,
+        rating_a=group.rating_a,
+        family=family,
+        rcd=group.rcd,
     )
 
 
@@ -150,30 +182,30 @@ def _surge(rules: RuleSet, device: Spd, lines: tuple[Line, ...], feed: str, stab
     if backup:
         # A pole a line: it parts the device from the lines, and nothing else hangs behind it.
         yield BoardDevice(
-            backup,
-            "backup",
-            f"Backup of {device.name}",
-            f"{device.backup_a:g} A",
-            float(len(lines)),
-            lines,
-            (),
-            feed,
-            device.backup_a,
+            id=backup,
+            kind="backup",
+            name=f"Backup of {device.name}",
+            mark=f"{device.backup_a:g} A",
+            wide=float(len(lines)),
+            poles=lines,
+            taps=(),
+            feed=feed,
+            rating_a=device.backup_a,
         )
     kind = "SPD type 1 or 1+2" if device.type.startswith("1") else "SPD type 2"
     wide = rules.board.width(kind, "1P+N" if len(lines) == 1 else "3P+N").value
     if stab:
         wide = 2.0
     yield BoardDevice(
-        f"surge:{device.id}",
-        "surge",
-        device.name,
-        f"type {device.type}",
-        wide,
-        (),
-        (*lines, "N", "PE"),
-        backup or feed,
-        None,
+        id=f"surge:{device.id}",
+        kind="surge",
+        name=device.name,
+        mark=f"type {device.type}",
+        wide=wide,
+        poles=(),
+        taps=(*lines, "N", "PE"),
+        feed=backup or feed,
+        rating_a=None,
         surge=device,
     )
 
@@ -189,19 +221,28 @@ def _contactor(job: Job, rules: RuleSet, gear: ControlGear, lines: tuple[Line, .
         mark = f"B{gear.coil_breaker_a:g}"
         coil = f"Coil of {gear.name}"
         yield BoardDevice(
-            f"coil:{gear.id}", "coil", coil, mark, 1.0, lines[:1], (), BUS, gear.coil_breaker_a, gear=gear
+            id=f"coil:{gear.id}",
+            kind="coil",
+            name=coil,
+            mark=mark,
+            wide=1.0,
+            poles=lines[:1],
+            taps=(),
+            feed=BUS,
+            rating_a=gear.coil_breaker_a,
+            gear=gear,
         )
     yield BoardDevice(
-        f"gear:{gear.id}",
-        "gear",
-        gear.name,
-        f"{gear.rating_a:g} A",
-        wide,
-        (*lines, "N"),
-        ("A1", "A2"),
-        BUS,
-        gear.rating_a,
-        family,
+        id=f"gear:{gear.id}",
+        kind="gear",
+        name=gear.name,
+        mark=f"{gear.rating_a:g} A",
+        wide=wide,
+        poles=(*lines, "N"),
+        taps=("A1", "A2"),
+        feed=BUS,
+        rating_a=gear.rating_a,
+        family=family,
         gear=gear,
     )
 
@@ -217,7 +258,18 @@ def _behind(job: Job, rules: RuleSet, gear: ControlGear, circuit: Circuit, lines
     feed = f"way:{circuit.id}"
     mark = f"{gear.rating_a:g} A"
     return BoardDevice(
-        f"gear:{gear.id}", "gear", gear.name, mark, wide, through, taps, feed, gear.rating_a, family, circuit, gear=gear
+        id=f"gear:{gear.id}",
+        kind="gear",
+        name=gear.name,
+        mark=mark,
+        wide=wide,
+        poles=through,
+        taps=taps,
+        feed=feed,
+        rating_a=gear.rating_a,
+        family=family,
+        circuit=circuit,
+        gear=gear,
     )
 
 
@@ -231,18 +283,18 @@ def _way(
     wide = float(len(lines)) if stab else _width(rules, device, family, len(lines), through)
     mark = f"{device.curve or ''}{device.rating_a:g}" + (f" {device.rcd.idn_ma:g} mA" if device.rcd else "")
     return BoardDevice(
-        f"way:{circuit.id}",
-        "way",
-        circuit.name,
-        mark if device.curve else mark.replace(f"{device.rating_a:g}", f"{device.rating_a:g} A", 1),
-        wide,
-        poles,
-        (),
-        feed,
-        device.rating_a,
-        family,
-        circuit,
-        device.rcd,
+        id=f"way:{circuit.id}",
+        kind="way",
+        name=circuit.name,
+        mark=mark if device.curve else mark.replace(f"{device.rating_a:g}", f"{device.rating_a:g} A", 1),
+        wide=wide,
+        poles=poles,
+        taps=(),
+        feed=feed,
+        rating_a=device.rating_a,
+        family=family,
+        circuit=circuit,
+        rcd=device.rcd,
         flying_lead=through and circuit.neutral and (stab or wide <= 1),
     )
 

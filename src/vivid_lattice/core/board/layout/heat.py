@@ -18,7 +18,7 @@ _LONG = frozenset({"heater", "water-heater", "kiln", "charger"})
 _USUAL = {"main": ("moor-switch", "mesa-main"), "rcd": ("beck-rcd-a",), "gear": ("otter-contactor",)}
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Loss:
     """What a device loses: of a pole at its rating [W], poles that carry current, share of the rating, and in all [W]."""
 
@@ -30,7 +30,7 @@ class Loss:
     watt: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Heat:
     """Heat of a board. ``surface_m2``: what it is given off through; ``inside_c``: the air among the devices."""
 
@@ -69,7 +69,15 @@ def heat_of(
     surface = effective_surface_m2(*size_mm(enclosure), rules)
     k = rules.figure("common.board.heat-surface", f"k_{enclosure.material}")
     room = rules.figure("common.board.inside", "room_c").value if room_c is None else room_c
-    return Heat(tuple(losses), total, loading, surface, k, room, room + total / (k.value * surface))
+    return Heat(
+        losses=tuple(losses),
+        total_w=total,
+        loading=loading,
+        surface_m2=surface,
+        k_w=k,
+        room_c=room,
+        inside_c=room + total / (k.value * surface),
+    )
 
 
 def _loss(
@@ -86,7 +94,9 @@ def _loss(
             behind = min(behind, ahead_a)
         share = min(1.0, behind / unit.rating_a)
     watt_pole = _pole_w(unit, rules)
-    return Loss(unit.id, unit.name, watt_pole, poles, share, poles * watt_pole * share**2)
+    return Loss(
+        unit=unit.id, name=unit.name, pole_w=watt_pole, poles=poles, share=share, watt=poles * watt_pole * share**2
+    )
 
 
 def _sum_a(units: BoardDevices, unit: BoardDevice, line: str) -> float:

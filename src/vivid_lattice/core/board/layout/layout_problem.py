@@ -19,7 +19,7 @@ SPAN, MISFIT, INVERSION, HOT_PAIR, FORWARD = 8, 24, 6, 24, 1
 LAYOUT_S = 1.5
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LayoutItem:
     """A device to place: its width [steps], what it hangs on and what hangs on it, its turn among those of its feed, the line
     that its first clamp has to meet (None: any), and what is to be seen to."""
@@ -33,7 +33,7 @@ class LayoutItem:
     hot: bool = False
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LayoutProblem:
     """Devices, rows of so many steps, and the wishes. ``first``: those that stand beside the main switch, in that order.
     ``pitch``: steps between two teeth; ``lines``: teeth in turn on so many lines; ``strict``: a clamp on the wrong line is no
@@ -57,7 +57,7 @@ class LayoutProblem:
         return self.lines == 1
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LayoutResult:
     """A layout found: where each device stands, what it costs, the least that any could cost, and how long it took."""
 
@@ -89,13 +89,13 @@ def layout_problem_of(
     mirrored = main == "right" and enclosure.form == "rail"
     items = tuple(
         LayoutItem(
-            unit.id,
-            round(unit.wide * step) + (1 if _wants_gap(unit) and step > 1 else 0),
-            _feed(unit),
-            BUS if unit.id == last else heads.get(unit.id, ""),
-            number,
-            _line(unit, units, enclosure, mirrored),
-            unit.id in hot and wishes.separate_warm_devices,
+            id=unit.id,
+            wide=round(unit.wide * step) + (1 if _wants_gap(unit) and step > 1 else 0),
+            feed=_feed(unit),
+            heads=BUS if unit.id == last else heads.get(unit.id, ""),
+            turn=number,
+            line=_line(unit, units, enclosure, mirrored),
+            hot=unit.id in hot and wishes.separate_warm_devices,
         )
         for number, unit in enumerate(placed)
     )
@@ -103,16 +103,16 @@ def layout_problem_of(
     if wishes.surge_beside_main:
         beside += [unit.id for unit in placed if unit.kind in ("backup", "surge")]
     return LayoutProblem(
-        items,
-        enclosure.rows,
-        enclosure.modules * step,
-        tuple(beside),
-        main != "top",
-        mirrored,
-        step,
-        len(units.lines),
-        enclosure.form == "panelboard",
-        wishes.groups_together and enclosure.form == "rail",
+        items=items,
+        rows=enclosure.rows,
+        row=enclosure.modules * step,
+        first=tuple(beside),
+        at_end=main != "top",
+        mirrored=mirrored,
+        pitch=step,
+        lines=len(units.lines),
+        strict=enclosure.form == "panelboard",
+        together=wishes.groups_together and enclosure.form == "rail",
     )
 
 

@@ -68,11 +68,11 @@ def solve_layout(
     cost = cost_of(task, starts)
     assert cost is not None, "the model and the cost agree on what is a layout"
     return LayoutResult(
-        spots_of(task, starts),
-        cost,
-        max(0, min(cost, round(solver.best_objective_bound))),
-        status == cp_model.OPTIMAL,
-        solver.wall_time,
+        spots=spots_of(task, starts),
+        cost=cost,
+        bound=max(0, min(cost, round(solver.best_objective_bound))),
+        proven=status == cp_model.OPTIMAL,
+        seconds=solver.wall_time,
     )
 
 

@@ -24,7 +24,7 @@ class Pin:
     terminal: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Busbar:
     """A piece of comb. ``feed``: what it is an arm of; ``source``: the member that feeds it, '' where a link does.
     ``stock``: what it is cut from; None where no packaged comb carries the current."""
@@ -178,14 +178,14 @@ def _comb(
         (placed.unit.id for placed in run if placed.unit.feed != feed and placed.unit.kind not in ("way",)), ""
     )
     return Busbar(
-        name,
-        row,
-        feed,
-        source,
-        tuple(dict.fromkeys(lines)),
-        teeth,
-        tuple(placed.unit.id for placed in run),
-        stock or comb_for(len(lines), load_a.get(feed, 0.0), len(teeth)),
+        id=name,
+        row=row,
+        feed=feed,
+        source=source,
+        lines=tuple(dict.fromkeys(lines)),
+        teeth=teeth,
+        members=tuple(placed.unit.id for placed in run),
+        stock=stock or comb_for(len(lines), load_a.get(feed, 0.0), len(teeth)),
     )
 
 

@@ -34,7 +34,7 @@ STEPS: tuple[str, ...] = (
 )
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class End:
     """An end of a conductor: the clamp in words, how it is made ready, how far it is stripped, how tight."""
 
@@ -45,7 +45,7 @@ class End:
     torque: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Conductor:
     """A conductor of the list. ``area_mm2`` None: not known yet. ``shares``: how many conductors are under the fuller of its
     clamps; ``shared`` what the maker's data say of that: 'yes', 'no', 'unknown', or '' where it is alone."""
@@ -336,18 +336,18 @@ class _LinkBuilder:
         finish = self._words.finish(kind, sized.area_mm2, self._habits.link_conductor)
         self._made.append(
             Conductor(
-                f"{start}>{end}",
-                kind,
-                _step(kind, self._units.by_id.get(end.removeprefix("bar>").split("/")[0]), net),
-                net.conductor,
-                self._words.colour(net.conductor, kind),
-                sized.area_mm2,
-                sized.label,
-                sized.reason,
-                length,
-                self._end(start, sized.area_mm2, finish),
-                self._end(end, sized.area_mm2, finish),
-                corners,
+                id=f"{start}>{end}",
+                kind=kind,
+                step=_step(kind, self._units.by_id.get(end.removeprefix("bar>").split("/")[0]), net),
+                conductor=net.conductor,
+                colour=self._words.colour(net.conductor, kind),
+                area_mm2=sized.area_mm2,
+                size=sized.label,
+                reason=sized.reason,
+                length_mm=length,
+                start=self._end(start, sized.area_mm2, finish),
+                end=self._end(end, sized.area_mm2, finish),
+                corners=corners,
             )
         )
 
@@ -364,7 +364,13 @@ class _LinkBuilder:
 
     def _end(self, end: str, area_mm2: float | None, finish: str) -> End:
         strip = self._words.strip_mm(area_mm2)
-        return End(end, self._words.end(end), finish, strip, self._words.torque(end, area_mm2))
+        return End(
+            terminal=end,
+            text=self._words.end(end),
+            finish=finish,
+            strip_mm=strip,
+            torque=self._words.torque(end, area_mm2),
+        )
 
 
 def _step(kind: Kind, unit: BoardDevice | None, net: Net) -> int:

@@ -55,7 +55,16 @@ def step(
     digits: int = 4,
 ) -> Step:
     """One line of a sum, its result shown to so many significant digits."""
-    return Step(symbol, meaning, formula, figures, result, unit, shown(result, digits), source)
+    return Step(
+        symbol=symbol,
+        meaning=meaning,
+        formula=formula,
+        figures=figures,
+        result=result,
+        unit=unit,
+        shown=shown(result, digits),
+        source=source,
+    )
 
 
 def finding_from_limit(
@@ -83,20 +92,32 @@ def finding_from_limit(
     if ctx.explain:
         figures = f"{shown_value} {'>' if verdict == 'fail' else '≤'} {shown_limit}"
         left = (shown_up(-margin * 100, 2), "% over") if verdict == "fail" else (str(percent_down(margin)), "% in hand")
-        steps = (*working(), Step("", "compare", "figure ≤ limit", figures, margin * 100, left[1], left[0], rule))
+        steps = (
+            *working(),
+            Step(
+                symbol="",
+                meaning="compare",
+                formula="figure ≤ limit",
+                figures=figures,
+                result=margin * 100,
+                unit=left[1],
+                shown=left[0],
+                source=rule,
+            ),
+        )
     return Finding(
-        check,
-        ctx.subject,
-        verdict,
-        f"{sentence}. {verdict_text(margin, verdict)}",
-        value,
-        limit,
-        unit,
-        shown_value,
-        shown_limit,
-        margin,
-        rule,
-        steps,
+        check=check,
+        subject=ctx.subject,
+        verdict=verdict,
+        sentence=f"{sentence}. {verdict_text(margin, verdict)}",
+        value=value,
+        limit=limit,
+        unit=unit,
+        shown_value=shown_value,
+        shown_limit=shown_limit,
+        margin=margin,
+        rule=rule,
+        working=steps,
     )
 
 
@@ -134,21 +155,33 @@ def standard_size(
         sign = "<" if verdict == "fail" else "≥"
         figures = f"{size(there_is.value)} {sign} {size(least.value)}"
         said_ = "too small" if verdict == "fail" else "enough"
-        steps = (*working(), Step("", "compare", "size ≥ least size", figures, margin * 100, "", said_, least.source))
+        steps = (
+            *working(),
+            Step(
+                symbol="",
+                meaning="compare",
+                formula="size ≥ least size",
+                figures=figures,
+                result=margin * 100,
+                unit="",
+                shown=said_,
+                source=least.source,
+            ),
+        )
     end = "Too small." if verdict == "fail" else "In order."
     return Finding(
-        check,
-        ctx.subject,
-        verdict,
-        f"{sentence}. {end}",
-        least.value,
-        there_is.value,
-        unit,
-        least_shown,
-        there_shown,
-        margin,
-        least.source,
-        steps,
+        check=check,
+        subject=ctx.subject,
+        verdict=verdict,
+        sentence=f"{sentence}. {end}",
+        value=least.value,
+        limit=there_is.value,
+        unit=unit,
+        shown_value=least_shown,
+        shown_limit=there_shown,
+        margin=margin,
+        rule=least.source,
+        working=steps,
     )
 
 
@@ -162,7 +195,7 @@ def _sizes_shown(least: str, there_is: str, least_mm2: float, there_is_mm2: floa
 
 def not_applicable(check: str, ctx: AnyContext, reason: str, rule: Source | None = None) -> Finding:
     """The check does not concern this circuit, and why."""
-    return Finding(check, ctx.subject, "not-applicable", reason, rule=rule)
+    return Finding(check=check, subject=ctx.subject, verdict="not-applicable", sentence=reason, rule=rule)
 
 
 def not_laid_out(check: str, ctx: BoardContext) -> Finding:
@@ -176,9 +209,9 @@ def missing(check: str, ctx: AnyContext, needs: tuple[Need, ...]) -> Finding:
     """The check lacks something. That is never a pass."""
     lacks = " and ".join(need.what for need in needs)
     return Finding(
-        check,
-        ctx.subject,
-        "missing",
-        f"Cannot be worked out without {lacks}.",
+        check=check,
+        subject=ctx.subject,
+        verdict="missing",
+        sentence=f"Cannot be worked out without {lacks}.",
         needs=needs,
     )

@@ -15,7 +15,7 @@ from vivid_lattice.core.text import shown_down, shown_up
 _AS_WORD: dict[Verdict, str] = {"pass": "in order", "fail": "not in order"}
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RequirementResult:
     """How one demand stands, what it reads, and its figure against what it must not pass (of a least that is asked for:
     that least, against what is there)."""
@@ -36,22 +36,31 @@ def finding_from_requirements(
     steps: tuple[Step, ...] = ()
     if ctx.explain:
         steps = tuple(
-            Step("", one.text, "compare", "", one.value, "", _AS_WORD.get(one.verdict, "worth a thought"), one.source)
+            Step(
+                symbol="",
+                meaning=one.text,
+                formula="compare",
+                figures="",
+                result=one.value,
+                unit="",
+                shown=_AS_WORD.get(one.verdict, "worth a thought"),
+                source=one.source,
+            )
             for one in demands
         )
     return Finding(
-        check,
-        ctx.subject,
-        worst.verdict,
-        f"{worst.text[0].upper()}{worst.text[1:]}.",
-        worst.value,
-        worst.limit,
-        worst.unit,
-        shown_up(worst.value),
-        shown_down(worst.limit),
-        None,
-        worst.source,
-        steps,
+        check=check,
+        subject=ctx.subject,
+        verdict=worst.verdict,
+        sentence=f"{worst.text[0].upper()}{worst.text[1:]}.",
+        value=worst.value,
+        limit=worst.limit,
+        unit=worst.unit,
+        shown_value=shown_up(worst.value),
+        shown_limit=shown_down(worst.limit),
+        margin=None,
+        rule=worst.source,
+        working=steps,
         assumptions=assumptions,
     )
 

@@ -52,7 +52,7 @@ class Weights:
     cost: float = 0.1
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PlanSolution:
     """Where each circuit goes: a group's number from 0, 'own' or 'ahead'; and how sure it is that nothing is better.
 

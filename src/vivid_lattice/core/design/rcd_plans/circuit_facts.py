@@ -17,7 +17,7 @@ from vivid_lattice.core.installation.installation import Installation
 _LIGHTS, _ESSENTIAL, _SOCKETS, _OTHER = 3, 4, 2, 1
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CircuitFacts:
     """A circuit as the plan sees it.
 
@@ -43,7 +43,7 @@ class CircuitFacts:
     lines: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Limits:
     """What the rules allow: leakage behind a device [µA], circuits behind one, least number, what stands ahead [A]."""
 
@@ -91,20 +91,20 @@ def _facts(network: Installation, circuit: Circuit) -> CircuitFacts:
     # An estimate never refuses a plan: only what is measured or stated is held to the limit.
     leak = network.rcds.stated_ma(circuit)
     return CircuitFacts(
-        circuit,
-        dark,
-        -int(-leak * 1000 // 1),
-        -int(-(network.rcds.leakage_ma(circuit) - leak) * 1000 // 1),
-        device.rating_a,
+        circuit=circuit,
+        loss_score=dark,
+        leak_ua=-int(-leak * 1000 // 1),
+        usual_ua=-int(-(network.rcds.leakage_ma(circuit) - leak) * 1000 // 1),
+        rating_a=device.rating_a,
         # What is not known counts as demanded: a missing input is never a pass.
-        found.verdict in ("fail", "missing"),
-        found.verdict == "missing",
-        own,
-        rcd_type.min_type(ctx, (ctx.circuit,)),
-        lights,
-        sockets,
-        kept,
-        network.tree.supplied(circuit).lines,
+        duty=found.verdict in ("fail", "missing"),
+        unsure=found.verdict == "missing",
+        own_device=own,
+        min_type=rcd_type.min_type(ctx, (ctx.circuit,)),
+        lights=lights,
+        sockets=sockets,
+        kept=kept,
+        lines=network.tree.supplied(circuit).lines,
     )
 
 
@@ -147,14 +147,14 @@ def limits_of(network: Installation, board: Board) -> Limits:
     idn = rules.additional_ma.value
     share = rules.leak_share.value * idn * 1000
     return Limits(
-        int(share + 1e-9),
-        division.most_per_rcd,
-        division.least_rcds or 1,
-        division.lights_least >= 2,
-        ahead.key[2] if ahead else None,
+        leak_ua=int(share + 1e-9),
+        most_per_rcd=division.most_per_rcd,
+        least_rcds=division.least_rcds or 1,
+        lights_apart=division.lights_least >= 2,
+        ahead_a=ahead.key[2] if ahead else None,
         # Where the usual device is one a circuit, people are protected circuit by circuit.
-        idn > 10,
-        idn,
+        shared=idn > 10,
+        idn_ma=idn,
     )
 
 

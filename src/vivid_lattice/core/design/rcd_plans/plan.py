@@ -33,7 +33,7 @@ from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import DeviceKind, DeviceRules
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class GroupPlan:
     """A residual-current device of a plan: its rating, which circuits lose supply with it, and the margin of leakage [mA].
 
@@ -50,7 +50,7 @@ class GroupPlan:
     margin_ma: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RcdPlan:
     """An architecture worked out for a board; or why the rules leave none (``job`` None then).
 
@@ -116,7 +116,23 @@ def plan(
 
 
 def _refused(architecture: Architecture, why: str) -> RcdPlan:
-    return RcdPlan(architecture, TITLES[architecture], why, None, (), (), (), 0, 0.0, 0.0, 0, 0.0, True, 0.0, 0.0)
+    return RcdPlan(
+        architecture=architecture,
+        title=TITLES[architecture],
+        not_possible=why,
+        job=None,
+        groups=(),
+        ahead=(),
+        assumed_required=(),
+        devices=0,
+        modules=0.0,
+        cost=0.0,
+        worst_loss=0,
+        objective=0.0,
+        proven=True,
+        gap_pct=0.0,
+        seconds=0.0,
+    )
 
 
 def _why_not(facts: tuple[CircuitFacts, ...], limits: Limits, architecture: Architecture) -> str:
@@ -170,21 +186,21 @@ def _planned(
     modules = behind * plain.modules + sum(one.modules for one in owns) + sum(one.modules for one in switches if one)
     gap = 0.0 if solved.proven or solved.objective <= 0 else 100 * (solved.objective - solved.bound) / solved.objective
     return RcdPlan(
-        architecture,
-        TITLES[architecture],
-        "",
-        _applied(network, board, facts, solved, groups, limits),
-        (*groups, *singles),
-        tuple(fact.circuit.name for fact in ahead),
-        tuple(fact.circuit.name for fact in facts if fact.unsure),
-        len(groups) + len(own),
-        modules,
-        round(cost, 2),
-        max((one.loss_score for one in (*groups, *singles)), default=0),
-        solved.objective,
-        solved.proven,
-        gap,
-        solved.seconds,
+        architecture=architecture,
+        title=TITLES[architecture],
+        not_possible="",
+        job=_applied(network, board, facts, solved, groups, limits),
+        groups=(*groups, *singles),
+        ahead=tuple(fact.circuit.name for fact in ahead),
+        assumed_required=tuple(fact.circuit.name for fact in facts if fact.unsure),
+        devices=len(groups) + len(own),
+        modules=modules,
+        cost=round(cost, 2),
+        worst_loss=max((one.loss_score for one in (*groups, *singles)), default=0),
+        objective=solved.objective,
+        proven=solved.proven,
+        gap_pct=gap,
+        seconds=solved.seconds,
     )
 
 
@@ -255,7 +271,16 @@ def _told(name: str, shared: bool, rating_a: float, held: list[CircuitFacts], li
     leak = sum(fact.leak_ua + fact.usual_ua for fact in held) / 1000
     names = tuple(fact.circuit.name for fact in held)
     ids = tuple(fact.circuit.id for fact in held)
-    return GroupPlan(name, shared, rating_a, ids, names, darkness(held), leak, limits.leak_ua / 1000 - leak)
+    return GroupPlan(
+        name=name,
+        shared=shared,
+        rating_a=rating_a,
+        circuits=ids,
+        circuits_lost=names,
+        loss_score=darkness(held),
+        leakage_ma=leak,
+        margin_ma=limits.leak_ua / 1000 - leak,
+    )
 
 
 def _applied(

@@ -85,11 +85,11 @@ def solve(
         places = dict(present)
     unit = scale * _CENTS
     return PlanSolution(
-        places,
-        solver.objective_value / unit,
-        solver.best_objective_bound / unit,
-        status == cp_model.OPTIMAL,
-        solver.wall_time,
+        places=places,
+        objective=solver.objective_value / unit,
+        bound=solver.best_objective_bound / unit,
+        proven=status == cp_model.OPTIMAL,
+        seconds=solver.wall_time,
     )
 
 

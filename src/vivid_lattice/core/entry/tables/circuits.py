@@ -43,16 +43,22 @@ def read_circuits(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str,
     """
     read: list[ReadRow] = []
     for number, row in filled(rows, first_row):
-        reader = _Row(job, rule_set(job.job.rules), row, mapping)
+        reader = _Row(job=job, rules=rule_set(job.job.rules), row=row, mapping=mapping)
         grown = reader.added()
         read.append(
-            ReadRow(number, reader.text("name"), reader.description, tuple(reader.problems), tuple(reader.assumed))
+            ReadRow(
+                number=number,
+                name=reader.text("name"),
+                text=reader.description,
+                problems=tuple(reader.problems),
+                assumed=tuple(reader.assumed),
+            )
         )
         job = grown or job
     return read_rows(read, job)
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class _Row:
     job: Job
     rules: RuleSet
@@ -212,7 +218,9 @@ class _Row:
         if named is not None:
             line.loads = [named]
         elif not line.loads and line.kind is not None and line.kind in _LOADS_OF_KIND:
-            line.loads = [TypedLoad([line.name], "", _LOADS_OF_KIND[line.kind], line.kind, 0)]
+            line.loads = [
+                TypedLoad(text=[line.name], kind="", load=_LOADS_OF_KIND[line.kind], circuit=line.kind, position=0)
+            ]
         if watts is not None:
             drawing = [load for load in line.loads if load.load not in (None, "socket")]
             if drawing:
@@ -234,7 +242,7 @@ class _Row:
         if text in get_args(LoadKind):
             load = cast(LoadKind, text)
             circuit = line.kind or _CIRCUITS_OF_LOAD.get(load, "fixed")
-            return TypedLoad([line.name], "", load, circuit, 0)
+            return TypedLoad(text=[line.name], kind="", load=load, circuit=circuit, position=0)
         named = parse_line(text, self.rules, kind="name").loads
         if not named:
             self._wrong("load", f"'{_short(text)}' is no kind of load; known: {', '.join(get_args(LoadKind))}")
@@ -304,7 +312,7 @@ class _Row:
             line.conductor = (
                 conductor(spelling.plain(size), self.rules, inches)
                 or self._labelled(size)
-                or (ConductorSize(area) if (area := self._number("size_mm2", 400)) else None)
+                or (ConductorSize(area_mm2=area) if (area := self._number("size_mm2", 400)) else None)
             )
         kind = kinds.get(line.cable or "", kinds[self.rules.default_cable])
         if size and line.conductor is not None and line.conductor.area_mm2 not in kind.sizes_mm2:
@@ -314,7 +322,7 @@ class _Row:
         """A size by the name that the standard gives it (``12`` for 12 AWG)."""
         sizes = (size for kind in self.rules.cables.kinds.values() for size in kind.sizes)
         area = next((size.area_mm2 for size in sizes if size.label.lower() == text.lower()), None)
-        return ConductorSize(area) if area is not None else None
+        return ConductorSize(area_mm2=area) if area is not None else None
 
     def _set_device(self, line: ParsedLine) -> None:
         """A device from its own columns, or from words such as 'B32 RCBO 30 mA A'."""

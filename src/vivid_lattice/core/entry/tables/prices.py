@@ -24,15 +24,15 @@ def read_prices(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, i
     for number, row in filled(rows, first_row):
         what, made = cell_of(row, mapping, "what"), _read(rules, row, mapping)
         if isinstance(made, tuple):
-            read.append(ReadRow(number, what, "", made))
+            read.append(ReadRow(number=number, name=what, text="", problems=made))
             continue
         key = (made.kind, made.rating_a) if isinstance(made, DevicePrice) else (made.type, made.area_mm2)
         if key not in held and sum(isinstance(one, type(made)) for one in held.values()) >= MAX_ROWS:
             full = RowProblem("What", f"the price list holds {MAX_ROWS} of these already, which is as many as it takes")
-            read.append(ReadRow(number, what, "", (full,)))
+            read.append(ReadRow(number=number, name=what, text="", problems=(full,)))
             continue
         held[key] = made
-        read.append(ReadRow(number, what, _words(rules, made)))
+        read.append(ReadRow(number=number, name=what, text=_words(rules, made)))
     lists = {
         "devices": tuple(one for one in held.values() if isinstance(one, DevicePrice)),
         "cables": tuple(one for one in held.values() if isinstance(one, CablePrice)),

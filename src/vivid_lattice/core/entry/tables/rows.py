@@ -19,7 +19,7 @@ class RowProblem:
     message: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ReadRow:
     """A row as it was read: its number in the table (the head is 1), what it makes in words, what was assumed for it; or what is
     wrong with it."""

@@ -19,7 +19,7 @@ MOMENT_S = 0.1
 _JUST_BELOW = 1 - 1e-9
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class OverloadOrder:
     """How two bands stand to each other under overload.
 
@@ -57,13 +57,13 @@ def overload_order(up: Band, down: Band) -> OverloadOrder:
     typical = all(_sooner(down.typical_s(current), up.typical_s(current)) for current in below)
     stays = all(current >= down.certain_trip_a for current in crossed) or down.certain_trip_a <= up.certain_trip_a
     return OverloadOrder(
-        not crossed,
-        typical and stays,
-        at[0],
-        at[1],
-        at[2],
-        min(crossed) if crossed else None,
-        max(crossed) if crossed else None,
+        selective=not crossed,
+        typical=typical and stays,
+        at_a=at[0],
+        down_s=at[1],
+        up_s=at[2],
+        from_a=min(crossed) if crossed else None,
+        to_a=max(crossed) if crossed else None,
     )
 
 

@@ -28,7 +28,7 @@ class ResidualPoint:
     opens_s: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ResidualBand:
     """A residual-current characteristic.
 

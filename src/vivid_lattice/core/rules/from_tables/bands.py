@@ -85,7 +85,7 @@ class BandsFromTables:
             Edge(tuple((float(row[3]) * rating_a, float(row[4])) for row in rows if row[2] == edge))
             for edge in ("lower", "upper")
         ]
-        return Band(name, edges[0], edges[1], True, (table.source,))
+        return Band(name=name, lower=edges[0], upper=edges[1], breaker=True, sources=(table.source,))
 
     def _multiples(self, table: Table, rating_a: float, name: str) -> Band:
         held = sorted({float(row[0]) for row in table.rows})
@@ -97,7 +97,13 @@ class BandsFromTables:
             tuple((float(row[2]) * rating_a, float(row[3])) for row in rows if row[1] == edge)
             for edge in ("lower", "upper")
         )
-        return Band(name, Edge(lower), Edge(upper, "energy", _MOULDED_CASE_S), True, (table.source,))
+        return Band(
+            name=name,
+            lower=Edge(lower),
+            upper=Edge(upper, "energy", _MOULDED_CASE_S),
+            breaker=True,
+            sources=(table.source,),
+        )
 
     def _gates(self, table: Table, rating_a: float, name: str) -> Band:
         held = {float(row[0]) for row in table.rows}
@@ -110,7 +116,9 @@ class BandsFromTables:
             tuple((float(row[2]), float(row[3])) for row in table.rows if (row[0], row[1]) == (rating, edge))
             for rating, edge in ((smaller, "lower"), (larger, "upper"))
         )
-        return Band(name, Edge(lower, "energy"), Edge(upper, "energy"), False, (table.source,))
+        return Band(
+            name=name, lower=Edge(lower, "energy"), upper=Edge(upper, "energy"), breaker=False, sources=(table.source,)
+        )
 
     def _points(self, entry: Mapping[str, Any], rating_a: float, name: str) -> Band:
         """From the slow edge alone: the quick one is that of a gG fuse of the same or the next smaller rating."""
@@ -127,7 +135,9 @@ class BandsFromTables:
             )
         quick = self._gates(gates, max(smaller), name).lower
         first = (min(rating_a * float(entry["melts"]), slow[0][0]), _HOUR_S)
-        return Band(name, quick, Edge((first, *slow), "energy"), False, (source, rule.source))
+        return Band(
+            name=name, lower=quick, upper=Edge((first, *slow), "energy"), breaker=False, sources=(source, rule.source)
+        )
 
     def _ratings(self, entry: Mapping[str, Any]) -> set[float]:
         """The ratings that the slow edge of a kind of fuse is tabulated for."""
@@ -169,7 +179,13 @@ class BandsFromTables:
             least, most, top = (float(rule.params[key]) for key in ("least_mA", "most_mA", "numerator_mA"))
             span = (least / rcd.idn_ma, most / rcd.idn_ma)
             return ResidualBand(
-                name, idn_a, {"ac": span}, (), 0.0, rule.source, (a_from_ma(top), float(rule.params["exponent"]))
+                name=name,
+                idn_a=idn_a,
+                sees={"ac": span},
+                steps=(),
+                dc_a=0.0,
+                source=rule.source,
+                inverse=(a_from_ma(top), float(rule.params["exponent"])),
             )
         times = self._data.table(self._protection["residual_times"])
         kind = "S" if rcd.time_delayed else "general"
@@ -179,7 +195,9 @@ class BandsFromTables:
             for row in times.rows
             if row[0] == kind
         )
-        return ResidualBand(name, idn_a, self._sees(rcd), steps, self._dc_a(rcd), times.source)
+        return ResidualBand(
+            name=name, idn_a=idn_a, sees=self._sees(rcd), steps=steps, dc_a=self._dc_a(rcd), source=times.source
+        )
 
     def rcd_name(self, rcd: Rcd) -> str:
         """An RCD as it is said: 100 mA type A, delayed; without a type where the standard has none."""

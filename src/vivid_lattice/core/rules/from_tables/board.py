@@ -68,11 +68,11 @@ class BoardRulesFromTables:
         """What a board is switched off by."""
         held = self._file
         return MainRule(
-            held["main_breaks"],
-            bool(held.get("main_has_release", False)),
-            self.source("main"),
-            held["sub_main_level"],
-            self._source(held["sub_main_rule"]),
+            breaks=held["main_breaks"],
+            has_release=bool(held.get("main_has_release", False)),
+            source=self.source("main"),
+            sub_level=held["sub_main_level"],
+            sub_source=self._source(held["sub_main_rule"]),
         )
 
     @property

@@ -147,12 +147,16 @@ class CablesFromTables:
             if by == "resistivity":
                 r = share * 1000 * float(source["ohm_mm2_per_m"]) / cable.area_mm2
                 x = share * float(source["x_mohm_per_m"])
-                return DropFigure(r, x, sqrt(r**2 + x**2), False, self._data.rule(source["rule"]).source)
+                return DropFigure(
+                    r=r, x=x, z=sqrt(r**2 + x**2), any_power_factor=False, source=self._data.rule(source["rule"]).source
+                )
             if by == "resistance":
                 beta = float(entry["hot"]["beta"])
                 r = share * self.line_mohm_per_m(cable).value * temperature_factor(float(source["at_c"]), beta)
                 x = share * float(source["x_mohm_per_m"])
-                return DropFigure(r, x, sqrt(r**2 + x**2), False, self.line_mohm_per_m(cable).source)
+                return DropFigure(
+                    r=r, x=x, z=sqrt(r**2 + x**2), any_power_factor=False, source=self.line_mohm_per_m(cable).source
+                )
             table = self._data.table(source["table"])
             key, scale = self._sizes.key(table, cable.area_mm2), float(source.get("scale", 1.0))
             found = table.look(source["r"], key)
@@ -161,11 +165,11 @@ class CablesFromTables:
             x_found = table.look(source["x"], key) if "x" in source else None
             z_found = table.look(source["z"], key) if "z" in source else None
             return DropFigure(
-                found.value * scale,
-                x_found.value * scale if x_found else 0.0,
-                (z_found or found).value * scale,
-                bool(source.get("any_power_factor", False)),
-                table.source,
+                r=found.value * scale,
+                x=x_found.value * scale if x_found else 0.0,
+                z=(z_found or found).value * scale,
+                any_power_factor=bool(source.get("any_power_factor", False)),
+                source=table.source,
             )
         raise NotTabulated(f"{self.kind(cable.type).title} has no voltage drop for {loaded} loaded conductors")
 
@@ -212,7 +216,7 @@ class CablesFromTables:
             together = float(table.row_where(arrangement=hot["together"])[column])
             apart = float(table.row_where(arrangement=hot["apart"])[column])
             line, cpc = together, apart if cable.cpc == "separate" else together
-        return HotFactors(line, cpc, operating, apart_c, table.source)
+        return HotFactors(line=line, cpc=cpc, line_c=operating, cpc_c=apart_c, source=table.source)
 
     # ------------------------------------------------------------------------------------------ protective conductor
 

@@ -240,7 +240,13 @@ class DevicesFromTables:
         for point in self._points(device):
             if fault_a >= point.ia_a:
                 why = f"the fuse's {point.time_s:g} s point; a larger current melts it with no more energy"
-                return Clearing(point.ia_a, point.time_s, point.ia_a**2 * point.time_s, point.source, why)
+                return Clearing(
+                    current_a=point.ia_a,
+                    time_s=point.time_s,
+                    energy_a2s=point.ia_a**2 * point.time_s,
+                    source=point.source,
+                    reason=why,
+                )
         raise NotTabulated(
             f"{fault_a:.0f} A is below every tabulated point of the fuse",
             path="device",
@@ -258,7 +264,7 @@ class DevicesFromTables:
         source = self._data.rule(self._names["withstand_rule"]).source
         time = device.let_through_a2s / fault_a**2
         why = f"stated by the manufacturer for {device.let_through_at_ka:g} kA"
-        return Clearing(fault_a, time, device.let_through_a2s, source, why)
+        return Clearing(current_a=fault_a, time_s=time, energy_a2s=device.let_through_a2s, source=source, reason=why)
 
     def _limits_from_a(self, device: Device) -> float | None:
         """Current [A] from which a stated let-through energy holds: the upper threshold of a breaker's instantaneous part; of a fuse
@@ -275,17 +281,23 @@ class DevicesFromTables:
         """By its instantaneous time, or by the energy its class lets through at most where that is less."""
         time = float(self._entries[device.kind]["clears_s"])
         by_time = Clearing(
-            fault_a,
-            time,
-            fault_a**2 * time,
-            source,
-            f"at or above its instantaneous current it opens within {time:g} s",
+            current_a=fault_a,
+            time_s=time,
+            energy_a2s=fault_a**2 * time,
+            source=source,
+            reason=f"at or above its instantaneous current it opens within {time:g} s",
         )
         row = self._class_row(device, fault_a)
         if row is None or row[0].value >= by_time.energy_a2s:
             return by_time
         let_through = row[0]
-        return Clearing(fault_a, time, let_through.value, let_through.source, let_through.basis)
+        return Clearing(
+            current_a=fault_a,
+            time_s=time,
+            energy_a2s=let_through.value,
+            source=let_through.source,
+            reason=let_through.basis,
+        )
 
     def _class_row(self, device: Device, fault_a: float) -> tuple[SourcedValue, float] | None:
         """The most energy a breaker of the usual energy-limiting class lets through at a fault of so many amperes

@@ -38,13 +38,13 @@ class FactorsFromTables:
         self.methods: Mapping[str, Method] = MappingProxyType(
             {
                 entry["id"]: Method(
-                    entry["id"],
-                    entry.get("short", entry["id"]),
-                    entry["title"],
-                    entry["text"],
-                    entry["medium"],
-                    entry.get("picture", ""),
-                    tuple(entry["entry_words"]),
+                    id=entry["id"],
+                    short=entry.get("short", entry["id"]),
+                    title=entry["title"],
+                    text=entry["text"],
+                    medium=entry["medium"],
+                    picture=entry.get("picture", ""),
+                    entry_words=tuple(entry["entry_words"]),
                 )
                 for entry in school["method"]
             }

@@ -104,23 +104,23 @@ class ProtectionFromTables:
         least = float(self._file["additional_ma"])
         return tuple(
             RcdRequirement(
-                entry["id"],
-                entry["when"],
-                entry["words"],
-                entry.get("lifted", ""),
-                float(entry.get("most_ma", least)),
-                tuple(entry["places"]),
-                self._source(entry["rule"]),
-                _figure(entry, "upto_a"),
-                _figure(entry, "depth_mm"),
-                tuple(entry.get("rooms", ())),
-                tuple(entry.get("kinds", ())),
-                tuple(entry.get("appliances", ())),
-                tuple(entry.get("besides", ())),
-                tuple(entry.get("premises", ())),
-                bool(entry.get("only_sockets")),
-                bool(entry.get("mobile_only")),
-                bool(entry.get("own")),
+                id=entry["id"],
+                when=entry["when"],
+                text=entry["words"],
+                lifted=entry.get("lifted", ""),
+                most_ma=float(entry.get("most_ma", least)),
+                places=tuple(entry["places"]),
+                source=self._source(entry["rule"]),
+                upto_a=_figure(entry, "upto_a"),
+                depth_mm=_figure(entry, "depth_mm"),
+                rooms=tuple(entry.get("rooms", ())),
+                kinds=tuple(entry.get("kinds", ())),
+                appliances=tuple(entry.get("appliances", ())),
+                besides=tuple(entry.get("besides", ())),
+                premises=tuple(entry.get("premises", ())),
+                only_sockets=bool(entry.get("only_sockets")),
+                mobile_only=bool(entry.get("mobile_only")),
+                own_device=bool(entry.get("own")),
             )
             for entry in self._file.get("duty", ())
         )
@@ -130,13 +130,13 @@ class ProtectionFromTables:
         """Every reason for an arc-fault device, the weightiest first."""
         return tuple(
             ArcFaultRequirement(
-                entry["when"],
-                entry["words"],
-                entry["level"],
-                self._source(entry["rule"]),
-                tuple(entry.get("premises", ())),
-                tuple(entry.get("rooms", ())),
-                _figure(entry, "upto_a"),
+                when=entry["when"],
+                text=entry["words"],
+                level=entry["level"],
+                source=self._source(entry["rule"]),
+                premises=tuple(entry.get("premises", ())),
+                rooms=tuple(entry.get("rooms", ())),
+                upto_a=_figure(entry, "upto_a"),
             )
             for entry in self._file.get("arc", ())
         )
@@ -149,18 +149,22 @@ class ProtectionFromTables:
         def count(name: str) -> tuple[int | None, Source | None]:
             return (int(held[name]), self.source(name)) if name in held else (None, None)
 
+        min_rcds, min_rcds_rule = count("least_rcds")
+        max_per_rcd, max_per_rcd_rule = count("most_per_rcd")
         return Division(
-            int(held["lights_least"]),
-            self.source("lights"),
-            self.source("separate"),
-            self.source("division"),
-            *count("least_rcds"),
-            *count("most_per_rcd"),
-            tuple(
+            lights_least=int(held["lights_least"]),
+            lights_rule=self.source("lights"),
+            separate_rule=self.source("separate"),
+            rule=self.source("division"),
+            least_rcds=min_rcds,
+            least_rcds_rule=min_rcds_rule,
+            most_per_rcd=max_per_rcd,
+            most_per_rcd_rule=max_per_rcd_rule,
+            own=tuple(
                 OwnCircuit(frozenset(one["kinds"]), bool(one.get("demanded", True)), self._source(one["rule"]))
                 for one in held.get("own_circuit", ())
             ),
-            self._one_of(held.get("one_of_rating")),
+            one_of=self._one_of(held.get("one_of_rating")),
         )
 
     def _one_of(self, entry: Mapping[str, Any] | None) -> OneOf | None:
@@ -208,13 +212,13 @@ class ProtectionFromTables:
         figures = {key: float(value) for key, value in entry.items() if isinstance(value, (int, float))}
         rules = {key: self._source(value) for key, value in entry.items() if key.endswith("_rule") and key != "ip_rule"}
         return ZoneRules(
-            str(entry["shape"]),
-            self._source(entry["rule"]),
-            self._source(entry["ip_rule"]),
-            MappingProxyType(dict(entry["ip"])),
-            MappingProxyType(figures),
-            str(entry.get("jets_ip", "")),
-            MappingProxyType(rules),
+            shape=str(entry["shape"]),
+            source=self._source(entry["rule"]),
+            ip_source=self._source(entry["ip_rule"]),
+            ip=MappingProxyType(dict(entry["ip"])),
+            figures=MappingProxyType(figures),
+            jets_ip=str(entry.get("jets_ip", "")),
+            rules=MappingProxyType(rules),
         )
 
     def zones(self, room_kind: str) -> ZoneRules:

@@ -85,7 +85,12 @@ class DemandFromTables:
             )
         counted = (_at_peak(circuit) for circuit in circuits)
         house = Household(
-            tuple(circuit for circuit in counted if circuit is not None), supplied, job, phases, nominal_v, whole
+            circuits=tuple(circuit for circuit in counted if circuit is not None),
+            supplied=supplied,
+            job=job,
+            phases=phases,
+            nominal_v=nominal_v,
+            whole=whole,
         )
         return self._methods[chosen].maximum(house)
 

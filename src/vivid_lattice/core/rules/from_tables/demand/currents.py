@@ -24,7 +24,7 @@ from vivid_lattice.core.sources import Source
 from vivid_lattice.core.text import shown
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Household:
     """Final circuits whose demand is wanted, how each is supplied, and what is known of the place."""
 
@@ -97,7 +97,15 @@ class Currents:
     def _alike(self, circuit: Circuit, current: float, supplied: CircuitSupply, source: Source | None) -> CircuitDemand:
         by_line = dict.fromkeys(supplied.lines, current)
         alone = by_line if len(supplied.lines) == 1 else {}
-        return CircuitDemand(current, by_line, alone, current, current, source, partial(self._given, circuit, current))
+        return CircuitDemand(
+            current_a=current,
+            by_line=by_line,
+            to_neutral=alone,
+            heating_a=current,
+            starting_a=current,
+            source=source,
+            steps=partial(self._given, circuit, current),
+        )
 
     def reckoned_a(self, load: Load, supplied: CircuitSupply) -> float:
         """Current of a load in each of its lines [A], cooking appliances after the school's table of them."""
@@ -202,7 +210,16 @@ def device_of(circuit: Circuit) -> Device:
 
 def amps(symbol: str, meaning: str, formula: str, figures: str, result: float, source: Source | None) -> Step:
     """A line of a sum whose result is a current [A]."""
-    return Step(symbol, meaning, formula, figures, result, "A", shown(result), source)
+    return Step(
+        symbol=symbol,
+        meaning=meaning,
+        formula=formula,
+        figures=figures,
+        result=result,
+        unit="A",
+        shown=shown(result),
+        source=source,
+    )
 
 
 def by_lines(
@@ -215,7 +232,14 @@ def by_lines(
     """The maximum demand from its lines' sums, with the part of each that comes back through the neutral."""
     worst = max(sums, key=lambda line: sums[line], default=house.lines[0])
     to_neutral = {line: current * neutral_share.get(line, 1.0) for line, current in sums.items()}
-    return MaximumDemand(sums.get(worst, 0.0), worst, dict(sums), to_neutral, source, steps)
+    return MaximumDemand(
+        current_a=sums.get(worst, 0.0),
+        line=worst,
+        by_line=dict(sums),
+        to_neutral=to_neutral,
+        source=source,
+        steps=steps,
+    )
 
 
 def neutral_shares(house: Household, currents: Currents) -> dict[Line, float]:

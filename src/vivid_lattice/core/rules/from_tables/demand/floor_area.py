@@ -34,7 +34,7 @@ _MOTOR_SHARE, _FIXED_SHARE, _FIXED_FROM = 0.25, 0.75, 4
 _SEPARATE_HEATERS = 4
 
 
-@dataclass
+@dataclass(kw_only=True)
 class _Loads:
     """What a dwelling holds, in volt-amperes, by the parts of the calculation."""
 
@@ -215,7 +215,16 @@ def by_bands(table: Table, volt_amperes_: float) -> float:
 
 
 def _va(meaning: str, formula: str, figures: str, result: float, source: Source) -> Step:
-    return Step("S", meaning, formula, figures, result, "VA", shown(result, 5), source)
+    return Step(
+        symbol="S",
+        meaning=meaning,
+        formula=formula,
+        figures=figures,
+        result=result,
+        unit="VA",
+        shown=shown(result, 5),
+        source=source,
+    )
 
 
 def _sum(values: list[float]) -> str:
