@@ -64,15 +64,15 @@ def check_text(name: str, raw: bytes) -> BatchLine:
         job = read_document(raw)
     except BadDocument as why:
         return BatchLine(file=name, problem=str(why))
-    found = assess(job, explain=False)
+    assessment = assess(job, explain=False)
     names = names_of(job)
-    over = [finding for finding in found.findings if finding.verdict == "fail"]
+    over = [finding for finding in assessment.findings if finding.verdict == "fail"]
     worst = min(over, key=lambda finding: finding.margin or 0.0, default=None)
-    count = found.counts.get
+    count = assessment.counts.get
     return BatchLine(
         file=name,
         title=job.job.title,
-        verdict=found.verdict,
+        verdict=assessment.verdict,
         circuits=len(job.circuits),
         fail=count("fail", 0),
         missing=count("missing", 0),

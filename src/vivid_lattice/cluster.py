@@ -53,8 +53,8 @@ def check_on_cluster(
         threads = sum(client.nthreads().values()) or 1
         under_way: dict[Any, int] = {}
         completed = as_completed(loop=client.loop)
-        for number, held in _next(waiting, threads * _AHEAD):
-            future = _submit(client, batch, number, held)
+        for number, known_paths in _next(waiting, threads * _AHEAD):
+            future = _submit(client, batch, number, known_paths)
             under_way[future] = number
             completed.add(future)
         for future in completed:
@@ -66,8 +66,8 @@ def check_on_cluster(
                 if progress is not None:
                     progress(finished, len(paths))
             future.release()
-            for following, held in _next(waiting, 1):
-                fresh = _submit(client, batch, following, held)
+            for following, known_paths in _next(waiting, 1):
+                fresh = _submit(client, batch, following, known_paths)
                 under_way[fresh] = following
                 completed.add(fresh)
     return [line for number in range(len(chunks)) for line in done[number]]
@@ -75,10 +75,10 @@ def check_on_cluster(
 
 def _next(waiting: Iterator[tuple[int, Sequence[Path]]], count: int) -> Iterator[tuple[int, Sequence[Path]]]:
     for _ in range(count):
-        found = next(waiting, None)
-        if found is None:
+        batch = next(waiting, None)
+        if batch is None:
             return
-        yield found
+        yield batch
 
 
 def _submit(client: Any, batch: str, number: int, paths: Sequence[Path]) -> Any:

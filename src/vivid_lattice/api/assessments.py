@@ -98,10 +98,10 @@ def assess_document(request: AssessRequest) -> Response:
     """Every finding of a document."""
     job = checked(request.document)
     explain = True if request.explain is None else {(cell.check, cell.circuit) for cell in request.explain}
-    found = assess(job, explain=explain)
+    assessment = assess(job, explain=explain)
     if request.remedies:
-        found = with_remedies(job, found)
-    return Response(_assessment.dump_json(found), media_type="application/json")
+        assessment = with_remedies(job, assessment)
+    return Response(_assessment.dump_json(assessment), media_type="application/json")
 
 
 @router.post("/remedies")
@@ -121,7 +121,7 @@ def find_max_lengths(request: LengthsRequest) -> list[LongestRun]:
 def find_ranges(request: LengthsRequest) -> list[WhatIfRange]:
     """What of a circuit may be moved, and how far."""
     job = checked(request.document)
-    circuit = next((one for one in job.circuits if one.id == request.circuit), None)
+    circuit = next((circuit for circuit in job.circuits if circuit.id == request.circuit), None)
     return list(ranges(job, circuit)) if circuit else []
 
 

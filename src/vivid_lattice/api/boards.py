@@ -145,8 +145,8 @@ def _view(job: Job, board: str, open_: list[str], supply_on: bool = True, wired:
 def move_device(request: MoveRequest) -> Moved:
     """A device put elsewhere; its neighbours make room."""
     job = move(checked(request.document), request.board, request.device, request.row, request.offset_modules)
-    found = _view(job, request.board, [], wired=not request.dragging)
-    return Moved(document=job, view=found.view, findings=found.findings)
+    view_answer = _view(job, request.board, [], wired=not request.dragging)
+    return Moved(document=job, view=view_answer.view, findings=view_answer.findings)
 
 
 @router.post("/renumber")
@@ -178,7 +178,7 @@ async def lay_out_board(request: BoardRequest, client: Request) -> LinesResponse
     board_of(job, request.board)
 
     def work(put: Put, cancelled: Cancelled) -> None:
-        made, found = lay_out(
+        made, layout_result = lay_out(
             job,
             request.board,
             cancelled=cancelled,
@@ -187,10 +187,10 @@ async def lay_out_board(request: BoardRequest, client: Request) -> LinesResponse
         put(
             LayoutLine(
                 kind="done",
-                cost=found.cost,
-                bound=found.bound,
-                proven=found.proven,
-                seconds=found.seconds,
+                cost=layout_result.cost,
+                bound=layout_result.bound,
+                proven=layout_result.proven,
+                seconds=layout_result.seconds,
                 document=made,
             )
         )

@@ -31,10 +31,10 @@ class ExportCache:
     def get(self, name: str) -> ExportedFile:
         """An export by its id. Raises NoSuchExport where it has gone."""
         with self._lock:
-            found = self._held.get(name)
-        if found is None:
+            exported_file = self._held.get(name)
+        if exported_file is None:
             raise NoSuchExport(name)
-        return found
+        return exported_file
 
     def _bytes(self) -> int:
         return sum(len(made.content) for made in self._held.values())

@@ -82,8 +82,8 @@ class PngResponse(Response):
 def list_kinds() -> list[KindLine]:
     """Everything that can be exported, in the order of the work."""
     return [
-        KindLine(id=one.id, title=one.title, text=one.text, group=one.group, suffix=one.suffix, needs=one.needs)
-        for one in KINDS
+        KindLine(id=kind.id, title=kind.title, text=kind.text, group=kind.group, suffix=kind.suffix, needs=kind.needs)
+        for kind in KINDS
     ]
 
 
@@ -105,7 +105,7 @@ async def make_export(job_id: JobId, wanted: ExportRequest, request: Request) ->
 
         with closing(connect(database)) as conn:
             revision, bundle = bundle_of(conn, job_id, wanted.revision)
-            against, said = _against(conn, job_id, wanted)
+            against, text = _against(conn, job_id, wanted)
         dossier = ReportData(
             job=bundle.job,
             made_at=made_at,
@@ -115,7 +115,7 @@ async def make_export(job_id: JobId, wanted: ExportRequest, request: Request) ->
             trips=bundle.trips,
             ticks=bundle.ticks,
             against=against,
-            against_said=said,
+            against_said=text,
             progress=progress,
         )
         made = export(dossier, wanted.kind, wanted.board)

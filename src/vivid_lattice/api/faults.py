@@ -71,20 +71,26 @@ def list_devices(request: DocumentRequest) -> list[DeviceLine]:
     """Every device of a document that may open."""
     job = checked(request.document)
     network = Installation.of(job, rule_set(job.job.rules))
-    found = [DeviceLine(id=one.id, title=one.name, residual=False) for one in [network.series.cutout] if one]
+    device_lines = [
+        DeviceLine(id=device.id, title=device.name, residual=False) for device in [network.series.cutout] if device
+    ]
     for place in network.rcds.all:
         if place.own_device is None:
             title = f"{network.rules.bands.rcd_name(place.rcd)}: {place.name}, {place.where}"
-            found.append(DeviceLine(id=place.id, title=title, residual=True))
+            device_lines.append(DeviceLine(id=place.id, title=title, residual=True))
     for board in job.boards:
         if board.voltage_relay is not None:
-            found.append(DeviceLine(id=f"relay:{board.id}", title=f"Voltage relay, {board.name}", residual=False))
-    own = {place.own_device.id: place.id for place in network.rcds.all if place.own_device is not None}
+            device_lines.append(
+                DeviceLine(id=f"relay:{board.id}", title=f"Voltage relay, {board.name}", residual=False)
+            )
+    own_devices = {place.own_device.id: place.id for place in network.rcds.all if place.own_device is not None}
     for circuit in job.circuits:
-        one = network.series.device_of(circuit) if circuit.id in network.tree.places else None
-        if one is not None:
-            found.append(DeviceLine(id=one.id, title=one.name, residual=circuit.id in own))
-    return found
+        overcurrent = network.series.device_of(circuit) if circuit.id in network.tree.places else None
+        if overcurrent is not None:
+            device_lines.append(
+                DeviceLine(id=overcurrent.id, title=overcurrent.name, residual=circuit.id in own_devices)
+            )
+    return device_lines
 
 
 @router.post("/causes")

@@ -91,8 +91,8 @@ class Guard:
         given = headers.get("authorization", "").removeprefix("Bearer ").strip()
         morsel = SimpleCookie(headers.get("cookie", "")).get(COOKIE)
         return any(
-            secrets.compare_digest(found.encode(), self._token.encode())
-            for found in (given, morsel.value if morsel else "")
+            secrets.compare_digest(offered.encode(), self._token.encode())
+            for offered in (given, morsel.value if morsel else "")
         )
 
     async def _ask_for_token(self, scope: Scope, receive: Receive, send: Send) -> None:

@@ -68,7 +68,7 @@ def read_file(
     """A CSV or XLSX file, or what was pasted, as rows of text. Refused with the reason where it is none."""
     table = read_pasted(raw.decode("utf-8", "replace")) if pasted else read_table(raw)
     fields = FIELDS if of == "circuits" else PRICE_FIELDS
-    lines = [FieldLine(id=one.id, title=one.title, needed=one.needed) for one in fields]
+    lines = [FieldLine(id=field.id, title=field.title, needed=field.needed) for field in fields]
     return TableAnswer(table=table, fields=lines, mapping=matched(table.heads, fields))
 
 

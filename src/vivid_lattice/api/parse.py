@@ -50,8 +50,10 @@ def parse_circuit(request: EntryRequest) -> EnteredCircuit:
     """A typed line made into a circuit, placed in the first free way and designed."""
     entered = add_entry(checked(request.document), request.text, request.board)
     done = design(entered.job, spd=False)
-    own = [decision for decision in done.decisions if decision.circuit == entered.circuit]
-    return EnteredCircuit(document=done.job, decisions=own, circuit=entered.circuit, assumed=list(entered.assumed))
+    own_decisions = [decision for decision in done.decisions if decision.circuit == entered.circuit]
+    return EnteredCircuit(
+        document=done.job, decisions=own_decisions, circuit=entered.circuit, assumed=list(entered.assumed)
+    )
 
 
 @router.post("/way", responses=NOT_FOUND)

@@ -121,10 +121,12 @@ def simulate_relay(request: RelayRequest) -> RelayRun:
     if request.csv is not None:
         title, samples, until = "Your trace", *read_trace(request.csv)
     else:
-        held = built_in_traces(request.nominal_v)
-        title, samples, until = held.get(request.trace or "", held["quiet"])
+        traces = built_in_traces(request.nominal_v)
+        title, samples, until = traces.get(request.trace or "", traces["quiet"])
     switchings = run_relay(request.relay, samples, until)
-    open_s = sum(_open_time(switchings, number, until) for number, one in enumerate(switchings) if one.opens)
+    open_s = sum(
+        _open_time(switchings, number, until) for number, switching in enumerate(switchings) if switching.opens
+    )
     return RelayRun(title=title, samples=list(samples), until_s=until, switchings=list(switchings), open_s=open_s)
 
 

@@ -234,12 +234,17 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
 
 
 def _work(rules: RuleSet, work: Work, title: str) -> WorkLine:
-    said = or_none(lambda: rules.papers.certificate(work))
-    return WorkLine(id=work, title=title, certificate=said.text if said else "", source=said.source if said else None)
+    sourced_text = or_none(lambda: rules.papers.certificate(work))
+    return WorkLine(
+        id=work,
+        title=title,
+        certificate=sourced_text.text if sourced_text else "",
+        source=sourced_text.source if sourced_text else None,
+    )
 
 
-def _named(held: Mapping[str, str]) -> list[NamedText]:
-    return [NamedText(id=name, title=title) for name, title in held.items()]
+def _named(titles: Mapping[str, str]) -> list[NamedText]:
+    return [NamedText(id=name, title=title) for name, title in titles.items()]
 
 
 @router.get("/{rules_id}/tables/{table_id}", responses=NOT_FOUND)

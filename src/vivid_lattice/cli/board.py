@@ -28,10 +28,14 @@ def add_commands(commands: Any) -> None:
 
 
 def _lay_out(args: argparse.Namespace) -> int:
-    job, found = lay_out(read_document(args.file.read_bytes()), args.board)
+    job, layout_result = lay_out(read_document(args.file.read_bytes()), args.board)
     write_atomically(args.output, to_text(job).encode("utf-8"))
-    rest = "nothing is tidier" if found.proven else f"untidiness {found.cost}, at least {found.bound}"
-    print(f"{len(found.spots)} devices in {found.seconds:.2f} s; {rest}")
+    rest = (
+        "nothing is tidier"
+        if layout_result.proven
+        else f"untidiness {layout_result.cost}, at least {layout_result.bound}"
+    )
+    print(f"{len(layout_result.spots)} devices in {layout_result.seconds:.2f} s; {rest}")
     return 0
 
 

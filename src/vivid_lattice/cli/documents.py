@@ -168,13 +168,13 @@ def _import_table(args: argparse.Namespace) -> int:
 def _mapping(args: argparse.Namespace, table: ReadTable) -> dict[str, int]:
     fields = FIELDS if args.of == "circuits" else PRICE_FIELDS
     mapping = matched(table.heads, fields)
-    for said in args.map:
-        field, _, column = said.partition("=")
+    for stated in args.map:
+        field, _, column = stated.partition("=")
         heads = [head.lower() for head in table.heads]
-        if field not in {one.id for one in fields} or column.lower() not in heads:
-            known = ", ".join(one.id for one in fields)
+        if field not in {field.id for field in fields} or column.lower() not in heads:
+            known = ", ".join(field.id for field in fields)
             raise BadDocument(
-                [DocumentProblem("--map", f"'{said}': fields are {known}; columns are {', '.join(table.heads)}")]
+                [DocumentProblem("--map", f"'{stated}': fields are {known}; columns are {', '.join(table.heads)}")]
             )
         mapping[field] = heads.index(column.lower())
     return mapping
@@ -210,11 +210,11 @@ def _restore(args: argparse.Namespace) -> int:
         return 0
     prepare(args.database)
     # Half a restore would be worse than none: what is begun is ended.
-    held = signal.signal(signal.SIGINT, _not_now)
+    former_handler = signal.signal(signal.SIGINT, _not_now)
     try:
         done = restore(args.database, args.file)
     finally:
-        signal.signal(signal.SIGINT, held)
+        signal.signal(signal.SIGINT, former_handler)
     print(f"restored; what was there before: {done.kept_before}")
     return 0
 

@@ -104,9 +104,9 @@ def parser() -> argparse.ArgumentParser:
     listed = what.add_parser("list", aliases=["LIST"], help="ids of all tables and rules")
     listed.set_defaults(run=_rules_list)
     what.add_parser("differences", help="all schools side by side").set_defaults(run=_rules_differences)
-    one = what.add_parser("show", aliases=["SHOW"], help="one table or rule")
-    one.add_argument("id")
-    one.set_defaults(run=_rules_show)
+    job_command = what.add_parser("show", aliases=["SHOW"], help="one table or rule")
+    job_command.add_argument("id")
+    job_command.set_defaults(run=_rules_show)
 
     command = commands.add_parser("serve", help="the application in the browser")
     command.add_argument("--host", default="127.0.0.1")
@@ -119,31 +119,31 @@ def parser() -> argparse.ArgumentParser:
 
 def _assess(args: argparse.Namespace) -> int:
     job = read_document(args.file.read_bytes())
-    found = assess(job)
+    assessment = assess(job)
     if args.json:
-        _write(TypeAdapter(Assessment).dump_json(with_remedies(job, found), indent=2).decode())
+        _write(TypeAdapter(Assessment).dump_json(with_remedies(job, assessment), indent=2).decode())
     else:
-        _print_assessment(job, found)
-    return 0 if found.verdict in ("pass", "tight", "advice") else 1
+        _print_assessment(job, assessment)
+    return 0 if assessment.verdict in ("pass", "tight", "advice") else 1
 
 
-def _print_assessment(job: Job, found: Assessment) -> None:
+def _print_assessment(job: Job, assessment: Assessment) -> None:
     names = names_of(job)
     print(
-        f"{found.job}: {found.verdict} ({', '.join(f'{count} {verdict}' for verdict, count in found.counts.items())})"
+        f"{assessment.job}: {assessment.verdict} ({', '.join(f'{count} {verdict}' for verdict, count in assessment.counts.items())})"
     )
-    for cause in found.causes:
+    for cause in assessment.causes:
         where = f" ({cause.findings} findings)" if cause.findings > 1 else ""
         print(f"  {_MARKS[cause.verdict]:8}{cause.sentence}{where}")
     print()
-    for finding in found.findings:
+    for finding in assessment.findings:
         figure = f"{finding.shown_value} of {finding.shown_limit} {finding.unit}" if finding.value is not None else ""
         print(
             f"  {_MARKS[finding.verdict]:8}{names[finding.subject.id]:28.28} {finding.check:21}{figure:22} {finding.sentence}"
         )
         for need in finding.needs:
             print(f"{'':10}needs {need.what}: {need.ask}")
-    for caution in found.cautions:
+    for caution in assessment.cautions:
         print(f"! {caution}")
 
 

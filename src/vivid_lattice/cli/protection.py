@@ -44,13 +44,13 @@ def add_commands(commands: Any) -> None:
 
 
 def _matrix(args: argparse.Namespace) -> int:
-    found = matrix(read_document(args.file.read_bytes()))
+    new_matrix = matrix(read_document(args.file.read_bytes()))
     if args.json:
-        print(TypeAdapter(Matrix).dump_json(found, indent=2).decode())
+        print(TypeAdapter(Matrix).dump_json(new_matrix, indent=2).decode())
     else:
-        for pair in found.pairs:
+        for pair in new_matrix.pairs:
             print(f"{pair.status:8} {pair.shown:>9}  {pair.sentence}")
-    return 1 if any(pair.status in ("none", "unknown") for pair in found.pairs) else 0
+    return 1 if any(pair.status in ("none", "unknown") for pair in new_matrix.pairs) else 0
 
 
 _NOT_OF_THE_EVENT = ("file", "json", "run")
@@ -80,22 +80,22 @@ def _plan(args: argparse.Namespace) -> int:
     job = read_document(args.file.read_bytes())
     chosen = [args.architecture] if args.architecture else list(TITLES)
     plans = [plan(job, args.board, architecture) for architecture in chosen]
-    for one in plans:
-        print(_said(one))
+    for other_plan in plans:
+        print(_said(other_plan))
     if args.output is not None:
         made = plans[0].job if len(plans) == 1 else None
         if made is None:
             print("Name one architecture that the rules allow, and it is written.")
             return 1
         args.output.write_text(to_text(made), encoding="utf-8")
-    return 0 if any(one.job is not None for one in plans) else 1
+    return 0 if any(other_plan.job is not None for other_plan in plans) else 1
 
 
-def _said(one: RcdPlan) -> str:
-    if one.job is None:
-        return f"{one.architecture:6} refused: {one.not_possible}"
-    sure = "proven" if one.proven else f"at most {one.gap_pct:.1f} % better"
+def _said(other_plan: RcdPlan) -> str:
+    if other_plan.job is None:
+        return f"{other_plan.architecture:6} refused: {other_plan.not_possible}"
+    sure = "proven" if other_plan.proven else f"at most {other_plan.gap_pct:.1f} % better"
     return (
-        f"{one.architecture:6} darkness {one.worst_loss}, {one.devices} devices, {one.modules:g} modules, "
-        f"cost {one.cost:g}, {sure}"
+        f"{other_plan.architecture:6} darkness {other_plan.worst_loss}, {other_plan.devices} devices, {other_plan.modules:g} modules, "
+        f"cost {other_plan.cost:g}, {sure}"
     )

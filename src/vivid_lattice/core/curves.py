@@ -70,13 +70,13 @@ class Edge:
         last_a, last_s = self.points[-1]
         if last_s >= time_s:
             return inf if self.beyond == "flat" or time_s <= self.floor_s else last_a * sqrt(last_s / time_s)
-        found = self.points[0][0]
+        current_a_at = self.points[0][0]
         for (i1, t1), (i2, t2) in pairwise(self.points):
             if t1 >= time_s > t2:
                 share = log(time_s / t1) / log(t2 / t1)
                 return i1 * exp(share * log(i2 / i1))
-            found = i2
-        return found
+            current_a_at = i2
+        return current_a_at
 
     @property
     def last_energy_a2s(self) -> float:
@@ -133,8 +133,8 @@ class Band:
     def currents_a(self, most_a: float) -> list[float]:
         """Currents at which either edge turns, up to a largest one, with points between [A]: what has to be looked at to
         compare bands, since between two turning points both edges are straight."""
-        own = {current for edge in (self.lower, self.upper) for current, _ in edge.points if current <= most_a}
-        return sorted(own | {most_a})
+        breakpoints = {current for edge in (self.lower, self.upper) for current, _ in edge.points if current <= most_a}
+        return sorted(breakpoints | {most_a})
 
 
 def crossing_a(lower: Edge, upper: Edge) -> float | None:

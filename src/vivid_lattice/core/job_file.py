@@ -61,16 +61,16 @@ def to_text(job: Job) -> str:
 
 def problems_of(errors: Iterable[Any], root: str = "") -> list[DocumentProblem]:
     """Validation errors as problems with a path a person can follow, the first forty of them."""
-    found: dict[tuple[str, str], DocumentProblem] = {}
+    problems: dict[tuple[str, str], DocumentProblem] = {}
     short: list[str] = []
     for error in errors:
         problem = DocumentProblem(_path(error["loc"], root), _plain(error))
-        found.setdefault((problem.path, problem.message), problem)
+        problems.setdefault((problem.path, problem.message), problem)
         if error["type"] == "too_short":
             short.append(problem.path)
     # A list whose only entry is wrong is called empty as well; the entry's own line is the one that helps.
-    spurious = {path for path in short if any(other.path.startswith(f"{path}[") for other in found.values())}
-    return [problem for problem in found.values() if problem.path not in spurious][:_MAX_PROBLEMS]
+    spurious = {path for path in short if any(other.path.startswith(f"{path}[") for other in problems.values())}
+    return [problem for problem in problems.values() if problem.path not in spurious][:_MAX_PROBLEMS]
 
 
 def _json(raw: bytes | str) -> Any:
@@ -125,22 +125,22 @@ def _path(loc: Sequence[int | str], root: str) -> str:
 
 def _plain(error: Any) -> str:
     kind, given, context = error["type"], error.get("input"), error.get("ctx", {})
-    said = f", not {given!r}" if isinstance(given, (int, float, str)) and not isinstance(given, bool) else ""
+    text = f", not {given!r}" if isinstance(given, (int, float, str)) and not isinstance(given, bool) else ""
     plain = {
         "missing": "missing",
         "extra_forbidden": "not a field of the format; check its spelling",
-        "greater_than": f"has to be over {context.get('gt')}{said}",
-        "greater_than_equal": f"has to be {context.get('ge')} or more{said}",
-        "less_than_equal": f"has to be {context.get('le')} or less{said}",
+        "greater_than": f"has to be over {context.get('gt')}{text}",
+        "greater_than_equal": f"has to be {context.get('ge')} or more{text}",
+        "less_than_equal": f"has to be {context.get('le')} or less{text}",
         "finite_number": "has to be an ordinary number",
         "string_too_short": "may not be empty",
         "string_too_long": f"is longer than {context.get('max_length')} characters",
-        "string_pattern_mismatch": f"has to begin with a small letter and hold only small letters, figures and hyphens{said}",
-        "literal_error": f"has to be {context.get('expected')}{said}",
+        "string_pattern_mismatch": f"has to begin with a small letter and hold only small letters, figures and hyphens{text}",
+        "literal_error": f"has to be {context.get('expected')}{text}",
         "too_short": f"needs at least {context.get('min_length')} entry",
         "too_long": f"holds more than {context.get('max_length')} entries",
-        "float_type": f"has to be a number{said}",
-        "int_type": f"has to be a whole number{said}",
+        "float_type": f"has to be a number{text}",
+        "int_type": f"has to be a whole number{text}",
         "string_type": "has to be text",
         "bool_type": "has to be true or false",
         "model_type": "has to be an object",
@@ -205,7 +205,7 @@ def _housed(job: Job) -> Iterator[tuple[str, str]]:
     rooms = {room.id for room in job.rooms}
     for index, board in enumerate(job.boards):
         at = f"boards[{index}]"
-        held, groups = {way.circuit for way in board.ways}, {group.id for group in board.shared_rcds}
+        texts, groups = {way.circuit for way in board.ways}, {group.id for group in board.shared_rcds}
         yield from _twice(f"{at}.control_gear", (gear.id for gear in board.control_gear))
         switched = Counter(name for gear in board.control_gear if gear.kind == "contactor" for name in gear.switches)
         behind = {way.circuit: way.rcd for way in board.ways}
@@ -214,7 +214,7 @@ def _housed(job: Job) -> Iterator[tuple[str, str]]:
             if gear.kind != "contactor" and len(gear.switches) > 1:
                 yield here, f"a {gear.kind.replace('-', ' ')} belongs to one circuit, not to {len(gear.switches)}"
             for name in gear.switches:
-                if name not in held and not (gear.kind == "contactor" and name in groups):
+                if name not in texts and not (gear.kind == "contactor" and name in groups):
                     yield here, f"no circuit{' or RCD' if gear.kind == 'contactor' else ''} '{name}' in this board"
                 elif gear.kind == "contactor" and switched[name] > 1:
                     yield here, f"'{name}' is switched by two contactors"
@@ -225,13 +225,13 @@ def _housed(job: Job) -> Iterator[tuple[str, str]]:
                     )
         yield from _twice(f"{at}.build.device_positions", (spot.device for spot in board.build.device_positions))
         for number, text in enumerate(board.build.labels.texts):
-            if text.circuit not in held:
+            if text.circuit not in texts:
                 yield f"{at}.build.labels.texts[{number}].circuit", f"no circuit '{text.circuit}' in this board"
         bars = {"N", *(f"N-{group}" for group in groups)}
         bars |= {f"N-{gear.id}" for gear in board.control_gear if gear.kind == "contactor"}
         for number, neutral in enumerate(board.build.neutral_connections):
             here = f"{at}.build.neutral_connections[{number}]"
-            if neutral.circuit not in held:
+            if neutral.circuit not in texts:
                 yield f"{here}.circuit", f"no circuit '{neutral.circuit}' in this board"
             if neutral.bar not in bars:
                 yield f"{here}.bar", f"no bar '{neutral.bar}'; the board has {', '.join(sorted(bars))}"
@@ -288,16 +288,16 @@ def _tree(job: Job) -> Iterator[tuple[str, str]]:
 
 def _lines(job: Job) -> Iterator[tuple[str, str]]:
     """Lines that a supply, a feeder or a circuit does not have."""
-    held = LINES[: job.supply.phases]
+    lines = LINES[: job.supply.phases]
     fed = _fed_lines(job)
     for index, circuit in enumerate(job.circuits):
         at = f"circuits[{index}]"
         if len(set(circuit.lines)) < len(circuit.lines):
             yield f"{at}.lines", "names a line twice"
         for line in circuit.lines:
-            if line not in held:
-                yield f"{at}.lines", f"the supply has no {line}; it has {', '.join(held)}"
-            elif line not in fed.get(circuit.id, held):
+            if line not in lines:
+                yield f"{at}.lines", f"the supply has no {line}; it has {', '.join(lines)}"
+            elif line not in fed.get(circuit.id, lines):
                 yield f"{at}.lines", f"no {line} reaches its board; {', '.join(fed[circuit.id])} does"
         if circuit.kind == "ring" and len(circuit.lines) > 1:
             yield f"{at}.lines", "a ring is on one line"
@@ -308,12 +308,12 @@ def _lines(job: Job) -> Iterator[tuple[str, str]]:
 
 
 def _load_lines(circuit: Circuit, load: Load, at: str) -> Iterator[tuple[str, str]]:
-    own = load.lines
-    if not own:
+    circuit_lines = load.lines
+    if not circuit_lines:
         return
-    if not set(own) <= set(circuit.lines) or len(set(own)) < len(own):
+    if not set(circuit_lines) <= set(circuit.lines) or len(set(circuit_lines)) < len(circuit_lines):
         yield at, f"has to be of the circuit's lines ({', '.join(circuit.lines) or 'none stated'}), each once"
-    if len(own) == 1 and not circuit.neutral:
+    if len(circuit_lines) == 1 and not circuit.neutral:
         yield at, "a load on one line needs the neutral that this circuit has not"
 
 
@@ -321,14 +321,14 @@ def _fed_lines(job: Job) -> dict[str, tuple[Line, ...]]:
     """Lines that reach each circuit's board, where the board hangs behind a feeder with stated lines."""
     by_way = {(board.id, way.number): way.circuit for board in job.boards for way in board.ways}
     stated = {circuit.id: circuit.lines for circuit in job.circuits}
-    found: dict[str, tuple[Line, ...]] = {}
+    literals: dict[str, tuple[Line, ...]] = {}
     for board in job.boards:
         if isinstance(board.fed_by, str):
             continue
         lines = stated.get(by_way.get((board.fed_by.board, board.fed_by.way), ""), ())
         if lines:
-            found |= {way.circuit: lines for way in board.ways}
-    return found
+            literals |= {way.circuit: lines for way in board.ways}
+    return literals
 
 
 def _source(job: Job) -> Iterator[tuple[str, str]]:

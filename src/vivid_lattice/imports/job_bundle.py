@@ -81,23 +81,23 @@ def read_bundle(raw: bytes) -> Bundle:
         job = read_document(unpacked(archive, DOCUMENT, MAX_DOCUMENT_BYTES))
         manifest = _read_manifest(unpacked(archive, MANIFEST, MAX_DOCUMENT_BYTES))
         photos = []
-        for number, said in enumerate(manifest.photos, 1):
+        for number, photo in enumerate(manifest.photos, 1):
             image, small = (unpacked(archive, name, MAX_PHOTO_BYTES) for name in photo_names(number))
             picture = _picture(number, image, small)
             photos.append(
                 BundledPhoto(
-                    board=said.board,
-                    way=said.way,
-                    caption=said.caption,
-                    at=said.at,
+                    board=photo.board,
+                    way=photo.way,
+                    caption=photo.caption,
+                    at=photo.at,
                     width=picture.width,
                     height=picture.height,
                     image=picture.image,
                     small=picture.small,
                 )
             )
-    trips = tuple(BundledTrip(one.at, one.device, tuple(one.ran), one.note) for one in manifest.trips)
-    ticks = tuple(BundledTick(one.board, one.wire, one.as_made) for one in manifest.ticks)
+    trips = tuple(BundledTrip(trip.at, trip.device, tuple(trip.ran), trip.note) for trip in manifest.trips)
+    ticks = tuple(BundledTick(tick.board, tick.wire, tick.as_made) for tick in manifest.ticks)
     return Bundle(job, tuple(photos), trips, ticks)
 
 

@@ -161,9 +161,13 @@ def export(dossier: ReportData, kind_id: str, board: str | None = None) -> Expor
     kind = BY_ID.get(kind_id)
     if kind is None:
         raise BadDocument(
-            [DocumentProblem("as", f"nothing is exported as '{kind_id}'; known: {', '.join(one.id for one in KINDS)}")]
+            [
+                DocumentProblem(
+                    "as", f"nothing is exported as '{kind_id}'; known: {', '.join(kind.id for kind in KINDS)}"
+                )
+            ]
         )
-    if board is not None and all(one.id != board for one in dossier.job.boards):
+    if board is not None and all(other_board.id != board for other_board in dossier.job.boards):
         raise BadDocument([DocumentProblem("board", f"no board '{board}'; there are {_boards(dossier.job)}")])
     if board is None and kind.needs == "board":
         if len(dossier.job.boards) != 1:

@@ -84,36 +84,36 @@ def paint(colour: str) -> str:
 
 def shapes_of(view: BoardView, *, wires: bool = True) -> list[Shape]:
     """Everything of a board, from the back to the front."""
-    found: list[Shape] = [Rect(layer="enclosure", x=0.0, y=0.0, w=view.width_mm, h=view.height_mm)]
+    drawing_textses: list[Shape] = [Rect(layer="enclosure", x=0.0, y=0.0, w=view.width_mm, h=view.height_mm)]
     for row in view.rows:
-        found.append(
+        drawing_textses.append(
             Rect(layer="rails", x=row.x, y=row.y, w=row.w, h=row.h)
             if view.form == "panelboard"
             else Rect(layer="rails", x=row.x - 6, y=row.y + row.h / 2 - 17, w=row.w + 12, h=34)
         )
     for unit in view.units:
-        found += _unit(view, unit)
+        drawing_textses += _unit(view, unit)
     for comb in view.combs:
         ends = [tooth.x for tooth in comb.teeth]
         y = comb.teeth[0].y
-        found.append(Path("combs", ((min(ends), y - 5), (max(ends), y - 5)), "#7a4a21", 2.2))
-        found += [
+        drawing_textses.append(Path("combs", ((min(ends), y - 5), (max(ends), y - 5)), "#7a4a21", 2.2))
+        drawing_textses += [
             Path("combs", ((tooth.x, y - 5), (tooth.x, y)), "#7a4a21", 1.2) for tooth in comb.teeth if not tooth.covered
         ]
     if wires:
-        found += [
-            Path("conductors", tuple((point.x, point.y) for point in one.corners), paint(one.colour), 1.1)
-            for one in view.conductors
-            if len(one.corners) > 1
+        drawing_textses += [
+            Path("conductors", tuple((point.x, point.y) for point in conductor.corners), paint(conductor.colour), 1.1)
+            for conductor in view.conductors
+            if len(conductor.corners) > 1
         ]
     for bar in view.bars:
-        found.append(_box("bars", bar.box))
-        found += [Dot("bars", screw.x, screw.y, 1.6) for screw in bar.screws]
-        found += [
+        drawing_textses.append(_box("bars", bar.box))
+        drawing_textses += [Dot("bars", screw.x, screw.y, 1.6) for screw in bar.screws]
+        drawing_textses += [
             DrawingTexts(layer="text", x=screw.x, y=screw.y + 0.7, text=str(screw.number), high_mm=1.7)
             for screw in bar.screws
         ]
-        found.append(
+        drawing_textses.append(
             DrawingTexts(
                 layer="text",
                 x=bar.box.x + bar.box.w + 4.5,
@@ -124,7 +124,7 @@ def shapes_of(view: BoardView, *, wires: bool = True) -> list[Shape]:
                 room_mm=24,
             )
         )
-    return found
+    return drawing_textses
 
 
 def _box(layer: Layer, box: Rectangle) -> Rect:
@@ -134,15 +134,15 @@ def _box(layer: Layer, box: Rectangle) -> Rect:
 def _unit(view: BoardView, unit: DeviceView) -> list[Shape]:
     box = unit.box
     name = unit.name if unit.way is None else f"{unit.way} {unit.name}"
-    found: list[Shape] = [Rect(layer="devices", x=box.x + 0.4, y=box.y, w=max(1.0, box.w - 0.8), h=box.h)]
-    found += [Dot("devices", clamp.x, clamp.y, 1.7) for clamp in unit.clamps]
+    drawing_textses: list[Shape] = [Rect(layer="devices", x=box.x + 0.4, y=box.y, w=max(1.0, box.w - 0.8), h=box.h)]
+    drawing_textses += [Dot("devices", clamp.x, clamp.y, 1.7) for clamp in unit.clamps]
     if view.form == "panelboard" or box.w > 60:
-        found.append(
+        drawing_textses.append(
             DrawingTexts(
                 layer="text", x=box.x + box.w / 2, y=box.y + box.h / 2, text=name, high_mm=4.0, room_mm=box.w - 4
             )
         )
-        found.append(
+        drawing_textses.append(
             DrawingTexts(
                 layer="text",
                 x=box.x + box.w / 2,
@@ -152,18 +152,18 @@ def _unit(view: BoardView, unit: DeviceView) -> list[Shape]:
                 room_mm=box.w - 4,
             )
         )
-        return found
+        return drawing_textses
     # Name and mark stand upright beside each other between the clamps.
     foot = box.y + box.h - 16
     room = box.h - 30
-    found.append(
+    drawing_textses.append(
         DrawingTexts(
             layer="text", x=box.x + box.w / 2 - 1.2, y=foot, text=unit.mark, high_mm=2.9, upright=True, room_mm=room
         )
     )
-    found.append(
+    drawing_textses.append(
         DrawingTexts(
             layer="text", x=box.x + box.w / 2 + 4.4, y=foot, text=name, high_mm=3.6, upright=True, room_mm=room
         )
     )
-    return found
+    return drawing_textses

@@ -25,24 +25,24 @@ class _Face(TTFont):
 
     def splitString(self, text: str, doc: Any, encoding: str = "utf-8") -> Any:
         """A text as the parts of the face that hold it."""
-        held = self._written.setdefault(doc, {})
-        found = held.get(text)
-        if found is None:
-            found = held[text] = super().splitString(text, doc, encoding)
-        return found
+        cached = self._written.setdefault(doc, {})
+        line = cached.get(text)
+        if line is None:
+            line = cached[text] = super().splitString(text, doc, encoding)
+        return line
 
 
 @cache
 def register() -> frozenset[int]:
     """Make the face known to the PDF library, once; returns the code points it holds."""
-    held: frozenset[int] = frozenset()
+    code_points: frozenset[int] = frozenset()
     for name, file in _FILES.items():
         with as_file(files("vivid_lattice.reports") / "fonts" / file) as path:
             font = _Face(name, str(path))
         pdfmetrics.registerFont(font)
-        held = frozenset(font.face.charToGlyph) if name == REGULAR else held
+        code_points = frozenset(font.face.charToGlyph) if name == REGULAR else code_points
     pdfmetrics.registerFontFamily(REGULAR, normal=REGULAR, bold=BOLD, italic=REGULAR, boldItalic=BOLD)
-    return held
+    return code_points
 
 
 @lru_cache(maxsize=16384)
@@ -53,14 +53,14 @@ def printable(text: str) -> str:
     >>> printable("Kiln\\u202e 30 °C \\u7a91")
     'Kiln 30 °C ▯'
     """
-    held = register()
+    code_points = register()
     if text.isascii() and text.isprintable():
         return text
     kept = []
     for sign in text:
         if sign in "\n\t":
             kept.append(" " if sign == "\t" else sign)
-        elif sign == "\u00a0" or (sign.isprintable() and ord(sign) in held):
+        elif sign == "\u00a0" or (sign.isprintable() and ord(sign) in code_points):
             kept.append(sign)
         elif sign.isprintable():
             kept.append(_LACKING)

@@ -76,7 +76,7 @@ class Grid(Flowable):
         self._measure(availWidth)
         assert self._laid is not None
         self.width = availWidth
-        self.height = self._head_height + sum(one.height for one in self._laid)
+        self.height = self._head_height + sum(cell.height for cell in self._laid)
         return self.width, self.height
 
     def _measure(self, width: float) -> None:
@@ -116,32 +116,32 @@ class Grid(Flowable):
         self._measure(availWidth)
         assert self._laid is not None
         used, fits = self._head_height, 0
-        for one in self._laid:
-            if used + one.height > availHeight:
+        for cell in self._laid:
+            if used + cell.height > availHeight:
                 break
-            used += one.height
+            used += cell.height
             fits += 1
         headings = fits
         while fits and self._laid[fits - 1].row.band:
             fits -= 1
-        if fits == 0 and all(one.row.band for one in self._laid):
+        if fits == 0 and all(cell.row.band for cell in self._laid):
             fits = headings
         if fits == 0 and availHeight < _ROOM_FOR_A_PART:
             return []
         if fits == 0:
             # The first row that is no heading is taller than a page: its headings stay with its upper part.
-            at = next((number for number, one in enumerate(self._laid) if not one.row.band), 0)
-            ahead = self._head_height + sum(one.height for one in self._laid[:at])
+            at = next((number for number, cell in enumerate(self._laid) if not cell.row.band), 0)
+            ahead = self._head_height + sum(cell.height for cell in self._laid[:at])
             self._laid[at : at + 1] = self._parted(self._laid[at], availHeight - ahead)
             fits = at + 1
         parts = (self._laid[:fits], self._laid[fits:])
         return [Grid(self._columns, (), lined=self._lined, laid=part) for part in parts if part]
 
-    def _parted(self, one: _Laid, room: float) -> tuple[_Laid, _Laid]:
+    def _parted(self, laid: _Laid, room: float) -> tuple[_Laid, _Laid]:
         """A row that is taller than a page, in what fits and the rest."""
-        halves = _Laid(one.row), _Laid(one.row)
-        for at, lines in enumerate(one.lines):
-            step = self._style(one.row, at, one.row.cells[at])[1] * style.LEADING
+        halves = _Laid(laid.row), _Laid(laid.row)
+        for at, lines in enumerate(laid.lines):
+            step = self._style(laid.row, at, laid.row.cells[at])[1] * style.LEADING
             fits = max(1, int((room - 8) // step))
             for half, part in zip(halves, (lines[:fits], lines[fits:]), strict=True):
                 half.lines.append(part)
@@ -157,9 +157,9 @@ class Grid(Flowable):
             self._draw_head(canvas, ink, y)
             y -= self._head_height
         canvas.setLineWidth(0.4)
-        for one in self._laid:
-            self._draw_row(canvas, ink, one, y)
-            y -= one.height
+        for cell in self._laid:
+            self._draw_row(canvas, ink, cell, y)
+            y -= cell.height
         ink.draw(canvas)
 
     def _draw_head(self, canvas: Canvas, ink: Ink, top: float) -> None:
@@ -175,11 +175,11 @@ class Grid(Flowable):
         canvas.setLineWidth(0.7)
         canvas.line(0, top - self._head_height + 1.5, self.width, top - self._head_height + 1.5)
 
-    def _draw_row(self, canvas: Canvas, ink: Ink, one: _Laid, top: float) -> None:
-        row, x = one.row, 0.0
+    def _draw_row(self, canvas: Canvas, ink: Ink, laid: _Laid, top: float) -> None:
+        row, x = laid.row, 0.0
         if row.band:
             canvas.setFillColor(style.WASH)
-            canvas.rect(0, top - one.height, self.width, one.height - 1.5, stroke=0, fill=1)
+            canvas.rect(0, top - laid.height, self.width, laid.height - 1.5, stroke=0, fill=1)
         for at, cell in enumerate(row.cells):
             font, size, colour, mark, _ = self._style(row, at, cell)
             wide = self.width if row.band else self._widths[at]
@@ -189,17 +189,17 @@ class Grid(Flowable):
                 draw_mark(canvas, mark, x + _PAD, y - 0.2)
                 left += _MARK + 2
             align = "left" if row.band else self._columns[at].align
-            for line in one.lines[at]:
+            for line in laid.lines[at]:
                 _put(ink, line, left, y, wide - (left - x), align, font, size, colour)
                 y -= size * style.LEADING
             x += wide
         canvas.setStrokeColor(style.LINE)
-        canvas.line(0, top - one.height, self.width, top - one.height)
+        canvas.line(0, top - laid.height, self.width, top - laid.height)
         if self._lined and not row.band:
             x = 0.0
             for wide in (0.0, *self._widths):
                 x += wide
-                canvas.line(x, top - one.height, x, top)
+                canvas.line(x, top - laid.height, x, top)
 
 
 def _put(

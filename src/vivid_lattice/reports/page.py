@@ -58,19 +58,19 @@ def _page(dossier: ReportData) -> Iterator[str]:
 def _board(dossier: ReportData, board_id: str) -> Iterator[str]:
     name = dossier.names[board_id]
     yield f"<section><h2>{_e(name)}</h2>"
-    own = [one for one in dossier.by_subject.get(board_id, ()) if one.verdict != "not-applicable"]
+    own_findings = [finding for finding in dossier.by_subject.get(board_id, ()) if finding.verdict != "not-applicable"]
     yield '<table class="plain"><tbody>'
-    for finding in own:
+    for finding in own_findings:
         yield f'<tr><th scope="row">{_e(dossier.title_of(finding))}</th><td>{_opened(dossier, finding)}</td></tr>'
     yield "</tbody></table>"
     yield '<div class="wide"><table class="lattice"><thead><tr><th scope="col">Way</th><th scope="col">Circuit</th><th scope="col">Device</th><th scope="col">Cable</th>'
     yield "".join(f'<th scope="col" title="{_e(check.title)}">{_e(check.short)}</th>' for check in CHECKS)
     yield "</tr></thead><tbody>"
-    held = [one for one in dossier.circuits if dossier.figures[one.id].board == board_id]
-    for circuit in held:
+    circuits = [circuit for circuit in dossier.circuits if dossier.figures[circuit.id].board == board_id]
+    for circuit in circuits:
         yield _row(dossier, circuit)
     yield "</tbody></table></div>"
-    for circuit in held:
+    for circuit in circuits:
         yield f'<details id="{_e(circuit.id)}"><summary>{dossier.figures[circuit.id].way} {_e(circuit.name)}: every check</summary>'
         for finding in dossier.by_subject[circuit.id]:
             yield f"<h3>{_e(dossier.title_of(finding))}</h3>{_opened(dossier, finding)}"
@@ -84,8 +84,8 @@ def _board(dossier: ReportData, board_id: str) -> Iterator[str]:
 def _row(dossier: ReportData, circuit: Circuit) -> str:
     row = dossier.figures[circuit.id]
     length = "?" if row.length_m is None else f"{row.length_m:g}"
-    found = {one.check: one for one in dossier.by_subject[circuit.id]}
-    cells = "".join(_cell(found[check.id]) for check in CHECKS)
+    findings = {finding.check: finding for finding in dossier.by_subject[circuit.id]}
+    cells = "".join(_cell(findings[check.id]) for check in CHECKS)
     return (
         f'<tr><td>{row.way}</td><th scope="row"><a href="#{_e(circuit.id)}">{_e(circuit.name)}</a></th>'
         f"<td>{_e(device_short(circuit))}</td><td>{_e(row.size or '?')}, {length} m</td>{cells}</tr>"

@@ -81,10 +81,10 @@ class ReportData:
     @cached_property
     def by_subject(self) -> Mapping[str, tuple[Finding, ...]]:
         """Findings by what they are about."""
-        held: dict[str, list[Finding]] = {}
+        findings: dict[str, list[Finding]] = {}
         for finding in self.found.findings:
-            held.setdefault(finding.subject.id, []).append(finding)
-        return {name: tuple(found) for name, found in held.items()}
+            findings.setdefault(finding.subject.id, []).append(finding)
+        return {name: tuple(new_findings) for name, new_findings in findings.items()}
 
     @cached_property
     def expected(self) -> tuple[ExpectedReadings, ...]:

@@ -256,10 +256,10 @@ def paper(dossier: ReportData, title: str, story: Sequence[Flowable], *, wide: b
 
 
 def _with_room(story: Sequence[Flowable]) -> Iterator[Flowable]:
-    for one in story:
-        if isinstance(one, Heading):
-            yield CondPageBreak(one.ROOM_PT)
-        yield one
+    for flowable in story:
+        if isinstance(flowable, Heading):
+            yield CondPageBreak(flowable.ROOM_PT)
+        yield flowable
 
 
 def _template(name: str, size: tuple[float, float]) -> PageTemplate:
@@ -321,8 +321,8 @@ class _Numbered(Canvas):
         self.setFont(REGULAR, style.SMALL_PT - 0.6)
         self.drawString(left, 9.4 * mm, CAUTION)
         self.setFont(REGULAR, style.SMALL_PT)
-        said = f"{self._dossier.revision_said}; printed {self._dossier.made_at[:16].replace('T', ' ')} UTC"
-        self.drawString(left, 5.8 * mm, printable(said))
+        text = f"{self._dossier.revision_said}; printed {self._dossier.made_at[:16].replace('T', ' ')} UTC"
+        self.drawString(left, 5.8 * mm, printable(text))
         self.setFillColor(style.INK)
         self.setFont(BOLD, style.SMALL_PT)
         self.drawRightString(right, 5.8 * mm, f"page {number} of {count}")

@@ -66,14 +66,14 @@ def circuits(dossier: ReportData) -> ReportTable:
 def _circuit_rows(dossier: ReportData) -> Iterator[tuple[Cell, ...]]:
     for circuit in dossier.circuits:
         row = dossier.figures[circuit.id]
-        found = {one.check: one for one in dossier.by_subject[circuit.id]}
+        new_findings = {finding.check: finding for finding in dossier.by_subject[circuit.id]}
         yield (
             *entered_cells(dossier, circuit),
             row.design_current_a,
             row.r1r2_ohm,
             row.zs_cold_ohm,
             row.zs_warm_ohm,
-            *(found[check.id].verdict for check in CHECKS),
+            *(new_findings[check.id].verdict for check in CHECKS),
         )
 
 
@@ -85,7 +85,7 @@ def entered_cells(dossier: ReportData, circuit: Circuit) -> tuple[Cell, ...]:
     load = circuit.loads[0] if len(circuit.loads) == 1 else None
     section = circuit.run[0]
     room = dossier.network.tree.rooms[load.room].name if load is not None and load.room else ""
-    held: dict[str, Cell] = {
+    cells: dict[str, Cell] = {
         "board": place.board.name,
         "way": place.way.number,
         "name": circuit.name,
@@ -109,7 +109,7 @@ def entered_cells(dossier: ReportData, circuit: Circuit) -> tuple[Cell, ...]:
         "rcd_type": device.rcd.type if device and device.rcd else "",
         "notes": circuit.notes,
     }
-    return tuple(held[field.id] for field in _WRITTEN)
+    return tuple(cells[field.id] for field in _WRITTEN)
 
 
 def findings(dossier: ReportData) -> ReportTable:
@@ -130,20 +130,20 @@ def findings(dossier: ReportData) -> ReportTable:
     )
     rows = tuple(
         (
-            one.subject.kind,
-            dossier.names[one.subject.id],
-            dossier.title_of(one),
-            one.verdict,
-            one.value,
-            one.limit,
-            one.unit,
-            one.margin,
-            one.sentence,
-            "; ".join(need.what for need in one.needs),
-            one.rule.publication if one.rule else "",
-            one.rule.provenance if one.rule else "",
+            finding.subject.kind,
+            dossier.names[finding.subject.id],
+            dossier.title_of(finding),
+            finding.verdict,
+            finding.value,
+            finding.limit,
+            finding.unit,
+            finding.margin,
+            finding.sentence,
+            "; ".join(need.what for need in finding.needs),
+            finding.rule.publication if finding.rule else "",
+            finding.rule.provenance if finding.rule else "",
         )
-        for one in dossier.found.findings
+        for finding in dossier.found.findings
     )
     return ReportTable(id="findings", title=TABLE_TITLES["findings"], heads=heads, rows=rows)
 
@@ -171,23 +171,23 @@ def wiring(dossier: ReportData, board_id: str | None = None) -> ReportTable:
         if board_id not in (None, board.id):
             continue
         listed = or_none(dossier.network.boards[board.id].whole_wiring)
-        for one in listed.conductors if listed else ():
-            if one.kind == "plug":
+        for conductor in listed.conductors if listed else ():
+            if conductor.kind == "plug":
                 continue
             rows.append(
                 (
                     board.name,
-                    STEPS[one.step - 1],
-                    one.start.text,
-                    one.end.text,
-                    one.conductor,
-                    one.colour,
-                    one.size,
-                    one.length_mm,
-                    one.start.finish,
-                    one.start.strip_mm,
-                    one.start.torque,
-                    one.end.torque,
+                    STEPS[conductor.step - 1],
+                    conductor.start.text,
+                    conductor.end.text,
+                    conductor.conductor,
+                    conductor.colour,
+                    conductor.size,
+                    conductor.length_mm,
+                    conductor.start.finish,
+                    conductor.start.strip_mm,
+                    conductor.start.torque,
+                    conductor.end.torque,
                 )
             )
     return ReportTable(id="wiring", title=TABLE_TITLES["wiring"], heads=WIRING_HEADS, rows=tuple(rows))
@@ -197,16 +197,16 @@ def material(dossier: ReportData) -> ReportTable:
     """What to buy, with the sum of what has a price."""
     rows = tuple(
         (
-            GROUPS[item.group],
-            item.what,
-            item.quantity,
-            item.unit,
-            item.each,
-            item.cost,
-            "; ".join(f"{cut.label} {cut.length_m:g} m" for cut in item.cuts),
-            item.note or ("" if item.quantity is not None else "to be measured"),
+            GROUPS[line.group],
+            line.what,
+            line.quantity,
+            line.unit,
+            line.each,
+            line.cost,
+            "; ".join(f"{cut.label} {cut.length_m:g} m" for cut in line.cuts),
+            line.note or ("" if line.quantity is not None else "to be measured"),
         )
-        for item in dossier.material.items
+        for line in dossier.material.items
     )
     heads = ("Group", "What", "Quantity", "Unit", "Each", "Cost", "Cuts", "Note")
     return ReportTable(id="material", title=TABLE_TITLES["material"], heads=heads, rows=rows, total=5)
@@ -245,10 +245,10 @@ def as_xlsx(made: Sequence[ReportTable], title: str) -> bytes:
     book.properties.title = without_controls(title)
     book.properties.creator = "Vivid Lattice"
     bold = Font(bold=True)
-    for one in made:
-        sheet = book.create_sheet(one.title)
-        for number, head in enumerate(one.heads, 1):
-            widest = max([len(head), *(len(str(row[number - 1] or "")) for row in one.rows[:200])])
+    for report_table in made:
+        sheet = book.create_sheet(report_table.title)
+        for number, head in enumerate(report_table.heads, 1):
+            widest = max([len(head), *(len(str(row[number - 1] or "")) for row in report_table.rows[:200])])
             sheet.column_dimensions[get_column_letter(number)].width = min(60, max(8, widest + 2))
         sheet.freeze_panes = "A2"
 
@@ -257,18 +257,18 @@ def as_xlsx(made: Sequence[ReportTable], title: str) -> bytes:
             marked = isinstance(text, str) and escape_formula(text) != text
             if not marked and font is None:
                 return text
-            found = WriteOnlyCell(sheet, value=text)
+            position = WriteOnlyCell(sheet, value=text)
             if marked:
-                found.data_type, found.quotePrefix = "s", True
+                position.data_type, position.quotePrefix = "s", True
             if font is not None:
-                found.font = font
-            return found
+                position.font = font
+            return position
 
-        sheet.append([cell(head, bold) for head in one.heads])
-        for row in one.rows:
+        sheet.append([cell(head, bold) for head in report_table.heads])
+        for row in report_table.rows:
             sheet.append([cell(value) for value in row])
-        if one.total is not None:
-            sheet.append([cell(value, bold) for value in _total_row(one)])
+        if report_table.total is not None:
+            sheet.append([cell(value, bold) for value in _total_row(report_table)])
     out = io.BytesIO()
     book.save(out)
     return out.getvalue()

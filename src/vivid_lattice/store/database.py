@@ -116,12 +116,12 @@ def schema_version(conn: sqlite3.Connection) -> int:
 
 def packaged_migrations() -> list[Migration]:
     """All migrations that are packaged, in order."""
-    found = []
-    for item in (files("vivid_lattice.store") / "migrations").iterdir():
-        if item.name.endswith(".sql"):
-            number, _, name = item.name.removesuffix(".sql").partition("_")
-            found.append(Migration(int(number), name, item.read_text("utf-8")))
-    return sorted(found, key=lambda step: step.number)
+    migrations = []
+    for path in (files("vivid_lattice.store") / "migrations").iterdir():
+        if path.name.endswith(".sql"):
+            number, _, name = path.name.removesuffix(".sql").partition("_")
+            migrations.append(Migration(int(number), name, path.read_text("utf-8")))
+    return sorted(migrations, key=lambda step: step.number)
 
 
 def back_up(conn: sqlite3.Connection, target: Path) -> Path:
@@ -174,9 +174,9 @@ def _statements(sql: str) -> Iterator[str]:
 
 def _check_integrity(conn: sqlite3.Connection, path: Path) -> None:
     with database_errors(path):
-        found = [str(row[0]) for row in conn.execute("pragma integrity_check(3)")]
-    if found != ["ok"]:
-        raise DatabaseDamaged(str(path), "; ".join(found))
+        texts = [str(row[0]) for row in conn.execute("pragma integrity_check(3)")]
+    if texts != ["ok"]:
+        raise DatabaseDamaged(str(path), "; ".join(texts))
 
 
 def _backup_path(path: Path, version: int) -> Path:

@@ -39,9 +39,12 @@ def bundle_of(conn: sqlite3.Connection, job_id: str, number: int | None = None) 
         for board, way, caption, at, width, height, image, small in rows
     )
     trips = tuple(
-        BundledTrip(one.at, one.device, tuple(one.ran), one.note) for one in reversed(list_trips(conn, job_id))
+        BundledTrip(list_trip.at, list_trip.device, tuple(list_trip.ran), list_trip.note)
+        for list_trip in reversed(list_trips(conn, job_id))
     )
-    ticks = tuple(BundledTick(one.board, one.wire, one.as_made) for one in list_ticks(conn, job_id))
+    ticks = tuple(
+        BundledTick(list_tick.board, list_tick.wire, list_tick.as_made) for list_tick in list_ticks(conn, job_id)
+    )
     return revision, Bundle(revision.job, photos, trips, ticks)
 
 
@@ -57,24 +60,24 @@ def create_from(conn: sqlite3.Connection, bundle: Bundle, words: str, author: st
                 (
                     f"{number:04x}{secrets.token_hex(6)}",
                     job_id,
-                    one.board,
-                    one.way,
-                    one.caption,
-                    one.width,
-                    one.height,
-                    one.image,
-                    one.small,
-                    one.at,
+                    photo.board,
+                    photo.way,
+                    photo.caption,
+                    photo.width,
+                    photo.height,
+                    photo.image,
+                    photo.small,
+                    photo.at,
                 )
-                for number, one in enumerate(bundle.photos)
+                for number, photo in enumerate(bundle.photos)
             ],
         )
         conn.executemany(
             "insert into trip (job_id, at, device, ran, note, added_at) values (?, ?, ?, ?, ?, ?)",
-            [(job_id, one.at, one.device, json.dumps(one.ran), one.note, now) for one in bundle.trips],
+            [(job_id, trip.at, trip.device, json.dumps(trip.ran), trip.note, now) for trip in bundle.trips],
         )
         conn.executemany(
             "insert or ignore into wired (job_id, board, wire, as_made, at) values (?, ?, ?, ?, ?)",
-            [(job_id, one.board, one.wire, one.as_made, now) for one in bundle.ticks],
+            [(job_id, tick.board, tick.wire, tick.as_made, now) for tick in bundle.ticks],
         )
     return get_revision(conn, job_id)

@@ -45,8 +45,8 @@ def add_photo(conn: sqlite3.Connection, job_id: str, new: NewPhoto) -> Photo:
     photo_id, now = secrets.token_hex(8), datetime.now(UTC).isoformat(timespec="milliseconds")
     with transaction(conn):
         must_exist(conn, job_id)
-        held = int(conn.execute("select count(*) from photo where job_id = ?", (job_id,)).fetchone()[0])
-        if held >= MAX_OF_A_JOB:
+        photo_count = int(conn.execute("select count(*) from photo where job_id = ?", (job_id,)).fetchone()[0])
+        if photo_count >= MAX_OF_A_JOB:
             raise TooManyPhotos(job_id, MAX_OF_A_JOB)
         conn.execute(
             "insert into photo (id, job_id, board, way, caption, width, height, image, small, at)"

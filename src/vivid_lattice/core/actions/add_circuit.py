@@ -66,9 +66,9 @@ def add_circuit_options(job: Job, board_id: str, circuit: Circuit) -> tuple[AddC
     Raises   BadDocument where the board is not there, the circuit's id is taken, or it names what the job has not
     """
     board, rules = board_of(job, board_id), rule_set(job.job.rules)
-    if any(one.id == circuit.id for one in job.circuits):
+    if any(other_circuit.id == circuit.id for other_circuit in job.circuits):
         raise BadDocument([DocumentProblem("circuit.id", f"the id '{circuit.id}' is used already")])
-    before = {(one.check, one.subject.id): one for one in assess(job, explain=False).findings}
+    before = {(finding.check, finding.subject.id): finding for finding in assess(job, explain=False).findings}
     made = _OptionBuilder(job, rules, board, circuit, before)
     checked(made.added(job, board_id))
     return tuple(made.solutions())
@@ -112,9 +112,9 @@ class _OptionBuilder:
         title = "With slim devices in place of wide ones"
         slim = _slim()
         swapped, gained = [], 0.0
-        for one in self._ways():
-            unit = self._units.by_id.get(f"way:{one.id}") if self._units else None
-            device = one.device
+        for way in self._ways():
+            unit = self._units.by_id.get(f"way:{way.id}") if self._units else None
+            device = way.device
             if (
                 unit is None
                 or isinstance(device, str)
@@ -124,7 +124,7 @@ class _OptionBuilder:
             ):
                 continue
             if device.rating_a in slim.ratings_a and device.curve == slim.characteristic and len(unit.lines) == 1:
-                swapped.append(one.model_copy(update={"device": device.model_copy(update={"family": slim.id})}))
+                swapped.append(way.model_copy(update={"device": device.model_copy(update={"family": slim.id})}))
                 gained += unit.wide - slim.modules
         free, wide = self._free(self._board, self._job), self._wide()
         if not swapped:
@@ -134,7 +134,7 @@ class _OptionBuilder:
         if free + gained + 1e-9 < wide:
             return self._no("slim", title, f"slim devices would gain {gained:g} modules; {wide - free:g} are lacking")
         job = with_parts(self._job, tuple(swapped))
-        names = ", ".join(one.name for one in swapped)
+        names = ", ".join(circuit.name for circuit in swapped)
         return self._judged(
             "slim",
             title,
@@ -154,20 +154,22 @@ class _OptionBuilder:
         slim = _slim()
         board = self._board
         for group in board.shared_rcds:
-            members = [one for one in self._ways() if self._way(one.id).rcd == group.id]
-            devices = [one.device for one in members]
-            if not members or any(isinstance(one, str) or one.rating_a not in slim.ratings_a for one in devices):
+            members = [way for way in self._ways() if self._way(way.id).rcd == group.id]
+            devices = [member.device for member in members]
+            if not members or any(
+                isinstance(device, str) or device.rating_a not in slim.ratings_a for device in devices
+            ):
                 continue
             kind = next((k for k in self._rules.devices.kinds.values() if k.has_rcd and "B" in k.curves), None)
             if kind is None:
                 continue
             changed = [
-                one.model_copy(update={"device": _as_rcbo(one.device, kind.id, slim)})
-                for one in members
-                if not isinstance(one.device, str)
+                member.model_copy(update={"device": _as_rcbo(member.device, kind.id, slim)})
+                for member in members
+                if not isinstance(member.device, str)
             ]
             ways = tuple(way.model_copy(update={"rcd": None}) if way.rcd == group.id else way for way in board.ways)
-            rest = tuple(one for one in board.shared_rcds if one.id != group.id)
+            rest = tuple(shared_rcd for shared_rcd in board.shared_rcds if shared_rcd.id != group.id)
             job = with_parts(self._job, tuple(changed))
             job = with_parts(job, (), (board.model_copy(update={"shared_rcds": rest, "ways": ways}),))
             if self._free(board_of(job, board.id), job) + 1e-9 < self._wide():
@@ -178,7 +180,7 @@ class _OptionBuilder:
                 self.added(job, board.id),
                 (
                     *self._dead(board.id),
-                    f"Take out {group.name}; give {', '.join(one.name for one in members)} one-module RCBOs.",
+                    f"Take out {group.name}; give {', '.join(member.name for member in members)} one-module RCBOs.",
                     f"Move their neutrals off the bar of {group.name} onto their own devices.",
                 ),
                 (f"{len(members)} × {slim.title}",),
@@ -192,12 +194,16 @@ class _OptionBuilder:
         old, board = self._board.build.enclosure, self._board
         if old is None:
             return self._no("larger", title, "no enclosure is chosen, so there is none to change")
-        held = [kept.enclosure for kept in enclosures() if kept.enclosure.form == old.form]
+        known_enclosures = [kept.enclosure for kept in enclosures() if kept.enclosure.form == old.form]
         lacking = max(0.0, self._wide() - self._free(board, self._job))
         needed = old.rows * old.modules + lacking
         larger = sorted(
-            (one for one in held if one.rows * one.modules > old.rows * old.modules),
-            key=lambda one: one.rows * one.modules,
+            (
+                enclosure
+                for enclosure in known_enclosures
+                if enclosure.rows * enclosure.modules > old.rows * old.modules
+            ),
+            key=lambda item: item.rows * item.modules,
         )
         for enclosure in larger:
             if enclosure.rows * enclosure.modules < needed:
@@ -229,7 +235,7 @@ class _OptionBuilder:
         if not isinstance(self._board.fed_by, str):
             return self._no("split", title, "this board is not at the origin: there are no tails to split")
         tails = self._job.supply.tails
-        name = free_id("second", {one.id for one in self._job.boards})
+        name = free_id("second", {board.id for board in self._job.boards})
         second = Board(
             id=name,
             name="Second board",
@@ -272,16 +278,17 @@ class _OptionBuilder:
     def _sub_board(self) -> AddCircuitOption:
         title = "A sub-board from one of its ways"
         board, rules = self._board, self._rules
-        held = [one for one in self._ways() if one.kind != "distribution" and not isinstance(one.device, str)]
-        if not held:
+        circuits = [way for way in self._ways() if way.kind != "distribution" and not isinstance(way.device, str)]
+        if not circuits:
             return self._no("sub", title, "no way holds a circuit that could move to a sub-board")
         # The smallest circuit gives up its way: it moves to the sub-board, and a feeder takes its place.
         moved = min(
-            held, key=lambda one: (one.kind == "ring", one.device.rating_a if isinstance(one.device, Device) else 0)
+            circuits,
+            key=lambda item: (item.kind == "ring", item.device.rating_a if isinstance(item.device, Device) else 0),
         )
         way = self._way(moved.id)
-        feeder_id = free_id("feeder", {one.id for one in self._job.circuits} | {self._circuit.id})
-        name = free_id("sub", {one.id for one in self._job.boards})
+        feeder_id = free_id("feeder", {circuit.id for circuit in self._job.circuits} | {self._circuit.id})
+        name = free_id("sub", {board.id for board in self._job.boards})
         # Only what reaches this board can go on; where its own feeder is not on a line yet, the sub-board follows it.
         reaching = or_none(lambda: self._network.tree.board_lines(board)) or ()
         lines = reaching if len(reaching) > 1 else ()
@@ -301,13 +308,13 @@ class _OptionBuilder:
             ways=(Way(number=1, circuit=moved.id),),
         )
         ways = tuple(
-            Way(number=one.number, circuit=feeder_id) if one.circuit == moved.id else one for one in board.ways
+            Way(number=way.number, circuit=feeder_id) if way.circuit == moved.id else way for way in board.ways
         )
         job = with_parts(self._job, (), (board.model_copy(update={"ways": ways}),))
         if way.rcd is not None and isinstance(moved.device, Device):
             # It leaves the shared RCD behind, so it gets one of its own.
-            own = rules.devices.default_device(moved, moved.device.rating_a)
-            job = with_parts(job, (moved.model_copy(update={"device": own}),))
+            own_device = rules.devices.default_device(moved, moved.device.rating_a)
+            job = with_parts(job, (moved.model_copy(update={"device": own_device}),))
         job = job.model_copy(update={"boards": (*job.boards, sub), "circuits": (*job.circuits, feeder)})
         return self._judged(
             "sub",
@@ -343,24 +350,24 @@ class _OptionBuilder:
         """A way of doing it, designed where it is open, and assessed: what it makes worse than it was."""
         try:
             made = design(job, spd=False).job
-            for loose in [one.id for one in made.boards if self._loose(made, one)]:
+            for loose in [board.id for board in made.boards if self._loose(made, board)]:
                 made, _ = lay_out(made, loose, seconds=_LAYOUT_S)
-            found = assess(made, explain=False)
+            assessment = assess(made, explain=False)
         except CoreError as why:
             return self._no(name, title, str(why))
         new = [
-            one
-            for one in found.findings
-            if one.verdict in ("fail", "missing")
-            and (key := (one.check, one.subject.id)) is not None
-            and (key not in self._before or self._before[key].verdict != one.verdict)
+            finding
+            for finding in assessment.findings
+            if finding.verdict in ("fail", "missing")
+            and (key := (finding.check, finding.subject.id)) is not None
+            and (key not in self._before or self._before[key].verdict != finding.verdict)
         ]
         board, network = board_of(made, at or self._board.id), Installation.of(made, self._rules)
         free = self._free(board, made)
         if free < -1e-9:
             return self._no(name, title, f"its device needs {-free:g} modules more than are free")
-        concerned = [one for one in found.findings if one.subject.id in (self._circuit.id, at)] + new
-        device = next(one.device for one in made.circuits if one.id == self._circuit.id)
+        concerned = [finding for finding in assessment.findings if finding.subject.id in (self._circuit.id, at)] + new
+        device = next(circuit.device for circuit in made.circuits if circuit.id == self._circuit.id)
         words = "" if isinstance(device, str) else f"{device.curve or ''}{device.rating_a:g} for {self._circuit.name}"
         live = or_none(lambda: isolation_for(network.boards, board.id, "board").stays_live) or ()
         return AddCircuitOption(
@@ -368,8 +375,8 @@ class _OptionBuilder:
             title=title,
             not_possible="",
             job=made,
-            verdict=worst([one.verdict for one in concerned if one.verdict != "not-applicable"]),
-            new_problems=tuple(dict.fromkeys(f"{one.check}: {one.sentence}" for one in new)),
+            verdict=worst([finding.verdict for finding in concerned if finding.verdict != "not-applicable"]),
+            new_problems=tuple(dict.fromkeys(f"{item.check}: {item.sentence}" for item in new)),
             modules_left=free,
             steps=steps,
             materials=(*materials, *([words] if words else [])),
@@ -435,7 +442,7 @@ class _OptionBuilder:
 
 def _slim() -> DeviceFamily:
     """The packaged family of one-module breakers with residual current."""
-    return next(one for one in packaged() if one.kind == "rcbo" and one.modules == 1)
+    return next(family for family in packaged() if family.kind == "rcbo" and family.modules == 1)
 
 
 def _as_rcbo(device: Device, kind: str, slim: DeviceFamily) -> Device:

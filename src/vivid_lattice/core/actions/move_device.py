@@ -22,10 +22,10 @@ from vivid_lattice.core.rules import rule_set
 
 def board_of(job: Job, board_id: str) -> Board:
     """A board by its id. BadDocument where there is none."""
-    found = next((board for board in job.boards if board.id == board_id), None)
-    if found is None:
+    new_board = next((board for board in job.boards if board.id == board_id), None)
+    if new_board is None:
         raise BadDocument([DocumentProblem("board", f"no board '{board_id}' in this job")])
-    return found
+    return new_board
 
 
 def model_of(job: Job, board_id: str) -> BoardModel:
@@ -73,19 +73,21 @@ def lay_out(
     wishes = board.build.layout_preferences
     task = layout_problem_of(units, enclosure, wishes, wishes.main_switch_side or model.rules.board.main_side, hot)
     present = starts_of(task, board.build.device_positions) if board.build.device_positions else None
-    found = solve_layout(task, present=present, seconds=seconds, cancelled=cancelled, better=better)
-    if found is None:
+    layout_result = solve_layout(task, present=present, seconds=seconds, cancelled=cancelled, better=better)
+    if layout_result is None:
         needs, there_is = modules_needed(units), enclosure.rows * enclosure.modules
         if needs > there_is:
             raise _bad(f"the devices take {needs:g} modules and {enclosure.title} has {there_is}; choose a larger one")
         raise _bad(
             f"the devices take {needs:g} of {there_is} modules, but no order of them fits row by row; choose a larger enclosure, or other wishes"
         )
-    housing = board.build.model_copy(update={"device_positions": found.spots})
+    housing = board.build.model_copy(update={"device_positions": layout_result.spots})
     surge = tuple(device.model_copy(update={"leads_m": None}) for device in board.spds)
     changed = with_housing(job, board_id, housing)
-    boards = tuple(one.model_copy(update={"spds": surge}) if one.id == board_id else one for one in changed.boards)
-    return changed.model_copy(update={"boards": boards}), found
+    boards = tuple(
+        board.model_copy(update={"spds": surge}) if board.id == board_id else board for board in changed.boards
+    )
+    return changed.model_copy(update={"boards": boards}), layout_result
 
 
 def _bad(message: str) -> BadDocument:
@@ -102,34 +104,39 @@ def move(job: Job, board_id: str, unit: str, row: int, at: float) -> Job:
         places = model.places
     except NeedsInput as lack:
         raise _bad(lack.needs[0].what) from None
-    held = model.units.by_id.get(unit)
-    if held is None or held.wide == 0:
+    device = model.units.by_id.get(unit)
+    if device is None or device.wide == 0:
         raise _bad(f"no device '{unit}' to move")
     if not 1 <= row <= places.enclosure.rows:
         raise _bad(f"no row {row}; the enclosure has {places.enclosure.rows}")
-    others = [one for one in places.row(row) if one.unit.id != unit]
+    others = [placed_device for placed_device in places.row(row) if placed_device.unit.id != unit]
     room = places.enclosure.modules
-    if sum(one.unit.wide for one in others) + held.wide > room:
-        raise _bad(f"row {row} has no room for {held.name}, which takes {held.wide:g} modules")
-    at = min(max(0.0, round(at * 2) / 2), room - held.wide)
-    middle = at + held.wide / 2
-    left = [one for one in others if (one.offset_modules + one.end) / 2 < middle]
-    right = [one for one in others if (one.offset_modules + one.end) / 2 >= middle]
+    if sum(other.unit.wide for other in others) + device.wide > room:
+        raise _bad(f"row {row} has no room for {device.name}, which takes {device.wide:g} modules")
+    at = min(max(0.0, round(at * 2) / 2), room - device.wide)
+    middle = at + device.wide / 2
+    left = [other for other in others if (other.offset_modules + other.end) / 2 < middle]
+    right = [other for other in others if (other.offset_modules + other.end) / 2 >= middle]
     # Not so near an end that those on that side find no room.
-    at = max(at, sum(one.unit.wide for one in left))
-    at = min(at, room - held.wide - sum(one.unit.wide for one in right))
+    at = max(at, sum(placed_device.unit.wide for placed_device in left))
+    at = min(at, room - device.wide - sum(placed_device.unit.wide for placed_device in right))
     spots = {unit: at}
     edge = at
-    for one in reversed(left):
-        edge = min(one.offset_modules, edge - one.unit.wide)
-        spots[one.unit.id] = edge
-    edge = at + held.wide
-    for one in right:
-        start = max(one.offset_modules, edge)
-        spots[one.unit.id] = start
-        edge = start + one.unit.wide
+    for other_placed_device in reversed(left):
+        edge = min(other_placed_device.offset_modules, edge - other_placed_device.unit.wide)
+        spots[other_placed_device.unit.id] = edge
+    edge = at + device.wide
+    for other_item in right:
+        start = max(other_item.offset_modules, edge)
+        spots[other_item.unit.id] = start
+        edge = start + other_item.unit.wide
     if edge > room or min(spots.values()) < 0:
-        spots = _packed([*[one.unit.id for one in left], unit, *[one.unit.id for one in right]], model, spots, room)
+        spots = _packed(
+            [*[placed_device.unit.id for placed_device in left], unit, *[item.unit.id for item in right]],
+            model,
+            spots,
+            room,
+        )
     kept = [spot for spot in model.board.build.device_positions if spot.device not in spots]
     moved = [DevicePosition(device=name, row=row, offset_modules=start) for name, start in spots.items()]
     housing = model.board.build.model_copy(
@@ -164,8 +171,12 @@ def numbered_as_placed(job: Job, board_id: str) -> Job:
         places = model.laid_out
     except NeedsInput as lack:
         raise _bad(lack.needs[0].what) from None
-    standing = [(one, one.unit.circuit.id) for one in places.from_main() if one.unit.kind == "way" and one.unit.circuit]
-    spaces = {circuit: 2 * int(one.offset_modules) + one.row for one, circuit in standing}
+    standing = [
+        (placed_device, placed_device.unit.circuit.id)
+        for placed_device in places.from_main()
+        if placed_device.unit.kind == "way" and placed_device.unit.circuit
+    ]
+    spaces = {circuit: 2 * int(placed_device.offset_modules) + placed_device.row for placed_device, circuit in standing}
     by_space = places.enclosure.form == "panelboard" and len(set(spaces.values())) == len(spaces)
     number = spaces if by_space else {circuit: at for at, (_, circuit) in enumerate(standing, 1)}
     old = {way.number: way.circuit for way in model.board.ways}

@@ -45,13 +45,13 @@ def swap(job: Job, circuit_id: str, device: Device) -> Swap:
 
     Raises  BadDocument where the circuit is in no board, has no device yet, or the device is none of the rule set's
     """
-    circuit = next((one for one in job.circuits if one.id == circuit_id), None)
-    board = next((one for one in job.boards if any(way.circuit == circuit_id for way in one.ways)), None)
+    circuit = next((circuit for circuit in job.circuits if circuit.id == circuit_id), None)
+    board = next((board for board in job.boards if any(way.circuit == circuit_id for way in board.ways)), None)
     if circuit is None or board is None or isinstance(circuit.device, str):
         raise BadDocument([DocumentProblem("circuit", f"no device of a circuit '{circuit_id}' to swap")])
     made = checked(with_circuit(job, circuit.model_copy(update={"device": device})))
     rules = rule_set(job.job.rules)
-    old, new = (Installation.of(one, rules) for one in (job, made))
+    old, new = (Installation.of(other_job, rules) for other_job in (job, made))
     unit = f"way:{circuit_id}"
     was, now = old.boards[board.id].units.by_id.get(unit), new.boards[board.id].units.by_id.get(unit)
     if was is None or now is None:
@@ -60,8 +60,8 @@ def swap(job: Job, circuit_id: str, device: Device) -> Swap:
     context = BoardContext(new, new.tree.boards[board.id], explain=False)
     for check in BOARD_CHECKS:
         if check.id in ("comb", "terminals"):
-            found = run_board_check(check, context)
-            facts.append(Fact(check.title, found.verdict, found.sentence))
+            finding = run_board_check(check, context)
+            facts.append(Fact(check.title, finding.verdict, finding.sentence))
     isolation = isolation_for(old.boards, board.id, unit)
     steps = (
         *isolation.steps,
@@ -92,12 +92,14 @@ def _width(model: BoardModel, was: BoardDevice, now: BoardDevice) -> Fact:
         return Fact("Width", "missing", f"{now.wide:g} modules in place of {was.wide:g}; the board is not laid out yet")
     row = places.row(placed.row)
     following = min(
-        (one.offset_modules for one in row if one.offset_modules >= placed.end - 1e-9),
+        (placed_device.offset_modules for placed_device in row if placed_device.offset_modules >= placed.end - 1e-9),
         default=float(places.enclosure.modules),
     )
-    before = max((one.end for one in row if one.end <= placed.offset_modules + 1e-9), default=0.0)
+    before = max(
+        (placed_device.end for placed_device in row if placed_device.end <= placed.offset_modules + 1e-9), default=0.0
+    )
     beside = following - placed.end + placed.offset_modules - before
-    free = places.enclosure.modules - sum(one.unit.wide for one in row)
+    free = places.enclosure.modules - sum(placed_device.unit.wide for placed_device in row)
     words = f"{now.wide:g} modules in place of {was.wide:g}"
     if beside + 1e-9 >= gain:
         return Fact("Width", "pass", f"{words}: {beside:g} are free beside it")
@@ -111,7 +113,7 @@ def _neutral(model: BoardModel, was: BoardDevice, now: BoardDevice) -> list[Fact
     bar = neutral_bar(was.feed)
     places = or_none(lambda: model.places)
     ends = cable_ends(was)
-    screws = [screw.number for one in ends if places and (screw := places.screw(f"{one}/N")) is not None]
+    screws = [screw.number for end in ends if places and (screw := places.screw(f"{end}/N")) is not None]
     at = f", screw {' and '.join(map(str, screws))}," if screws else ""
     if through_now and not through_was:
         tail = (
@@ -130,9 +132,11 @@ def _neutral(model: BoardModel, was: BoardDevice, now: BoardDevice) -> list[Fact
 
 
 def _changes(job: Job, made: Job, circuit: str) -> list[str]:
-    before = {one.check: one for one in assess(job, explain=False).findings if one.subject.id == circuit}
+    before = {
+        finding.check: finding for finding in assess(job, explain=False).findings if finding.subject.id == circuit
+    }
     changes = []
-    for one in assess(made, explain=False).findings:
-        if one.subject.id == circuit and one.verdict != before[one.check].verdict:
-            changes.append(f"{one.check}: {before[one.check].verdict} → {one.verdict}. {one.sentence}")
+    for finding in assess(made, explain=False).findings:
+        if finding.subject.id == circuit and finding.verdict != before[finding.check].verdict:
+            changes.append(f"{finding.check}: {before[finding.check].verdict} → {finding.verdict}. {finding.sentence}")
     return changes

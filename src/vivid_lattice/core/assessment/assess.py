@@ -70,7 +70,7 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
         job=job.job.title,
         rules=job.job.rules,
         verdict=overall(findings),
-        counts=dict(Counter(found.verdict for found in findings)),
+        counts=dict(Counter(finding.verdict for finding in findings)),
         findings=tuple(findings),
         causes=causes_of(findings),
         circuits=tuple(rows),
@@ -97,7 +97,7 @@ def findings_of(job: Job, circuit: Circuit, rules: RuleSet, like: Installation |
 
 def overall(findings: list[Finding]) -> Verdict:
     """The verdict of a whole job: its worst finding. Where nothing applies, that is said."""
-    return worst([found.verdict for found in findings if found.verdict != "not-applicable"] or ["not-applicable"])
+    return worst([finding.verdict for finding in findings if finding.verdict != "not-applicable"] or ["not-applicable"])
 
 
 def in_board_order(job: Job) -> list[Circuit]:

@@ -48,22 +48,22 @@ def _leading(finding: Finding, need: Need) -> Cause:
 
 def causes_of(findings: Sequence[Finding]) -> tuple[CauseGroup, ...]:
     """The causes of what is not in order, the worst first; of equal verdicts in the order of the findings."""
-    held: dict[tuple[Cause, Verdict], list[Finding]] = {}
+    known_findings: dict[tuple[Cause, Verdict], list[Finding]] = {}
     for finding in findings:
         if finding.verdict in OPEN:
-            held.setdefault((cause_of(finding), finding.verdict), []).append(finding)
-    groups = [_group(cause, verdict, members) for (cause, verdict), members in held.items()]
-    return tuple(sorted(groups, key=lambda one: VERDICT_ORDER.index(one.verdict)))
+            known_findings.setdefault((cause_of(finding), finding.verdict), []).append(finding)
+    groups = [_group(cause, verdict, members) for (cause, verdict), members in known_findings.items()]
+    return tuple(sorted(groups, key=lambda group: VERDICT_ORDER.index(group.verdict)))
 
 
 def _group(cause: Cause, verdict: Verdict, members: list[Finding]) -> CauseGroup:
     """A cause by the finding it lies in, where that is one of them; else by the first."""
     at = (cause.check, cause.subject.kind, cause.subject.id)
     root = next(
-        (one for one in members if (one.check, one.subject.kind, one.subject.id) == at),
-        next((one for one in members if one.check == cause.check), members[0]),
+        (member for member in members if (member.check, member.subject.kind, member.subject.id) == at),
+        next((member for member in members if member.check == cause.check), members[0]),
     )
-    circuits = dict.fromkeys(one.subject.id for one in members if one.subject.kind == "circuit")
+    circuits = dict.fromkeys(member.subject.id for member in members if member.subject.kind == "circuit")
     return CauseGroup(
         cause=cause, verdict=verdict, sentence=root.sentence, findings=len(members), circuits=tuple(circuits)
     )

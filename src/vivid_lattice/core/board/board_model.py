@@ -40,12 +40,12 @@ class BoardModel:
     @property
     def enclosure(self) -> Enclosure:
         """What it is housed in."""
-        held = self.board.build.enclosure
-        if held is None:
+        enclosure = self.board.build.enclosure
+        if enclosure is None:
             raise NeedsInput(
                 Need(f"an enclosure for {self.board.name}", "boards.build.enclosure", "Choose one in the board's view.")
             )
-        return held
+        return enclosure
 
     @property
     def begun(self) -> bool:
@@ -128,18 +128,18 @@ class BoardModel:
         if unit not in self.places.placed:
             return None
         live = [
-            one
-            for one in self.wiring.conductors
-            if one.conductor not in ("N", "PE")
-            and {end.terminal.split("/")[0] for end in (one.start, one.end)} & {unit, backup}
-            and one.kind != "supply"
+            conductor
+            for conductor in self.wiring.conductors
+            if conductor.conductor not in ("N", "PE")
+            and {end.terminal.split("/")[0] for end in (conductor.start, conductor.end)} & {unit, backup}
+            and conductor.kind != "supply"
         ]
         by_line: dict[str, float] = {}
-        for one in live:
-            by_line[one.conductor] = by_line.get(one.conductor, 0.0) + one.length_mm
+        for other_conductor in live:
+            by_line[other_conductor.conductor] = by_line.get(other_conductor.conductor, 0.0) + other_conductor.length_mm
         earth = sum(
-            one.length_mm
-            for one in self.wiring.conductors
-            if one.conductor == "PE" and one.start.terminal.split("/")[0] == unit
+            conductor.length_mm
+            for conductor in self.wiring.conductors
+            if conductor.conductor == "PE" and conductor.start.terminal.split("/")[0] == unit
         )
         return (max(by_line.values(), default=0.0) + earth) / 1000

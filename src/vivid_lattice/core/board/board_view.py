@@ -160,7 +160,7 @@ def view_of(
     places = or_none(lambda: model.places)
     wiring = or_none(lambda: model.wiring) if places and wired else None
     scheme = model.scheme
-    live = tuple(one for one in live_nets(boards, open_, supply_on) if one.board == board)
+    live = tuple(live_net for live_net in live_nets(boards, open_, supply_on) if live_net.board == board)
     return BoardView(
         board=board,
         form=places.enclosure.form if places else "rail",
@@ -212,13 +212,15 @@ def _units(model: BoardModel, places: RailPositions, scheme: Netlist) -> tuple[D
     ways = {way.circuit: way.number for way in model.board.ways}
     clamps: dict[str, list[TerminalView]] = {name: [] for name in places.placed}
     for net in scheme.nets:
-        for one in net.terminals:
-            name, conductor, role = (*one.split("/"), "")[:3]
+        for terminal in net.terminals:
+            name, conductor, role = (*terminal.split("/"), "")[:3]
             placed = places.placed.get(name)
             if placed is not None:
-                point, number = places.point(one), model.words.clamp(placed.unit, conductor, role)
+                point, number = places.point(terminal), model.words.clamp(placed.unit, conductor, role)
                 clamps[name].append(
-                    TerminalView(terminal=one, number=number, conductor=net.conductor, net=net.id, x=point.x, y=point.y)
+                    TerminalView(
+                        terminal=terminal, number=number, conductor=net.conductor, net=net.id, x=point.x, y=point.y
+                    )
                 )
     return tuple(_unit(placed, ways, clamps[placed.unit.id]) for placed in places.in_order())
 
@@ -245,24 +247,24 @@ def _unit(placed: PlacedDevice, ways: Mapping[str, int], clamps: list[TerminalVi
 
 def _blanks(places: RailPositions) -> tuple[Rectangle, ...]:
     """Openings that no device fills."""
-    found = []
+    blanks = []
     for number, row in enumerate(_rows(places), 1):
         at = 0.0
         for start, end in [
-            *((one.offset_modules, one.end) for one in places.row(number)),
+            *((placed_device.offset_modules, placed_device.end) for placed_device in places.row(number)),
             (float(places.enclosure.modules), float(places.enclosure.modules)),
         ]:
             if start - at > 0.25:
                 if places.enclosure.form == "panelboard":
-                    found.append(Rectangle(row.x, row.y + at * SPACE_MM, row.w, (start - at) * SPACE_MM))
+                    blanks.append(Rectangle(row.x, row.y + at * SPACE_MM, row.w, (start - at) * SPACE_MM))
                 else:
-                    found.append(Rectangle(row.x + at * MODULE_MM, row.y, (start - at) * MODULE_MM, row.h))
+                    blanks.append(Rectangle(row.x + at * MODULE_MM, row.y, (start - at) * MODULE_MM, row.h))
             at = max(at, end)
-    return tuple(found)
+    return tuple(blanks)
 
 
 def _bars(model: BoardModel, places: RailPositions) -> tuple[BarView, ...]:
-    found = []
+    bars = []
     for bar in places.scheme.bars:
         screws = []
         for place in places.bar_places[bar.id]:
@@ -276,7 +278,7 @@ def _bars(model: BoardModel, places: RailPositions) -> tuple[BarView, ...]:
                 )
             )
         colour = model.words.colour(bar.conductor, "")
-        found.append(
+        bars.append(
             BarView(
                 id=bar.id,
                 title=bar.title,
@@ -286,7 +288,7 @@ def _bars(model: BoardModel, places: RailPositions) -> tuple[BarView, ...]:
                 screws=tuple(screws),
             )
         )
-    return tuple(found)
+    return tuple(bars)
 
 
 def _comb(places: RailPositions, comb: Busbar) -> BusbarView:

@@ -51,5 +51,8 @@ def combs() -> tuple[BusbarStock, ...]:
 def comb_for(lines: int, rating_a: float, teeth: int) -> BusbarStock | None:
     """The smallest packaged comb of so many lines that carries a current and is long enough; else the longest that carries
     it; None where none does."""
-    fitting = [one for one in combs() if one.lines == lines and one.rating_a >= rating_a]
-    return next((one for one in fitting if one.pins >= teeth), max(fitting, key=lambda one: one.pins, default=None))
+    fitting = [comb for comb in combs() if comb.lines == lines and comb.rating_a >= rating_a]
+    return next(
+        (busbar_stock for busbar_stock in fitting if busbar_stock.pins >= teeth),
+        max(fitting, key=lambda item: item.pins, default=None),
+    )

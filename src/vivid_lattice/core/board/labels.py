@@ -35,21 +35,21 @@ class Notice:
 def chart_of(model: BoardModel) -> tuple[ChartLine, ...]:
     """Every way in its order, in the user's words where there are any. ``goes_with``: the shared device it goes off with. The rooms
     of a feeder are those of everything behind it."""
-    texts = {one.circuit: one.text for one in model.board.build.labels.texts}
+    texts = {text.circuit: text.text for text in model.board.build.labels.texts}
     groups = {group.id: group.name for group in model.board.shared_rcds}
-    found = []
-    for way in sorted(model.board.ways, key=lambda one: one.number):
+    chart = []
+    for way in sorted(model.board.ways, key=lambda way: way.number):
         circuit = model.tree.circuits[way.circuit]
         unit = (or_none(lambda: model.units.by_id) or {}).get(f"way:{circuit.id}")
-        held = (circuit, *model.tree.fed_through(circuit))
+        circuits = (circuit, *model.tree.fed_through(circuit))
         rooms = dict.fromkeys(
-            model.tree.rooms[load.room].name for one in held for load in one.loads if load.room is not None
+            model.tree.rooms[load.room].name for circuit in circuits for load in circuit.loads if load.room is not None
         )
         feeds = tuple(f"{load.items} × {load.name}" if load.items > 1 else load.name for load in circuit.loads)
         below = model.tree.feeds.get(circuit.id)
         if below is not None:
             feeds = (model.tree.boards[below].name,)
-        found.append(
+        chart.append(
             ChartLine(
                 way=way.number,
                 circuit=circuit.id,
@@ -60,7 +60,7 @@ def chart_of(model: BoardModel) -> tuple[ChartLine, ...]:
                 trips_with=groups.get(way.rcd or "", ""),
             )
         )
-    return tuple(found)
+    return tuple(chart)
 
 
 def notices_of(boards: Mapping[str, BoardModel], model: BoardModel) -> tuple[Notice, ...]:
@@ -74,7 +74,7 @@ def notices_of(boards: Mapping[str, BoardModel], model: BoardModel) -> tuple[Not
         "rcd": any(unit.rcd is not None for unit in model.units.all),
         "ahead": _ahead(boards, model),
     }
-    return tuple(Notice(one.text, one.source) for one in model.rules.board.notices if holds[one.when])
+    return tuple(Notice(notice.text, notice.source) for notice in model.rules.board.notices if holds[notice.when])
 
 
 def _ahead(boards: Mapping[str, BoardModel], model: BoardModel) -> bool:
@@ -83,7 +83,7 @@ def _ahead(boards: Mapping[str, BoardModel], model: BoardModel) -> bool:
         return False
     units = model.units.by_id
     return any(
-        one.split("/")[0] in units and units[one.split("/")[0]].kind != "main"
+        terminal.split("/")[0] in units and units[terminal.split("/")[0]].kind != "main"
         for _, terminals in stays_live(boards, model.board.id, [switch_id(model.board.id, "main")])
-        for one in terminals
+        for terminal in terminals
     )

@@ -39,7 +39,7 @@ def check(ctx: CircuitContext) -> Finding:
 
 
 def _step(duty: ArcFaultRequirement, applies: bool) -> Step:
-    said = "applies" if applies else "does not apply"
+    text = "applies" if applies else "does not apply"
     return Step(
         symbol="",
         meaning=duty.text,
@@ -47,7 +47,7 @@ def _step(duty: ArcFaultRequirement, applies: bool) -> Step:
         figures="",
         result=0.0,
         unit="",
-        shown=said,
+        shown=text,
         source=duty.source,
     )
 
@@ -72,13 +72,13 @@ def _holds(ctx: CircuitContext, duty: ArcFaultRequirement) -> bool:
         return False
     if duty.upto_a is not None and ctx.device.rating_a > duty.upto_a:
         return False
-    held, all_known = rooms_of(ctx.circuit, ctx.network.tree.rooms)
+    rooms, all_known = rooms_of(ctx.circuit, ctx.network.tree.rooms)
     if duty.when == "sockets":
         return feeds_sockets(ctx.circuit)
     if duty.when == "bedrooms":
-        return any(room.kind == "bedroom" for room in held)
+        return any(room.kind == "bedroom" for room in rooms)
     if duty.when == "fire":
-        return any(room.fire_risk for room in held)
+        return any(room.fire_risk for room in rooms)
     # By rooms: a circuit of one line and neutral; a load whose room nobody stated counts as in an ordinary one.
-    ordinary = not held or not all_known
-    return len(ctx.circuit.lines) < 2 and (ordinary or any(room.kind in duty.rooms for room in held))
+    ordinary = not rooms or not all_known
+    return len(ctx.circuit.lines) < 2 and (ordinary or any(room.kind in duty.rooms for room in rooms))

@@ -29,10 +29,10 @@ def check(ctx: SupplyContext) -> Finding:
                 "Water, gas, oil, heating, steelwork; an empty list says that nothing has to be.",
             )
         )
-    held = [*_main(ctx, supply.earthing), *_supplementary(ctx, supply.earthing)]
-    if not held:
+    results = [*_main(ctx, supply.earthing), *_supplementary(ctx, supply.earthing)]
+    if not results:
         return not_applicable(ID, ctx, f"Nothing is entered that has to be bonded. {what.basis}", what.source)
-    return finding_from_conductors(ID, ctx, held)
+    return finding_from_conductors(ID, ctx, results)
 
 
 def _main(ctx: SupplyContext, earthing: Earthing) -> list[ConductorResult]:
@@ -52,7 +52,7 @@ def _main(ctx: SupplyContext, earthing: Earthing) -> list[ConductorResult]:
 
 
 def _supplementary(ctx: SupplyContext, earthing: Earthing) -> list[ConductorResult]:
-    found = []
+    results = []
     for bond in earthing.supplementary:
         if bond.area_mm2 is None or bond.protective_mm2 is None:
             raise NeedsInput(
@@ -65,5 +65,5 @@ def _supplementary(ctx: SupplyContext, earthing: Earthing) -> list[ConductorResu
         least = ctx.rules.earthing.supplementary_mm2(
             bond.protective_mm2, to_pipe=bond.to == "pipe", protected=bond.protected
         )
-        found.append(ConductorResult(f"supplementary bonding of {bond.name}", bond.area_mm2, least))
-    return found
+        results.append(ConductorResult(f"supplementary bonding of {bond.name}", bond.area_mm2, least))
+    return results

@@ -28,13 +28,13 @@ def check(ctx: CircuitContext) -> Finding:
     sentence = (
         f"Up to {shown_up(fault_ka)} kA can flow at {ctx.board.name}, and {ctx.device_name()} breaks {limit.value:g} kA"
     )
-    found = finding_from_limit(
+    finding = finding_from_limit(
         ID, ctx, fault_ka, limit.value, "kA", sentence, limit.source, lambda: _working(ctx, fault_ka, limit)
     )
-    if found.verdict != "fail":
-        return found
+    if finding.verdict != "fail":
+        return finding
     cause = Cause(ID, CauseSubject("board", ctx.board.id))
-    return replace(found, cause=cause, sentence=f"{found.sentence}{_if_tested(ctx, fault_ka)}")
+    return replace(finding, cause=cause, sentence=f"{finding.sentence}{_if_tested(ctx, fault_ka)}")
 
 
 def _if_tested(ctx: CircuitContext, fault_ka: float) -> str:
@@ -50,8 +50,8 @@ def _if_tested(ctx: CircuitContext, fault_ka: float) -> str:
 
 def _working(ctx: CircuitContext, fault_ka: float, limit: SourcedValue) -> list[Step]:
     loops, supply = ctx.network.loops, ctx.job.supply
-    ahead, found = loops.ahead, loops.board_fault(ctx.board)
-    several = found.lines_a is not None and found.lines_a >= found.neutral_a
+    ahead, prospective = loops.ahead, loops.board_fault(ctx.board)
+    several = prospective.lines_a is not None and prospective.lines_a >= prospective.neutral_a
     kind = "between all lines" if several else "line to neutral or earth"
     came = "calculated from the transformer" if ahead.calculated else supply.fault_current_source or "given"
     origin = ahead.fault_lines_a if several else ahead.fault_a
@@ -59,12 +59,12 @@ def _working(ctx: CircuitContext, fault_ka: float, limit: SourcedValue) -> list[
     source = ahead.origin.volts_max / origin
     run = 0.0
     for link in ctx.network.tree.chain(ctx.circuit)[:-1]:
-        one = loops.run(link)
-        run += one.r1_cold_ohm * (1 if several else 2)
-        formula, figures = ("R1", "") if several else ("2 · R1", f"2 · {shown(one.r1_cold_ohm)}")
-        working.append(step("R", f"{link.name}, cold", formula, figures, run, "Ω", one.line.source))
+        loop = loops.run(link)
+        run += loop.r1_cold_ohm * (1 if several else 2)
+        formula, figures = ("R1", "") if several else ("2 · R1", f"2 · {shown(loop.r1_cold_ohm)}")
+        working.append(step("R", f"{link.name}, cold", formula, figures, run, "Ω", loop.line.source))
     if run:
-        together = ahead.origin.volts_max / found.largest_a
+        together = ahead.origin.volts_max / prospective.largest_a
         how = "|Z0 + R|" if ahead.calculated else "√(Z0² + R²): Z0's angle is not known"
         working.append(step("Z", "together", how, f"{shown(source)}, {shown(run)}", together, "Ω"))
         figures = f"{ahead.origin.volts_max:g} / {shown(together)}"
@@ -82,9 +82,9 @@ def _limit(ctx: CircuitContext) -> SourcedValue:
     )
     assembly = SourcedValue(backed.value, backed.source, "tested assembly behind the cut-out fuse") if backed else None
     try:
-        own = ctx.rules.devices.breaking_ka(ctx.device)
+        own_sourced_value = ctx.rules.devices.breaking_ka(ctx.device)
     except NeedsInput:
         if assembly is None:
             raise
         return assembly
-    return assembly if assembly and assembly.value > own.value else own
+    return assembly if assembly and assembly.value > own_sourced_value.value else own_sourced_value

@@ -32,13 +32,13 @@ def check(ctx: BoardContext) -> Finding:
     combs = ctx.model.combs
     if not combs:
         return not_applicable(ID, ctx, f"{ctx.board.name} has no comb: its devices are fed by links.")
-    return finding_from_requirements(ID, ctx, [one for comb in combs for one in _comb(ctx, comb)])
+    return finding_from_requirements(ID, ctx, [result for comb in combs for result in _comb(ctx, comb)])
 
 
 def _comb(ctx: BoardContext, comb: Busbar) -> Iterator[RequirementResult]:
     rule = ctx.rules.board.source("comb")
     name = f"comb {comb.id.removeprefix('comb')} in row {comb.row}"
-    units = [ctx.model.units.by_id[one] for one in comb.members]
+    units = [ctx.model.units.by_id[member] for member in comb.members]
     heights = {
         unit.family.busbar_height_mm for unit in units if unit.family and unit.family.busbar_height_mm is not None
     }
@@ -46,10 +46,10 @@ def _comb(ctx: BoardContext, comb: Busbar) -> Iterator[RequirementResult]:
         heights.add(comb.stock.terminal_height_mm)
     unknown = [unit.name for unit in units if unit.family is None or unit.family.busbar_height_mm is None]
     if len(heights) > 1:
-        said = " and ".join(f"{one:g} mm" for one in sorted(heights))
+        heights_text = " and ".join(f"{height:g} mm" for height in sorted(heights))
         yield RequirementResult(
             verdict="fail",
-            text=f"{name} joins devices whose clamps lie at {said}: a forced comb leaves loose clamps; use one family, or links",
+            text=f"{name} joins devices whose clamps lie at {heights_text}: a forced comb leaves loose clamps; use one family, or links",
             value=float(len(heights)),
             limit=1.0,
             source=rule,
@@ -96,8 +96,16 @@ def _comb(ctx: BoardContext, comb: Busbar) -> Iterator[RequirementResult]:
 def _on_its_line(ctx: BoardContext, places: RailPositions) -> Iterator[RequirementResult]:
     """A single-pole breaker takes the line of its space: neighbouring spaces of a column are on alternate lines."""
     rule, lines = ctx.rules.board.source("comb"), places.units.lines
-    single = [one for one in places.in_order() if one.row > 0 and len(one.unit.lines) == 1]
-    wrong = [one for one in single if lines[int(one.offset_modules) % len(lines)] != one.unit.lines[0]]
+    single = [
+        placed_device
+        for placed_device in places.in_order()
+        if placed_device.row > 0 and len(placed_device.unit.lines) == 1
+    ]
+    wrong = [
+        placed_device
+        for placed_device in single
+        if lines[int(placed_device.offset_modules) % len(lines)] != placed_device.unit.lines[0]
+    ]
     for placed in wrong:
         there, wanted = lines[int(placed.offset_modules) % len(lines)], placed.unit.lines[0]
         words = (

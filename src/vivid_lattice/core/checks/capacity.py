@@ -47,7 +47,7 @@ def check(ctx: CircuitContext) -> Finding:
     circuit, device, cable = ctx.circuit, ctx.device, chosen_cable(ctx.circuit)
     harmonic, times_neutral = _harmonic(ctx)
     sections = [_capacity(ctx, cable, number, section, harmonic) for number, section in enumerate(circuit.run, 1)]
-    ruling = min(sections, key=lambda found: found.device_limit_a if circuit.kind != "ring" else found.iz_a)
+    ruling = min(sections, key=lambda entry: entry.device_limit_a if circuit.kind != "ring" else entry.iz_a)
     least = ctx.rules.limits.min_area_mm2(circuit)
     if cable.area_mm2 < least.value:
         sentence = (
@@ -75,7 +75,7 @@ def check(ctx: CircuitContext) -> Finding:
         return _by_neutral(ctx, sections, ruling, times_neutral)
     sentence = f"{ctx.device_name()} on a cable that may have {shown_down(ruling.device_limit_a)} A ahead of it"
     rule = ctx.rules.rule("capacity")
-    found = finding_from_limit(
+    finding = finding_from_limit(
         ID,
         ctx,
         device.rating_a,
@@ -85,10 +85,10 @@ def check(ctx: CircuitContext) -> Finding:
         rule,
         lambda: [*_working(sections, ruling), *_device_working(device.rating_a, ruling)],
     )
-    if found.verdict == "tight" and ceiling is not None:
+    if finding.verdict == "tight" and ceiling is not None:
         # The rule pairs this size with this device: it is made to have nothing in hand.
-        return replace(found, verdict="pass", sentence=f"{sentence}: the size the rule pairs with it. In order.")
-    return found
+        return replace(finding, verdict="pass", sentence=f"{sentence}: the size the rule pairs with it. In order.")
+    return finding
 
 
 def _ceiling(ctx: CircuitContext, cable: Cable) -> SourcedValue | None:
@@ -118,8 +118,8 @@ def _by_neutral(
 
     def working() -> list[Step]:
         figures = f"3 · {third / 100:g} · {ctx.device.rating_a:g}"
-        own = step("In", "current of the neutral", "3 · h · In", figures, current, "A")
-        return [*_working(sections, ruling), own]
+        own_step = step("In", "current of the neutral", "3 · h · In", figures, current, "A")
+        return [*_working(sections, ruling), own_step]
 
     return finding_from_limit(
         ID, ctx, current, ruling.device_limit_a, "A", sentence, ctx.rules.rule("capacity"), working
@@ -155,10 +155,10 @@ def _spurs(ctx: CircuitContext, cable: Cable) -> Finding | None:
             return finding_from_limit(ID, ctx, cable.area_mm2, spur.area_mm2, "mm²", sentence, rule, list)
         if spur.fuse_a is None:
             continue
-        own = cable.model_copy(update={"area_mm2": spur.area_mm2})
+        own_cable = cable.model_copy(update={"area_mm2": spur.area_mm2})
         worst = min(
-            (_capacity(ctx, own, number, section, None) for number, section in enumerate(ctx.circuit.run, 1)),
-            key=lambda found: found.iz_a,
+            (_capacity(ctx, own_cable, number, section, None) for number, section in enumerate(ctx.circuit.run, 1)),
+            key=lambda entry: entry.iz_a,
         )
         if spur.fuse_a > worst.iz_a:
             sentence = f"The spur to {spur.name} carries {shown_down(worst.iz_a)} A behind a fuse of {spur.fuse_a:g} A"
@@ -170,12 +170,12 @@ def _spurs(ctx: CircuitContext, cable: Cable) -> Finding | None:
 
 def _device_working(rating_a: float, ruling: _SectionCapacity) -> list[Step]:
     """The same condition twice, as people write it: the largest device for the cable, the least cable for the device."""
-    found = []
+    steps = []
     if ruling.device_factors:
         figures = " · ".join([shown(ruling.iz_a), *(f"{factor.value:g}" for factor in ruling.device_factors)])
         symbols = " · ".join(factor.symbol for factor in ruling.device_factors)
         source = ruling.device_factors[0].source
-        found.append(
+        steps.append(
             step(
                 "In,max",
                 "largest device that may protect it",
@@ -188,8 +188,8 @@ def _device_working(rating_a: float, ruling: _SectionCapacity) -> list[Step]:
         )
     every = [factor.value for factor in (*ruling.factors, *ruling.device_factors)]
     needed, figures = needed_tabulated_a(rating_a, every), f"{rating_a:g}" + (f" / {prod(every):.4g}" if every else "")
-    found.append(step("It,min", "tabulated capacity the device asks for", "In / (all factors)", figures, needed, "A"))
-    return found
+    steps.append(step("It,min", "tabulated capacity the device asks for", "In / (all factors)", figures, needed, "A"))
+    return steps
 
 
 def _capacity(
@@ -242,25 +242,25 @@ def _working(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> list
         working.append(step("Itc", ceiling.basis, "table", "", ceiling.value, "A", ceiling.source))
         formula, figures = f"min({formula}, Itc)", f"min({figures}, {ceiling.value:g})"
     working.append(step("Iz", "what the cable carries as it lies", formula, figures, ruling.iz_a, "A"))
-    others = [found for found in sections if found is not ruling]
+    others = [section_capacity for section_capacity in sections if section_capacity is not ruling]
     working += [
         step(
-            f"Iz{found.number}",
-            f"section {found.number}, method {found.section.method}",
+            f"Iz{section_capacity.number}",
+            f"section {section_capacity.number}, method {section_capacity.section.method}",
             "for comparison",
             "",
-            found.iz_a,
+            section_capacity.iz_a,
             "A",
-            found.tabulated.source,
+            section_capacity.tabulated.source,
         )
-        for found in others
+        for section_capacity in others
     ]
     return working
 
 
 def _which(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> str:
     """Which section rules, and by how much less it carries than the next."""
-    others = [found.iz_a for found in sections if found is not ruling]
+    others = [section_capacity.iz_a for section_capacity in sections if section_capacity is not ruling]
     if not others:
         return ""
     by = (min(others) - ruling.iz_a) / min(others)

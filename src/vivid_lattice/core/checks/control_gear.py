@@ -149,15 +149,17 @@ def _overload(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
 def _backup(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
     """The device upstream in a short circuit against the largest that the manufacturer permits."""
     if gear.kind == "contactor":
-        found = upstream_a(ctx, ctx.board)
+        backup = upstream_a(ctx, ctx.board)
     else:
         devices = [circuit.device for circuit in _circuits(ctx, gear)]
-        found = next(((one.rating_a, "its circuit's device") for one in devices if not isinstance(one, str)), None)
-    if found is None:
+        backup = next(
+            ((device.rating_a, "its circuit's device") for device in devices if not isinstance(device, str)), None
+        )
+    if backup is None:
         raise NeedsInput(
             Need(f"the device upstream of {gear.name}", "circuits.device", "Choose it, or read the cut-out.")
         )
-    amps, how = found
+    amps, how = backup
     most = gear.max_backup_a
     if most is None:
         if amps <= gear.rating_a + 1e-9:
@@ -195,16 +197,18 @@ def _gaps(ctx: BoardContext) -> Iterator[RequirementResult]:
     if not ctx.model.begun:
         return
     rule = ctx.rules.board.figure(_GAP_RULE, "gap_modules")
-    placed = [one for one in ctx.model.places.placed.values() if one.unit.gear and one.unit.gear.kind == "contactor"]
-    for one in placed:
+    placed = [
+        placed_device
+        for placed_device in ctx.model.places.placed.values()
+        if placed_device.unit.gear and placed_device.unit.gear.kind == "contactor"
+    ]
+    for other_placed_device in placed:
         for other in placed:
-            if one.row != other.row or other.offset_modules <= one.offset_modules:
+            if other_placed_device.row != other.row or other.offset_modules <= other_placed_device.offset_modules:
                 continue
-            gap = other.offset_modules - one.end
+            gap = other.offset_modules - other_placed_device.end
             if gap < rule.value - 1e-9:
-                words = (
-                    f"{one.unit.name} and {other.unit.name}: {gap:g} modules apart (recommended minimum {rule.value:g})"
-                )
+                words = f"{other_placed_device.unit.name} and {other.unit.name}: {gap:g} modules apart (recommended minimum {rule.value:g})"
                 yield RequirementResult(
                     verdict="advice", text=words, value=rule.value, limit=gap, source=rule.source, unit="modules"
                 )

@@ -68,11 +68,11 @@ def check_board(ctx: BoardContext) -> Finding:
     demand = _permitted(ctx, rating) if whole else drops.board_demand(board)
     where = "" if len(demand.by_line) == 1 else f" in {demand.line}"
     sentence = f"{board.name}: estimated demand {shown_up(demand.current_a)} A{where}, main switch {rating:g} A"
-    found = _answer(ctx, demand, rating, sentence, None if whole else board)
+    finding = _answer(ctx, demand, rating, sentence, None if whole else board)
     cutout = ctx.job.supply.cutout
     if whole and cutout is not None and demand.current_a > cutout.rating_a:
-        return replace(found, cause=Cause(ID, CauseSubject("supply", "supply")))
-    return found
+        return replace(finding, cause=Cause(ID, CauseSubject("supply", "supply")))
+    return finding
 
 
 def _permitted(ctx: SupplyContext | BoardContext, rating_a: float) -> MaximumDemand:
@@ -81,7 +81,7 @@ def _permitted(ctx: SupplyContext | BoardContext, rating_a: float) -> MaximumDem
     demand = drops.whole_demand()
     if demand.current_a <= rating_a or settings.demand_method or rating_a < rules.alternative_from_a:
         return demand
-    return min((drops.whole_demand(method) for method in rules.methods), key=lambda one: one.current_a)
+    return min((drops.whole_demand(method) for method in rules.methods), key=lambda item: item.current_a)
 
 
 def _known(ctx: SupplyContext | BoardContext, rating_a: float, what: str) -> Finding | None:
@@ -116,19 +116,19 @@ def _answer(ctx: AnyContext, demand: MaximumDemand, rating_a: float, sentence: s
         last = [step("Ic", f"certainly at once, {line}", "ΣI", "", certain, "A", demand.source)]
         return [*demand.steps(), *(last if certain > demand.current_a else [])]
 
-    found = finding_from_limit(ID, ctx, value, rating_a, "A", sentence, demand.source, working)
-    found = replace(found, assumptions=_uncounted(ctx))
-    if found.verdict != "fail" or ctx.rules.demand.excess_fails:
-        return found
+    finding = finding_from_limit(ID, ctx, value, rating_a, "A", sentence, demand.source, working)
+    finding = replace(finding, assumptions=_uncounted(ctx))
+    if finding.verdict != "fail" or ctx.rules.demand.excess_fails:
+        return finding
     if certain > rating_a * (1 + 1e-9):
         where = f" in {line}" if len(demand.by_line) > 1 else ""
         text = (
             f"{sentence}. Loads that certainly run at once draw {shown_up(certain)} A{where}. "
-            f"{verdict_text(found.margin or 0.0, 'fail')} Manage the charging, keep a load off at peak, or ask for a larger supply."
+            f"{verdict_text(finding.margin or 0.0, 'fail')} Manage the charging, keep a load off at peak, or ask for a larger supply."
         )
-        return replace(found, sentence=text)
+        return replace(finding, sentence=text)
     text = f"{sentence}: over by {shown_up(value - rating_a)} A. An estimate, to settle with client and distributor."
-    return replace(found, verdict="advice", sentence=text)
+    return replace(finding, verdict="advice", sentence=text)
 
 
 def _uncounted(ctx: AnyContext) -> tuple[Assumption, ...]:

@@ -90,10 +90,10 @@ def _rcd_not_enough(ctx: CircuitContext, zs: float, time: SourcedValue) -> Findi
 
     The electrode is what can be changed: its loop at the end of the circuit is nearly all of it.
     """
-    held = ctx.network.tree.rcds_ahead(ctx.circuit)
-    if not held:
+    rcd_aheads = ctx.network.tree.rcds_ahead(ctx.circuit)
+    if not rcd_aheads:
         return None
-    limits = [(ahead, ctx.rules.devices.rcd_loop_limit(ahead.rcd, "TT")) for ahead in held]
+    limits = [(ahead, ctx.rules.devices.rcd_loop_limit(ahead.rcd, "TT")) for ahead in rcd_aheads]
     ahead, limit = max(limits, key=lambda pair: pair[1].zs_ohm)
     name = f"{ahead.rcd.idn_ma:g} mA RCD ({ahead.where})"
     if zs > limit.zs_ohm:
@@ -113,15 +113,15 @@ def _rcd_not_enough(ctx: CircuitContext, zs: float, time: SourcedValue) -> Findi
                 step("Zs,max", meaning, "UL / IΔn", figures, limit.zs_ohm, "Ω", limit.source),
             ]
 
-        found = finding_from_limit(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, limit.source, working)
-        return replace(found, sentence=found.sentence + electrode)
+        finding = finding_from_limit(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, limit.source, working)
+        return replace(finding, sentence=finding.sentence + electrode)
     times: list[tuple[float, RcdAhead, SourcedValue]] = []
-    for one, _ in limits:
+    for other_limit, _ in limits:
         try:
-            opens = ctx.rules.devices.rcd_time_s(one.rcd, _multiple(ctx, zs, one))
+            opens = ctx.rules.devices.rcd_time_s(other_limit.rcd, _multiple(ctx, zs, other_limit))
         except NotTabulated:
             continue
-        times.append((opens.value, one, opens))
+        times.append((opens.value, other_limit, opens))
     if not times:
         return None
     value, ahead, opens = min(times, key=lambda entry: entry[0])

@@ -30,7 +30,7 @@ def check(ctx: BoardContext) -> Finding:
         raise NeedsInput(
             Need(f"a protective device for {open_.name}", "device", "Choose one, or let the design choose.")
         )
-    said = [
+    results = [
         *_most_per_rcd(ctx),
         *_least_rcds(ctx, final),
         *_lights(ctx, final),
@@ -38,33 +38,33 @@ def check(ctx: BoardContext) -> Finding:
         *_own(ctx, final),
         *_one_of(ctx, final),
     ]
-    if not said:
+    if not results:
         return not_applicable(ID, ctx, f"Nothing in {ctx.board.name} has to be divided.")
-    return finding_from_requirements(ID, ctx, said)
+    return finding_from_requirements(ID, ctx, results)
 
 
 def _final(ctx: BoardContext) -> list[Circuit]:
-    held = [ctx.network.tree.circuits[way.circuit] for way in ctx.board.ways]
-    return [circuit for circuit in held if circuit.kind != "distribution"]
+    circuits = [ctx.network.tree.circuits[way.circuit] for way in ctx.board.ways]
+    return [circuit for circuit in circuits if circuit.kind != "distribution"]
 
 
 def _most_per_rcd(ctx: BoardContext) -> list[RequirementResult]:
     division = ctx.rules.protection.division
     if division.most_per_rcd is None or division.most_per_rcd_rule is None:
         return []
-    found = []
+    results = []
     for place in ctx.network.rcds.all:
         if place.board is not ctx.board or place.own_device is not None:
             continue
         count = len(ctx.network.rcds.final_behind(place))
         verdict: Verdict = "pass" if count <= division.most_per_rcd else "fail"
         words = f"{place.name} has {count} circuits behind it; {division.most_per_rcd} are the most"
-        found.append(
+        results.append(
             RequirementResult(
                 verdict=verdict, text=words, value=count, limit=division.most_per_rcd, source=division.most_per_rcd_rule
             )
         )
-    return found
+    return results
 
 
 def _nearest(ctx: BoardContext, circuit: Circuit) -> str | None:
@@ -119,19 +119,19 @@ def _apart(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     """What must stay on, and alarms, behind a device that sockets hang on as well."""
     division = ctx.rules.protection.division
     kept = [circuit for circuit in final if must_stay_on(circuit)]
-    found = []
+    results = []
     for circuit in kept:
         places = [place for place in ctx.network.rcds.ahead_of(circuit) if place.board is ctx.board]
         trips = [other for place in places for other in place.behind if other is not circuit and feeds_sockets(other)]
         if trips:
             words = f"{circuit.name} must stay on and goes off with {trips[0].name}, behind the same device"
-            found.append(
+            results.append(
                 RequirementResult(
                     verdict="advice", text=words, value=float(len(trips)), limit=0.0, source=division.separate_rule
                 )
             )
         else:
-            found.append(
+            results.append(
                 RequirementResult(
                     verdict="pass",
                     text=f"{circuit.name} stays on when sockets trip",
@@ -140,26 +140,26 @@ def _apart(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
                     source=division.separate_rule,
                 )
             )
-    return found
+    return results
 
 
 def _own(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     """Loads that have a circuit to themselves, and share one."""
-    found = []
+    results = []
     for rule in ctx.rules.protection.division.own:
         for circuit in final:
-            held = [load for load in circuit.loads if load.kind in rule.kinds]
-            if not held or len(circuit.loads) == 1:
+            loads = [load for load in circuit.loads if load.kind in rule.kinds]
+            if not loads or len(circuit.loads) == 1:
                 continue
-            managed = len(held) == len(circuit.loads) and all(load.at_peak == "managed" for load in held)
+            managed = len(loads) == len(circuit.loads) and all(load.at_peak == "managed" for load in loads)
             verdict: Verdict = "pass" if managed else "fail" if rule.demanded else "advice"
-            words = f"{held[0].name} has a circuit of its own, and shares {circuit.name}"
-            found.append(
+            words = f"{loads[0].name} has a circuit of its own, and shares {circuit.name}"
+            results.append(
                 RequirementResult(
                     verdict=verdict, text=words, value=float(len(circuit.loads)), limit=1.0, source=rule.rule
                 )
             )
-    return found
+    return results
 
 
 def _one_of(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
@@ -174,7 +174,7 @@ def _one_of(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
 
     if not any(feeds(circuit) for circuit in final):
         return []
-    devices = [one.device for one in ctx.job.circuits if feeds(one)]
+    devices = [circuit.device for circuit in ctx.job.circuits if feeds(circuit)]
     largest = max((device.rating_a for device in devices if not isinstance(device, str)), default=0.0)
     verdict: Verdict = "pass" if largest >= rule.rating_a.value else "fail"
     words = (

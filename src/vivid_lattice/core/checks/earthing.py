@@ -43,9 +43,9 @@ def _conductors(ctx: SupplyContext) -> list[ConductorResult]:
     if ctx.rules.earthing.not_below_bonding(supply.system):
         bonding = ctx.rules.earthing.bonding_mm2(supply.system, line)
         least = max(
-            least, SourcedValue(bonding.value, bonding.source, "not below the bonding"), key=lambda found: found.value
+            least, SourcedValue(bonding.value, bonding.source, "not below the bonding"), key=lambda entry: entry.value
         )
-    found = [ConductorResult(name, earthing.conductor_mm2, least)]
+    results = [ConductorResult(name, earthing.conductor_mm2, least)]
     link = ctx.rules.earthing.link_mm2(supply.system, line)
     if link is not None:
         link_name = words.get("link", "neutral-earth link")
@@ -53,8 +53,8 @@ def _conductors(ctx: SupplyContext) -> list[ConductorResult]:
             raise NeedsInput(
                 Need(f"the size of the {link_name}", "supply.earthing.link_mm2", "Look in the main board.")
             )
-        found.append(ConductorResult(link_name, earthing.link_mm2, link))
+        results.append(ConductorResult(link_name, earthing.link_mm2, link))
     pen = ctx.rules.earthing.pen_mm2()
     if pen is not None and earthing.pen_mm2 is not None:
-        found.append(ConductorResult("PEN conductor", earthing.pen_mm2, pen))
-    return found
+        results.append(ConductorResult("PEN conductor", earthing.pen_mm2, pen))
+    return results

@@ -24,12 +24,12 @@ def check(ctx: BoardContext) -> Finding:
         return not_applicable(
             ID, ctx, f"No main switch of {ctx.board.name} is stated yet, and the board is not laid out."
         )
-    found = finding_from_requirements(ID, ctx, [*_main(ctx), *_live(ctx), *_functional(ctx)])
+    finding = finding_from_requirements(ID, ctx, [*_main(ctx), *_live(ctx), *_functional(ctx)])
     main, rule = ctx.board.main_switch, ctx.rules.board.main
     if main is None or main.switched_poles is not None or main.rcd is not None:
-        return found
+        return finding
     usual = Assumption("boards.main_switch.switched_poles", rule.breaks, rule.source.publication)
-    return replace(found, assumptions=(*found.assumptions, usual))
+    return replace(finding, assumptions=(*finding.assumptions, usual))
 
 
 def _main(ctx: BoardContext) -> Iterator[RequirementResult]:
@@ -54,10 +54,10 @@ def _main(ctx: BoardContext) -> Iterator[RequirementResult]:
             source=rule.source,
         )
         return
-    said = "all live conductors" if "N" in poles else "all lines"
+    poles_text = "all live conductors" if "N" in poles else "all lines"
     yield RequirementResult(
         verdict="pass",
-        text=f"the main switch of {board.name} breaks {said}",
+        text=f"the main switch of {board.name} breaks {poles_text}",
         value=len(poles),
         limit=len(poles),
         source=rule.source,
@@ -72,8 +72,8 @@ def _live(ctx: BoardContext) -> Iterator[RequirementResult]:
     units = ctx.model.units.by_id
     left = []
     for _, terminals in stays_live(ctx.network.boards, board.id, [switch_id(board.id, "main")]):
-        for one in terminals:
-            unit = units.get(one.split("/")[0])
+        for terminal in terminals:
+            unit = units.get(terminal.split("/")[0])
             if unit is not None and unit.kind != "main" and unit.name not in left:
                 left.append(unit.name)
     rule = ctx.rules.board.main.source

@@ -35,12 +35,14 @@ def check(ctx: CircuitContext) -> Finding:
         f"{behind[0].upper()}{behind[1:]} {shown_up(leaks)} mA in ordinary service; the design limit of the "
         f"{worst.rcd.idn_ma:g} mA device ({worst.name}) is {shown_down(limit)} mA"
     )
-    found = finding_from_limit(ID, ctx, leaks, limit, "mA", sentence, share.source, lambda: _working(ctx, worst, limit))
-    found = replace(found, assumptions=_assumed(ctx, worst), cause=Cause(ID, CauseSubject("rcd", worst.id)))
-    if found.verdict == "fail" and _stated_ma(ctx, worst) <= limit:
-        text = f"{found.sentence} That is an estimate by the kinds of its loads: measure it with a clamp."
-        return replace(found, verdict="advice", sentence=text)
-    return found
+    finding = finding_from_limit(
+        ID, ctx, leaks, limit, "mA", sentence, share.source, lambda: _working(ctx, worst, limit)
+    )
+    finding = replace(finding, assumptions=_assumed(ctx, worst), cause=Cause(ID, CauseSubject("rcd", worst.id)))
+    if finding.verdict == "fail" and _stated_ma(ctx, worst) <= limit:
+        text = f"{finding.sentence} That is an estimate by the kinds of its loads: measure it with a clamp."
+        return replace(finding, verdict="advice", sentence=text)
+    return finding
 
 
 def _assumed(ctx: CircuitContext, place: RcdPlace) -> tuple[Assumption, ...]:
@@ -58,17 +60,19 @@ def _stated_ma(ctx: CircuitContext, place: RcdPlace) -> float:
 
 
 def _working(ctx: CircuitContext, place: RcdPlace, limit: float) -> list[Step]:
-    rules, rcds, found = ctx.rules.protection, ctx.network.rcds, []
+    rules, rcds, steps = ctx.rules.protection, ctx.network.rcds, []
     source = rules.max_usual_ma("other").source
     for circuit in place.behind:
         if stated := rcds.stated_ma(circuit):
-            found.append(step("I", circuit.name, "as measured or stated", "", stated, "mA"))
+            steps.append(step("I", circuit.name, "as measured or stated", "", stated, "mA"))
         if usual := rcds.usual_ma(circuit):
-            found.append(step("I", circuit.name, "usual of its loads, capped", "", usual, "mA", source))
-    cable = rcds.leakage_behind_ma(place) - sum(rcds.stated_ma(one) + rcds.usual_ma(one) for one in place.behind)
+            steps.append(step("I", circuit.name, "usual of its loads, capped", "", usual, "mA", source))
+    cable = rcds.leakage_behind_ma(place) - sum(
+        rcds.stated_ma(circuit) + rcds.usual_ma(circuit) for circuit in place.behind
+    )
     source = rules.cable_leakage_ma(1.0, ctx.job.supply.nominal_v).source
-    found.append(step("Ic", "its cables", "U · 2π · f · C · l", "", max(0.0, cable), "mA", source))
+    steps.append(step("Ic", "its cables", "U · 2π · f · C · l", "", max(0.0, cable), "mA", source))
     total = step("ΣI", "in ordinary service", "sum", "", rcds.leakage_behind_ma(place), "mA")
     figures = f"{rules.leak_share.value:g} · {place.rcd.idn_ma:g}"
     share = step("Imax", "design limit", "share · IΔn", figures, limit, "mA", rules.leak_share.source)
-    return [*found, total, share]
+    return [*steps, total, share]

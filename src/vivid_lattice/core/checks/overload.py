@@ -93,7 +93,7 @@ def _starting(ctx: CircuitContext, demand: CircuitDemand, used: float) -> Findin
     current, load, multiple = _largest_start(ctx, demand)
     if load is None or margin_of(current, holds.value) >= 1 - used:
         return None
-    said = f"{load.name} starts at {shown_up(current)} A, and {ctx.device_name()} surely stays closed to {shown(holds.value)} A"
+    sentence = f"{load.name} starts at {shown_up(current)} A, and {ctx.device_name()} surely stays closed to {shown(holds.value)} A"
 
     def working() -> list[Step]:
         how = "assumed, common practice: read the maker's figure" if load in assumed else "as stated"
@@ -104,28 +104,30 @@ def _starting(ctx: CircuitContext, demand: CircuitDemand, used: float) -> Findin
             step("m·In", f"{ctx.device_name()} does not open at once below", "", "", holds.value, "A", holds.source),
         ]
 
-    found = finding_from_limit(ID, ctx, current, holds.value, "A", said, holds.source, working)
-    if load in assumed and found.verdict == "fail":
-        text = f"{said}, at {shown(multiple)} times its current (assumed). State its starting current, or take a slower characteristic."
+    finding = finding_from_limit(ID, ctx, current, holds.value, "A", sentence, holds.source, working)
+    if load in assumed and finding.verdict == "fail":
+        text = f"{sentence}, at {shown(multiple)} times its current (assumed). State its starting current, or take a slower characteristic."
         given = (Assumption("loads.starting_multiple", f"{multiple:g}", "common practice, no source"),)
-        return replace(found, verdict="advice", sentence=text, assumptions=given)
-    return None if load in assumed else found
+        return replace(finding, verdict="advice", sentence=text, assumptions=given)
+    return None if load in assumed else finding
 
 
 def _largest_start(ctx: CircuitContext, demand: CircuitDemand) -> tuple[float, Load | None, float]:
     """The current while the load with the largest start starts, that load, and its multiple."""
     supplied, best = ctx.network.tree.supplied(ctx.circuit), (0.0, None, 1.0)
-    found: tuple[float, Load | None, float] = best
+    largest: tuple[float, Load | None, float] = best
     for load in ctx.circuit.loads:
         multiple = load.starting_multiple or assumed_start(load.kind) or 1.0
         if multiple <= 1 or load.power_w is None:
             continue
-        one = load.model_copy(update={"count": 1})
-        own = ctx.rules.demand.circuit_current(ctx.circuit.model_copy(update={"loads": (one,)}), supplied).current_a
-        current = demand.current_a + (multiple - 1) * own
-        if current > found[0]:
-            found = (current, load, multiple)
-    return found
+        new_load = load.model_copy(update={"count": 1})
+        own_current_a = ctx.rules.demand.circuit_current(
+            ctx.circuit.model_copy(update={"loads": (new_load,)}), supplied
+        ).current_a
+        current = demand.current_a + (multiple - 1) * own_current_a
+        if current > largest[0]:
+            largest = (current, load, multiple)
+    return largest
 
 
 def _working(ctx: CircuitContext, demand: CircuitDemand, counted: SourcedValue) -> list[Step]:

@@ -43,10 +43,10 @@ def check(ctx: BoardContext) -> Finding:
 
 
 def _place(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
-    found = [one for one in ctx.rules.board.places if one.when == standing.location]
-    for one in found:
-        yield _against(ctx, one)
-    if not found:
+    place_rules = [place for place in ctx.rules.board.places if place.when == standing.location]
+    for place_rule in place_rules:
+        yield _against(ctx, place_rule)
+    if not place_rules:
         words = f"{ctx.board.name} hangs where it may: {standing.location.replace('-', ' ')}"
         yield RequirementResult(verdict="pass", text=words, value=0.0, limit=0.0, source=ctx.rules.board.place_source)
 
@@ -61,7 +61,8 @@ def _wet(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
     room = ctx.network.tree.rooms.get(standing.room or "")
     if room is None:
         wet = next(
-            (one for one in ctx.network.tree.rooms.values() if one.kind in (*_ZONED, *ctx.rules.board.wet_rooms)), None
+            (room for room in ctx.network.tree.rooms.values() if room.kind in (*_ZONED, *ctx.rules.board.wet_rooms)),
+            None,
         )
         if wet is not None:
             what, ask = (
@@ -71,11 +72,11 @@ def _wet(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
             raise NeedsInput(Need(what, "boards.build.mounting.room", ask))
         return
     if room.kind in ctx.rules.board.wet_rooms:
-        yield from (_against(ctx, one) for one in ctx.rules.board.places if one.when == "wet-room")
+        yield from (_against(ctx, place) for place in ctx.rules.board.places if place.when == "wet-room")
         return
     if room.kind not in _ZONED:
         return
-    for rule in (one for one in ctx.rules.board.places if one.when == "wet-zone"):
+    for rule in (place for place in ctx.rules.board.places if place.when == "wet-zone"):
         yield _in_zone(ctx, standing, room, rule)
 
 

@@ -77,8 +77,8 @@ def next_to_board(ctx: CircuitContext) -> Finding | None:
     return _by_sum_at(ctx, ctx.rules.cables.cpc_area_mm2(cable, ctx.loaded), _NEAR, near)
 
 
-def _hardest(found: Finding) -> tuple[int, float]:
-    return VERDICT_ORDER.index(found.verdict), found.margin or 0.0
+def _hardest(finding: Finding) -> tuple[int, float]:
+    return VERDICT_ORDER.index(finding.verdict), finding.margin or 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,8 +141,8 @@ def _by_sum_at(ctx: CircuitContext, area: SourcedValue, place: _Place, most_a: f
         ]
 
     sentence = f"The protective conductor of {ctx.circuit.name} needs {shown_up(needed)} mm² and has {area.value:g} mm²"
-    found = finding_from_limit(ID, ctx, needed, area.value, "mm²", sentence, ctx.rules.rule("adiabatic"), working)
-    return replace(by_onsite_table(ctx, found, area, fault), assumptions=assumed)
+    finding = finding_from_limit(ID, ctx, needed, area.value, "mm²", sentence, ctx.rules.rule("adiabatic"), working)
+    return replace(by_onsite_table(ctx, finding, area, fault), assumptions=assumed)
 
 
 def _there_is(area: SourcedValue) -> Step:
@@ -173,12 +173,12 @@ def _by_device(ctx: CircuitContext, area: SourcedValue, least: SourcedValue) -> 
         needed = min(needed * grown, cable.area_mm2)
 
     def working() -> list[Step]:
-        found = [step("S", f"least size for a {least.basis}", "table", "", least.value, "mm²", least.source)]
+        steps = [step("S", f"least size for a {least.basis}", "table", "", least.value, "mm²", least.source)]
         if grown > 1 and upsized is not None and smallest is not None:
             figures = f"{shown(least.value)} · {shown(cable.area_mm2)} / {shown(smallest)}"
             meaning = f"enlarged as the line is, from {ctx.size(smallest)} to {ctx.size(cable.area_mm2)}"
-            found.append(step("S", meaning, "S · A / A,least, at most A", figures, needed, "mm²", upsized.source))
-        return [*found, _there_is(area)]
+            steps.append(step("S", meaning, "S · A / A,least, at most A", figures, needed, "mm²", upsized.source))
+        return [*steps, _there_is(area)]
 
     name = ctx.rules.vocabulary.get("protective_conductor", "protective conductor")
     sentence = f"The {name} of {ctx.circuit.name} takes {ctx.size(needed)} for {ctx.device_name()} and has {ctx.size(area.value)}"
@@ -193,10 +193,10 @@ def _smallest_line_mm2(ctx: CircuitContext) -> float | None:
             return None
         smaller = ctx.circuit.model_copy(update={"cable": cable.model_copy(update={"area_mm2": area})})
         try:
-            found = capacity.check(CircuitContext(ctx.network, smaller, explain=False))
+            finding = capacity.check(CircuitContext(ctx.network, smaller, explain=False))
         except NeedsInput:
             continue
-        if found.verdict in ("pass", "tight"):
+        if finding.verdict in ("pass", "tight"):
             return area
     return None
 

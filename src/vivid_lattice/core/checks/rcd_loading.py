@@ -23,16 +23,18 @@ def check(ctx: BoardContext) -> Finding:
     places = [place for place in ctx.network.rcds.all if place.board is ctx.board and place.own_device is None]
     if not places:
         return not_applicable(ID, ctx, f"Not applicable: no shared {ctx.rules.rcd_word} in {ctx.board.name}.")
-    found = [(place, *_load(ctx, place)) for place in places]
-    place, amps, how = max(found, key=lambda one: one[1] / one[0].rating_a)
+    overloaded = [(place, *_load(ctx, place)) for place in places]
+    place, amps, how = max(overloaded, key=lambda item: item[1] / item[0].rating_a)
     sentence = f"{place.name} of {place.rating_a:g} A may have to carry {shown_up(amps)} A ({how})"
     rule = ctx.rules.protection.source("loading")
 
     def working() -> list[Step]:
         steps = []
-        for one, load, by in found:
-            steps.append(step("I", f"{one.name}: {by}", "the smaller of ahead and sum behind", "", load, "A", rule))
-            steps.append(step("In", f"rating of {one.name}", "as stated", "", one.rating_a, "A"))
+        for rcd_place, load, by in overloaded:
+            steps.append(
+                step("I", f"{rcd_place.name}: {by}", "the smaller of ahead and sum behind", "", load, "A", rule)
+            )
+            steps.append(step("In", f"rating of {rcd_place.name}", "as stated", "", rcd_place.rating_a, "A"))
         return steps
 
     return finding_from_limit(ID, ctx, amps, place.rating_a, "A", sentence, rule, working, in_steps=True)
@@ -40,8 +42,8 @@ def check(ctx: BoardContext) -> Finding:
 
 def _load(ctx: BoardContext, place: RcdPlace) -> tuple[float, str]:
     """The most a switch may have to carry [A], and by what: the device ahead, or those behind."""
-    own = [circuit for circuit in place.behind if ctx.network.tree.place(circuit).board is ctx.board]
-    total, chosen = sum_a(ctx, own)
+    own_circuits = [circuit for circuit in place.behind if ctx.network.tree.place(circuit).board is ctx.board]
+    total, chosen = sum_a(ctx, own_circuits)
     behind = total if chosen else None
     ahead = upstream_a(ctx, ctx.board)
     if ahead is not None and (behind is None or ahead[0] <= behind):

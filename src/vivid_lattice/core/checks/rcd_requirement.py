@@ -44,23 +44,27 @@ def check(ctx: CircuitContext) -> Finding:
     if ctx.circuit.kind == "distribution":
         return _feeder(ctx)
     asked = [_asked(ctx, duty) for duty in ctx.network.rcds.duties]
-    holding = [one.duty for one in asked if one.holds]
-    open_ = [one for one in asked if one.holds is None]
+    holding = [state.duty for state in asked if state.holds]
+    open_ = [state for state in asked if state.holds is None]
     places = ctx.network.rcds.ahead_of(ctx.circuit)
     best = min(places, key=lambda place: place.rcd.idn_ma, default=None)
     strictest = ctx.rules.protection.additional_ma.value
     if best is None:
         _ = ctx.device  # while it is left open nobody knows whether it will have a residual-current part
     if open_ and not holding and (best is None or best.rcd.idn_ma > strictest):
-        return missing(ID, ctx, tuple(one.need for one in open_ if one.need))
+        return missing(ID, ctx, tuple(state.need for state in open_ if state.need))
     steps = _working(ctx, holding, asked, places) if ctx.explain else ()
     if not holding:
         there = f" One is there all the same: {_said(ctx, best)}." if best else ""
         return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} protection required for {ctx.circuit.name}.{there}")
-    duty = min(holding, key=lambda one: one.most_ma)
-    why = "; ".join(one.text for one in holding)
-    own = [place for place in places if place.own_device is not None or len(ctx.network.rcds.final_behind(place)) == 1]
-    fit = next((place for place in (own if duty.own_device else places) if place.rcd.idn_ma <= duty.most_ma), None)
+    duty = min(holding, key=lambda item: item.most_ma)
+    why = "; ".join(requirement.text for requirement in holding)
+    own_rcd_places = [
+        place for place in places if place.own_device is not None or len(ctx.network.rcds.final_behind(place)) == 1
+    ]
+    fit = next(
+        (place for place in (own_rcd_places if duty.own_device else places) if place.rcd.idn_ma <= duty.most_ma), None
+    )
     if fit is None:
         text = f"{ctx.circuit.name} needs {ctx.rules.rcd_word} protection of {duty.most_ma:g} mA or less: {why}; " + (
             f"{_said(ctx, best)} is not enough" if best else "there is none"
@@ -73,7 +77,7 @@ def check(ctx: CircuitContext) -> Finding:
 def _feeder(ctx: CircuitContext) -> Finding:
     """A feeder has no duty of its own but that of its cable and of TT."""
     asked = [_asked(ctx, duty) for duty in ctx.network.rcds.duties if duty.when == "tt"]
-    holding = [one.duty for one in asked if one.holds]
+    holding = [state.duty for state in asked if state.holds]
     if not holding:
         return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds a board; its circuits are asked one by one.")
     places = ctx.network.rcds.ahead_of(ctx.circuit)
@@ -119,22 +123,22 @@ def _said(ctx: CircuitContext, place: RcdPlace | None) -> str:
 def _working(
     ctx: CircuitContext, holding: list[RcdRequirement], asked: list[_RequirementState], places: tuple[RcdPlace, ...]
 ) -> tuple[Step, ...]:
-    found = []
-    for one in asked:
-        said = {True: "demanded", False: "does not apply", None: "not known"}[one.holds]
-        found.append(
+    steps = []
+    for requirement_state in asked:
+        text = {True: "demanded", False: "does not apply", None: "not known"}[requirement_state.holds]
+        steps.append(
             Step(
                 symbol="",
-                meaning=one.duty.text,
-                formula=one.duty.id,
+                meaning=requirement_state.duty.text,
+                formula=requirement_state.duty.id,
                 figures="",
-                result=one.duty.most_ma,
+                result=requirement_state.duty.most_ma,
                 unit="",
-                shown=said,
-                source=one.duty.source,
+                shown=text,
+                source=requirement_state.duty.source,
             )
         )
-    found += [
+    steps += [
         Step(
             symbol="IΔn",
             meaning=_said(ctx, place),
@@ -146,20 +150,20 @@ def _working(
         )
         for place in places
     ]
-    allowed = [set(one.places) for one in holding]
+    allowed = [set(requirement.places) for requirement in holding]
     fits = set.intersection(*allowed) if allowed else set()
     for name, words in PLACES.items():
         if name in fits:
-            found.append(
+            steps.append(
                 Step(symbol="", meaning=words, formula="place", figures="", result=0.0, unit="", shown="may sit here")
             )
         elif holding:
-            found.append(
+            steps.append(
                 Step(
                     symbol="", meaning=words, formula="place", figures="", result=0.0, unit="", shown="not enough alone"
                 )
             )
-    return tuple(found)
+    return tuple(steps)
 
 
 def _asked(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
@@ -196,15 +200,15 @@ def _lights(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
 
 def _in_rooms(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     rooms = ctx.network.tree.rooms
-    held = [load for load in loads_of(ctx.circuit) if not duty.only_sockets or load.kind == "socket"]
-    inside = [load for load in held if load.room and rooms[load.room].kind in duty.rooms]
-    if inside or not any(load.room is None for load in held):
+    loads = [load for load in loads_of(ctx.circuit) if not duty.only_sockets or load.kind == "socket"]
+    inside = [load for load in loads if load.room and rooms[load.room].kind in duty.rooms]
+    if inside or not any(load.room is None for load in loads):
         return _RequirementState(duty, bool(inside))
-    return _RequirementState(duty, None, _room_need(ctx, held))
+    return _RequirementState(duty, None, _room_need(ctx, loads))
 
 
-def _room_need(ctx: CircuitContext, held: list[Load]) -> Need:
-    name = next(load.name for load in held if load.room is None)
+def _room_need(ctx: CircuitContext, loads: list[Load]) -> Need:
+    name = next(load.name for load in loads if load.room is None)
     return Need(
         f"the room of {name} on {ctx.circuit.name}", "loads.room", "Say in which room it stands, and what room that is."
     )
@@ -212,8 +216,8 @@ def _room_need(ctx: CircuitContext, held: list[Load]) -> Need:
 
 def _outdoors(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     rooms = ctx.network.tree.rooms
-    held = [load for load in loads_of(ctx.circuit) if not duty.mobile_only or _is_mobile(load)]
-    outside = any(load.room and rooms[load.room].kind == "outdoors" for load in held)
+    loads = [load for load in loads_of(ctx.circuit) if not duty.mobile_only or _is_mobile(load)]
+    outside = any(load.room and rooms[load.room].kind == "outdoors" for load in loads)
     return _RequirementState(duty, outside and _small(ctx, duty))
 
 

@@ -86,8 +86,8 @@ def _needs_only_ac(ctx: CircuitContext, circuits: Iterable[Circuit]) -> bool:
 
 def min_type(ctx: CircuitContext, circuits: Iterable[Circuit]) -> str:
     """The least type that sees all loads of some circuits, and that the rule set still takes."""
-    found = [_of_load(ctx, circuit, load) for circuit in circuits for load in loads_of(circuit)]
-    worst = max(found, key=TYPES.index, default="A")
+    required = [_of_load(ctx, circuit, load) for circuit in circuits for load in loads_of(circuit)]
+    worst = max(required, key=TYPES.index, default="A")
     allowed, _ = ctx.rules.protection.alternating_only
     if worst == "AC" and allowed == "never":
         return "A"
@@ -104,19 +104,22 @@ def _of_load(ctx: CircuitContext, circuit: Circuit, load: Load) -> str:
 
 
 def _assumed(ctx: CircuitContext, circuits: Iterable[Circuit]) -> tuple[Assumption, ...]:
-    """Charging points of which nobody has stated whether they detect 6 mA d.c.: the usual one does."""
+    """Charging points of which nobody has stated whether they detect 6 mA d.c.: the usual circuit does."""
     unstated = [
-        load for one in circuits for load in loads_of(one) if load.kind == "charger" and load.dc_residual is None
+        load
+        for circuit in circuits
+        for load in loads_of(circuit)
+        if load.kind == "charger" and load.dc_residual is None
     ]
     return (Assumption("loads.dc_residual", "smooth-detected", "common practice, no source"),) if unstated else ()
 
 
 def _wrong(ctx: CircuitContext, places: tuple[RcdPlace, ...], asked: str) -> list[RcdPlace]:
     """Devices that do not do: the nearest where it sees too little, one further ahead where it would be blinded."""
-    found = [places[0]] if TYPES.index(places[0].rcd.type) < TYPES.index(asked) else []
+    new_places = [places[0]] if TYPES.index(places[0].rcd.type) < TYPES.index(asked) else []
     if asked == "B":
-        found += [place for place in places[1:] if place.rcd.type != "B"]
-    return found
+        new_places += [place for place in places[1:] if place.rcd.type != "B"]
+    return new_places
 
 
 def _named(ctx: CircuitContext, place: RcdPlace) -> str:
@@ -124,15 +127,15 @@ def _named(ctx: CircuitContext, place: RcdPlace) -> str:
 
 
 def _loads_said(ctx: CircuitContext, circuits: Iterable[Circuit]) -> list[Step]:
-    found = []
-    for circuit, load in [(one, load) for one in circuits for load in loads_of(one)]:
+    steps = []
+    for circuit, load in [(each, load) for each in circuits for load in loads_of(each)]:
         leak = ctx.rules.protection.residual(load)
         words = f"{load.name}: {leak.dc.replace('none', 'no')} direct current" + (
             ", converter" if load.frequency_converter else ""
         )
         how = "as stated" if load.dc_residual else "usual of its kind"
         source: Source | None = None if load.dc_residual else leak.source
-        found.append(
+        steps.append(
             Step(
                 symbol="",
                 meaning=words,
@@ -144,7 +147,7 @@ def _loads_said(ctx: CircuitContext, circuits: Iterable[Circuit]) -> list[Step]:
                 source=source,
             )
         )
-    return found
+    return steps
 
 
 def _place_said(ctx: CircuitContext, place: RcdPlace) -> Step:

@@ -45,11 +45,13 @@ def check(ctx: CircuitContext) -> Finding:
     told = [pair for pair in pairs if ctx.explain or not pair.down.outlet] or pairs
     judged = [_judge(ctx, pair) for pair in told]
     # Of equal verdicts the pair that comes nearest to racing answers; a fuse at the circuit's end only where it is alone.
-    worst = min(judged, key=lambda one: (VERDICT_ORDER.index(one.verdict), one.pair.down.outlet, _in_hand(one.order)))
+    worst = min(
+        judged, key=lambda item: (VERDICT_ORDER.index(item.verdict), item.pair.down.outlet, _in_hand(item.order))
+    )
     order = worst.order
     steps: tuple[Step, ...] = ()
     if ctx.explain:
-        steps = tuple(line for one in judged for line in _working(ctx, one))
+        steps = tuple(line for overload_result in judged for line in _working(ctx, overload_result))
     return Finding(
         check=ID,
         subject=ctx.subject,
@@ -88,35 +90,35 @@ def _in_hand(order: OverloadOrder) -> float:
     return -1.0 if order.down_s == inf else max(-1.0, 1 - order.down_s / order.up_s)
 
 
-def _sentence(one: _OverloadResult) -> str:
-    up, down, order = one.pair.up.name, one.pair.down.name, one.order
+def _sentence(overload_result: _OverloadResult) -> str:
+    up, down, order = overload_result.pair.up.name, overload_result.pair.down.name, overload_result.order
     if order.selective:
         return f"Under overload {down} opens before {up} at every current, by the edges of their standards."
     span = f"between {shown_down(order.from_a or 0.0)} and {shown_up(order.to_a or 0.0)} A"
-    if one.verdict == "fail":
+    if overload_result.verdict == "fail":
         return f"Under overload {up} may open before {down}, or with it: their curves cross {span}."
     if not order.typical:
         return f"Under overload the {up} may open as soon as {down} {span}: it is too close in rating to be selective."
-    if one.pair.down.outlet:
+    if overload_result.pair.down.outlet:
         return f"Under overload {down} and {up} may race {span}; either darkens this circuit alone."
     return (
         f"Under overload {down} usually opens before {up}; by the widest their standards allow the two may race {span}"
-        + ("." if one.verdict == "tight" else ", and their ratings lie closer than 1.6 to 1.")
+        + ("." if overload_result.verdict == "tight" else ", and their ratings lie closer than 1.6 to 1.")
     )
 
 
-def _working(ctx: CircuitContext, one: _OverloadResult) -> list[Step]:
-    pair, order = one.pair, one.order
+def _working(ctx: CircuitContext, overload_result: _OverloadResult) -> list[Step]:
+    pair, order = overload_result.pair, overload_result.order
     up, down = ctx.network.series.band(pair.up), ctx.network.series.band(pair.down)
     ratio, at = pair.up.key[2] / pair.down.key[2], shown(order.at_a)
-    found = [
+    steps = [
         step("r", f"{pair.up.name} over {pair.down.name}", "ratio of ratings", "", ratio, ""),
         _time("t1", f"{pair.down.name}: latest opening at {at} A", order.down_s, down.sources),
         _time("t2", f"{pair.up.name}: earliest opening at {at} A", order.up_s, up.sources),
     ]
-    word = {"pass": "kept", "tight": "usually kept", "advice": "may race", "fail": "crossed"}[one.verdict]
+    word = {"pass": "kept", "tight": "usually kept", "advice": "may race", "fail": "crossed"}[overload_result.verdict]
     return [
-        *found,
+        *steps,
         Step(
             symbol="",
             meaning="compare",

@@ -54,12 +54,16 @@ def check(ctx: CircuitContext) -> Finding:
     # A fuse at the circuit's end is only told, so that it need not be looked at while no working is wanted.
     told = [pair for pair in pairs if ctx.explain or not pair.down.outlet] or pairs
     judged = [_judge(ctx, pair) for pair in told]
-    worst = min((one for one in judged if not one.pair.down.outlet), key=_hardest, default=judged[0])
+    worst = min(
+        (short_circuit_result for short_circuit_result in judged if not short_circuit_result.pair.down.outlet),
+        key=_hardest,
+        default=judged[0],
+    )
     total, reach = worst.pair.down.outlet or worst.in_hand >= -1e-9, worst.reach.current_a
     outlet = worst.pair.down.outlet
     steps: tuple[Step, ...] = ()
     if ctx.explain:
-        steps = tuple(line for one in judged for line in _working(one))
+        steps = tuple(line for short_circuit_result in judged for line in _working(short_circuit_result))
     return Finding(
         check=ID,
         subject=ctx.subject,
@@ -80,9 +84,11 @@ def check(ctx: CircuitContext) -> Finding:
     )
 
 
-def _hardest(one: _ShortCircuitResult) -> tuple[bool, float]:
+def _hardest(short_circuit_result: _ShortCircuitResult) -> tuple[bool, float]:
     """Pairs that somebody on site can change go before the distributor's device, where they are not in order."""
-    return one.in_hand >= -1e-9 or with_distributor(one.pair), one.in_hand
+    return short_circuit_result.in_hand >= -1e-9 or with_distributor(
+        short_circuit_result.pair
+    ), short_circuit_result.in_hand
 
 
 def _judge(ctx: CircuitContext, pair: Pair) -> _ShortCircuitResult:
@@ -99,44 +105,50 @@ def _fault_behind(ctx: CircuitContext, down: Overcurrent) -> float:
     return loops.board_fault_a(down.board)
 
 
-def _sentence(ctx: CircuitContext, one: _ShortCircuitResult, total: bool) -> str:
-    up, down, flows = one.pair.up.name, one.pair.down.name, shown_up(ka_from_a(one.fault_a))
-    if one.pair.down.outlet:
+def _sentence(ctx: CircuitContext, short_circuit_result: _ShortCircuitResult, total: bool) -> str:
+    up, down, flows = (
+        short_circuit_result.pair.up.name,
+        short_circuit_result.pair.down.name,
+        shown_up(ka_from_a(short_circuit_result.fault_a)),
+    )
+    if short_circuit_result.pair.down.outlet:
         return f"No other device is ahead of {up}; {down} and it darken this circuit alone."
     if total:
         return f"A short circuit behind {down}, {flows} kA at most, is opened by it alone; {up} stays closed."
-    if with_distributor(one.pair):
-        board = one.pair.down.board
+    if with_distributor(short_circuit_result.pair):
+        board = short_circuit_result.pair.down.board
         where = board.name if board else down
         return f"A short circuit near {where} may also operate the {up}: usual in dwellings."
-    upto = shown_down(one.reach.current_a)
-    if one.reach.current_a <= 0:
+    upto = shown_down(short_circuit_result.reach.current_a)
+    if short_circuit_result.reach.current_a <= 0:
         return f"Behind {down} up to {flows} kA may flow, and at no current is it sure that {up} stays closed."
-    return f"Behind {down} up to {flows} kA may flow, and {up} surely stays closed up to {upto} A only.{_from_where(ctx, one)}"
+    return f"Behind {down} up to {flows} kA may flow, and {up} surely stays closed up to {upto} A only.{_from_where(ctx, short_circuit_result)}"
 
 
-def _from_where(ctx: CircuitContext, one: _ShortCircuitResult) -> str:
+def _from_where(ctx: CircuitContext, short_circuit_result: _ShortCircuitResult) -> str:
     """From which metre of the run on a short circuit stays within reach."""
-    if one.pair.down.outlet:
+    if short_circuit_result.pair.down.outlet:
         return ""
     length = or_none(lambda: run_length_m(ctx.circuit))
     far = or_none(lambda: ctx.network.loops.far_end_fault(ctx.circuit).largest_a)
-    if not length or not far or far > one.reach.current_a or ctx.circuit.kind == "ring":
+    if not length or not far or far > short_circuit_result.reach.current_a or ctx.circuit.kind == "ring":
         return " A short circuit anywhere on its run may darken more than this circuit." if far else ""
     volts = 1.0  # of one source: only the ratio of impedances counts
-    near, end, at = volts / one.fault_a, volts / far, volts / one.reach.current_a
+    near, end, at = volts / short_circuit_result.fault_a, volts / far, volts / short_circuit_result.reach.current_a
     metres = length * (at - near) / (end - near) if end > near else 0.0
     return f" From about {shown_up(max(0.0, metres), 2)} m along its run on it is alone."
 
 
-def _working(one: _ShortCircuitResult) -> list[Step]:
-    pair, reach = one.pair, one.reach
-    found = [step("Ik", f"largest current just behind {pair.down.name}", "network", "", one.fault_a, "A")]
+def _working(short_circuit_result: _ShortCircuitResult) -> list[Step]:
+    pair, reach = short_circuit_result.pair, short_circuit_result.reach
+    steps = [
+        step("Ik", f"largest current just behind {pair.down.name}", "network", "", short_circuit_result.fault_a, "A")
+    ]
     if reach.up_a2s is not None:
-        found.append(step("I²t", f"{pair.up.name} takes before it melts", "I² · t", "", reach.up_a2s, "A²s"))
+        steps.append(step("I²t", f"{pair.up.name} takes before it melts", "I² · t", "", reach.up_a2s, "A²s"))
     if reach.current_a == inf:
         return [
-            *found,
+            *steps,
             Step(
                 symbol="Is",
                 meaning="selective up to",
@@ -148,17 +160,17 @@ def _working(one: _ShortCircuitResult) -> list[Step]:
             ),
         ]
     how = {"bands": "upstream device may act at once from there", "energy": "let-through reaches the fuse's energy"}
-    found.append(step("Is", f"selective up to: {how[reach.by]}", reach.by, "", reach.current_a, "A"))
-    sign = "≤" if one.in_hand >= -1e-9 else ">"
+    steps.append(step("Is", f"selective up to: {how[reach.by]}", reach.by, "", reach.current_a, "A"))
+    sign = "≤" if short_circuit_result.in_hand >= -1e-9 else ">"
     return [
-        *found,
+        *steps,
         Step(
             symbol="",
             meaning="compare",
             formula="Ik ≤ Is",
-            figures=f"{shown(one.fault_a)} {sign} {shown(reach.current_a)}",
-            result=one.in_hand * 100,
+            figures=f"{shown(short_circuit_result.fault_a)} {sign} {shown(reach.current_a)}",
+            result=short_circuit_result.in_hand * 100,
             unit="%",
-            shown=shown(one.in_hand * 100, 2),
+            shown=shown(short_circuit_result.in_hand * 100, 2),
         ),
     ]

@@ -93,9 +93,9 @@ def check(ctx: CircuitContext) -> Finding:
         ]
 
     sentence = f"A fault {worst.where} asks {shown_up(needed)} mm² of the live conductors of {ctx.circuit.name}, which have {ctx.size(cable.area_mm2)}"
-    found = finding_from_limit(ID, ctx, needed, cable.area_mm2, "mm²", sentence, ctx.rules.rule("withstand"), working)
-    found = by_onsite_table(ctx, found, SourcedValue(cable.area_mm2, worst.energy.source), worst.fault_a)
-    return replace(found, assumptions=assumed)
+    finding = finding_from_limit(ID, ctx, needed, cable.area_mm2, "mm²", sentence, ctx.rules.rule("withstand"), working)
+    finding = by_onsite_table(ctx, finding, SourcedValue(cable.area_mm2, worst.energy.source), worst.fault_a)
+    return replace(finding, assumptions=assumed)
 
 
 def _stated_there(ctx: CircuitContext, fault_a: float) -> bool:

@@ -69,7 +69,7 @@ def check(ctx: CircuitContext) -> Finding:
     """
     rooms = ctx.network.tree.rooms
     rule = ctx.rules.protection.charger_pen if ctx.job.supply.system == "TN-C-S" else None
-    held = [
+    placed_loads = [
         (load, rooms[load.room])
         for load in loads_of(ctx.circuit)
         if load.room and rooms[load.room].kind in SPECIAL_ROOMS
@@ -83,25 +83,27 @@ def check(ctx: CircuitContext) -> Finding:
     ]
     pen = [_charger(load, rule) for load in ctx.circuit.loads if load.kind == "charger"] if rule else []
     accessories = _accessories(ctx)
-    if not (held or pen or unplaced or accessories):
+    if not (placed_loads or pen or unplaced or accessories):
         return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds nothing in a place with rules of its own.")
-    judged = [*pen, *(_judge(ctx, load, room) for load, room in held), *unplaced, *accessories]
-    worst = min(judged, key=lambda one: VERDICT_ORDER.index(one.verdict))
+    judged = [*pen, *(_judge(ctx, load, room) for load, room in placed_loads), *unplaced, *accessories]
+    worst = min(judged, key=lambda item: VERDICT_ORDER.index(item.verdict))
     if worst.verdict == "missing":
-        return missing(ID, ctx, tuple(need for one in judged for need in one.needs if one.verdict == "missing"))
+        return missing(
+            ID, ctx, tuple(need for result in judged for need in result.needs if result.verdict == "missing")
+        )
     steps = (
         tuple(
             Step(
                 symbol="",
-                meaning=f"{one.load.name}: zone {one.zone}",
-                formula=one.text,
+                meaning=f"{result.load.name}: zone {result.zone}",
+                formula=result.text,
                 figures="",
                 result=0.0,
                 unit="",
-                shown=_word(one),
-                source=one.source,
+                shown=_word(result),
+                source=result.source,
             )
-            for one in judged
+            for result in judged
         )
         if ctx.explain
         else ()
@@ -115,11 +117,11 @@ def check(ctx: CircuitContext) -> Finding:
         shown_limit="",
         rule=worst.source,
         working=steps,
-        needs=tuple(need for one in judged for need in one.needs),
+        needs=tuple(need for result in judged for need in result.needs),
         assumptions=tuple(
-            Assumption("loads.position", f"{one.load.name}: {one.text}", one.source.publication)
-            for one in judged
-            if one.verdict == "advice"
+            Assumption("loads.position", f"{result.load.name}: {result.text}", result.source.publication)
+            for result in judged
+            if result.verdict == "advice"
         ),
         cause=Cause(ID, CauseSubject("room", worst.room)) if worst.verdict == "advice" and worst.room else None,
     )
@@ -148,13 +150,13 @@ def _accessories(ctx: CircuitContext) -> list[_ItemResult]:
         zones = ctx.rules.protection.zones(room.kind)
         if zones.shape == "left":
             continue
-        item = Load(name=accessory.name, kind="appliance", room=accessory.room, position=accessory.position)
+        load = Load(name=accessory.name, kind="appliance", room=accessory.room, position=accessory.position)
         where = accessory.position or EquipmentPosition()
         if where.distance_m is None or where.height_m is None:
             ask = "Measure across from the edge of bath, tray or basin, and up."
             need = Need(f"where {accessory.name} is in {room.name}", "accessories.position", ask)
             has_to = "outside the zones, or a pull cord"
-            judged.append(_open_question(item, room, "?", has_to, zones.source, need))
+            judged.append(_open_question(load, room, "?", has_to, zones.source, need))
             continue
         zone = zone_of(zones.shape, room, where.distance_m, where.height_m, zones.figures)
         allowed = zone == OUTSIDE or accessory.kind == "pull-cord" or (where.selv_v is not None and where.selv_v <= 12)
@@ -164,7 +166,7 @@ def _accessories(ctx: CircuitContext) -> list[_ItemResult]:
             else f"no switch or junction box is permitted in zone {zone}"
         )
         rule = zones.rules.get("sockets_rule", zones.source)
-        judged.append(_ItemResult(load=item, zone=zone, verdict="pass" if allowed else "fail", text=words, source=rule))
+        judged.append(_ItemResult(load=load, zone=zone, verdict="pass" if allowed else "fail", text=words, source=rule))
     return judged
 
 
@@ -188,13 +190,13 @@ def _nowhere(ctx: CircuitContext, load: Load, room: Room) -> _ItemResult:
     return _open_question(load, room, "?", f"{least} at least within the zones".strip(), zones.source, need)
 
 
-def _word(one: _ItemResult) -> str:
+def _word(item_result: _ItemResult) -> str:
     return {
         "pass": "in order",
         "fail": "not allowed",
         "advice": "worth a thought",
         "not-applicable": "left to the code",
-    }.get(one.verdict, "not known")
+    }.get(item_result.verdict, "not known")
 
 
 def _judge(ctx: CircuitContext, load: Load, room: Room) -> _ItemResult:

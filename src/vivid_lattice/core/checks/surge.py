@@ -47,17 +47,17 @@ def check(ctx: SupplyContext) -> Finding:
     Roof, pole and the length of wiring are assumed as in most homes until somebody looks.
     """
     rules, plan = ctx.rules.protection.surge, ctx.job.surge
-    held = [(board, device) for board in ctx.job.boards for device in board.spds]
-    if not held:
+    devices = [(board, device) for board in ctx.job.boards for device in board.spds]
+    if not devices:
         return _without(ctx, rules, plan)
-    held = [(board, _as_drawn(ctx, board, device)) for board, device in held]
-    said = [one for board, device in held for one in _device(ctx, rules, plan, board, device)]
-    said += _distance(ctx, rules, plan, held)
-    worst = min(said, key=lambda one: (VERDICT_ORDER.index(one.verdict), one.value is None))
+    devices = [(board, _as_drawn(ctx, board, device)) for board, device in devices]
+    results = [result for board, device in devices for result in _device(ctx, rules, plan, board, device)]
+    results += _distance(ctx, rules, plan, devices)
+    worst = min(results, key=lambda item: (VERDICT_ORDER.index(item.verdict), item.value is None))
     if worst.verdict == "missing":
-        return missing(ID, ctx, tuple(need for one in said for need in one.needs))
-    steps = tuple(line for one in said for line in (one.steps or (_line(one),))) if ctx.explain else ()
-    summed = next((one for one in said if one.steps and one.value is not None), worst)
+        return missing(ID, ctx, tuple(need for result in results for need in result.needs))
+    steps = tuple(line for result in results for line in (result.steps or (_line(result),))) if ctx.explain else ()
+    summed = next((result for result in results if result.steps and result.value is not None), worst)
     shown = worst if worst.value is not None else summed
     return Finding(
         check=ID,
@@ -78,14 +78,14 @@ def check(ctx: SupplyContext) -> Finding:
 
 def _assumed(rules: SurgeRules, plan: SurgeRisk) -> tuple[Assumption, ...]:
     """What nobody has looked at: roof and pole, and how far the wiring goes."""
-    found = []
+    assumptions = []
     if plan.lightning_protection is None or plan.overhead_line is None:
         value = "no lightning protection system, no overhead line"
-        found.append(Assumption("surge.lightning_protection", value, rules.type_rule.publication))
+        assumptions.append(Assumption("surge.lightning_protection", value, rules.type_rule.publication))
     if plan.furthest_m is None:
         value = f"no delicate equipment further than {rules.distance_m.value:g} m of wiring"
-        found.append(Assumption("surge.furthest_m", value, rules.distance_m.source.publication))
-    return tuple(found)
+        assumptions.append(Assumption("surge.furthest_m", value, rules.distance_m.source.publication))
+    return tuple(assumptions)
 
 
 def _as_drawn(ctx: SupplyContext, board: Board, device: Spd) -> Spd:
@@ -98,17 +98,19 @@ def _as_drawn(ctx: SupplyContext, board: Board, device: Spd) -> Spd:
     )
 
 
-def _line(one: _DeviceResult) -> Step:
-    word = {"pass": "in order", "fail": "not enough", "advice": "worth a thought"}.get(one.verdict, one.verdict)
+def _line(device_result: _DeviceResult) -> Step:
+    word = {"pass": "in order", "fail": "not enough", "advice": "worth a thought"}.get(
+        device_result.verdict, device_result.verdict
+    )
     return Step(
         symbol="",
-        meaning=one.text,
+        meaning=device_result.text,
         formula="compare",
         figures="",
-        result=one.value or 0.0,
+        result=device_result.value or 0.0,
         unit="",
         shown=word,
-        source=one.source,
+        source=device_result.source,
     )
 
 
@@ -311,10 +313,10 @@ def _backup(ctx: SupplyContext, rules: SurgeRules, board: Board, device: Spd, na
         yield _DeviceResult(verdict="missing", text="", source=rules.backup_rule, needs=(need,))
         return
     verdict: Verdict = "pass" if ahead <= device.max_backup_a else "fail"
-    own = "its own backup device" if device.backup_a is not None else "the device ahead"
+    own_text = "its own backup device" if device.backup_a is not None else "the device ahead"
     yield _DeviceResult(
         verdict=verdict,
-        text=f"{name}: {own} of {ahead:g} A, and its maker allows {device.max_backup_a:g} A",
+        text=f"{name}: {own_text} of {ahead:g} A, and its maker allows {device.max_backup_a:g} A",
         source=rules.backup_rule,
         value=ahead,
         limit=device.max_backup_a,
@@ -373,7 +375,7 @@ def _state(ctx: SupplyContext, rules: SurgeRules, device: Spd, name: str) -> _De
 
 
 def _distance(
-    ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk, held: list[tuple[Board, Spd]]
+    ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk, devices: list[tuple[Board, Spd]]
 ) -> Iterator[_DeviceResult]:
     far = rules.distance_m
     if plan.furthest_m is None:
@@ -385,7 +387,7 @@ def _distance(
             source=far.source,
         )
         return
-    second = len({board.id for board, _ in held}) > 1 or any(device.type == "3" for _, device in held)
+    second = len({board.id for board, _ in devices}) > 1 or any(device.type == "3" for _, device in devices)
     second = second or any(load.surge_type_3 for circuit in ctx.job.circuits for load in circuit.loads)
     if second:
         yield _DeviceResult(

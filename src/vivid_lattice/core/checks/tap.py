@@ -30,7 +30,7 @@ def check(ctx: BoardContext) -> Finding:
     Source    the rule set's tables of single cores and of protective conductors; IEC 60364-4-43, 433.2 for how far it may run bare
     """
     board = ctx.board
-    first = next((one for one in ctx.job.boards if isinstance(one.fed_by, str)), None)
+    first = next((board for board in ctx.job.boards if isinstance(board.fed_by, str)), None)
     if not isinstance(board.fed_by, str) or first is None or first.id == board.id:
         return not_applicable(ID, ctx, f"{board.name} is not tapped off ahead of another board.")
     if board.tap is None:

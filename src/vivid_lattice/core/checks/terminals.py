@@ -37,37 +37,41 @@ def check(ctx: BoardContext) -> Finding:
     ways = [unit for unit in units.all if unit.kind == "way" and unit.circuit is not None]
     if not ways:
         return not_applicable(ID, ctx, f"{ctx.board.name} feeds no circuit yet.")
-    said = [*_neutrals(ctx, ways), *_screws(ctx), *(one for unit in ways for one in _clamp(ctx, unit))]
-    return finding_from_requirements(ID, ctx, said)
+    results = [*_neutrals(ctx, ways), *_screws(ctx), *(result for unit in ways for result in _clamp(ctx, unit))]
+    return finding_from_requirements(ID, ctx, results)
 
 
 def _neutrals(ctx: BoardContext, ways: list[BoardDevice]) -> Iterator[RequirementResult]:
     rule = ctx.rules.board.source("own_bar")
     titles = {bar.id: bar.title for bar in ctx.model.scheme.bars}
-    elsewhere = {one.circuit: one.bar for one in ctx.board.build.neutral_connections}
+    elsewhere = {
+        neutral_connection.circuit: neutral_connection.bar for neutral_connection in ctx.board.build.neutral_connections
+    }
     wrong = 0
     for unit in ways:
         assert unit.circuit is not None
-        bar, own = elsewhere.get(unit.circuit.id), neutral_bar(unit.feed)
+        bar, own_text = elsewhere.get(unit.circuit.id), neutral_bar(unit.feed)
         through = "N" in unit.poles
-        if bar is None or not unit.circuit.neutral or (bar == own and not through):
+        if bar is None or not unit.circuit.neutral or (bar == own_text and not through):
             continue
         wrong += 1
         there = titles.get(bar, bar).lower()
         if through:
             words = f"the outgoing neutral of {unit.name} is on the {there} and not on its own device, which opens as soon as it draws"
         else:
-            words = f"the neutral of {unit.name} is on the {there} and belongs on the {titles[own].lower()}: {_follows(own, bar)}"
+            words = f"the neutral of {unit.name} is on the {there} and belongs on the {titles[own_text].lower()}: {_follows(own_text, bar)}"
         yield RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=rule)
     if not wrong:
         bars = sum(bar.conductor == "N" for bar in ctx.model.scheme.bars)
-        held = "the neutral bar" if bars == 1 else f"its own of {bars} neutral bars"
-        yield RequirementResult(verdict="pass", text=f"each neutral is on {held}", value=0.0, limit=0.0, source=rule)
+        misplaced = "the neutral bar" if bars == 1 else f"its own of {bars} neutral bars"
+        yield RequirementResult(
+            verdict="pass", text=f"each neutral is on {misplaced}", value=0.0, limit=0.0, source=rule
+        )
 
 
-def _follows(own: str, bar: str) -> str:
+def _follows(own_text: str, bar: str) -> str:
     """What a neutral on the wrong bar leads to."""
-    if own == "N":
+    if own_text == "N":
         return "the RCD it was put behind opens as soon as the circuit draws"
     if bar == "N":
         return "its RCD opens as soon as the circuit draws"
@@ -117,14 +121,14 @@ def _clamp(ctx: BoardContext, unit: BoardDevice) -> Iterator[RequirementResult]:
     if circuit.kind == "ring":
         doubles = family.two_conductors if family else None
         verdict: Verdict = "advice" if doubles is None else "pass" if doubles else "fail"
-        said = {
+        reasons = {
             "advice": "whether its maker allows that is not known: look it up",
             "pass": "its maker allows that",
             "fail": "its maker does not allow that",
         }[verdict]
         yield RequirementResult(
             verdict=verdict,
-            text=f"both ends of {unit.name} go under one clamp, and {said}",
+            text=f"both ends of {unit.name} go under one clamp, and {reasons}",
             value=2.0,
             limit=2.0 if doubles else 1.0,
             source=rule,

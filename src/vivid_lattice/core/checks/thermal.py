@@ -30,11 +30,11 @@ def check(ctx: BoardContext) -> Finding:
         return not_laid_out(ID, ctx)
     places = ctx.model.laid_out
     heat = ctx.model.heat
-    said = [_air(ctx, heat, places), *_breakers(ctx, heat, places)]
-    found = finding_from_requirements(ID, ctx, said)
+    results = [_air(ctx, heat, places), *_breakers(ctx, heat, places)]
+    finding = finding_from_requirements(ID, ctx, results)
     if not ctx.explain:
-        return found
-    return replace(found, working=(*_working(ctx, heat), *found.working))
+        return finding
+    return replace(finding, working=(*_working(ctx, heat), *finding.working))
 
 
 def _air(ctx: BoardContext, heat: Heat, places: RailPositions) -> RequirementResult:
@@ -70,7 +70,7 @@ def _breakers(ctx: BoardContext, heat: Heat, places: RailPositions) -> Iterator[
             amps = min(amps, (unit.rating_a or 0.0) * heat.loading.value)
         carries, group = _carries_a(ctx, heat, places, unit)
         figures.append((margin_of(amps, carries), unit, amps, carries, group))
-    for number, (margin, unit, amps, carries, group) in enumerate(sorted(figures, key=lambda one: one[0])):
+    for number, (margin, unit, amps, carries, group) in enumerate(sorted(figures, key=lambda figure: figure[0])):
         verdict = verdict_by(margin)
         if number and verdict == "pass":
             break
@@ -106,13 +106,13 @@ def _working(ctx: BoardContext, heat: Heat) -> tuple[Step, ...]:
         *(
             step(
                 "P",
-                f"{one.name}: loss",
+                f"{loss.name}: loss",
                 "poles · loss · share²",
-                f"{one.poles} · {shown(one.pole_w)} · {shown(one.share)}²",
-                one.watt,
+                f"{loss.poles} · {shown(loss.pole_w)} · {shown(loss.share)}²",
+                loss.watt,
                 "W",
             )
-            for one in heat.losses
+            for loss in heat.losses
         ),
         step("P", "all devices", "Σ", "", heat.total_w, "W"),
         step(

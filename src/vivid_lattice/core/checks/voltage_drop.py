@@ -28,46 +28,55 @@ def check(ctx: CircuitContext) -> Finding:
     rules = ctx.rules.limits.drop_limit(ctx.circuit)
     nominal = ctx.job.supply.nominal_v
     percent, limit = 100 * ctx.network.drops.far_end_v(ctx.circuit) / nominal, drop_limit(ctx)
-    found = _compared(ctx, rules, percent, limit, own=False)
+    finding = _compared(ctx, rules, percent, limit, own_run_only=False)
     if rules.own_percent is not None and ctx.circuit.kind != "distribution":
         line = ctx.network.drops.worst_line(ctx.circuit)
-        own = 100 * sum(part.by_line.get(line, 0.0) for part in ctx.network.drops.run(ctx.circuit)) / nominal
-        if margin_of(own, rules.own_percent) < margin_of(percent, limit.value):
+        own_drop_pct = 100 * sum(part.by_line.get(line, 0.0) for part in ctx.network.drops.run(ctx.circuit)) / nominal
+        if margin_of(own_drop_pct, rules.own_percent) < margin_of(percent, limit.value):
             own_limit = SourcedValue(rules.own_percent, rules.source, "on the branch circuit alone")
-            found = _compared(ctx, rules, own, own_limit, own=True)
-    if rules.advisory and found.verdict == "fail":
+            finding = _compared(ctx, rules, own_drop_pct, own_limit, own_run_only=True)
+    if rules.advisory and finding.verdict == "fail":
         board = ctx.network.tree.place(ctx.circuit).board
         return replace(
-            found,
+            finding,
             verdict="advice",
-            sentence=f"{found.sentence} The code recommends this limit and does not demand it.",
+            sentence=f"{finding.sentence} The code recommends this limit and does not demand it.",
             cause=Cause(ID, CauseSubject("board", board.id)),
         )
-    return found
+    return finding
 
 
-def _compared(ctx: CircuitContext, rules: DropLimit, percent: float, limit: SourcedValue, *, own: bool) -> Finding:
-    since = "in its own run" if own else "by its far end"
+def _compared(
+    ctx: CircuitContext, rules: DropLimit, percent: float, limit: SourcedValue, *, own_run_only: bool
+) -> Finding:
+    since = "in its own run" if own_run_only else "by its far end"
     sentence = f"{ctx.circuit.name} loses {shown_up(percent)} % of the voltage {since} ({limit.basis}: {limit.value:g} % allowed)"
     return finding_from_limit(
-        ID, ctx, percent, limit.value, "%", sentence, limit.source, lambda: _working(ctx, rules, own=own)
+        ID,
+        ctx,
+        percent,
+        limit.value,
+        "%",
+        sentence,
+        limit.source,
+        lambda: _working(ctx, rules, own_run_only=own_run_only),
     )
 
 
-def _working(ctx: CircuitContext, rules: DropLimit, *, own: bool) -> list[Step]:
+def _working(ctx: CircuitContext, rules: DropLimit, *, own_run_only: bool) -> list[Step]:
     drops, nominal = ctx.network.drops, ctx.job.supply.nominal_v
     line = drops.worst_line(ctx.circuit)
-    working = [] if own else [_stretch(part, line) for part in drops.tails()]
+    working = [] if own_run_only else [_stretch(part, line) for part in drops.tails()]
     for link in ctx.network.tree.chain(ctx.circuit):
         if link.id == ctx.circuit.id:
             working += _currents(ctx, rules)
-        elif own:
+        elif own_run_only:
             continue
         working += [_stretch(part, line) for part in drops.run(link)]
     parts = [line_ for line_ in working if line_.unit == "V"]
     volts = sum(part.result for part in parts)
     several = len(ctx.network.tree.supplied(ctx.circuit).lines) > 1
-    start = "along its own run" if own else f"from {rules.counts_from} to the far end"
+    start = "along its own run" if own_run_only else f"from {rules.counts_from} to the far end"
     meaning = start + (f", {line}, which loses most" if several else "")
     figures = f"100 · {shown(volts)} / {nominal:g}"
     return [
@@ -79,12 +88,12 @@ def _working(ctx: CircuitContext, rules: DropLimit, *, own: bool) -> list[Step]:
 
 def drop_limit(ctx: CircuitContext) -> SourcedValue:
     """The limit in force: the rule set's, or the designer's own where that is tighter."""
-    found = ctx.rules.limits.drop_limit(ctx.circuit)
+    limit = ctx.rules.limits.drop_limit(ctx.circuit)
     settings = ctx.job.settings
-    own = settings.lighting_drop_limit_pct if feeds_lights(ctx.circuit) else settings.other_drop_limit_pct
-    if own is not None and own < found.percent:
-        return SourcedValue(own, found.source, f"{found.use}, tightened for this job")
-    return SourcedValue(found.percent, found.source, found.use)
+    own_limit_pct = settings.lighting_drop_limit_pct if feeds_lights(ctx.circuit) else settings.other_drop_limit_pct
+    if own_limit_pct is not None and own_limit_pct < limit.percent:
+        return SourcedValue(own_limit_pct, limit.source, f"{limit.use}, tightened for this job")
+    return SourcedValue(limit.percent, limit.source, limit.use)
 
 
 def _currents(ctx: CircuitContext, rules: DropLimit) -> list[Step]:

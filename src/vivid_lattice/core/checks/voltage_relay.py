@@ -29,12 +29,12 @@ def check(ctx: BoardContext) -> Finding:
 
 
 def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementResult]:
-    held = ctx.rules.supply_range_pct
-    if held is None:
+    supply_range = ctx.rules.supply_range_pct
+    if supply_range is None:
         raise NeedsInput(
             Need("the band within which the supply's voltage may lie", "supply.nominal_v", "Ask the distributor.")
         )
-    low_pct, high_pct, source = held
+    low_pct, high_pct, source = supply_range
     nominal = ctx.job.supply.nominal_v
     low, high = nominal * (1 + low_pct / 100), nominal * (1 + high_pct / 100)
     if relay.under_v >= relay.over_v:

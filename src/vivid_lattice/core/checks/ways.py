@@ -27,11 +27,11 @@ def check(ctx: BoardContext) -> Finding:
     Source    the rule set's rule on spare ways, or the owner's wish; widths by the device's data, else as usual of its kind
     """
     enclosure = ctx.board.build.enclosure
-    said = [*_room(ctx, enclosure)]
+    results = [*_room(ctx, enclosure)]
     if enclosure is not None:
         places = ctx.model.places
-        said += [*_overlaps(ctx, places), *_outside(ctx, places), *_balance(ctx)]
-    return finding_from_requirements(ID, ctx, said)
+        results += [*_overlaps(ctx, places), *_outside(ctx, places), *_balance(ctx)]
+    return finding_from_requirements(ID, ctx, results)
 
 
 def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[RequirementResult]:
@@ -72,35 +72,35 @@ def _balance(ctx: BoardContext) -> Iterator[RequirementResult]:
     if most is None or len(lines) < 2 or not ctx.board.ways:
         return
     circuits = [ctx.network.tree.circuits[way.circuit] for way in ctx.board.ways]
-    held = or_none(lambda: [ctx.network.drops.design_current(circuit).by_line for circuit in circuits])
-    if held is None:
+    loads_by_line = or_none(lambda: [ctx.network.drops.design_current(circuit).by_line for circuit in circuits])
+    if loads_by_line is None:
         return
-    sums = {line: sum(by_line.get(line, 0.0) for by_line in held) for line in lines}
+    sums = {line: sum(by_line.get(line, 0.0) for by_line in loads_by_line) for line in lines}
     high, low = max(sums.values()), min(sums.values())
     apart = 100 * (high - low) / high if high > 0 else 0.0
     verdict: Verdict = "pass" if apart <= most.value + _SLACK else "advice"
-    said = ", ".join(f"{line} {shown_up(amps)} A" for line, amps in sums.items())
-    words = f"the lines of {ctx.board.name} ({said}, without diversity) differ by {shown_up(apart)} %; {most.value:g} % is the most by habit"
+    loads_text = ", ".join(f"{line} {shown_up(amps)} A" for line, amps in sums.items())
+    words = f"the lines of {ctx.board.name} ({loads_text}, without diversity) differ by {shown_up(apart)} %; {most.value:g} % is the most by habit"
     yield RequirementResult(verdict=verdict, text=words, value=apart, limit=most.value, source=most.source, unit="%")
 
 
 def _overlaps(ctx: BoardContext, places: RailPositions) -> Iterator[RequirementResult]:
-    held = [one for one in places.placed.values() if one.row > 0]
-    for a, b in combinations(held, 2):
+    placed_devices = [placed_device for placed_device in places.placed.values() if placed_device.row > 0]
+    for a, b in combinations(placed_devices, 2):
         if a.row == b.row and a.offset_modules < b.end - _SLACK and b.offset_modules < a.end - _SLACK:
             yield _fault(ctx, f"{a.unit.name} and {b.unit.name} stand in the same place in row {a.row}")
 
 
 def _outside(ctx: BoardContext, places: RailPositions) -> Iterator[RequirementResult]:
-    for one in places.placed.values():
-        if one.row > places.enclosure.rows or one.end > places.enclosure.modules + _SLACK:
-            yield _fault(ctx, f"{one.unit.name} reaches past {_end(places, one)}")
+    for placed_device in places.placed.values():
+        if placed_device.row > places.enclosure.rows or placed_device.end > places.enclosure.modules + _SLACK:
+            yield _fault(ctx, f"{placed_device.unit.name} reaches past {_end(places, placed_device)}")
 
 
-def _end(places: RailPositions, one: PlacedDevice) -> str:
-    if one.row > places.enclosure.rows:
+def _end(places: RailPositions, placed_device: PlacedDevice) -> str:
+    if placed_device.row > places.enclosure.rows:
         return f"the last row, {places.enclosure.rows}"
-    return f"the end of row {one.row}"
+    return f"the end of row {placed_device.row}"
 
 
 def _fault(ctx: BoardContext, words: str) -> RequirementResult:

@@ -65,9 +65,9 @@ def larger_gear(job: Job, board: Board, rules: RuleSet) -> Iterator[CandidateCha
         smaller = [gear for gear in board.control_gear if gear.kind != "socket" and gear.rating_a < rating]
         if smaller:
             gear = tuple(
-                one.model_copy(update={"rating_a": rating}) if one in smaller else one for one in board.control_gear
+                gear.model_copy(update={"rating_a": rating}) if gear in smaller else gear for gear in board.control_gear
             )
-            names = ", ".join(one.name for one in smaller)
+            names = ", ".join(gear.name for gear in smaller)
             yield CandidateChange(
                 kind="gear-rating",
                 label=f"{rating:g} A for {names}",
@@ -95,8 +95,8 @@ def larger_tails(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
             )
     if tails.device is not None or supply.cutout is None:
         return
-    fuses = [one for one in rules.devices.kinds.values() if one.action == "fuse" and one.current]
-    kind = next((one for one in fuses if one.id == supply.cutout.kind), fuses[0] if fuses else None)
+    fuses = [kind for kind in rules.devices.kinds.values() if kind.action == "fuse" and kind.current]
+    kind = next((fuse for fuse in fuses if fuse.id == supply.cutout.kind), fuses[0] if fuses else None)
     if kind is None:
         return
     for rating in reversed(kind.ratings_a):
@@ -176,14 +176,14 @@ def surge_device(job: Job, board: Board) -> Spd:
     """The usual device of the library for a first board: type 2, or 1+2 with lightning protection; plugged on beside the main switch,
     unless what may flow there is more than such a device stands."""
     type_: Literal["1+2", "2"] = "1+2" if job.surge.lightning_protection else "2"
-    families = [one for one in packaged() if one.kind == "surge" and one.surge_type == type_]
+    families = [family for family in packaged() if family.kind == "surge" and family.surge_type == type_]
     fault = or_none(lambda: ka_from_a(Installation.of(job, rule_set(job.job.rules)).loops.board_fault_a(board))) or 0.0
-    standing = [one for one in families if (one.breaking_ka or 0.0) >= fault] or families
-    family = next((one for one in standing if "plug" in one.id), standing[0])
+    standing = [family for family in families if (family.breaking_ka or 0.0) >= fault] or families
+    family = next((family for family in standing if "plug" in family.id), standing[0])
     upstream, most = upstream_of(job, Tree(job), board), family.max_backup_a
     too_large = upstream is not None and most is not None and upstream.device.rating_a > most
     return Spd(
-        id=free_id("spd", {one.id for one in board.spds}),
+        id=free_id("spd", {spd.id for spd in board.spds}),
         name=f"SPD type {type_}",
         type=type_,
         form="plug-on" if "plug" in family.id else "wired",

@@ -49,7 +49,7 @@ class _Candidate:
 
 
 def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decision]:
-    circuit = next(found for found in job.circuits if found.id == circuit.id)
+    circuit = next(new_circuit for new_circuit in job.circuits if new_circuit.id == circuit.id)
     cheapest = job.settings.design_for == "price"
     kinds = _kinds(circuit, rules)
     if not kinds:
@@ -63,10 +63,10 @@ def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decis
         )
     least = _usual_mm2(job, circuit, rules)
     tried = [_climbed(job, circuit, kind, rules, least) for kind in (kinds if cheapest else kinds[:1])]
-    best_of = [_best(held) for held in tried]
-    best = min(best_of, key=lambda one: (one.rank, one.cost)) if cheapest else best_of[0]
-    held = tried[best_of.index(best)]
-    lacks = [need.what for found in best.findings for need in found.needs]
+    best_of = [_best(candidates) for candidates in tried]
+    best = min(best_of, key=lambda item: (item.rank, item.cost)) if cheapest else best_of[0]
+    known_candidates = tried[best_of.index(best)]
+    lacks = [need.what for finding in best.findings for need in finding.needs]
     if best.rank >= RANK_MISSING:
         return job, Decision(
             circuit=circuit.id,
@@ -82,16 +82,18 @@ def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decis
             what="cable",
             chosen="auto",
             decided_by=capacity.ID,
-            sentence=_too_small(held, rules),
+            sentence=_too_small(known_candidates, rules),
             passes=False,
         )
-    return with_circuit(job, best.circuit), _decided(best, held, [one for one in best_of if one is not best], rules)
+    return with_circuit(job, best.circuit), _decided(
+        best, known_candidates, [candidate for candidate in best_of if candidate is not best], rules
+    )
 
 
-def _best(held: list[_Candidate]) -> _Candidate:
+def _best(candidates: list[_Candidate]) -> _Candidate:
     """The best size of a kind: of those that only miss a limit of our own the largest, which comes nearest; else the smallest."""
-    rank = min(one.rank for one in held)
-    equal = [one for one in held if one.rank == rank]
+    rank = min(candidate.rank for candidate in candidates)
+    equal = [candidate for candidate in candidates if candidate.rank == rank]
     return equal[-1] if 0 < rank < RANK_FAIL else equal[0]
 
 
@@ -103,30 +105,30 @@ def _usual_mm2(job: Job, circuit: Circuit, rules: RuleSet) -> float:
     return usual.area_mm2 if circuit.device.rating_a >= (usual.rating_a or 0.0) else 0.0
 
 
-def _too_small(held: list[_Candidate], rules: RuleSet) -> str:
+def _too_small(candidates: list[_Candidate], rules: RuleSet) -> str:
     """Why a cable is left open that no size is known to be large enough for: a cable that its device does not protect is never chosen."""
-    label, kind = rules.cables.size_label, held[-1].kind.title
-    carrying = next((one for one in held if capacity.ID not in bad_checks(one.findings)), None)
+    label, kind = rules.cables.size_label, candidates[-1].kind.title
+    carrying = next((candidate for candidate in candidates if capacity.ID not in bad_checks(candidate.findings)), None)
     if carrying is None:
-        more = next((one for one in rules.cables.kinds.values() if max(one.sizes_mm2) > held[-1].cable.area_mm2), None)
-        other = f" {more.title} is made larger: choose a method that it is laid by." if more else ""
-        return (
-            f"Left open: {kind} of {label(held[-1].cable.area_mm2)}, the largest, is too small for the device.{other}"
+        more = next(
+            (kind for kind in rules.cables.kinds.values() if max(kind.sizes_mm2) > candidates[-1].cable.area_mm2), None
         )
+        other = f" {more.title} is made larger: choose a method that it is laid by." if more else ""
+        return f"Left open: {kind} of {label(candidates[-1].cable.area_mm2)}, the largest, is too small for the device.{other}"
     open_ = ", ".join(bad_checks(carrying.findings))
     return f"Left open: {label(carrying.cable.area_mm2)} would carry it, but does not answer {open_}."
 
 
-def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate], rules: RuleSet) -> Decision:
-    at = held.index(best)
+def _decided(best: _Candidate, candidates: list[_Candidate], others: list[_Candidate], rules: RuleSet) -> Decision:
+    at = candidates.index(best)
     chosen = rules.cables.size_label(best.cable.area_mm2)
-    before = held[at - 1] if at else None
+    before = candidates[at - 1] if at else None
     ruled_out = ([] if before.below_usual else _ruling(before)) if before else []
     sentence = f"{chosen}: the smallest size there is."
     if before is not None:
         sentence = f"{chosen}: the next smaller size {_why(before)}."
     if before is not None and before.below_usual and not bad_checks(before.findings):
-        passing = next(one for one in held if not bad_checks(one.findings))
+        passing = next(candidate for candidate in candidates if not bad_checks(candidate.findings))
         label = rules.cables.size_label(passing.cable.area_mm2)
         sentence = f"{chosen}: usual here; {label} would pass every check."
     if best.cable.cpc_mm2 is not None:
@@ -139,19 +141,19 @@ def _decided(best: _Candidate, held: list[_Candidate], others: list[_Candidate],
         sentence += f" No cable fixes {' and '.join(best.beyond)}: look at the device."
     runners = [
         RejectedChoice(
-            f"{rules.cables.size_label(one.cable.area_mm2)} {one.kind.short}",
-            _why(one),
-            one.cost,
+            f"{rules.cables.size_label(candidate.cable.area_mm2)} {candidate.kind.short}",
+            _why(candidate),
+            candidate.cost,
         )
-        for one in reversed(held[:at])
+        for candidate in reversed(candidates[:at])
     ]
     runners += [
         RejectedChoice(
-            f"{rules.cables.size_label(one.cable.area_mm2)} {one.kind.short}",
-            _why(one) if one.rank else f"passes, and costs {one.cost - best.cost:.0f} more",
-            one.cost,
+            f"{rules.cables.size_label(other.cable.area_mm2)} {other.kind.short}",
+            _why(other) if other.rank else f"passes, and costs {other.cost - best.cost:.0f} more",
+            other.cost,
         )
-        for one in others
+        for other in others
     ]
     decided_by = (bad_checks(best.findings) or ruled_out or [""])[0]
     return Decision(
@@ -183,9 +185,9 @@ def _earth_known(cable: Cable, rules: RuleSet) -> bool:
     return True
 
 
-def _ruling(one: _Candidate) -> list[str]:
+def _ruling(candidate: _Candidate) -> list[str]:
     """The checks that rule a size out; a feeder that passes them all loses too much voltage."""
-    return bad_checks(one.findings) or ["voltage-drop"]
+    return bad_checks(candidate.findings) or ["voltage-drop"]
 
 
 def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_mm2: float = 0.0) -> list[_Candidate]:
@@ -193,7 +195,7 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_
 
     Advice does not speak against a size: only what fails or cannot be worked out does, and the job's own limits.
     """
-    found: list[_Candidate] = []
+    candidates: list[_Candidate] = []
     network = Installation.of(job, rules)
     for area in kind.sizes_mm2:
         cable = _with_earth(
@@ -204,16 +206,17 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_
         findings = findings_of(changed, candidate, rules, like=network)
         cost = cable_cost(candidate, cable, network.tree, rules, job.prices)
         beyond = _beyond_cable(findings)
-        counting = [one for one in _counting(findings, job, rules, candidate) if one.check not in beyond]
+        counting = [finding for finding in _counting(findings, job, rules, candidate) if finding.check not in beyond]
         rank = rank_of(counting) + (RANK_OWN if _leaves_too_little(candidate, findings) else 0)
         if protective_conductor.ID not in bad_checks(counting) and _earth_fails_at_board(changed, candidate, rules):
             counting = [
-                one if one.check != protective_conductor.ID else replace(one, verdict="fail") for one in counting
+                finding if finding.check != protective_conductor.ID else replace(finding, verdict="fail")
+                for finding in counting
             ]
             rank += RANK_OWN
         below = kind.material == "copper" and area < least_mm2
         rank += RANK_OWN if below else 0
-        found.append(
+        candidates.append(
             _Candidate(
                 circuit=candidate,
                 cable=cable,
@@ -225,24 +228,26 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_
                 below_usual=below,
             )
         )
-        if found[-1].rank == 0:
+        if candidates[-1].rank == 0:
             break
-    return found
+    return candidates
 
 
 def _earth_fails_at_board(job: Job, circuit: Circuit, rules: RuleSet) -> bool:
     """Whether the protective conductor is too small for a fault next to the board, by which on-site guidance chooses it."""
     try:
-        found = protective_conductor.next_to_board(CircuitContext(Installation.of(job, rules), circuit, explain=False))
+        finding = protective_conductor.next_to_board(
+            CircuitContext(Installation.of(job, rules), circuit, explain=False)
+        )
     except NeedsInput:
         return False
-    return found is not None and found.verdict == "fail"
+    return finding is not None and finding.verdict == "fail"
 
 
 def _beyond_cable(findings: list[Finding]) -> tuple[str, ...]:
     """Checks that a circuit does not pass and that no cable mends: a device that cannot break the fault, or of which that is not known, and
     the energy that nobody can say it lets through then. A larger cable is no answer to either."""
-    of = {one.check: one.verdict for one in findings}
+    of = {finding.check: finding.verdict for finding in findings}
     if of.get(breaking_capacity.ID) not in ("fail", "missing"):
         return ()
     unknown = of.get(short_circuit_withstand.ID) == "missing"
@@ -254,27 +259,28 @@ def _counting(findings: list[Finding], job: Job, rules: RuleSet, circuit: Circui
     is above the job's own setting."""
     advisory, most = rules.limits.drop_limit(circuit).advisory, job.settings.design_drop_pct
 
-    def over(one: Finding) -> bool:
-        return advisory and one.check == "voltage-drop" and one.value is not None and one.value > most
+    def over(finding: Finding) -> bool:
+        return advisory and finding.check == "voltage-drop" and finding.value is not None and finding.value > most
 
-    return [one for one in findings if one.verdict != "advice" or over(one)]
+    return [finding for finding in findings if finding.verdict != "advice" or over(finding)]
 
 
 def _leaves_too_little(circuit: Circuit, findings: list[Finding]) -> bool:
     """Whether a feeder loses more than half of what may be lost in all. Half and half is a usual split; common practice."""
     return circuit.kind == "distribution" and any(
-        found.check == "voltage-drop" and found.margin is not None and found.margin < 1 / 2 for found in findings
+        finding.check == "voltage-drop" and finding.margin is not None and finding.margin < 1 / 2
+        for finding in findings
     )
 
 
-def _why(one: _Candidate) -> str:
+def _why(candidate: _Candidate) -> str:
     """What speaks against a choice that does not pass."""
-    bad = bad_checks(one.findings)
+    bad = bad_checks(candidate.findings)
     if bad:
         return f"fails {', '.join(bad)}"
     return (
         "is smaller than is usual here"
-        if one.below_usual
+        if candidate.below_usual
         else "leaves less than half of the voltage drop to what it feeds"
     )
 

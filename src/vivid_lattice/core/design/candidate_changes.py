@@ -116,7 +116,7 @@ def protecting_devices(device: Device, rules: RuleSet) -> Iterator[Device]:
     detection, with both; the plainest first."""
     if device.kind not in rules.devices.kinds:
         return
-    kinds = [one for one in rules.devices.kinds.values() if one.action == "breaker" and one.current]
+    kinds = [kind for kind in rules.devices.kinds.values() if kind.action == "breaker" and kind.current]
     # Where arc-fault breakers are kinds of their own, no other kind is had with that function.
     own_kinds = any("afci" in kind.id for kind in kinds)
     required = not own_kinds and any(duty.level == "demanded" for duty in _arcs(rules))

@@ -76,8 +76,8 @@ def design(job: Job, *, spd: bool = True) -> Design:
             decisions[circuit.id, "cable"] = decision
             if circuit.id in open_devices and decision.decided_by == disconnection.ID:
                 job, quicker = _quicker(before, job, circuit, rules, decision)
-                for one in quicker:
-                    decisions[circuit.id, one.what] = decision = one
+                for other_decision in quicker:
+                    decisions[circuit.id, other_decision.what] = decision = other_decision
             if not decision.passes:
                 job = _grow_feeders(job, circuit, rules, open_cables, decisions)
     job, added = _with_spd(job, rules) if spd else (job, ())
@@ -90,10 +90,10 @@ def _with_spd(job: Job, rules: RuleSet) -> tuple[Job, tuple[Decision, ...]]:
     if not job.settings.design_spd or board is None or any(other.spds for other in job.boards) or not job.circuits:
         return job, ()
     try:
-        found = run_check_alone(surge.check, surge.ID, SupplyContext(Installation.of(job, rules), explain=False))
+        finding = run_check_alone(surge.check, surge.ID, SupplyContext(Installation.of(job, rules), explain=False))
     except NeedsInput:
         return job, ()
-    if found.verdict != "fail":
+    if finding.verdict != "fail":
         return job, ()
     spd = surge_device(job, board)
     changed = with_parts(job, (), (board.model_copy(update={"spds": (spd,)}),))
@@ -125,7 +125,7 @@ def _quicker(
 ) -> tuple[Job, tuple[Decision, ...]]:
     """The job with a device that opens at less current, where the one chosen asks for a larger cable than it carries, or fails: the
     same rating in a quicker characteristic, then as a fuse. The job as it was where none does better."""
-    here = next(one for one in before.circuits if one.id == circuit.id)
+    here = next(other_circuit for other_circuit in before.circuits if other_circuit.id == circuit.id)
     best_area = _area_of(job, circuit.id) if decision.passes else inf
     best: tuple[Job, tuple[Decision, ...]] = (job, ())
     device = here.device
@@ -135,8 +135,8 @@ def _quicker(
         changed = with_circuit(before, with_device(here, that_breaks(before, here, tried, rules)))
         if run_check_alone(overload.check, overload.ID, _context(changed, circuit.id, rules)).verdict not in GOOD:
             continue
-        made, found = choose_cable(changed, circuit, rules)
-        if found.passes and (area := _area_of(made, circuit.id)) < best_area:
+        made, new_decision = choose_cable(changed, circuit, rules)
+        if new_decision.passes and (area := _area_of(made, circuit.id)) < best_area:
             name = f"{tried.curve or ''}{tried.rating_a:g}"
             sentence = f"{name}: trips at less current than the usual one, which requires a larger cable or does not disconnect in time."
             chosen = Decision(
@@ -147,7 +147,7 @@ def _quicker(
                 sentence=sentence,
                 passes=True,
             )
-            best, best_area = (made, (chosen, found)), area
+            best, best_area = (made, (chosen, new_decision)), area
     return best
 
 
@@ -165,13 +165,13 @@ def _opening_sooner(device: Device, circuit: Circuit, rules: RuleSet) -> Iterato
 
 
 def _context(job: Job, identity: str, rules: RuleSet) -> CircuitContext:
-    circuit = next(one for one in job.circuits if one.id == identity)
+    circuit = next(circuit for circuit in job.circuits if circuit.id == identity)
     return CircuitContext(Installation.of(job, rules), circuit, explain=False)
 
 
 def _area_of(job: Job, identity: str) -> float:
     """Size of a circuit's cable [mm²]; infinite while it is open."""
-    cable = next(one.cable for one in job.circuits if one.id == identity)
+    cable = next(circuit.cable for circuit in job.circuits if circuit.id == identity)
     return inf if isinstance(cable, str) else cable.area_mm2
 
 
@@ -179,7 +179,7 @@ def _grow_feeders(
     job: Job, circuit: Circuit, rules: RuleSet, open_cables: set[str], decisions: dict[tuple[str, str], Decision]
 ) -> Job:
     """Larger feeders, nearest first and a size at a time, until the circuit passes; the job as it was if none helps."""
-    stuck = next(found for found in job.circuits if found.id == circuit.id)
+    stuck = next(new_circuit for new_circuit in job.circuits if new_circuit.id == circuit.id)
     helped = [check for check in bad_checks(findings_of(job, stuck, rules)) if check in _FEEDER_HELPS]
     if not helped:
         return job

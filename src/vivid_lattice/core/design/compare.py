@@ -50,7 +50,9 @@ def compare(before: Job, after: Job) -> Comparison:
         if _said(was.get(place)) != _said(now.get(place))
     ]
     rank = {False: 0, None: 1, True: 2}
-    ranked = sorted(turned, key=lambda one: (rank[one.better], VERDICT_ORDER.index(one.after or one.before or "pass")))
+    ranked = sorted(
+        turned, key=lambda item: (rank[item.better], VERDICT_ORDER.index(item.after or item.before or "pass"))
+    )
     return Comparison(
         text=tuple(differences(before, after)),
         verdict_before=old.verdict,
@@ -64,12 +66,12 @@ def compare(before: Job, after: Job) -> Comparison:
 _Place = tuple[str, Subject]
 
 
-def _by_place(found: Assessment) -> dict[_Place, Finding]:
-    return {(one.check, one.subject): one for one in found.findings}
+def _by_place(assessment: Assessment) -> dict[_Place, Finding]:
+    return {(finding.check, finding.subject): finding for finding in assessment.findings}
 
 
-def _said(found: Finding | None) -> Verdict | None:
-    return found.verdict if found else None
+def _said(finding: Finding | None) -> Verdict | None:
+    return finding.verdict if finding else None
 
 
 def _turned(place: _Place, was: Finding | None, now: Finding | None, names: dict[str, str]) -> ChangedResult:
@@ -89,7 +91,7 @@ def _turned(place: _Place, was: Finding | None, now: Finding | None, names: dict
     )
 
 
-def _figure(found: Finding | None) -> str:
-    if found is None or found.value is None:
+def _figure(finding: Finding | None) -> str:
+    if finding is None or finding.value is None:
         return "–"
-    return f"{found.shown_value} / {found.shown_limit} {found.unit}".strip()
+    return f"{finding.shown_value} / {finding.shown_limit} {finding.unit}".strip()

@@ -23,8 +23,8 @@ def cable_cost(circuit: Circuit, cable: Cable, tree: Tree, rules: RuleSet, price
     try:
         length = run_length_m(circuit)
         lines = len(tree.supplied(circuit).lines)
-        own = cable.cpc in ("included", "core", "separate")
-        cpc = rules.cables.cpc_area_mm2(cable, tree.loaded(circuit)).value if own else 0.0
+        has_own_price = cable.cpc in ("included", "core", "separate")
+        cpc = rules.cables.cpc_area_mm2(cable, tree.loaded(circuit)).value if has_own_price else 0.0
     except NeedsInput:
         return 0.0
     listed = metre_price(cable, prices)
@@ -47,10 +47,10 @@ def device_cost(circuit: Circuit, device: Device, tree: Tree, prices: Prices) ->
 
 def pole_price(device: Device, prices: Prices) -> float | None:
     """What a pole of a device costs by the list: of its own rating where that is named; None where its kind is not."""
-    held = [
+    device_prices = [
         price for price in prices.devices if price.kind == device.kind and price.rating_a in (None, device.rating_a)
     ]
-    return max(held, key=lambda price: price.rating_a is not None).each if held else None
+    return max(device_prices, key=lambda price: price.rating_a is not None).each if device_prices else None
 
 
 def metre_price(cable: Cable, prices: Prices) -> float | None:

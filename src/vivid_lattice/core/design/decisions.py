@@ -48,9 +48,9 @@ class Design:
 def rank_of(findings: list[Finding]) -> int:
     """0 for all good; more for advice, more again for each failure, most for what cannot be worked out."""
     weight = {"advice": RANK_ADVICE, "fail": RANK_FAIL, "missing": RANK_MISSING}
-    return sum(weight.get(found.verdict, 0) for found in findings)
+    return sum(weight.get(finding.verdict, 0) for finding in findings)
 
 
 def bad_checks(findings: list[Finding]) -> list[str]:
     """The checks that speak against a choice, in their order."""
-    return [found.check for found in findings if found.verdict not in GOOD]
+    return [finding.check for finding in findings if finding.verdict not in GOOD]

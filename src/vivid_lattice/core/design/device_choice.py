@@ -105,7 +105,7 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
     chosen = f"{device.curve or ''}{device.rating_a:g}"
     why = f"the smallest at or above {shown(current)} A"
     if device.rating_a == least:
-        alone = next(one for one in carrying if one.rating_a >= current)
+        alone = next(device for device in carrying if device.rating_a >= current)
         why = (
             "usual here" if sockets or alone.rating_a == least else f"usual here; {alone.rating_a:g} A carries the load"
         )
@@ -192,7 +192,7 @@ def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet, by_r
         network = Installation.of(with_circuit(within, changed), rules)
         ctx = CircuitContext(network, changed, explain=False)
         upstream = network.tree.rcds_ahead(changed)
-        lacks = by_rcd and not any(one.rcd.idn_ma <= _FOR_PEOPLE_MA for one in upstream)
+        lacks = by_rcd and not any(rcd_ahead.rcd.idn_ma <= _FOR_PEOPLE_MA for rcd_ahead in upstream)
         return lacks + sum(run_check_alone(check, name, ctx).verdict == "fail" for check, name in _FORM_CHECKS)
 
     count = fails(device)
@@ -204,21 +204,21 @@ def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet, by_r
     for tried in protecting_devices(device, rules):
         if not count:
             break
-        if (found := fails(tried)) < count:
-            best, count = tried, found
+        if (position := fails(tried)) < count:
+            best, count = tried, position
     return job, best
 
 
 def _behind_shared(job: Job, circuit: Circuit) -> list[Job]:
     """The job with a circuit behind each shared RCD of its board that protects people, that with the fewest circuits first (of
     lights, the fewest lights); none where it is behind one already, or charges a vehicle, which has an RCD of its own."""
-    board = next((one for one in job.boards if any(way.circuit == circuit.id for way in one.ways)), None)
+    board = next((board for board in job.boards if any(way.circuit == circuit.id for way in board.ways)), None)
     if board is None or any(way.circuit == circuit.id and way.rcd is not None for way in board.ways):
         return []
     if any(load.kind == "charger" for load in circuit.loads):
         return []
     shared = [group for group in board.shared_rcds if group.rcd.idn_ma <= _FOR_PEOPLE_MA]
-    lit = {one.id for one in job.circuits if feeds_lights(circuit) and feeds_lights(one)}
+    lit = {other_circuit.id for other_circuit in job.circuits if feeds_lights(circuit) and feeds_lights(other_circuit)}
     # Fixed loads of one name on different lines are the parts of one load, which share its neutral: they stay behind one RCD.
     same = {
         other.id
@@ -258,9 +258,9 @@ def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleS
         device.model_copy(update={"curve": curve}) for some in (quick, slowest) for device in most for curve in some
     ]
     for tried in tries or most:
-        found = run_check_alone(
+        finding = run_check_alone(
             overload.check, overload.ID, CircuitContext(network, with_device(circuit, tried), False)
         )
-        if found.verdict in GOOD:
+        if finding.verdict in GOOD:
             return tried, tried != devices[0]
     return devices[0], False

@@ -43,12 +43,12 @@ def larger_supply(job: Job) -> Upgrade | None:
     if cutout is None or not job.circuits:
         return None
     try:
-        found = demand.check(SupplyContext(Installation.of(job, rules), explain=False))
+        finding = demand.check(SupplyContext(Installation.of(job, rules), explain=False))
     except NeedsInput:
         return None
-    if found.value is None or found.value <= cutout.rating_a:
+    if finding.value is None or finding.value <= cutout.rating_a:
         return None
-    drawn, ways = found.value, demand_options(job)
+    drawn, ways = finding.value, demand_options(job)
     ratings = rules.devices.kind(cutout.kind).ratings_a
     wanted = next((rating for rating in ratings if rating >= drawn), None)
     if wanted is None:
@@ -66,14 +66,14 @@ def larger_supply(job: Job) -> Upgrade | None:
 
 def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...]:
     tails, size = job.supply.tails, _tails_for(rules, wanted_a, 3 if job.supply.phases == 3 else 2)
-    said = rules.cables.size_label(size) if size else "larger"
+    size_text = rules.cables.size_label(size) if size else "larger"
     first = next((board for board in job.boards if isinstance(board.fed_by, str)), None)
     switch = first.main_switch.rating_a if first and first.main_switch else None
     origin = rules.vocabulary.get("origin", "cut-out")
-    found = [
+    prerequisites = [
         Prerequisite(
             id="tails",
-            what=f"Tails of {said} from meter to board",
+            what=f"Tails of {size_text} from meter to board",
             reason=f"They have to carry {wanted_a:g} A before a larger {origin} is granted.",
             who="electrician",
             met=bool(tails and size and tails.area_mm2 >= size),
@@ -92,7 +92,7 @@ def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...
         name = rules.vocabulary.get("earthing_conductor", "earthing conductor")
         met = bool(there_is and there_is >= least.value)
         why = "It goes by the size of the tails."
-        found.append(
+        prerequisites.append(
             Prerequisite(
                 id="earthing",
                 what=f"{name[0].upper()}{name[1:]} of {rules.cables.size_label(least.value)}",
@@ -102,7 +102,7 @@ def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...
             )
         )
     return (
-        *found,
+        *prerequisites,
         Prerequisite(
             id="isolator",
             what="An isolator between meter and tails",

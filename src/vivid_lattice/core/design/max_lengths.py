@@ -41,30 +41,30 @@ def max_lengths(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
     shorter than the longest may still fail ``protective-conductor``, since more current flows there.
     """
     rules = rule_set(job.job.rules)
-    circuit = next((found for found in job.circuits if found.id == circuit_id), None)
+    circuit = next((circuit for circuit in job.circuits if circuit.id == circuit_id), None)
     if circuit is None or isinstance(circuit.cable, str) or circuit.cable.type not in rules.cables.kinds:
         return ()
     if len(circuit.run) > 1 and any(section.length_m is None for section in circuit.run):
         return ()
-    found, network = [], Installation.of(job, rules)
+    runs, network = [], Installation.of(job, rules)
     for area in rules.cables.kinds[circuit.cable.type].sizes_mm2:
         stated = circuit.cable.cpc_mm2 if area == circuit.cable.area_mm2 else None
         sized = with_cable(circuit, circuit.cable.model_copy(update={"area_mm2": area, "cpc_mm2": stated}))
-        found.append(_longest(network, sized, area))
-    return tuple(found)
+        runs.append(_longest(network, sized, area))
+    return tuple(runs)
 
 
 def _longest(network: Installation, circuit: Circuit, area: float) -> LongestRun:
     """Heat under an earth fault is the one check that a longer run can mend, since less current flows: it is left out
     of the search and asked at its end, and only where it fails there does it take part."""
     lacking = _lacking(network, circuit)
-    found = _search(network, circuit, area, _HEAT | lacking)
+    longest_run = _search(network, circuit, area, _HEAT | lacking)
     if (
-        found.length_m is not None
-        and _first_failing(network, circuit, found.length_m, lacking) == protective_conductor.ID
+        longest_run.length_m is not None
+        and _first_failing(network, circuit, longest_run.length_m, lacking) == protective_conductor.ID
     ):
-        found = _search(network, circuit, area, lacking)
-    return replace(found, without=tuple(sorted(lacking)))
+        longest_run = _search(network, circuit, area, lacking)
+    return replace(longest_run, without=tuple(sorted(lacking)))
 
 
 def _lacking(network: Installation, circuit: Circuit) -> frozenset[str]:
@@ -73,8 +73,8 @@ def _lacking(network: Installation, circuit: Circuit) -> frozenset[str]:
     lacks = []
     for length in (STEP_M, LONGEST_M):
         tried = _of_length(circuit, length)
-        found = findings_of(with_circuit(network.job, tried), tried, network.rules, like=network)
-        lacks.append({finding.check for finding in found if finding.verdict == "missing"})
+        findings = findings_of(with_circuit(network.job, tried), tried, network.rules, like=network)
+        lacks.append({finding.check for finding in findings if finding.verdict == "missing"})
     return _AT_BOARD & lacks[0] & lacks[1]
 
 

@@ -31,15 +31,20 @@ def balanced(job: Job, rules: RuleSet) -> tuple[Job, tuple[str, ...]]:
         if not circuit.lines:
             open_.append((current, circuit.id))
     for current, identity in sorted(open_, key=lambda entry: (-entry[0], entry[1])):
-        circuit = next(one for one in job.circuits if one.id == identity)
+        circuit = next(circuit for circuit in job.circuits if circuit.id == identity)
         choices = _reaching(tree, circuit)
-        below = {line for one in tree.fed_through(circuit) for line in one.lines}
+        below = {line for other_circuit in tree.fed_through(circuit) for line in other_circuit.lines}
         if below:
             # A feeder goes on the line that its circuits are said to be on; where they are on several, one line is not enough.
             choices = tuple(line for line in choices if below == {line})
         if not choices or (len(choices) < 2 and not below):
             continue
-        lit = {line for one in job.circuits if one.id != identity and feeds_lights(one) for line in one.lines}
+        lit = {
+            line
+            for circuit in job.circuits
+            if circuit.id != identity and feeds_lights(circuit)
+            for line in circuit.lines
+        }
         if feeds_lights(circuit) and len(lit) == 1 and len(choices) > 1:
             choices = tuple(line for line in choices if line not in lit)
         line = min(choices, key=lambda name: carried[name])

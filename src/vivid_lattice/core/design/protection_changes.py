@@ -33,7 +33,7 @@ def own_rcd(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateCha
     kind = rules.devices.kinds[proposed.kind]
     if not kind.has_rcd or device.rating_a not in kind.ratings_a:
         return
-    own = proposed.model_copy(
+    own_device = proposed.model_copy(
         update={"curve": device.curve or proposed.curve, "breaking_ka": device.breaking_ka or proposed.breaking_ka}
     )
     place = Tree(job).place(circuit)
@@ -42,7 +42,7 @@ def own_rcd(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateCha
     yield CandidateChange(
         kind="own-rcd",
         label=f"a {kind.short} of its own, {kind.short} {device.rating_a:g} A",
-        circuit=with_device(circuit, own),
+        circuit=with_device(circuit, own_device),
         boards=(board,),
     )
 
@@ -64,10 +64,10 @@ def other_types(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candidat
                     circuit=with_device(circuit, changed),
                 )
             continue
-        found = _board_with(board, circuit, {"type": type_})
-        if found is not None:
+        new_board = _board_with(board, circuit, {"type": type_})
+        if new_board is not None:
             yield CandidateChange(
-                kind="type", label=f"type {type_} for the RCD it is behind", circuit=circuit, boards=(found,)
+                kind="type", label=f"type {type_} for the RCD it is behind", circuit=circuit, boards=(new_board,)
             )
 
 
@@ -81,10 +81,13 @@ def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candid
                 changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"idn_ma": milliamps})})
                 yield CandidateChange(kind="residual", label=label, circuit=with_device(circuit, changed))
             continue
-        held = next((one.rcd.idn_ma for one in board.shared_rcds if one.id == _group_of(board, circuit)), None)
-        if held is None and board.main_switch is not None and board.main_switch.rcd is not None:
-            held = board.main_switch.rcd.idn_ma
-        if held is not None and held > milliamps:
+        max_ma = next(
+            (shared_rcd.rcd.idn_ma for shared_rcd in board.shared_rcds if shared_rcd.id == _group_of(board, circuit)),
+            None,
+        )
+        if max_ma is None and board.main_switch is not None and board.main_switch.rcd is not None:
+            max_ma = board.main_switch.rcd.idn_ma
+        if max_ma is not None and max_ma > milliamps:
             changed_board = _board_with(board, circuit, {"idn_ma": milliamps})
             if changed_board is not None:
                 yield CandidateChange(kind="residual", label=label, circuit=circuit, boards=(changed_board,))
@@ -136,8 +139,10 @@ def _board_with(board: Board, circuit: Circuit, update: Mapping[str, object]) ->
     group = _group_of(board, circuit)
     if group is not None:
         rcds = tuple(
-            one.model_copy(update={"rcd": one.rcd.model_copy(update=update)}) if one.id == group else one
-            for one in board.shared_rcds
+            shared_rcd.model_copy(update={"rcd": shared_rcd.rcd.model_copy(update=update)})
+            if shared_rcd.id == group
+            else shared_rcd
+            for shared_rcd in board.shared_rcds
         )
         return board.model_copy(update={"shared_rcds": rcds})
     switch = board.main_switch

@@ -92,15 +92,17 @@ def with_remedies(job: Job, assessment: Assessment) -> Assessment:
     return replace(
         assessment,
         findings=tuple(
-            replace(found, remedies=trials.remedies_of(found)) if found.verdict in _MENDABLE else found
-            for found in assessment.findings
+            replace(finding, remedies=trials.remedies_of(finding)) if finding.verdict in _MENDABLE else finding
+            for finding in assessment.findings
         ),
     )
 
 
 def find(assessment: Assessment, check: str, subject: Subject) -> Finding | None:
     """The finding of a check on a subject, if there is one."""
-    return next((found for found in assessment.findings if found.check == check and found.subject == subject), None)
+    return next(
+        (finding for finding in assessment.findings if finding.check == check and finding.subject == subject), None
+    )
 
 
 def with_others(here: Finding) -> bool:
@@ -132,12 +134,13 @@ def _better(now: Finding, was: Finding) -> bool:
 
 def worsened(before: Assessment, after: Assessment) -> tuple[str, ...]:
     """Findings whose verdict a change makes worse, as 'circuit: check' in ids."""
-    old = {(found.check, found.subject): found.verdict for found in before.findings}
+    old = {(finding.check, finding.subject): finding.verdict for finding in before.findings}
     return tuple(
-        f"{found.subject.id}: {found.check}"
-        for found in after.findings
-        if found.verdict in ("fail", "missing", "advice")
-        and VERDICT_ORDER.index(found.verdict) < VERDICT_ORDER.index(old.get((found.check, found.subject), "pass"))
+        f"{finding.subject.id}: {finding.check}"
+        for finding in after.findings
+        if finding.verdict in ("fail", "missing", "advice")
+        and VERDICT_ORDER.index(finding.verdict)
+        < VERDICT_ORDER.index(old.get((finding.check, finding.subject), "pass"))
     )
 
 
@@ -156,17 +159,17 @@ class _Trials:
         if here.verdict not in _MENDABLE or with_others(here):
             return ()
         circuit = self._circuits.get(here.subject.id) if here.subject.kind == "circuit" else None
-        found: dict[str, Remedy] = {}
+        new_remedies: dict[str, Remedy] = {}
         for move in self._moves(circuit, here):
-            if move.kind in found:
+            if move.kind in new_remedies:
                 continue
             remedy = self._tried(move, here)
             if remedy is not None:
-                found[move.kind] = remedy
+                new_remedies[move.kind] = remedy
         shorter = self._shorter(circuit, here) if circuit is not None and here.check in _HELPED_BY_LENGTH else None
         if shorter is not None:
-            found["shorter"] = shorter
-        ranked = sorted(found.values(), key=lambda remedy: len(remedy.worsens))
+            new_remedies["shorter"] = shorter
+        ranked = sorted(new_remedies.values(), key=lambda remedy: len(remedy.worsens))
         return tuple(ranked[:_MOST])
 
     def _moves(self, circuit: Circuit | None, here: Finding) -> Iterator[CandidateChange]:
@@ -209,9 +212,9 @@ class _Trials:
         if here.subject.kind == "supply":
             return run_supply_check(_SUPPLY[here.check], SupplyContext(network, explain=False))
         if here.subject.kind == "board":
-            board = next((one for one in changed.boards if one.id == here.subject.id), None)
+            board = next((board for board in changed.boards if board.id == here.subject.id), None)
             return run_board_check(_BOARD[here.check], BoardContext(network, board, explain=False)) if board else None
-        circuit = next((one for one in changed.circuits if one.id == here.subject.id), None)
+        circuit = next((circuit for circuit in changed.circuits if circuit.id == here.subject.id), None)
         if circuit is None:
             return None
         return run_check(_CHECKS[here.check], CircuitContext(network, circuit, explain=False))

@@ -75,10 +75,10 @@ def ranges(job: Job, circuit: Circuit) -> tuple[WhatIfRange, ...]:
     """What of a circuit may be moved. A quantity that is not known yet cannot be."""
     rules = rule_set(job.job.rules)
     lengths = [section.length_m for section in circuit.run]
-    found: list[WhatIfRange] = []
+    what_if_ranges: list[WhatIfRange] = []
     if all(length is not None for length in lengths):
         metres = sum(length or 0.0 for length in lengths)
-        found.append(
+        what_if_ranges.append(
             WhatIfRange(
                 quantity="length",
                 title="Length",
@@ -91,7 +91,7 @@ def ranges(job: Job, circuit: Circuit) -> tuple[WhatIfRange, ...]:
         )
     watts = sum((load.power_w or 0.0) * load.items for load in circuit.loads)
     if watts and circuit.design_current_a is None and circuit.kind not in ("ring", "radial", "distribution"):
-        found.append(
+        what_if_ranges.append(
             WhatIfRange(
                 quantity="load", title="Load", unit="W", now=watts, low=0.1 * watts, high=3 * watts, whole=False
             )
@@ -99,7 +99,7 @@ def ranges(job: Job, circuit: Circuit) -> tuple[WhatIfRange, ...]:
     if circuit.run[0].method in rules.factors.methods:
         base = rules.factors.base_ambient_c(circuit.run[0])
         now = max((section.ambient_c or base) for section in circuit.run)
-        found.append(
+        what_if_ranges.append(
             WhatIfRange(
                 quantity="ambient",
                 title="Ambient",
@@ -111,7 +111,7 @@ def ranges(job: Job, circuit: Circuit) -> tuple[WhatIfRange, ...]:
             )
         )
     grouped = max(section.circuits_grouped for section in circuit.run)
-    found.append(
+    what_if_ranges.append(
         WhatIfRange(
             quantity="grouping",
             title="Circuits together",
@@ -124,22 +124,26 @@ def ranges(job: Job, circuit: Circuit) -> tuple[WhatIfRange, ...]:
     )
     if job.supply.ze_ohm is not None:
         ze = job.supply.ze_ohm
-        found.append(
+        what_if_ranges.append(
             WhatIfRange(quantity="ze", title="Ze", unit="Ω", now=ze, low=0.05 * ze, high=max(4 * ze, 2.0), whole=False)
         )
-    return tuple(found)
+    return tuple(what_if_ranges)
 
 
 def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
     """A quantity of a circuit along its range, with every check of that circuit; None where it cannot be moved."""
-    circuit = next((one for one in job.circuits if one.id == circuit_id), None)
-    found = next((one for one in ranges(job, circuit) if one.quantity == quantity), None) if circuit else None
-    if circuit is None or found is None:
+    circuit = next((circuit for circuit in job.circuits if circuit.id == circuit_id), None)
+    what_if_range = (
+        next((other_range for other_range in ranges(job, circuit) if other_range.quantity == quantity), None)
+        if circuit
+        else None
+    )
+    if circuit is None or what_if_range is None:
         return None
     rules = rule_set(job.job.rules)
-    values = _points(found)
-    asked = [_asked(job, circuit, found, value, rules) for value in values]
-    now = _asked(job, circuit, found, found.now, rules)
+    values = _points(what_if_range)
+    asked = [_asked(job, circuit, what_if_range, value, rules) for value in values]
+    now = _asked(job, circuit, what_if_range, what_if_range.now, rules)
     curves = []
     for check in SIZING:
         points = tuple(answer[check.id] for answer in asked)
@@ -150,18 +154,20 @@ def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
                 title=check.title,
                 verdict=verdict,
                 points=points,
-                breaks_at=_breaks(job, circuit, found, check.id, values, asked, now, rules),
+                breaks_at=_breaks(job, circuit, what_if_range, check.id, values, asked, now, rules),
             )
         )
-    breaking = [(abs(curve.breaks_at - found.now), curve.title) for curve in curves if curve.breaks_at is not None]
-    return WhatIf(found, values, tuple(curves), min(breaking)[1] if breaking else "")
+    breaking = [
+        (abs(curve.breaks_at - what_if_range.now), curve.title) for curve in curves if curve.breaks_at is not None
+    ]
+    return WhatIf(what_if_range, values, tuple(curves), min(breaking)[1] if breaking else "")
 
 
-def _points(found: WhatIfRange) -> tuple[float, ...]:
-    if found.whole:
-        return tuple(float(value) for value in range(int(found.low), int(found.high) + 1))
-    step = (found.high - found.low) / (_POINTS - 1)
-    values = {round(found.low + at * step, 4) for at in range(_POINTS)} | {round(found.now, 4)}
+def _points(what_if_range: WhatIfRange) -> tuple[float, ...]:
+    if what_if_range.whole:
+        return tuple(float(value) for value in range(int(what_if_range.low), int(what_if_range.high) + 1))
+    step = (what_if_range.high - what_if_range.low) / (_POINTS - 1)
+    values = {round(what_if_range.low + at * step, 4) for at in range(_POINTS)} | {round(what_if_range.now, 4)}
     return tuple(sorted(values))
 
 
@@ -169,18 +175,18 @@ _Answers = dict[str, WhatIfPoint]
 _LACKING = WhatIfPoint("missing", None, "–")
 
 
-def _asked(job: Job, circuit: Circuit, found: WhatIfRange, value: float, rules: RuleSet) -> _Answers:
+def _asked(job: Job, circuit: Circuit, what_if_range: WhatIfRange, value: float, rules: RuleSet) -> _Answers:
     """Verdict and margin of every check with the quantity at a value."""
-    changed, moved = moved_to(job, circuit, found, value)
+    changed, moved = moved_to(job, circuit, what_if_range, value)
     try:
-        return {one.check: _point(one) for one in findings_of(changed, moved, rules)}
+        return {finding.check: _point(finding) for finding in findings_of(changed, moved, rules)}
     except CoreError:
         return dict.fromkeys((check.id for check in SIZING), _LACKING)
 
 
-def _point(found: Finding) -> WhatIfPoint:
-    shown = "–" if found.margin is None else f"{percent_down(found.margin)} %"
-    return WhatIfPoint(found.verdict, found.margin, shown)
+def _point(finding: Finding) -> WhatIfPoint:
+    shown = "–" if finding.margin is None else f"{percent_down(finding.margin)} %"
+    return WhatIfPoint(finding.verdict, finding.margin, shown)
 
 
 def applied(job: Job, circuit_id: str, quantity: Quantity, value: float) -> Job:
@@ -188,23 +194,29 @@ def applied(job: Job, circuit_id: str, quantity: Quantity, value: float) -> Job:
 
     Raises OutOfRange for a value outside the range.
     """
-    circuit = next((one for one in job.circuits if one.id == circuit_id), None)
-    found = next((one for one in ranges(job, circuit) if one.quantity == quantity), None) if circuit else None
-    if circuit is None or found is None:
+    circuit = next((circuit for circuit in job.circuits if circuit.id == circuit_id), None)
+    what_if_range = (
+        next((other_range for other_range in ranges(job, circuit) if other_range.quantity == quantity), None)
+        if circuit
+        else None
+    )
+    if circuit is None or what_if_range is None:
         return job
-    if not found.low <= value <= found.high:
-        raise OutOfRange(quantity, value, f"{found.low:g} to {found.high:g} {found.unit}".strip())
-    return moved_to(job, circuit, found, value)[0]
+    if not what_if_range.low <= value <= what_if_range.high:
+        raise OutOfRange(
+            quantity, value, f"{what_if_range.low:g} to {what_if_range.high:g} {what_if_range.unit}".strip()
+        )
+    return moved_to(job, circuit, what_if_range, value)[0]
 
 
-def moved_to(job: Job, circuit: Circuit, found: WhatIfRange, value: float) -> tuple[Job, Circuit]:
+def moved_to(job: Job, circuit: Circuit, what_if_range: WhatIfRange, value: float) -> tuple[Job, Circuit]:
     """The job with a quantity of a circuit at a value, and the circuit in it."""
-    if found.quantity == "ze":
+    if what_if_range.quantity == "ze":
         return job.model_copy(update={"supply": job.supply.model_copy(update={"ze_ohm": value})}), circuit
-    if found.quantity == "length":
-        moved = scaled(circuit, value / found.now)
-    elif found.quantity == "load":
-        share = value / found.now
+    if what_if_range.quantity == "length":
+        moved = scaled(circuit, value / what_if_range.now)
+    elif what_if_range.quantity == "load":
+        share = value / what_if_range.now
         loads = tuple(
             load if load.power_w is None else load.model_copy(update={"power_w": round(load.power_w * share, 1)})
             for load in circuit.loads
@@ -212,7 +224,7 @@ def moved_to(job: Job, circuit: Circuit, found: WhatIfRange, value: float) -> tu
         moved = circuit.model_copy(update={"loads": loads})
     else:
         update: dict[str, object] = (
-            {"ambient_c": value} if found.quantity == "ambient" else {"circuits_grouped": int(value)}
+            {"ambient_c": value} if what_if_range.quantity == "ambient" else {"circuits_grouped": int(value)}
         )
         moved = circuit.model_copy(update={"run": tuple(section.model_copy(update=update) for section in circuit.run)})
     return with_circuit(job, moved), moved
@@ -221,7 +233,7 @@ def moved_to(job: Job, circuit: Circuit, found: WhatIfRange, value: float) -> tu
 def _breaks(
     job: Job,
     circuit: Circuit,
-    found: WhatIfRange,
+    what_if_range: WhatIfRange,
     check: str,
     values: tuple[float, ...],
     asked: list[_Answers],
@@ -235,16 +247,16 @@ def _breaks(
 
     if bad(now):
         return None
-    good = found.now
+    good = what_if_range.now
     for value, answers in zip(values, asked, strict=True):
-        if value <= found.now:
+        if value <= what_if_range.now:
             continue
         if not bad(answers):
             good = value
             continue
-        if found.whole:
+        if what_if_range.whole:
             return good
-        return _halved(lambda middle: bad(_asked(job, circuit, found, middle, rules)), good, value)
+        return _halved(lambda middle: bad(_asked(job, circuit, what_if_range, middle, rules)), good, value)
     return None
 
 

@@ -55,24 +55,24 @@ _SECTION_WORDS = {
 
 def differences(old: Job, new: Job) -> list[str]:
     """Everything that differs, one short sentence each (as 'Kiln: 6 → 10 mm²'); nothing where they are the same."""
-    found = [*_fields("job", old.job, new.job), *_fields("settings", old.settings, new.settings)]
-    found += [*_fields("papers", old.work_details, new.work_details), *_prices(old.prices, new.prices)]
-    found += [*_supply(old, new), *_by_id("room", old.rooms, new.rooms)]
-    found += [*_boards(old, new), *_circuits(old, new), *_survey(old.survey, new.survey)]
+    texts = [*_fields("job", old.job, new.job), *_fields("settings", old.settings, new.settings)]
+    texts += [*_fields("papers", old.work_details, new.work_details), *_prices(old.prices, new.prices)]
+    texts += [*_supply(old, new), *_by_id("room", old.rooms, new.rooms)]
+    texts += [*_boards(old, new), *_circuits(old, new), *_survey(old.survey, new.survey)]
     if old.surge != new.surge:
-        found.append("Need for surge protection changed")
+        texts.append("Need for surge protection changed")
     if old.families != new.families:
-        found.append("Own device families changed")
-    return list(dict.fromkeys(found))
+        texts.append("Own device families changed")
+    return list(dict.fromkeys(texts))
 
 
 def in_words(old: Job, new: Job, most: int = 3) -> str:
     """The differences as one line for a history: the first few, and how many more."""
-    found = differences(old, new)
-    if not found:
+    texts = differences(old, new)
+    if not texts:
         return "nothing changed"
-    more = f"; and {len(found) - most} more" if len(found) > most else ""
-    return "; ".join(found[:most]) + more
+    more = f"; and {len(texts) - most} more" if len(texts) > most else ""
+    return "; ".join(texts[:most]) + more
 
 
 def _fields(name: str, old: BaseModel, new: BaseModel) -> Iterator[str]:
@@ -120,8 +120,8 @@ def _tails(job: Job) -> str:
     if tails is None:
         return "none"
     length = f", {tails.length_m:g} m" if tails.length_m is not None else ""
-    own = f", {tails.device.rating_a:g} A beside the meter" if tails.device else ""
-    return f"{tails.area_mm2:g} mm²{f' {tails.material}' if tails.material else ''}{length}{own}"
+    device_text = f", {tails.device.rating_a:g} A beside the meter" if tails.device else ""
+    return f"{tails.area_mm2:g} mm²{f' {tails.material}' if tails.material else ''}{length}{device_text}"
 
 
 def _by_id(what: str, old: tuple[Any, ...], new: tuple[Any, ...]) -> Iterator[str]:
@@ -171,7 +171,7 @@ def _board(old: Board, new: Board, job: Job) -> Iterator[str]:
 
 def _housing(old: BoardBuild, new: BoardBuild) -> Iterator[str]:
     if old.enclosure != new.enclosure:
-        was, now = (one.title if one else "none" for one in (old.enclosure, new.enclosure))
+        was, now = (enclosure.title if enclosure else "none" for enclosure in (old.enclosure, new.enclosure))
         yield f"enclosure {was} → {now}" if was != now else "the enclosure's measures changed"
     if old.device_positions != new.device_positions:
         before = {spot.device: (spot.row, spot.offset_modules) for spot in old.device_positions}
@@ -190,7 +190,7 @@ def _survey(old: Survey, new: Survey) -> Iterator[str]:
         before = was.get(board.id)
         if before is None or before == board:
             continue
-        known, now = ({way.number: way for way in one.ways} for one in (before, board))
+        known, now = ({way.number: way for way in existing_board.ways} for existing_board in (before, board))
         for number in sorted(known.keys() | now.keys()):
             if known.get(number) != now.get(number):
                 done = "written down" if number not in known else "taken out" if number not in now else "changed"

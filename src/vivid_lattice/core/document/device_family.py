@@ -149,7 +149,7 @@ def read_families(text: str, taken: Sequence[str] = ()) -> tuple[DeviceFamily, .
     """
     rows = _json_rows(text) if text.lstrip()[:1] in ("[", "{") else _csv_rows(text)
     problems: list[DocumentProblem] = []
-    found: list[DeviceFamily] = []
+    families: list[DeviceFamily] = []
     ids = set(taken) | {family.id for family in packaged()}
     for number, row in enumerate(rows, 1):
         where = f"families[{number}]"
@@ -158,16 +158,16 @@ def read_families(text: str, taken: Sequence[str] = ()) -> tuple[DeviceFamily, .
         except ValidationError as why:
             problems += [DocumentProblem(f"{where}.{error['loc'][0]}", str(error["msg"])) for error in why.errors()[:5]]
             continue
-        problems += [DocumentProblem(where, said) for said in family_problems(family)]
+        problems += [DocumentProblem(where, text) for text in family_problems(family)]
         if family.id in ids:
             problems.append(DocumentProblem(f"{where}.id", f"the id '{family.id}' is used already; choose another"))
         ids.add(family.id)
-        found.append(family)
+        families.append(family)
     if problems:
         raise BadDocument(problems)
-    if not found:
+    if not families:
         raise BadDocument([DocumentProblem("", "no family in it: one row a family below a head of field names")])
-    return tuple(found)
+    return tuple(families)
 
 
 def _json_rows(text: str) -> list[Any]:
@@ -185,8 +185,8 @@ def _csv_rows(text: str) -> list[Any]:
     ]
     if unknown or not table.fieldnames:
         known = ", ".join(DeviceFamily.model_fields)
-        said = f"no column '{unknown[0]}'" if unknown else "the first line has to hold the columns' names"
-        raise BadDocument([DocumentProblem("", f"{said}; known are {known}")])
+        reason = f"no column '{unknown[0]}'" if unknown else "the first line has to hold the columns' names"
+        raise BadDocument([DocumentProblem("", f"{reason}; known are {known}")])
     return [{name: _cell(name, cell) for name, cell in row.items() if name and cell} for row in table]
 
 

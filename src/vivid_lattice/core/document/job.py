@@ -466,7 +466,7 @@ def with_parts(
     job: Job, circuits: tuple[Circuit, ...], boards: tuple[Board, ...] = (), supply: Supply | None = None
 ) -> Job:
     """The job with some circuits and boards (found by their ids) and its supply replaced; the job given is left as it was."""
-    new_circuits, new_boards = {one.id: one for one in circuits}, {one.id: one for one in boards}
+    new_circuits, new_boards = {circuit.id: circuit for circuit in circuits}, {board.id: board for board in boards}
     return job.model_copy(
         update={
             "supply": supply or job.supply,

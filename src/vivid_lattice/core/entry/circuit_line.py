@@ -97,7 +97,7 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
         circuit = circuit.model_copy(update={"notes": notes})
     gear = board.control_gear
     if read.isolator_a is not None and read.isolator_a <= 125:
-        name = free_id(f"iso-{circuit.id}", {one.id for one in gear})
+        name = free_id(f"iso-{circuit.id}", {other_gear.id for other_gear in gear})
         switch = ControlGear(
             id=name,
             name=f"Isolator, {circuit.name}"[:120],
@@ -201,7 +201,7 @@ class _CircuitReader:
         if len(loads) == 1 and loads[0].kind in self._by_current and loads[0].power_w is None:
             self._assumed.append(f"{typed.rating_a:g} A is the running current on its label")
             return typed.rating_a
-        if any(typed.rating_a in one.ratings_a for one in devices if one.current):
+        if any(typed.rating_a in device.ratings_a for device in devices if device.current):
             return None
         self._assumed.append(f"{typed.rating_a:g} A is what it draws: no device is made in {typed.rating_a:g} A")
         return typed.rating_a
@@ -449,10 +449,10 @@ class _CircuitReader:
             usual = self._rules.devices.default_device(circuit, typed.rating_a or 16.0).kind
             kind = kinds[usual]
             if not kind.has_rcd and self._residual():
-                kind = next(one for one in kinds.values() if one.has_rcd and one.action == "breaker")
+                kind = next(kind for kind in kinds.values() if kind.has_rcd and kind.action == "breaker")
             elif kind.has_rcd and not self._residual():
                 kind = next(
-                    one for one in kinds.values() if not one.has_rcd and one.action == "breaker" and one.current
+                    kind for kind in kinds.values() if not kind.has_rcd and kind.action == "breaker" and kind.current
                 )
             if not typed.typed:
                 self._assumed.append(f"{kind.title.lower()}, since no kind of device is typed")
@@ -481,8 +481,8 @@ class _CircuitReader:
         """What was typed of a cable without its size and of a device without its rating."""
         line, typed = self._line, self._line.device
         cable = line.cable if line.conductor is None else None
-        said = typed.kind or typed.curve or typed.rcd_ma or typed.rcd_type or typed.arc_fault
-        if device != "auto" or not said or typed.kind in OLD_DEVICES or typed.rating_a is not None:
+        stated = typed.kind or typed.curve or typed.rcd_ma or typed.rcd_type or typed.arc_fault
+        if device != "auto" or not stated or typed.kind in OLD_DEVICES or typed.rating_a is not None:
             return Preferred(cable=cable) if cable else None
         kind = self._device_kind(circuit)
         return Preferred(cable=cable, device=kind.id, curve=typed.curve, rcd=self._rcd(kind), arc_fault=typed.arc_fault)

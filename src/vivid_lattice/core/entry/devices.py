@@ -57,16 +57,16 @@ def device_kind(rules: RuleSet, word: str) -> tuple[str | None, bool]:
         return word, True
     old = {entry.sets.get("device", "") for entry in customary(rules.id).words.values()}
     if word in ("breaker", "mcb"):
-        found = [kind.id for kind in kinds.values() if kind.action == "breaker" and not kind.has_rcd and kind.current]
+        texts = [kind.id for kind in kinds.values() if kind.action == "breaker" and not kind.has_rcd and kind.current]
     elif word == "rcbo":
-        found = [kind.id for kind in kinds.values() if kind.has_rcd]
+        texts = [kind.id for kind in kinds.values() if kind.has_rcd]
     elif word == "cartridge":
-        found = [kind.id for kind in kinds.values() if kind.action == "fuse" and kind.overload_factor >= 0.9]
-        found = found or sorted(old & {"plug-fuse"})
+        texts = [kind.id for kind in kinds.values() if kind.action == "fuse" and kind.overload_factor >= 0.9]
+        texts = texts or sorted(old & {"plug-fuse"})
     else:
-        found = [kind.id for kind in kinds.values() if kind.action == "fuse" and kind.overload_factor < 0.9]
-        found = found or sorted(name for name in old if name in OLD_DEVICES)
-        found = found or [kind.id for kind in kinds.values() if kind.action == "fuse"]
-    if not found:
+        texts = [kind.id for kind in kinds.values() if kind.action == "fuse" and kind.overload_factor < 0.9]
+        texts = texts or sorted(name for name in old if name in OLD_DEVICES)
+        texts = texts or [kind.id for kind in kinds.values() if kind.action == "fuse"]
+    if not texts:
         return None, False
-    return found[0], found[0] in OLD_DEVICES or not kinds[found[0]].current
+    return texts[0], texts[0] in OLD_DEVICES or not kinds[texts[0]].current

@@ -194,7 +194,7 @@ class _Parser:
         if room is not None:
             self._line.room = NamedRoom(room.name, room.kind, room.id)
             return True
-        compared = [one for piece in pieces for one in piece.compared]
+        compared = [item for piece in pieces for item in piece.compared]
         word = room_word_at(compared, 0)
         numbered = len(compared) - 1 if _OWN_NUMBER.match(compared[-1]) else len(compared)
         if word is not None and word[0] == numbered:
@@ -228,7 +228,7 @@ class _Parser:
         """How many pieces are used at a position; at least one."""
         piece = pieces[at]
         phrase = self._phrase_at(pieces, at)
-        compared = [one for other in pieces[at:] for one in other.compared]
+        compared = [item for other in pieces[at:] for item in other.compared]
         room = room_word_at(compared, 0)
         room_pieces = self._pieces_for(pieces, at, room[0]) if room else 0
         if (
@@ -267,10 +267,10 @@ class _Parser:
 
     def _other_phrases(self) -> Mapping[tuple[str, ...], EverydayWord]:
         """Methods and cables by the words that the standard's own data gives them."""
-        found: dict[tuple[str, ...], EverydayWord] = {}
+        words: dict[tuple[str, ...], EverydayWord] = {}
 
         def add(text: str, **sets: str) -> None:
-            found.setdefault(tokens(text), EverydayWord(text=text, kind="", load="", circuit="", sets=sets))
+            words.setdefault(tokens(text), EverydayWord(text=text, kind="", load="", circuit="", sets=sets))
 
         for method in self._rules.factors.methods.values():
             for word in method.entry_words:
@@ -286,12 +286,12 @@ class _Parser:
             add(device.title, device=device.id)
         for word in DEVICE_WORDS:
             add(word, device=word)
-        return found
+        return words
 
     def _phrase_at(self, pieces: list[_Piece], at: int) -> tuple[int, EverydayWord] | None:
         """The longest phrase that begins at a piece: how many pieces it has, and what it means."""
         for count in range(min(_MAX_PHRASE, len(pieces) - at), 0, -1):
-            compared = tuple(one for piece in pieces[at : at + count] for one in piece.compared)
+            compared = tuple(item for piece in pieces[at : at + count] for item in piece.compared)
             word = self._words.words.get(compared) or self._phrases.get(compared)
             if word is not None:
                 return count, word
@@ -327,7 +327,7 @@ class _Parser:
 
     def _room_in(self, pieces: list[_Piece]) -> None:
         """A room within a phrase for a load ('garage sockets')."""
-        compared = [one for piece in pieces for one in piece.compared]
+        compared = [item for piece in pieces for item in piece.compared]
         for start in range(len(compared) if len(compared) > 1 else 0):
             word = room_word_at(compared, start)
             if word is not None and len(pieces) == len(compared):
@@ -736,7 +736,7 @@ class _Parser:
     def _settle_loads(self) -> None:
         """Which of several words for loads are loads: the last of a compound is, what is joined by 'and' is too."""
         line, kept = self._line, list[TypedLoad]()
-        for load in sorted(line.loads, key=lambda one: one.position):
+        for load in sorted(line.loads, key=lambda load: load.position):
             before = kept[-1] if kept else None
             load.joined = before is not None and self._joined(before, load)
             if before is not None and load.joined and load.kind == before.kind and not self._powers_apart(before, load):
@@ -748,11 +748,11 @@ class _Parser:
             else:
                 kept[-1] = load
         twin = line.conductor is not None and line.conductor.cables == 2
-        if twin and line.circuit is None and any(one.load == "socket" for one in kept):
+        if twin and line.circuit is None and any(load.load == "socket" for load in kept):
             line.circuit = "ring"
-        if line.circuit == "ring" and kept and all(one.load != "socket" for one in kept):
+        if line.circuit == "ring" and kept and all(load.load != "socket" for load in kept):
             self._unused("ring", "only socket circuits are rings")
-        cookers = [one for one in kept if one.load == "cooker"]
+        cookers = [load for load in kept if load.load == "cooker"]
         if (
             len(kept) == 2
             and len(cookers) == 1
@@ -772,9 +772,11 @@ class _Parser:
         narrower = (
             load.load == "socket" and before.circuit != "ring" and token(load.name) != "radial" and not load.joined
         )
-        own = load if narrower else before
+        own_load = load if narrower else before
         words = [*before.text, "and", *load.text] if load.joined else [*before.text, *load.text]
-        return TypedLoad(text=words, kind=own.kind, load=own.load, circuit=own.circuit, position=before.position)
+        return TypedLoad(
+            text=words, kind=own_load.kind, load=own_load.load, circuit=own_load.circuit, position=before.position
+        )
 
     def _joined(self, before: TypedLoad, load: TypedLoad) -> bool:
         between = [

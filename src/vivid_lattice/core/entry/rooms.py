@@ -72,8 +72,8 @@ def named_room(text: str, rooms: Sequence[Room]) -> NamedRoom:
     if room is not None:
         return NamedRoom(room.name, room.kind, room.id)
     compared = tokens(text)
-    found = (room_word_at(compared, start) for start in range(len(compared)))
-    kind = next((word[1] for word in found if word is not None), None)
+    kinds = (room_word_at(compared, start) for start in range(len(compared)))
+    kind = next((word[1] for word in kinds if word is not None), None)
     name = text[:1].upper() + text[1:120]
     return NamedRoom(name, kind or "ordinary", kind_known=kind is not None)
 

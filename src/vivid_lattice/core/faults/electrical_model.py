@@ -74,7 +74,7 @@ class ElectricalModel:
         Common practice, no source: an ordinary hour, in which no device is near opening of itself."""
         demand = or_none(self._network.drops.whole_demand)
         currents = [or_none(lambda c=c: self._network.drops.design_current(c)) for c in self._final()]  # type: ignore[misc]
-        total = sum(one.current_a for one in currents if one is not None)
+        total = sum(current.current_a for current in currents if current is not None)
         cutout = self.job.supply.cutout
         if demand is None or total <= 0:
             self.wired.assumed.append("Loads: a third of what is connected runs, since the demand is not known.")
@@ -122,8 +122,8 @@ class ElectricalModel:
         net.join("supply.N", "meter.N", "source", back)
         net.join("source-electrode", "earth", "source", complex(SOURCE_ELECTRODE_OHM))
         if supply.system == "TT":
-            own = max(earth.real - SOURCE_ELECTRODE_OHM, 0.5 * earth.real)
-            net.join("main-earth", "meter.PE", "earth", complex(own))
+            source_ohm = max(earth.real - SOURCE_ELECTRODE_OHM, 0.5 * earth.real)
+            net.join("main-earth", "meter.PE", "earth", complex(source_ohm))
         elif supply.system == "TN-S":
             net.join("supply.PE", "meter.PE", "source", rest)
         else:
@@ -179,7 +179,7 @@ class ElectricalModel:
             self.wired.assumed.append(f"{circuit.name}: taken to be on L1.")
         whole = circuit.kind == "distribution" or circuit.id in self._detailed
         bar, device = self.bar_of(circuit), circuit.device
-        own = not isinstance(device, str) and device.rcd is not None
+        has_own_rcd = not isinstance(device, str) and device.rcd is not None
         rcd = f"{self.tree.place(circuit).board.id}:{circuit.id}"
         for name in (*lines, "N"):
             if name == "N" and not circuit.neutral:
@@ -190,9 +190,9 @@ class ElectricalModel:
                 contact = self._contact(
                     circuit.id, f"{bar}.{name}", f"{circuit.id}.{name}.E", pole=name, ohm=self._of_run(circuit, name)
                 )
-            if own:
+            if has_own_rcd:
                 self._sees(rcd, contact, 1)
-        if own:
+        if has_own_rcd:
             self.wired.contacts[rcd] = self.wired.contacts[circuit.id]
         earth_bar = f"{self.tree.place(circuit).board.id}.PE"
         if whole:
@@ -266,12 +266,12 @@ class ElectricalModel:
 
 def _power_factor(circuit: Circuit) -> float | None:
     """The least power factor among a circuit's loads, 1 for plain resistance; None where one is not known."""
-    found = [
+    power_factors = [
         1.0 if load.power_factor is None and load.kind in RESISTIVE_LOADS else load.power_factor
         for load in circuit.loads
     ]
-    stated = [factor for factor in found if factor is not None]
-    return min(stated) if stated and len(stated) == len(found) else None
+    stated = [factor for factor in power_factors if factor is not None]
+    return min(stated) if stated and len(stated) == len(power_factors) else None
 
 
 def _at_end(feeder_end: str, name: str) -> str:

@@ -59,16 +59,16 @@ def run_event(job: Job, event: FaultEvent) -> Run:
     watch = Watch(network)
     from_s, opened = 0.0, frozenset[str]()
     for _ in range(_MAX_STAGES):
-        found = watch.candidates(warm.wired, least, most, opened, warm.direct)
-        stage, winner = _stage(run, found, least, most, from_s)
+        candidates = watch.candidates(warm.wired, least, most, opened, warm.direct)
+        stage, winner = _stage(run, candidates, least, most, from_s)
         run.stages.append(stage)
         if not run.candidates:
-            run.candidates = found
+            run.candidates = candidates
         if winner is None:
             break
         opened = opened | {winner.device}
         run.opened.append(winner.device)
-        run.perhaps += [one.device for one in stage.openings if one.device != winner.device]
+        run.perhaps += [opening.device for opening in stage.openings if opening.device != winner.device]
         contacts = {name for device in opened for name in _contacts(warm, network, device)}
         least, most = warm.wired.net.solve(contacts), cold.wired.net.solve(contacts)
         from_s = stage.until_s if stage.until_s is not None else from_s
@@ -89,23 +89,25 @@ def _contacts(scene: Scene, network: Installation, device: str) -> list[str]:
 
 def _cut_off(network: Installation, opened: frozenset[str], circuit: str) -> bool:
     """Whether an opened device is ahead of a circuit, or is its own."""
-    held = network.tree.circuits[circuit]
-    ahead = {place.id for place in network.rcds.ahead_of(held)} | {one.id for one in network.series.way(held)}
+    known_circuit = network.tree.circuits[circuit]
+    ahead = {place.id for place in network.rcds.ahead_of(known_circuit)} | {
+        item.id for item in network.series.way(known_circuit)
+    }
     return bool(ahead & opened)
 
 
 def _stage(
-    run: Run, found: list[Candidate], least: NetworkSolution, most: NetworkSolution, from_s: float
+    run: Run, candidates: list[Candidate], least: NetworkSolution, most: NetworkSolution, from_s: float
 ) -> tuple[FaultStage, Candidate | None]:
     """What flows now, who may end it, and who is the likeliest."""
     low, high = sorted((abs(least.amp(FAULT)), abs(most.amp(FAULT))))
-    if not found:
+    if not candidates:
         return _quiet(least, most, from_s), None
-    soonest = min(one.latest_s for one in found)
-    may = [one for one in found if one.earliest_s <= soonest]
+    soonest = min(candidate.latest_s for candidate in candidates)
+    may = [candidate for candidate in candidates if candidate.earliest_s <= soonest]
     likely = may[0]
     surely = len(may) == 1 and likely.latest_s < inf
-    openings = tuple(_opening(one, from_s, certain=surely) for one in may)
+    openings = tuple(_opening(candidate, from_s, certain=surely) for candidate in may)
     until = None if soonest == inf else from_s + soonest
     words = _words(may, surely, soonest)
     return FaultStage(
@@ -119,19 +121,19 @@ def _quiet(least: NetworkSolution, most: NetworkSolution, from_s: float) -> Faul
     return FaultStage(text=words, from_s=from_s, until_s=None, fault_a_most=high, fault_a_least=low, openings=())
 
 
-def _opening(one: Candidate, from_s: float, *, certain: bool) -> Trip:
-    early = from_s + one.earliest_s
-    late = None if one.latest_s == inf else from_s + one.latest_s
-    amps = f"{one.current_a * 1000:.0f} mA" if one.current_a < 1 else f"{one.current_a:.0f} A"
-    if one.part == "voltage":
-        amps = f"{one.current_a:.0f} V"
+def _opening(candidate: Candidate, from_s: float, *, certain: bool) -> Trip:
+    early = from_s + candidate.earliest_s
+    late = None if candidate.latest_s == inf else from_s + candidate.latest_s
+    amps = f"{candidate.current_a * 1000:.0f} mA" if candidate.current_a < 1 else f"{candidate.current_a:.0f} A"
+    if candidate.part == "voltage":
+        amps = f"{candidate.current_a:.0f} V"
     shown = f"{amps}: opens after {shown_time(early)} at the earliest, {shown_time(late)} at the latest"
     return Trip(
-        device=one.device,
-        name=one.name,
-        where=one.where,
-        part=one.part,
-        current_a=one.current_a,
+        device=candidate.device,
+        name=candidate.name,
+        where=candidate.where,
+        part=candidate.part,
+        current_a=candidate.current_a,
         earliest_s=early,
         latest_s=late,
         certain=certain,
@@ -143,9 +145,9 @@ def _words(may: list[Candidate], surely: bool, soonest: float) -> str:
     if surely:
         return f"{may[0].name} opens, within {shown_time(soonest)}."
     if soonest == inf:
-        names = " or ".join(one.name for one in may[:3])
+        names = " or ".join(candidate.name for candidate in may[:3])
         return f"{names} may open, and may as well stay closed."
     if len(may) == 1:
         return f"{may[0].name} opens, within {shown_time(soonest)}."
-    others = ", ".join(one.name for one in may[1:4])
+    others = ", ".join(candidate.name for candidate in may[1:4])
     return f"{may[0].name} opens, or {others} with it or before it, within {shown_time(soonest)}."

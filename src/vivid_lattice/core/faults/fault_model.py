@@ -38,11 +38,11 @@ class FaultBuilder:
         self.circuit = self._circuit(event.circuit) if event.circuit else None
 
     def _circuit(self, name: str) -> Circuit:
-        found = self._network.tree.circuits.get(name)
-        if found is None:
+        circuit = self._network.tree.circuits.get(name)
+        if circuit is None:
             raise OutOfRange(f"circuit '{name}'", 0, f"one of {', '.join(self._network.tree.circuits)}")
-        self._network.tree.place(found)
-        return found
+        self._network.tree.place(circuit)
+        return circuit
 
     def where(self) -> Circuit:
         """The circuit the event is on; NeedsInput where none is named."""
@@ -54,7 +54,7 @@ class FaultBuilder:
         """The installation with the event in it."""
         event = self.event
         split = self.circuit if event.kind in _ON_A_RUN else None
-        held = ElectricalModel(
+        electrical_model = ElectricalModel(
             self._network,
             warm=warm,
             running=event.running,
@@ -63,14 +63,14 @@ class FaultBuilder:
             at=event.at,
             detailed=self._named(),
         )
-        title, direct = _SET[event.kind](self, held.wired)
-        return Scene(held.wired, direct, title)
+        title, direct = _SET[event.kind](self, electrical_model.wired)
+        return Scene(electrical_model.wired, direct, title)
 
     def _named(self) -> frozenset[str]:
         """Circuits the event names, by themselves or by a residual-current device of their own."""
         rcds = (self.event.rcd, self.event.other_rcd)
-        own = (name.split(":", 1)[-1] for name in rcds if name is not None)
-        return frozenset(name for name in (self.event.circuit, self.event.other, *own) if name is not None)
+        own_nodes = (name.split(":", 1)[-1] for name in rcds if name is not None)
+        return frozenset(name for name in (self.event.circuit, self.event.other, *own_nodes) if name is not None)
 
     def line(self) -> str:
         """The line the event is on: as named, else the circuit's first."""
@@ -235,16 +235,16 @@ def _wrong_bar(hand: FaultBuilder, wired: Wired) -> _Set:
     right = f"{hand.bar_of(circuit)}.N"
     if hand.event.other and isinstance(hand.other().device, str):
         raise NeedsInput(Need(f"a device for {hand.other().name}", "device", "Choose one."))
-    own = not isinstance(circuit.device, str) and circuit.device.rcd is not None
+    is_own_bar = not isinstance(circuit.device, str) and circuit.device.rcd is not None
     if hand.event.other is not None and not _has_own(hand.other()):
         wrong = f"{hand.bar_of(hand.other())}.N"
     # Where its own device breaks the neutral, the tail is moved behind it; else the contact itself hangs on the other bar.
     wired.net.join(f"{circuit.id}|N", wrong, f"{circuit.id}.N.0")
-    if own:
+    if is_own_bar:
         wired.residual[f"{board.id}:{circuit.id}"] = [
             pair for pair in wired.residual.get(f"{board.id}:{circuit.id}", []) if not pair[0].endswith("|N")
         ]
-    if wrong == right and not own:
+    if wrong == right and not is_own_bar:
         raise OutOfRange("the other bar", 0, f"another than the neutral of {circuit.name} hangs on already")
     where = f"the bar of {hand.other().name}" if hand.event.other else f"the main bar of {board.name}"
     return f"The neutral of {circuit.name} hangs on {where}", None
@@ -267,14 +267,14 @@ def _contact(place: RcdPlace) -> str:
 
 
 def _swapped(hand: FaultBuilder, wired: Wired) -> _Set:
-    one, other = hand.rcd(hand.event.rcd), hand.rcd(hand.event.other_rcd)
-    if one.id == other.id or one.board is not other.board:
+    first, other = hand.rcd(hand.event.rcd), hand.rcd(hand.event.other_rcd)
+    if first.id == other.id or first.board is not other.board:
         raise OutOfRange("the two devices", 0, "two of one board")
-    _must_have_neutral(*(place.own_device for place in (one, other) if place.own_device is not None))
-    for place, crossed in ((one, other), (other, one)):
-        held = wired.net.branches[_contact(place)]
-        wired.net.join(_contact(place), wired.net.name_of(held.a), _bar(crossed))
-    return f"The neutrals of {one.name} and {other.name} are swapped behind them", None
+    _must_have_neutral(*(place.own_device for place in (first, other) if place.own_device is not None))
+    for place, crossed in ((first, other), (other, first)):
+        branch = wired.net.branches[_contact(place)]
+        wired.net.join(_contact(place), wired.net.name_of(branch.a), _bar(crossed))
+    return f"The neutrals of {first.name} and {other.name} are swapped behind them", None
 
 
 def _crossed(hand: FaultBuilder, wired: Wired) -> _Set:
@@ -295,8 +295,8 @@ def _borrowed(hand: FaultBuilder, wired: Wired) -> _Set:
     if circuit.id == other.id or not moved:
         raise OutOfRange("the two circuits", 0, "two different ones, the first with a load that runs")
     for name in moved:
-        held = wired.net.branches[name]
-        wired.net.join(name, wired.net.name_of(held.a), f"{other.id}.N.E", held.ohm)
+        branch = wired.net.branches[name]
+        wired.net.join(name, wired.net.name_of(branch.a), f"{other.id}.N.E", branch.ohm)
     return f"{circuit.name} borrows the neutral of {other.name}", None
 
 
@@ -304,8 +304,8 @@ def _loose(hand: FaultBuilder, wired: Wired) -> _Set:
     circuit, line = hand.where(), hand.line()
     ohm = hand.event.ohm or 0.05
     name = f"{circuit.id}|run.{line}"
-    held = wired.net.branches[name]
-    wired.net.branches[name] = replace(held, ohm=held.ohm + ohm)
+    branch = wired.net.branches[name]
+    wired.net.branches[name] = replace(branch, ohm=branch.ohm + ohm)
     return f"A clamp of {circuit.name} is loose: {ohm:g} Ω", None
 
 

@@ -94,8 +94,8 @@ def _may_open(run: Run) -> list[set[str]]:
     first = run.stages[0]
     if not first.openings or first.openings[0].certain:
         return []
-    found = [_behind(run, opening.device) for opening in first.openings]
-    return [*found, set()] if first.until_s is None else found
+    new_opening = [_behind(run, opening.device) for opening in first.openings]
+    return [*new_opening, set()] if first.until_s is None else new_opening
 
 
 def _behind(run: Run, device: str) -> set[str]:
@@ -103,22 +103,24 @@ def _behind(run: Run, device: str) -> set[str]:
     if device == "cutout":
         return {circuit.id for circuit in network.job.circuits}
     if device in network.tree.circuits:
-        held = network.tree.circuits[device]
-        return {held.id, *(circuit.id for circuit in network.tree.fed_through(held))}
+        known_circuit = network.tree.circuits[device]
+        return {known_circuit.id, *(circuit.id for circuit in network.tree.fed_through(known_circuit))}
     if device.startswith("relay:"):
         board = network.tree.boards[device.removeprefix("relay:")]
         held_ = [network.tree.circuits[way.circuit] for way in board.ways]
-        return {one.id for circuit in held_ for one in (circuit, *network.tree.fed_through(circuit))}
+        return {
+            other_circuit.id for circuit in held_ for other_circuit in (circuit, *network.tree.fed_through(circuit))
+        }
     return {circuit.id for place in network.rcds.all if place.id == device for circuit in place.behind}
 
 
 def _rooms(job: Job, surely: list[Circuit], perhaps: list[Circuit]) -> Iterator[RoomLost]:
     sure, may_be = {circuit.id for circuit in surely}, {circuit.id for circuit in perhaps}
     for room in job.rooms:
-        own = [c for c in job.circuits if any(load.room == room.id for load in c.loads)]
-        lost = [c for c in own if c.id in sure]
-        may = [c for c in own if c.id in may_be]
-        lights = {c.id for c in own if any(load.kind == "lamp" and load.room == room.id for load in c.loads)}
+        own_circuits = [c for c in job.circuits if any(load.room == room.id for load in c.loads)]
+        lost = [c for c in own_circuits if c.id in sure]
+        may = [c for c in own_circuits if c.id in may_be]
+        lights = {c.id for c in own_circuits if any(load.kind == "lamp" and load.room == room.id for load in c.loads)}
         dark = "lit"
         if lights and lights <= sure:
             dark = "dark"
@@ -328,8 +330,8 @@ def _earth(solution: NetworkSolution) -> float:
 def _bands(run: Run) -> Iterator[BandPoints]:
     """Overcurrent bands of the way, origin first."""
     circuit, series = run.hand.circuit, run.network.series
-    for one in series.way(circuit) if circuit else ():
-        points = drawn(series, one)
+    for device in series.way(circuit) if circuit else ():
+        points = drawn(series, device)
         if points is not None:
             yield points
 

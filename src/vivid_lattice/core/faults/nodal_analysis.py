@@ -46,8 +46,8 @@ class ImpedanceNetwork:
 
     def join(self, name: str, a: str, b: str, ohm: complex = 0j, emf_v: complex = 0j) -> None:
         """A branch between two nodes; one without impedance is a contact. A name that is taken is replaced."""
-        held = ohm if abs(ohm) >= CONTACT_OHM else complex(CONTACT_OHM)
-        self.branches[name] = Branch(name=name, a=self.node(a), b=self.node(b), ohm=held, emf_v=emf_v)
+        admittance = ohm if abs(ohm) >= CONTACT_OHM else complex(CONTACT_OHM)
+        self.branches[name] = Branch(name=name, a=self.node(a), b=self.node(b), ohm=admittance, emf_v=emf_v)
 
     def cut(self, name: str) -> None:
         """Takes a branch away."""
@@ -58,12 +58,14 @@ class ImpedanceNetwork:
 
         Equation  Y · V = I, Y the admittance matrix, I what the sources drive (Kirchhoff's current law at every node)
         """
-        held = [branch for name, branch in self.branches.items() if name not in open_]
+        branches = [branch for name, branch in self.branches.items() if name not in open_]
         size = len(self._nodes)
-        a = np.fromiter((branch.a for branch in held), dtype=np.intp, count=len(held))
-        b = np.fromiter((branch.b for branch in held), dtype=np.intp, count=len(held))
-        admittance = 1 / np.fromiter((branch.ohm for branch in held), dtype=np.complex128, count=len(held))
-        driven = admittance * np.fromiter((branch.emf_v for branch in held), dtype=np.complex128, count=len(held))
+        a = np.fromiter((branch.a for branch in branches), dtype=np.intp, count=len(branches))
+        b = np.fromiter((branch.b for branch in branches), dtype=np.intp, count=len(branches))
+        admittance = 1 / np.fromiter((branch.ohm for branch in branches), dtype=np.complex128, count=len(branches))
+        driven = admittance * np.fromiter(
+            (branch.emf_v for branch in branches), dtype=np.complex128, count=len(branches)
+        )
         matrix = np.zeros((size, size), dtype=np.complex128)
         for rows, columns, sign in ((a, a, 1), (b, b, 1), (a, b, -1), (b, a, -1)):
             np.add.at(matrix, (rows, columns), sign * admittance)
@@ -101,7 +103,9 @@ class NetworkSolution:
 
     def amp(self, branch: str) -> complex:
         """Current of a branch from a to b [A]; none where it is open or there is no such branch."""
-        held = self.branches.get(branch)
-        if held is None or branch in self.open:
+        known_branch = self.branches.get(branch)
+        if known_branch is None or branch in self.open:
             return 0j
-        return complex((self.volts[held.a] - self.volts[held.b] + held.emf_v) / held.ohm)
+        return complex(
+            (self.volts[known_branch.a] - self.volts[known_branch.b] + known_branch.emf_v) / known_branch.ohm
+        )

@@ -76,7 +76,7 @@ def possible_causes(job: Job, device: str, ran: Sequence[str] = ()) -> tuple[Pos
             scored.append((score, event, answer[1] + (" Something was running there." if named else "")))
     total = sum(score for score, _, _ in scored)
     names = {circuit.id: circuit.name for circuit in job.circuits}
-    ranked = sorted(scored, key=lambda one: (-one[0], one[1].kind, one[1].circuit or ""))[:_MOST]
+    ranked = sorted(scored, key=lambda item: (-item[0], item[1].kind, item[1].circuit or ""))[:_MOST]
     return tuple(
         PossibleCause(
             event=event,
@@ -102,8 +102,8 @@ def _behind(network: Installation, device: str) -> list[Circuit]:
     if device.startswith("relay:"):
         return []
     if device in tree.circuits:
-        held = tree.circuits[device]
-        return [held, *tree.fed_through(held)]
+        circuit = tree.circuits[device]
+        return [circuit, *tree.fed_through(circuit)]
     for place in network.rcds.all:
         if place.id == device:
             return list(place.behind)
@@ -129,10 +129,10 @@ def _events(network: Installation, device: str, behind: list[Circuit]) -> Iterat
         yield FaultEvent(kind="leakage", circuit=circuit.id, milliamps=30.0)
         yield FaultEvent(kind="neutral-wrong-bar", circuit=circuit.id)
     lights = [circuit for circuit in network.job.circuits if feeds_lights(circuit)]
-    for one in final:
+    for other_circuit in final:
         for other in lights:
-            if feeds_lights(one) and one.id != other.id:
-                yield FaultEvent(kind="borrowed-neutral", circuit=one.id, other=other.id)
+            if feeds_lights(other_circuit) and other_circuit.id != other.id:
+                yield FaultEvent(kind="borrowed-neutral", circuit=other_circuit.id, other=other.id)
 
 
 def _opens(job: Job, event: FaultEvent, device: str) -> tuple[float, str] | None:

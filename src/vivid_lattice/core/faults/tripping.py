@@ -61,12 +61,14 @@ class Watch:
         direct: DirectCurrent | None,
     ) -> list[Candidate]:
         """Every device that may open for what flows, quickest typical time first."""
-        found = [
+        candidates = [
             *self._overcurrent(wired, least, most, opened),
             *self._residual(wired, least, most, opened, direct),
             *self._voltage(wired, least, opened),
         ]
-        return sorted(_one_each(self._without_losers(found)), key=lambda one: (one.typical_s, one.behind))
+        return sorted(
+            _one_each(self._without_losers(candidates)), key=lambda candidate: (candidate.typical_s, candidate.behind)
+        )
 
     # ------------------------------------------------------------------------------------------ overcurrent
 
@@ -74,43 +76,43 @@ class Watch:
         self, wired: Wired, least: NetworkSolution, most: NetworkSolution, opened: frozenset[str]
     ) -> Iterator[Candidate]:
         series = self._network.series
-        held: list[Overcurrent] = [series.cutout] if series.cutout else []
-        held += [one for one in map(series.device_of, self._placed()) if one is not None]
-        for one in held:
-            if one.id in opened:
+        devices: list[Overcurrent] = [series.cutout] if series.cutout else []
+        devices += [device for device in map(series.device_of, self._placed()) if device is not None]
+        for overcurrent in devices:
+            if overcurrent.id in opened:
                 continue
-            poles = wired.poles.get(one.id, [])
+            poles = wired.poles.get(overcurrent.id, [])
             high = max((abs(most.amp(pole)) for pole in poles), default=0.0)
             low = max((abs(least.amp(pole)) for pole in poles), default=0.0)
-            if high < one.key[2] * _WORTH_A_LOOK:
+            if high < overcurrent.key[2] * _WORTH_A_LOOK:
                 continue
             try:
-                band = series.band(one)
+                band = series.band(overcurrent)
             except NeedsInput as lack:
-                self._lack(f"{one.name}: {lack}")
+                self._lack(f"{overcurrent.name}: {lack}")
                 continue
             early, late = band.opens_s(max(high, low))[0], band.opens_s(min(high, low))[1]
             if early < inf:
                 typical = band.typical_s(max(high, low))
                 yield Candidate(
-                    device=one.id,
-                    name=one.name,
-                    where=one.where,
+                    device=overcurrent.id,
+                    name=overcurrent.name,
+                    where=overcurrent.where,
                     part="overcurrent",
                     current_a=high,
                     earliest_s=early,
                     latest_s=late,
                     typical_s=typical,
-                    behind=self._behind(one),
+                    behind=self._behind(overcurrent),
                 )
 
     def _placed(self) -> Iterator[Circuit]:
         return (circuit for circuit in self._network.job.circuits if circuit.id in self._network.tree.places)
 
-    def _behind(self, one: Overcurrent) -> int:
-        if one.circuit is None:
+    def _behind(self, overcurrent: Overcurrent) -> int:
+        if overcurrent.circuit is None:
             return len(self._network.job.circuits) + 1
-        return 1 + len(self._network.tree.fed_through(one.circuit))
+        return 1 + len(self._network.tree.fed_through(overcurrent.circuit))
 
     def _lack(self, words: str) -> None:
         if words not in self.lacks:
@@ -130,7 +132,7 @@ class Watch:
             if place.id in opened or (place.own_device is not None and place.own_device.id in opened):
                 continue
             contacts = wired.residual.get(place.id, [])
-            flows = [abs(sum(sign * held.amp(name) for name, sign in contacts)) for held in (least, most)]
+            flows = [abs(sum(sign * solution.amp(name) for name, sign in contacts)) for solution in (least, most)]
             through = direct is not None and any(circuit.id == direct.circuit for circuit in place.behind)
             try:
                 early, late, seen = self._times(place, min(flows), max(flows), direct if through else None)
@@ -139,9 +141,9 @@ class Watch:
                 continue
             if early < inf:
                 name = f"{self._network.rules.bands.rcd_name(place.rcd)}, {place.name}"
-                own = place.own_device
+                own_circuit = place.own_device
                 typical = inf if late == inf else (max(early, 1e-3) * late) ** 0.5
-                device = own.id if own is not None else place.id
+                device = own_circuit.id if own_circuit is not None else place.id
                 yield Candidate(
                     device=device,
                     name=name,
@@ -198,10 +200,10 @@ class Watch:
 
     # ------------------------------------------------------------------------------------------ order
 
-    def _without_losers(self, found: list[Candidate]) -> list[Candidate]:
+    def _without_losers(self, candidates: list[Candidate]) -> list[Candidate]:
         """Without upstream devices that energy keeps closed: where a pair is selective at the current that flows, the one
         ahead does not open, though the edges of both overlap within half a wave."""
-        over = {one.device: one for one in found if one.part == "overcurrent"}
+        over = {candidate.device: candidate for candidate in candidates if candidate.part == "overcurrent"}
         kept = set(over)
         for circuit in self._network.job.circuits:
             down = over.get(circuit.id)
@@ -210,7 +212,7 @@ class Watch:
             for pair in self._network.series.pairs(circuit):
                 if pair.down.id == circuit.id and pair.up.id in over and self._holds(pair, over[pair.up.id], down):
                     kept.discard(pair.up.id)
-        return [one for one in found if one.part != "overcurrent" or one.device in kept]
+        return [candidate for candidate in candidates if candidate.part != "overcurrent" or candidate.device in kept]
 
     def _holds(self, pair: Pair, up: Candidate, down: Candidate) -> bool:
         """Whether the upstream device surely stays closed: the other is at the latest before it, or takes less energy."""
@@ -222,18 +224,18 @@ class Watch:
         return reach is not None and up.current_a <= reach.current_a
 
 
-def _one_each(found: list[Candidate]) -> list[Candidate]:
+def _one_each(candidates: list[Candidate]) -> list[Candidate]:
     """A device of two parts opens by whichever is first: of an RCBO the part that is sooner at the latest speaks for both."""
-    held: dict[str, Candidate] = {}
-    for one in found:
-        other = held.get(one.device)
+    known_candidates: dict[str, Candidate] = {}
+    for candidate in candidates:
+        other = known_candidates.get(candidate.device)
         if other is None:
-            held[one.device] = one
+            known_candidates[candidate.device] = candidate
             continue
-        sooner, later = sorted((one, other), key=lambda each: each.latest_s)
-        held[one.device] = replace(
+        sooner, later = sorted((candidate, other), key=lambda each: each.latest_s)
+        known_candidates[candidate.device] = replace(
             sooner,
             earliest_s=min(sooner.earliest_s, later.earliest_s),
             typical_s=min(sooner.typical_s, later.typical_s),
         )
-    return list(held.values())
+    return list(known_candidates.values())

@@ -68,12 +68,12 @@ class Material:
     @property
     def cost(self) -> float:
         """Sum of the lines that have a price."""
-        return sum(item.cost or 0.0 for item in self.items)
+        return sum(line.cost or 0.0 for line in self.items)
 
     @property
     def unpriced(self) -> int:
         """How many lines have none."""
-        return sum(item.cost is None for item in self.items)
+        return sum(line.cost is None for line in self.items)
 
 
 @dataclass(slots=True)
@@ -116,8 +116,8 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
         cuts[f"Tails, {counting.size(tails.area_mm2)}, line and neutral", tails.area_mm2].append(
             Cut("cut-out to the first board", tails.length_m)
         )
-    for (what, area), held in sorted(cuts.items(), key=lambda pair: pair[0][0]):
-        laid = sum(cut.length_m for cut in held)
+    for (what, area), known_cuts in sorted(cuts.items(), key=lambda pair: pair[0][0]):
+        laid = sum(cut.length_m for cut in known_cuts)
         bought = round(laid * (1 + ALLOWANCE_PCT / 100), 1)
         note = f"{laid:g} m laid, and {ALLOWANCE_PCT} % to spare"
         yield MaterialLine(
@@ -126,7 +126,7 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
             quantity=bought,
             unit="m",
             each=prices.get((what, area)),
-            cuts=tuple(held),
+            cuts=tuple(known_cuts),
             note=note,
         )
 
@@ -141,12 +141,12 @@ def _pieces(counting: _Counting, circuit: Circuit, cable: Cable) -> Iterator[tup
             beside = f"Protective conductor beside it, {counting.size(cable.parallel_cpc_mm2)}"
             yield beside, cable.parallel_cpc_mm2, Cut(circuit.name, length)
     for spur in circuit.spurs:
-        own = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None})
+        own_cable = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None})
         spur_m = or_none(partial(spur_length_m, spur))
         if spur_m is None:
             counting.missing.append(f"the length of the spur to {spur.name} is not known")
         else:
-            words = _cable_words(counting, circuit, own)
+            words = _cable_words(counting, circuit, own_cable)
             yield words, spur.area_mm2, Cut(f"{circuit.name}, spur to {spur.name}", spur_m)
 
 
@@ -156,14 +156,14 @@ def _cable_words(counting: _Counting, circuit: Circuit, cable: Cable) -> str:
     lines = or_none(lambda: counting.network.tree.supplied(circuit).lines) or ("L1",)
     live = len(lines) + (1 if circuit.neutral else 0)
     cpc = or_none(lambda: cables.cpc_area_mm2(cable, counting.network.tree.loaded(circuit)).value)
-    own = {
+    cpc_text = {
         "included": f"with {counting.size(cpc)} earth" if cpc else "with its earth",
         "core": f"and an earth core of {counting.size(cpc)}" if cpc else "and an earth core",
         "separate": f"and a separate earth of {counting.size(cpc)}" if cpc else "and a separate earth",
         "armour": "its armour as earth",
         "metal": "the metal around it as earth",
     }[cable.cpc]
-    return f"{cables.kind(cable.type).title}, {live} × {counting.size(cable.area_mm2)}, {own}"
+    return f"{cables.kind(cable.type).title}, {live} × {counting.size(cable.area_mm2)}, {cpc_text}"
 
 
 # ------------------------------------------------------------------------------------------------ devices
@@ -220,9 +220,9 @@ def _board(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Mat
         yield MaterialLine(group="board", what=what, quantity=1.0, unit="pcs")
     if board.main_switch is not None:
         main = board.main_switch
-        own = f", {rcd_words(counting.network, main.rcd)}" if main.rcd else ""
+        rcd_text = f", {rcd_words(counting.network, main.rcd)}" if main.rcd else ""
         yield MaterialLine(
-            group="board", what=f"{board.name}: main switch {main.rating_a:g} A{own}", quantity=1.0, unit="pcs"
+            group="board", what=f"{board.name}: main switch {main.rating_a:g} A{rcd_text}", quantity=1.0, unit="pcs"
         )
     for group in board.shared_rcds:
         yield MaterialLine(
@@ -276,15 +276,22 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ma
         yield MaterialLine(group="link", what=words, quantity=1.0, unit="pcs")
     lengths: dict[str, list[float]] = defaultdict(list)
     ferrules: Counter[str] = Counter()
-    for one in wiring.conductors:
-        if one.kind not in ("link", "lead", "control", "neutral-earth-link", "earth") or one.area_mm2 is None:
+    for conductor in wiring.conductors:
+        if (
+            conductor.kind not in ("link", "lead", "control", "neutral-earth-link", "earth")
+            or conductor.area_mm2 is None
+        ):
             continue
-        lengths[f"{one.size} {one.colour or one.conductor}"].append(one.length_mm)
-        ferrules.update(f"{one.size}, {end.finish}" for end in (one.start, one.end) if end.finish.startswith("ferrule"))
-    for words, held in sorted(lengths.items()):
-        total = round(sum(held) / 1000 * (1 + ALLOWANCE_PCT / 100), 2)
-        cuts = tuple(Cut(board.name, length / 1000) for length in held)
-        note = f"{len(held)} pieces by the wiring list, and {ALLOWANCE_PCT} % to spare"
+        lengths[f"{conductor.size} {conductor.colour or conductor.conductor}"].append(conductor.length_mm)
+        ferrules.update(
+            f"{conductor.size}, {end.finish}"
+            for end in (conductor.start, conductor.end)
+            if end.finish.startswith("ferrule")
+        )
+    for words, lengths_m in sorted(lengths.items()):
+        total = round(sum(lengths_m) / 1000 * (1 + ALLOWANCE_PCT / 100), 2)
+        cuts = tuple(Cut(board.name, length / 1000) for length in lengths_m)
+        note = f"{len(lengths_m)} pieces by the wiring list, and {ALLOWANCE_PCT} % to spare"
         yield MaterialLine(
             group="link",
             what=f"{board.name}: conductor {words}",

@@ -35,23 +35,23 @@ class Drops:
 
     def design_current(self, circuit: Circuit) -> CircuitDemand:
         """Design current Ib [A]; of a distribution circuit, the diversified demand of what it feeds."""
-        found = self._currents.get(circuit.id)
-        if found is None:
+        demand = self._currents.get(circuit.id)
+        if demand is None:
             behind = self._tree.feeds.get(circuit.id)
             if circuit.kind == "distribution" and circuit.design_current_a is None and behind:
-                found = _as_demand(self.board_demand(self._tree.boards[behind]))
+                demand = _as_demand(self.board_demand(self._tree.boards[behind]))
             else:
-                found = self._rules.demand.circuit_current(circuit, self._tree.supplied(circuit))
-            self._currents[circuit.id] = found
-        return found
+                demand = self._rules.demand.circuit_current(circuit, self._tree.supplied(circuit))
+            self._currents[circuit.id] = demand
+        return demand
 
     def board_demand(self, board: Board) -> MaximumDemand:
         """Maximum demand of what a board feeds, boards behind it included [A]."""
         if board.id not in self._maxima:
             behind = [
-                one
-                for one in self._tree.fed_by_board(board)
-                if one.kind != "distribution" or one.id not in self._tree.feeds
+                circuit
+                for circuit in self._tree.fed_by_board(board)
+                if circuit.kind != "distribution" or circuit.id not in self._tree.feeds
             ]
             self._maxima[board.id] = self._maximum(behind, whole=False)
         return self._maxima[board.id]
@@ -61,7 +61,9 @@ class Drops:
         key = f"method {method or ''}"
         if key not in self._maxima:
             feeding = self._tree.feeds.keys()
-            final = [one for one in self._job.circuits if one.kind != "distribution" or one.id not in feeding]
+            final = [
+                circuit for circuit in self._job.circuits if circuit.kind != "distribution" or circuit.id not in feeding
+            ]
             self._maxima[key] = self._maximum(final, whole=True, method=method)
         return self._maxima[key]
 
@@ -119,12 +121,12 @@ class Drops:
 
     def run(self, circuit: Circuit) -> tuple[StretchDrop, ...]:
         """Drop of every section of a circuit's own run; a ring counts a quarter of its loop."""
-        found = self._runs.get(circuit.id)
-        if found is None:
+        stretch_drops = self._runs.get(circuit.id)
+        if stretch_drops is None:
             flow, cable = self._flow(circuit), chosen_cable(circuit)
             stretches = [self._stretch(circuit, cable, section, flow) for section in circuit.run]
-            found = self._runs[circuit.id] = (*stretches, *self._spur(circuit, cable, flow))
-        return found
+            stretch_drops = self._runs[circuit.id] = (*stretches, *self._spur(circuit, cable, flow))
+        return stretch_drops
 
     def _flow(self, circuit: Circuit) -> Flow:
         device = None if isinstance(circuit.device, str) else circuit.device
@@ -173,11 +175,11 @@ class Drops:
         ):
             return length_m
         before = 0.0
-        for one in circuit.run:
-            if one is section:
+        for other_section in circuit.run:
+            if other_section is section:
                 break
-            before += section_length_m(circuit, one)
-        total = sum(section_length_m(circuit, one) for one in circuit.run)
+            before += section_length_m(circuit, other_section)
+        total = sum(section_length_m(circuit, section) for section in circuit.run)
         shares = []
         for line in self._tree.supplied(circuit).lines:
             points = self._points_along(circuit, line, total)
@@ -195,32 +197,35 @@ class Drops:
         supplied = self._tree.supplied(circuit)
         loads = [load for load in loads_of(circuit) if line in lines_of_load(load, supplied)]
         currents = [or_none(partial(load_current_a, load, supplied)) for load in loads]
-        found: list[tuple[float, float]] = []
+        points: list[tuple[float, float]] = []
         for load, amps in zip(loads, currents, strict=True):
             number = load.items
             # Of sockets nobody knows what each draws: then all loads count by their number.
             each = 1.0 if amps is None or None in currents else amps / number
             if load.along_m is not None:
-                found.append((each * number, min(load.along_m, total_m)))
+                points.append((each * number, min(load.along_m, total_m)))
             elif circuit.distributed_load and load.count is not None:
-                found += [(each, total_m * (at + 1) / number) for at in range(number)]
+                points += [(each, total_m * (at + 1) / number) for at in range(number)]
             else:
-                found.append((each * number, total_m))
-        return found
+                points.append((each * number, total_m))
+        return points
 
     def _spur(self, circuit: Circuit, cable: Cable, flow: Flow) -> tuple[StretchDrop, ...]:
         """Drop of the longest spur, for its fuse's current, or for what one outlet may take of the circuit."""
-        found, lines = [], tuple(flow.by_line)
+        drops, lines = [], tuple(flow.by_line)
         for spur in circuit.spurs:
             current = min(spur.fuse_a or _ONE_OUTLET_A, flow.largest_a)
-            own = cable.model_copy(update={"area_mm2": spur.area_mm2})
+            own_cable = cable.model_copy(update={"area_mm2": spur.area_mm2})
             laid = InstalledSection(
-                label=f"spur to {spur.name}", cable=own, method=circuit.run[-1].method, counted_m=spur_length_m(spur)
+                label=f"spur to {spur.name}",
+                cable=own_cable,
+                method=circuit.run[-1].method,
+                counted_m=spur_length_m(spur),
             )
-            one = self._drop(laid, Flow.alike(lines[:1], current))
+            new_part = self._drop(laid, Flow.alike(lines[:1], current))
             # Nobody says which of several lines it hangs on, so it may be the worst.
-            found.append(replace(one, by_line=dict.fromkeys(lines, one.drop_v)))
-        return (max(found, key=lambda part: part.drop_v),) if found else ()
+            drops.append(replace(new_part, by_line=dict.fromkeys(lines, new_part.drop_v)))
+        return (max(drops, key=lambda part: part.drop_v),) if drops else ()
 
     def _correction(self, circuit: Circuit, cable: Cable, section: Section, current: float) -> tuple[float, str]:
         if not self._job.settings.drop_at_operating_temperature or isinstance(circuit.device, str):
@@ -257,19 +262,19 @@ class Drops:
 
     def far_end_lines_v(self, circuit: Circuit) -> Mapping[Line, float]:
         """Drop from the origin to a circuit's far end, of each of its lines [V]."""
-        found = self._far_ends.get(circuit.id)
-        if found is None:
+        volts_by_line = self._far_ends.get(circuit.id)
+        if volts_by_line is None:
             ahead, parts = self.board_lines_v(self._tree.place(circuit).board), self.run(circuit)
             lines = self._tree.supplied(circuit).lines
-            found = self._far_ends[circuit.id] = {
+            volts_by_line = self._far_ends[circuit.id] = {
                 line: ahead[line] + sum(part.by_line.get(line, 0.0) for part in parts) for line in lines
             }
-        return found
+        return volts_by_line
 
     def worst_line(self, circuit: Circuit) -> Line:
         """The line of a circuit that loses most on the way."""
-        held = self.far_end_lines_v(circuit)
-        return max(held, key=lambda line: held[line])
+        volts_by_line = self.far_end_lines_v(circuit)
+        return max(volts_by_line, key=lambda line: volts_by_line[line])
 
     def board_v(self, board: Board) -> float:
         """Drop from the origin to a board, of its worst line [V]."""
@@ -284,16 +289,16 @@ class Drops:
 _ONE_OUTLET_A = 20.0
 
 
-def _as_demand(found: MaximumDemand) -> CircuitDemand:
-    current = found.current_a
+def _as_demand(maximum_demand: MaximumDemand) -> CircuitDemand:
+    current = maximum_demand.current_a
     return CircuitDemand(
         current_a=current,
-        by_line=found.by_line,
-        to_neutral=found.to_neutral,
+        by_line=maximum_demand.by_line,
+        to_neutral=maximum_demand.to_neutral,
         heating_a=current,
         starting_a=current,
-        source=found.source,
-        steps=found.steps,
+        source=maximum_demand.source,
+        steps=maximum_demand.steps,
     )
 
 
@@ -301,9 +306,9 @@ def _power_factor(circuit: Circuit) -> float | None:
     """The power factor the drop is reckoned with: the largest among the loads, since it drops most; None: unknown."""
     if circuit.kind in ("ring", "radial", "distribution") or not circuit.loads:
         return None
-    found = [
+    power_factors = [
         1.0 if load.power_factor is None and load.kind in RESISTIVE_LOADS else load.power_factor
         for load in circuit.loads
     ]
-    or_none = [factor for factor in found if factor is not None]
-    return max(or_none) if len(or_none) == len(found) else None
+    or_none = [factor for factor in power_factors if factor is not None]
+    return max(or_none) if len(or_none) == len(power_factors) else None

@@ -153,13 +153,16 @@ class Loops:
 
     def _worst_spur(self, circuit: Circuit, cable: Cable, hot: HotFactors) -> SpurOhm | None:
         """The spur of most resistance, as if it left at the far end."""
-        found = []
+        spurs = []
         for spur in circuit.spurs:
-            own, length = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None}), spur_length_m(spur)
-            r1 = conductor_ohm(self._rules.cables.line_mohm_per_m(own).value, length)
-            r2 = conductor_ohm(self._rules.cables.cpc_mohm_per_m(own).value, length)
-            found.append(SpurOhm(spur.name, r1 + r2, r1 * hot.line + r2 * hot.cpc))
-        return max(found, key=lambda spur: spur.hot_ohm, default=None)
+            own_cable, length = (
+                cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None}),
+                spur_length_m(spur),
+            )
+            r1 = conductor_ohm(self._rules.cables.line_mohm_per_m(own_cable).value, length)
+            r2 = conductor_ohm(self._rules.cables.cpc_mohm_per_m(own_cable).value, length)
+            spurs.append(SpurOhm(spur.name, r1 + r2, r1 * hot.line + r2 * hot.cpc))
+        return max(spurs, key=lambda spur: spur.hot_ohm, default=None)
 
     def ze_ohm(self) -> float:
         """External loop; NeedsInput while it is not known."""
@@ -189,12 +192,12 @@ class Loops:
 
     def far_end_cold_ohm(self, circuit: Circuit) -> float:
         """The loop a meter should read at the far end with conductors at 20 °C [Ω]."""
-        found = self._cold.get(circuit.id)
-        if found is None:
+        cold_ohm = self._cold.get(circuit.id)
+        if cold_ohm is None:
             feeder = self._tree.feeder(self._tree.place(circuit).board)
             ahead = abs(self.ahead.ze) if feeder is None else self.far_end_cold_ohm(feeder)
-            found = self._cold[circuit.id] = ahead + self.run(circuit).cold_ohm
-        return found
+            cold_ohm = self._cold[circuit.id] = ahead + self.run(circuit).cold_ohm
+        return cold_ohm
 
     def earth_fault_a(self, circuit: Circuit) -> float:
         """Earth fault current at the far end, conductors warm [A]."""
@@ -206,13 +209,13 @@ class Loops:
 
     def _neutral_loop(self, circuit: Circuit) -> complex:
         """Line and neutral from the source to a far end and back, warm [Ω]."""
-        found = self._neutral_loops.get(circuit.id)
-        if found is None:
+        loop_ohm = self._neutral_loops.get(circuit.id)
+        if loop_ohm is None:
             feeder = self._tree.feeder(self._tree.place(circuit).board)
             origin = self.ahead.origin
             ahead = origin.line_warm + origin.return_warm if feeder is None else self._neutral_loop(feeder)
-            found = self._neutral_loops[circuit.id] = ahead + 2 * self.run(circuit).line_hot
-        return found
+            loop_ohm = self._neutral_loops[circuit.id] = ahead + 2 * self.run(circuit).line_hot
+        return loop_ohm
 
     def origin_fault_a(self) -> float:
         """Largest prospective current at the origin [A]; see ``SupplySource``."""
@@ -228,11 +231,11 @@ class Loops:
 
     def far_end_fault(self, circuit: Circuit) -> Prospective:
         """Largest prospective currents at a circuit's far end, conductors cold."""
-        found = self._ends.get(circuit.id)
-        if found is None:
+        prospective = self._ends.get(circuit.id)
+        if prospective is None:
             lines = len(self._tree.supplied(circuit).lines)
-            found = self._ends[circuit.id] = self._prospective(self._tree.chain(circuit), lines)
-        return found
+            prospective = self._ends[circuit.id] = self._prospective(self._tree.chain(circuit), lines)
+        return prospective
 
     def board_fault_a(self, board: Board) -> float:
         """Largest prospective current at a board [A]."""

@@ -65,15 +65,15 @@ class Series:
     @cached_property
     def cutout(self) -> Overcurrent | None:
         """The distributor's fuse, where it has been entered."""
-        held = self._job.supply.cutout
-        if held is None:
+        cut_out = self._job.supply.cutout
+        if cut_out is None:
             return None
         word = self._rules.vocabulary.get("origin", "cut-out")
-        device = as_device(held)
-        key = (held.kind, held.curve, held.rating_a)
+        device = as_device(cut_out)
+        key = (cut_out.kind, cut_out.curve, cut_out.rating_a)
         return Overcurrent(
             id="cutout",
-            name=f"{held.curve or ''}{held.rating_a:g} A {word}",
+            name=f"{cut_out.curve or ''}{cut_out.rating_a:g} A {word}",
             where="origin",
             key=key,
             device=device,
@@ -105,21 +105,21 @@ class Series:
 
     def way(self, circuit: Circuit) -> tuple[Overcurrent, ...]:
         """All overcurrent devices on the way to a circuit's far end, its own last; those left open are left out."""
-        held = [self.cutout, *(self.device_of(link) for link in self._tree.chain(circuit))]
-        return tuple(one for one in held if one is not None)
+        devices = [self.cutout, *(self.device_of(link) for link in self._tree.chain(circuit))]
+        return tuple(device for device in devices if device is not None)
 
     def outlets(self, circuit: Circuit) -> tuple[Overcurrent, ...]:
         """Fuses at the end of a circuit: of its spurs, and in the plugs behind its outlets."""
-        own, fuse = self.device_of(circuit), self._rules.protection.outlet_fuse
-        if own is None or fuse is None:
+        own_device, fuse = self.device_of(circuit), self._rules.protection.outlet_fuse
+        if own_device is None or fuse is None:
             return ()
-        found = []
+        fuses = []
         for number, spur in enumerate(circuit.spurs, 1):
             if spur.fuse_a is not None:
                 key: DeviceKey = (fuse.key[0], None, spur.fuse_a)
-                found.append((f"{circuit.id}-spur{number}", f"{spur.fuse_a:g} A fuse of {spur.name}", key))
+                fuses.append((f"{circuit.id}-spur{number}", f"{spur.fuse_a:g} A fuse of {spur.name}", key))
         if any(load.kind == "socket" for load in circuit.loads):
-            found.append((f"{circuit.id}-plug", fuse.title, fuse.key))
+            fuses.append((f"{circuit.id}-plug", fuse.title, fuse.key))
         return tuple(
             Overcurrent(
                 id=name,
@@ -127,23 +127,25 @@ class Series:
                 where=circuit.name,
                 key=key,
                 device=None,
-                board=own.board,
+                board=own_device.board,
                 circuit=circuit,
                 outlet=True,
             )
-            for name, title, key in found
+            for name, title, key in fuses
         )
 
     def pairs(self, circuit: Circuit) -> tuple[Pair, ...]:
         """The pairs a circuit's own device is one of: with each device ahead, and with each fuse at its end."""
-        found = self._pairs.get(circuit.id)
-        if found is None:
-            own = self.device_of(circuit)
-            ahead = [] if own is None else self.way(circuit)[:-1]
-            outlets = () if own is None else self.outlets(circuit)
-            found = tuple(Pair(up, own) for up in ahead if own) + tuple(Pair(own, fuse) for fuse in outlets if own)
-            self._pairs[circuit.id] = found
-        return found
+        pairs = self._pairs.get(circuit.id)
+        if pairs is None:
+            own_device = self.device_of(circuit)
+            ahead = [] if own_device is None else self.way(circuit)[:-1]
+            outlets = () if own_device is None else self.outlets(circuit)
+            pairs = tuple(Pair(up, own_device) for up in ahead if own_device) + tuple(
+                Pair(own_device, fuse) for fuse in outlets if own_device
+            )
+            self._pairs[circuit.id] = pairs
+        return pairs
 
     def family(self, device: Device | None) -> DeviceFamily | None:
         """The library's family a device is of; NotTabulated where the job and the program hold none of that name."""
@@ -155,10 +157,10 @@ class Series:
             )
         return self._families[device.family]
 
-    def band(self, one: Overcurrent) -> Band:
+    def band(self, overcurrent: Overcurrent) -> Band:
         """The characteristic of a device: of its family where that has one of its own, else of its product standard."""
-        family = self._own_curve(one.device)
-        return self._rules.bands.band(*one.key) if family is None else family_band(family, one.key[2])
+        family = self._own_curve(overcurrent.device)
+        return self._rules.bands.band(*overcurrent.key) if family is None else family_band(family, overcurrent.key[2])
 
     def _own_curve(self, device: Device | None) -> DeviceFamily | None:
         """The family of a device where that has a characteristic of its own, and does not go by its product standard's."""
@@ -167,7 +169,7 @@ class Series:
 
     def order(self, pair: Pair) -> OverloadOrder:
         """How a pair keeps its order under overload. NotTabulated where a characteristic is not held."""
-        if any(self._own_curve(one.device) is not None for one in (pair.up, pair.down)):
+        if any(self._own_curve(device.device) is not None for device in (pair.up, pair.down)):
             return overload_order(self.band(pair.up), self.band(pair.down))
         return self._rules.bands.order(pair.up.key, pair.down.key)
 

@@ -43,26 +43,28 @@ class Rcds:
     @cached_property
     def all(self) -> tuple[RcdPlace, ...]:
         """Every one, board by board, those nearest the origin of a board first."""
-        found: list[RcdPlace] = []
+        rcd_places: list[RcdPlace] = []
         for board in self._job.boards:
             ways = sorted(board.ways, key=lambda way: way.number)
-            held = [(way, self._tree.circuits[way.circuit]) for way in ways]
+            new_members = [(way, self._tree.circuits[way.circuit]) for way in ways]
             switch = board.main_switch
             if switch is not None and switch.rcd is not None:
-                found.append(
-                    self._place(board, "main", "main switch", switch.rcd, switch.rating_a, [c for _, c in held])
+                rcd_places.append(
+                    self._place(board, "main", "main switch", switch.rcd, switch.rating_a, [c for _, c in new_members])
                 )
             for group in board.shared_rcds:
-                members = [circuit for way, circuit in held if way.rcd == group.id]
-                found.append(self._place(board, group.id, group.name, group.rcd, group.rating_a, members))
-            for way, circuit in held:
+                members = [circuit for way, circuit in new_members if way.rcd == group.id]
+                rcd_places.append(self._place(board, group.id, group.name, group.rcd, group.rating_a, members))
+            for way, circuit in new_members:
                 device = circuit.device
                 if not isinstance(device, str) and device.rcd is not None:
                     name = f"way {way.number}, {circuit.name}"
-                    found.append(
-                        self._place(board, circuit.id, name, device.rcd, device.rating_a, [circuit], own=circuit)
+                    rcd_places.append(
+                        self._place(
+                            board, circuit.id, name, device.rcd, device.rating_a, [circuit], own_circuit=circuit
+                        )
                     )
-        return tuple(found)
+        return tuple(rcd_places)
 
     def _place(
         self,
@@ -72,9 +74,9 @@ class Rcds:
         rcd: Rcd,
         rating_a: float,
         members: Sequence[Circuit],
-        own: Circuit | None = None,
+        own_circuit: Circuit | None = None,
     ) -> RcdPlace:
-        behind = tuple(below for one in members for below in (one, *self._tree.fed_through(one)))
+        behind = tuple(below for member in members for below in (member, *self._tree.fed_through(member)))
         return RcdPlace(
             id=f"{board.id}:{part}",
             name=name,
@@ -82,7 +84,7 @@ class Rcds:
             rcd=rcd,
             rating_a=rating_a,
             board=board,
-            own_device=own,
+            own_device=own_circuit,
             behind=behind,
         )
 
@@ -107,14 +109,14 @@ class Rcds:
 
     @cached_property
     def _of(self) -> dict[str, tuple[RcdPlace, ...]]:
-        found: dict[str, list[RcdPlace]] = {circuit.id: [] for circuit in self._job.circuits}
+        rcd_places: dict[str, list[RcdPlace]] = {circuit.id: [] for circuit in self._job.circuits}
         for place in self.all:
             for circuit in place.behind:
-                found[circuit.id].append(place)
+                rcd_places[circuit.id].append(place)
         # The fewer circuits are behind one, the nearer it stands; a circuit's own device is the nearest.
         return {
-            name: tuple(sorted(held, key=lambda one: (one.own_device is None, len(one.behind))))
-            for name, held in found.items()
+            name: tuple(sorted(known_rcd_places, key=lambda item: (item.own_device is None, len(item.behind))))
+            for name, known_rcd_places in rcd_places.items()
         }
 
     def ahead_of(self, circuit: Circuit) -> tuple[RcdPlace, ...]:
@@ -127,14 +129,14 @@ class Rcds:
 
         NeedsInput while the length of its run is not known.
         """
-        found = self._leaks.get(circuit.id)
-        if found is None and circuit.leakage_ma is not None:
-            found = self._leaks[circuit.id] = circuit.leakage_ma
-        if found is None:
+        leakage_ma = self._leaks.get(circuit.id)
+        if leakage_ma is None and circuit.leakage_ma is not None:
+            leakage_ma = self._leaks[circuit.id] = circuit.leakage_ma
+        if leakage_ma is None:
             loads = self.stated_ma(circuit) + self.usual_ma(circuit)
             cable = self._rules.protection.cable_leakage_ma(run_length_m(circuit), self._job.supply.nominal_v).value
-            found = self._leaks[circuit.id] = loads + cable
-        return found
+            leakage_ma = self._leaks[circuit.id] = loads + cable
+        return leakage_ma
 
     def stated_ma(self, circuit: Circuit) -> float:
         """What of a circuit's leakage is measured or stated [mA]; an estimate is no part of it."""
@@ -165,10 +167,10 @@ class Rcds:
 
     def leakage_behind_ma(self, place: RcdPlace) -> float:
         """Standing leakage of all circuits behind one, added as if in phase [mA]. NeedsInput as ``leakage_ma``."""
-        found = self._sums.get(place.id)
-        if found is None:
-            found = self._sums[place.id] = sum(self.leakage_ma(circuit) for circuit in place.behind)
-        return found
+        leakage_ma = self._sums.get(place.id)
+        if leakage_ma is None:
+            leakage_ma = self._sums[place.id] = sum(self.leakage_ma(circuit) for circuit in place.behind)
+        return leakage_ma
 
     def final_behind(self, place: RcdPlace) -> tuple[Circuit, ...]:
         """The circuits behind one that feed loads themselves."""

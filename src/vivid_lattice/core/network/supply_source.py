@@ -85,8 +85,8 @@ def rod_ohm(soil_ohm_m: float, length_m: float, diameter_m: float) -> float:
 
 def electrode_ohm(electrode: Electrode) -> float:
     """Resistance of the rods of an electrode together [Ω]: one rod over their number, and 0.8 for standing near each other."""
-    one = rod_ohm(electrode.soil_ohm_m, electrode.rod_length_m, electrode.rod_diameter_mm / 1000)
-    return one if electrode.rods == 1 else one / (electrode.rods * _RODS_TOGETHER)
+    rod_ohm_alone = rod_ohm(electrode.soil_ohm_m, electrode.rod_length_m, electrode.rod_diameter_mm / 1000)
+    return rod_ohm_alone if electrode.rods == 1 else rod_ohm_alone / (electrode.rods * _RODS_TOGETHER)
 
 
 class SupplySource:
@@ -158,8 +158,8 @@ class SupplySource:
         itself would let flow; or calculated."""
         supply = self._supply
         if self.calculated:
-            found = self._calculated()
-            return found.volts_max / abs(found.line_cold + found.return_cold)
+            origin = self._calculated()
+            return origin.volts_max / abs(origin.line_cold + origin.return_cold)
         if supply.fault_current_ka is None:
             raise NeedsInput(
                 Need(
@@ -179,10 +179,10 @@ class SupplySource:
         if supply.phases == 1:
             return self.fault_a
         if self.calculated:
-            found = self._calculated()
+            origin = self._calculated()
             if supply.phases == 3:
-                return found.volts_max / abs(found.line_cold)
-            return 2 * found.volts_max / abs(2 * found.line_cold)
+                return origin.volts_max / abs(origin.line_cold)
+            return 2 * origin.volts_max / abs(2 * origin.line_cold)
         if supply.fault_current_lines_ka is not None:
             return max(a_from_ka(supply.fault_current_lines_ka), self.fault_a)
         return self.fault_a * (2 if supply.phases == 3 else 1)
@@ -196,7 +196,7 @@ class SupplySource:
         return volts / self.fault_lines_a
 
     def _calculated(self) -> Origin:
-        supply, service, own = self._supply, self._supply.service_cable, self._transformer_ohm()
+        supply, service, calculated_ohm = self._supply, self._supply.service_cable, self._transformer_ohm()
         cold = _service_ohm(service, warm=False)
         warm = _service_ohm(service, warm=True)
         back = _service_ohm(service, warm=True, earth=True)
@@ -205,10 +205,10 @@ class SupplySource:
         return Origin(
             volts_max=c_max * volts,
             volts_min=c_min * volts,
-            line_cold=own + cold,
+            line_cold=calculated_ohm + cold,
             return_cold=cold,
-            earth_warm=own + warm + back,
-            line_warm=own + warm,
+            earth_warm=calculated_ohm + warm + back,
+            line_warm=calculated_ohm + warm,
             return_warm=warm,
             angle_known=True,
         )
@@ -217,8 +217,10 @@ class SupplySource:
         """Impedance of the transformer ahead of each line [Ω]."""
         supply = self._supply
         assert supply.transformer is not None
-        own = transformer_ohm(supply.transformer, supply.nominal_v * BETWEEN_LINES[supply.phases])
-        return own / 2 if supply.phases == 2 else own  # half the winding stands ahead of each of two lines
+        own_transformer_ohm = transformer_ohm(supply.transformer, supply.nominal_v * BETWEEN_LINES[supply.phases])
+        return (
+            own_transformer_ohm / 2 if supply.phases == 2 else own_transformer_ohm
+        )  # half the winding stands ahead of each of two lines
 
     def steps(self) -> list[Step]:
         """How the external loop was found, for a working."""
@@ -228,15 +230,15 @@ class SupplySource:
             return [_ohms("Ze", f"external loop{came}", "given", "", supply.ze_ohm)]
         if supply.system == "TT" and supply.electrode is not None:
             return self._electrode_steps(supply.electrode)
-        found, transformer = self._calculated(), supply.transformer
+        origin, transformer = self._calculated(), supply.transformer
         assert transformer is not None
         figures = f"{transformer.rated_kva:g} kVA, {transformer.impedance_pct:g} %"
         steps = [_ohms("Zt", "transformer", "uk/100 · U² / S", figures, abs(self._transformer_ohm()))]
         if supply.service_cable is not None:
             service = supply.service_cable
-            said = f"{service.length_m:g} m of {service.area_mm2:g} mm² {service.material}, there and back, warm"
+            text = f"{service.length_m:g} m of {service.area_mm2:g} mm² {service.material}, there and back, warm"
             out = _service_ohm(service, warm=True) + _service_ohm(service, warm=True, earth=True)
-            steps.append(_ohms("Zc", said, "(ρ/S + jx) · l, line and return", "", abs(out)))
+            steps.append(_ohms("Zc", text, "(ρ/S + jx) · l, line and return", "", abs(out)))
         return [
             *steps,
             _ohms(
@@ -244,18 +246,20 @@ class SupplySource:
                 "external loop, calculated: measure it before the supply is used",
                 "|Zt + Zc|",
                 "",
-                abs(found.earth_warm),
+                abs(origin.earth_warm),
             ),
         ]
 
     def _electrode_steps(self, electrode: Electrode) -> list[Step]:
-        one = rod_ohm(electrode.soil_ohm_m, electrode.rod_length_m, electrode.rod_diameter_mm / 1000)
+        rod_alone_ohm = rod_ohm(electrode.soil_ohm_m, electrode.rod_length_m, electrode.rod_diameter_mm / 1000)
         figures = f"{electrode.soil_ohm_m:g} Ω·m, {electrode.rod_length_m:g} m, {electrode.rod_diameter_mm:g} mm"
-        steps = [_ohms("R", "one rod", "ρ / (2π·L) · (ln(8L/d) − 1)", figures, one)]
+        steps = [_ohms("R", "one rod", "ρ / (2π·L) · (ln(8L/d) − 1)", figures, rod_alone_ohm)]
         if electrode.rods > 1:
-            said = f"{shown(one)} / ({electrode.rods} · {_RODS_TOGETHER:g})"
+            rods_text = f"{shown(rod_alone_ohm)} / ({electrode.rods} · {_RODS_TOGETHER:g})"
             steps.append(
-                _ohms("RA", f"{electrode.rods} rods a length apart", "R / (n · 0.8)", said, electrode_ohm(electrode))
+                _ohms(
+                    "RA", f"{electrode.rods} rods a length apart", "R / (n · 0.8)", rods_text, electrode_ohm(electrode)
+                )
             )
         meaning = "electrode, calculated: measure it before the supply is used"
         return [*steps, _ohms("Ze", meaning, "RA", "", electrode_ohm(electrode))]

@@ -65,8 +65,8 @@ class Tree:
 
         NeedsInput where a board has several lines and nobody has said which one feeds the circuit.
         """
-        found = self._supplied.get(circuit.id)
-        if found is None:
+        circuit_supply = self._supplied.get(circuit.id)
+        if circuit_supply is None:
             supply = self.job.supply
             lines = circuit.lines or self.board_lines(self.place(circuit).board)
             if not circuit.lines and len(lines) > 1:
@@ -77,8 +77,8 @@ class Tree:
                         "Choose one, or let the design balance the lines.",
                     )
                 )
-            found = self._supplied[circuit.id] = CircuitSupply(lines, supply.phases, supply.nominal_v)
-        return found
+            circuit_supply = self._supplied[circuit.id] = CircuitSupply(lines, supply.phases, supply.nominal_v)
+        return circuit_supply
 
     def loaded(self, circuit: Circuit) -> int:
         """Loaded conductors of a circuit: two, or three where it has three lines."""
@@ -95,12 +95,12 @@ class Tree:
 
     def chain(self, circuit: Circuit) -> tuple[Circuit, ...]:
         """The circuit and all feeders ahead of it, from the origin outwards."""
-        found = [circuit]
+        circuits = [circuit]
         feeder = self.feeder(self.place(circuit).board)
         while feeder is not None:
-            found.append(feeder)
+            circuits.append(feeder)
             feeder = self.feeder(self.place(feeder).board)
-        return tuple(reversed(found))
+        return tuple(reversed(circuits))
 
     def fed_through(self, circuit: Circuit) -> tuple[Circuit, ...]:
         """All circuits behind a distribution circuit, sub-boards' ones included; of any other circuit, none."""
@@ -116,15 +116,15 @@ class Tree:
 
     def rcds_ahead(self, circuit: Circuit) -> tuple[RcdAhead, ...]:
         """Every residual-current function on the way to a circuit, nearest first."""
-        found: list[RcdAhead] = []
+        rcd_aheads: list[RcdAhead] = []
         for link in reversed(self.chain(circuit)):
             place = self.place(link)
             if not isinstance(link.device, str) and link.device.rcd:
-                found.append(RcdAhead(f"way {place.way.number}, {place.board.name}", link.device.rcd))
-            found.extend(
+                rcd_aheads.append(RcdAhead(f"way {place.way.number}, {place.board.name}", link.device.rcd))
+            rcd_aheads.extend(
                 RcdAhead(group.name, group.rcd) for group in place.board.shared_rcds if group.id == place.way.rcd
             )
             switch = place.board.main_switch
             if switch and switch.rcd:
-                found.append(RcdAhead(f"main switch, {place.board.name}", switch.rcd))
-        return tuple(found)
+                rcd_aheads.append(RcdAhead(f"main switch, {place.board.name}", switch.rcd))
+        return tuple(rcd_aheads)

@@ -41,10 +41,10 @@ def differences() -> Differences:
         DifferenceRow(group, question, tuple(_asked(answer, school) for school in schools))
         for group, question, answer in _QUESTIONS
     )
-    return Differences(tuple(one.id for one in schools), tuple(one.title for one in schools), rows)
+    return Differences(tuple(school.id for school in schools), tuple(school.title for school in schools), rows)
 
 
-def as_markdown(found: Differences) -> str:
+def as_markdown(new_differences: Differences) -> str:
     """The differences as a page: a table a group."""
     lines = [
         "# The schools, side by side",
@@ -52,17 +52,17 @@ def as_markdown(found: Differences) -> str:
         "Made from the rule sets' data by `tools/schools_page.py`; a test fails when it is not current. A dash: the school's",
         "tables hold nothing on it, and nothing is guessed.",
     ]
-    for group in dict.fromkeys(row.group for row in found.rows):
+    for group in dict.fromkeys(row.group for row in new_differences.rows):
         lines += [
             "",
             f"## {group}",
             "",
-            "| | " + " | ".join(found.titles) + " |",
-            "| --- " * (len(found.titles) + 1) + "|",
+            "| | " + " | ".join(new_differences.titles) + " |",
+            "| --- " * (len(new_differences.titles) + 1) + "|",
         ]
         lines += [
             f"| {row.question} | " + " | ".join(answer.replace("|", "/") for answer in row.answers) + " |"
-            for row in found.rows
+            for row in new_differences.rows
             if row.group == group
         ]
     return "\n".join(lines) + "\n"
@@ -80,24 +80,24 @@ def _circuit(kind: str) -> Circuit:
 
 
 def _colours(school: StandardFromTables, which: str) -> str:
-    held = school.colours
-    if held is None:
+    colours = school.colours
+    if colours is None:
         return ""
-    names = held.now if which == "now" else held.old
+    names = colours.now if which == "now" else colours.old
     return ", ".join(names)
 
 
 def _range(school: StandardFromTables) -> str:
-    held = school.supply_range_pct
-    return f"{held[0]:+g} % to {held[1]:+g} %" if held else ""
+    supply_range = school.supply_range_pct
+    return f"{supply_range[0]:+g} % to {supply_range[1]:+g} %" if supply_range else ""
 
 
 def _drop(school: StandardFromTables) -> str:
     light, other = school.limits.drop_limit(_circuit("lighting")), school.limits.drop_limit(_circuit("fixed"))
     same = light.percent == other.percent
-    said = f"{other.percent:g} %" if same else f"lighting {light.percent:g} %, other {other.percent:g} %"
-    own = f", of which {other.own_percent:g} % in the branch circuit" if other.own_percent else ""
-    return f"{said}{own}, from {other.counts_from}" + (" (recommended)" if other.advisory else "")
+    text = f"{other.percent:g} %" if same else f"lighting {light.percent:g} %, other {other.percent:g} %"
+    own_text = f", of which {other.own_percent:g} % in the branch circuit" if other.own_percent else ""
+    return f"{text}{own_text}, from {other.counts_from}" + (" (recommended)" if other.advisory else "")
 
 
 def _time(kind: str, rating: float) -> _Answer:
@@ -115,13 +115,13 @@ def _time(kind: str, rating: float) -> _Answer:
 def _zs(school: StandardFromTables) -> str:
     if school.limits.no_disconnection:
         return ""
-    found = []
+    limits = []
     kind = school.devices.kinds["mcb"]
     for curve in kind.curves:
         rating = 32.0 if 32.0 in kind.ratings_a else 30.0
         limit = school.devices.loop_limit(Device(kind="mcb", curve=curve, rating_a=rating), 0.4)  # type: ignore[arg-type]
-        found.append(f"{curve}{rating:g} {shown_down(limit.zs_ohm)} Ω")
-    return ", ".join(found)
+        limits.append(f"{curve}{rating:g} {shown_down(limit.zs_ohm)} Ω")
+    return ", ".join(limits)
 
 
 def _capacity(area: float, loaded: int) -> _Answer:
@@ -129,14 +129,14 @@ def _capacity(area: float, loaded: int) -> _Answer:
         name = school.default_three_phase_cable if loaded == 3 else school.default_cable
         kind = school.cables.kind(name)
         near = min(kind.sizes_mm2, key=lambda size: abs(size - area))
-        found = []
+        answers = []
         for method in kind.methods:
             try:
                 value = school.cables.capacity_a(Cable(type=kind.id, area_mm2=near), method, loaded).value
             except NeedsInput:
                 continue
-            found.append(f"{method} {value:g} A")
-        return f"{kind.short} {school.cables.size_label(near)}: " + ", ".join(found)
+            answers.append(f"{method} {value:g} A")
+        return f"{kind.short} {school.cables.size_label(near)}: " + ", ".join(answers)
 
     return answer
 
@@ -150,8 +150,8 @@ def _ambient(degrees: float) -> _Answer:
     def answer(school: StandardFromTables) -> str:
         section = Section(length_m=1.0, method=school.default_method, ambient_c=degrees)
         area = school.cables.kind(school.default_cable).sizes_mm2[1]
-        found = school.factors.factors(section, Cable(type=school.default_cable, area_mm2=area))
-        return f"{found[0].value:g}" if found else "1"
+        factors = school.factors.factors(section, Cable(type=school.default_cable, area_mm2=area))
+        return f"{factors[0].value:g}" if factors else "1"
 
     return answer
 
@@ -160,8 +160,8 @@ def _grouped(count: int) -> _Answer:
     def answer(school: StandardFromTables) -> str:
         section = Section(length_m=1.0, method=school.default_method, circuits_grouped=count)
         area = school.cables.kind(school.default_cable).sizes_mm2[1]
-        found = school.factors.factors(section, Cable(type=school.default_cable, area_mm2=area))
-        return f"{found[0].value:g}" if found else "1"
+        factors = school.factors.factors(section, Cable(type=school.default_cable, area_mm2=area))
+        return f"{factors[0].value:g}" if factors else "1"
 
     return answer
 
@@ -172,9 +172,9 @@ def _protective(school: StandardFromTables) -> str:
         return f"by the device: {school.cables.size_label(by_device.value)} at 20 A"
     sizes = []
     for line in (2.5, 10.0, 25.0):
-        found = school.earthing.protective_mm2(line)
-        if found:
-            sizes.append(f"{line:g} → {found.value:g} mm²")
+        sourced_value = school.earthing.protective_mm2(line)
+        if sourced_value:
+            sizes.append(f"{line:g} → {sourced_value.value:g} mm²")
     return ", ".join(sizes) + ", or by the adiabatic sum"
 
 
@@ -194,10 +194,10 @@ def _in_a_room(school: StandardFromTables) -> str:
 
 
 def _link(school: StandardFromTables) -> str:
-    found = school.earthing.link_mm2(school.systems[0], 16.0)
+    sourced_value = school.earthing.link_mm2(school.systems[0], 16.0)
     return (
-        f"{school.vocabulary.get('link', '')}: {found.basis}"
-        if found
+        f"{school.vocabulary.get('link', '')}: {sourced_value.basis}"
+        if sourced_value
         else f"none of the consumer's ({school.vocabulary.get('link', '')})"
     )
 

@@ -193,24 +193,24 @@ def standard_ids() -> tuple[str, ...]:
 @lru_cache
 def _homes() -> Mapping[str, tuple[str, Traversable | None]]:
     """Folder of each school, and the file of what differs where it is a variant."""
-    found: dict[str, tuple[str, Traversable | None]] = {}
+    homes: dict[str, tuple[str, Traversable | None]] = {}
     for folder in data_root().iterdir():
         if not folder.is_dir() or not (folder / "school.toml").is_file():
             continue
-        found[folder.name] = (folder.name, None)
+        homes[folder.name] = (folder.name, None)
         if (folder / "variants").is_dir():
             for file in (folder / "variants").iterdir():
                 name = file.name.removesuffix(".toml")
-                found[f"{folder.name}-{name}"] = (folder.name, file)
-    return MappingProxyType(found)
+                homes[f"{folder.name}-{name}"] = (folder.name, file)
+    return MappingProxyType(homes)
 
 
 @lru_cache
 def load(school: str) -> RuleData:
     """The packaged data of a school with what it shares of others, validated once a process."""
     folder, _ = _homes()[school]
-    own = _folder(folder)
-    tables, rules = dict(own.tables), dict(own.rules)
+    own_data = _folder(folder)
+    tables, rules = dict(own_data.tables), dict(own_data.rules)
     for name in standard_file(school)["school"].get("shares", []):
         shared = _folder(name)
         tables |= shared.tables
@@ -243,18 +243,18 @@ def standard_file(school: str) -> Mapping[str, Any]:
 
 
 def _laid_over(base: dict[str, Any], over: Mapping[str, Any]) -> dict[str, Any]:
-    found = dict(base)
+    merged = dict(base)
     for key, value in over.items():
-        was = found.get(key)
+        was = merged.get(key)
         if isinstance(value, dict) and isinstance(was, dict):
-            found[key] = _laid_over(was, value)
+            merged[key] = _laid_over(was, value)
         elif isinstance(was, list) and _entries(value) and _entries(was):
             changed = {entry["id"]: entry for entry in value}
             kept = [_laid_over(entry, changed.pop(entry["id"], {})) for entry in was]
-            found[key] = [*kept, *changed.values()]
+            merged[key] = [*kept, *changed.values()]
         else:
-            found[key] = value
-    return found
+            merged[key] = value
+    return merged
 
 
 def _entries(value: Any) -> bool:
@@ -262,9 +262,9 @@ def _entries(value: Any) -> bool:
 
 
 def _texts(school: str) -> Iterator[tuple[str, str]]:
-    for item in sorted((data_root() / school).iterdir(), key=lambda entry: entry.name):
-        if item.name.endswith(".toml") and item.name not in ("school.toml", CUSTOMARY_FILE):
-            yield item.name, item.read_text("utf-8")
+    for path in sorted((data_root() / school).iterdir(), key=lambda entry: entry.name):
+        if path.name.endswith(".toml") and path.name not in ("school.toml", CUSTOMARY_FILE):
+            yield path.name, path.read_text("utf-8")
 
 
 def _source(entry: Mapping[str, Any], publications: tuple[str, ...]) -> Source:

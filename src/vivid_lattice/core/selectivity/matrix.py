@@ -69,8 +69,8 @@ def matrix(job: Job) -> Matrix:
             devices.setdefault(pair.up.id, pair.up)
             devices.setdefault(pair.down.id, pair.down)
             crossings.append(_crossing(network, pair))
-    listed = tuple(Listed(one.id, one.name, one.where, one.outlet) for one in devices.values())
-    bands = (drawn(network.series, one) for one in devices.values())
+    listed = tuple(Listed(device.id, device.name, device.where, device.outlet) for device in devices.values())
+    bands = (drawn(network.series, device) for device in devices.values())
     return Matrix(listed, tuple(crossings), tuple(band for band in bands if band is not None))
 
 

@@ -30,15 +30,17 @@ class BandPoints:
     upper: tuple[PlotPoint, ...]
 
 
-def drawn(series: Series, one: Overcurrent) -> BandPoints | None:
+def drawn(series: Series, overcurrent: Overcurrent) -> BandPoints | None:
     """A device's characteristic as points that reach the ends of the plot; None where none is held."""
-    band = or_none(lambda: series.band(one))
-    return None if band is None else BandPoints(one.id, one.name, _points(band.lower), _points(band.upper))
+    band = or_none(lambda: series.band(overcurrent))
+    return (
+        None if band is None else BandPoints(overcurrent.id, overcurrent.name, _points(band.lower), _points(band.upper))
+    )
 
 
 def _points(edge: Edge) -> tuple[PlotPoint, ...]:
     first, last = edge.points[0], edge.points[-1]
-    found = [(first[0], _MAX_S), *edge.points]
+    points = [(first[0], _MAX_S), *edge.points]
     if last[0] < _MAX_A:
-        found.append((_MAX_A, max(edge.time_s(_MAX_A, after_step=True), 1e-6)))
-    return tuple(PlotPoint(round(amps, 4), time) for amps, time in found)
+        points.append((_MAX_A, max(edge.time_s(_MAX_A, after_step=True), 1e-6)))
+    return tuple(PlotPoint(round(amps, 4), time) for amps, time in points)

@@ -77,28 +77,34 @@ def as_found(job: Job, board_id: str) -> Job:
     A way that a circuit takes over has that circuit's run and loads, and the device and conductor that were found; another one
     has no length and no load yet, and its checks say so. BadDocument where there is no such board.
     """
-    found = existing_board(job, board_id)
+    new_existing_board = existing_board(job, board_id)
     rules = rule_set(job.job.rules)
     taken = {circuit.id: circuit for circuit in job.circuits}
-    circuits = [_circuit(rules, taken, way) for way in found.ways if way.kind not in EMPTY]
-    numbers = [way.number for way in found.ways]
+    circuits = [_circuit(rules, taken, way) for way in new_existing_board.ways if way.kind not in EMPTY]
+    numbers = [way.number for way in new_existing_board.ways]
     switch = None
-    if found.main_device in ("switch", "rcd"):
-        rating = found.main_rating_a or (job.supply.cutout.rating_a if job.supply.cutout else 100.0)
-        switch = MainSwitch(rating_a=rating, rcd=_rcd(found.main_rcd), switched_poles=found.main_switched_poles)
+    if new_existing_board.main_device in ("switch", "rcd"):
+        rating = new_existing_board.main_rating_a or (job.supply.cutout.rating_a if job.supply.cutout else 100.0)
+        switch = MainSwitch(
+            rating_a=rating,
+            rcd=_rcd(new_existing_board.main_rcd),
+            switched_poles=new_existing_board.main_switched_poles,
+        )
     ways = tuple(
         Way(number=way.number, circuit=circuit.id)
-        for way, circuit in zip([one for one in found.ways if one.kind not in EMPTY], circuits, strict=True)
+        for way, circuit in zip(
+            [way for way in new_existing_board.ways if way.kind not in EMPTY], circuits, strict=True
+        )
     )
     board = Board(
-        id=found.replaced_by or found.id,
-        name=found.name,
+        id=new_existing_board.replaced_by or new_existing_board.id,
+        name=new_existing_board.name,
         fed_by="origin",
         way_count=max([1, *numbers]),
         main_switch=switch,
         ways=ways,
     )
-    held = {circuit.id for circuit in circuits}
+    texts = {circuit.id for circuit in circuits}
     # Boards behind a feeder that was there already stay as they are; what is fed by nothing any more is left out.
     kept = [board]
     for other in job.boards:
@@ -117,28 +123,28 @@ def as_found(job: Job, board_id: str) -> Job:
         at = next((way.number for way in ways if way.circuit == feeder), None)
         if other.fed_by.board == board.id and at is not None:
             kept.append(other.model_copy(update={"fed_by": other.fed_by.model_copy(update={"way": at})}))
-    behind = [taken[way.circuit] for other in kept[1:] for way in other.ways if way.circuit not in held]
+    behind = [taken[way.circuit] for other in kept[1:] for way in other.ways if way.circuit not in texts]
     return job.model_copy(update={"boards": tuple(kept), "circuits": (*circuits, *behind)})
 
 
 def existing_board(job: Job, board_id: str) -> ExistingBoard:
     """A surveyed board by its id. BadDocument where there is none."""
-    found = next((one for one in job.survey.boards if one.id == board_id), None)
-    if found is None:
+    new_existing_board = next((board for board in job.survey.boards if board.id == board_id), None)
+    if new_existing_board is None:
         raise BadDocument([DocumentProblem("survey.boards", f"no board '{board_id}' in the survey")])
-    return found
+    return new_existing_board
 
 
 def _circuit(rules: RuleSet, taken: dict[str, Circuit], way: ExistingWay) -> Circuit:
-    held = taken.get(way.circuit or "")
+    circuit = taken.get(way.circuit or "")
     cable = None if way.conductor_mm2 is None else Cable(type=rules.default_cable, area_mm2=way.conductor_mm2)
     device = _device(rules, way)
-    if held is not None:
+    if circuit is not None:
         parts: dict[str, object] = {"device": device}
         if cable is not None:
-            old = held.cable
+            old = circuit.cable
             parts["cable"] = cable if isinstance(old, str) else old.model_copy(update={"area_mm2": cable.area_mm2})
-        return held.model_copy(update=parts)
+        return circuit.model_copy(update=parts)
     ring = way.cable_count > 1 and rules.limits.knows_rings
     loads = parse_line(way.actually_feeds or way.label, rules, kind="name").loads
     kind = "ring" if ring else loads[0].circuit if loads else "radial"
@@ -169,19 +175,23 @@ def _device(rules: RuleSet, way: ExistingWay) -> Device | Auto:
     return Device(kind=way.kind, curve=curve if kind.curves else None, rating_a=way.rating_a, rcd=rcd)
 
 
-def _rcd(found: ExistingRcd | None) -> Rcd | None:
-    return None if found is None else Rcd(idn_ma=found.idn_ma, type=found.type, time_delayed=found.time_delayed)
+def _rcd(existing_rcd: ExistingRcd | None) -> Rcd | None:
+    return (
+        None
+        if existing_rcd is None
+        else Rcd(idn_ma=existing_rcd.idn_ma, type=existing_rcd.type, time_delayed=existing_rcd.time_delayed)
+    )
 
 
 def before_after(job: Job, board_id: str) -> BeforeAfter:
     """A surveyed board and the one that takes its place, side by side."""
-    found = existing_board(job, board_id)
+    new_existing_board = existing_board(job, board_id)
     rules = rule_set(job.job.rules)
     old_job = as_found(job, board_id)
-    old = _sides(old_job, found.replaced_by or found.id)
-    new_board = next((one for one in job.boards if one.id == found.replaced_by), None)
+    old = _sides(old_job, new_existing_board.replaced_by or new_existing_board.id)
+    new_board = next((board for board in job.boards if board.id == new_existing_board.replaced_by), None)
     new = _sides(job, new_board.id) if new_board else {}
-    by_way = {way.number: way for way in found.ways}
+    by_way = {way.number: way for way in new_existing_board.ways}
     old_ways = {way.circuit: way.number for way in old_job.boards[0].ways}
     new_ways = {way.circuit: way.number for way in new_board.ways} if new_board else {}
     names = {circuit.id: circuit.name for circuit in (*old_job.circuits, *job.circuits)}
@@ -225,15 +235,15 @@ def _total(job: Job, board: Board | None) -> float:
 
 def _sides(job: Job, board_id: str) -> dict[str, CircuitSummary]:
     network = Installation.of(job, rule_set(job.job.rules))
-    found: Assessment = assess(job, explain=False)
+    assessment: Assessment = assess(job, explain=False)
     names = {circuit.id: circuit.name for circuit in job.circuits}
     sides = {}
     board = network.tree.boards[board_id]
     for way in board.ways:
         circuit = network.tree.circuits[way.circuit]
-        own = [one for one in found.findings if one.subject.id == circuit.id]
-        verdict = worst([one.verdict for one in own])
-        at = next((one.check for one in own if one.verdict == verdict), "")
+        own_findings = [finding for finding in assessment.findings if finding.subject.id == circuit.id]
+        verdict = worst([finding.verdict for finding in own_findings])
+        at = next((finding.check for finding in own_findings if finding.verdict == verdict), "")
         places = network.rcds.ahead_of(circuit)
         nearest = places[0] if places else None
         device = circuit.device
@@ -244,7 +254,11 @@ def _sides(job: Job, board_id: str) -> dict[str, CircuitSummary]:
         )
         if not isinstance(device, str) and device.rcd is not None:
             words += f" {device.rcd.idn_ma:g} mA"
-        others = [names[one.id] for one in nearest.behind if one is not circuit] if nearest else []
+        others = (
+            [names[other_circuit.id] for other_circuit in nearest.behind if other_circuit is not circuit]
+            if nearest
+            else []
+        )
         sides[circuit.id] = CircuitSummary(
             device=words,
             verdict=verdict,
@@ -272,13 +286,13 @@ def _circuits(count: int) -> str:
 
 
 def _gained(lines: list[Compared], old: BoardSummary, new: BoardSummary) -> list[str]:
-    found = []
+    improvements = []
     if new.with_rcd > old.with_rcd:
-        found.append(f"{_circuits(new.with_rcd)} guarded at 30 mA or less; it was {old.with_rcd}.")
+        improvements.append(f"{_circuits(new.with_rcd)} guarded at 30 mA or less; it was {old.with_rcd}.")
     if new.most_lost < old.most_lost and new.ways_used:
-        found.append(f"A fault takes {_circuits(new.most_lost)} with it at the most; it was {old.most_lost}.")
+        improvements.append(f"A fault takes {_circuits(new.most_lost)} with it at the most; it was {old.most_lost}.")
     elif new.most_lost > old.most_lost:
-        found.append(f"A fault takes up to {_circuits(new.most_lost)} with it; it was {old.most_lost}.")
+        improvements.append(f"A fault takes up to {_circuits(new.most_lost)} with it; it was {old.most_lost}.")
     mended = [
         line
         for line in lines
@@ -288,10 +302,12 @@ def _gained(lines: list[Compared], old: BoardSummary, new: BoardSummary) -> list
         and line.after.verdict not in ("fail", "missing")
     ]
     if mended:
-        found.append(f"Of those that failed a check, {len(mended)} no longer do.")
+        improvements.append(f"Of those that failed a check, {len(mended)} no longer do.")
     if new.unknown:
-        found.append(f"Of {_circuits(new.unknown)} an input is still missing, so nothing can be said of them yet.")
+        improvements.append(
+            f"Of {_circuits(new.unknown)} an input is still missing, so nothing can be said of them yet."
+        )
     left = [line.name for line in lines if line.after is None]
     if left:
-        found.append(f"Nothing takes over yet: {', '.join(left)}.")
-    return found
+        improvements.append(f"Nothing takes over yet: {', '.join(left)}.")
+    return improvements

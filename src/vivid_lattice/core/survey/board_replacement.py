@@ -23,24 +23,28 @@ def replaced_board(job: Job, board_id: str) -> Job:
 
     Raises  BadDocument where nothing can be taken over yet, with what is lacking
     """
-    found, rules = existing_board(job, board_id), rule_set(job.job.rules)
-    lines = {line.way: line for line in rating_transfers(job, rules, found)}
-    ready = [way for way in found.ways if way.number in lines and (way.circuit or lines[way.number].new_a is not None)]
+    new_existing_board, rules = existing_board(job, board_id), rule_set(job.job.rules)
+    lines = {line.way: line for line in rating_transfers(job, rules, new_existing_board)}
+    ready = [
+        way
+        for way in new_existing_board.ways
+        if way.number in lines and (way.circuit or lines[way.number].new_a is not None)
+    ]
     if not ready:
         lacks = "; ".join(f"way {line.way}: {line.reason}" for line in lines.values()) or "no way holds a device"
         raise BadDocument([DocumentProblem("survey.boards.ways", f"nothing can be taken over yet: {lacks}")])
     taken = {circuit.id for circuit in job.circuits}
-    board_there = _board_there(job, found)
+    board_there = _board_there(job, new_existing_board)
     new_board = board_there or Board(
-        id=free_id("main", {one.id for one in job.boards}),
-        name=f"{found.name}, renewed"[:120],
+        id=free_id("main", {board.id for board in job.boards}),
+        name=f"{new_existing_board.name}, renewed"[:120],
         fed_by="origin",
         way_count=max(2, -(-len(ready) * 5 // 4)),
         main_switch=MainSwitch(rating_a=100.0),
     )
     ways, circuits, marked = list(new_board.ways), list(job.circuits), []
     ratings: dict[str, float] = {}
-    for way in found.ways:
+    for way in new_existing_board.ways:
         if way not in ready or way.circuit is not None:
             marked.append(way)
             continue
@@ -49,27 +53,27 @@ def replaced_board(job: Job, board_id: str) -> Job:
         job = job.model_copy(update={"rooms": rooms})
         taken.add(circuit.id)
         circuits.append(circuit)
-        number = max((one.number for one in ways), default=0) + 1
+        number = max((way.number for way in ways), default=0) + 1
         ways.append(Way(number=number, circuit=circuit.id))
         marked.append(way.model_copy(update={"circuit": circuit.id}))
     total = max(new_board.way_count, *(way.number for way in ways)) if ways else new_board.way_count
     new_board = new_board.model_copy(update={"ways": tuple(ways), "way_count": total})
-    survey = _marked(job, found.model_copy(update={"ways": tuple(marked), "replaced_by": new_board.id}))
-    boards = tuple(new_board if one.id == new_board.id else one for one in job.boards)
+    survey = _marked(job, new_existing_board.model_copy(update={"ways": tuple(marked), "replaced_by": new_board.id}))
+    boards = tuple(new_board if board.id == new_board.id else board for board in job.boards)
     if board_there is None:
         boards = (new_board, *boards)
     job = job.model_copy(update={"boards": boards, "circuits": tuple(circuits), "survey": survey})
     return with_ratings(job, new_board.id, ratings)
 
 
-def _board_there(job: Job, found: ExistingBoard) -> Board | None:
+def _board_there(job: Job, new_existing_board: ExistingBoard) -> Board | None:
     """The board that replaces the one found: as it was stated; else one that is empty so far and fed from the origin."""
-    stated = next((one for one in job.boards if one.id == found.replaced_by), None)
-    return stated or next((one for one in job.boards if isinstance(one.fed_by, str) and not one.ways), None)
+    stated = next((board for board in job.boards if board.id == new_existing_board.replaced_by), None)
+    return stated or next((board for board in job.boards if isinstance(board.fed_by, str) and not board.ways), None)
 
 
-def _marked(job: Job, found: ExistingBoard) -> Survey:
-    boards = tuple(found if one.id == found.id else one for one in job.survey.boards)
+def _marked(job: Job, new_existing_board: ExistingBoard) -> Survey:
+    boards = tuple(new_existing_board if board.id == new_existing_board.id else board for board in job.survey.boards)
     return job.survey.model_copy(update={"boards": boards})
 
 

@@ -51,15 +51,17 @@ def observation_kinds() -> Mapping[str, ObservationKind]:
     """Every kind there is, by id, the most urgent first."""
     text = (files("vivid_lattice.core.survey") / "data" / "observations.toml").read_text("utf-8")
     kinds = [ObservationKind(**entry) for entry in tomllib.loads(text)["observation"]]
-    return MappingProxyType({one.id: one for one in sorted(kinds, key=lambda one: URGENCIES.index(one.urgency))})
+    return MappingProxyType(
+        {other_kind.id: other_kind for other_kind in sorted(kinds, key=lambda kind: URGENCIES.index(kind.urgency))}
+    )
 
 
 def observation_results(job: Job, rules: RuleSet, board: ExistingBoard) -> tuple[ObservationResult, ...]:
     """Everything that is wrong in a board, the most urgent first: what was seen, and what follows from what was written down."""
-    kinds, found = observation_kinds(), []
+    kinds, results = observation_kinds(), []
     for seen in board.observations:
         if seen.kind in kinds:
-            found.append(
+            results.append(
                 ObservationResult(
                     kind=kinds[seen.kind],
                     board=board.id,
@@ -69,15 +71,15 @@ def observation_results(job: Job, rules: RuleSet, board: ExistingBoard) -> tuple
                     source=_source(rules, kinds[seen.kind]),
                 )
             )
-    held = {(one.kind.id, one.way) for one in found}
+    new_seen = {(item.kind.id, item.way) for item in results}
     for what, way, words in _told(job, rules, board):
-        if (what, way) not in held:
-            found.append(
+        if (what, way) not in new_seen:
+            results.append(
                 ObservationResult(
                     kind=kinds[what], board=board.id, way=way, text=words, by="told", source=_source(rules, kinds[what])
                 )
             )
-    return tuple(sorted(found, key=lambda one: (URGENCIES.index(one.kind.urgency), one.way or 0)))
+    return tuple(sorted(results, key=lambda item: (URGENCIES.index(item.kind.urgency), item.way or 0)))
 
 
 def _source(rules: RuleSet, kind: ObservationKind) -> Source | None:

@@ -48,8 +48,10 @@ def capacity_as_found(job: Job, rules: RuleSet, way: ExistingWay) -> CapacityRan
         return None
     ring = way.cable_count > 1 and rules.limits.knows_rings
     cable = Cable(type=rules.default_cable, area_mm2=way.conductor_mm2)
-    held = _circuit(job, way)
-    known = {section.method for section in held.run if section.length_m is not None} if held is not None else set()
+    circuit = _circuit(job, way)
+    known = (
+        {section.method for section in circuit.run if section.length_m is not None} if circuit is not None else set()
+    )
     figures: dict[str, float] = {}
     for method in rules.factors.methods:
         try:
@@ -76,7 +78,7 @@ def _ring_a(rules: RuleSet, leg_a: float) -> float:
 
 
 def _circuit(job: Job, way: ExistingWay) -> Circuit | None:
-    return next((one for one in job.circuits if one.id == way.circuit), None)
+    return next((circuit for circuit in job.circuits if circuit.id == way.circuit), None)
 
 
 def rating_transfers(job: Job, rules: RuleSet, board: ExistingBoard) -> tuple[RatingTransfer, ...]:
@@ -89,14 +91,16 @@ def rating_transfers(job: Job, rules: RuleSet, board: ExistingBoard) -> tuple[Ra
 
 def _mapped(job: Job, rules: RuleSet, way: ExistingWay) -> RatingTransfer:
     source = rules.board.source("mapping")
-    held = _circuit(job, way)
-    name = held.name if held else way.actually_feeds or way.label or f"Way {way.number}"
+    circuit = _circuit(job, way)
+    name = circuit.name if circuit else way.actually_feeds or way.label or f"Way {way.number}"
     old = existing_way_text(rules, way)
     ratings = _standard(rules, way)
     near = None
     if way.rating_a is not None:
-        near = next((one for one in ratings if one >= way.rating_a - 1e-9 and one <= way.rating_a * _NEAR), None)
-        near = near if near is not None else max((one for one in ratings if one <= way.rating_a), default=None)
+        near = next(
+            (rating for rating in ratings if rating >= way.rating_a - 1e-9 and rating <= way.rating_a * _NEAR), None
+        )
+        near = near if near is not None else max((rating for rating in ratings if rating <= way.rating_a), default=None)
     carries = capacity_as_found(job, rules, way)
     if carries is None or near is None:
         lack = "the size of its conductor" if carries is None else "its rating"
@@ -129,7 +133,7 @@ def _mapped(job: Job, rules: RuleSet, way: ExistingWay) -> RatingTransfer:
             reason=f"its conductor carries {cable:g} A, {how}",
             source=source,
         )
-    lower = max((one for one in ratings if one <= cable + 1e-9), default=None)
+    lower = max((rating for rating in ratings if rating <= cable + 1e-9), default=None)
     why = f"its conductor carries {cable:g} A, {how}: less than {near:g} A"
     return RatingTransfer(
         way=way.number,
@@ -163,9 +167,10 @@ def _standard(rules: RuleSet, way: ExistingWay) -> tuple[float, ...]:
     kind = rules.devices.kind(usual.kind)
     # Of two ratings that stand for the same, the one of old (5, 15, 30 A) gives way to the one that is commonly had.
     return tuple(
-        one
-        for one in kind.ratings_a
-        if one in kind.common_ratings_a or not any(one < other <= one * _NEAR for other in kind.common_ratings_a)
+        rating_a
+        for rating_a in kind.ratings_a
+        if rating_a in kind.common_ratings_a
+        or not any(rating_a < other <= rating_a * _NEAR for other in kind.common_ratings_a)
     )
 
 

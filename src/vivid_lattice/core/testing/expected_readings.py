@@ -140,18 +140,18 @@ def rcd_multiples(network: Installation) -> tuple[float, ...]:
 
 def _rcds(network: Installation, circuit: Circuit) -> tuple[RcdTest, ...]:
     devices, multiples = network.rules.devices, rcd_multiples(network)
-    found = []
+    tests = []
     for ahead in network.tree.rcds_ahead(circuit):
         times = [or_none(partial(devices.rcd_time_s, ahead.rcd, many)) for many in multiples]
         source = next((time.source for time in times if time is not None), None)
         kind = f"{ahead.rcd.type}, delayed" if ahead.rcd.time_delayed else ahead.rcd.type
         most = tuple(None if time is None else 1000 * time.value for time in times)
-        found.append(RcdTest(where=ahead.where, idn_ma=ahead.rcd.idn_ma, type=kind, most_ms=most, source=source))
-    return tuple(found)
+        tests.append(RcdTest(where=ahead.where, idn_ma=ahead.rcd.idn_ma, type=kind, most_ms=most, source=source))
+    return tuple(tests)
 
 
-def judged_by_sum(one: ExpectedReadings, finding: Finding | None) -> bool:
+def judged_by_sum(readings: ExpectedReadings, finding: Finding | None) -> bool:
     """Whether a sound circuit will read more than is accepted at once, so that the warm sum has to decide."""
-    if one.zs_cold_ohm is None or one.zs_reading_ohm is None or finding is None:
+    if readings.zs_cold_ohm is None or readings.zs_reading_ohm is None or finding is None:
         return False
-    return one.zs_cold_ohm > one.zs_reading_ohm and finding.verdict in ("pass", "tight", "advice")
+    return readings.zs_cold_ohm > readings.zs_reading_ohm and finding.verdict in ("pass", "tight", "advice")

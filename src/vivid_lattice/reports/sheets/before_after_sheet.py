@@ -36,38 +36,56 @@ def make(dossier: ReportData) -> PdfDocument:
 
 
 def _board(dossier: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
-    found = before_after(dossier.job, board.id)
+    new_before_after = before_after(dossier.job, board.id)
     yield Heading(f"{board.name}")
     rows = [
         Row(
             [
                 "Ways in use, of those there are",
-                f"{found.before.ways_used} of {found.before.ways_total:g}",
-                f"{found.after.ways_used} of {found.after.ways_total:g}",
+                f"{new_before_after.before.ways_used} of {new_before_after.before.ways_total:g}",
+                f"{new_before_after.after.ways_used} of {new_before_after.after.ways_total:g}",
             ]
         ),
-        Row(["Circuits guarded by an RCD against touching", str(found.before.with_rcd), str(found.after.with_rcd)]),
-        Row(["Most circuits that go dark at once", str(found.before.most_lost), str(found.after.most_lost)]),
-        Row(["Circuits that fail a check", str(found.before.failing), str(found.after.failing)]),
-        Row(["Circuits of which an input is missing", str(found.before.unknown), str(found.after.unknown)]),
+        Row(
+            [
+                "Circuits guarded by an RCD against touching",
+                str(new_before_after.before.with_rcd),
+                str(new_before_after.after.with_rcd),
+            ]
+        ),
+        Row(
+            [
+                "Most circuits that go dark at once",
+                str(new_before_after.before.most_lost),
+                str(new_before_after.after.most_lost),
+            ]
+        ),
+        Row(["Circuits that fail a check", str(new_before_after.before.failing), str(new_before_after.after.failing)]),
+        Row(
+            [
+                "Circuits of which an input is missing",
+                str(new_before_after.before.unknown),
+                str(new_before_after.after.unknown),
+            ]
+        ),
     ]
     yield Grid(
         [Column(head="", share=3, bold=True), Column(head="Before", share=1), Column(head="After", share=1)], rows
     )
-    if found.improvements:
-        yield Boxed("What that means", found.improvements)
+    if new_before_after.improvements:
+        yield Boxed("What that means", new_before_after.improvements)
     yield Heading("Circuit by circuit", level=2)
     lines = [
         Row(
             [
-                GridCell(text=one.name, bold=True),
-                _way(one.old_way),
-                *_side(one.before),
-                _way(one.new_way),
-                *_side(one.after),
+                GridCell(text=circuit.name, bold=True),
+                _way(circuit.old_way),
+                *_side(circuit.before),
+                _way(circuit.new_way),
+                *_side(circuit.after),
             ]
         )
-        for one in found.circuits
+        for circuit in new_before_after.circuits
     ]
     columns = [
         Column(head="Circuit", share=1.8),
@@ -84,7 +102,7 @@ def _board(dossier: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
     if seen:
         yield Heading("What was seen", level=2)
         yield from bullets(_things(seen), size_pt=style.SMALL_PT)
-    pictures = [one for one in dossier.photos if one.board == board.id]
+    pictures = [photo for photo in dossier.photos if photo.board == board.id]
     if pictures:
         yield from turned(wide=False)
         yield Heading(f"Photos of {board.name}")
@@ -92,16 +110,16 @@ def _board(dossier: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
             yield _photo(picture)
 
 
-def _things(found: tuple[ObservationResult, ...]) -> list[str]:
+def _things(observations: tuple[ObservationResult, ...]) -> list[str]:
     """What was seen, each kind once, with the ways it was seen at."""
-    held: dict[str, list[ObservationResult]] = {}
-    for one in found:
-        held.setdefault(one.kind.id, []).append(one)
+    known_observations: dict[str, list[ObservationResult]] = {}
+    for observation in observations:
+        known_observations.setdefault(observation.kind.id, []).append(observation)
     lines = []
-    for things in held.values():
-        ways = sorted({one.way for one in things if one.way is not None})
+    for things in known_observations.values():
+        ways = sorted({thing.way for thing in things if thing.way is not None})
         where = f"way{'' if len(ways) == 1 else 's'} {', '.join(map(str, ways))}: " if ways else ""
-        words = "; ".join(dict.fromkeys(one.text for one in things if one.text))
+        words = "; ".join(dict.fromkeys(thing.text for thing in things if thing.text))
         kind = things[0].kind
         lines.append(f"{where}{kind.title}{f' ({words})' if words else ''}. {kind.reason} {kind.act}")
     return lines

@@ -53,7 +53,7 @@ def _story(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     notices = notices_of(dossier.network.boards, dossier.network.boards[board.id])
     if notices:
         yield Spacer(1, 8)
-        yield Boxed("Notices that stand at this board", [one.text for one in notices])
+        yield Boxed("Notices that stand at this board", [notice.text for notice in notices])
     yield Spacer(1, 4)
     by, phone = dossier.job.work_details.contractor, dossier.job.work_details.contractor_phone
     yield Text(f"Made by {by or '……………………………………'}, telephone {phone or '………………………………'}")
@@ -87,10 +87,10 @@ def _by_way(chart: tuple[ChartLine, ...]) -> Grid:
 
 def _by_room(dossier: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
     """Room by room, floor by floor: which ways have to be off there."""
-    held: dict[str, list[ChartLine]] = {}
+    chart_lines: dict[str, list[ChartLine]] = {}
     for line in chart:
         for room in line.rooms:
-            held.setdefault(room, []).append(line)
+            chart_lines.setdefault(room, []).append(line)
     floors = {room.name: room.floor for room in dossier.job.rooms}
     order = {room.name: at for at, room in enumerate(dossier.job.rooms)}
     rows = [
@@ -102,7 +102,7 @@ def _by_room(dossier: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
                 "; ".join(f"{line.way} {line.text}" for line in lines),
             ]
         )
-        for room, lines in sorted(held.items(), key=lambda pair: order.get(pair[0], len(order)))
+        for room, lines in sorted(chart_lines.items(), key=lambda pair: order.get(pair[0], len(order)))
     ]
     nowhere = [line for line in chart if not line.rooms]
     if nowhere:

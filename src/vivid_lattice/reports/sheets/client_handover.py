@@ -58,7 +58,7 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
 
 def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     room = next(
-        (one.name for one in dossier.job.rooms if board.build.mounting and one.id == board.build.mounting.room), ""
+        (room.name for room in dossier.job.rooms if board.build.mounting and room.id == board.build.mounting.room), ""
     )
     yield Heading(f"{board.name}{f' ({room})' if room else ''}: what each switch feeds")
     rows = []
@@ -123,7 +123,7 @@ def _buttons(dossier: ReportData) -> Iterator[Flowable]:
 def _button(dossier: ReportData, board: Board, unit: BoardDevice) -> Row:
     tree, where_to = dossier.network.tree, _rooms(dossier)
     dark = [(circuit.name, where_to[circuit.id]) for circuit in circuits_lost_with(tree, board, unit)]
-    rooms = list(dict.fromkeys(room for _, held in dark for room in held))
+    rooms = list(dict.fromkeys(room for _, texts in dark for room in texts))
     names = ", ".join(name for name, _ in dark) or "nothing yet"
     where = f" ({', '.join(rooms)})" if rooms else ""
     name = next(
@@ -143,17 +143,17 @@ def _rooms(dossier: ReportData) -> dict[str, tuple[str, ...]]:
 
 
 def _surge(dossier: ReportData) -> Iterator[Flowable]:
-    held = [(board, device) for board in dossier.job.boards for device in board.spds]
+    devices = [(board, device) for board in dossier.job.boards for device in board.spds]
     yield Heading("Surge protection")
-    if held:
+    if devices:
         yield from bullets(
             [
                 f"{device.name} in {board.name}: look at its window once a year, and after a storm. Green: it works. Red or dark: it is spent; call your electrician."
-                for board, device in held
+                for board, device in devices
             ]
         )
         return
     declined = dossier.job.surge.declined
-    said = f"None is fitted: {declined.how()} by {declined.name} on {declined.date}." if declined else "None is fitted."
-    yield Text(said)
+    text = f"None is fitted: {declined.how()} by {declined.name} on {declined.date}." if declined else "None is fitted."
+    yield Text(text)
     yield soft("Unplug delicate equipment in a thunderstorm.")

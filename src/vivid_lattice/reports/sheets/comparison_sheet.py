@@ -28,12 +28,12 @@ def make(dossier: ReportData) -> PdfDocument:
 
 def _story(dossier: ReportData) -> Iterator[Flowable]:
     assert dossier.against is not None
-    found = compare(dossier.against, dossier.job)
+    comparison = compare(dossier.against, dossier.job)
     yield from head_of(dossier, TITLE)
     yield soft(f"Before: {dossier.against_said}. Now: {dossier.job.job.title}, {dossier.revision_said}.", after=6)
     rows = [
         Row([GridCell(text=name, bold=True), *(str(counts.get(verdict, 0)) for verdict in _ORDER)])
-        for name, counts in (("before", found.counts_before), ("now", found.counts_after))
+        for name, counts in (("before", comparison.counts_before), ("now", comparison.counts_after))
     ]
     yield Heading("Findings")
     heads = Row(["", *(verdict_cell(verdict) for verdict in _ORDER)])
@@ -42,14 +42,14 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
     turned = [
         Row(
             [
-                GridCell(text=one.name, bold=True),
-                CHECK_TITLES[one.subject.kind].get(one.check, one.check),
-                _said(one.before, one.figure_before),
-                _said(one.after, one.figure_after),
-                _way(one),
+                GridCell(text=changed_result.name, bold=True),
+                CHECK_TITLES[changed_result.subject.kind].get(changed_result.check, changed_result.check),
+                _said(changed_result.before, changed_result.figure_before),
+                _said(changed_result.after, changed_result.figure_after),
+                _way(changed_result),
             ]
         )
-        for one in found.changed
+        for changed_result in comparison.changed
     ]
     if turned:
         columns = [
@@ -63,17 +63,17 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
     else:
         yield soft("No finding answers otherwise.")
     yield Heading("What differs")
-    yield from bullets(found.text or ["Nothing."])
+    yield from bullets(comparison.text or ["Nothing."])
     yield cautions_of(dossier)
 
 
-def _way(one: ChangedResult) -> GridCell:
-    if one.better is None:
-        return GridCell(text="new" if one.before is None else "gone", colour=style.SOFT)
+def _way(changed_result: ChangedResult) -> GridCell:
+    if changed_result.better is None:
+        return GridCell(text="new" if changed_result.before is None else "gone", colour=style.SOFT)
     return GridCell(
-        text="better" if one.better else "worse",
+        text="better" if changed_result.better else "worse",
         bold=True,
-        colour=style.INK if one.better else style.OF_VERDICT["fail"],
+        colour=style.INK if changed_result.better else style.OF_VERDICT["fail"],
     )
 
 

@@ -84,12 +84,12 @@ def _causes(dossier: ReportData) -> Iterator[Flowable]:
     rows = [
         Row(
             [
-                verdict_cell(one.verdict),
-                one.sentence,
-                ", ".join(names[name] for name in one.circuits) or "the whole job",
+                verdict_cell(cause.verdict),
+                cause.sentence,
+                ", ".join(names[name] for name in cause.circuits) or "the whole job",
             ]
         )
-        for one in causes
+        for cause in causes
     ]
     yield Grid([Column(head="", share=0.8), Column(head="Cause", share=3.4), Column(head="Circuits", share=1.8)], rows)
 
@@ -98,7 +98,7 @@ def _supply(dossier: ReportData) -> Iterator[Flowable]:
     supply, size = dossier.job.supply, dossier.network.rules.cables.size_label
     words = dossier.network.rules.vocabulary
     lines = {1: "single-phase", 2: "split-phase", 3: "three-phase"}[supply.phases]
-    found = supply.ze_source or NOT_SAID
+    source = supply.ze_source or NOT_SAID
     devices = dossier.network.rules.devices
     cutout = (
         f"{supply.cutout.rating_a:g} A {devices.kind(supply.cutout.kind).title.lower()}" if supply.cutout else NOT_SAID
@@ -108,7 +108,7 @@ def _supply(dossier: ReportData) -> Iterator[Flowable]:
         length = f"{supply.tails.length_m:g} m" if supply.tails.length_m is not None else NOT_SAID
         tails = f"{size(supply.tails.area_mm2)}, {length}"
     if supply.ze_ohm is not None:
-        ze = f"{supply.ze_ohm:g} Ω ({found})"
+        ze = f"{supply.ze_ohm:g} Ω ({source})"
     else:
         ze = "calculated from the transformer" if supply.transformer else NOT_SAID
     fault = f"{supply.fault_current_ka:g} kA" if supply.fault_current_ka is not None else NOT_SAID
@@ -133,7 +133,7 @@ def _supply(dossier: ReportData) -> Iterator[Flowable]:
         ]
     )
     yield Spacer(1, 4)
-    yield Grid(FINDING_COLUMNS, [finding_row(dossier, one) for one in dossier.by_subject.get("supply", ())])
+    yield Grid(FINDING_COLUMNS, [finding_row(dossier, finding) for finding in dossier.by_subject.get("supply", ())])
 
 
 def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
@@ -165,7 +165,7 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     if view is not None:
         art = BoardArt(shapes_of(view), view.width_mm, view.height_mm, 62)
         yield KeepTogether([art, soft("The board as it is laid out, cover off, to scale.")])
-    yield Grid(FINDING_COLUMNS, [finding_row(dossier, one) for one in dossier.by_subject.get(board.id, ())])
+    yield Grid(FINDING_COLUMNS, [finding_row(dossier, finding) for finding in dossier.by_subject.get(board.id, ())])
 
 
 def _up(value: float | None) -> str:
@@ -190,9 +190,9 @@ def _glance(dossier: ReportData) -> Grid:
             figures = dossier.figures[circuit.id]
             if figures.board != board.id:
                 continue
-            found = {one.check: one for one in dossier.by_subject[circuit.id]}
-            others = [one for one in found.values() if one.check not in {check.id for check in sizing}]
-            protection = worst([one.verdict for one in others])
+            findings = {finding.check: finding for finding in dossier.by_subject[circuit.id]}
+            others = [finding for finding in findings.values() if finding.check not in {check.id for check in sizing}]
+            protection = worst([other.verdict for other in others])
             rows.append(
                 Row(
                     [
@@ -200,7 +200,7 @@ def _glance(dossier: ReportData) -> Grid:
                         circuit.name,
                         device_short(circuit),
                         f"{figures.size or '?'}, {_metres(figures.length_m)}",
-                        *(_crossing(found[check.id]) for check in sizing),
+                        *(_crossing(findings[check.id]) for check in sizing),
                         GridCell(text=style.WORDS[protection], colour=style.OF_VERDICT[protection], mark=protection),
                     ]
                 )
@@ -230,14 +230,14 @@ def _circuit(dossier: ReportData, circuit: Circuit) -> Iterator[Flowable]:
             [
                 ("Device", device_long(dossier, circuit)),
                 ("Cable", f"{kind}, {figures.size or '?'}"),
-                ("Run", "; ".join(_section(dossier, one) for one in circuit.run)),
+                ("Run", "; ".join(_section(dossier, section) for section in circuit.run)),
                 ("Design current", f"{_up(figures.design_current_a)} A"),
                 ("Feeds", loads or circuit.kind),
                 ("R1+R2, Zs at 20 °C", f"{_up(figures.r1r2_ohm)} Ω, {_up(figures.zs_cold_ohm)} Ω"),
             ]
         ),
     ]
-    rows = [finding_row(dossier, one) for one in dossier.by_subject[circuit.id]]
+    rows = [finding_row(dossier, finding) for finding in dossier.by_subject[circuit.id]]
     yield KeepTogether([*head, Grid(FINDING_COLUMNS, rows[:3])])
     yield Grid(
         [
@@ -271,13 +271,13 @@ def annex(dossier: ReportData) -> Iterator[Flowable]:
         "Each line: symbol, what it means, the sum with the figures put in, the result, and the number of its source in the list at the end.",
         after=4,
     )
-    held = [one for one in dossier.found.findings if one.working]
-    for finding in held:
+    findings = [finding for finding in dossier.found.findings if finding.working]
+    for finding in findings:
         sources.note(finding)
     subject = None
-    for number, finding in enumerate(held):
+    for number, finding in enumerate(findings):
         if number % 25 == 0:
-            dossier.progress(number, len(held), "sums")
+            dossier.progress(number, len(findings), "sums")
         if finding.subject != subject:
             subject = finding.subject
             yield Heading(dossier.names[subject.id])
@@ -306,7 +306,7 @@ class Sum(Flowable):
         """Its size where it stands."""
         del availHeight
         if not self._laid:
-            self._laid = [self._lay(one, availWidth) for one in self._steps]
+            self._laid = [self._lay(step, availWidth) for step in self._steps]
         self.width = availWidth
         self.height = self._head + sum(height for _, height in self._laid) + 3
         return self.width, self.height

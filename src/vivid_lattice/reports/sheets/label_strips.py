@@ -63,8 +63,8 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
         pieces = list(_pieces(labels, room_mm))
         for part, piece in enumerate(pieces, 1):
             of = f", piece {part} of {len(pieces)}" if len(pieces) > 1 else ""
-            said = soft(f"Row {number}{of}: {sum(label.wide_mm for label in piece):g} mm", after=1)
-            yield KeepTogether([said, Strip(piece)])
+            text = soft(f"Row {number}{of}: {sum(label.wide_mm for label in piece):g} mm", after=1)
+            yield KeepTogether([text, Strip(piece)])
             yield Spacer(1, 7)
 
 

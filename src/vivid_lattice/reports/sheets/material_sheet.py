@@ -23,20 +23,20 @@ def make(dossier: ReportData) -> PdfDocument:
 
 def _story(dossier: ReportData) -> Iterator[Flowable]:
     yield from head_of(dossier, TITLE)
-    held = dossier.material
-    if held.missing:
-        yield Boxed("Not in the list, since it is not known yet", held.missing, style.OF_VERDICT["missing"])
+    material = dossier.material
+    if material.missing:
+        yield Boxed("Not in the list, since it is not known yet", material.missing, style.OF_VERDICT["missing"])
     rows = []
     for group, title in GROUPS.items():
-        items = [item for item in held.items if item.group == group]
+        items = [line for line in material.items if line.group == group]
         if not items:
             continue
         rows.append(Row([GridCell(text=title), "", "", "", ""], band=True))
-        for item in items:
-            quantity = "to be measured" if item.quantity is None else f"{item.quantity:g} {item.unit}"
-            each = "" if item.each is None else f"{item.each:.2f}"
-            cost = "" if item.cost is None else f"{item.cost:.2f}"
-            rows.append(Row([item.what, quantity, item.note, each, cost]))
+        for other_line in items:
+            quantity = "to be measured" if other_line.quantity is None else f"{other_line.quantity:g} {other_line.unit}"
+            each = "" if other_line.each is None else f"{other_line.each:.2f}"
+            cost = "" if other_line.cost is None else f"{other_line.cost:.2f}"
+            rows.append(Row([other_line.what, quantity, other_line.note, each, cost]))
     columns = [
         Column(head="What", share=3.6),
         Column(head="How much", share=1.1, align="right"),
@@ -47,15 +47,15 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
     yield Heading("To buy")
     yield Grid(columns, rows)
     priced = (
-        f"Lines with a price come to {held.cost:.2f}; {held.unpriced} lines have none."
-        if held.cost
+        f"Lines with a price come to {material.cost:.2f}; {material.unpriced} lines have none."
+        if material.cost
         else "Your price list names nothing of this yet: import one under Papers."
     )
     yield soft(f"{priced} Prices are your own list's. Cable: {ALLOWANCE_PCT} % to spare (common practice, no source).")
     yield Heading("To cut")
     cuts = []
-    for item in held.items:
-        if item.group == "cable" and item.cuts:
-            cuts.append(Row([GridCell(text=item.what), ""], band=True))
-            cuts += [Row([cut.label, f"{cut.length_m:g} m"]) for cut in item.cuts]
+    for other_line in material.items:
+        if other_line.group == "cable" and other_line.cuts:
+            cuts.append(Row([GridCell(text=other_line.what), ""], band=True))
+            cuts += [Row([cut.label, f"{cut.length_m:g} m"]) for cut in other_line.cuts]
     yield Grid([Column(head="Piece", share=4), Column(head="Length as laid", share=1, align="right")], cuts)

@@ -52,10 +52,10 @@ def papers_due(dossier: ReportData) -> Iterator[Flowable]:
         if work in (None, kind):
             kinds.setdefault(or_none(partial(rules.certificate, kind)), []).append(words)
     rows = []
-    for said, names in kinds.items():
-        text = said.text if said else "these rules hold nothing of it: ask the authority"
+    for sourced_text, names in kinds.items():
+        text = sourced_text.text if sourced_text else "these rules hold nothing of it: ask the authority"
         name = "any work" if len(names) == len(WORKS) else ", ".join(names)
-        rows.append(Row([GridCell(text=name, bold=True), text, cited(said.source) if said else "–"]))
+        rows.append(Row([GridCell(text=name, bold=True), text, cited(sourced_text.source) if sourced_text else "–"]))
     if work is None:
         yield soft("What kind of work it is has not been said: state it under Papers. By kind of work:")
     for told in or_none(lambda: rules.notices_to_give) or ():

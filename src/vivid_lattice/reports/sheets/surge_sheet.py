@@ -26,7 +26,7 @@ def _yes(answer: bool | None) -> str:
 
 def _story(dossier: ReportData) -> Iterator[Flowable]:
     plan = dossier.job.surge
-    finding = next(one for one in dossier.by_subject["supply"] if one.check == "surge")
+    finding = next(finding for finding in dossier.by_subject["supply"] if finding.check == "surge")
     yield from head_of(dossier, TITLE)
     yield Heading("What was asked")
     yield facts(
@@ -83,10 +83,10 @@ def _decision(dossier: ReportData) -> Iterator[Flowable]:
     declined = dossier.job.surge.declined
     yield Heading("Decision of the owner")
     if declined is not None:
-        said = f"{declined.name}, {declined.date}: {declined.reason}"
+        text = f"{declined.name}, {declined.date}: {declined.reason}"
         yield Boxed(
             f"Surge protection {declined.how()}",
-            [said, "I know that an overvoltage may damage equipment and start a fire, and bear that risk."],
+            [text, "I know that an overvoltage may damage equipment and start a fire, and bear that risk."],
             style.OF_VERDICT["advice"],
         )
     elif any(board.spds for board in dossier.job.boards):

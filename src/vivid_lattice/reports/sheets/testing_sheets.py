@@ -110,11 +110,11 @@ def _said(value: float | None, unit: str) -> str:
 
 
 def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
-    held = [one for one in dossier.expected if one.board == board.id]
+    known_readings = [readings for readings in dossier.expected if readings.board == board.id]
     insulation = or_none(lambda: dossier.network.rules.papers.insulation)
     least = f"≥ {insulation.least_mohm:g} MΩ" if insulation else "?"
     volts = f"{insulation.volts:g} V" if insulation else "? V"
-    rings = any(one.ring for one in held)
+    rings = any(readings.ring for readings in known_readings)
     zs = dossier.network.rules.vocabulary.get("earth_loop", "Zs")
     yield Heading(f"{board.name}: tested dead", level=0)
     dead = [
@@ -130,11 +130,11 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
         Column(head="live–earth", share=1.2),
         Column(head="Polarity", share=0.9),
     ]
-    yield Grid(dead, [_dead_row(dossier, one, rings, least) for one in held], lined=True)
+    yield Grid(dead, [_dead_row(dossier, readings, rings, least) for readings in known_readings], lined=True)
     yield soft(
         "Small figures: what should be read at 20 °C by the design. Readings off by more than about a tenth, or rings whose ends differ, are looked into before going on (common practice, no source). ? : an input of the design is missing."
     )
-    yield from _missing(held)
+    yield from _missing(known_readings)
     yield from turned(wide=True)
     yield Heading(f"{board.name}: tested live", level=0)
     multiples = rcd_multiples(dossier.network)
@@ -148,11 +148,11 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
         *_times(multiples),
         Column(head="Test button", share=0.8),
     ]
-    fault = held[0].fault_ka if held else None
+    fault = known_readings[0].fault_ka if known_readings else None
     yield Text(
         f"Largest prospective current at this board: {_said(fault, 'kA')} by the design; reads ……………………… kA", after=5
     )
-    rows = [row for one in held for row in _live_rows(dossier, one, len(multiples))]
+    rows = [row for readings in known_readings for row in _live_rows(dossier, readings, len(multiples))]
     yield Grid(live, rows, lined=True)
     share = or_none(lambda: dossier.network.rules.papers.cold_share)
     if share is not None:
@@ -161,13 +161,13 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
         )
     else:
         yield soft("These rules name no limit for a loop read cold; where one is shown it is that of the warm loop.")
-    source = next((rcd.source for one in held for rcd in one.rcds if rcd.source), None)
+    source = next((rcd.source for readings in known_readings for rcd in readings.rcds if rcd.source), None)
     if source:
         yield soft(f"RCD times: {cited(source)}.")
 
 
-def _missing(held: list[ExpectedReadings]) -> Iterator[Flowable]:
-    lacks = [f"{one.name}: {'; '.join(one.missing)}" for one in held if one.missing]
+def _missing(known_readings: list[ExpectedReadings]) -> Iterator[Flowable]:
+    lacks = [f"{readings.name}: {'; '.join(readings.missing)}" for readings in known_readings if readings.missing]
     if lacks:
         yield Boxed(
             "Inputs that the design lacks, so that nothing can be said of the reading",
@@ -181,26 +181,33 @@ def _hint(text: str) -> GridCell:
     return GridCell(text=text, colour=style.SOFT, size_pt=_HINT)
 
 
-def _dead_row(dossier: ReportData, one: ExpectedReadings, rings: bool, least: str) -> Row:
-    circuit = dossier.network.tree.circuits[one.circuit]
-    cells: list[str | GridCell] = [str(one.way), one.name, device_short(circuit), _hint(one.shown_r1r2())]
+def _dead_row(dossier: ReportData, readings: ExpectedReadings, rings: bool, least: str) -> Row:
+    circuit = dossier.network.tree.circuits[readings.circuit]
+    cells: list[str | GridCell] = [
+        str(readings.way),
+        readings.name,
+        device_short(circuit),
+        _hint(readings.shown_r1r2()),
+    ]
     if rings:
-        ends = (one.ring.line_ohm, one.ring.neutral_ohm, one.ring.cpc_ohm) if one.ring else ()
+        ends = (readings.ring.line_ohm, readings.ring.neutral_ohm, readings.ring.cpc_ohm) if readings.ring else ()
         cells += [_hint(shown_up(end)) for end in ends] or [GridCell(text="–", colour=style.SOFT)] * 3
     return Row([*cells, _hint(least), _hint(least), _hint("right")], tall_pt=_TALL)
 
 
-def _live_rows(dossier: ReportData, one: ExpectedReadings, times: int) -> Iterator[Row]:
-    finding = next((found for found in dossier.by_subject[one.circuit] if found.check == "disconnection"), None)
-    most = one.shown_most()
-    if one.zs_by_rcd:
+def _live_rows(dossier: ReportData, readings: ExpectedReadings, times: int) -> Iterator[Row]:
+    finding = next(
+        (finding for finding in dossier.by_subject[readings.circuit] if finding.check == "disconnection"), None
+    )
+    most = readings.shown_most()
+    if readings.zs_by_rcd:
         most += " by RCD"
-    elif judged_by_sum(one, finding):
+    elif judged_by_sum(readings, finding):
         most += ", or by sum"
-    first = [str(one.way), one.name, one.shown_zs(), most, ""]
-    for number, rcd in enumerate(one.rcds or (None,)):
+    first = [str(readings.way), readings.name, readings.shown_zs(), most, ""]
+    for number, rcd in enumerate(readings.rcds or (None,)):
         head = first if number == 0 else ["", "", "", "", ""]
-        yield Row([*head, *_rcd_cells(rcd, times), _arc(one, number)], tall_pt=_TALL)
+        yield Row([*head, *_rcd_cells(rcd, times), _arc(readings, number)], tall_pt=_TALL)
 
 
 def _times(multiples: tuple[float, ...]) -> Iterator[Column]:
@@ -215,11 +222,11 @@ def _rcd_cells(rcd: RcdTest | None, times: int) -> list[str]:
     if rcd is None:
         return ["none", *["–"] * (2 * times)]
     most = [shown_down(ms) if ms is not None else "–" for ms in rcd.most_ms]
-    return [f"{rcd.idn_ma:g} mA {rcd.type}, {rcd.where}", *[cell for one in most for cell in (one, "")]]
+    return [f"{rcd.idn_ma:g} mA {rcd.type}, {rcd.where}", *[cell for item in most for cell in (item, "")]]
 
 
-def _arc(one: ExpectedReadings, number: int) -> str:
-    return "RCD, arc" if one.arc_fault and number == 0 else "RCD" if one.rcds else "–"
+def _arc(readings: ExpectedReadings, number: int) -> str:
+    return "RCD, arc" if readings.arc_fault and number == 0 else "RCD" if readings.rcds else "–"
 
 
 def _closing(dossier: ReportData) -> Iterator[Flowable]:
@@ -230,7 +237,7 @@ def _closing(dossier: ReportData) -> Iterator[Flowable]:
     if polarity:
         yield from bullets([f"{polarity.text} ({cited(polarity.source)})"])
     ring = or_none(lambda: papers.ring_test)
-    if ring is not None and any(one.ring for one in dossier.expected):
+    if ring is not None and any(readings.ring for readings in dossier.expected):
         yield Heading("Rings")
         yield from bullets([f"{ring.text} ({cited(ring.source)})"])
     insulation = or_none(lambda: papers.insulation)

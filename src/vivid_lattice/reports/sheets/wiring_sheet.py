@@ -61,26 +61,37 @@ def _list(dossier: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowabl
         )
     rows, number = [], 0
     for step, title in enumerate(STEPS, 1):
-        held = [one for one in wiring.conductors if one.step == step and one.kind != "plug"]
-        if not held:
+        conductors = [
+            conductor for conductor in wiring.conductors if conductor.step == step and conductor.kind != "plug"
+        ]
+        if not conductors:
             continue
         rows.append(Row([GridCell(text=f"{step}. {title}"), *[""] * 9], band=True))
-        for one in held:
+        for other_conductor in conductors:
             number += 1
-            shares = f" (with {one.shares - 1} more; maker: {one.shared})" if one.shares > 1 else ""
+            shares = (
+                f" (with {other_conductor.shares - 1} more; maker: {other_conductor.shared})"
+                if other_conductor.shares > 1
+                else ""
+            )
             rows.append(
                 Row(
                     [
                         _BOX,
                         str(number),
-                        one.start.text,
-                        one.end.text,
-                        one.colour or one.conductor,
-                        one.size,
-                        f"{one.length_mm:g}",
-                        one.start.finish + shares,
-                        f"{one.start.strip_mm:g}" if one.start.strip_mm else "–",
-                        " / ".join(dict.fromkeys(end.torque for end in (one.start, one.end) if end.torque)) or "–",
+                        other_conductor.start.text,
+                        other_conductor.end.text,
+                        other_conductor.colour or other_conductor.conductor,
+                        other_conductor.size,
+                        f"{other_conductor.length_mm:g}",
+                        other_conductor.start.finish + shares,
+                        f"{other_conductor.start.strip_mm:g}" if other_conductor.start.strip_mm else "–",
+                        " / ".join(
+                            dict.fromkeys(
+                                end.torque for end in (other_conductor.start, other_conductor.end) if end.torque
+                            )
+                        )
+                        or "–",
                     ]
                 )
             )

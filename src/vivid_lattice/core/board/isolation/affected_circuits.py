@@ -11,9 +11,11 @@ def circuits_lost_with(tree: Tree, board: Board, unit: BoardDevice) -> tuple[Cir
     """Circuits that go off with a device, in the order of the ways: of a main switch all, of a shared RCD those behind it, of a way's
     own device its circuit."""
     if unit.kind == "main":
-        own = [way.circuit for way in board.ways]
+        circuit_ids = [way.circuit for way in board.ways]
     elif unit.kind == "rcd":
-        own = [way.circuit for way in board.ways if f"rcd:{way.rcd}" == unit.id]
+        circuit_ids = [way.circuit for way in board.ways if f"rcd:{way.rcd}" == unit.id]
     else:
-        own = [unit.circuit.id] if unit.circuit else []
-    return tuple(circuit for name in own for circuit in (tree.circuits[name], *tree.fed_through(tree.circuits[name])))
+        circuit_ids = [unit.circuit.id] if unit.circuit else []
+    return tuple(
+        circuit for name in circuit_ids for circuit in (tree.circuits[name], *tree.fed_through(tree.circuits[name]))
+    )

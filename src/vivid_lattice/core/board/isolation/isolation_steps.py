@@ -93,10 +93,12 @@ def _at_circuit(boards: Mapping[str, BoardModel], model: BoardModel, circuit: st
 
 
 def _gear(model: BoardModel, unit: BoardDevice) -> list[str]:
-    held = [
-        one for one in model.units.all if one.kind == "gear" and (one.circuit is unit.circuit or one.id == unit.feed)
+    devices = [
+        device
+        for device in model.units.all
+        if device.kind == "gear" and (device.circuit is unit.circuit or device.id == unit.feed)
     ]
-    return [f"{one.name} is no isolator: that it is off proves nothing." for one in held if one.poles]
+    return [f"{device.name} is no isolator: that it is off proves nothing." for device in devices if device.poles]
 
 
 def _proving(model: BoardModel, where: str) -> list[str]:
@@ -115,18 +117,18 @@ def _proving(model: BoardModel, where: str) -> list[str]:
 
 def _words(boards: Mapping[str, BoardModel], model: BoardModel, open_: tuple[str, ...]) -> tuple[str, ...]:
     """What stays live in a board, by where it can be touched."""
-    found: dict[str, None] = {}
+    nones: dict[str, None] = {}
     for net, terminals in stays_live(boards, model.board.id, open_):
-        for one in terminals:
-            unit = model.units.by_id.get(one.split("/")[0])
-            if one.startswith("supply"):
-                found["the incoming conductors"] = None
+        for terminal in terminals:
+            unit = model.units.by_id.get(terminal.split("/")[0])
+            if terminal.startswith("supply"):
+                nones["the incoming conductors"] = None
             elif unit is not None and unit.kind == "way":
-                side = "incoming" if one.endswith("/in") else "outgoing"
-                found[f"the {side} side of {unit.name}"] = None
+                side = "incoming" if terminal.endswith("/in") else "outgoing"
+                nones[f"the {side} side of {unit.name}"] = None
             elif unit is not None:
-                side = "incoming" if one.endswith("/in") else "outgoing" if one.endswith("/out") else "supply"
-                found[f"the {side} clamps of the {unit.name.lower() if unit.kind == 'main' else unit.name}"] = None
+                side = "incoming" if terminal.endswith("/in") else "outgoing" if terminal.endswith("/out") else "supply"
+                nones[f"the {side} clamps of the {unit.name.lower() if unit.kind == 'main' else unit.name}"] = None
             elif net.state == "through-load":
-                found["neutrals, through what is connected"] = None
-    return tuple(found)
+                nones["neutrals, through what is connected"] = None
+    return tuple(nones)

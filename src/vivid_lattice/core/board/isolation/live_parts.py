@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import deque
 from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass
+from functools import partial
 from typing import Literal
 
 from vivid_lattice.core.board.board_model import BoardModel
@@ -46,7 +47,7 @@ def live_nets(boards: Mapping[str, BoardModel], open_: Collection[str], supply_o
     neutral = graph.joined(graph.supply("N"))
     earth = graph.joined(graph.supply("PE"))
     loaded = graph.through_loads(reached, neutral)
-    found = []
+    nets = []
     for (board, net), conductor in graph.conductors.items():
         key = (board, net)
         line = reached.get(key, "")
@@ -59,8 +60,8 @@ def live_nets(boards: Mapping[str, BoardModel], open_: Collection[str], supply_o
             state = "earth"
         elif key in loaded:
             state, line = "through-load", loaded[key]
-        found.append(LiveNet(board=board, net=net, conductor=conductor, state=state, line=line))
-    return found
+        nets.append(LiveNet(board=board, net=net, conductor=conductor, state=state, line=line))
+    return nets
 
 
 _Key = tuple[str, str]
@@ -75,16 +76,18 @@ class _Graph:
         self._loads: list[tuple[_Key, _Key]] = []
         self._sources: list[tuple[_Key, str]] = []
         self._links: list[tuple[_Key, _Key]] = []
-        held = {name: model for name, model in boards.items() if or_none(lambda model=model: model.scheme) is not None}  # type: ignore[misc]
+        board_models = {
+            name: model for name, model in boards.items() if or_none(partial(getattr, model, "scheme")) is not None
+        }
         terminals: dict[tuple[str, str], _Key] = {}
-        for name, model in held.items():
+        for name, model in board_models.items():
             for net in model.scheme.nets:
                 self.conductors[name, net.id] = net.conductor
-                terminals.update({(name, one): (name, net.id) for one in net.terminals})
-        for name, model in held.items():
+                terminals.update({(name, terminal): (name, net.id) for terminal in net.terminals})
+        for name, model in board_models.items():
             self._board(name, model, open_, terminals)
-        for name, model in held.items():
-            self._feeder(name, model, held, terminals)
+        for name, model in board_models.items():
+            self._feeder(name, model, board_models, terminals)
 
     def _join(self, a: _Key, b: _Key) -> None:
         self._near.setdefault(a, []).append(b)
@@ -110,24 +113,31 @@ class _Graph:
                 self._loads += [(line, other) for other in (*back, *ends[number + 1 :])]
 
     def _feeder(
-        self, name: str, model: BoardModel, held: Mapping[str, BoardModel], terminals: Mapping[tuple[str, str], _Key]
+        self,
+        name: str,
+        model: BoardModel,
+        board_models: Mapping[str, BoardModel],
+        terminals: Mapping[tuple[str, str], _Key],
     ) -> None:
         conductors = (*model.units.lines, "N", "PE")
         board = model.board
         if isinstance(board.fed_by, str):
-            self._sources += [(terminals[name, f"supply/{one}"], one) for one in conductors]
+            self._sources += [(terminals[name, f"supply/{conductor}"], conductor) for conductor in conductors]
             return
         feeder, above = model.tree.feeder(board), board.fed_by.board
-        if feeder is None or above not in held:
+        if feeder is None or above not in board_models:
             return
-        for one in conductors:
-            start, end = terminals.get((above, f"cable:{feeder.id}/{one}")), terminals.get((name, f"supply/{one}"))
+        for conductor in conductors:
+            start, end = (
+                terminals.get((above, f"cable:{feeder.id}/{conductor}")),
+                terminals.get((name, f"supply/{conductor}")),
+            )
             if start is not None and end is not None:
                 self._join(start, end)
 
     def supply(self, conductor: str) -> list[_Key]:
         """The nets a conductor of the supply arrives at."""
-        return [key for key, one in self._sources if one == conductor]
+        return [key for key, source in self._sources if source == conductor]
 
     def joined(self, start: Collection[_Key]) -> set[_Key]:
         """All nets that closed contacts join to some."""
@@ -141,26 +151,26 @@ class _Graph:
 
     def from_lines(self) -> dict[_Key, str]:
         """Nets joined to a line of the supply, with that line."""
-        found: dict[_Key, str] = {}
+        state_by_net: dict[_Key, str] = {}
         for conductor in ("L1", "L2", "L3"):
             for key in self.joined(self.supply(conductor)):
-                found.setdefault(key, conductor)
-        return found
+                state_by_net.setdefault(key, conductor)
+        return state_by_net
 
     def through_loads(self, reached: Mapping[_Key, str], neutral: Collection[_Key]) -> dict[_Key, str]:
         """Nets that only what is connected joins to a line: nothing else holds them at the neutral's potential."""
-        found: dict[_Key, str] = {}
+        state_by_net: dict[_Key, str] = {}
         changed = True
         while changed:
             changed = False
-            for a, b in (pair for one in self._loads for pair in (one, one[::-1])):
-                line = reached.get(a) or found.get(a)
-                if not line or b in reached or b in neutral or b in found:
+            for a, b in (pair for load in self._loads for pair in (load, load[::-1])):
+                line = reached.get(a) or state_by_net.get(a)
+                if not line or b in reached or b in neutral or b in state_by_net:
                     continue
                 for key in self.joined([b]):
-                    found[key] = line
+                    state_by_net[key] = line
                 changed = True
-        return found
+        return state_by_net
 
 
 def stays_live(
@@ -168,7 +178,7 @@ def stays_live(
 ) -> Iterator[tuple[LiveNet, tuple[str, ...]]]:
     """What of a board is live with switches open, with the terminals it is live at."""
     model = boards[board]
-    held = {net.id: net.terminals for net in model.scheme.nets}
+    terminals_by_net = {net.id: net.terminals for net in model.scheme.nets}
     for net in live_nets(boards, open_):
         if net.board == board and net.state in ("live", "through-load"):
-            yield net, held[net.net]
+            yield net, terminals_by_net[net.net]

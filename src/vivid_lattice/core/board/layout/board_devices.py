@@ -66,16 +66,16 @@ def family_of(job: Job, name: str | None) -> DeviceFamily | None:
     """A family by its id, among the user's own and those that come with the program."""
     if name is None:
         return None
-    return next((one for one in (*job.families, *packaged()) if one.id == name), None)
+    return next((family for family in (*job.families, *packaged()) if family.id == name), None)
 
 
 def board_devices_of(job: Job, rules: RuleSet, tree: Tree, board: Board) -> BoardDevices:
     """Every device of a board. NeedsInput where the lines that reach the board are not known."""
     lines = tree.board_lines(board)
     open_: list[Circuit] = []
-    found = list(_units(job, rules, tree, board, lines, open_))
+    devices = list(_units(job, rules, tree, board, lines, open_))
     return BoardDevices(
-        board=board, lines=lines, all=tuple(found), by_id={one.id: one for one in found}, open=tuple(open_)
+        board=board, lines=lines, all=tuple(devices), by_id={device.id: device for device in devices}, open=tuple(open_)
     )
 
 
@@ -110,21 +110,21 @@ def _units(
             yield from _contactor(job, rules, gear, lines)
     for group in board.shared_rcds:
         yield _group(job, rules, group, lines, switched.get(group.id, BUS))
-    for way in sorted(board.ways, key=lambda one: one.number):
+    for way in sorted(board.ways, key=lambda way: way.number):
         circuit = tree.circuits[way.circuit]
         feed = f"rcd:{way.rcd}" if way.rcd else switched.get(circuit.id, BUS)
         try:
-            own = tree.supplied(circuit).lines
+            own_lines = tree.supplied(circuit).lines
         except NeedsInput:
             open_.append(circuit)
             continue
         if isinstance(circuit.device, str):
             open_.append(circuit)
             continue
-        yield _way(job, rules, circuit, circuit.device, own, feed, stab)
+        yield _way(job, rules, circuit, circuit.device, own_lines, feed, stab)
         for gear in board.control_gear:
             if gear.kind not in ("contactor", "isolator") and gear.switches[0] == circuit.id:
-                yield _behind(job, rules, gear, circuit, own)
+                yield _behind(job, rules, gear, circuit, own_lines)
 
 
 def _main(job: Job, rules: RuleSet, main: MainSwitch, lines: tuple[Line, ...], stab: bool) -> BoardDevice:

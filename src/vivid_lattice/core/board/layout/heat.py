@@ -64,8 +64,10 @@ def heat_of(
     """
     outgoing = [unit for unit in units.all if unit.kind == "way"]
     loading = rules.loading(len(outgoing), household=True)
-    losses = [one for unit in units.all if (one := _loss(unit, units, rules, loading.value, ahead_a)) is not None]
-    total = sum(one.watt for one in losses)
+    losses = [
+        new_loss for unit in units.all if (new_loss := _loss(unit, units, rules, loading.value, ahead_a)) is not None
+    ]
+    total = sum(loss.watt for loss in losses)
     surface = effective_surface_m2(*size_mm(enclosure), rules)
     k = rules.figure("common.board.heat-surface", f"k_{enclosure.material}")
     room = rules.figure("common.board.inside", "room_c").value if room_c is None else room_c
@@ -101,21 +103,21 @@ def _loss(
 
 def _sum_a(units: BoardDevices, unit: BoardDevice, line: str) -> float:
     """Ratings of the ways behind a unit on a line [A]; behind the main switch, of all."""
-    ways = [one for one in units.all if one.kind == "way" and line in one.lines]
+    ways = [device for device in units.all if device.kind == "way" and line in device.lines]
     if unit.kind == "main":
-        return sum(one.rating_a or 0.0 for one in ways)
-    behind = {unit.id} | {one.id for one in units.all if one.feed == unit.id}
-    return sum(one.rating_a or 0.0 for one in ways if one.feed in behind)
+        return sum(way.rating_a or 0.0 for way in ways)
+    behind = {unit.id} | {device.id for device in units.all if device.feed == unit.id}
+    return sum(way.rating_a or 0.0 for way in ways if way.feed in behind)
 
 
 def _pole_w(unit: BoardDevice, rules: BoardRules) -> float:
     """Loss of a pole at the rating [W]: of its family, else usual of its kind, else the greatest its standard allows."""
     assert unit.rating_a is not None
-    usual = (one for one in packaged() if one.id in _USUAL.get(unit.kind, ()))
+    usual = (family for family in packaged() if family.id in _USUAL.get(unit.kind, ()))
     for family in (unit.family, *usual):
-        found = _at_rating(family, unit.rating_a) if family is not None and family.loss_w else None
-        if found is not None:
-            return found
+        loss_w = _at_rating(family, unit.rating_a) if family is not None and family.loss_w else None
+        if loss_w is not None:
+            return loss_w
     return rules.max_loss_w(unit.rating_a).value
 
 
@@ -134,8 +136,8 @@ def runs_long(circuit: Circuit) -> bool:
 def warm_neighbours(places: RailPositions, unit: BoardDevice) -> int:
     """How many devices stand side by side with one, itself among them, that all run for long; 1 where it stands alone."""
     placed = places.placed[unit.id]
-    row = [one for one in places.row(placed.row) if one.unit.kind == "way"]
-    at = next(number for number, one in enumerate(row) if one.unit is unit)
+    row = [placed_device for placed_device in places.row(placed.row) if placed_device.unit.kind == "way"]
+    at = next(number for number, placed_device in enumerate(row) if placed_device.unit is unit)
     count = 1
     for step in (-1, 1):
         here = at

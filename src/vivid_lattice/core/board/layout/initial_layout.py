@@ -23,14 +23,14 @@ def initial_layout(task: LayoutProblem) -> dict[str, int]:
 
 
 def _guess(task: LayoutProblem, turn: int) -> dict[str, int]:
-    found: dict[str, int] = {}
+    starts: dict[str, int] = {}
     taken: list[tuple[int, int]] = []
     last: LayoutItem | None = None
 
     def place(item: LayoutItem) -> None:
         nonlocal last
         start = _next_start(task, item, taken)
-        found[item.id] = start
+        starts[item.id] = start
         taken.append((start, start + item.wide))
         last = item
 
@@ -49,11 +49,11 @@ def _guess(task: LayoutProblem, turn: int) -> dict[str, int]:
     for name in task.first:
         place(items[name])
     in_turn = sorted(task.items, key=lambda item: item.turn)
-    for head in (item for item in in_turn if item.heads and item.id not in found):
+    for head in (item for item in in_turn if item.heads and item.id not in starts):
         place(head)
         fill([item for item in in_turn if item.feed == head.heads and not item.heads])
-    fill([item for item in in_turn if item.id not in found])
-    return found
+    fill([item for item in in_turn if item.id not in starts])
+    return starts
 
 
 def _next_start(task: LayoutProblem, item: LayoutItem, taken: Sequence[tuple[int, int]]) -> int:

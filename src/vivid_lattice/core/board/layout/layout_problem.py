@@ -85,7 +85,7 @@ def layout_problem_of(
         placed.sort(key=lambda unit: last_first * _is_light(unit))
     step = STEPS_A_MODULE if enclosure.form == "rail" else 1
     heads = {unit.id: unit.id for unit in placed if unit.kind in ("rcd", "gear") and unit.circuit is None}
-    last = next((one for one in ("relay", "main") if one in units.by_id), None)
+    last = next((item for item in ("relay", "main") if item in units.by_id), None)
     mirrored = main == "right" and enclosure.form == "rail"
     items = tuple(
         LayoutItem(
@@ -161,7 +161,7 @@ def cost_of(task: LayoutProblem, starts: Mapping[str, int]) -> int | None:
         return None
     total = FORWARD * sum(ahead_of(task, starts[item.id]) for item in task.items)
     for feed, members in groups(task).items():
-        ends = [(starts[one.id], starts[one.id] + one.wide) for one in members]
+        ends = [(starts[member.id], starts[member.id] + member.wide) for member in members]
         if task.together:
             total += SPAN * (
                 max(end for _, end in ends) - min(start for start, _ in ends) - sum(i.wide for i in members)
@@ -196,7 +196,7 @@ def _holds(task: LayoutProblem, items: Mapping[str, LayoutItem], starts: Mapping
         start = starts[item.id]
         if start not in allowed(task, item):
             return False
-    chain = [items[one] for one in task.first]
+    chain = [items[item] for item in task.first]
     if any(starts[a.id] + a.wide != starts[b.id] for a, b in pairwise(chain)):
         return False
     return not task.in_turn or all(
@@ -208,18 +208,22 @@ def _holds(task: LayoutProblem, items: Mapping[str, LayoutItem], starts: Mapping
 
 def groups(task: LayoutProblem) -> dict[str, list[LayoutItem]]:
     """Devices that hang together, each with what it hangs on: by feed, in their turn."""
-    found: dict[str, list[LayoutItem]] = {}
+    items: dict[str, list[LayoutItem]] = {}
     for item in task.items:
         if item.heads:
-            found.setdefault(item.heads, []).append(item)
+            items.setdefault(item.heads, []).append(item)
         if item.feed:
-            found.setdefault(item.feed, []).append(item)
-    return {feed: sorted(held, key=lambda one: one.turn) for feed, held in found.items() if len(held) > 1}
+            items.setdefault(item.feed, []).append(item)
+    return {
+        feed: sorted(known_items, key=lambda item: item.turn)
+        for feed, known_items in items.items()
+        if len(known_items) > 1
+    }
 
 
 def in_order(feed: str, members: Sequence[LayoutItem]) -> list[LayoutItem]:
     """The order in which devices that hang together had best stand: first what they hang on, then each in its turn."""
-    return sorted(members, key=lambda one: (one.heads != feed, one.turn))
+    return sorted(members, key=lambda member: (member.heads != feed, member.turn))
 
 
 def fits_line(task: LayoutProblem, item: LayoutItem, starts: Mapping[str, int], turn: int) -> bool:
@@ -229,33 +233,33 @@ def fits_line(task: LayoutProblem, item: LayoutItem, starts: Mapping[str, int], 
 
 def allowed(task: LayoutProblem, item: LayoutItem) -> set[int]:
     """Steps an item may begin at: whole within a row; the main switch at its end; on a panel only where its line is."""
-    found = {row * task.row + at for row in range(task.rows) for at in range(task.row - item.wide + 1)}
+    starts = {row * task.row + at for row in range(task.rows) for at in range(task.row - item.wide + 1)}
     if task.first and item.id == task.first[0]:
-        found = {0} if task.at_end else set(range(task.row - item.wide + 1))
+        starts = {0} if task.at_end else set(range(task.row - item.wide + 1))
     if task.strict and item.line is not None:
-        found = {at for at in found if at % task.row % task.lines == item.line}
-    return found
+        starts = {at for at in starts if at % task.row % task.lines == item.line}
+    return starts
 
 
 def spots_of(task: LayoutProblem, starts: Mapping[str, int]) -> tuple[DevicePosition, ...]:
     """Places of the document from steps on the one long rail."""
     wide = {item.id: item.wide for item in task.items}
-    found = []
+    positions = []
     for name, start in starts.items():
         at = start % task.row
         if task.mirrored:
             at = task.row - at - wide[name]
-        found.append(DevicePosition(device=name, row=start // task.row + 1, offset_modules=at / task.pitch))
-    return tuple(sorted(found, key=lambda spot: (spot.row, spot.offset_modules)))
+        positions.append(DevicePosition(device=name, row=start // task.row + 1, offset_modules=at / task.pitch))
+    return tuple(sorted(positions, key=lambda spot: (spot.row, spot.offset_modules)))
 
 
 def starts_of(task: LayoutProblem, spots: Sequence[DevicePosition]) -> dict[str, int]:
     """Steps on the one long rail from the places of a document."""
     wide = {item.id: item.wide for item in task.items}
-    found = {}
+    starts = {}
     for spot in spots:
         at = round(spot.offset_modules * task.pitch)
         if task.mirrored and spot.device in wide:
             at = task.row - at - wide[spot.device]
-        found[spot.device] = (spot.row - 1) * task.row + at
-    return found
+        starts[spot.device] = (spot.row - 1) * task.row + at
+    return starts

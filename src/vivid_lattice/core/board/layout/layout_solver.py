@@ -122,10 +122,10 @@ def _terms(model: cp_model.CpModel, task: LayoutProblem, start: _Vars) -> list[c
     for feed, members in groups(task).items():
         if task.together:
             low, high = model.new_int_var(0, whole, ""), model.new_int_var(0, whole, "")
-            for one in members:
-                model.add(low <= start[one.id])
-                model.add(high >= start[one.id] + one.wide)
-            terms.append(SPAN * (high - low - sum(one.wide for one in members)))
+            for member in members:
+                model.add(low <= start[member.id])
+                model.add(high >= start[member.id] + member.wide)
+            terms.append(SPAN * (high - low - sum(member.wide for member in members)))
         hanging = in_order(feed, members)
         for a, b in pairwise(hanging):
             if task.in_turn:
@@ -156,9 +156,9 @@ def _may_touch(task: LayoutProblem) -> list[tuple[LayoutItem, LayoutItem]]:
 def _ahead_var(model: cp_model.CpModel, task: LayoutProblem, start: cp_model.IntVar) -> cp_model.IntVar:
     if not task.strict:
         return start
-    found = model.new_int_var(0, task.row - 1, "")
-    model.add_modulo_equality(found, start, task.row)
-    return found
+    int_var = model.new_int_var(0, task.row - 1, "")
+    model.add_modulo_equality(int_var, start, task.row)
+    return int_var
 
 
 def _misfits(model: cp_model.CpModel, task: LayoutProblem, start: _Vars) -> list[cp_model.LinearExprT]:

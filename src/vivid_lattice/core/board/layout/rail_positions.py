@@ -92,7 +92,7 @@ class RailPositions:
         self.loose: tuple[BoardDevice, ...] = tuple(unit for unit in units.all if unit.id not in self.placed)
         self.bars: Mapping[str, Rectangle] = dict(self._bars())
         self.bar_places: Mapping[str, tuple[BarPlace, ...]] = {bar.id: self._numbered(bar) for bar in scheme.bars}
-        self._screws = {place.terminal: place for held in self.bar_places.values() for place in held}
+        self._screws = {place.terminal: place for bar_places in self.bar_places.values() for place in bar_places}
 
     def _placed(self, unit: BoardDevice, spot: DevicePosition | None) -> PlacedDevice:
         if spot is None:  # the main breaker of a panel, at its head
@@ -132,19 +132,19 @@ class RailPositions:
     def row(self, number: int) -> list[PlacedDevice]:
         """The units of a row, from its start."""
         return sorted(
-            (one for one in self.placed.values() if one.row == number),
-            key=lambda one: (one.offset_modules, one.unit.id),
+            (placed_device for placed_device in self.placed.values() if placed_device.row == number),
+            key=lambda placed_device: (placed_device.offset_modules, placed_device.unit.id),
         )
 
     def in_order(self) -> list[PlacedDevice]:
         """All units in place, row by row."""
-        return sorted(self.placed.values(), key=lambda one: (one.row, one.offset_modules, one.unit.id))
+        return sorted(self.placed.values(), key=lambda item: (item.row, item.offset_modules, item.unit.id))
 
     def from_main(self) -> list[PlacedDevice]:
         """The same, each row from the side of the main switch."""
         if self.from_left:
             return self.in_order()
-        return sorted(self.placed.values(), key=lambda one: (one.row, -one.offset_modules, one.unit.id))
+        return sorted(self.placed.values(), key=lambda item: (item.row, -item.offset_modules, item.unit.id))
 
     # ------------------------------------------------------------------------------------------ terminals
 
@@ -154,10 +154,10 @@ class RailPositions:
         names = [*unit.poles, *(tap for tap in unit.taps if tap not in unit.poles)] or [conductor]
         if unit.flying_lead and conductor == "N":
             return placed.offset_modules + unit.wide / 2
-        held = unit.lines if unit.flying_lead else names
-        number = held.index(conductor) if conductor in held else len(held) - 1
+        poles = unit.lines if unit.flying_lead else names
+        number = poles.index(conductor) if conductor in poles else len(poles) - 1
         # Terminals that do not find room side by side stand in two storeys.
-        step = min(1.0, unit.wide / max(1, len(held)))
+        step = min(1.0, unit.wide / max(1, len(poles)))
         return placed.offset_modules + (number + 0.5) * step
 
     def side(self, unit: BoardDevice, role: str, conductor: str) -> TopOrBottom:
@@ -277,11 +277,11 @@ class RailPositions:
             cable = unit.partition("+")[0]
             return 1, ways.get(cable, order.get(unit, len(order)))
 
-        held = sorted(net.terminals, key=rank)
+        texts = sorted(net.terminals, key=rank)
         if self._link_on(bar):
-            heads = sum(rank(one) == (0, 0) for one in held)
-            held = [*held[:heads], f"link/{bar.id}", *held[heads:]]
-        return tuple(BarPlace(bar.id, number, one) for number, one in enumerate(held, 1))
+            heads = sum(rank(item) == (0, 0) for item in texts)
+            texts = [*texts[:heads], f"link/{bar.id}", *texts[heads:]]
+        return tuple(BarPlace(bar.id, number, item) for number, item in enumerate(texts, 1))
 
     def screw(self, terminal: str) -> BarPlace | None:
         """The numbered screw a terminal's conductor goes to; None where its net has no bar."""

@@ -57,12 +57,12 @@ def busbars_of(
     """
     if not wanted or places.enclosure.form == "panelboard":
         return ()
-    found: list[Busbar] = []
+    busbars: list[Busbar] = []
     for row in range(1, places.enclosure.rows + 1):
         for feed, run in _runs(places.row(row), _heads(places)):
             for part, lines in _fitting(places, run, stock):
-                found.append(_comb(places, f"comb{len(found) + 1}", row, feed, part, lines, stock, load_a))
-    return tuple(found)
+                busbars.append(_comb(places, f"comb{len(busbars) + 1}", row, feed, part, lines, stock, load_a))
+    return tuple(busbars)
 
 
 def _heads(places: RailPositions) -> dict[str, str]:
@@ -122,12 +122,12 @@ def _fitting(
 
 def _span(places: RailPositions, run: Sequence[PlacedDevice]) -> int:
     """Teeth from the first clamp of a stretch to its last."""
-    held = _terminals(places, run)
-    return round(held[-1][0] - held[0][0]) + 1
+    pins = _terminals(places, run)
+    return round(pins[-1][0] - pins[0][0]) + 1
 
 
 def _longest(lines: int) -> int:
-    return max((one.pins for one in combs() if one.lines == lines), default=0)
+    return max((comb.pins for comb in combs() if comb.lines == lines), default=0)
 
 
 def _terminals(places: RailPositions, run: Sequence[PlacedDevice]) -> list[tuple[float, str]]:
@@ -136,17 +136,17 @@ def _terminals(places: RailPositions, run: Sequence[PlacedDevice]) -> list[tuple
 
 def _teeth_lines(places: RailPositions, run: Sequence[PlacedDevice]) -> tuple[str, ...] | None:
     """The lines of a comb's teeth in turn, from its first; None where the devices do not fall on them."""
-    held = _terminals(places, run)
-    if not held:
+    pins = _terminals(places, run)
+    if not pins:
         return None
-    first = held[0][0]
-    steps = [(round(at - first), line) for at, line in held]
-    if any(abs(at - first - step) > _HALF for (at, _), (step, _) in zip(held, steps, strict=True)):
+    first = pins[0][0]
+    steps = [(round(at - first), line) for at, line in pins]
+    if any(abs(at - first - step) > _HALF for (at, _), (step, _) in zip(pins, steps, strict=True)):
         return None  # half a module off: no tooth meets that clamp
-    if len({line for _, line in held}) == 1:
-        return (held[0][1],)
+    if len({line for _, line in pins}) == 1:
+        return (pins[0][1],)
     lines = places.units.lines
-    begin = line_index(held[0][1])
+    begin = line_index(pins[0][1])
     if all(line_index(line) == (begin + step) % len(lines) for step, line in steps):
         return tuple(lines[(begin + turn) % len(lines)] for turn in range(len(lines)))
     return None
@@ -162,7 +162,7 @@ def _comb(
     stock: BusbarStock | None,
     load_a: dict[str, float],
 ) -> Busbar:
-    held = {
+    pin_at = {
         round(at - places.pole_at(run[0], run[0].unit.lines[0])): (at, line) for at, line in _terminals(places, run)
     }
     meets = {
@@ -173,7 +173,7 @@ def _comb(
         for line in placed.unit.lines
     }
     first = places.pole_at(run[0], run[0].unit.lines[0])
-    teeth = tuple(Pin(first + step, lines[step % len(lines)], meets.get(step, "")) for step in range(max(held) + 1))
+    teeth = tuple(Pin(first + step, lines[step % len(lines)], meets.get(step, "")) for step in range(max(pin_at) + 1))
     source = next(
         (placed.unit.id for placed in run if placed.unit.feed != feed and placed.unit.kind not in ("way",)), ""
     )

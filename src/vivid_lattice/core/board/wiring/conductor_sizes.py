@@ -36,9 +36,9 @@ class WireSizes:
 
     def of(self, kind: str, net: Net, start: str, end: str, links: Links, behind: float | None) -> WireSize:
         """The size of a conductor of a kind between two ends."""
-        ends = [one.removeprefix("bar>") for one in (start, end)]
+        ends = [item.removeprefix("bar>") for item in (start, end)]
         if kind in ("cable", "supply", "earth", "neutral-earth-link"):
-            outside = next(one for one in ends if one.split("/")[0] not in self._units.by_id)
+            outside = next(end for end in ends if end.split("/")[0] not in self._units.by_id)
             return self._outside(outside, net.conductor)
         if kind == "own-lead":
             return WireSize(None, "own lead", "part of the device: not cut")
@@ -47,16 +47,16 @@ class WireSizes:
         if kind == "control":
             return self._said(_CONTROL_MM2, "control circuit")
         surge = next(
-            (unit.surge for unit in (self._units.by_id.get(one.split("/")[0]) for one in ends) if unit and unit.surge),
+            (unit.surge for unit in (self._units.by_id.get(end.split("/")[0]) for end in ends) if unit and unit.surge),
             None,
         )
         if surge is not None:
             return self._surge(surge, net.conductor)
         try:
-            found = links.size(links.carries_a(behind))
+            link_size = links.size(links.carries_a(behind))
         except NeedsInput as lack:
             return WireSize(None, "", "", f"a link's size cannot be found without {lack.needs[0].what}")
-        return self._said(found.area_mm2, found.reason)
+        return self._said(link_size.area_mm2, link_size.reason)
 
     def _said(self, area_mm2: float, why: str) -> WireSize:
         return WireSize(area_mm2, self._rules.cables.size_label(area_mm2), why)
@@ -67,10 +67,10 @@ class WireSizes:
             return self._said(stated, "as stated of the surge device")
         rules = or_none(lambda: self._rules.protection.surge)
         kind = "1" if device.type.startswith("1") else "2"
-        held = (rules.earth_mm2 if conductor == "PE" else rules.live_mm2).get(kind) if rules else None
-        if held is None:
+        area_mm2 = (rules.earth_mm2 if conductor == "PE" else rules.live_mm2).get(kind) if rules else None
+        if area_mm2 is None:
             return WireSize(None, "", "", f"the lead size of {device.name} is not stated")
-        return self._said(float(held), "least of the rule set by type")
+        return self._said(float(area_mm2), "least of the rule set by type")
 
     def _outside(self, terminal: str, conductor: str) -> WireSize:
         name = terminal.split("/")[0]

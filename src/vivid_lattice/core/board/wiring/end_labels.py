@@ -84,12 +84,12 @@ class EndLabels:
 
     def colour(self, conductor: str, kind: str) -> str:
         """Colour of a conductor as now laid; empty where the school's file holds none."""
-        held = self._rules.colours_now
-        if not held:
+        texts = self._rules.colours_now
+        if not texts:
             return ""
         if conductor == "PE" or kind in ("earth", "neutral-earth-link"):
-            return held[4]
-        return held[3] if conductor == "N" else held[line_index(conductor)]
+            return texts[4]
+        return texts[3] if conductor == "N" else texts[line_index(conductor)]
 
     def finish(self, kind: str, area_mm2: float | None, conductor: str) -> str:
         """How an end is made ready: ferrules on fine strands, nothing on the rest."""

@@ -60,7 +60,7 @@ class Links:
 
         NeedsInput where neither is known.
         """
-        figures = [one for one in (self.ahead.rating_a, behind_a) if one is not None]
+        figures = [item for item in (self.ahead.rating_a, behind_a) if item is not None]
         if not figures:
             raise NeedsInput(
                 Need(

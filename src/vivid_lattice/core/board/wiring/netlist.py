@@ -106,14 +106,14 @@ def netlist_of(job: Job, rules: RuleSet, tree: Tree, units: BoardDevices) -> Net
         if unit.kind == "way" and unit.circuit is not None:
             _cable(made, unit, units)
     nets = tuple(
-        Net(name, made.conductors[name], tuple(held), name if name in made.bars else None)
-        for name, held in made.terminals.items()
-        if held
+        Net(name, made.conductors[name], tuple(texts), name if name in made.bars else None)
+        for name, texts in made.terminals.items()
+        if texts
     )
     return Netlist(
         nets,
         tuple(made.bars.values()),
-        {unit: tuple(held) for unit, held in made.contacts.items()},
+        {unit: tuple(terminals) for unit, terminals in made.contacts.items()},
         _link(job, rules, board),
     )
 
@@ -219,7 +219,7 @@ def _cable(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
     """The outgoing cable of a circuit, with the control gear between its device and it."""
     circuit = unit.circuit
     assert circuit is not None
-    behind = [one for one in units.all if one.kind == "gear" and one.circuit is circuit]
+    behind = [device for device in units.all if device.kind == "gear" and device.circuit is circuit]
     at = {line: terminal(unit.id, line, "out") for line in unit.lines}
     number = 0
     for gear in behind:
@@ -229,12 +229,15 @@ def _cable(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
             at[line] = terminal(gear.id, line, "out")
         number += 1 if gear.poles else 0
     ends = cable_ends(unit)
-    own = f"{circuit.id}.N" if "N" in unit.poles else neutral_bar(unit.feed)
+    own_text = f"{circuit.id}.N" if "N" in unit.poles else neutral_bar(unit.feed)
     # As it was found, or is wished: the outgoing neutral may have been put on another bar.
-    elsewhere = {one.circuit: one.bar for one in units.board.build.neutral_connections}
-    neutral = elsewhere.get(circuit.id, own)
+    elsewhere = {
+        neutral_connection.circuit: neutral_connection.bar
+        for neutral_connection in units.board.build.neutral_connections
+    }
+    neutral = elsewhere.get(circuit.id, own_text)
     if "N" in unit.poles:
-        made.put(own, "N", terminal(unit.id, "N", "out"))
+        made.put(own_text, "N", terminal(unit.id, "N", "out"))
     for line in unit.lines:
         made.put(f"{circuit.id}.{line}", line, at[line], *(f"{end}/{line}" for end in ends))
     if circuit.neutral:

@@ -79,8 +79,8 @@ def _gutter(places: RailPositions, x: float) -> float:
 
 
 def _clean(corners: list[PositionMm]) -> tuple[PositionMm, ...]:
-    found = [corners[0]]
+    points = [corners[0]]
     for corner in corners[1:]:
-        if corner != found[-1]:
-            found.append(corner)
-    return tuple(found)
+        if corner != points[-1]:
+            points.append(corner)
+    return tuple(points)

@@ -135,59 +135,65 @@ class _LinkBuilder:
 
     def done(self) -> tuple[Conductor, ...]:
         """The conductors in the order to wire them, each told how full its clamps are."""
-        held = Counter(end.terminal for one in self._made if one.kind != "plug" for end in (one.start, one.end))
+        clamped = Counter(
+            end.terminal
+            for conductor in self._made
+            if conductor.kind != "plug"
+            for end in (conductor.start, conductor.end)
+        )
         order = {placed.unit.id: number for number, placed in enumerate(self._places.from_main())}
         for placed in self._places.from_main():
             if placed.unit.circuit is not None and placed.unit.kind == "way":
                 order[f"cable:{placed.unit.circuit.id}"] = order[placed.unit.id]
         rank = {"PE": 0, "N": 1}
 
-        def key(one: Conductor) -> tuple[int, int, int, str]:
+        def key(conductor: Conductor) -> tuple[int, int, int, str]:
             at = min(
-                order.get(end.terminal.split("/")[0].partition("+")[0], len(order)) for end in (one.start, one.end)
+                order.get(end.terminal.split("/")[0].partition("+")[0], len(order))
+                for end in (conductor.start, conductor.end)
             )
-            return one.step, at, rank.get(one.conductor, 2), one.id
+            return conductor.step, at, rank.get(conductor.conductor, 2), conductor.id
 
-        return tuple(self._told(one, held) for one in sorted(self._made, key=key))
+        return tuple(self._told(conductor, clamped) for conductor in sorted(self._made, key=key))
 
-    def _told(self, one: Conductor, held: Counter[str]) -> Conductor:
-        full = max((one.start, one.end), key=lambda end: held[end.terminal])
-        count = held[full.terminal]
-        if count < 2 or one.kind == "plug":
-            return one
+    def _told(self, conductor: Conductor, clamped: Counter[str]) -> Conductor:
+        full = max((conductor.start, conductor.end), key=lambda end: clamped[end.terminal])
+        count = clamped[full.terminal]
+        if count < 2 or conductor.kind == "plug":
+            return conductor
         unit = self._units.by_id.get(full.terminal.split("/")[0])
         doubles = unit.family.two_conductors if unit is not None and unit.family is not None else None
-        said = "unknown" if doubles is None else "yes" if doubles and count == 2 else "no"
-        return replace(one, shares=count, shared=said)
+        text = "unknown" if doubles is None else "yes" if doubles and count == 2 else "no"
+        return replace(conductor, shares=count, shared=text)
 
     # ---------------------------------------------------------------------------------------------- nets
 
     def net(self, net: Net) -> None:
         """The conductors of a net: to the screws of its bar, or from its source along the nodes it is made of."""
-        terminals = [one for one in net.terminals if self._in_place(one)]
+        terminals = [terminal for terminal in net.terminals if self._in_place(terminal)]
         if net.bar is not None:
-            for one in terminals:
-                self._to_bar(net, one)
+            for other_terminal in terminals:
+                self._to_bar(net, other_terminal)
             return
-        outside = [one for one in terminals if self._is_outside(one)]
-        inside = [one for one in terminals if not self._is_outside(one)]
-        plugged = [one for one in inside if self._is_plugged(one)]
-        nodes = self._nodes(net, [one for one in inside if one not in plugged])
+        outside = [terminal for terminal in terminals if self._is_outside(terminal)]
+        inside = [terminal for terminal in terminals if not self._is_outside(terminal)]
+        plugged = [item for item in inside if self._is_plugged(item)]
+        nodes = self._nodes(net, [item for item in inside if item not in plugged])
         if not nodes:
             # Nothing but what comes from outside, or is plugged on: joined to each other.
-            for one in (*terminals[1:],):
-                self._add(net, terminals[0], one, self._kind(one))
+            for known_terminal in (*terminals[1:],):
+                self._add(net, terminals[0], known_terminal, self._kind(known_terminal))
             return
         if self._places.enclosure.form == "panelboard" and self._on_stabs(net):
             self._stabs(net, nodes)
         else:
             self._tree(net, nodes)
         home = nodes[0].terminals[0]
-        for one in plugged:
-            self._add(net, home, one, "plug")
-        for one in outside:
-            kind = self._kind(one)
-            self._add(net, *((one, home) if kind == "supply" else (home, one)), kind)
+        for item in plugged:
+            self._add(net, home, item, "plug")
+        for other_item in outside:
+            kind = self._kind(other_item)
+            self._add(net, *((other_item, home) if kind == "supply" else (home, other_item)), kind)
 
     def _in_place(self, terminal: str) -> bool:
         unit = terminal.split("/")[0]
@@ -210,11 +216,11 @@ class _LinkBuilder:
         nodes: list[_Node] = []
         left = list(terminals)
         for comb in self._combs:
-            held = [one for one in comb.terminals(net.conductor) if one in left]
-            if len(held) > 1 or (held and len(comb.lines) > 1):
-                nodes.append(_Node(tuple(held), 2, comb.id))
-                left = [one for one in left if one not in held]
-        nodes += [_Node((one,), self._room(one)) for one in left]
+            texts = [terminal for terminal in comb.terminals(net.conductor) if terminal in left]
+            if len(texts) > 1 or (texts and len(comb.lines) > 1):
+                nodes.append(_Node(tuple(texts), 2, comb.id))
+                left = [item for item in left if item not in texts]
+        nodes += [_Node((item,), self._room(item)) for item in left]
         # The source comes first: what gives the net its supply.
         source = net.terminals[0]
         return sorted(nodes, key=lambda node: (source not in node.terminals, node.comb == ""))
@@ -230,8 +236,8 @@ class _LinkBuilder:
         """Breakers of a panel sit on its own bars: nothing is wired to them."""
         home = nodes[0].terminals[0]
         for node in nodes[1:]:
-            for one in node.terminals:
-                self._add(net, home, one, "plug")
+            for terminal in node.terminals:
+                self._add(net, home, terminal, "plug")
 
     def _tree(self, net: Net, nodes: Sequence[_Node]) -> None:
         """Links from the source to every node, the nearest first, no clamp fuller than its data allow; else a block."""
@@ -251,7 +257,7 @@ class _LinkBuilder:
         below = _below(edges)
         for a, b in edges:
             start, end = self._nearest(a, b)
-            behind = sum(self._rating(one, net) for node in below[id(b)] for one in node.terminals)
+            behind = sum(self._rating(terminal, net) for node in below[id(b)] for terminal in node.terminals)
             self._add(net, start, end, "link", behind)
         if self._habits.rcds_ring_fed and len(edges) > 1 and net.id.startswith("bus."):
             last = edges[-1][1]
@@ -264,7 +270,7 @@ class _LinkBuilder:
         away = 30.0 if p.y < self._places.height_mm - 45 else -30.0
         block = Block(f"block{len(self.blocks) + 1}", net.id, len(nodes), PositionMm(p.x + 9, p.y + away))
         self.blocks.append(block)
-        behind = [sum(self._rating(one, net) for one in node.terminals) for node in nodes]
+        behind = [sum(self._rating(terminal, net) for terminal in node.terminals) for node in nodes]
         self._add(net, home, f"{block.id}/{net.conductor}/1", "link", sum(behind[1:]), block)
         for number, (node, load) in enumerate(zip(nodes[1:], behind[1:], strict=True), 2):
             self._add(net, f"{block.id}/{net.conductor}/{number}", node.terminals[0], "link", load, block)
@@ -278,9 +284,9 @@ class _LinkBuilder:
         """The clamps of two nodes that lie nearest; a comb is fed at one of its ends."""
         ends_a = (a.terminals[0], a.terminals[-1]) if a.comb else a.terminals[:1]
         ends_b = (b.terminals[0], b.terminals[-1]) if b.comb else b.terminals[:1]
-        points = {one: self._places.point(one) for one in (*ends_a, *ends_b)}
+        points = {item: self._places.point(item) for item in (*ends_a, *ends_b)}
         return min(
-            ((one, other) for one in ends_a for other in ends_b),
+            ((item, other) for item in ends_a for other in ends_b),
             key=lambda pair: abs(points[pair[0]].x - points[pair[1]].x) + abs(points[pair[0]].y - points[pair[1]].y),
         )
 
@@ -404,16 +410,22 @@ def behind_a(units: BoardDevices, unit: BoardDevice, conductor: str) -> float:
     if unit.kind in ("way", "coil", "backup") or (unit.circuit is not None and unit.rating_a is not None):
         return (unit.rating_a or 0.0) if conductor in unit.lines or not unit.lines else 0.0
     if unit.kind in ("rcd", "gear"):
-        return sum(behind_a(units, one, conductor) for one in units.all if one.feed == unit.id and one is not unit)
+        return sum(
+            behind_a(units, device, conductor) for device in units.all if device.feed == unit.id and device is not unit
+        )
     return 0.0
 
 
 def fed_a(units: BoardDevices, feed: str) -> float:
     """The sum of ratings that hang on a feed, on its worst line [A]."""
-    return max((sum(behind_a(units, one, line) for one in _hanging(units, feed)) for line in units.lines), default=0.0)
+    return max(
+        (sum(behind_a(units, device, line) for device in _hanging(units, feed)) for line in units.lines), default=0.0
+    )
 
 
 def _hanging(units: BoardDevices, feed: str) -> Iterator[BoardDevice]:
     return (
-        one for one in units.all if one.feed == feed and feed != AHEAD and one.kind not in ("relay", "main", "surge")
+        device
+        for device in units.all
+        if device.feed == feed and feed != AHEAD and device.kind not in ("relay", "main", "surge")
     )

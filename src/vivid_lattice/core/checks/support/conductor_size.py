@@ -20,19 +20,27 @@ class ConductorResult:
     least: SourcedValue
 
 
-def finding_from_conductors(check: str, ctx: SupplyContext, held: list[ConductorResult]) -> Finding:
+def finding_from_conductors(check: str, ctx: SupplyContext, results: list[ConductorResult]) -> Finding:
     """The finding of the conductor with least in hand; every one of them stands in the working."""
-    worst = min(held, key=lambda one: one.area_mm2 / one.least.value)
+    worst = min(results, key=lambda conductor_result: conductor_result.area_mm2 / conductor_result.least.value)
 
     def working() -> list[Step]:
-        found = []
-        for one in held:
-            how = f", {one.least.basis}" if one.least.basis else ""
-            found.append(
-                step("S", f"least {one.name}{how}", "table or rule", "", one.least.value, "mm²", one.least.source)
+        steps = []
+        for result in results:
+            how = f", {result.least.basis}" if result.least.basis else ""
+            steps.append(
+                step(
+                    "S",
+                    f"least {result.name}{how}",
+                    "table or rule",
+                    "",
+                    result.least.value,
+                    "mm²",
+                    result.least.source,
+                )
             )
-            found.append(step("Sp", one.name, "given", "", one.area_mm2, "mm²"))
-        return found
+            steps.append(step("Sp", result.name, "given", "", result.area_mm2, "mm²"))
+        return steps
 
     size = ctx.rules.cables.size_label
     sold = sold_mm2(ctx, worst.least.value)

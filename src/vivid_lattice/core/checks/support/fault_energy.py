@@ -30,15 +30,15 @@ def assumed_fault(ctx: CircuitContext, fault_a: float) -> tuple[float, tuple[Ass
     return a_from_ka(figure.value), (Assumption("supply.fault_current_ka", value, figure.source.publication),)
 
 
-def by_onsite_table(ctx: CircuitContext, found: Finding, there_is: SourcedValue, fault_a: float) -> Finding:
+def by_onsite_table(ctx: CircuitContext, finding: Finding, there_is: SourcedValue, fault_a: float) -> Finding:
     """A finding over the limit of a device's energy class, or in order by the published size behind such a device."""
-    if found.verdict == "fail" and ctx.rules.cables.kind(chosen_cable(ctx.circuit).type).material == "copper":
+    if finding.verdict == "fail" and ctx.rules.cables.kind(chosen_cable(ctx.circuit).type).material == "copper":
         least = ctx.rules.devices.onsite_mm2(ctx.device, fault_a)
         if least is not None and least.value <= there_is.value:
             sentence = f"{ctx.circuit.name} has {ctx.size(there_is.value)}, the size of {least.basis}"
             steps = [step("S", least.basis, "table", "", least.value, "mm²", least.source)]
-            return standard_size(found.check, ctx, least, there_is, sentence, lambda: [*found.working, *steps])
-    return by_class_limit(found, fault_a, ctx.rules.devices.class_row_a(ctx.device, fault_a))
+            return standard_size(finding.check, ctx, least, there_is, sentence, lambda: [*finding.working, *steps])
+    return by_class_limit(finding, fault_a, ctx.rules.devices.class_row_a(ctx.device, fault_a))
 
 
 def min_by_energy_mm2(

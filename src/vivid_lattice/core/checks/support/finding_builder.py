@@ -126,14 +126,14 @@ def finding_from_limit(
 _CLASS_SHARE, _CLASS_OVER = 2 / 3, -0.10
 
 
-def by_class_limit(found: Finding, fault_a: float, row_a: float | None) -> Finding:
+def by_class_limit(finding: Finding, fault_a: float, row_a: float | None) -> Finding:
     """A finding over the limit of a device's energy class: advice where the limit is a bound well above what flows."""
-    if found.verdict != "fail" or row_a is None or found.margin is None:
-        return found
-    if fault_a > _CLASS_SHARE * row_a or found.margin < _CLASS_OVER:
-        return found
-    text = f"{found.sentence} That is by its class's limit at {row_a / 1000:g} kA, and {shown_up(fault_a / 1000)} kA flow: look at the maker's diagram."
-    return replace(found, verdict="advice", sentence=text)
+    if finding.verdict != "fail" or row_a is None or finding.margin is None:
+        return finding
+    if fault_a > _CLASS_SHARE * row_a or finding.margin < _CLASS_OVER:
+        return finding
+    text = f"{finding.sentence} That is by its class's limit at {row_a / 1000:g} kA, and {shown_up(fault_a / 1000)} kA flow: look at the maker's diagram."
+    return replace(finding, verdict="advice", sentence=text)
 
 
 def standard_size(
@@ -187,9 +187,9 @@ def standard_size(
 
 def _sizes_shown(least: str, there_is: str, least_mm2: float, there_is_mm2: float) -> tuple[str, str, str]:
     """Two sizes by their names where both have one of the same kind (12 AWG), else by their area; and the unit."""
-    (one, unit), (other, its_unit) = least.rsplit(" ", 1), there_is.rsplit(" ", 1)
+    (size, unit), (other, its_unit) = least.rsplit(" ", 1), there_is.rsplit(" ", 1)
     if unit == its_unit != "mm²":
-        return one, other, unit
+        return size, other, unit
     return shown_up(least_mm2), shown_down(there_is_mm2), "mm²"
 
 

@@ -32,21 +32,21 @@ def finding_from_requirements(
     check: str, ctx: AnyContext, demands: list[RequirementResult], assumptions: tuple[Assumption, ...] = ()
 ) -> Finding:
     """The finding of a check by its worst demand, with a line of working for each; ``demands`` is not empty."""
-    worst = min(demands, key=lambda one: VERDICT_ORDER.index(one.verdict))
+    worst = min(demands, key=lambda demand: VERDICT_ORDER.index(demand.verdict))
     steps: tuple[Step, ...] = ()
     if ctx.explain:
         steps = tuple(
             Step(
                 symbol="",
-                meaning=one.text,
+                meaning=demand.text,
                 formula="compare",
                 figures="",
-                result=one.value,
+                result=demand.value,
                 unit="",
-                shown=_AS_WORD.get(one.verdict, "worth a thought"),
-                source=one.source,
+                shown=_AS_WORD.get(demand.verdict, "worth a thought"),
+                source=demand.source,
             )
-            for one in demands
+            for demand in demands
         )
     return Finding(
         check=check,
@@ -82,6 +82,6 @@ def finding_from_known_requirements(
             demands += part()
         except NeedsInput as lack:
             needs |= {need.path + need.what: need for need in lack.needs}
-    if needs and not any(one.verdict == "fail" for one in demands):
+    if needs and not any(demand.verdict == "fail" for demand in demands):
         raise NeedsInput(*needs.values())
     return finding_from_requirements(check, ctx, demands, assumptions)

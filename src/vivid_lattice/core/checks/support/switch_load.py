@@ -11,8 +11,8 @@ from vivid_lattice.core.network.upstream import upstream_of
 
 def upstream_a(ctx: BoardContext, board: Board) -> tuple[float, str] | None:
     """Rating of the device upstream of a board [A], and what it is called; None while it is not known."""
-    found = upstream_of(ctx.job, ctx.network.tree, board)
-    if found is None:
+    upstream = upstream_of(ctx.job, ctx.network.tree, board)
+    if upstream is None:
         return None
     feeder, cutout = ctx.network.tree.feeder(board), ctx.network.series.cutout
     names = {
@@ -21,7 +21,7 @@ def upstream_a(ctx: BoardContext, board: Board) -> tuple[float, str] | None:
         "tails": "device beside the meter",
         "origin": cutout.name if cutout else "",
     }
-    return found.device.rating_a, names[found.where]
+    return upstream.device.rating_a, names[upstream.where]
 
 
 def sum_a(ctx: BoardContext, circuits: Iterable[Circuit]) -> tuple[float, bool]:

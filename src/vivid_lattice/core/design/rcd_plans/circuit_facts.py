@@ -68,8 +68,8 @@ class PricedDevice:
 
 def facts_of(network: Installation, board: Board) -> tuple[CircuitFacts, ...]:
     """The final circuits of a board. NeedsInput while a device or a length is open."""
-    held = [network.tree.circuits[way.circuit] for way in sorted(board.ways, key=lambda way: way.number)]
-    return tuple(_facts(network, circuit) for circuit in held if circuit.kind != "distribution")
+    circuits = [network.tree.circuits[way.circuit] for way in sorted(board.ways, key=lambda way: way.number)]
+    return tuple(_facts(network, circuit) for circuit in circuits if circuit.kind != "distribution")
 
 
 def _facts(network: Installation, circuit: Circuit) -> CircuitFacts:
@@ -82,8 +82,8 @@ def _facts(network: Installation, circuit: Circuit) -> CircuitFacts:
     bare_ = circuit.model_copy(update={"device": device.model_copy(update={"rcd": None})})
     bare = _bare(network, bare_)
     ctx = CircuitContext(bare, bare.tree.circuits[circuit.id], explain=True)
-    found = run_check_alone(rcd_requirement.check, rcd_requirement.ID, ctx)
-    own = any(duty.own_device and feeds_kind(circuit, "charger") for duty in network.rules.protection.duties)
+    finding = run_check_alone(rcd_requirement.check, rcd_requirement.ID, ctx)
+    has_own_device = any(duty.own_device and feeds_kind(circuit, "charger") for duty in network.rules.protection.duties)
     lights = feeds_lights(circuit)
     sockets = feeds_sockets(circuit)
     kept = must_stay_on(circuit)
@@ -97,9 +97,9 @@ def _facts(network: Installation, circuit: Circuit) -> CircuitFacts:
         usual_ua=-int(-(network.rcds.leakage_ma(circuit) - leak) * 1000 // 1),
         rating_a=device.rating_a,
         # What is not known counts as demanded: a missing input is never a pass.
-        duty=found.verdict in ("fail", "missing"),
-        unsure=found.verdict == "missing",
-        own_device=own,
+        duty=finding.verdict in ("fail", "missing"),
+        unsure=finding.verdict == "missing",
+        own_device=has_own_device,
         min_type=rcd_type.min_type(ctx, (ctx.circuit,)),
         lights=lights,
         sockets=sockets,
@@ -112,14 +112,14 @@ def present_places(board: Board, facts: Sequence[CircuitFacts]) -> dict[str, int
     """Where each circuit is now: its shared device's number in the order of the circuits, 'own', or 'ahead' of all."""
     shared = {way.circuit: way.rcd for way in board.ways}
     numbers: dict[str, int] = {}
-    found: dict[str, int | str] = {}
+    places: dict[str, int | str] = {}
     for fact in facts:
         group, device = shared.get(fact.circuit.id), fact.circuit.device
         if group is not None:
-            found[fact.circuit.id] = numbers.setdefault(group, len(numbers))
+            places[fact.circuit.id] = numbers.setdefault(group, len(numbers))
         else:
-            found[fact.circuit.id] = "own" if not isinstance(device, str) and device.rcd else "ahead"
-    return found
+            places[fact.circuit.id] = "own" if not isinstance(device, str) and device.rcd else "ahead"
+    return places
 
 
 def _bare(network: Installation, circuit: Circuit) -> Installation:
@@ -135,7 +135,7 @@ def _bare(network: Installation, circuit: Circuit) -> Installation:
         )
         for board in job.boards
     )
-    circuits = tuple(circuit if one.id == circuit.id else one for one in job.circuits)
+    circuits = tuple(circuit if other_circuit.id == circuit.id else other_circuit for other_circuit in job.circuits)
     return Installation.of(job.model_copy(update={"boards": boards, "circuits": circuits}), network.rules)
 
 
@@ -160,7 +160,7 @@ def limits_of(network: Installation, board: Board) -> Limits:
 
 def switch_for(needed_a: float) -> PricedDevice | None:
     """The smallest shared residual-current switch of the library that carries so much; None where none does."""
-    family = next(one for one in packaged() if one.kind == "rcd" and one.rcd_type == "A")
+    family = next(family for family in packaged() if family.kind == "rcd" and family.rcd_type == "A")
     rating = next((rating for rating in family.ratings_a if rating >= needed_a), None)
     if rating is None:
         return None
@@ -171,16 +171,16 @@ def switch_for(needed_a: float) -> PricedDevice | None:
 
 def rcbo_price(own_type: str) -> PricedDevice:
     """A residual-current breaker of one module; of type B or F dearer by what a switch of that type costs more."""
-    family = next(one for one in packaged() if one.kind == "rcbo" and one.modules == 1)
+    family = next(family for family in packaged() if family.kind == "rcbo" and family.modules == 1)
     extra = 0.0
     if own_type in ("F", "B"):
-        dearer = next(one for one in packaged() if one.kind == "rcd" and one.rcd_type == own_type)
-        plain = next(one for one in packaged() if one.kind == "rcd" and one.rcd_type == "A")
+        dearer = next(family for family in packaged() if family.kind == "rcd" and family.rcd_type == own_type)
+        plain = next(family for family in packaged() if family.kind == "rcd" and family.rcd_type == "A")
         extra = (dearer.price or 0.0) - (plain.price or 0.0)
     return PricedDevice(family, 0.0, 2.0 if extra else family.modules, (family.price or 0.0) + extra)
 
 
 def breaker_price() -> PricedDevice:
     """A plain breaker."""
-    family = next(one for one in packaged() if one.kind == "breaker" and one.characteristic == "B")
+    family = next(family for family in packaged() if family.kind == "breaker" and family.characteristic == "B")
     return PricedDevice(family, 0.0, family.modules, family.price or 0.0)

@@ -137,20 +137,20 @@ def _refused(architecture: Architecture, why: str) -> RcdPlan:
 
 def _why_not(facts: tuple[CircuitFacts, ...], limits: Limits, architecture: Architecture) -> str:
     """Why an architecture has no grouping, by the first rule that alone forbids it."""
-    shared, own, _ = SHAPES[architecture]
+    shared, has_own_device, _ = SHAPES[architecture]
     if shared and not limits.shared:
         return "Here people are protected circuit by circuit: no device is shared."
-    if not own and any(fact.own_device for fact in facts):
+    if not has_own_device and any(fact.own_device for fact in facts):
         name = next(fact.circuit.name for fact in facts if fact.own_device)
         return f"{name} has to have a residual-current device of its own."
     if len(facts) < shared:
         return f"There are {len(facts)} circuits for {shared} shared devices."
     lights = sum(fact.lights for fact in facts)
-    if limits.lights_apart and lights > 1 and shared == 1 and not own:
+    if limits.lights_apart and lights > 1 and shared == 1 and not has_own_device:
         return "One device would put out every light."
     if limits.most_per_rcd is not None and shared and len(facts) > shared * limits.most_per_rcd:
         return f"{len(facts)} circuits on {_devices(shared)}: {limits.most_per_rcd} behind each are the most."
-    if shared and shared < limits.least_rcds and not own:
+    if shared and shared < limits.least_rcds and not has_own_device:
         return f"{limits.least_rcds} residual-current devices are the least."
     total = sum(fact.leak_ua for fact in facts)
     if shared and total > shared * limits.leak_ua:
@@ -175,15 +175,23 @@ def _planned(
         place = solved.places[fact.circuit.id]
         if isinstance(place, int):
             by_group.setdefault(place, []).append(fact)
-    own = [fact for fact in facts if solved.places[fact.circuit.id] == "own"]
+    own_facts = [fact for fact in facts if solved.places[fact.circuit.id] == "own"]
     ahead = [fact for fact in facts if solved.places[fact.circuit.id] == "ahead"]
-    groups = [_group(number, held, limits) for number, held in sorted(by_group.items())]
-    singles = [_single(fact, limits) for fact in own]
+    groups = [_group(number, facts, limits) for number, facts in sorted(by_group.items())]
+    singles = [_single(fact, limits) for fact in own_facts]
     plain, switches = breaker_price(), [switch_for(group.rating_a) for group in groups]
-    owns = [rcbo_price(fact.min_type) for fact in own]
-    behind = len(facts) - len(own)
-    cost = behind * plain.price + sum(one.price for one in owns) + sum(one.price for one in switches if one)
-    modules = behind * plain.modules + sum(one.modules for one in owns) + sum(one.modules for one in switches if one)
+    owns = [rcbo_price(fact.min_type) for fact in own_facts]
+    behind = len(facts) - len(own_facts)
+    cost = (
+        behind * plain.price
+        + sum(own_priced_device.price for own_priced_device in owns)
+        + sum(switch.price for switch in switches if switch)
+    )
+    modules = (
+        behind * plain.modules
+        + sum(own_priced_device.modules for own_priced_device in owns)
+        + sum(switch.modules for switch in switches if switch)
+    )
     gap = 0.0 if solved.proven or solved.objective <= 0 else 100 * (solved.objective - solved.bound) / solved.objective
     return RcdPlan(
         architecture=architecture,
@@ -193,10 +201,10 @@ def _planned(
         groups=(*groups, *singles),
         ahead=tuple(fact.circuit.name for fact in ahead),
         assumed_required=tuple(fact.circuit.name for fact in facts if fact.unsure),
-        devices=len(groups) + len(own),
+        devices=len(groups) + len(own_facts),
         modules=modules,
         cost=round(cost, 2),
-        worst_loss=max((one.loss_score for one in (*groups, *singles)), default=0),
+        worst_loss=max((group.loss_score for group in (*groups, *singles)), default=0),
         objective=solved.objective,
         proven=solved.proven,
         gap_pct=gap,
@@ -219,16 +227,16 @@ def not_met(before: Installation, planned: Job, board_id: str) -> str:
     for circuit in circuits:
         was = before.tree.circuits[circuit.id]
         for check, name in _OF_CIRCUITS:
-            found = run_check_alone(check, name, CircuitContext(after, circuit, explain=False))
-            if found.verdict != "fail":
+            finding = run_check_alone(check, name, CircuitContext(after, circuit, explain=False))
+            if finding.verdict != "fail":
                 continue
             if run_check_alone(check, name, CircuitContext(before, was, explain=False)).verdict != "fail":
-                return f"{circuit.name}: {found.sentence}"
+                return f"{circuit.name}: {finding.sentence}"
     for board_check, name in _OF_BOARDS:
-        found = run_check_alone(board_check, name, BoardContext(after, board, explain=False))
+        finding = run_check_alone(board_check, name, BoardContext(after, board, explain=False))
         earlier = run_check_alone(board_check, name, BoardContext(before, before.tree.boards[board_id], explain=False))
-        if found.verdict == "fail" and earlier.verdict != "fail":
-            return found.sentence
+        if finding.verdict == "fail" and earlier.verdict != "fail":
+            return finding.sentence
     return ""
 
 
@@ -241,43 +249,43 @@ _OF_CIRCUITS = (
 _OF_BOARDS = ((rcd_loading.check, rcd_loading.ID), (division.check, division.ID))
 
 
-def darkness(held: list[CircuitFacts]) -> int:
+def darkness(facts: list[CircuitFacts]) -> int:
     """How much goes dark with some circuits at once; what must stay on counts double where sockets trip it."""
-    sockets = any(fact.sockets for fact in held)
-    return sum(fact.loss_score * (2 if fact.kept and sockets and len(held) > 1 else 1) for fact in held)
+    sockets = any(fact.sockets for fact in facts)
+    return sum(fact.loss_score * (2 if fact.kept and sockets and len(facts) > 1 else 1) for fact in facts)
 
 
-def _needed_a(held: list[CircuitFacts], limits: Limits) -> float:
+def _needed_a(facts: list[CircuitFacts], limits: Limits) -> float:
     """Least rating of a shared switch: what stands ahead, or the sum behind it on its most loaded line [A]."""
     sums: dict[str, float] = {}
-    for fact in held:
+    for fact in facts:
         for line in fact.lines:
             sums[line] = sums.get(line, 0.0) + fact.rating_a
     behind = max(sums.values())
     return min(behind, limits.ahead_a) if limits.ahead_a is not None else behind
 
 
-def _group(number: int, held: list[CircuitFacts], limits: Limits) -> GroupPlan:
-    switch = switch_for(_needed_a(held, limits))
+def _group(number: int, facts: list[CircuitFacts], limits: Limits) -> GroupPlan:
+    switch = switch_for(_needed_a(facts, limits))
     assert switch is not None  # the solver has chosen one
-    return _told(f"RCD {number + 1}", True, switch.rating_a, held, limits)
+    return _told(f"RCD {number + 1}", True, switch.rating_a, facts, limits)
 
 
 def _single(fact: CircuitFacts, limits: Limits) -> GroupPlan:
     return _told(f"RCBO {fact.circuit.name}", False, fact.rating_a, [fact], limits)
 
 
-def _told(name: str, shared: bool, rating_a: float, held: list[CircuitFacts], limits: Limits) -> GroupPlan:
-    leak = sum(fact.leak_ua + fact.usual_ua for fact in held) / 1000
-    names = tuple(fact.circuit.name for fact in held)
-    ids = tuple(fact.circuit.id for fact in held)
+def _told(name: str, shared: bool, rating_a: float, facts: list[CircuitFacts], limits: Limits) -> GroupPlan:
+    leak = sum(fact.leak_ua + fact.usual_ua for fact in facts) / 1000
+    names = tuple(fact.circuit.name for fact in facts)
+    ids = tuple(fact.circuit.id for fact in facts)
     return GroupPlan(
         name=name,
         shared=shared,
         rating_a=rating_a,
         circuits=ids,
         circuits_lost=names,
-        loss_score=darkness(held),
+        loss_score=darkness(facts),
         leakage_ma=leak,
         margin_ma=limits.leak_ua / 1000 - leak,
     )

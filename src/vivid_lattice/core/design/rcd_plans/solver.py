@@ -41,32 +41,32 @@ def solve(
     if shared and not limits.shared:
         return None
     model = cp_model.CpModel()
-    held = range(shared)
-    at = {(fact.circuit.id, group): model.new_bool_var("") for fact in facts for group in held}
-    own = {fact.circuit.id: model.new_bool_var("") for fact in facts}
+    known_range = range(shared)
+    at = {(fact.circuit.id, group): model.new_bool_var("") for fact in facts for group in known_range}
+    own_int_vars = {fact.circuit.id: model.new_bool_var("") for fact in facts}
     ahead = {fact.circuit.id: model.new_bool_var("") for fact in facts}
     for fact in facts:
         name = fact.circuit.id
-        model.add_exactly_one([*(at[name, group] for group in held), own[name], ahead[name]])
+        model.add_exactly_one([*(at[name, group] for group in known_range), own_int_vars[name], ahead[name]])
         must_own = fact.own_device or fact.min_type in ("F", "B")
         if must_own:
-            model.add(own[name] == 1)
+            model.add(own_int_vars[name] == 1)
         elif not own_allowed:
-            model.add(own[name] == 0)
+            model.add(own_int_vars[name] == 0)
         # A circuit nothing is demanded for may stand ahead of the devices; where the shape has no such place, it is protected too.
         if fact.duty or not ahead_allowed:
             model.add(ahead[name] == 0)
         if fact.leak_ua > limits.leak_ua and shared:
-            for group in held:
+            for group in known_range:
                 model.add(at[name, group] == 0)
-    _rules(model, facts, limits, at, own, ahead, shared)
-    dark, cost = _measures(model, facts, limits, at, own, ahead, shared)
-    devices = shared + sum(own.values())
+    _rules(model, facts, limits, at, own_int_vars, ahead, shared)
+    dark, cost = _measures(model, facts, limits, at, own_int_vars, ahead, shared)
+    devices = shared + sum(own_int_vars.values())
     scale = 1000
     factor = {name: round(getattr(weights, name) * scale) for name in ("worst_loss", "devices", "cost")}
     model.minimize(factor["worst_loss"] * dark * _CENTS + factor["devices"] * devices * _CENTS + factor["cost"] * cost)
     choices: dict[tuple[str, int | str], cp_model.IntVar] = {(name, group): var for (name, group), var in at.items()}
-    choices.update({(name, "own"): var for name, var in own.items()})
+    choices.update({(name, "own"): var for name, var in own_int_vars.items()})
     choices.update({(name, "ahead"): var for name, var in ahead.items()})
     as_it_is = None if present is None else _objective_of(model, choices, present)
     solver = cp_model.CpSolver()
@@ -79,8 +79,8 @@ def solve(
     places: dict[str, int | str] = {}
     for fact in facts:
         name = fact.circuit.id
-        found = [group for group in held if solver.value(at[name, group])]
-        places[name] = found[0] if found else "own" if solver.value(own[name]) else "ahead"
+        new_places = [group for group in known_range if solver.value(at[name, group])]
+        places[name] = new_places[0] if new_places else "own" if solver.value(own_int_vars[name]) else "ahead"
     if present is not None and as_it_is is not None and as_it_is <= solver.objective_value + 0.5:
         places = dict(present)
     unit = scale * _CENTS
@@ -128,7 +128,7 @@ def _rules(
     facts: Sequence[CircuitFacts],
     limits: Limits,
     at: dict[tuple[str, int], cp_model.IntVar],
-    own: _Vars,
+    own_int_vars: _Vars,
     ahead: _Vars,
     shared: int,
 ) -> None:
@@ -152,7 +152,7 @@ def _rules(
         short = model.new_bool_var("")
         model.add(protected <= 1).only_enforce_if(short)
         model.add(protected >= 2).only_enforce_if(short.negated())
-        model.add(shared + sum(own.values()) >= limits.least_rcds).only_enforce_if(short.negated())
+        model.add(shared + sum(own_int_vars.values()) >= limits.least_rcds).only_enforce_if(short.negated())
 
 
 def _measures(
@@ -160,7 +160,7 @@ def _measures(
     facts: Sequence[CircuitFacts],
     limits: Limits,
     at: dict[tuple[str, int], cp_model.IntVar],
-    own: _Vars,
+    own_int_vars: _Vars,
     ahead: _Vars,
     shared: int,
 ) -> tuple[cp_model.IntVar, cp_model.LinearExprT]:
@@ -172,8 +172,8 @@ def _measures(
         name = fact.circuit.id
         own_cents = round(rcbo_price(fact.min_type).price * _CENTS)
         plain_cents = round(breaker_price().price * _CENTS)
-        terms.append(own_cents * own[name] + plain_cents * (1 - own[name]))
-        model.add(dark >= fact.loss_score).only_enforce_if(own[name])
+        terms.append(own_cents * own_int_vars[name] + plain_cents * (1 - own_int_vars[name]))
+        model.add(dark >= fact.loss_score).only_enforce_if(own_int_vars[name])
     for group in range(shared):
         # What must stay on counts double where sockets trip it.
         mixed = model.new_bool_var("")

@@ -27,7 +27,7 @@ from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
 from vivid_lattice.core.units import M_PER_FT
 
-_TITLES = {one.id: one.title for one in FIELDS}
+_TITLES = {other_field.id: other_field.title for other_field in FIELDS}
 #: Loads that never draw so little [W]: such a figure was meant in kilowatts.
 _STRONG = RESISTIVE_LOADS | {"charger", "air-conditioner", "dryer", "welder"}
 _LIKELY_KW = 60.0
@@ -84,7 +84,7 @@ class _Row:
             self.problems.append(RowProblem(_TITLES["name"], why.why))
             return None
         except ValidationError as why:
-            self.problems += [RowProblem(one.path, one.message) for one in problems_of(why.errors())]
+            self.problems += [RowProblem(problem.path, problem.message) for problem in problems_of(why.errors())]
             return None
         self.assumed += read.assumed
         self.problems += [RowProblem(_TITLES["device"], f"'{token.text}': {token.reason}") for token in read.unused]
@@ -92,12 +92,12 @@ class _Row:
             return None
         circuit = read.circuit
         grown = board.model_copy(update={"ways": (*board.ways, Way(number=way, circuit=circuit.id))})
-        boards = tuple(grown if one.id == board.id else one for one in self.job.boards)
+        boards = tuple(grown if other_board.id == board.id else other_board for other_board in self.job.boards)
         circuits = (*self.job.circuits, circuit)
         try:
             made = checked(self.job.model_copy(update={"rooms": read.rooms, "boards": boards, "circuits": circuits}))
         except BadDocument as bad:
-            self.problems += [RowProblem(one.path, one.message) for one in bad.problems]
+            self.problems += [RowProblem(problem.path, problem.message) for problem in bad.problems]
             return None
         cable = "cable to be chosen" if isinstance(circuit.cable, str) else f"{circuit.cable.area_mm2:g} mm²"
         device = "device to be chosen" if isinstance(circuit.device, str) else device_said(circuit.device)
@@ -113,15 +113,15 @@ class _Row:
         text = self.text(name)
         if not text:
             return None
-        found = number_in(text)
-        if found is None:
+        number = number_in(text)
+        if number is None:
             self._wrong(name, f"'{_short(text)}' is no figure")
-        elif not 0 < found <= most:
-            self._wrong(name, f"{found:g} cannot be: it has to be over 0 and at most {most:g}")
-        elif whole and found != int(found):
-            self._wrong(name, f"{found:g} is no whole number")
+        elif not 0 < number <= most:
+            self._wrong(name, f"{number:g} cannot be: it has to be over 0 and at most {most:g}")
+        elif whole and number != int(number):
+            self._wrong(name, f"{number:g} is no whole number")
         else:
-            return found
+            return number
         return None
 
     # ------------------------------------------------------------------------------------------------ place
@@ -132,28 +132,30 @@ class _Row:
         if not boards:
             self._wrong("board", "the job has no board yet; add one first")
             return None, 0
-        found = (
-            next((one for one in boards if named.lower() in (one.name.lower(), one.id)), None) if named else boards[0]
+        new_board = (
+            next((board for board in boards if named.lower() in (board.name.lower(), board.id)), None)
+            if named
+            else boards[0]
         )
-        if found is None:
+        if new_board is None:
             self._wrong(
-                "board", f"no board '{_short(named)}' in this job; it has {', '.join(one.name for one in boards)}"
+                "board", f"no board '{_short(named)}' in this job; it has {', '.join(board.name for board in boards)}"
             )
             return None, 0
         wanted = self._number("way", 200, whole=True)
         if wanted is None:
-            number = free_way(found)
+            number = free_way(new_board)
             if number is None:
-                self._wrong("way", f"{found.name} has no free way: all {found.way_count} are taken")
-            return found, number or 0
+                self._wrong("way", f"{new_board.name} has no free way: all {new_board.way_count} are taken")
+            return new_board, number or 0
         number = int(wanted)
-        if any(way.number == number for way in found.ways):
+        if any(way.number == number for way in new_board.ways):
             self._wrong(
-                "way", f"way {number} of {found.name} is taken; leave the column out and the first free one is used"
+                "way", f"way {number} of {new_board.name} is taken; leave the column out and the first free one is used"
             )
-        elif number > found.way_count:
-            self._wrong("way", f"{found.name} has {found.way_count} ways, no way {number}")
-        return found, number
+        elif number > new_board.way_count:
+            self._wrong("way", f"{new_board.name} has {new_board.way_count} ways, no way {number}")
+        return new_board, number
 
     # ------------------------------------------------------------------------------------------------ circuit
 
@@ -267,10 +269,10 @@ class _Row:
             return ()
         if text in ("3", "3PH", "L1L2L3", "TP", "TPN"):
             return LINES
-        found = tuple(dict.fromkeys(re.findall(r"L[123]", text)))
-        if not found:
+        lines = tuple(dict.fromkeys(re.findall(r"L[123]", text)))
+        if not lines:
             self._wrong("lines", f"'{_short(text)}' names no line; write L1, L2, L3 or L1+L2+L3")
-        return cast("tuple[Line, ...]", found)
+        return cast("tuple[Line, ...]", lines)
 
     # ------------------------------------------------------------------------------------------------ run, cable, device
 
@@ -284,18 +286,18 @@ class _Row:
         text, methods = self.text("method"), self.rules.factors.methods
         if not text:
             return None
-        found = next(
+        new_text = next(
             (
-                one.id
-                for one in methods.values()
-                if text.lower() in (one.id.lower(), one.title.lower(), one.short.lower())
+                method.id
+                for method in methods.values()
+                if text.lower() in (method.id.lower(), method.title.lower(), method.short.lower())
             ),
             None,
         )
-        found = found or parse_line(text, self.rules, kind="name").method
-        if found is None:
+        new_text = new_text or parse_line(text, self.rules, kind="name").method
+        if new_text is None:
             self._wrong("method", f"no method '{_short(text)}' in these rules; known: {', '.join(methods)}")
-        return found
+        return new_text
 
     def _set_cable(self, line: ParsedLine) -> None:
         text, size, kinds = self.text("cable"), self.text("size_mm2"), self.rules.cables.kinds
@@ -303,7 +305,7 @@ class _Row:
             line.conductor, line.cable = None, None
             return
         if text:
-            named = next((one.id for one in kinds.values() if text.lower() == one.title.lower()), None)
+            named = next((kind.id for kind in kinds.values() if text.lower() == kind.title.lower()), None)
             line.cable = named or parse_line(text, self.rules, kind="name").cable
             if line.cable is None:
                 self._wrong("cable", f"no cable '{_short(text)}' in these rules; known: {', '.join(kinds)}")

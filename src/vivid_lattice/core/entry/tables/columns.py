@@ -66,23 +66,23 @@ def plain_head(head: str) -> str:
 def matched(heads: Sequence[str], fields: Sequence[Field]) -> dict[str, int]:
     """For each field the column that it is most likely in; a column is taken once. What is not recognised is left out."""
     names = [plain_head(head) for head in heads]
-    found: dict[str, int] = {}
+    columns: dict[str, int] = {}
     # The name as this program writes it goes before what it is called elsewhere.
     for own_names in (True, False):
         for field in fields:
             known = (plain_head(field.title),) if own_names else _also(field)
-            free = (at for at, name in enumerate(names) if name in known and at not in found.values())
+            free = (at for at, name in enumerate(names) if name in known and at not in columns.values())
             column = next(free, None)
-            if field.id not in found and column is not None:
-                found[field.id] = column
-    return found
+            if field.id not in columns and column is not None:
+                columns[field.id] = column
+    return columns
 
 
 def _also(field: Field) -> tuple[str, ...]:
     """Every head a field goes by, with its unit behind it too."""
     unit = plain_head(field.title.partition(",")[2])
-    own = plain_head(field.title.partition(",")[0])
-    names = (field.id, own, *field.also) if field.id != "power_kw" else field.also
+    own_text = plain_head(field.title.partition(",")[0])
+    names = (field.id, own_text, *field.also) if field.id != "power_kw" else field.also
     return (*names, *(f"{name} {unit}" for name in names if unit))
 
 
@@ -92,10 +92,10 @@ def number_in(text: str) -> float | None:
     >>> number_in("2,5 mm²"), number_in("14m"), number_in("1,234.5"), number_in("many"), number_in("-3")
     (2.5, 14.0, 1234.5, None, -3.0)
     """
-    found = re.match(r"^[-+]?\d[\d.,\u00a0' ]*", text.strip())
-    if not found:
+    match = re.match(r"^[-+]?\d[\d.,\u00a0' ]*", text.strip())
+    if not match:
         return None
-    digits = re.sub(r"[\u00a0' ]", "", found.group()).rstrip(".,")
+    digits = re.sub(r"[\u00a0' ]", "", match.group()).rstrip(".,")
     if "," in digits and "." in digits:
         thousands = "," if digits.rfind(",") < digits.rfind(".") else "."
         digits = digits.replace(thousands, "")

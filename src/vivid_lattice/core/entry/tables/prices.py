@@ -18,8 +18,10 @@ _Price = DevicePrice | CablePrice
 def read_prices(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, int], first_row: int = 2) -> ReadRows:
     """Every row tried: a price of the same thing is replaced. The job given is left as it was."""
     rules = rule_set(job.job.rules)
-    held: dict[tuple[str, float | None], _Price] = {(one.kind, one.rating_a): one for one in job.prices.devices}
-    held |= {(one.type, one.area_mm2): one for one in job.prices.cables}
+    cable_prices: dict[tuple[str, float | None], _Price] = {
+        (device.kind, device.rating_a): device for device in job.prices.devices
+    }
+    cable_prices |= {(cable.type, cable.area_mm2): cable for cable in job.prices.cables}
     read = []
     for number, row in filled(rows, first_row):
         what, made = cell_of(row, mapping, "what"), _read(rules, row, mapping)
@@ -27,15 +29,17 @@ def read_prices(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, i
             read.append(ReadRow(number=number, name=what, text="", problems=made))
             continue
         key = (made.kind, made.rating_a) if isinstance(made, DevicePrice) else (made.type, made.area_mm2)
-        if key not in held and sum(isinstance(one, type(made)) for one in held.values()) >= MAX_ROWS:
+        if key not in cable_prices and sum(isinstance(item, type(made)) for item in cable_prices.values()) >= MAX_ROWS:
             full = RowProblem("What", f"the price list holds {MAX_ROWS} of these already, which is as many as it takes")
             read.append(ReadRow(number=number, name=what, text="", problems=(full,)))
             continue
-        held[key] = made
+        cable_prices[key] = made
         read.append(ReadRow(number=number, name=what, text=_words(rules, made)))
     lists = {
-        "devices": tuple(one for one in held.values() if isinstance(one, DevicePrice)),
-        "cables": tuple(one for one in held.values() if isinstance(one, CablePrice)),
+        "devices": tuple(
+            device_price for device_price in cable_prices.values() if isinstance(device_price, DevicePrice)
+        ),
+        "cables": tuple(cable_price for cable_price in cable_prices.values() if isinstance(cable_price, CablePrice)),
     }
     return read_rows(read, job.model_copy(update={"prices": job.prices.model_copy(update=lists)}))
 
@@ -49,18 +53,19 @@ def _words(rules: RuleSet, made: _Price) -> str:
 
 
 def _read(rules: RuleSet, row: Sequence[str], mapping: Mapping[str, int]) -> _Price | tuple[RowProblem, ...]:
-    what, said = cell_of(row, mapping, "what").lower(), cell_of(row, mapping, "price")
+    what, text = cell_of(row, mapping, "what").lower(), cell_of(row, mapping, "price")
     problems = []
-    price = number_in(said.lstrip("£$€R \u00a0"))
-    if not said:
+    price = number_in(text.lstrip("£$€R \u00a0"))
+    if not text:
         problems.append(RowProblem("Price", "is empty"))
     elif price is None:
-        problems.append(RowProblem("Price", f"'{said[:40]}' is no figure"))
+        problems.append(RowProblem("Price", f"'{text[:40]}' is no figure"))
     elif not 0 <= price <= _DEAREST:
         problems.append(RowProblem("Price", f"{price:g} cannot be: it has to be 0 to {_DEAREST:g}"))
     rating, size = (_optional(row, mapping, name, problems) for name in ("rating_a", "size_mm2"))
     cable = next(
-        (one for one in rules.cables.kinds.values() if what in (one.id, one.title.lower(), one.short.lower())), None
+        (kind for kind in rules.cables.kinds.values() if what in (kind.id, kind.title.lower(), kind.short.lower())),
+        None,
     )
     device = None if cable else kind_in(what, rules.devices.kinds)
     if not what:
@@ -88,8 +93,8 @@ def _optional(row: Sequence[str], mapping: Mapping[str, int], name: str, problem
     text = cell_of(row, mapping, name)
     if not text:
         return None
-    found = number_in(text)
-    if found is None or not 0 < found <= 400:
+    price = number_in(text)
+    if price is None or not 0 < price <= 400:
         problems.append(RowProblem(name, f"'{text[:40]}' is no figure over 0 and at most 400"))
         return None
-    return found
+    return price

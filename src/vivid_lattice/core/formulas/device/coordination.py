@@ -51,8 +51,8 @@ def overload_order(up: Band, down: Band) -> OverloadOrder:
     below = [at for current in _dense(sorted(turns)) for at in (current * _JUST_BELOW, current) if start <= at < end]
     racing = [(current, *_pair(up, down, current)) for current in below]
     # Where both act within a moment times say little: what is told is how near they come before that.
-    slow = [one for one in racing if one[1] > MOMENT_S * (1 + 1e-6)]
-    at = max(slow or racing, key=lambda one: _ratio(one[1], one[2]))
+    slow = [item for item in racing if item[1] > MOMENT_S * (1 + 1e-6)]
+    at = max(slow or racing, key=lambda item: _ratio(item[1], item[2]))
     crossed = [current for current, late, early in racing if late > early]
     typical = all(_sooner(down.typical_s(current), up.typical_s(current)) for current in below)
     stays = all(current >= down.certain_trip_a for current in crossed) or down.certain_trip_a <= up.certain_trip_a
@@ -83,10 +83,10 @@ def _ratio(late_s: float, early_s: float) -> float:
 
 def _dense(turns: list[float]) -> list[float]:
     """Turning points and, between each two, four more: edges are straight on double logarithmic paper, their ratio too."""
-    found: list[float] = []
+    currents_a: list[float] = []
     for low, high in pairwise(turns):
-        found += [low * (high / low) ** (part / 4) for part in range(4)]
-    return [*found, turns[-1]]
+        currents_a += [low * (high / low) ** (part / 4) for part in range(4)]
+    return [*currents_a, turns[-1]]
 
 
 def _acts_at_once_a(band: Band) -> float:

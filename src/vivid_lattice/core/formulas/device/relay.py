@@ -44,7 +44,7 @@ def run_relay(relay: VoltageRelay, trace: Sequence[Sample], until_s: float) -> t
     for before, after in pairwise(trace):
         if after.at_s <= before.at_s:
             raise OutOfRange("time of the trace", after.at_s, f"over {before.at_s:g} s: the samples rise in time")
-    found: list[Switching] = []
+    switchings: list[Switching] = []
     closed, since = True, {"over": -1.0, "under": -1.0, "current": -1.0, "inside": -1.0}
     for number, sample in enumerate(trace):
         end = trace[number + 1].at_s if number + 1 < len(trace) else until_s
@@ -54,27 +54,27 @@ def run_relay(relay: VoltageRelay, trace: Sequence[Sample], until_s: float) -> t
             # The very end belongs to the next sample, whose voltage is already another.
             if following is None or following.at_s >= end - 1e-12:
                 break
-            found.append(following)
-            _must_come_to_rest(found)
+            switchings.append(following)
+            _must_come_to_rest(switchings)
             closed = not following.opens
             if following.opens and since["inside"] >= 0:
                 since["inside"] = following.at_s
             since["current"] = -1.0 if following.opens else _from(sample.amps, relay.current_a, following.at_s)
-    return tuple(found)
+    return tuple(switchings)
 
 
-def _must_come_to_rest(found: Sequence[Switching]) -> None:
+def _must_come_to_rest(switchings: Sequence[Switching]) -> None:
     """OutOfRange where the last cycle takes no time, so that it would go on for ever, or there are more than anyone reads."""
-    if len(found) > 2 and found[-1].at_s <= found[-3].at_s:
+    if len(switchings) > 2 and switchings[-1].at_s <= switchings[-3].at_s:
         raise OutOfRange(
-            f"cycle of the relay at {found[-1].at_s:g} s [s]",
-            found[-1].at_s - found[-3].at_s,
+            f"cycle of the relay at {switchings[-1].at_s:g} s [s]",
+            switchings[-1].at_s - switchings[-3].at_s,
             "over 0: enter a re-close time or a trip delay",
         )
-    if len(found) > MAX_SWITCHINGS:
+    if len(switchings) > MAX_SWITCHINGS:
         raise OutOfRange(
             "number of switchings",
-            len(found),
+            len(switchings),
             f"{MAX_SWITCHINGS} or fewer: enter a longer re-close time, or a shorter trace",
         )
 
@@ -115,7 +115,7 @@ def _next(relay: VoltageRelay, closed: bool, since: dict[str, float]) -> Switchi
         )
         if since[name] >= 0
     ]
-    return min(due, key=lambda one: one.at_s, default=None)
+    return min(due, key=lambda item: item.at_s, default=None)
 
 
 def built_in_traces(nominal_v: float) -> dict[str, tuple[str, tuple[Sample, ...], float]]:
@@ -147,7 +147,7 @@ def read_trace(text: str) -> tuple[tuple[Sample, ...], float]:
     Returns  the samples, and the end of the last one's second
     Raises   BadDocument naming the line and what is wrong with it
     """
-    found: list[Sample] = []
+    samples: list[Sample] = []
     for number, line in enumerate(text.splitlines(), 1):
         cells = [cell.strip() for cell in line.replace(";", ",").replace("\t", ",").split(",")]
         if not any(cells):
@@ -160,12 +160,12 @@ def read_trace(text: str) -> tuple[tuple[Sample, ...], float]:
             raise _wrong(number, f"'{line.strip()[:60]}' is not seconds and volts, as 12.5, 228") from None
         if len(figures) not in (2, 3) or not all(isfinite(figure) for figure in figures):
             raise _wrong(number, f"{len(figures)} figures: it takes seconds and volts, and amperes if they are known")
-        if found and figures[0] <= found[-1].at_s:
-            raise _wrong(number, f"{figures[0]:g} s does not come after {found[-1].at_s:g} s")
-        found.append(Sample(figures[0], figures[1], figures[2] if len(figures) == 3 else None))
-    if not found:
+        if samples and figures[0] <= samples[-1].at_s:
+            raise _wrong(number, f"{figures[0]:g} s does not come after {samples[-1].at_s:g} s")
+        samples.append(Sample(figures[0], figures[1], figures[2] if len(figures) == 3 else None))
+    if not samples:
         raise BadDocument([DocumentProblem("trace", "no line with seconds and volts in it")])
-    return tuple(found), found[-1].at_s + 1.0
+    return tuple(samples), samples[-1].at_s + 1.0
 
 
 def _wrong(number: int, what: str) -> BadDocument:

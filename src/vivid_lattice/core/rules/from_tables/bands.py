@@ -39,22 +39,22 @@ class BandsFromTables:
     def band(self, kind: str, curve: str | None, rating_a: float) -> Band:
         """The characteristic of a device; NotTabulated where the school's tables hold none of its kind or rating."""
         key = (kind, curve, rating_a)
-        found = self._cache.get(key)
-        if found is None:
-            found = self._cache[key] = self._band(kind, curve, rating_a)
-        return found
+        band = self._cache.get(key)
+        if band is None:
+            band = self._cache[key] = self._band(kind, curve, rating_a)
+        return band
 
     def waits_rule(self, kind: str) -> str | None:
         """The rule by which a kind of device waits for any device behind it in a short circuit; None: it does not."""
-        found: str | None = self._entries.get(kind, {}).get("waits_rule")
-        return found
+        text: str | None = self._entries.get(kind, {}).get("waits_rule")
+        return text
 
     def order(self, up: DeviceKey, down: DeviceKey) -> OverloadOrder:
         """The order of two devices in series under overload; NotTabulated as ``band``."""
-        found = self._orders.get((up, down))
-        if found is None:
-            found = self._orders[up, down] = overload_order(self.band(*up), self.band(*down))
-        return found
+        new_overload_order = self._orders.get((up, down))
+        if new_overload_order is None:
+            new_overload_order = self._orders[up, down] = overload_order(self.band(*up), self.band(*down))
+        return new_overload_order
 
     def _band(self, kind: str, curve: str | None, rating_a: float) -> Band:
         entry = self._entries.get(kind)
@@ -88,8 +88,8 @@ class BandsFromTables:
         return Band(name=name, lower=edges[0], upper=edges[1], breaker=True, sources=(table.source,))
 
     def _multiples(self, table: Table, rating_a: float, name: str) -> Band:
-        held = sorted({float(row[0]) for row in table.rows})
-        upto = next((most for most in held if rating_a <= most), None)
+        multiples = sorted({float(row[0]) for row in table.rows})
+        upto = next((most for most in multiples if rating_a <= most), None)
         if upto is None:
             raise self._none(table, name)
         rows = [row for row in table.rows if row[0] == upto]
@@ -106,9 +106,9 @@ class BandsFromTables:
         )
 
     def _gates(self, table: Table, rating_a: float, name: str) -> Band:
-        held = {float(row[0]) for row in table.rows}
-        smaller = max((one for one in held if one <= rating_a), default=None)
-        larger = min((one for one in held if one >= rating_a), default=None)
+        currents = {float(row[0]) for row in table.rows}
+        smaller = max((item for item in currents if item <= rating_a), default=None)
+        larger = min((item for item in currents if item >= rating_a), default=None)
         if smaller is None or larger is None:
             raise self._none(table, name)
         # Between two tabulated ratings the quick edge is that of the smaller, the slow one that of the larger.
@@ -126,7 +126,7 @@ class BandsFromTables:
         slow, source = self._slow_edge(entry, rating_a)
         if not slow:
             # Between two tabulated ratings the larger one's points are the slower.
-            larger = min((one for one in self._ratings(entry) if one > rating_a), default=rating_a)
+            larger = min((rating for rating in self._ratings(entry) if rating > rating_a), default=rating_a)
             slow, source = self._slow_edge(entry, larger)
         smaller = [float(row[0]) for row in gates.rows if float(row[0]) <= rating_a]
         if not slow or not smaller:
@@ -167,10 +167,10 @@ class BandsFromTables:
 
     def residual(self, rcd: Rcd) -> ResidualBand:
         """The residual-current characteristic of an RCD: what it sees, by its type, and its times."""
-        found = self._residuals.get(rcd)
-        if found is None:
-            found = self._residuals[rcd] = self._residual(rcd)
-        return found
+        residual_band = self._residuals.get(rcd)
+        if residual_band is None:
+            residual_band = self._residuals[rcd] = self._residual(rcd)
+        return residual_band
 
     def _residual(self, rcd: Rcd) -> ResidualBand:
         name, idn_a = self.rcd_name(rcd), a_from_ma(rcd.idn_ma)

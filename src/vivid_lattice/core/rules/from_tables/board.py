@@ -60,19 +60,19 @@ class BoardRulesFromTables:
 
     def figure(self, rule: str, param: str) -> SourcedValue:
         """A figure of a rule by name."""
-        held = self._data.rule(rule)
-        return SourcedValue(float(held.params[param]), held.source)
+        known_rule = self._data.rule(rule)
+        return SourcedValue(float(known_rule.params[param]), known_rule.source)
 
     @cached_property
     def main(self) -> MainRule:
         """What a board is switched off by."""
-        held = self._file
+        entry = self._file
         return MainRule(
-            breaks=held["main_breaks"],
-            has_release=bool(held.get("main_has_release", False)),
+            breaks=entry["main_breaks"],
+            has_release=bool(entry.get("main_has_release", False)),
             source=self.source("main"),
-            sub_level=held["sub_main_level"],
-            sub_source=self._source(held["sub_main_rule"]),
+            sub_level=entry["sub_main_level"],
+            sub_source=self._source(entry["sub_main_rule"]),
         )
 
     @property
@@ -102,8 +102,8 @@ class BoardRulesFromTables:
     def places(self) -> tuple[PlaceRule, ...]:
         """Where a board may not hang, or had better not."""
         return tuple(
-            PlaceRule(one["when"], one["level"], one["words"], self._source(one["rule"]))
-            for one in self._file.get("places", ())
+            PlaceRule(item["when"], item["level"], item["words"], self._source(item["rule"]))
+            for item in self._file.get("places", ())
         )
 
     @cached_property
@@ -145,9 +145,11 @@ class BoardRulesFromTables:
     @cached_property
     def spare(self) -> SpareSpace:
         """What is left free for later."""
-        held = self._file
+        entry = self._file
         usual = self.figure("common.board.spare", "pct").value
-        return SpareSpace(float(held.get("spare_pct", usual)), float(held.get("spare_least", 0)), self.source("spare"))
+        return SpareSpace(
+            float(entry.get("spare_pct", usual)), float(entry.get("spare_least", 0)), self.source("spare")
+        )
 
     @cached_property
     def min_link_mm2(self) -> SourcedValue:
@@ -163,15 +165,15 @@ class BoardRulesFromTables:
     def notices(self) -> tuple[NoticeRule, ...]:
         """Notices that may have to stand at a board."""
         return tuple(
-            NoticeRule(one["when"], one["text"], self._source(one["rule"])) for one in self._file.get("notices", ())
+            NoticeRule(item["when"], item["text"], self._source(item["rule"])) for item in self._file.get("notices", ())
         )
 
     def loading(self, circuits: int, *, household: bool) -> SourcedValue:
         """Share of their rating that so many outgoing circuits are taken to carry at once."""
-        found = self._loaded.get((circuits, household))
-        if found is None:
-            found = self._loaded[circuits, household] = self._loading(circuits, household)
-        return found
+        sourced_value = self._loaded.get((circuits, household))
+        if sourced_value is None:
+            sourced_value = self._loaded[circuits, household] = self._loading(circuits, household)
+        return sourced_value
 
     def _loading(self, circuits: int, household: bool) -> SourcedValue:
         table = self._data.table("common.rdf" if household else "common.rdf.general")

@@ -105,9 +105,9 @@ class CablesFromTables:
             column = source["column"].format(method=method)
             if column not in table.columns:
                 continue
-            found = table.look(column, self._sizes.key(table, cable.area_mm2))
-            if found is not None and cable.area_mm2 <= float(entry.get("upto_mm2", cable.area_mm2)):
-                return SourcedValue(found.value, found.source, source.get("how", ""))
+            sourced_value = table.look(column, self._sizes.key(table, cable.area_mm2))
+            if sourced_value is not None and cable.area_mm2 <= float(entry.get("upto_mm2", cable.area_mm2)):
+                return SourcedValue(sourced_value.value, sourced_value.source, source.get("how", ""))
         raise self._ends(cable, fitting[0]["table"], kind.sizes_mm2)
 
     def terminal_ceiling(self, cable: Cable, rating_a: float, marked_c: int | None) -> SourcedValue | None:
@@ -120,10 +120,12 @@ class CablesFromTables:
         columns: Mapping[str, str] = entry["columns"]
         fitting = [at for at in map(int, columns) if at <= degrees]
         table = self._data.table(entry["table"])
-        found = table.look(columns[str(max(fitting))], self._sizes.key(table, cable.area_mm2))
-        if found is None:
+        sourced_value = table.look(columns[str(max(fitting))], self._sizes.key(table, cable.area_mm2))
+        if sourced_value is None:
             raise self._ends(cable, table.id, self.kind(cable.type).sizes_mm2)
-        return SourcedValue(found.value, self._data.rule(entry["rule"]).source, f"terminals and cable at {degrees} °C")
+        return SourcedValue(
+            sourced_value.value, self._data.rule(entry["rule"]).source, f"terminals and cable at {degrees} °C"
+        )
 
     def terminals_text(self) -> str:
         """What terminals are taken for while nobody has read their marking; empty where the school has no such rule."""
@@ -159,15 +161,15 @@ class CablesFromTables:
                 )
             table = self._data.table(source["table"])
             key, scale = self._sizes.key(table, cable.area_mm2), float(source.get("scale", 1.0))
-            found = table.look(source["r"], key)
-            if found is None:
+            sourced_value = table.look(source["r"], key)
+            if sourced_value is None:
                 raise self._ends(cable, table.id, self._sizes.areas_of(table))
             x_found = table.look(source["x"], key) if "x" in source else None
             z_found = table.look(source["z"], key) if "z" in source else None
             return DropFigure(
-                r=found.value * scale,
+                r=sourced_value.value * scale,
                 x=x_found.value * scale if x_found else 0.0,
-                z=(z_found or found).value * scale,
+                z=(z_found or sourced_value).value * scale,
                 any_power_factor=bool(source.get("any_power_factor", False)),
                 source=table.source,
             )
@@ -191,10 +193,14 @@ class CablesFromTables:
             if area_mm2 > float(source.get("upto_mm2", area_mm2)):
                 continue
             table = self._data.table(source["table"])
-            found = table.look(source["column"], self._sizes.key(table, area_mm2))
-            if found is not None:
+            sourced_value = table.look(source["column"], self._sizes.key(table, area_mm2))
+            if sourced_value is not None:
                 cold = temperature_factor(float(source.get("at_c", 20.0)), float(source.get("beta", 234.5)))
-                return SourcedValue(found.value * float(source.get("scale", 1.0)) / cold, found.source, found.basis)
+                return SourcedValue(
+                    sourced_value.value * float(source.get("scale", 1.0)) / cold,
+                    sourced_value.source,
+                    sourced_value.basis,
+                )
         raise NotTabulated(
             f"the resistance table {sources[-1]['table']} has no {self._sizes.said(area_mm2)} conductor (cable {cable.type})"
         )
@@ -260,12 +266,14 @@ class CablesFromTables:
         return self._kept(key, self._cpc_resistance, cable, loaded)
 
     def _cpc_resistance(self, cable: Cable, loaded: int) -> SourcedValue:
-        own = self._own_cpc_resistance(cable, loaded)
+        own_sourced_value = self._own_cpc_resistance(cable, loaded)
         if cable.parallel_cpc_mm2 is None:
-            return own
+            return own_sourced_value
         beside = self._resistance(cable, cable.parallel_cpc_mm2)
-        value = own.value * beside.value / (own.value + beside.value)
-        return SourcedValue(value, own.source, f"{own.value:.4g} in parallel with {beside.value:.4g}")
+        value = own_sourced_value.value * beside.value / (own_sourced_value.value + beside.value)
+        return SourcedValue(
+            value, own_sourced_value.source, f"{own_sourced_value.value:.4g} in parallel with {beside.value:.4g}"
+        )
 
     def _own_cpc_resistance(self, cable: Cable, loaded: int) -> SourcedValue:
         if cable.cpc_mohm_per_m is not None:
@@ -286,14 +294,14 @@ class CablesFromTables:
     def _armour(self, cable: Cable, loaded: int, what: str, path: str) -> SourcedValue:
         entries: Mapping[str, Mapping[str, Any]] = self._entry(cable).get("armour", {})
         source = entries.get(str(loaded), {}).get(what)
-        found = self._data.table(source[0]).look(source[1], cable.area_mm2) if source else None
-        if found is None:
+        sourced_value = self._data.table(source[0]).look(source[1], cable.area_mm2) if source else None
+        if sourced_value is None:
             raise NotTabulated(
                 f"no {'cross-section' if what == 'area' else 'resistance'} of the armour of {cable.area_mm2:g} mm² in these tables",
                 path=path,
                 ask="Take the maker's figure and state it, or choose a size the table holds.",
             )
-        return found
+        return sourced_value
 
     def k_protective(self, cable: Cable) -> SourcedValue:
         """Heat constant k of the protective conductor [A·√s/mm²]."""
@@ -305,28 +313,28 @@ class CablesFromTables:
         return self._kept(("k", cable.type, "live"), self._k, cable, "live")
 
     def _k(self, cable: Cable, which: str) -> SourcedValue:
-        found = self._entry(cable)["k"].get(which)
-        if found is None:
+        new_column = self._entry(cable)["k"].get(which)
+        if new_column is None:
             raise NotTabulated(f"no heat constant of {self.kind(cable.type).title} in these tables", path="cable")
-        table = self._data.table(found[0])
-        column = table.column(found[1])
+        table = self._data.table(new_column[0])
+        column = table.column(new_column[1])
         for row in table.rows:
-            if row[0] == found[2]:
+            if row[0] == new_column[2]:
                 return SourcedValue(float(row[column]), table.source)
-        raise NotTabulated(f"table {table.id} has no row {found[2]}", path="cable")
+        raise NotTabulated(f"table {table.id} has no row {new_column[2]}", path="cable")
 
     # ------------------------------------------------------------------------------------------ plumbing
 
     def _kept(self, key: tuple[Any, ...], work: Callable[..., _Found], *given: Any) -> _Found:
-        found: _Found | None = self._cache.get(key)
-        if found is None:
-            found = self._cache[key] = work(*given)
-        return found
+        new_found: _Found | None = self._cache.get(key)
+        if new_found is None:
+            new_found = self._cache[key] = work(*given)
+        return new_found
 
     def _entry(self, cable: Cable) -> _Entry:
         self.kind(cable.type)
         return self._entries[cable.type]
 
     def _ends(self, cable: Cable, table: str, areas: tuple[float, ...]) -> NotTabulated:
-        held = ", ".join(self._sizes.label(area) for area in areas)
-        return NotTabulated(f"table {table} has no row for {self._sizes.said(cable.area_mm2)}; it holds {held}")
+        marks = ", ".join(self._sizes.label(area) for area in areas)
+        return NotTabulated(f"table {table} has no row for {self._sizes.said(cable.area_mm2)}; it holds {marks}")

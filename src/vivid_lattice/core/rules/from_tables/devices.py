@@ -88,7 +88,7 @@ class DevicesFromTables:
         if entry["action"] == "fuse":
             points = [self._data.table(point["table"]).key_figures() for point in entry["fuse_points"]]
             return tuple(
-                sorted({*(rating for held in points for rating in held), *map(float, entry.get("also_a", ()))})
+                sorted({*(rating for ratings in points for rating in ratings), *map(float, entry.get("also_a", ()))})
             )
         table = self._data.table(entry["ratings"]["table"])
         most = float(entry["ratings"].get("upto_a", 1e9))
@@ -138,11 +138,11 @@ class DevicesFromTables:
             return self._breaker_limit(device)
         points = [point for point in self._points(device) if point.time_s <= within_s]
         if not points:
-            held = [point.time_s for point in self._points(device)]
-            if not held:
+            limits = [point.time_s for point in self._points(device)]
+            if not limits:
                 raise self._no_rating(device, self._entries[device.kind]["fuse_points"][0]["table"])
             raise NotTabulated(
-                f"no fuse table for {within_s:g} s; the shortest is {min(held):g} s",
+                f"no fuse table for {within_s:g} s; the shortest is {min(limits):g} s",
                 path="device",
                 ask="Where the time is shorter than the tables, fault protection is by RCD.",
             )
@@ -182,21 +182,21 @@ class DevicesFromTables:
     def _points(self, device: Device) -> list[_FusePoint]:
         """The tabulated points of a fuse's characteristic, quickest first; of a rating between two of the table the larger one's,
         which melts no sooner."""
-        found: dict[float, _FusePoint] = {}
+        fuse_points: dict[float, _FusePoint] = {}
         for point in self._entries[device.kind]["fuse_points"]:
             table, time = self._data.table(point["table"]), float(point["s"])
             ratings = table.key_figures()
-            if time in found or not min(ratings) <= device.rating_a <= max(ratings):
+            if time in fuse_points or not min(ratings) <= device.rating_a <= max(ratings):
                 continue
             looked = table.number(point.get("zs") or point["ia"], device.rating_a, between="next-up")
             assert looked is not None
             ia = self._uo_v * self._cmin / looked.value if "zs" in point else looked.value
-            found[time] = _FusePoint(time, ia, table.source)
-        return [found[time] for time in sorted(found)]
+            fuse_points[time] = _FusePoint(time, ia, table.source)
+        return [fuse_points[time] for time in sorted(fuse_points)]
 
     def _no_rating(self, device: Device, table: str) -> NotTabulated:
-        held = ", ".join(f"{key:g}" for key in self.kind(device.kind).ratings_a)
-        return NotTabulated(f"table {table} has no {device.rating_a:g} A; it holds {held}", path="device.rating_a")
+        ratings = ", ".join(f"{key:g}" for key in self.kind(device.kind).ratings_a)
+        return NotTabulated(f"table {table} has no {device.rating_a:g} A; it holds {ratings}", path="device.rating_a")
 
     def holds_a(self, device: Device) -> SourcedValue | None:
         """Current [A] below which a breaker's instantaneous part surely stays closed; None for kinds without such a band."""
@@ -321,17 +321,17 @@ class DevicesFromTables:
         rating_at, fault_at, energy_at = (table.column(name) for name in (entry["rating"], entry["fault"], column))
         where = [(table.column(name), value) for name, value in entry.get("where", {}).items()]
         rows = [row for row in table.rows if all(row[at] == value for at, value in where)]
-        held = sorted({float(row[rating_at]) for row in rows})
-        times, rating = 1.0, next((upto for upto in held if device.rating_a <= upto), None)
+        ratings = sorted({float(row[rating_at]) for row in rows})
+        times, rating = 1.0, next((upto for upto in ratings if device.rating_a <= upto), None)
         if rating is None and device.rating_a <= float(entry["extended_to_a"]):
-            times, rating = float(entry["extended_by"]), held[-1]
-        found = []
+            times, rating = float(entry["extended_by"]), ratings[-1]
+        new_rows = []
         for row in rows:
             if row[rating_at] == rating:
                 at_a = float(row[fault_at]) * float(entry["fault_a"])
                 how = f"{entry['class']}: at up to {ka_from_a(at_a):g} kA it lets no more through; see its mark"
-                found.append((at_a, SourcedValue(times * float(row[energy_at]), table.source, how)))
-        return sorted(found, key=lambda pair: pair[0])
+                new_rows.append((at_a, SourcedValue(times * float(row[energy_at]), table.source, how)))
+        return sorted(new_rows, key=lambda pair: pair[0])
 
     def let_through(self, device: Device, fault_a: float) -> SourcedValue:
         """The most energy [A²s] the device lets through when a fault of so many amperes is cleared: as stated where that holds,
@@ -339,16 +339,16 @@ class DevicesFromTables:
 
         Raises NotTabulated where none is known.
         """
-        found = self.clearing(device, fault_a)
-        return SourcedValue(found.energy_a2s, found.source, found.reason)
+        clearing = self.clearing(device, fault_a)
+        return SourcedValue(clearing.energy_a2s, clearing.source, clearing.reason)
 
     def class_row_a(self, device: Device, fault_a: float) -> float | None:
         """The prospective current [A] for which the let-through limit of the device's class stands that is used at a fault;
         None where a figure of its maker, or no limit of a class, is used."""
         if self._stated(device, fault_a) is not None:
             return None
-        found = self._class_row(device, fault_a)
-        return found[1] if found else None
+        class_row = self._class_row(device, fault_a)
+        return class_row[1] if class_row else None
 
     @property
     def energy_fault_ka(self) -> SourcedValue | None:

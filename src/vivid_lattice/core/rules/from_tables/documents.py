@@ -27,12 +27,12 @@ class DocumentsFromTables:
     def _file(self) -> Mapping[str, Any]:
         if self._held is None:
             raise NotTabulated(f"papers and tests in {self._title}", path="job.rules", ask="Take them from the rules.")
-        held: Mapping[str, Any] = self._held
-        return held
+        entry: Mapping[str, Any] = self._held
+        return entry
 
     def _said(self, rule: str) -> SourcedText:
-        held = self._data.rule(rule)
-        return SourcedText(held.text, held.source)
+        known_rule = self._data.rule(rule)
+        return SourcedText(known_rule.text, known_rule.source)
 
     def certificate(self, work: Work) -> SourcedText:
         """Which paper goes with a kind of work."""
@@ -76,8 +76,8 @@ class DocumentsFromTables:
     @cached_property
     def page(self) -> Page:
         """The size of paper that is used where the school is at home; A4 where it says nothing."""
-        held: Page = (self._held or {}).get("page", "a4")
-        return held
+        size: Page = (self._held or {}).get("page", "a4")
+        return size
 
     @cached_property
     def ring_test(self) -> SourcedText | None:

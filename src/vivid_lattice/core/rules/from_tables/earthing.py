@@ -51,17 +51,21 @@ class EarthingFromTables:
         if "table" in entry:
             table = self._data.table(entry["table"])
             upto = entry["upto"][material] if isinstance(entry["upto"], dict) else entry["upto"]
-            found = self._row_upto(table, upto, entry["size"], line_mm2)
+            sourced_value = self._row_upto(table, upto, entry["size"], line_mm2)
             most = self._sizes.area(str(entry["rod_alone_most"])) if "rod_alone_most" in entry else None
-            if electrode_alone and most is not None and found.value > most:
-                return SourcedValue(most, found.source, "need not be larger to a rod alone")
+            if electrode_alone and most is not None and sourced_value.value > most:
+                return SourcedValue(most, sourced_value.source, "need not be larger to a rod alone")
         else:
             by_line = self._size_by_line(self._protective, line_mm2) if self._protective else None
             if by_line is None:
                 raise NotTabulated("no sizes of earthing conductors in these tables")
-            found = SourcedValue(by_line.value, self._data.rule(entry["rule"]).source, by_line.basis)
+            sourced_value = SourcedValue(by_line.value, self._data.rule(entry["rule"]).source, by_line.basis)
         least = float(entry.get("least_mm2", 0.0))
-        return found if found.value >= least else SourcedValue(least, found.source, "the least there may be")
+        return (
+            sourced_value
+            if sourced_value.value >= least
+            else SourcedValue(least, sourced_value.source, "the least there may be")
+        )
 
     def bonding_mm2(self, system: str, line_mm2: float, material: str = "copper") -> SourcedValue:
         """Least main bonding conductor [mm²]."""

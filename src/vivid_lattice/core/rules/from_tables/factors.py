@@ -83,13 +83,13 @@ class FactorsFromTables:
         key = (section, cable.type, cable.area_mm2, loaded)
         kept = self._cache.get(key)
         if kept is None:
-            found = (
+            factors = (
                 self._ambient_factor(section, cable),
                 self._group_factor(section, loaded),
                 self._insulation_factor(section, cable),
                 self._soil_factor(section),
             )
-            kept = self._cache[key] = tuple(factor for factor in found if factor)
+            kept = self._cache[key] = tuple(factor for factor in factors if factor)
         return kept
 
     def _ambient_factor(self, section: Section, cable: Cable) -> Factor | None:
@@ -106,8 +106,8 @@ class FactorsFromTables:
                 ask="Leave the ambient empty where it is no worse, or take the published factor and state the current.",
             )
         table, column, key, where = self._reference(source)
-        found = table.look(column, ambient, key_column=key, where=where, between="next-up")
-        if found is None or found.value <= 0:
+        sourced_value = table.look(column, ambient, key_column=key, where=where, between="next-up")
+        if sourced_value is None or sourced_value.value <= 0:
             at, value_at = table.column(key) if key else 0, table.column(column)
             keys = [row[at] for row in table.rows if float(row[value_at]) > 0]
             raise NotTabulated(
@@ -115,7 +115,9 @@ class FactorsFromTables:
                 path="run.ambient_c",
                 ask="Keep the cable out of the heat, or take heat-proof cable by its maker's data.",
             )
-        return Factor("Ca", f"{medium} at {ambient:g} °C" + _how(found), found.value, found.source)
+        return Factor(
+            "Ca", f"{medium} at {ambient:g} °C" + _how(sourced_value), sourced_value.value, sourced_value.source
+        )
 
     def _reference(self, source: Any) -> tuple[Table, str, str | None, Mapping[str, Any] | None]:
         """A table named plainly (its second column counts), or with column, key and the rows that are meant."""
@@ -137,10 +139,10 @@ class FactorsFromTables:
         count = section.circuits_grouped * loaded if by_conductors else section.circuits_grouped
         if by_conductors and count <= 3:
             return None
-        found = table.number(
+        sourced_value = table.number(
             entry["column"], count, key_column=entry.get("key"), between="next-up", beyond=entry["beyond"]
         )
-        if found is None:
+        if sourced_value is None:
             raise NotTabulated(
                 f"no factor for {section.circuits_grouped} circuits: table {table.id} ends at {table.key_figures()[-1]:g}",
                 path="run.circuits_grouped",
@@ -148,7 +150,9 @@ class FactorsFromTables:
             )
         counted = f"{count} current-carrying conductors" if by_conductors else f"{section.circuits_grouped} circuits"
         meaning = f"{counted}, {entry['title'].lower()}"
-        return Factor("Cg", meaning + ("" if by_conductors else _how(found)), found.value, found.source)
+        return Factor(
+            "Cg", meaning + ("" if by_conductors else _how(sourced_value)), sourced_value.value, sourced_value.source
+        )
 
     def _insulation_factor(self, section: Section, cable: Cable) -> Factor | None:
         if section.in_insulation_mm is None:
@@ -167,14 +171,21 @@ class FactorsFromTables:
                 ask="Choose method C for this section; methods 100 to 103 hold the insulation already.",
             )
         table = self._data.table(name)
-        found = table.number("Ci", section.in_insulation_mm, between="next-up", beyond="last")
-        if found is None or (cable.area_mm2 > _SURROUND_TO_MM2 and section.in_insulation_mm < table.key_figures()[-1]):
+        sourced_value = table.number("Ci", section.in_insulation_mm, between="next-up", beyond="last")
+        if sourced_value is None or (
+            cable.area_mm2 > _SURROUND_TO_MM2 and section.in_insulation_mm < table.key_figures()[-1]
+        ):
             raise NotTabulated(
                 f"the table of cables in insulation holds to {_SURROUND_TO_MM2:g} mm²",
                 path="run.in_insulation_mm",
                 ask="Keep the cable clear of the insulation, or reckon it as surrounded for half a metre, which halves it.",
             )
-        return Factor("Ci", f"{section.in_insulation_mm:g} mm in insulation" + _how(found), found.value, found.source)
+        return Factor(
+            "Ci",
+            f"{section.in_insulation_mm:g} mm in insulation" + _how(sourced_value),
+            sourced_value.value,
+            sourced_value.source,
+        )
 
     def _soil_factor(self, section: Section) -> Factor | None:
         if section.soil_k_m_per_w is None:
@@ -195,10 +206,15 @@ class FactorsFromTables:
         table = self._data.table(name)
         ducted = (section.grouping or "").startswith("ducts") or self._methods[section.method].get("laid") == "duct"
         column = self._soil_columns["duct" if ducted else "direct"]
-        found = table.number(column, section.soil_k_m_per_w, between="next-up")
-        if found is None:
+        sourced_value = table.number(column, section.soil_k_m_per_w, between="next-up")
+        if sourced_value is None:
             raise NotTabulated(f"table {table.id} ends at {table.key_figures()[-1]:g} K·m/W", path="run.soil_k_m_per_w")
-        return Factor("Cs", f"soil {section.soil_k_m_per_w:g} K·m/W" + _how(found), found.value, found.source)
+        return Factor(
+            "Cs",
+            f"soil {section.soil_k_m_per_w:g} K·m/W" + _how(sourced_value),
+            sourced_value.value,
+            sourced_value.source,
+        )
 
     def device_factors(self, section: Section, device: Device) -> tuple[Factor, ...]:
         """Factors that go with a device giving overload protection: Cf (its fusing factor) and Cc (buried)."""
@@ -206,11 +222,11 @@ class FactorsFromTables:
         if key not in self._device_cache:
             title = self._devices.kind(device.kind).title.lower()
             cf, cc = self._devices.overload_factors(device.kind, key[0])
-            found = (
+            factors = (
                 Factor("Cf", title, cf.value, cf.source),
                 Factor("Cc", "buried, overload-protected", cc.value, cc.source),
             )
-            self._device_cache[key] = tuple(factor for factor in found if factor.value != 1.0)
+            self._device_cache[key] = tuple(factor for factor in factors if factor.value != 1.0)
         return self._device_cache[key]
 
     def harmonic(self, third_pct: float) -> tuple[Factor | None, bool]:
@@ -257,5 +273,5 @@ def _plain(section: Section) -> bool:
     )
 
 
-def _how(found: SourcedValue) -> str:
-    return f" ({found.basis})" if found.basis else ""
+def _how(sourced_value: SourcedValue) -> str:
+    return f" ({sourced_value.basis})" if sourced_value.basis else ""

@@ -113,10 +113,10 @@ class LimitsFromTables:
         entry = self._min_area
         use = "sockets" if feeds_sockets(circuit) else circuit.kind
         if "mm2" in entry:
-            held: Mapping[str, float] = entry["mm2"]
-            name = use if use in held else "other"
+            areas: Mapping[str, float] = entry["mm2"]
+            name = use if use in areas else "other"
             words = {"lighting": "lighting circuit", "control": "control circuit"}.get(name, "power circuit")
-            return SourcedValue(float(held[name]), self._data.rule(entry["rule"]).source, words)
+            return SourcedValue(float(areas[name]), self._data.rule(entry["rule"]).source, words)
         table, uses = self._data.table(entry["table"]), entry["uses"]
         words = uses.get(use, uses["other"])
         return SourcedValue(float(table.row_where(use=words, **entry["row"])[entry["column"]]), table.source, words)
@@ -175,10 +175,10 @@ class LimitsFromTables:
         if rule is None or feeds_sockets(circuit):
             return None
         ratings = self._data.table(rule["table"]).key_figures()
-        found = next((rating for rating in ratings if rating >= ampacity_a), None)
-        if found is None or found > float(rule["upto_a"]):
+        rating_a = next((rating for rating in ratings if rating >= ampacity_a), None)
+        if rating_a is None or rating_a > float(rule["upto_a"]):
             return None
-        return SourcedValue(found, self._data.rule(rule["rule"]).source, "next standard device up")
+        return SourcedValue(rating_a, self._data.rule(rule["rule"]).source, "next standard device up")
 
     def u_min_v(self, nominal_v: float) -> SourcedValue:
         """Voltage that drives the smallest fault: nominal times Cmin [V]."""

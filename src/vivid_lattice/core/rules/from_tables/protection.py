@@ -61,8 +61,8 @@ class ProtectionFromTables:
 
     def figure(self, rule: str, param: str) -> SourcedValue:
         """A figure of a rule by name."""
-        held = self._data.rule(rule)
-        return SourcedValue(float(held.params[param]), held.source)
+        known_rule = self._data.rule(rule)
+        return SourcedValue(float(known_rule.params[param]), known_rule.source)
 
     @cached_property
     def additional_ma(self) -> SourcedValue:
@@ -144,15 +144,15 @@ class ProtectionFromTables:
     @cached_property
     def division(self) -> Division:
         """How circuits are shared out over devices."""
-        held = self._file
+        entry = self._file
 
         def count(name: str) -> tuple[int | None, Source | None]:
-            return (int(held[name]), self.source(name)) if name in held else (None, None)
+            return (int(entry[name]), self.source(name)) if name in entry else (None, None)
 
         min_rcds, min_rcds_rule = count("least_rcds")
         max_per_rcd, max_per_rcd_rule = count("most_per_rcd")
         return Division(
-            lights_least=int(held["lights_least"]),
+            lights_least=int(entry["lights_least"]),
             lights_rule=self.source("lights"),
             separate_rule=self.source("separate"),
             rule=self.source("division"),
@@ -161,10 +161,10 @@ class ProtectionFromTables:
             most_per_rcd=max_per_rcd,
             most_per_rcd_rule=max_per_rcd_rule,
             own=tuple(
-                OwnCircuit(frozenset(one["kinds"]), bool(one.get("demanded", True)), self._source(one["rule"]))
-                for one in held.get("own_circuit", ())
+                OwnCircuit(frozenset(item["kinds"]), bool(item.get("demanded", True)), self._source(item["rule"]))
+                for item in entry.get("own_circuit", ())
             ),
-            one_of=self._one_of(held.get("one_of_rating")),
+            one_of=self._one_of(entry.get("one_of_rating")),
         )
 
     def _one_of(self, entry: Mapping[str, Any] | None) -> OneOf | None:
@@ -176,32 +176,32 @@ class ProtectionFromTables:
     @cached_property
     def surge(self) -> SurgeRules:
         """What is asked of surge protection."""
-        held: Mapping[str, Any] = self._file.get("surge", {})
-        if not held:
+        entry: Mapping[str, Any] = self._file.get("surge", {})
+        if not entry:
             raise NotTabulated(f"rules of surge protection in {self._title}", path="surge")
 
         def looked(name: str, rule: str) -> SourcedValue:
-            return SourcedValue(float(held[name]), self._source(held[rule]))
+            return SourcedValue(float(entry[name]), self._source(entry[rule]))
 
         return SurgeRules(
-            when=str(held["when"]),
-            required=self._source(held["required_rule"]),
-            otherwise=self._source(held["otherwise_rule"]),
-            type_rule=self._source(held["type_rule"]),
+            when=str(entry["when"]),
+            required=self._source(entry["required_rule"]),
+            otherwise=self._source(entry["otherwise_rule"]),
+            type_rule=self._source(entry["type_rule"]),
             up_max_kv=looked("up_max_kv", "up_rule"),
             uc_factor=looked("uc_factor", "uc_rule"),
             discharge_ka=looked("discharge_ka", "discharge_rule"),
             impulse_ka=looked("impulse_ka", "discharge_rule"),
             leads_prefer_m=looked("leads_prefer_m", "leads_rule"),
             leads_max_m=looked("leads_max_m", "leads_rule"),
-            live_mm2=MappingProxyType(dict(held.get("live_mm2", {}))),
-            earth_mm2=MappingProxyType(dict(held.get("earth_mm2", {}))),
-            conductors=self._source(held["conductors_rule"]) if "conductors_rule" in held else None,
+            live_mm2=MappingProxyType(dict(entry.get("live_mm2", {}))),
+            earth_mm2=MappingProxyType(dict(entry.get("earth_mm2", {}))),
+            conductors=self._source(entry["conductors_rule"]) if "conductors_rule" in entry else None,
             distance_m=looked("distance_m", "distance_rule"),
-            tt_rule=self._source(held["tt_rule"]),
-            backup_rule=self._source(held["backup_rule"]),
-            short_rule=self._source(held["short_rule"]),
-            status_rule=self._source(held["status_rule"]),
+            tt_rule=self._source(entry["tt_rule"]),
+            backup_rule=self._source(entry["backup_rule"]),
+            short_rule=self._source(entry["short_rule"]),
+            status_rule=self._source(entry["status_rule"]),
         )
 
     @cached_property
@@ -223,22 +223,22 @@ class ProtectionFromTables:
 
     def zones(self, room_kind: str) -> ZoneRules:
         """The zones of a kind of room; a shower without a tray has those of a bath. NotTabulated where there are none."""
-        found = self._zones.get("bath" if room_kind == "shower" else room_kind)
-        if found is None:
+        zone_rules = self._zones.get("bath" if room_kind == "shower" else room_kind)
+        if zone_rules is None:
             raise NotTabulated(
                 f"rules for a room of the kind '{room_kind}' in {self._title}",
                 path="rooms",
                 ask="Look in the publication.",
             )
-        return found
+        return zone_rules
 
     def residual(self, load: Load) -> Residual:
         """A load's standing leakage and direct current: as stated, else the usual of its kind."""
         key = (load.kind, load.count, load.leakage_ma, load.dc_residual)
-        found = self._residuals.get(key)
-        if found is None:
-            found = self._residuals[key] = self._residual(load)
-        return found
+        residual = self._residuals.get(key)
+        if residual is None:
+            residual = self._residuals[key] = self._residual(load)
+        return residual
 
     def _residual(self, load: Load) -> Residual:
         table = self._data.table(_RESIDUAL_TABLE)

@@ -126,8 +126,8 @@ class StandardFromTables:
     @property
     def colours_now(self) -> tuple[str, ...]:
         """Colours of L1, L2, L3, neutral and protective conductor as now laid; empty where the school's file holds none."""
-        held = self.colours
-        return held.now if held else ()
+        colours = self.colours
+        return colours.now if colours else ()
 
     @property
     def supply_range_pct(self) -> tuple[float, float, Source] | None:
@@ -142,10 +142,10 @@ class StandardFromTables:
 
     def rule(self, topic: str) -> Source:
         """Where the rule behind a topic ('overload', 'capacity', 'drop', 'adiabatic', …) stands."""
-        found = self._topics.get(topic)
-        if found is None:
-            found = self._topics[topic] = self._source(self.names[f"{topic}_rule"])
-        return found
+        source = self._topics.get(topic)
+        if source is None:
+            source = self._topics[topic] = self._source(self.names[f"{topic}_rule"])
+        return source
 
     def calculated_source_factors(self) -> tuple[float, float, Source]:
         """Voltage factors c for the largest and the smallest current of a calculated supply, and where they stand."""

@@ -42,20 +42,20 @@ class ByCount:
         return shared, full
 
     def _factor(self, count: int) -> SourcedValue:
-        found = self._table.number("factor", max(count, 1), between="next-up", beyond="last")
-        assert found is not None
-        return found
+        sourced_value = self._table.number("factor", max(count, 1), between="next-up", beyond="last")
+        assert sourced_value is not None
+        return sourced_value
 
     def _sum(self, shared: list[float], full: list[float]) -> float:
         return max([self._factor(len(shared)).value * sum(shared) + sum(full), *shared, *full])
 
     def _steps(self, parts: Mapping[Line, tuple[list[float], list[float]]], sums: Mapping[Line, float]) -> list[Step]:
-        found = []
+        steps = []
         for line, (shared, full) in parts.items():
             where = f", {line}" if len(parts) > 1 else ""
             factor = self._factor(len(shared)).value
             added = " + ".join(map(shown, shared)) or "0"
-            found.append(
+            steps.append(
                 amps(
                     "I",
                     f"{len(shared)} circuits at an assumed loading of {factor:g}{where}",
@@ -67,8 +67,8 @@ class ByCount:
             )
             if full:
                 figures = " + ".join(map(shown, full))
-                found.append(amps("I", f"counted in full{where}", "ΣI", figures, sum(full), self._full_rule))
+                steps.append(amps("I", f"counted in full{where}", "ΣI", figures, sum(full), self._full_rule))
             formula = "Σ, at least the largest circuit"
             figures = f"{shown(factor * sum(shared))} + {shown(sum(full))}"
-            found.append(amps("Id", f"maximum demand{where}", formula, figures, sums[line], self._method))
-        return found
+            steps.append(amps("Id", f"maximum demand{where}", formula, figures, sums[line], self._method))
+        return steps

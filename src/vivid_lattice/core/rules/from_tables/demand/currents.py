@@ -158,15 +158,15 @@ class Currents:
         return steps
 
     def _line_steps(self, circuit: Circuit, supplied: CircuitSupply, total: Mapping[Line, float]) -> list[Step]:
-        found = []
+        steps = []
         for line, current in total.items():
             parts = [
                 shown(self.reckoned_a(load, supplied))
                 for load in circuit.loads
                 if line in lines_of_load(load, supplied)
             ]
-            found.append(amps("Ib", f"in {line}", "ΣI", " + ".join(parts) or "nothing", current, self._points))
-        return found
+            steps.append(amps("Ib", f"in {line}", "ΣI", " + ".join(parts) or "nothing", current, self._points))
+        return steps
 
     def _load_step(self, load: Load, supplied: CircuitSupply) -> Step:
         lines, current = lines_of_load(load, supplied), load_current_a(load, supplied)
@@ -197,8 +197,8 @@ class Currents:
             f", {extra:g} A for its socket" if extra else ""
         )
         formula = f"min(I, {first:g}) + {rest:g} · (I − {first:g})" + (f" + {extra:g}" if extra else "")
-        said = f"I = {figures} = {shown(current)} A; {shown(min(current, first))} + {rest:g} · {shown(max(0.0, current - first))}"
-        return amps("Ib", meaning, formula, said + (f" + {extra:g}" if extra else ""), reduced, self._points)
+        text = f"I = {figures} = {shown(current)} A; {shown(min(current, first))} + {rest:g} · {shown(max(0.0, current - first))}"
+        return amps("Ib", meaning, formula, text + (f" + {extra:g}" if extra else ""), reduced, self._points)
 
 
 def device_of(circuit: Circuit) -> Device:
@@ -248,8 +248,8 @@ def neutral_shares(house: Household, currents: Currents) -> dict[Line, float]:
         return {"L1": 1.0}
     total, alone = dict.fromkeys(house.lines, 0.0), dict.fromkeys(house.lines, 0.0)
     for circuit in house.circuits:
-        found = currents.of(circuit, house.supplied(circuit))
-        for line, current in found.by_line.items():
+        demand = currents.of(circuit, house.supplied(circuit))
+        for line, current in demand.by_line.items():
             total[line] += current
-            alone[line] += found.to_neutral.get(line, 0.0)
+            alone[line] += demand.to_neutral.get(line, 0.0)
     return {line: alone[line] / total[line] if total[line] else 0.0 for line in total}

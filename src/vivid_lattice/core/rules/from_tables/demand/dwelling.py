@@ -39,16 +39,16 @@ class ByDwelling:
         return by_lines(house, self._rule.source, sums, neutral_shares(house, self._currents), steps)
 
     def _in_full(self, house: Household, line: Line) -> float:
-        found = 0.0
+        total_va = 0.0
         for circuit in house.on(line):
             supplied = house.supplied(circuit)
             if any(load.kind in self._full and line in lines_of_load(load, supplied) for load in circuit.loads):
-                found += self._currents.of(circuit, supplied).by_line[line]
-        return found
+                total_va += self._currents.of(circuit, supplied).by_line[line]
+        return total_va
 
     def _largest(self, house: Household, line: Line) -> float:
-        held = [self._currents.of(circuit, house.supplied(circuit)).by_line[line] for circuit in house.on(line)]
-        return max(held, default=0.0)
+        demands = [self._currents.of(circuit, house.supplied(circuit)).by_line[line] for circuit in house.on(line)]
+        return max(demands, default=0.0)
 
     def _steps(
         self,
@@ -62,11 +62,11 @@ class ByDwelling:
         heated = watts == float(self._rule.params["with_w"])
         kind = "with electric water heating" if heated else "without electric water heating"
         figures = f"{watts:g} W / ({house.phases} · {house.nominal_v:g} V)"
-        found = [amps("I", f"one dwelling {kind}, each line", "P / (lines · U)", figures, share, self._rule.source)]
+        steps = [amps("I", f"one dwelling {kind}, each line", "P / (lines · U)", figures, share, self._rule.source)]
         for line in house.lines:
             if full[line]:
-                found.append(amps("I", f"counted in full, {line}", "ΣI", "", full[line], self._full_rule))
-            said = f"{shown(share)} + {shown(full[line])}, or {shown(largest[line])}"
+                steps.append(amps("I", f"counted in full, {line}", "ΣI", "", full[line], self._full_rule))
+            text = f"{shown(share)} + {shown(full[line])}, or {shown(largest[line])}"
             formula = "Σ, at least the largest circuit"
-            found.append(amps("Id", f"maximum demand, {line}", formula, said, sums[line], self._rule.source))
-        return found
+            steps.append(amps("Id", f"maximum demand, {line}", formula, text, sums[line], self._rule.source))
+        return steps

@@ -71,48 +71,48 @@ class ByArea:
         return _VA_PER_FT2 * area * FT2_PER_M2, f"3 VA/ft² · {shown(area * FT2_PER_M2)} ft²"
 
     def _loads(self, house: Household) -> _Loads:
-        found = _Loads()
+        loads = _Loads()
         for circuit in house.circuits:
-            self._sort(circuit, house, found)
+            self._sort(circuit, house, loads)
         if house.whole:
-            found.small, found.laundry = max(found.small, _MIN_SMALL), max(found.laundry, _MIN_LAUNDRY)
-        return found
+            loads.small, loads.laundry = max(loads.small, _MIN_SMALL), max(loads.laundry, _MIN_LAUNDRY)
+        return loads
 
-    def _sort(self, circuit: Circuit, house: Household, found: _Loads) -> None:
+    def _sort(self, circuit: Circuit, house: Household, loads: _Loads) -> None:
         if circuit.use == "small-appliance":
-            found.small += 1
+            loads.small += 1
         elif circuit.use == "laundry":
-            found.laundry += 1
+            loads.laundry += 1
         elif circuit.kind in ("ring", "radial"):
             # General receptacles are part of the lighting load by area; behind a feeder each circuit counts by its own.
-            found.general += _VA_PER_CIRCUIT if not house.whole else 0.0
+            loads.general += _VA_PER_CIRCUIT if not house.whole else 0.0
         elif circuit.design_current_a is not None:
             supplied = house.supplied(circuit)
-            found.fixed.append(circuit.design_current_a * house.nominal_v * len(supplied.lines))
+            loads.fixed.append(circuit.design_current_a * house.nominal_v * len(supplied.lines))
         elif not circuit.loads:
-            found.fixed.append(device_of(circuit).rating_a * house.nominal_v * len(house.supplied(circuit).lines))
+            loads.fixed.append(device_of(circuit).rating_a * house.nominal_v * len(house.supplied(circuit).lines))
         else:
             for load in circuit.loads:
-                self._sort_load(load, found)
+                self._sort_load(load, loads)
 
-    def _sort_load(self, load: Load, found: _Loads) -> None:
+    def _sort_load(self, load: Load, loads: _Loads) -> None:
         va = volt_amperes(load)
         if load.kind in ("lamp", "alarm", "socket"):
-            found.general += va
+            loads.general += va
         elif load.kind == "cooker":
-            found.ranges += [va / load.items] * load.items
+            loads.ranges += [va / load.items] * load.items
         elif load.kind == "dryer":
-            found.dryers += [max(va / load.items, _MIN_DRYER_VA)] * load.items
+            loads.dryers += [max(va / load.items, _MIN_DRYER_VA)] * load.items
         elif load.kind == "heater":
-            found.heating += [va / load.items] * load.items
+            loads.heating += [va / load.items] * load.items
         elif load.kind == "air-conditioner":
-            found.cooling.append(va)
+            loads.cooling.append(va)
         elif load.kind == "charger":
-            found.chargers += [max(va / load.items, _MIN_CHARGER_VA)] * load.items
+            loads.chargers += [max(va / load.items, _MIN_CHARGER_VA)] * load.items
         else:
-            found.fixed += [va / load.items] * load.items
+            loads.fixed += [va / load.items] * load.items
             if load.kind == "motor":
-                found.motors.append(va / load.items)
+                loads.motors.append(va / load.items)
 
     def _answer(self, house: Household, steps: list[Step], total_va: float) -> MaximumDemand:
         volts = house.nominal_v * len(house.lines)
@@ -141,10 +141,10 @@ class StandardCalculation(ByArea):
             [*loads.motors, *(loads.cooling if climate == sum(loads.cooling) else [])], default=0.0
         )
         chargers = sum(loads.chargers)
-        said = f"{figures} + 1500 · ({loads.small} + {loads.laundry})"
+        text = f"{figures} + 1500 · ({loads.small} + {loads.laundry})"
         share = "75 %, four or more" if len(loads.fixed) >= _FIXED_FROM else "in full, fewer than four"
         steps = [
-            _va("general lighting, small-appliance and laundry circuits", "Σ", said, general, self._method),
+            _va("general lighting, small-appliance and laundry circuits", "Σ", text, general, self._method),
             _va("after demand factors", "first 3000 in full, to 120 000 by 0.35", shown(general, 5), net, table.source),
             _va("appliances fastened in place", share, _sum(loads.fixed), fixed, self._fixed_rule),
             _va("dryers", "5000 VA each at least", _sum(loads.dryers), dryers, self._tables["dryers"].source),
@@ -160,16 +160,16 @@ class StandardCalculation(ByArea):
             _va("vehicle charging", "7200 VA each at least", _sum(loads.chargers), chargers, self._full_rule),
         ]
         return self._answer(
-            house, [one for one in steps if one.result], net + fixed + dryers + ranges + climate + motor + chargers
+            house, [step for step in steps if step.result], net + fixed + dryers + ranges + climate + motor + chargers
         )
 
     def _dryers(self, each: list[float]) -> float:
         if not each:
             return 0.0
-        found = self._tables["dryers"].number("percent", len(each))
-        if found is None:
+        sourced_value = self._tables["dryers"].number("percent", len(each))
+        if sourced_value is None:
             raise NotTabulated(f"the table of dryers ends before {len(each)}")
-        return sum(each) * found.value / 100
+        return sum(each) * sourced_value.value / 100
 
     def _ranges(self, each: list[float]) -> float:
         return range_demand_va(self._tables["ranges"], each)
@@ -192,9 +192,9 @@ class OptionalCalculation(ByArea):
         row = climate_table.row_where(load=many if len(loads.heating) >= _SEPARATE_HEATERS else few)
         heating = float(row["factor"]) * sum(loads.heating)
         climate = max(heating, sum(loads.cooling))
-        said = f"{figures} + {shown(circuits, 5)} + {_sum(large)}"
+        text = f"{figures} + {shown(circuits, 5)} + {_sum(large)}"
         steps = [
-            _va("general loads", "Σ", said, general, self._method),
+            _va("general loads", "Σ", text, general, self._method),
             _va("after demand factors", "first 10 000 in full, the rest by 0.4", shown(general, 5), net, table.source),
             _va(
                 "the largest of heating and cooling",
@@ -204,7 +204,7 @@ class OptionalCalculation(ByArea):
                 climate_table.source,
             ),
         ]
-        return self._answer(house, [one for one in steps if one.result], net + climate)
+        return self._answer(house, [step for step in steps if step.result], net + climate)
 
 
 def by_bands(table: Table, volt_amperes_: float) -> float:

@@ -39,17 +39,20 @@ class ByPoints:
     def maximum(self, house: Household) -> MaximumDemand:
         """Σ over the groups of each line."""
         groups = {line: self._groups(house, line) for line in house.lines}
-        sums = {line: sum(self.assessed_a(g, figures) for g, figures in held.items()) for line, held in groups.items()}
+        sums = {
+            line: sum(self.assessed_a(g, figures) for g, figures in currents.items())
+            for line, currents in groups.items()
+        }
         steps = partial(self._steps, groups, sums)
         return by_lines(house, self._method, sums, neutral_shares(house, self._currents), steps)
 
     def _groups(self, house: Household, line: Line) -> dict[str, list[float]]:
         """Figures of each group on a line: numbers of points, or currents [A]."""
-        found: dict[str, list[float]] = {}
+        currents_by_group: dict[str, list[float]] = {}
         for circuit in house.on(line):
             for group, figure in self._contributions(circuit, house, line):
-                found.setdefault(group, []).append(figure)
-        return found
+                currents_by_group.setdefault(group, []).append(figure)
+        return currents_by_group
 
     def _contributions(self, circuit: Circuit, house: Household, line: Line) -> list[tuple[str, float]]:
         supplied = house.supplied(circuit)
@@ -103,13 +106,13 @@ class ByPoints:
         return float(row["first_A"]) + ceil(beyond / float(row["step_points"])) * float(row["step_A"])
 
     def _steps(self, groups: Mapping[Line, dict[str, list[float]]], sums: Mapping[Line, float]) -> list[Step]:
-        found = []
-        for line, held in groups.items():
+        new_steps = []
+        for line, currents_by_group in groups.items():
             where = f", {line}" if len(groups) > 1 else ""
-            steps = [self._step(group, held[group], where) for group in sorted(held)]
+            steps = [self._step(group, currents_by_group[group], where) for group in sorted(currents_by_group)]
             added = " + ".join(step.shown for step in steps) or "no circuits"
-            found += [*steps, amps("Id", f"maximum demand{where}", "Σ", added, sums[line], self._method)]
-        return found
+            new_steps += [*steps, amps("Id", f"maximum demand{where}", "Σ", added, sums[line], self._method)]
+        return new_steps
 
     def _step(self, group: str, figures: list[float], where: str) -> Step:
         result = self.assessed_a(group, figures)
