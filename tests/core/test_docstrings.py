@@ -49,8 +49,8 @@ class Documented(unittest.TestCase):
                     self.assertIn("Source", headings)
 
     def test_the_page_of_differences_is_made_from_the_data_there_is(self) -> None:
-        written = (ROOT / "docs" / "method" / "schools.md").read_text("utf-8")
-        self.assertEqual(written, as_markdown(differences()), "run: python tools/schools_page.py")
+        written = (ROOT / "docs" / "method" / "standards.md").read_text("utf-8")
+        self.assertEqual(written, as_markdown(differences()), "run: python tools/standards_page.py")
 
     def test_every_command_stands_in_the_readme(self) -> None:
         readme = (ROOT / "README.md").read_text("utf-8")

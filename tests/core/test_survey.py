@@ -20,7 +20,7 @@ from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.findings.finding import Finding, Subject
 from vivid_lattice.core.job_file import checked, read_document, to_text
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.rule_data import standard_ids
+from vivid_lattice.core.rules.data_folder import standard_ids
 from vivid_lattice.core.survey.before_after import as_found, before_after
 from vivid_lattice.core.survey.board_replacement import replaced_board
 from vivid_lattice.core.survey.observations import observation_kinds, observation_results

@@ -15,10 +15,10 @@ from unittest.mock import patch
 from tests.builders import circuit, finding, flat, job, laid, mcb, step_result, supply, two_boards
 from vivid_lattice.core import rules
 from vivid_lattice.core.document.job import Cable, JobInfo
-from vivid_lattice.core.rules import rule_data
+from vivid_lattice.core.rules import data_folder, rule_data, standard_file
 
 SCHOOL = """
-[school]
+[standard]
 id = "isle"
 title = "Isle of Example"
 edition = "first and last"
@@ -218,11 +218,13 @@ def school_tables() -> str:
     return "\n".join(parts)
 
 
-_CACHED = (rule_data._homes, rule_data._folder, rule_data.standard_file)
+_CACHED = (data_folder.homes, data_folder.standard_ids, rule_data._folder, standard_file.standard_file)
+#: Modules that ask for the folder of the packaged standards.
+_ASK = (data_folder, rule_data, standard_file)
 
 
 def _forget() -> None:
-    for cached in (rules.rule_set, rule_data.standard_ids, rule_data.load, rule_data.known_publications, *_CACHED):
+    for cached in (rules.rule_set, rule_data.load, rule_data.known_publications, *_CACHED):
         cached.cache_clear()
 
 
@@ -233,15 +235,16 @@ class FurtherSchool(unittest.TestCase):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         root = Path(folder.name) / "data"
-        with as_file(rule_data.data_root()) as packaged:
+        with as_file(data_folder.data_root()) as packaged:
             shutil.copytree(packaged, root)
         (root / "isle").mkdir()
-        (root / "isle" / "school.toml").write_text(SCHOOL, "utf-8")
+        (root / "isle" / "standard.toml").write_text(SCHOOL, "utf-8")
         (root / "isle" / "tables.toml").write_text(school_tables(), "utf-8")
-        patched = patch.object(rule_data, "data_root", lambda: root)
-        patched.start()
         self.addCleanup(_forget)
-        self.addCleanup(patched.stop)
+        for module in _ASK:
+            patched = patch.object(module, "data_root", lambda: root)
+            patched.start()
+            self.addCleanup(patched.stop)
         _forget()
 
     rope = Cable(type="rope", area_mm2=2.0, cpc="core")

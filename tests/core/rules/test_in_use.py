@@ -21,7 +21,7 @@ DATA = PACKAGE / "core" / "rules" / "data"
 
 
 def _describes_a_standard(file: Path) -> bool:
-    return file.name == "school.toml" or file.parent.name == "variants"
+    return file.name == "standard.toml" or file.parent.name == "variants"
 
 
 @cache

@@ -5,8 +5,8 @@ from __future__ import annotations
 from functools import lru_cache
 
 from vivid_lattice.core.errors import UnknownRuleSet
+from vivid_lattice.core.rules.data_folder import standard_ids
 from vivid_lattice.core.rules.from_tables.standard import StandardFromTables
-from vivid_lattice.core.rules.rule_data import standard_ids
 
 __all__ = ["rule_set", "standard_ids"]
 

@@ -10,14 +10,9 @@ from types import MappingProxyType
 from typing import Any, cast
 
 from vivid_lattice.core.document.supply import Curve
-from vivid_lattice.core.rules.rule_data import (
-    CUSTOMARY_FILE,
-    RuleData,
-    data_root,
-    known_publications,
-    parse,
-    standard_file,
-)
+from vivid_lattice.core.rules.data_folder import data_root
+from vivid_lattice.core.rules.rule_data import CUSTOMARY_FILE, RuleData, known_publications, parse
+from vivid_lattice.core.rules.standard_file import standard_file
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

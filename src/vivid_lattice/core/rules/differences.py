@@ -49,7 +49,7 @@ def as_markdown(new_differences: Differences) -> str:
     lines = [
         "# The schools, side by side",
         "",
-        "Made from the rule sets' data by `tools/schools_page.py`; a test fails when it is not current. A dash: the school's",
+        "Made from the rule sets' data by `tools/standards_page.py`; a test fails when it is not current. A dash: the school's",
         "tables hold nothing on it, and nothing is guessed.",
     ]
     for group in dict.fromkeys(row.group for row in new_differences.rows):

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from functools import lru_cache
 from types import MappingProxyType
 
-from vivid_lattice.core.rules.rule_data import data_root
+from vivid_lattice.core.rules.data_folder import data_root
 
 
 @lru_cache

@@ -10,13 +10,13 @@ import tomllib
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import cache, lru_cache
-from importlib.resources import files
-from importlib.resources.abc import Traversable
 from types import MappingProxyType
 from typing import Any, Literal
 
 from vivid_lattice.core.errors import BadTable
+from vivid_lattice.core.rules.data_folder import data_root, homes
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.rules.standard_file import NAME, standard_file
 from vivid_lattice.core.sources import Source
 
 #: What is usual and in no publication; read on its own, by ``customary``.
@@ -179,39 +179,13 @@ def _row_where(table: Table, wanted: tuple[tuple[str, Cell], ...]) -> Mapping[st
     raise BadTable(table.id, f"has no row with {dict(wanted)}")
 
 
-def data_root() -> Traversable:
-    """Where the packaged schools lie, a folder each."""
-    return files("vivid_lattice.core.rules") / "data"
-
-
-@lru_cache
-def standard_ids() -> tuple[str, ...]:
-    """Ids of the schools there are: every folder that describes one, and every variant beside it."""
-    return tuple(sorted(_homes()))
-
-
-@lru_cache
-def _homes() -> Mapping[str, tuple[str, Traversable | None]]:
-    """Folder of each school, and the file of what differs where it is a variant."""
-    homes: dict[str, tuple[str, Traversable | None]] = {}
-    for folder in data_root().iterdir():
-        if not folder.is_dir() or not (folder / "school.toml").is_file():
-            continue
-        homes[folder.name] = (folder.name, None)
-        if (folder / "variants").is_dir():
-            for file in (folder / "variants").iterdir():
-                name = file.name.removesuffix(".toml")
-                homes[f"{folder.name}-{name}"] = (folder.name, file)
-    return MappingProxyType(homes)
-
-
 @lru_cache
 def load(school: str) -> RuleData:
     """The packaged data of a school with what it shares of others, validated once a process."""
-    folder, _ = _homes()[school]
+    folder, _ = homes()[school]
     own_data = _folder(folder)
     tables, rules = dict(own_data.tables), dict(own_data.rules)
-    for name in standard_file(school)["school"].get("shares", []):
+    for name in standard_file(school)["standard"].get("shares", []):
         shared = _folder(name)
         tables |= shared.tables
         rules |= shared.rules
@@ -230,40 +204,9 @@ def known_publications() -> tuple[str, ...]:
     return tuple(raw["publications"])
 
 
-@lru_cache
-def standard_file(school: str) -> Mapping[str, Any]:
-    """The school's own description: its words, and which table answers which question; a variant's laid over its base.
-
-    Lists of entries with an ``id`` are laid over each other by it: an entry of the variant changes the base's entry of
-    the same id or is added; every other list or figure of the variant takes the base's place.
-    """
-    folder, variant = _homes()[school]
-    base = tomllib.loads((data_root() / folder / "school.toml").read_text("utf-8"))
-    return MappingProxyType(_laid_over(base, tomllib.loads(variant.read_text("utf-8"))) if variant else base)
-
-
-def _laid_over(base: dict[str, Any], over: Mapping[str, Any]) -> dict[str, Any]:
-    merged = dict(base)
-    for key, value in over.items():
-        was = merged.get(key)
-        if isinstance(value, dict) and isinstance(was, dict):
-            merged[key] = _laid_over(was, value)
-        elif isinstance(was, list) and _entries(value) and _entries(was):
-            changed = {entry["id"]: entry for entry in value}
-            kept = [_laid_over(entry, changed.pop(entry["id"], {})) for entry in was]
-            merged[key] = [*kept, *changed.values()]
-        else:
-            merged[key] = value
-    return merged
-
-
-def _entries(value: Any) -> bool:
-    return isinstance(value, list) and bool(value) and all(isinstance(entry, dict) and "id" in entry for entry in value)
-
-
 def _texts(school: str) -> Iterator[tuple[str, str]]:
     for path in sorted((data_root() / school).iterdir(), key=lambda entry: entry.name):
-        if path.name.endswith(".toml") and path.name not in ("school.toml", CUSTOMARY_FILE):
+        if path.name.endswith(".toml") and path.name not in (NAME, CUSTOMARY_FILE):
             yield path.name, path.read_text("utf-8")
 
 

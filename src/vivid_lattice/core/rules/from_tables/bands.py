@@ -29,7 +29,7 @@ class BandsFromTables:
         self._data = data
         self._entries: dict[str, Mapping[str, Any]] = {entry["id"]: entry for entry in school.get("band", [])}
         self._protection: Mapping[str, Any] = school.get("protection", {})
-        self._uo_v = float(school["school"]["nominal_v"])
+        self._uo_v = float(school["standard"]["nominal_v"])
         self._cmin = float(data.rule(school["tables"]["loop_rule"]).params["cmin"])
         self._rcd_word = str(school["words"].get("rcd", "RCD"))
         self._cache: dict[DeviceKey, Band] = {}

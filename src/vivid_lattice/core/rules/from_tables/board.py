@@ -40,7 +40,7 @@ class BoardRulesFromTables:
     def __init__(self, data: RuleData, school: Mapping[str, Any]):
         self._data = data
         self._held: Mapping[str, Any] | None = school.get("board")
-        self._title = str(school["school"]["title"])
+        self._title = str(school["standard"]["title"])
         self._loaded: dict[tuple[int, bool], SourcedValue] = {}
 
     @property

@@ -41,7 +41,7 @@ class DevicesFromTables:
         self._rcd: Mapping[str, Any] = school["rcd_times"]
         self._backup: Mapping[str, Any] = school["backup"]
         self._default: Mapping[str, Any] = school["default_device"]
-        self._uo_v = float(school["school"]["nominal_v"])
+        self._uo_v = float(school["standard"]["nominal_v"])
         self._cmin = float(data.rule(self._names["loop_rule"]).params["cmin"])
         self._cache: dict[tuple[Any, ...], LoopLimit] = {}
         self._class_rows: dict[tuple[Any, ...], list[tuple[float, SourcedValue]]] = {}

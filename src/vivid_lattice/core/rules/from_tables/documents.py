@@ -21,7 +21,7 @@ class DocumentsFromTables:
 
     def __init__(self, data: RuleData, school: Mapping[str, Any]):
         self._data, self._held = data, school.get("papers")
-        self._title = str(school["school"]["title"])
+        self._title = str(school["standard"]["title"])
 
     @property
     def _file(self) -> Mapping[str, Any]:

@@ -35,7 +35,7 @@ class ProtectionFromTables:
     def __init__(self, data: RuleData, school: Mapping[str, Any]):
         self._data = data
         self._held: Mapping[str, Any] | None = school.get("protection")
-        self._title = str(school["school"]["title"])
+        self._title = str(school["standard"]["title"])
         self._residuals: dict[tuple[object, ...], Residual] = {}
 
     @property

@@ -33,7 +33,8 @@ from vivid_lattice.core.rules.protocol import (
     LimitRules,
     TailsRules,
 )
-from vivid_lattice.core.rules.rule_data import load, standard_file
+from vivid_lattice.core.rules.rule_data import load
+from vivid_lattice.core.rules.standard_file import standard_file
 from vivid_lattice.core.sources import Source
 
 
@@ -52,7 +53,7 @@ class StandardFromTables:
     def __init__(self, school_id: str):
         school, self.data = standard_file(school_id), load(school_id)
         self.file = school
-        head = school["school"]
+        head = school["standard"]
         self.id, self.title, self.edition = str(head["id"]), str(head["title"]), str(head["edition"])
         self.caution = str(head.get("caution", ""))
         self.vocabulary: Mapping[str, str] = MappingProxyType(dict(school["words"]))
@@ -62,7 +63,7 @@ class StandardFromTables:
         self.uses: Mapping[str, str] = MappingProxyType({use["id"]: use["title"] for use in school.get("use", [])})
         self.supplies: tuple[int, ...] = tuple(head.get("supplies", (1,)))
         self.between_lines: Mapping[str, bool] = MappingProxyType(dict(school.get("between_lines", {})))
-        self.fault_stated_between_lines = bool(school["school"].get("fault_stated_between_lines", False))
+        self.fault_stated_between_lines = bool(school["standard"].get("fault_stated_between_lines", False))
         self.nominal_v = float(head["nominal_v"])
         self.default_method = str(head["default_method"])
         self.default_cable = str(head["default_cable"])
