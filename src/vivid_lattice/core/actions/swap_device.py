@@ -8,6 +8,7 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
 from vivid_lattice.core.board.layout.board_devices import BoardDevice
+from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.board.wiring.netlist import cable_ends, neutral_bar
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
 from vivid_lattice.core.document.job import Device, Job, with_circuit
@@ -113,7 +114,7 @@ def _neutral(model: BoardModel, was: BoardDevice, now: BoardDevice) -> list[Fact
     bar = neutral_bar(was.feed)
     places = or_none(lambda: model.places)
     ends = cable_ends(was)
-    screws = [screw.number for end in ends if places and (screw := places.screw(f"{end}/N")) is not None]
+    screws = [screw.number for end in ends if places and (screw := places.screw(Terminal(f"{end}/N"))) is not None]
     at = f", screw {' and '.join(map(str, screws))}," if screws else ""
     if through_now and not through_was:
         tail = (

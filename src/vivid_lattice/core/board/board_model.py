@@ -131,7 +131,7 @@ class BoardModel:
             conductor
             for conductor in self.wiring.conductors
             if conductor.conductor not in ("N", "PE")
-            and {end.terminal.split("/")[0] for end in (conductor.start, conductor.end)} & {unit, backup}
+            and {end.terminal.device for end in (conductor.start, conductor.end)} & {unit, backup}
             and conductor.kind != "supply"
         ]
         by_line: dict[str, float] = {}
@@ -140,6 +140,6 @@ class BoardModel:
         earth = sum(
             conductor.length_mm
             for conductor in self.wiring.conductors
-            if conductor.conductor == "PE" and conductor.start.terminal.split("/")[0] == unit
+            if conductor.conductor == "PE" and conductor.start.terminal.device == unit
         )
         return (max(by_line.values(), default=0.0) + earth) / 1000

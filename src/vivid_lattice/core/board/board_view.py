@@ -213,7 +213,7 @@ def _units(model: BoardModel, places: RailPositions, scheme: Netlist) -> tuple[D
     clamps: dict[str, list[TerminalView]] = {name: [] for name in places.placed}
     for net in scheme.nets:
         for terminal in net.terminals:
-            name, conductor, role = (*terminal.split("/"), "")[:3]
+            name, conductor, role = terminal.device, terminal.conductor, terminal.side
             placed = places.placed.get(name)
             if placed is not None:
                 point, number = places.point(terminal), model.words.clamp(placed.unit, conductor, role)
@@ -269,8 +269,8 @@ def _bars(model: BoardModel, places: RailPositions) -> tuple[BarView, ...]:
         screws = []
         for place in places.bar_places[bar.id]:
             point = places.screw_point(place)
-            unit = place.terminal.split("/")[0]
-            circuit = unit.partition(":")[2].partition("+")[0] if unit.startswith(("way:", "cable:")) else ""
+            unit = place.terminal.device
+            circuit = place.terminal.circuit
             words = "link" if unit == "link" else model.words.end(place.terminal)
             screws.append(
                 BarTerminalView(

@@ -83,7 +83,7 @@ def _ahead(boards: Mapping[str, BoardModel], model: BoardModel) -> bool:
         return False
     units = model.units.by_id
     return any(
-        terminal.split("/")[0] in units and units[terminal.split("/")[0]].kind != "main"
+        terminal.device in units and units[terminal.device].kind != "main"
         for _, terminals in stays_live(boards, model.board.id, [switch_id(model.board.id, "main")])
         for terminal in terminals
     )

@@ -73,7 +73,7 @@ def _live(ctx: BoardContext) -> Iterator[RequirementResult]:
     left = []
     for _, terminals in stays_live(ctx.network.boards, board.id, [switch_id(board.id, "main")]):
         for terminal in terminals:
-            unit = units.get(terminal.split("/")[0])
+            unit = units.get(terminal.device)
             if unit is not None and unit.kind != "main" and unit.name not in left:
                 left.append(unit.name)
     rule = ctx.rules.board.main.source

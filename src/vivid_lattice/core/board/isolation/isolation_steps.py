@@ -120,7 +120,7 @@ def _words(boards: Mapping[str, BoardModel], model: BoardModel, open_: tuple[str
     nones: dict[str, None] = {}
     for net, terminals in stays_live(boards, model.board.id, open_):
         for terminal in terminals:
-            unit = model.units.by_id.get(terminal.split("/")[0])
+            unit = model.units.by_id.get(terminal.device)
             if terminal.startswith("supply"):
                 nones["the incoming conductors"] = None
             elif unit is not None and unit.kind == "way":

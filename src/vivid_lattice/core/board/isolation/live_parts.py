@@ -9,6 +9,7 @@ from functools import partial
 from typing import Literal
 
 from vivid_lattice.core.board.board_model import BoardModel
+from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.optional import or_none
 
 #: 'live': at a line's voltage; 'through-load': parted from the neutral and joined to a line by what is connected;
@@ -106,9 +107,9 @@ class _Graph:
         for unit in model.units.all:
             if unit.kind != "way" or unit.circuit is None or unit.circuit.kind == "distribution":
                 continue
-            end = f"cable:{unit.circuit.id}" + ("+a" if unit.circuit.kind == "ring" else "")
-            ends = [terminals[name, f"{end}/{line}"] for line in unit.lines]
-            back = [terminals[name, f"{end}/N"]] if unit.circuit.neutral else []
+            cable = f"cable:{unit.circuit.id}" + ("+a" if unit.circuit.kind == "ring" else "")
+            ends = [terminals[name, f"{cable}/{line}"] for line in unit.lines]
+            back = [terminals[name, f"{cable}/N"]] if unit.circuit.neutral else []
             for number, line in enumerate(ends):
                 self._loads += [(line, other) for other in (*back, *ends[number + 1 :])]
 
@@ -175,7 +176,7 @@ class _Graph:
 
 def stays_live(
     boards: Mapping[str, BoardModel], board: str, open_: Collection[str]
-) -> Iterator[tuple[LiveNet, tuple[str, ...]]]:
+) -> Iterator[tuple[LiveNet, tuple[Terminal, ...]]]:
     """What of a board is live with switches open, with the terminals it is live at."""
     model = boards[board]
     terminals_by_net = {net.id: net.terminals for net in model.scheme.nets}

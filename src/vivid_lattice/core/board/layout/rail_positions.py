@@ -9,6 +9,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from vivid_lattice.core.board.layout.board_devices import BoardDevice, BoardDevices
+from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.board.wiring.netlist import Bar, Netlist
 from vivid_lattice.core.document.board_build import BoardBuild, DevicePosition, Enclosure, TopOrBottom
 
@@ -62,7 +63,7 @@ class BarPlace:
 
     bar: str
     number: int
-    terminal: str
+    terminal: Terminal
 
 
 def size_mm(enclosure: Enclosure) -> tuple[float, float, float]:
@@ -172,9 +173,9 @@ class RailPositions:
             return comb if role == "in" else other
         return comb if role == "out" else other
 
-    def point(self, terminal: str) -> PositionMm:
+    def point(self, terminal: Terminal) -> PositionMm:
         """Where a conductor ends: at a unit's clamp, at a screw of a bar, at the entry of a cable. KeyError of a loose unit's."""
-        unit_id, conductor, role = (*terminal.split("/"), "")[:3]
+        unit_id, conductor, role = terminal.device, terminal.conductor, terminal.side
         placed = self.placed.get(unit_id)
         if placed is None:
             if unit_id in self.units.by_id:
@@ -268,22 +269,22 @@ class RailPositions:
             if placed.unit.kind == "way" and placed.unit.circuit is not None
         }
 
-        def rank(terminal: str) -> tuple[int, int]:
-            unit, _, role = (*terminal.split("/"), "")[:3]
-            if unit.startswith(("supply", "main", "case", "bond")) or (unit == bar.group and role == "out"):
+        def rank(terminal: Terminal) -> tuple[int, int]:
+            if terminal.kind in ("supply", "main", "case", "bond") or (
+                terminal.device == bar.group and terminal.side == "out"
+            ):
                 return 0, 0
-            if unit.startswith("surge"):
+            if terminal.kind == "surge":
                 return 0, 1  # its leads are to be short
-            cable = unit.partition("+")[0]
-            return 1, ways.get(cable, order.get(unit, len(order)))
+            return 1, ways.get(terminal.cable, order.get(terminal.device, len(order)))
 
         texts = sorted(net.terminals, key=rank)
         if self._link_on(bar):
             heads = sum(rank(item) == (0, 0) for item in texts)
-            texts = [*texts[:heads], f"link/{bar.id}", *texts[heads:]]
+            texts = [*texts[:heads], Terminal(f"link/{bar.id}"), *texts[heads:]]
         return tuple(BarPlace(bar.id, number, item) for number, item in enumerate(texts, 1))
 
-    def screw(self, terminal: str) -> BarPlace | None:
+    def screw(self, terminal: Terminal) -> BarPlace | None:
         """The numbered screw a terminal's conductor goes to; None where its net has no bar."""
         return self._screws.get(terminal)
 

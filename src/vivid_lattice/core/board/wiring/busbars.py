@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.board.catalogue import comb_for, combs
 from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, BoardDevice, line_index
 from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, PlacedDevice, RailPositions
+from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.board_build import BusbarStock
 
 #: More free modules than this between two devices, and the comb is cut there.
@@ -21,7 +22,7 @@ class Pin:
 
     offset_modules: float
     line: str
-    terminal: str
+    terminal: Terminal
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -43,7 +44,7 @@ class Busbar:
         """Length it is cut to."""
         return (self.teeth[-1].offset_modules - self.teeth[0].offset_modules + 1) * MODULE_MM
 
-    def terminals(self, line: str) -> tuple[str, ...]:
+    def terminals(self, line: str) -> tuple[Terminal, ...]:
         """The terminals it joins on a line."""
         return tuple(tooth.terminal for tooth in self.teeth if tooth.terminal and tooth.line == line)
 
@@ -173,7 +174,9 @@ def _comb(
         for line in placed.unit.lines
     }
     first = places.pole_at(run[0], run[0].unit.lines[0])
-    teeth = tuple(Pin(first + step, lines[step % len(lines)], meets.get(step, "")) for step in range(max(pin_at) + 1))
+    teeth = tuple(
+        Pin(first + step, lines[step % len(lines)], meets.get(step, Terminal())) for step in range(max(pin_at) + 1)
+    )
     source = next(
         (placed.unit.id for placed in run if placed.unit.feed != feed and placed.unit.kind not in ("way",)), ""
     )
@@ -189,7 +192,7 @@ def _comb(
     )
 
 
-def _meets(unit: BoardDevice, line: str, feed: str) -> str:
+def _meets(unit: BoardDevice, line: str, feed: str) -> Terminal:
     """The terminal of a unit that a comb of a feed meets: where it takes its supply, or, of the source, where it gives it."""
     role = "in" if unit.feed == feed and unit.kind in ("way", "coil", "backup") else "out"
-    return f"{unit.id}/{line}/{role}"
+    return Terminal.of(unit.id, line, role)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.board.layout.board_devices import BoardDevices
+from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.board.wiring.links import Links
 from vivid_lattice.core.board.wiring.netlist import Net
 from vivid_lattice.core.document.job import Board, Circuit, Job
@@ -34,11 +35,11 @@ class WireSizes:
     def __init__(self, job: Job, rules: RuleSet, tree: Tree, units: BoardDevices, board: Board):
         self._job, self._rules, self._tree, self._units, self._board = job, rules, tree, units, board
 
-    def of(self, kind: str, net: Net, start: str, end: str, links: Links, behind: float | None) -> WireSize:
+    def of(self, kind: str, net: Net, start: Terminal, end: Terminal, links: Links, behind: float | None) -> WireSize:
         """The size of a conductor of a kind between two ends."""
-        ends = [item.removeprefix("bar>") for item in (start, end)]
+        ends = [item.without_bar for item in (start, end)]
         if kind in ("cable", "supply", "earth", "neutral-earth-link"):
-            outside = next(end for end in ends if end.split("/")[0] not in self._units.by_id)
+            outside = next(end for end in ends if end.device not in self._units.by_id)
             return self._outside(outside, net.conductor)
         if kind == "own-lead":
             return WireSize(None, "own lead", "part of the device: not cut")
@@ -47,7 +48,7 @@ class WireSizes:
         if kind == "control":
             return self._said(_CONTROL_MM2, "control circuit")
         surge = next(
-            (unit.surge for unit in (self._units.by_id.get(end.split("/")[0]) for end in ends) if unit and unit.surge),
+            (unit.surge for unit in (self._units.by_id.get(end.device) for end in ends) if unit and unit.surge),
             None,
         )
         if surge is not None:
@@ -72,17 +73,16 @@ class WireSizes:
             return WireSize(None, "", "", f"the lead size of {device.name} is not stated")
         return self._said(float(area_mm2), "least of the rule set by type")
 
-    def _outside(self, terminal: str, conductor: str) -> WireSize:
-        name = terminal.split("/")[0]
-        if name.startswith("cable:"):
-            return self._cable(name.removeprefix("cable:").partition("+")[0], conductor)
-        if name == "supply":
+    def _outside(self, terminal: Terminal, conductor: str) -> WireSize:
+        if terminal.kind == "cable":
+            return self._cable(terminal.circuit, conductor)
+        if terminal.kind == "supply":
             return self._supply(conductor)
         earthing = self._job.supply.earthing
-        if name.startswith("bond:") and earthing is not None:
-            bond = earthing.bonds[int(name.removeprefix("bond:")) - 1]
+        if terminal.kind == "bond" and earthing is not None:
+            bond = earthing.bonds[int(terminal.name) - 1]
             return self._or_lacks(bond.area_mm2, f"bonding of {bond.name}", "as stated")
-        if name == "link":
+        if terminal.kind == "link":
             return self._or_lacks(earthing.link_mm2 if earthing else None, "the neutral-earth link", "as stated")
         return self._case()
 

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 from vivid_lattice.core.board.layout.board_devices import BoardDevice, line_index
 from vivid_lattice.core.board.layout.rail_positions import RailPositions
+from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.job import Board, Job
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -27,13 +28,13 @@ class EndLabels:
         self._ways = {way.circuit: way.number for way in board.ways}
         self._bars = {bar.id: bar.title for bar in places.scheme.bars}
 
-    def end(self, end: str) -> str:
+    def end(self, end: Terminal) -> str:
         """An end in words: a clamp by its number, a bar's screw by its number, a cable by what it feeds."""
-        if end.startswith("bar>"):
-            screw = self._places.screw(end.removeprefix("bar>"))
+        if end.at_bar:
+            screw = self._places.screw(end.without_bar)
             assert screw is not None
             return f"{self._bars[screw.bar]}, screw {screw.number}"
-        name, conductor, role = (*end.split("/"), "")[:3]
+        name, conductor, role = end.device, end.conductor, end.side
         unit = self._places.units.by_id.get(name)
         if unit is not None:
             return f"{self._unit(unit)}, clamp {self.clamp(unit, conductor, role)}"
@@ -106,17 +107,17 @@ class EndLabels:
         """Insulation to strip off [mm]; 0 where nothing is stripped."""
         return 0.0 if area_mm2 is None else self._rules.board.strip_mm(area_mm2).value
 
-    def torque(self, end: str, area_mm2: float | None) -> str:
+    def torque(self, end: Terminal, area_mm2: float | None) -> str:
         """Torque at an end: its maker's figure where the family states it, else the usual range; '' outside the board."""
-        if end.startswith("bar>"):
+        if end.at_bar:
             upto = next((size for size in (6, 16, 25) if (area_mm2 or 0) <= size), 25)
             return self._range(f"neutral or PE bar screw, {upto} mm2")
-        unit = self._places.units.by_id.get(end.split("/")[0])
+        unit = self._places.units.by_id.get(end.device)
         if unit is None:
             return ""
         if unit.family is not None and unit.family.torque_nm is not None:
             return f"{unit.family.torque_nm:g} N·m"
-        return self._range(self._terminal(unit, end.split("/")[1]))
+        return self._range(self._terminal(unit, end.conductor))
 
     def _terminal(self, unit: BoardDevice, conductor: str) -> str:
         if unit.kind == "main":

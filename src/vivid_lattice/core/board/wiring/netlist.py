@@ -1,9 +1,4 @@
-"""How a board is joined: which terminals belong together, whatever conductors are used to join them.
-
-A terminal is named by its unit, its conductor and its side: ``way:c1/L1/in``. Outside the board stand the supply
-(``supply/L1``), the ends of cables (``cable:c1/L1``), bonding conductors (``bond:1/PE``), the metal case (``case/PE``) and the
-switch of a contactor (``switch:k1/out``).
-"""
+"""How a board is joined: which terminals belong together, whatever conductors are used to join them."""
 
 from __future__ import annotations
 
@@ -11,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, BoardDevice, BoardDevices
+from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.job import Board, Job
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -32,7 +28,7 @@ class Net:
 
     id: str
     conductor: str
-    terminals: tuple[str, ...]
+    terminals: tuple[Terminal, ...]
     bar: str | None
 
 
@@ -45,17 +41,8 @@ class Netlist:
 
     nets: tuple[Net, ...]
     bars: tuple[Bar, ...]
-    contacts: Mapping[str, tuple[tuple[str, str], ...]]
+    contacts: Mapping[str, tuple[tuple[Terminal, Terminal], ...]]
     link: tuple[str, str] | None
-
-
-def terminal(unit: str, conductor: str, side: str) -> str:
-    """Name of a unit's terminal.
-
-    >>> terminal("way:c1", "L1", "in")
-    'way:c1/L1/in'
-    """
-    return f"{unit}/{conductor}/{side}"
 
 
 def neutral_bar(group: str) -> str:
@@ -71,21 +58,21 @@ def neutral_bar(group: str) -> str:
 class _NetBuilder:
     """Nets while they grow."""
 
-    terminals: dict[str, list[str]] = field(default_factory=dict)
+    terminals: dict[str, list[Terminal]] = field(default_factory=dict)
     conductors: dict[str, str] = field(default_factory=dict)
     bars: dict[str, Bar] = field(default_factory=dict)
-    contacts: dict[str, list[tuple[str, str]]] = field(default_factory=dict)
+    contacts: dict[str, list[tuple[Terminal, Terminal]]] = field(default_factory=dict)
 
     def put(self, net: str, conductor: str, *terminals: str) -> None:
         self.conductors.setdefault(net, conductor)
-        self.terminals.setdefault(net, []).extend(terminals)
+        self.terminals.setdefault(net, []).extend(map(Terminal, terminals))
 
     def bar(self, bar: Bar) -> None:
         self.bars.setdefault(bar.id, bar)
         self.put(bar.id, bar.conductor)
 
     def through(self, unit: str, pole: str) -> None:
-        self.contacts.setdefault(unit, []).append((terminal(unit, pole, "in"), terminal(unit, pole, "out")))
+        self.contacts.setdefault(unit, []).append((Terminal.of(unit, pole, "in"), Terminal.of(unit, pole, "out")))
 
 
 def netlist_of(job: Job, rules: RuleSet, tree: Tree, units: BoardDevices) -> Netlist:
@@ -106,9 +93,9 @@ def netlist_of(job: Job, rules: RuleSet, tree: Tree, units: BoardDevices) -> Net
         if unit.kind == "way" and unit.circuit is not None:
             _cable(made, unit, units)
     nets = tuple(
-        Net(name, made.conductors[name], tuple(texts), name if name in made.bars else None)
-        for name, texts in made.terminals.items()
-        if texts
+        Net(name, made.conductors[name], tuple(terminals), name if name in made.bars else None)
+        for name, terminals in made.terminals.items()
+        if terminals
     )
     return Netlist(
         nets,
@@ -140,9 +127,9 @@ def _head(made: _NetBuilder, units: BoardDevices) -> dict[str, str]:
         if unit.kind not in ("main", "relay"):
             continue
         for pole in unit.poles:
-            made.put(at[pole], pole, terminal(unit.id, pole, "in"))
+            made.put(at[pole], pole, Terminal.of(unit.id, pole, "in"))
             at[pole] = f"{unit.id}.{pole}"
-            made.put(at[pole], pole, terminal(unit.id, pole, "out"))
+            made.put(at[pole], pole, Terminal.of(unit.id, pole, "out"))
             made.through(unit.id, pole)
     # What has come out last is the bus, and the neutral's end is the first bar.
     for line in units.lines:
@@ -150,7 +137,7 @@ def _head(made: _NetBuilder, units: BoardDevices) -> dict[str, str]:
     made.bars["N"] = Bar("N", "Neutral bar", "N", BUS)
     _rename(made, at["N"], "N", ahead)
     if "relay" in units.by_id:
-        made.put("N", "N", terminal("relay", "N", "tap"))
+        made.put("N", "N", Terminal.of("relay", "N", "tap"))
     return ahead
 
 
@@ -176,21 +163,21 @@ def _join(made: _NetBuilder, unit: BoardDevice, units: BoardDevices, ahead: Mapp
     if unit.gear is not None and unit.kind == "gear" and unit.gear.kind != "contactor":
         return  # behind a circuit's device: joined with its cable
     for pole in unit.poles:
-        made.put(_feed_net(unit.feed, pole, ahead), pole, terminal(unit.id, pole, "in"))
+        made.put(_feed_net(unit.feed, pole, ahead), pole, Terminal.of(unit.id, pole, "in"))
         made.through(unit.id, pole)
         if unit.kind in ("rcd", "gear"):
             if pole == "N":
                 made.bar(Bar(neutral_bar(unit.id), f"Neutral bar of {unit.name}", "N", unit.id))
-                made.put(neutral_bar(unit.id), "N", terminal(unit.id, "N", "out"))
+                made.put(neutral_bar(unit.id), "N", Terminal.of(unit.id, "N", "out"))
             else:
-                made.put(f"{unit.id}.{pole}", pole, terminal(unit.id, pole, "out"))
+                made.put(f"{unit.id}.{pole}", pole, Terminal.of(unit.id, pole, "out"))
         elif unit.kind == "backup":
-            made.put(f"{unit.id}.{pole}", pole, terminal(unit.id, pole, "out"))
+            made.put(f"{unit.id}.{pole}", pole, Terminal.of(unit.id, pole, "out"))
     if unit.kind == "surge":
         behind = units.by_id[unit.feed].feed if unit.feed in units.by_id else unit.feed
         for tap in unit.taps:
             source = "PE" if tap == "PE" else _feed_net(behind if tap == "N" else unit.feed, tap, ahead)
-            made.put(source, tap, terminal(unit.id, tap, "tap"))
+            made.put(source, tap, Terminal.of(unit.id, tap, "tap"))
     if unit.kind == "gear" and unit.gear is not None:
         _control(made, unit, units)
 
@@ -201,11 +188,11 @@ def _control(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
     assert gear is not None
     coil = f"coil:{gear.id}"
     if coil in units.by_id:
-        made.put(f"{coil}.out", line, terminal(coil, line, "out"), f"switch:{gear.id}/{line}/out")
+        made.put(f"{coil}.out", line, Terminal.of(coil, line, "out"), f"switch:{gear.id}/{line}/out")
     else:
         made.put(f"{BUS}.{line}", line, f"switch:{gear.id}/{line}/out")
-    made.put(f"{unit.id}.A1", line, f"switch:{gear.id}/{line}/back", terminal(unit.id, "A1", "tap"))
-    made.put("N", "N", terminal(unit.id, "A2", "tap"))
+    made.put(f"{unit.id}.A1", line, f"switch:{gear.id}/{line}/back", Terminal.of(unit.id, "A1", "tap"))
+    made.put("N", "N", Terminal.of(unit.id, "A2", "tap"))
 
 
 def cable_ends(unit: BoardDevice) -> tuple[str, ...]:
@@ -220,13 +207,13 @@ def _cable(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
     circuit = unit.circuit
     assert circuit is not None
     behind = [device for device in units.all if device.kind == "gear" and device.circuit is circuit]
-    at = {line: terminal(unit.id, line, "out") for line in unit.lines}
+    at = {line: Terminal.of(unit.id, line, "out") for line in unit.lines}
     number = 0
     for gear in behind:
         for line in gear.poles:
-            made.put(f"{circuit.id}.{line}.{number}", line, at[line], terminal(gear.id, line, "in"))
+            made.put(f"{circuit.id}.{line}.{number}", line, at[line], Terminal.of(gear.id, line, "in"))
             made.through(gear.id, line)
-            at[line] = terminal(gear.id, line, "out")
+            at[line] = Terminal.of(gear.id, line, "out")
         number += 1 if gear.poles else 0
     ends = cable_ends(unit)
     own_text = f"{circuit.id}.N" if "N" in unit.poles else neutral_bar(unit.feed)
@@ -237,7 +224,7 @@ def _cable(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
     }
     neutral = elsewhere.get(circuit.id, own_text)
     if "N" in unit.poles:
-        made.put(own_text, "N", terminal(unit.id, "N", "out"))
+        made.put(own_text, "N", Terminal.of(unit.id, "N", "out"))
     for line in unit.lines:
         made.put(f"{circuit.id}.{line}", line, at[line], *(f"{end}/{line}" for end in ends))
     if circuit.neutral:
@@ -246,9 +233,9 @@ def _cable(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
     for gear in behind:
         for tap in gear.taps:
             if tap == "PE":
-                made.put("PE", "PE", terminal(gear.id, "PE", "tap"))
+                made.put("PE", "PE", Terminal.of(gear.id, "PE", "tap"))
             elif tap in ("N", "A2"):
-                made.put(neutral, "N", terminal(gear.id, tap, "tap"))
+                made.put(neutral, "N", Terminal.of(gear.id, tap, "tap"))
             elif tap == "A1":
                 # An impulse relay's coil is fed through push-buttons from its own circuit.
                 line = unit.lines[0]
@@ -257,7 +244,7 @@ def _cable(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
                     f"{gear.id}.A1",
                     line,
                     f"switch:{gear.gear.id if gear.gear else ''}/{line}/back",
-                    terminal(gear.id, "A1", "tap"),
+                    Terminal.of(gear.id, "A1", "tap"),
                 )
             else:
-                made.put(f"{circuit.id}.{tap}", tap, terminal(gear.id, tap, "tap"))
+                made.put(f"{circuit.id}.{tap}", tap, Terminal.of(gear.id, tap, "tap"))

@@ -5,12 +5,13 @@ from __future__ import annotations
 from itertools import pairwise
 
 from vivid_lattice.core.board.layout.rail_positions import PositionMm, RailPositions
+from vivid_lattice.core.board.terminal import Terminal
 
 #: A conductor bends into its channel so far from a clamp, and so far from a bar's screw [mm].
 _BEND_MM, _BAR_MM = 16.0, 14.0
 
 
-def route(places: RailPositions, start: str, end: str) -> tuple[PositionMm, ...]:
+def route(places: RailPositions, start: Terminal, end: Terminal) -> tuple[PositionMm, ...]:
     """The corners of a conductor's way between two ends: terminals of units, screws of bars (by the terminal whose conductor
     goes there, ``bar>…``), entries.
 
@@ -31,9 +32,9 @@ def length_mm(corners: tuple[PositionMm, ...]) -> float:
     return sum(abs(b.x - a.x) + abs(b.y - a.y) for a, b in pairwise(corners))
 
 
-def _at(places: RailPositions, end: str) -> PositionMm:
-    if end.startswith("bar>"):
-        screw = places.screw(end.removeprefix("bar>"))
+def _at(places: RailPositions, end: Terminal) -> PositionMm:
+    if end.at_bar:
+        screw = places.screw(end.without_bar)
         if screw is None:
             raise KeyError(end)
         return places.screw_point(screw)

@@ -10,6 +10,7 @@ from typing import Literal
 
 from vivid_lattice.core.board.layout.board_devices import AHEAD, BoardDevice, BoardDevices
 from vivid_lattice.core.board.layout.rail_positions import PositionMm, RailPositions
+from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.board.wiring.busbars import Busbar
 from vivid_lattice.core.board.wiring.conductor_sizes import WireSizes
 from vivid_lattice.core.board.wiring.end_labels import EndLabels
@@ -38,7 +39,7 @@ STEPS: tuple[str, ...] = (
 class End:
     """An end of a conductor: the clamp in words, how it is made ready, how far it is stripped, how tight."""
 
-    terminal: str
+    terminal: Terminal
     text: str
     finish: str
     strip_mm: float
@@ -110,7 +111,7 @@ def wiring_of(
 class _Node:
     """What a link can be clamped to: a terminal, or a piece of comb with its two ends."""
 
-    terminals: tuple[str, ...]
+    terminals: tuple[Terminal, ...]
     room: int
     comb: str = ""
 
@@ -148,20 +149,17 @@ class _LinkBuilder:
         rank = {"PE": 0, "N": 1}
 
         def key(conductor: Conductor) -> tuple[int, int, int, str]:
-            at = min(
-                order.get(end.terminal.split("/")[0].partition("+")[0], len(order))
-                for end in (conductor.start, conductor.end)
-            )
+            at = min(order.get(end.terminal.cable, len(order)) for end in (conductor.start, conductor.end))
             return conductor.step, at, rank.get(conductor.conductor, 2), conductor.id
 
         return tuple(self._told(conductor, clamped) for conductor in sorted(self._made, key=key))
 
-    def _told(self, conductor: Conductor, clamped: Counter[str]) -> Conductor:
+    def _told(self, conductor: Conductor, clamped: Counter[Terminal]) -> Conductor:
         full = max((conductor.start, conductor.end), key=lambda end: clamped[end.terminal])
         count = clamped[full.terminal]
         if count < 2 or conductor.kind == "plug":
             return conductor
-        unit = self._units.by_id.get(full.terminal.split("/")[0])
+        unit = self._units.by_id.get(full.terminal.device)
         doubles = unit.family.two_conductors if unit is not None and unit.family is not None else None
         text = "unknown" if doubles is None else "yes" if doubles and count == 2 else "no"
         return replace(conductor, shares=count, shared=text)
@@ -193,26 +191,25 @@ class _LinkBuilder:
             self._add(net, home, item, "plug")
         for other_item in outside:
             kind = self._kind(other_item)
-            self._add(net, *((other_item, home) if kind == "supply" else (home, other_item)), kind)
+            start, end = (other_item, home) if kind == "supply" else (home, other_item)
+            self._add(net, start, end, kind)
 
-    def _in_place(self, terminal: str) -> bool:
-        unit = terminal.split("/")[0]
-        if unit in self._places.placed:
+    def _in_place(self, terminal: Terminal) -> bool:
+        if terminal.device in self._places.placed:
             return True
-        if unit in self._units.by_id:
+        if terminal.device in self._units.by_id:
             return False
-        circuit = unit.removeprefix("cable:").partition("+")[0]
-        return not unit.startswith("cable:") or f"way:{circuit}" in self._places.placed
+        return terminal.kind != "cable" or f"way:{terminal.circuit}" in self._places.placed
 
-    def _is_outside(self, terminal: str) -> bool:
-        return terminal.split("/")[0] not in self._units.by_id
+    def _is_outside(self, terminal: Terminal) -> bool:
+        return terminal.device not in self._units.by_id
 
-    def _is_plugged(self, terminal: str) -> bool:
+    def _is_plugged(self, terminal: Terminal) -> bool:
         """A surge device that is plugged on has its line (on a rail its neutral too) by that, not by a conductor."""
-        unit = self._units.by_id[terminal.split("/")[0]]
+        unit = self._units.by_id[terminal.device]
         return unit.surge is not None and unit.kind == "surge" and unit.surge.form == "plug-on"
 
-    def _nodes(self, net: Net, terminals: Sequence[str]) -> list[_Node]:
+    def _nodes(self, net: Net, terminals: Sequence[Terminal]) -> list[_Node]:
         nodes: list[_Node] = []
         left = list(terminals)
         for comb in self._combs:
@@ -225,8 +222,8 @@ class _LinkBuilder:
         source = net.terminals[0]
         return sorted(nodes, key=lambda node: (source not in node.terminals, node.comb == ""))
 
-    def _room(self, terminal: str) -> int:
-        unit = self._units.by_id[terminal.split("/")[0]]
+    def _room(self, terminal: Terminal) -> int:
+        unit = self._units.by_id[terminal.device]
         return 2 if unit.family is not None and unit.family.two_conductors else 1
 
     def _on_stabs(self, net: Net) -> bool:
@@ -261,7 +258,8 @@ class _LinkBuilder:
             self._add(net, start, end, "link", behind)
         if self._habits.rcds_ring_fed and len(edges) > 1 and net.id.startswith("bus."):
             last = edges[-1][1]
-            self._add(net, *self._nearest(nodes[0], last), "link", None)
+            start, end = self._nearest(nodes[0], last)
+            self._add(net, start, end, "link", None)
 
     def _through_block(self, net: Net, nodes: Sequence[_Node]) -> None:
         home = nodes[0].terminals[0]
@@ -271,16 +269,16 @@ class _LinkBuilder:
         block = Block(f"block{len(self.blocks) + 1}", net.id, len(nodes), PositionMm(p.x + 9, p.y + away))
         self.blocks.append(block)
         behind = [sum(self._rating(terminal, net) for terminal in node.terminals) for node in nodes]
-        self._add(net, home, f"{block.id}/{net.conductor}/1", "link", sum(behind[1:]), block)
+        self._add(net, home, Terminal.of(block.id, net.conductor, "1"), "link", sum(behind[1:]), block)
         for number, (node, load) in enumerate(zip(nodes[1:], behind[1:], strict=True), 2):
-            self._add(net, f"{block.id}/{net.conductor}/{number}", node.terminals[0], "link", load, block)
+            self._add(net, Terminal.of(block.id, net.conductor, str(number)), node.terminals[0], "link", load, block)
 
     def _apart(self, a: _Node, b: _Node) -> float:
         start, end = self._nearest(a, b)
         p, q = self._places.point(start), self._places.point(end)
         return abs(p.x - q.x) + abs(p.y - q.y)
 
-    def _nearest(self, a: _Node, b: _Node) -> tuple[str, str]:
+    def _nearest(self, a: _Node, b: _Node) -> tuple[Terminal, Terminal]:
         """The clamps of two nodes that lie nearest; a comb is fed at one of its ends."""
         ends_a = (a.terminals[0], a.terminals[-1]) if a.comb else a.terminals[:1]
         ends_b = (b.terminals[0], b.terminals[-1]) if b.comb else b.terminals[:1]
@@ -290,24 +288,24 @@ class _LinkBuilder:
             key=lambda pair: abs(points[pair[0]].x - points[pair[1]].x) + abs(points[pair[0]].y - points[pair[1]].y),
         )
 
-    def _rating(self, terminal: str, net: Net) -> float:
+    def _rating(self, terminal: Terminal, net: Net) -> float:
         """What a terminal takes from its net at the most [A]: of a source, nothing; of a group, the sum behind it."""
-        unit = self._units.by_id.get(terminal.split("/")[0])
-        if unit is None or terminal.endswith("/out"):
+        unit = self._units.by_id.get(terminal.device)
+        if unit is None or terminal.side == "out":
             return 0.0
         return behind_a(self._units, unit, net.conductor)
 
     # ----------------------------------------------------------------------------------------- conductors
 
-    def _kind(self, terminal: str) -> Kind:
-        outside = terminal.split("/")[0].partition(":")[0]
+    def _kind(self, terminal: Terminal) -> Kind:
+        outside = terminal.kind
         return {"cable": "cable", "supply": "supply", "switch": "control"}.get(outside, "earth")  # type: ignore[return-value]
 
-    def _to_bar(self, net: Net, terminal: str) -> None:
-        unit_id, _, role = (*terminal.split("/"), "")[:3]
+    def _to_bar(self, net: Net, terminal: Terminal) -> None:
+        unit_id, _, role = terminal.device, terminal.conductor, terminal.side
         unit = self._units.by_id.get(unit_id)
         assert net.bar is not None
-        screw = f"bar>{terminal}"
+        screw = terminal.on_bar
         if unit is None:
             self._add(net, terminal, screw, self._kind(terminal))
         elif self._is_plugged(terminal) and not terminal.endswith("PE/tap") and self._places.enclosure.form == "rail":
@@ -326,10 +324,17 @@ class _LinkBuilder:
     def neutral_earth(self, link: tuple[str, str]) -> None:
         """The link between the neutral and the earth bar."""
         net = next(net for net in self._scheme.nets if net.id == link[1])
-        self._add(net, f"bar>link/{link[0]}", f"bar>link/{link[1]}", "neutral-earth-link")
+        neutral, earth = (Terminal(f"link/{bar}").on_bar for bar in link)
+        self._add(net, neutral, earth, "neutral-earth-link")
 
     def _add(
-        self, net: Net, start: str, end: str, kind: Kind, behind: float | None = None, block: Block | None = None
+        self,
+        net: Net,
+        start: Terminal,
+        end: Terminal,
+        kind: Kind,
+        behind: float | None = None,
+        block: Block | None = None,
     ) -> None:
         sized = self._sizes.of(kind, net, start, end, self._links, behind)
         if sized.missing:
@@ -344,7 +349,7 @@ class _LinkBuilder:
             Conductor(
                 id=f"{start}>{end}",
                 kind=kind,
-                step=_step(kind, self._units.by_id.get(end.removeprefix("bar>").split("/")[0]), net),
+                step=_step(kind, self._units.by_id.get(end.device), net),
                 conductor=net.conductor,
                 colour=self._words.colour(net.conductor, kind),
                 area_mm2=sized.area_mm2,
@@ -357,18 +362,18 @@ class _LinkBuilder:
             )
         )
 
-    def _of_surge(self, end: str) -> bool:
-        unit = self._units.by_id.get(end.removeprefix("bar>").split("/")[0])
+    def _of_surge(self, end: Terminal) -> bool:
+        unit = self._units.by_id.get(end.device)
         return unit is not None and unit.kind in ("surge", "backup")
 
-    def _route(self, start: str, end: str, block: Block | None) -> tuple[PositionMm, ...]:
+    def _route(self, start: Terminal, end: Terminal, block: Block | None) -> tuple[PositionMm, ...]:
         if block is None:
             return route(self._places, start, end)
         if end.startswith(block.id):
             return way(self._places, self._places.point(start), block.at)
         return way(self._places, block.at, self._places.point(end))
 
-    def _end(self, end: str, area_mm2: float | None, finish: str) -> End:
+    def _end(self, end: Terminal, area_mm2: float | None, finish: str) -> End:
         strip = self._words.strip_mm(area_mm2)
         return End(
             terminal=end,
