@@ -10,8 +10,10 @@ from pydantic import BaseModel
 
 from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.core.assessment.assess import cautions_of
+from vivid_lattice.core.board.layout.device_kinds import GEAR
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, CheckGroup, RowField, View
 from vivid_lattice.core.checks.overload import assumed_start
+from vivid_lattice.core.document.board_build import GearKind
 from vivid_lattice.core.document.job import RESISTIVE_LOADS, LoadKind, Rcd
 from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, ZONED_ROOMS
 from vivid_lattice.core.document.surge_and_relay import VoltageRelay
@@ -100,6 +102,18 @@ class WorkLine(NamedText):
     source: Source | None
 
 
+class GearKindLine(BaseModel):
+    """A kind of control gear, and how one begins. ``upstream``: of what it switches, circuits or groups; else downstream of one
+    circuit's device. ``motor_category``: what its motor rating is for; '' where it has none."""
+
+    id: GearKind
+    title: str
+    upstream: bool
+    rating_a: float
+    coil_breaker_a: float | None
+    motor_category: str
+
+
 class RuleSetView(RuleSetLine):
     """What a rule set offers to choose from, and its words."""
 
@@ -118,6 +132,7 @@ class RuleSetView(RuleSetLine):
     cut_outs: list[str]
     main_switch_rcds: list[Rcd]
     usual_relay: VoltageRelay
+    gear_kinds: list[GearKindLine]
     colours: ColoursView | None
     uses: list[NamedText]
     demand_methods: list[NamedText]
@@ -191,6 +206,17 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         cut_outs=[kind.id for kind in choices.cut_out_kinds(rules)],
         main_switch_rcds=list(choices.main_switch_rcds()),
         usual_relay=choices.usual_relay(rules),
+        gear_kinds=[
+            GearKindLine(
+                id=kind,
+                title=gear.title,
+                upstream=gear.upstream,
+                rating_a=gear.rating_a,
+                coil_breaker_a=gear.coil_breaker_a,
+                motor_category=gear.motor_category,
+            )
+            for kind, gear in GEAR.items()
+        ],
         colours=ColoursView(now=list(colours.now), old=list(colours.old), source=colours.source) if colours else None,
         uses=_named(rules.uses),
         demand_methods=_named(rules.demand.methods),

@@ -3507,6 +3507,28 @@ export interface components {
             text: string;
         };
         /**
+         * GearKindLine
+         * @description A kind of control gear, and how one begins. ``upstream``: of what it switches, circuits or groups; else downstream of one
+         *     circuit's device. ``motor_category``: what its motor rating is for; '' where it has none.
+         */
+        GearKindLine: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "contactor" | "impulse-relay" | "time-switch" | "socket" | "isolator";
+            /** Title */
+            title: string;
+            /** Upstream */
+            upstream: boolean;
+            /** Rating A */
+            rating_a: number;
+            /** Coil Breaker A */
+            coil_breaker_a: number | null;
+            /** Motor Category */
+            motor_category: string;
+        };
+        /**
          * GroupPlan
          * @description A residual-current device of a plan: its rating, which circuits lose supply with it, and the margin of leakage [mA].
          *
@@ -5106,6 +5128,8 @@ export interface components {
             /** Main Switch Rcds */
             main_switch_rcds: components["schemas"]["Rcd"][];
             usual_relay: components["schemas"]["VoltageRelay"];
+            /** Gear Kinds */
+            gear_kinds: components["schemas"]["GearKindLine"][];
             colours: components["schemas"]["ColoursView"] | null;
             /** Uses */
             uses: components["schemas"]["NamedText"][];
@@ -12639,4 +12663,4 @@ export interface operations {
         };
     };
 }
-// sha256 d1c9c69b7c7b19cd1657186995732f7d35a048e4aa723c0b5969537f187fda63
+// sha256 9a47adf7b7980eef3bef8519f07c7e801596031d3d29feb9d9ac3d6981c76424

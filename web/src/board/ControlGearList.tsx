@@ -5,17 +5,9 @@ import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
 
-const KINDS: { value: ControlGear["kind"]; label: string }[] = [
-  { value: "contactor", label: "Contactor, all off" },
-  { value: "impulse-relay", label: "Impulse relay" },
-  { value: "time-switch", label: "Time switch" },
-  { value: "socket", label: "Socket on the rail" },
-  { value: "isolator", label: "Isolator beside the equipment" },
-];
-
 /** Contactors with what they switch, and the gear behind one circuit. */
 export function ControlGearList({ board }: { board: Board }) {
-  const { document, edit } = useJob();
+  const { document, rules, edit } = useJob();
   const put = (gear: ControlGear[]) => edit(withBoard(document, { ...board, control_gear: gear }));
   const ways = board.ways ?? [];
   const groups = (board.shared_rcds ?? []).map((group) => ({ id: group.id, name: group.name }));
@@ -25,15 +17,16 @@ export function ControlGearList({ board }: { board: Board }) {
   }));
   const add = (kind: ControlGear["kind"]) => {
     const free = circuits.find((one) => !ways.find((way) => way.circuit === one.id)?.rcd);
-    const first = kind === "contactor" ? (free ?? groups[0]) : circuits[0];
-    if (!first) return;
+    const traits = rules.gear_kinds.find((known) => known.id === kind);
+    const first = traits?.upstream ? (free ?? groups[0]) : circuits[0];
+    if (!first || !traits) return;
     const gear: ControlGear = {
       id: freeId("k", board.control_gear),
-      name: KINDS.find((one) => one.value === kind)?.label ?? "",
+      name: traits.title,
       kind,
-      rating_a: kind === "contactor" ? 25 : 16,
+      rating_a: traits.rating_a,
       switches: [first.id],
-      coil_breaker_a: kind === "contactor" ? 6 : null,
+      coil_breaker_a: traits.coil_breaker_a,
     };
     put([...board.control_gear, gear]);
   };
@@ -44,11 +37,12 @@ export function ControlGearList({ board }: { board: Board }) {
           put(board.control_gear.map((one) => (one.id === gear.id ? { ...gear, ...changed } : one)));
         // What stands behind a shared RCD is switched with it.
         const alone = circuits.filter((one) => !ways.find((way) => way.circuit === one.id)?.rcd);
-        const offered = gear.kind === "contactor" ? [...groups, ...alone] : circuits;
+        const traits = rules.gear_kinds.find((known) => known.id === gear.kind);
+        const offered = traits?.upstream ? [...groups, ...alone] : circuits;
         return (
           <fieldset key={gear.id} className="rounded-lg border border-line p-2" data-gear={gear.id}>
             <legend className="px-1 text-[12.5px] font-medium">{gear.name}</legend>
-            {gear.kind === "contactor" ? (
+            {traits?.upstream ? (
               <div className="flex flex-wrap gap-x-3 text-[12.5px]">
                 {offered.map((one) => (
                   <Check
@@ -82,14 +76,14 @@ export function ControlGearList({ board }: { board: Board }) {
                 value={gear.rating_a}
                 onCommit={(rating_a) => rating_a && set({ rating_a })}
               />
-              {gear.kind !== "socket" && (
+              {traits?.motor_category && (
                 <>
                   <FigureField
                     label="For motors"
                     unit="A"
                     value={gear.motor_rating_a}
                     empty="as marked"
-                    hint={gear.kind === "isolator" ? "AC-23" : "AC-7b"}
+                    hint={traits.motor_category}
                     onCommit={(motor_rating_a) => set({ motor_rating_a })}
                   />
                   <FigureField
@@ -101,7 +95,7 @@ export function ControlGearList({ board }: { board: Board }) {
                   />
                 </>
               )}
-              {gear.kind === "contactor" && (
+              {traits?.coil_breaker_a && (
                 <FigureField
                   label="Breaker of its coil"
                   unit="A"
@@ -121,9 +115,9 @@ export function ControlGearList({ board }: { board: Board }) {
         );
       })}
       <div className="flex flex-wrap gap-1">
-        {KINDS.map((kind) => (
-          <Button key={kind.value} disabled={!circuits.length} onClick={() => add(kind.value)}>
-            + {kind.label}
+        {rules.gear_kinds.map((kind) => (
+          <Button key={kind.id} disabled={!circuits.length} onClick={() => add(kind.id)}>
+            + {kind.title}
           </Button>
         ))}
       </div>

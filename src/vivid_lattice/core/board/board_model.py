@@ -91,7 +91,7 @@ class BoardModel:
     @cached_property
     def combs(self) -> tuple[Busbar, ...]:
         """Its combs, as it is laid out."""
-        feeds = {"bus", *(unit.id for unit in self.units.all if unit.kind in ("rcd", "gear"))}
+        feeds = {"bus", *(unit.id for unit in self.units.all if unit.traits.passes_on)}
         load = {feed: self.carried_a(feed) for feed in feeds}
         housing = self.board.build
         return busbars_of(self.places, housing.busbar_stock, housing.wiring_defaults.use_busbars, load)

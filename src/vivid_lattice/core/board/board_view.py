@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.live_parts import LiveNet, live_nets
 from vivid_lattice.core.board.labels import ChartLine, Notice, chart_of, notices_of
-from vivid_lattice.core.board.layout.board_devices import UnitKind
+from vivid_lattice.core.board.layout.device_kinds import BoardDeviceKind
 from vivid_lattice.core.board.layout.heat import Heat
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, SPACE_MM, PlacedDevice, RailPositions, Rectangle
@@ -36,7 +36,7 @@ class DeviceView:
     """A device in its place. ``row`` 0: it has a place of its own. ``way``: its number, of a circuit's device."""
 
     id: str
-    kind: UnitKind
+    kind: BoardDeviceKind
     name: str
     mark: str
     circuit: str

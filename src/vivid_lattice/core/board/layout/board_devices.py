@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from typing import Literal
 
+from vivid_lattice.core.board.layout.device_kinds import GEAR, KINDS, BoardDeviceKind, KindTraits
 from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import LINES, Board, Circuit, Device, Job, Line, MainSwitch, Rcd, SharedRcd
@@ -14,9 +14,10 @@ from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
 
-UnitKind = Literal["main", "relay", "rcd", "way", "surge", "backup", "gear", "coil"]
 #: Where a unit gets its supply from: the board's own bus, or ahead of its main switch.
 BUS, AHEAD = "bus", "ahead"
+#: Terminals of a coil.
+_COIL = ("A1", "A2")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,7 +30,7 @@ class BoardDevice:
     """
 
     id: str
-    kind: UnitKind
+    kind: BoardDeviceKind
     name: str
     mark: str
     wide: float
@@ -43,6 +44,11 @@ class BoardDevice:
     gear: ControlGear | None = None
     surge: Spd | None = None
     flying_lead: bool = False
+
+    @property
+    def traits(self) -> KindTraits:
+        """What its kind does in a board."""
+        return KINDS[self.kind]
 
     @property
     def lines(self) -> tuple[str, ...]:
@@ -103,10 +109,10 @@ def _units(
     for device in board.spds:
         yield from _surge(rules, device, lines, AHEAD if ahead else BUS, stab)
     switched = {
-        name: f"gear:{gear.id}" for gear in board.control_gear if gear.kind == "contactor" for name in gear.switches
+        name: f"gear:{gear.id}" for gear in board.control_gear if GEAR[gear.kind].upstream for name in gear.switches
     }
     for gear in board.control_gear:
-        if gear.kind == "contactor":
+        if GEAR[gear.kind].upstream:
             yield from _contactor(job, rules, gear, lines)
     for group in board.shared_rcds:
         yield _group(job, rules, group, lines, switched.get(group.id, BUS))
@@ -123,7 +129,7 @@ def _units(
             continue
         yield _way(job, rules, circuit, circuit.device, own_lines, feed, stab)
         for gear in board.control_gear:
-            if gear.kind not in ("contactor", "isolator") and gear.switches[0] == circuit.id:
+            if GEAR[gear.kind].on_rail and not GEAR[gear.kind].upstream and gear.switches[0] == circuit.id:
                 yield _behind(job, rules, gear, circuit, own_lines)
 
 
@@ -239,7 +245,7 @@ def _contactor(job: Job, rules: RuleSet, gear: ControlGear, lines: tuple[Line, .
         mark=f"{gear.rating_a:g} A",
         wide=wide,
         poles=(*lines, "N"),
-        taps=("A1", "A2"),
+        taps=_COIL,
         feed=BUS,
         rating_a=gear.rating_a,
         family=family,
@@ -249,12 +255,12 @@ def _contactor(job: Job, rules: RuleSet, gear: ControlGear, lines: tuple[Line, .
 
 def _behind(job: Job, rules: RuleSet, gear: ControlGear, circuit: Circuit, lines: tuple[Line, ...]) -> BoardDevice:
     """Control gear behind the device of one circuit."""
-    names = {"impulse-relay": "impulse relay", "time-switch": "time switch", "socket": "socket for rail"}
-    poles = "2P+E" if gear.kind == "socket" else "2P" if gear.kind == "impulse-relay" and len(lines) > 1 else "1P"
+    traits = GEAR[gear.kind]
+    poles = "2P+E" if "PE" in traits.taps else "2P" if traits.taps == _COIL and len(lines) > 1 else "1P"
     family = family_of(job, gear.family)
-    wide = family.modules if family else rules.board.width(names[gear.kind], poles).value
-    taps = {"impulse-relay": ("A1", "A2"), "time-switch": ("N",), "socket": (*lines[:1], "N", "PE")}[gear.kind]
-    through = () if gear.kind == "socket" else lines
+    wide = family.modules if family else rules.board.width(traits.width_kind, poles).value
+    taps = tuple(lines[0] if tap == "L" else tap for tap in traits.taps)
+    through = lines if traits.breaks_lines else ()
     feed = f"way:{circuit.id}"
     mark = f"{gear.rating_a:g} A"
     return BoardDevice(

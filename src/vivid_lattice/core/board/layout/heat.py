@@ -14,8 +14,6 @@ from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 #: Loads that run for hours on end, whatever the document says of them: common practice, no source.
 _LONG = frozenset({"heater", "water-heater", "kiln", "charger"})
-#: A device whose data are not stated loses as much as the usual one of its kind.
-_USUAL = {"main": ("moor-switch", "mesa-main"), "rcd": ("beck-rcd-a",), "gear": ("otter-contactor",)}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -85,12 +83,12 @@ def heat_of(
 def _loss(
     unit: BoardDevice, units: BoardDevices, rules: BoardRules, loading: float, ahead_a: float | None
 ) -> Loss | None:
-    if unit.rating_a is None or not unit.poles or unit.kind in ("coil", "backup", "relay"):
+    if unit.rating_a is None or not unit.poles or not unit.traits.loses_heat:
         return None
     # A neutral in balance carries nothing; that of a circuit's device has no release, and is counted with its line.
     poles = len(unit.lines) if len(unit.lines) > 1 or unit.kind == "way" else len(unit.poles)
     share = loading
-    if unit.kind in ("main", "rcd", "gear") and unit.circuit is None:
+    if unit.traits.usual_families and unit.circuit is None:
         behind = max((_sum_a(units, unit, line) for line in unit.lines), default=0.0) * loading
         if ahead_a is not None:
             behind = min(behind, ahead_a)
@@ -113,7 +111,7 @@ def _sum_a(units: BoardDevices, unit: BoardDevice, line: str) -> float:
 def _pole_w(unit: BoardDevice, rules: BoardRules) -> float:
     """Loss of a pole at the rating [W]: of its family, else usual of its kind, else the greatest its standard allows."""
     assert unit.rating_a is not None
-    usual = (family for family in packaged() if family.id in _USUAL.get(unit.kind, ()))
+    usual = (family for family in packaged() if family.id in unit.traits.usual_families)
     for family in (unit.family, *usual):
         loss_w = _at_rating(family, unit.rating_a) if family is not None and family.loss_w else None
         if loss_w is not None:

@@ -8,6 +8,7 @@ from itertools import combinations, pairwise
 from typing import Literal
 
 from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, BoardDevice, BoardDevices, line_index
+from vivid_lattice.core.board.layout.device_kinds import GEAR
 from vivid_lattice.core.document.board_build import STEPS_A_MODULE, DevicePosition, Enclosure, LayoutPreferences
 from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights
 
@@ -84,7 +85,7 @@ def layout_problem_of(
         last_first = 1 if wishes.lighting_position == "last" else -1
         placed.sort(key=lambda unit: last_first * _is_light(unit))
     step = STEPS_A_MODULE if enclosure.form == "rail" else 1
-    heads = {unit.id: unit.id for unit in placed if unit.kind in ("rcd", "gear") and unit.circuit is None}
+    heads = {unit.id: unit.id for unit in placed if unit.traits.passes_on and unit.circuit is None}
     last = next((item for item in ("relay", "main") if item in units.by_id), None)
     mirrored = main == "right" and enclosure.form == "rail"
     items = tuple(
@@ -99,9 +100,9 @@ def layout_problem_of(
         )
         for number, unit in enumerate(placed)
     )
-    beside = [unit.id for unit in placed if unit.kind in ("main", "relay")]
+    beside = [unit.id for unit in placed if unit.traits.in_main_path]
     if wishes.surge_beside_main:
-        beside += [unit.id for unit in placed if unit.kind in ("backup", "surge")]
+        beside += [unit.id for unit in placed if unit.traits.of_surge]
     return LayoutProblem(
         items=items,
         rows=enclosure.rows,
@@ -118,11 +119,11 @@ def layout_problem_of(
 
 def _feed(unit: BoardDevice) -> str:
     """What a unit hangs together with. What has a place of its own beside the main switch hangs on nothing."""
-    return "" if unit.kind in ("main", "relay", "surge", "backup") or unit.feed == AHEAD else unit.feed
+    return "" if unit.traits.in_main_path or unit.traits.of_surge or unit.feed == AHEAD else unit.feed
 
 
 def _wants_gap(unit: BoardDevice) -> bool:
-    return unit.gear is not None and unit.kind == "gear" and unit.gear.kind == "contactor"
+    return unit.gear is not None and unit.kind == "gear" and GEAR[unit.gear.kind].upstream
 
 
 def _line(unit: BoardDevice, units: BoardDevices, enclosure: Enclosure, mirrored: bool) -> int | None:
@@ -130,7 +131,7 @@ def _line(unit: BoardDevice, units: BoardDevices, enclosure: Enclosure, mirrored
 
     Seen from the right, the clamps run the other way round: a first clamp on tooth p is p + width from that end.
     """
-    if len(units.lines) == 1 or not unit.lines or unit.kind not in ("way", "coil", "backup"):
+    if len(units.lines) == 1 or not unit.lines or not unit.traits.from_busbar:
         return None
     if enclosure.form == "panelboard" and len(unit.lines) > 1:
         return None

@@ -165,7 +165,7 @@ class RailPositions:
         """On which side of a unit a terminal lies: what leads on stands towards the combs, outgoing ways away from them."""
         comb: TopOrBottom = "bottom" if self.feed == "top" else "top"
         other: TopOrBottom = self.feed
-        if unit.kind in ("way", "coil", "backup"):
+        if unit.traits.from_busbar:
             return comb if role == "in" else other
         if unit.kind == "surge":
             return comb if conductor == "PE" else other

@@ -68,7 +68,7 @@ def busbars_of(
 
 def _heads(places: RailPositions) -> dict[str, str]:
     """What feeds each unit's comb: of a source, its own outgoing side."""
-    heads = {unit.id: unit.id for unit in places.units.all if unit.kind in ("rcd", "gear") and unit.circuit is None}
+    heads = {unit.id: unit.id for unit in places.units.all if unit.traits.passes_on and unit.circuit is None}
     last = next((name for name in ("relay", "main") if name in places.units.by_id), None)
     if last:
         heads[last] = BUS
@@ -83,7 +83,7 @@ def _runs(row: Sequence[PlacedDevice], heads: dict[str, str]) -> Iterator[tuple[
         unit = placed.unit
         if unit.kind == "surge":
             continue  # a comb passes below it, its teeth covered there
-        hangs = unit.feed if unit.kind in ("way", "coil", "backup") and unit.feed != AHEAD else ""
+        hangs = unit.feed if unit.traits.from_busbar and unit.feed != AHEAD else ""
         near = bool(run) and placed.offset_modules - run[-1].end <= _MAX_GAP + _HALF
         if run and near and hangs == feed and hangs:
             run.append(placed)
@@ -194,5 +194,5 @@ def _comb(
 
 def _meets(unit: BoardDevice, line: str, feed: str) -> Terminal:
     """The terminal of a unit that a comb of a feed meets: where it takes its supply, or, of the source, where it gives it."""
-    role = "in" if unit.feed == feed and unit.kind in ("way", "coil", "backup") else "out"
+    role = "in" if unit.feed == feed and unit.traits.from_busbar else "out"
     return Terminal.of(unit.id, line, role)

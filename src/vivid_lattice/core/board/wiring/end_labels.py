@@ -2,22 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-
 from vivid_lattice.core.board.layout.board_devices import BoardDevice, line_index
+from vivid_lattice.core.board.layout.device_kinds import GEAR
 from vivid_lattice.core.board.layout.rail_positions import RailPositions
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.job import Board, Job
 from vivid_lattice.core.rules.protocol import RuleSet
-
-#: Kinds of terminal by unit, as the table of usual torques names them.
-_TERMINALS: Mapping[str, str] = {
-    "way": "MCB up to 63 A",
-    "coil": "MCB up to 63 A",
-    "backup": "MCB up to 63 A",
-    "rcd": "RCCB",
-    "relay": "voltage relay 63 A",
-}
 
 
 class EndLabels:
@@ -125,10 +115,9 @@ class EndLabels:
         if unit.kind == "surge" and unit.surge is not None:
             return "SPD type 1" if unit.surge.type.startswith("1") else "SPD type 2"
         if unit.kind == "gear" and unit.gear is not None:
-            if conductor in ("A1", "A2") or unit.gear.kind in ("time-switch", "socket"):
-                return "contactor coil, control device"
-            return "impulse relay" if unit.gear.kind == "impulse-relay" else "contactor 25 A main contacts"
-        return "RCBO" if unit.rcd else _TERMINALS[unit.kind]
+            traits = GEAR[unit.gear.kind]
+            return traits.coil_terminal if conductor in ("A1", "A2") else traits.terminal
+        return "RCBO" if unit.rcd else unit.traits.terminal
 
     def _range(self, device: str) -> str:
         low, high, _, _ = self._rules.board.torque(device)

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, BoardDevice, BoardDevices
+from vivid_lattice.core.board.layout.device_kinds import GEAR
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.job import Board, Job
 from vivid_lattice.core.network.tree import Tree
@@ -87,7 +88,7 @@ def netlist_of(job: Job, rules: RuleSet, tree: Tree, units: BoardDevices) -> Net
     if isinstance(board.fed_by, str) and job.supply.earthing is not None:
         made.put("PE", "PE", *(f"bond:{number}/PE" for number, _ in enumerate(job.supply.earthing.bonds, 1)))
     for unit in units.all:
-        if unit.kind in ("rcd", "gear", "coil", "way", "surge", "backup"):
+        if not unit.traits.in_main_path:
             _join(made, unit, units, head)
     for unit in units.all:
         if unit.kind == "way" and unit.circuit is not None:
@@ -124,7 +125,7 @@ def _head(made: _NetBuilder, units: BoardDevices) -> dict[str, str]:
     for conductor in conductors:
         made.put(at[conductor], conductor, f"supply/{conductor}")
     for unit in units.all:
-        if unit.kind not in ("main", "relay"):
+        if not unit.traits.in_main_path:
             continue
         for pole in unit.poles:
             made.put(at[pole], pole, Terminal.of(unit.id, pole, "in"))
@@ -160,12 +161,12 @@ def _feed_net(unit_feed: str, conductor: str, ahead: Mapping[str, str]) -> str:
 
 def _join(made: _NetBuilder, unit: BoardDevice, units: BoardDevices, ahead: Mapping[str, str]) -> None:
     """A unit's terminals: in to what feeds it, out to a net of its own, taps where they belong."""
-    if unit.gear is not None and unit.kind == "gear" and unit.gear.kind != "contactor":
+    if unit.gear is not None and unit.kind == "gear" and not GEAR[unit.gear.kind].upstream:
         return  # behind a circuit's device: joined with its cable
     for pole in unit.poles:
         made.put(_feed_net(unit.feed, pole, ahead), pole, Terminal.of(unit.id, pole, "in"))
         made.through(unit.id, pole)
-        if unit.kind in ("rcd", "gear"):
+        if unit.traits.passes_on:
             if pole == "N":
                 made.bar(Bar(neutral_bar(unit.id), f"Neutral bar of {unit.name}", "N", unit.id))
                 made.put(neutral_bar(unit.id), "N", Terminal.of(unit.id, "N", "out"))

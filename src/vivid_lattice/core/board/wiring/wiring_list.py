@@ -9,6 +9,7 @@ from math import ceil
 from typing import Literal
 
 from vivid_lattice.core.board.layout.board_devices import AHEAD, BoardDevice, BoardDevices
+from vivid_lattice.core.board.layout.device_kinds import GEAR
 from vivid_lattice.core.board.layout.rail_positions import PositionMm, RailPositions
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.board.wiring.busbars import Busbar
@@ -314,11 +315,11 @@ class _LinkBuilder:
             self._add(net, terminal, screw, "own-lead")
         elif unit.kind == "surge":
             self._add(net, terminal, screw, "lead")
-        elif unit.kind == "gear" and role == "tap" and unit.gear is not None and unit.gear.kind != "socket":
+        elif unit.kind == "gear" and role == "tap" and unit.gear is not None and GEAR[unit.gear.kind].breaks_lines:
             self._add(net, terminal, screw, "control")
         else:
             # Into and out of an RCD flows the same; a main switch passes on whatever the device ahead does.
-            through = role != "out" or unit.kind in ("rcd", "gear")
+            through = role != "out" or unit.traits.passes_on
             self._add(net, terminal, screw, "link", behind_a(self._units, unit, net.conductor) if through else None)
 
     def neutral_earth(self, link: tuple[str, str]) -> None:
@@ -364,7 +365,7 @@ class _LinkBuilder:
 
     def _of_surge(self, end: Terminal) -> bool:
         unit = self._units.by_id.get(end.device)
-        return unit is not None and unit.kind in ("surge", "backup")
+        return unit is not None and unit.traits.of_surge
 
     def _route(self, start: Terminal, end: Terminal, block: Block | None) -> tuple[PositionMm, ...]:
         if block is None:
@@ -388,9 +389,9 @@ def _step(kind: Kind, unit: BoardDevice | None, net: Net) -> int:
     """Number of the step a conductor belongs to, from 1."""
     if kind in ("earth", "neutral-earth-link"):
         return 1
-    if kind == "lead" or (unit is not None and unit.kind in ("surge", "backup")):
+    if kind == "lead" or (unit is not None and unit.traits.of_surge):
         return 3
-    if kind == "control" or (unit is not None and unit.kind in ("gear", "coil")):
+    if kind == "control" or (unit is not None and unit.traits.of_control):
         return 4
     if kind in ("cable", "own-lead") or (unit is not None and unit.kind == "way" and net.bar is not None):
         return 5
@@ -412,9 +413,9 @@ def behind_a(units: BoardDevices, unit: BoardDevice, conductor: str) -> float:
     """The sum of the ratings that a unit feeds on a line [A]; of a neutral, the most of any line."""
     if conductor == "N":
         return max((behind_a(units, unit, line) for line in units.lines), default=0.0)
-    if unit.kind in ("way", "coil", "backup") or (unit.circuit is not None and unit.rating_a is not None):
+    if unit.traits.from_busbar or (unit.circuit is not None and unit.rating_a is not None):
         return (unit.rating_a or 0.0) if conductor in unit.lines or not unit.lines else 0.0
-    if unit.kind in ("rcd", "gear"):
+    if unit.traits.passes_on:
         return sum(
             behind_a(units, device, conductor) for device in units.all if device.feed == unit.id and device is not unit
         )
@@ -432,5 +433,5 @@ def _hanging(units: BoardDevices, feed: str) -> Iterator[BoardDevice]:
     return (
         device
         for device in units.all
-        if device.feed == feed and feed != AHEAD and device.kind not in ("relay", "main", "surge")
+        if device.feed == feed and feed != AHEAD and not device.traits.in_main_path and device.kind != "surge"
     )
