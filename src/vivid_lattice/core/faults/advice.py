@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
+from vivid_lattice.core.document.job import LINES
+from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.engine import Run
 
 _LIVE_ABOVE_V = 50.0
@@ -13,18 +15,19 @@ def still_live(run: Run) -> Iterator[str]:
     """Parts that still carry a dangerous voltage to true earth when everything has opened that opens."""
     last, network = run.last, run.network
     for board in network.job.boards:
-        bars = [f"{board.id}.{line}" for line in ("L1", "L2", "L3") if f"{board.id}.{line}" in last.nodes]
-        live = [bar for bar in bars if abs(last.volt(bar, "earth")) > _LIVE_ABOVE_V]
+        bars = [node for node in (nodes.bar(board.id, line) for line in LINES) if node in last.nodes]
+        live = [bar for bar in bars if abs(last.volt(bar, nodes.EARTH)) > _LIVE_ABOVE_V]
         if live:
             yield f"{board.name}: its incoming bars and all that nothing has opened"
     circuit = run.hand.circuit
     if circuit is not None:
         for conductor in ("L1", "L2", "L3", "N", "PE"):
-            node = f"{circuit.id}.{conductor}.E"
-            if node in last.nodes and abs(last.volt(node, "earth")) > _LIVE_ABOVE_V:
-                yield f"{circuit.name}: conductor {conductor} at its end, {abs(last.volt(node, 'earth')):.0f} V to the ground"
-    if run.hand.event.kind == "open-neutral" and abs(last.volt("meter.PE", "earth")) > _LIVE_ABOVE_V:
-        yield f"Everything that is earthed: {abs(last.volt('meter.PE', 'earth')):.0f} V to the ground"
+            node = nodes.at_end(circuit.id, conductor)
+            if node in last.nodes and abs(last.volt(node, nodes.EARTH)) > _LIVE_ABOVE_V:
+                yield f"{circuit.name}: conductor {conductor} at its end, {abs(last.volt(node, nodes.EARTH)):.0f} V to the ground"
+    if run.hand.event.kind == "open-neutral" and abs(last.volt(nodes.meter("PE"), nodes.EARTH)) > _LIVE_ABOVE_V:
+        volts = abs(last.volt(nodes.meter("PE"), nodes.EARTH))
+        yield f"Everything that is earthed: {volts:.0f} V to the ground"
 
 
 _NEXT: Mapping[str, tuple[str, ...]] = {

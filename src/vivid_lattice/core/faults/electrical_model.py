@@ -14,7 +14,9 @@ from math import acos
 
 from vivid_lattice.core.document.job import LINES, RESISTIVE_LOADS, Board, Circuit, Line
 from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.nodal_analysis import ImpedanceNetwork
+from vivid_lattice.core.faults.nodes import BranchName, Node
 from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.loops import RunOhm
@@ -35,9 +37,9 @@ class Wired:
     """
 
     net: ImpedanceNetwork
-    poles: dict[str, list[str]] = field(default_factory=dict)
-    contacts: dict[str, list[str]] = field(default_factory=dict)
-    residual: dict[str, list[tuple[str, int]]] = field(default_factory=dict)
+    poles: dict[str, list[BranchName]] = field(default_factory=dict)
+    contacts: dict[str, list[BranchName]] = field(default_factory=dict)
+    residual: dict[str, list[tuple[BranchName, int]]] = field(default_factory=dict)
     assumed: list[str] = field(default_factory=list)
 
 
@@ -63,7 +65,7 @@ class ElectricalModel:
         self._network, self._warm, self._electrode = network, warm, electrode_ohm
         self._split, self._at = split, at
         self.job, self.tree = network.job, network.tree
-        self.wired = Wired(net=ImpedanceNetwork("source"))
+        self.wired = Wired(net=ImpedanceNetwork(nodes.SOURCE))
         self._running = self._share() if running is None else running
         self._build()
 
@@ -117,53 +119,56 @@ class ElectricalModel:
             )
         for name in LINES[: supply.phases]:
             emf = rect(volts, LINE_ANGLES_DEG[supply.phases][name] * pi / 180)
-            net.join(f"supply.{name}", "source", f"origin.{name}", line, emf)
-            self._contact("cutout", f"origin.{name}", f"meter.{name}", pole=name)
-        net.join("supply.N", "meter.N", "source", back)
-        net.join("source-electrode", "earth", "source", complex(SOURCE_ELECTRODE_OHM))
+            net.join(nodes.supply(name), nodes.SOURCE, nodes.origin(name), line, emf)
+            self._contact("cutout", nodes.origin(name), nodes.meter(name), pole=name)
+        net.join(nodes.SUPPLY_N, nodes.meter("N"), nodes.SOURCE, back)
+        net.join(nodes.SOURCE_ELECTRODE, nodes.EARTH, nodes.SOURCE, complex(SOURCE_ELECTRODE_OHM))
         if supply.system == "TT":
             source_ohm = max(earth.real - SOURCE_ELECTRODE_OHM, 0.5 * earth.real)
-            net.join("main-earth", "meter.PE", "earth", complex(source_ohm))
+            net.join(nodes.MAIN_EARTH, nodes.meter("PE"), nodes.EARTH, complex(source_ohm))
         elif supply.system == "TN-S":
-            net.join("supply.PE", "meter.PE", "source", rest)
+            net.join(nodes.SUPPLY_PE, nodes.meter("PE"), nodes.SOURCE, rest)
         else:
             # Neutral and earth are one up to here; what the earth loop has more than the neutral loop lies in the link.
-            net.join("link", "meter.PE", "meter.N", rest)
+            net.join(nodes.LINK, nodes.meter("PE"), nodes.meter("N"), rest)
         if supply.system != "TT":
-            net.join("house-earth", "meter.PE", "earth", complex(self._electrode))
+            net.join(nodes.HOUSE_EARTH, nodes.meter("PE"), nodes.EARTH, complex(self._electrode))
 
-    def _contact(self, device: str, a: str, b: str, *, pole: str, ohm: complex = 0j) -> str:
+    def _contact(self, device: str, a: Node, b: Node, *, pole: str, ohm: complex = 0j) -> BranchName:
         """A contact of a device, with what is in series with it; a line's counts for its overcurrent part."""
-        name = f"{device}|{pole}"
+        name = nodes.contact(device, pole)
         self.wired.net.join(name, a, b, ohm)
         self.wired.contacts.setdefault(device, []).append(name)
         if pole in LINES:
             self.wired.poles.setdefault(device, []).append(name)
         return name
 
-    def _sees(self, rcd: str, contact: str, sign: int) -> None:
+    def _sees(self, rcd: str, contact: BranchName, sign: int) -> None:
         self.wired.residual.setdefault(rcd, []).append((contact, sign))
 
     def _board(self, board: Board) -> None:
         """Incoming bars, the relay, the main switch, and each group's bars."""
-        fed = "meter" if isinstance(board.fed_by, str) else f"{self.tree.feeder(board).id}.E"  # type: ignore[union-attr]
+        feeder = self.tree.feeder(board)
         lines = or_none(lambda: self.tree.board_lines(board)) or LINES[:1]
         switch = board.main_switch
         seen = switch is not None and switch.rcd is not None
         device = f"{board.id}:main"
         for name in (*lines, "N"):
-            source = f"{fed}.{name}" if fed == "meter" else _at_end(fed, name)
+            source = nodes.meter(name) if feeder is None else nodes.at_end(feeder.id, name)
             if board.voltage_relay is not None and name != "N":
-                self._contact(f"relay:{board.id}", source, f"{board.id}.watched.{name}", pole=name)
-                source = f"{board.id}.watched.{name}"
-            contact = self._contact(device, source, f"{board.id}.{name}", pole=name)
+                self._contact(f"relay:{board.id}", source, nodes.watched(board.id, name), pole=name)
+                source = nodes.watched(board.id, name)
+            contact = self._contact(device, source, nodes.bar(board.id, name), pole=name)
             if seen:
                 self._sees(device, contact, 1)
-        self.wired.net.join(f"{board.id}.PE-in", "meter.PE" if fed == "meter" else _at_end(fed, "PE"), f"{board.id}.PE")
+        earth = nodes.meter("PE") if feeder is None else nodes.at_end(feeder.id, "PE")
+        self.wired.net.join(nodes.earth_of(board.id), earth, nodes.bar(board.id, "PE"))
         for group in board.shared_rcds:
             rcd = f"{board.id}:{group.id}"
             for name in (*lines, "N"):
-                contact = self._contact(rcd, f"{board.id}.{name}", f"{board.id}.{group.id}.{name}", pole=name)
+                contact = self._contact(
+                    rcd, nodes.bar(board.id, name), nodes.bar(f"{board.id}.{group.id}", name), pole=name
+                )
                 self._sees(rcd, contact, 1)
 
     def bar_of(self, circuit: Circuit) -> str:
@@ -185,22 +190,26 @@ class ElectricalModel:
             if name == "N" and not circuit.neutral:
                 continue
             if whole:
-                contact = self._contact(circuit.id, f"{bar}.{name}", f"{circuit.id}.{name}.0", pole=name)
+                contact = self._contact(circuit.id, nodes.bar(bar, name), nodes.at_board(circuit.id, name), pole=name)
             else:
                 contact = self._contact(
-                    circuit.id, f"{bar}.{name}", f"{circuit.id}.{name}.E", pole=name, ohm=self._of_run(circuit, name)
+                    circuit.id,
+                    nodes.bar(bar, name),
+                    nodes.at_end(circuit.id, name),
+                    pole=name,
+                    ohm=self._of_run(circuit, name),
                 )
             if has_own_rcd:
                 self._sees(rcd, contact, 1)
         if has_own_rcd:
             self.wired.contacts[rcd] = self.wired.contacts[circuit.id]
-        earth_bar = f"{self.tree.place(circuit).board.id}.PE"
+        earth_bar = nodes.bar(self.tree.place(circuit).board.id, "PE")
         if whole:
-            self.wired.net.join(f"{circuit.id}.PE-bar", earth_bar, f"{circuit.id}.PE.0")
+            self.wired.net.join(nodes.earth_of(circuit.id), earth_bar, nodes.at_board(circuit.id, "PE"))
             self._run(circuit, (*lines, *(("N",) if circuit.neutral else ()), "PE"))
         else:
-            end = f"{circuit.id}.PE.E"
-            self.wired.net.join(f"{circuit.id}|run.PE", earth_bar, end, self._of_run(circuit, "PE"))
+            end = nodes.at_end(circuit.id, "PE")
+            self.wired.net.join(nodes.run(circuit.id, "PE"), earth_bar, end, self._of_run(circuit, "PE"))
         if circuit.kind != "distribution":
             self._load(circuit, lines)
 
@@ -220,12 +229,16 @@ class ElectricalModel:
             whole = self._of_run(circuit, name)
             if self._split is None or circuit.id != self._split.id:
                 self.wired.net.join(
-                    f"{circuit.id}|run.{name}", f"{circuit.id}.{name}.0", f"{circuit.id}.{name}.E", whole
+                    nodes.run(circuit.id, name), nodes.at_board(circuit.id, name), nodes.at_end(circuit.id, name), whole
                 )
                 continue
             near, far = self._parts(circuit, whole)
-            self.wired.net.join(f"{circuit.id}|run.{name}", f"{circuit.id}.{name}.0", f"{circuit.id}.{name}.F", near)
-            self.wired.net.join(f"{circuit.id}|rest.{name}", f"{circuit.id}.{name}.F", f"{circuit.id}.{name}.E", far)
+            self.wired.net.join(
+                nodes.run(circuit.id, name), nodes.at_board(circuit.id, name), nodes.at_fault(circuit.id, name), near
+            )
+            self.wired.net.join(
+                nodes.rest(circuit.id, name), nodes.at_fault(circuit.id, name), nodes.at_end(circuit.id, name), far
+            )
 
     def _ohm(self, run: RunOhm, conductor: str) -> complex:
         r1, r2 = (run.r1_hot_ohm, run.r2_hot_ohm) if self._warm else (run.r1_cold_ohm, run.r2_cold_ohm)
@@ -246,21 +259,27 @@ class ElectricalModel:
         factor = _power_factor(circuit) or _USUAL_POWER_FACTOR
         for number, name in enumerate(lines):
             amps = (demand.by_line.get(name, 0.0) if demand else 0.0) * self._running
-            end = f"{circuit.id}.{name}.E"
+            end = nodes.at_end(circuit.id, name)
             if amps > 0:
                 if circuit.neutral:
                     net.join(
-                        f"{circuit.id}|load.{name}", end, f"{circuit.id}.N.E", volts / amps * exp(1j * acos(factor))
+                        nodes.load(circuit.id, name),
+                        end,
+                        nodes.at_end(circuit.id, "N"),
+                        volts / amps * exp(1j * acos(factor)),
                     )
                 elif len(lines) > 1:
-                    other = f"{circuit.id}.{lines[(number + 1) % len(lines)]}.E"
+                    other = nodes.at_end(circuit.id, lines[(number + 1) % len(lines)])
                     between = abs(exp(1j * 0) - exp(1j * 2 * pi / 3)) if self.job.supply.phases == 3 else 2.0
                     share = amps / (1.732 if len(lines) == 3 else 2)
-                    net.join(f"{circuit.id}|load.{name}", end, other, between * volts / share * exp(1j * acos(factor)))
+                    net.join(nodes.load(circuit.id, name), end, other, between * volts / share * exp(1j * acos(factor)))
             leak = or_none(lambda: self._network.rcds.leakage_ma(circuit))
             if leak:
                 net.join(
-                    f"{circuit.id}|leak.{name}", end, f"{circuit.id}.PE.E", -1j * volts * 1000 / (leak / len(lines))
+                    nodes.leakage(circuit.id, name),
+                    end,
+                    nodes.at_end(circuit.id, "PE"),
+                    -1j * volts * 1000 / (leak / len(lines)),
                 )
 
 
@@ -272,11 +291,6 @@ def _power_factor(circuit: Circuit) -> float | None:
     ]
     stated = [factor for factor in power_factors if factor is not None]
     return min(stated) if stated and len(stated) == len(power_factors) else None
-
-
-def _at_end(feeder_end: str, name: str) -> str:
-    """Node at the end of a feeder: ``c12.E`` and ``L1`` make ``c12.L1.E``."""
-    return f"{feeder_end.removesuffix('.E')}.{name}.E"
 
 
 def _rest(loop: complex, part: complex) -> complex:

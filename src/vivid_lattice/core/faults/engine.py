@@ -9,6 +9,7 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.fault_model import FAULT, FaultBuilder, Scene
 from vivid_lattice.core.faults.nodal_analysis import NetworkSolution
+from vivid_lattice.core.faults.nodes import BranchName
 from vivid_lattice.core.faults.result_types import FaultStage, Trip, shown_time
 from vivid_lattice.core.faults.tripping import Candidate, Watch
 from vivid_lattice.core.installation.installation import Installation
@@ -79,7 +80,7 @@ def run_event(job: Job, event: FaultEvent) -> Run:
     return run
 
 
-def _contacts(scene: Scene, network: Installation, device: str) -> list[str]:
+def _contacts(scene: Scene, network: Installation, device: str) -> list[BranchName]:
     """Contacts that a device opens: of a breaker without a residual-current part its lines alone."""
     circuit = network.tree.circuits.get(device)
     if circuit is not None and not isinstance(circuit.device, str) and circuit.device.rcd is None:

@@ -7,9 +7,11 @@ from dataclasses import dataclass, replace
 
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
+from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.electrical_model import ElectricalModel, Wired
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.nodal_analysis import CONTACT_OHM
+from vivid_lattice.core.faults.nodes import BranchName, Node
 from vivid_lattice.core.faults.tripping import DirectCurrent
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.rcds import RcdPlace
@@ -18,7 +20,7 @@ from vivid_lattice.core.units import a_from_ma
 #: A nail's own resistance, and what it touches [Ω]. Common practice, no source.
 _NAIL_OHM = 0.05
 #: Name of the branch that is the fault.
-FAULT = "fault"
+FAULT = BranchName("fault")
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,11 +93,11 @@ class FaultBuilder:
             else f"on {self.where().name}, {at * 100:.0f} % of the way"
         )
 
-    def node(self, conductor: str) -> str:
+    def node(self, conductor: str) -> Node:
         """Node of a conductor at the fault."""
-        return f"{self.where().id}.{conductor}.F"
+        return nodes.at_fault(self.where().id, conductor)
 
-    def short(self, wired: Wired, a: str, b: str, ohm: float) -> None:
+    def short(self, wired: Wired, a: Node, b: Node, ohm: float) -> None:
         """Joins two nodes by the fault."""
         wired.net.join(FAULT, a, b, complex(max(ohm, CONTACT_OHM)))
 
@@ -209,7 +211,7 @@ def _surge(hand: FaultBuilder, wired: Wired) -> _Set:
 
 
 def _open_neutral(hand: FaultBuilder, wired: Wired) -> _Set:
-    wired.net.cut("supply.N")
+    wired.net.cut(nodes.SUPPLY_N)
     combined = hand.system in ("TN-C-S", "MEN")
     return (
         "The combined neutral and earth opens ahead of the origin"
@@ -231,15 +233,15 @@ def _wrong_bar(hand: FaultBuilder, wired: Wired) -> _Set:
     """The circuit's neutral on the bar of another circuit's device; named none, on the board's own main bar."""
     circuit, board = hand.where(), hand._network.tree.place(hand.where()).board
     _must_have_neutral(circuit, *((hand.other(),) if hand.event.other else ()))
-    wrong = f"{hand.other().id}.N.0" if hand.event.other else f"{board.id}.N"
-    right = f"{hand.bar_of(circuit)}.N"
+    wrong = nodes.at_board(hand.other().id, "N") if hand.event.other else nodes.bar(board.id, "N")
+    right = nodes.bar(hand.bar_of(circuit), "N")
     if hand.event.other and isinstance(hand.other().device, str):
         raise NeedsInput(Need(f"a device for {hand.other().name}", "device", "Choose one."))
     is_own_bar = not isinstance(circuit.device, str) and circuit.device.rcd is not None
     if hand.event.other is not None and not _has_own(hand.other()):
-        wrong = f"{hand.bar_of(hand.other())}.N"
+        wrong = nodes.bar(hand.bar_of(hand.other()), "N")
     # Where its own device breaks the neutral, the tail is moved behind it; else the contact itself hangs on the other bar.
-    wired.net.join(f"{circuit.id}|N", wrong, f"{circuit.id}.N.0")
+    wired.net.join(nodes.contact(circuit.id, "N"), wrong, nodes.at_board(circuit.id, "N"))
     if is_own_bar:
         wired.residual[f"{board.id}:{circuit.id}"] = [
             pair for pair in wired.residual.get(f"{board.id}:{circuit.id}", []) if not pair[0].endswith("|N")
@@ -254,16 +256,16 @@ def _has_own(circuit: Circuit) -> bool:
     return not isinstance(circuit.device, str) and circuit.device.rcd is not None
 
 
-def _bar(place: RcdPlace) -> str:
+def _bar(place: RcdPlace) -> Node:
     """Node behind a residual-current device's neutral contact."""
     if place.own_device is not None:
-        return f"{place.own_device.id}.N.0"
+        return nodes.at_board(place.own_device.id, "N")
     part = place.id.split(":", 1)[1]
-    return f"{place.board.id}.N" if part == "main" else f"{place.board.id}.{part}.N"
+    return nodes.bar(place.board.id, "N") if part == "main" else nodes.bar(f"{place.board.id}.{part}", "N")
 
 
-def _contact(place: RcdPlace) -> str:
-    return f"{place.own_device.id}|N" if place.own_device is not None else f"{place.id}|N"
+def _contact(place: RcdPlace) -> BranchName:
+    return nodes.contact(place.own_device.id, "N") if place.own_device is not None else nodes.contact(place.id, "N")
 
 
 def _swapped(hand: FaultBuilder, wired: Wired) -> _Set:
@@ -291,19 +293,19 @@ def _borrowed(hand: FaultBuilder, wired: Wired) -> _Set:
     """The load of a circuit returns by another's neutral."""
     circuit, other = hand.where(), hand.other()
     _must_have_neutral(circuit, other)
-    moved = [name for name in wired.net.branches if name.startswith(f"{circuit.id}|load.")]
+    moved = [name for name in wired.net.branches if nodes.is_load_of(name, circuit.id)]
     if circuit.id == other.id or not moved:
         raise OutOfRange("the two circuits", 0, "two different ones, the first with a load that runs")
     for name in moved:
         branch = wired.net.branches[name]
-        wired.net.join(name, wired.net.name_of(branch.a), f"{other.id}.N.E", branch.ohm)
+        wired.net.join(name, wired.net.name_of(branch.a), nodes.at_end(other.id, "N"), branch.ohm)
     return f"{circuit.name} borrows the neutral of {other.name}", None
 
 
 def _loose(hand: FaultBuilder, wired: Wired) -> _Set:
     circuit, line = hand.where(), hand.line()
     ohm = hand.event.ohm or 0.05
-    name = f"{circuit.id}|run.{line}"
+    name = nodes.run(circuit.id, line)
     branch = wired.net.branches[name]
     wired.net.branches[name] = replace(branch, ohm=branch.ohm + ohm)
     return f"A clamp of {circuit.name} is loose: {ohm:g} Ω", None

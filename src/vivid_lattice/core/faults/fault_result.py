@@ -7,6 +7,7 @@ from math import inf
 
 from vivid_lattice.core.document.job import Circuit, Job, Line
 from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.advice import next_steps, still_live
 from vivid_lattice.core.faults.engine import Run, run_event
 from vivid_lattice.core.faults.event import FaultEvent
@@ -67,9 +68,9 @@ def _final(run: Run) -> list[Circuit]:
 def _volts(run: Run, solution: NetworkSolution, circuit: Circuit) -> float:
     """Largest voltage a load of a circuit gets [V]."""
     lines = or_none(lambda: run.network.tree.supplied(circuit).lines) or ("L1",)
-    ends = [f"{circuit.id}.{line}.E" for line in lines]
+    ends = [nodes.at_end(circuit.id, line) for line in lines]
     if circuit.neutral:
-        return max(abs(solution.volt(end, f"{circuit.id}.N.E")) for end in ends)
+        return max(abs(solution.volt(end, nodes.at_end(circuit.id, "N"))) for end in ends)
     return abs(solution.volt(ends[0], ends[-1]))
 
 
@@ -165,7 +166,7 @@ def _nothing_opens(run: Run) -> str:
         return _loose_words(run)
     if event.kind == "voltage":
         return f"No protective device opens for {event.volts:g} V; what is plugged in gets it."
-    if event.kind == "rcd-neutral-crossed" and abs(run.first_least.amp("supply.N")) < 0.05:
+    if event.kind == "rcd-neutral-crossed" and abs(run.first_least.amp(nodes.SUPPLY_N)) < 0.05:
         return "While nothing draws, nothing shows; it opens as soon as something is switched on."
     return "No device opens."
 
@@ -186,7 +187,7 @@ def _open_neutral_words(run: Run) -> str:
 
 def _loose_words(run: Run) -> str:
     circuit, line = run.hand.where(), run.hand.line()
-    amps = abs(run.first_least.amp(f"{circuit.id}|run.{line}"))
+    amps = abs(run.first_least.amp(nodes.run(circuit.id, line)))
     ohm = run.hand.event.ohm or 0.05
     watts = amps**2 * ohm
     chars = run.network.rules.protection.figure("common.loose.heat", "chars_W").value
@@ -228,17 +229,18 @@ def _touch(run: Run) -> Touch | None:
     limit = network.rules.protection.figure("common.touch.limit", "touch_V").value
     tt_or_open = network.job.supply.system == "TT" or event.kind == "open-neutral"
     against, words = (
-        ("earth", "between earthed metal and the ground")
+        (nodes.EARTH, "between earthed metal and the ground")
         if tt_or_open
-        else ("meter.PE", "between the metal at the fault and the main earth")
+        else (nodes.meter("PE"), "between the metal at the fault and the main earth")
     )
-    nodes = [f"{event.circuit}.PE.F"] if event.circuit and least_has(least, f"{event.circuit}.PE.F") else []
-    if not nodes:
-        nodes = ["meter.PE"] if tt_or_open else []
-    if not nodes or event.kind in ("surge", "voltage", "loose-terminal"):
+    at_fault = nodes.at_fault(event.circuit, "PE") if event.circuit else None
+    touched = [at_fault] if at_fault and least_has(least, at_fault) else []
+    if not touched:
+        touched = [nodes.meter("PE")] if tt_or_open else []
+    if not touched or event.kind in ("surge", "voltage", "loose-terminal"):
         return None
     at_nominal = max(1.0, network.job.supply.nominal_v / network.loops.ahead.origin.volts_min)
-    volts = at_nominal * max(abs(least.volt(node, against)) for node in nodes)
+    volts = at_nominal * max(abs(least.volt(node, against)) for node in touched)
     if volts < 1.0:
         return None
     lasting = run.cleared_s is None or run.cleared_s > _bearable_s(run)
@@ -308,7 +310,9 @@ def _path(run: Run) -> Iterator[PathFlow]:
     )
     if circuit is not None and run.hand.event.line:
         line = run.hand.event.line
-    yield PathFlow("Origin", abs(solution.amp(f"cutout|{line}")), abs(solution.amp("supply.N")), _earth(solution))
+    yield PathFlow(
+        "Origin", abs(solution.amp(nodes.contact("cutout", line))), abs(solution.amp(nodes.SUPPLY_N)), _earth(solution)
+    )
     if circuit is None:
         return
     for link in network.tree.chain(circuit):
@@ -317,14 +321,14 @@ def _path(run: Run) -> Iterator[PathFlow]:
         )
         yield PathFlow(
             label,
-            abs(solution.amp(f"{link.id}|run.{line}")),
-            abs(solution.amp(f"{link.id}|run.N")),
-            abs(solution.amp(f"{link.id}|run.PE")),
+            abs(solution.amp(nodes.run(link.id, line))),
+            abs(solution.amp(nodes.run(link.id, "N"))),
+            abs(solution.amp(nodes.run(link.id, "PE"))),
         )
 
 
 def _earth(solution: NetworkSolution) -> float:
-    return max(abs(solution.amp(name)) for name in ("supply.PE", "link", "main-earth"))
+    return max(abs(solution.amp(name)) for name in (nodes.SUPPLY_PE, nodes.LINK, nodes.MAIN_EARTH))
 
 
 def _bands(run: Run) -> Iterator[BandPoints]:

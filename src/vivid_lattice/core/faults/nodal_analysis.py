@@ -8,6 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
+from vivid_lattice.core.faults.nodes import BranchName, Node
+
 #: A closed contact [Ω]: far below any conductor, and large enough for the residual of a device to be read to some µA.
 CONTACT_OHM = 1e-5
 #: Holds nodes that nothing else holds [S].
@@ -18,7 +20,7 @@ _GMIN_S = 1e-12
 class Branch:
     """An impedance from node ``a`` to node ``b`` [Ω], with a source that drives from a to b [V]."""
 
-    name: str
+    name: BranchName
     a: int
     b: int
     ohm: complex
@@ -28,32 +30,32 @@ class Branch:
 class ImpedanceNetwork:
     """Nodes by name and branches by name; the node named first is the reference, at 0 V."""
 
-    def __init__(self, reference: str):
-        self._nodes: dict[str, int] = {reference: 0}
-        self.branches: dict[str, Branch] = {}
+    def __init__(self, reference: Node):
+        self._nodes: dict[Node, int] = {reference: 0}
+        self.branches: dict[BranchName, Branch] = {}
 
-    def node(self, name: str) -> int:
+    def node(self, name: Node) -> int:
         """Index of a node; one that is named for the first time is made."""
         return self._nodes.setdefault(name, len(self._nodes))
 
-    def name_of(self, node: int) -> str:
+    def name_of(self, node: int) -> Node:
         """Name of a node by its index."""
         return next(name for name, index in self._nodes.items() if index == node)
 
-    def has(self, name: str) -> bool:
+    def has(self, name: Node) -> bool:
         """Whether there is a node of that name."""
         return name in self._nodes
 
-    def join(self, name: str, a: str, b: str, ohm: complex = 0j, emf_v: complex = 0j) -> None:
+    def join(self, name: BranchName, a: Node, b: Node, ohm: complex = 0j, emf_v: complex = 0j) -> None:
         """A branch between two nodes; one without impedance is a contact. A name that is taken is replaced."""
         admittance = ohm if abs(ohm) >= CONTACT_OHM else complex(CONTACT_OHM)
         self.branches[name] = Branch(name=name, a=self.node(a), b=self.node(b), ohm=admittance, emf_v=emf_v)
 
-    def cut(self, name: str) -> None:
+    def cut(self, name: BranchName) -> None:
         """Takes a branch away."""
         del self.branches[name]
 
-    def solve(self, open_: Collection[str] = ()) -> NetworkSolution:
+    def solve(self, open_: Collection[BranchName] = ()) -> NetworkSolution:
         """Voltages with some branches open.
 
         Equation  Y · V = I, Y the admittance matrix, I what the sources drive (Kirchhoff's current law at every node)
@@ -91,17 +93,17 @@ def _solved(matrix: npt.NDArray[np.complex128], right: npt.NDArray[np.complex128
 class NetworkSolution:
     """Voltages of all nodes, and the currents that follow."""
 
-    nodes: dict[str, int]
-    branches: dict[str, Branch]
-    open: frozenset[str]
+    nodes: dict[Node, int]
+    branches: dict[BranchName, Branch]
+    open: frozenset[BranchName]
     volts: npt.NDArray[np.complex128]
 
-    def volt(self, node: str, against: str | None = None) -> complex:
+    def volt(self, node: Node, against: Node | None = None) -> complex:
         """Voltage of a node against another, or the reference [V]."""
         other = self.volts[self.nodes[against]] if against else 0j
         return complex(self.volts[self.nodes[node]] - other)
 
-    def amp(self, branch: str) -> complex:
+    def amp(self, branch: BranchName) -> complex:
         """Current of a branch from a to b [A]; none where it is open or there is no such branch."""
         known_branch = self.branches.get(branch)
         if known_branch is None or branch in self.open:

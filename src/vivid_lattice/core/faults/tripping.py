@@ -8,6 +8,7 @@ from math import inf
 
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.electrical_model import Wired
 from vivid_lattice.core.faults.nodal_analysis import NetworkSolution
 from vivid_lattice.core.formulas.device.residual import Waveform
@@ -164,7 +165,7 @@ class Watch:
                 continue
             # It watches what arrives, ahead of its own contacts.
             arrives = [wired.net.branches[name].a for name in wired.contacts[device]]
-            neutral = least.volts[wired.net.branches[f"{board.id}:main|N"].a]
+            neutral = least.volts[wired.net.branches[nodes.contact(f"{board.id}:main", "N")].a]
             volts = [abs(least.volts[node] - neutral) for node in arrives]
             past = [
                 (delay, seen)
