@@ -11,6 +11,7 @@ from typing import Literal
 
 from vivid_lattice.core.errors import OutOfRange
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.units import SLACK
 
 OutsideTable = Literal["flat", "energy"]
 
@@ -143,7 +144,7 @@ def crossing_a(lower: Edge, upper: Edge) -> float | None:
     # Past the last point an edge may still fall: far out it has come down as far as it ever does.
     for turn in [*turns, 1e6 * turns[-1]]:
         # Just below a step it still stands, just past it it has come down.
-        for current in (turn * (1 - 1e-9), turn):
+        for current in (turn * (1 - SLACK), turn):
             late = upper.time_s(current, after_step=True)
             early = lower.time_s(current, after_step=True)
             if late < inf and early > late * (1 + 1e-6):

@@ -9,6 +9,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import LINES, Board, Circuit, Job, Line, Load
 from vivid_lattice.core.document.validation import validated
 from vivid_lattice.core.document.versions import FORMAT, VERSION, version_of
@@ -264,9 +265,9 @@ def _tree(job: Job) -> Iterator[tuple[str, str]]:
         {board.id: board for board in job.boards},
         {circuit.id: circuit.kind for circuit in job.circuits},
     )
-    fed = Counter((board.fed_by.board, board.fed_by.way) for board in job.boards if not isinstance(board.fed_by, str))
+    fed = Counter((board.fed_by.board, board.fed_by.way) for board in job.boards if not is_origin(board.fed_by))
     for index, board in enumerate(job.boards):
-        if isinstance(board.fed_by, str):
+        if is_origin(board.fed_by):
             continue
         at, source = f"boards[{index}].fed_by", boards.get(board.fed_by.board)
         if source is None:
@@ -323,7 +324,7 @@ def _fed_lines(job: Job) -> dict[str, tuple[Line, ...]]:
     stated = {circuit.id: circuit.lines for circuit in job.circuits}
     literals: dict[str, tuple[Line, ...]] = {}
     for board in job.boards:
-        if isinstance(board.fed_by, str):
+        if is_origin(board.fed_by):
             continue
         lines = stated.get(by_way.get((board.fed_by.board, board.fed_by.way), ""), ())
         if lines:
@@ -348,7 +349,7 @@ def _source(job: Job) -> Iterator[tuple[str, str]]:
 
 def _goes_round(board: Board, boards: dict[str, Board]) -> bool:
     here, seen = board, {board.id}
-    while not isinstance(here.fed_by, str):
+    while not is_origin(here.fed_by):
         following = boards.get(here.fed_by.board)
         if following is None:
             return False

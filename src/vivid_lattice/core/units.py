@@ -59,3 +59,7 @@ def s_from_ms(value_ms: float) -> float:
 
 #: A foot [m], by the definition of the international foot.
 M_PER_FT = 0.3048
+
+
+#: Slack for floating point where a value is compared with a limit, relative or absolute: far below anything a meter can read.
+SLACK = 1e-9

@@ -122,7 +122,7 @@ def device_short(circuit: Circuit) -> str:
     device = circuit.device
     if not isinstance(device, Device):
         return "not chosen"
-    words = f"{device.curve or ''}{device.rating_a:g}{'' if device.curve else ' A'}"
+    words = device.label
     if device.rcd is not None:
         words += f" {device.rcd.idn_ma:g} mA {device.rcd.type}{' S' if device.rcd.time_delayed else ''}"
     return words + (" arc" if device.arc_fault else "")

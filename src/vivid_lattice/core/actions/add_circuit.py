@@ -11,6 +11,7 @@ from vivid_lattice.core.board.catalogue import enclosures
 from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.design.circuit_design import design
+from vivid_lattice.core.document.base import is_auto, is_origin
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import (
     Board,
@@ -34,6 +35,7 @@ from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.units import SLACK
 
 #: Isolator and sub-board that a split or a new board begins with: common practice, no source.
 _ISOLATOR_A, _SUB_WAYS = 100.0, 6
@@ -94,7 +96,7 @@ class _OptionBuilder:
 
     def _spare(self) -> AddCircuitOption:
         free, wide = self._free(self._board, self._job), self._wide()
-        if free + 1e-9 < wide:
+        if free + SLACK < wide:
             return self._no("spare", "In a spare way", f"{free:g} modules are free, and it takes {wide:g}")
         return self._judged(
             "spare",
@@ -115,13 +117,7 @@ class _OptionBuilder:
         for way in self._ways():
             unit = self._units.by_id.get(f"way:{way.id}") if self._units else None
             device = way.device
-            if (
-                unit is None
-                or isinstance(device, str)
-                or device.rcd is None
-                or device.arc_fault
-                or unit.wide <= slim.modules
-            ):
+            if unit is None or is_auto(device) or device.rcd is None or device.arc_fault or unit.wide <= slim.modules:
                 continue
             if device.rating_a in slim.ratings_a and device.curve == slim.characteristic and len(unit.lines) == 1:
                 swapped.append(way.model_copy(update={"device": device.model_copy(update={"family": slim.id})}))
@@ -131,7 +127,7 @@ class _OptionBuilder:
             return self._no(
                 "slim", title, "no device in it is wider than a slim one of the same rating and characteristic"
             )
-        if free + gained + 1e-9 < wide:
+        if free + gained + SLACK < wide:
             return self._no("slim", title, f"slim devices would gain {gained:g} modules; {wide - free:g} are lacking")
         job = with_parts(self._job, tuple(swapped))
         names = ", ".join(circuit.name for circuit in swapped)
@@ -156,9 +152,7 @@ class _OptionBuilder:
         for group in board.shared_rcds:
             members = [way for way in self._ways() if self._way(way.id).rcd == group.id]
             devices = [member.device for member in members]
-            if not members or any(
-                isinstance(device, str) or device.rating_a not in slim.ratings_a for device in devices
-            ):
+            if not members or any(is_auto(device) or device.rating_a not in slim.ratings_a for device in devices):
                 continue
             kind = next((k for k in self._rules.devices.kinds.values() if k.has_rcd and "B" in k.curves), None)
             if kind is None:
@@ -166,13 +160,13 @@ class _OptionBuilder:
             changed = [
                 member.model_copy(update={"device": _as_rcbo(member.device, kind.id, slim)})
                 for member in members
-                if not isinstance(member.device, str)
+                if not is_auto(member.device)
             ]
             ways = tuple(way.model_copy(update={"rcd": None}) if way.rcd == group.id else way for way in board.ways)
             rest = tuple(shared_rcd for shared_rcd in board.shared_rcds if shared_rcd.id != group.id)
             job = with_parts(self._job, tuple(changed))
             job = with_parts(job, (), (board.model_copy(update={"shared_rcds": rest, "ways": ways}),))
-            if self._free(board_of(job, board.id), job) + 1e-9 < self._wide():
+            if self._free(board_of(job, board.id), job) + SLACK < self._wide():
                 continue
             return self._judged(
                 "rcbo",
@@ -212,7 +206,7 @@ class _OptionBuilder:
             room = max(board.way_count, board.way_count + enclosure.rows * enclosure.modules - old.rows * old.modules)
             changed = board.model_copy(update={"build": housing, "way_count": min(room, 200)})
             job = self.added(with_parts(self._job, (), (changed,)), board.id)
-            if self._free(board_of(job, board.id), job) < -1e-9:
+            if self._free(board_of(job, board.id), job) < -SLACK:
                 continue
             try:
                 job, _ = lay_out(design(job, spd=False).job, board.id, seconds=_LAYOUT_S)
@@ -232,7 +226,7 @@ class _OptionBuilder:
 
     def _split(self) -> AddCircuitOption:
         title = "A second board from the tails, behind an isolator"
-        if not isinstance(self._board.fed_by, str):
+        if not is_origin(self._board.fed_by):
             return self._no("split", title, "this board is not at the origin: there are no tails to split")
         tails = self._job.supply.tails
         name = free_id("second", {board.id for board in self._job.boards})
@@ -278,7 +272,7 @@ class _OptionBuilder:
     def _sub_board(self) -> AddCircuitOption:
         title = "A sub-board from one of its ways"
         board, rules = self._board, self._rules
-        circuits = [way for way in self._ways() if way.kind != "distribution" and not isinstance(way.device, str)]
+        circuits = [way for way in self._ways() if way.kind != "distribution" and not is_auto(way.device)]
         if not circuits:
             return self._no("sub", title, "no way holds a circuit that could move to a sub-board")
         # The smallest circuit gives up its way: it moves to the sub-board, and a feeder takes its place.
@@ -364,11 +358,11 @@ class _OptionBuilder:
         ]
         board, network = board_of(made, at or self._board.id), Installation.of(made, self._rules)
         free = self._free(board, made)
-        if free < -1e-9:
+        if free < -SLACK:
             return self._no(name, title, f"its device needs {-free:g} modules more than are free")
         concerned = [finding for finding in assessment.findings if finding.subject.id in (self._circuit.id, at)] + new
         device = next(circuit.device for circuit in made.circuits if circuit.id == self._circuit.id)
-        words = "" if isinstance(device, str) else f"{device.curve or ''}{device.rating_a:g} for {self._circuit.name}"
+        words = "" if is_auto(device) else f"{device.curve or ''}{device.rating_a:g} for {self._circuit.name}"
         live = or_none(lambda: isolation_for(network.boards, board.id, "board").stays_live) or ()
         return AddCircuitOption(
             id=name,

@@ -13,6 +13,7 @@ from vivid_lattice.core.board.layout.layout_problem import (
     modules_needed,
     starts_of,
 )
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.board_build import BoardBuild, DevicePosition
 from vivid_lattice.core.document.job import Board, FedByWay, Job
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, NeedsInput
@@ -188,7 +189,7 @@ def numbered_as_placed(job: Job, board_id: str) -> Job:
             )
             there_are = max([board.way_count, *(way.number for way in ways)])
             board = board.model_copy(update={"ways": tuple(ways), "way_count": there_are})
-        elif not isinstance(board.fed_by, str) and board.fed_by.board == board_id:
+        elif not is_origin(board.fed_by) and board.fed_by.board == board_id:
             fed = FedByWay(board=board_id, way=number[old[board.fed_by.way]])
             board = board.model_copy(update={"fed_by": fed})
         boards.append(board)

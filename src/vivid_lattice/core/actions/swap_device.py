@@ -11,6 +11,7 @@ from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.board.wiring.netlist import cable_ends, neutral_bar
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Device, Job, with_circuit
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings.verdict import Verdict
@@ -19,6 +20,7 @@ from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.units import SLACK
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,7 +50,7 @@ def swap(job: Job, circuit_id: str, device: Device) -> Swap:
     """
     circuit = next((circuit for circuit in job.circuits if circuit.id == circuit_id), None)
     board = next((board for board in job.boards if any(way.circuit == circuit_id for way in board.ways)), None)
-    if circuit is None or board is None or isinstance(circuit.device, str):
+    if circuit is None or board is None or is_auto(circuit.device):
         raise BadDocument([DocumentProblem("circuit", f"no device of a circuit '{circuit_id}' to swap")])
     made = checked(with_circuit(job, circuit.model_copy(update={"device": device})))
     rules = rule_set(job.job.rules)
@@ -93,18 +95,18 @@ def _width(model: BoardModel, was: BoardDevice, now: BoardDevice) -> Fact:
         return Fact("Width", "missing", f"{now.wide:g} modules in place of {was.wide:g}; the board is not laid out yet")
     row = places.row(placed.row)
     following = min(
-        (placed_device.offset_modules for placed_device in row if placed_device.offset_modules >= placed.end - 1e-9),
+        (placed_device.offset_modules for placed_device in row if placed_device.offset_modules >= placed.end - SLACK),
         default=float(places.enclosure.modules),
     )
     before = max(
-        (placed_device.end for placed_device in row if placed_device.end <= placed.offset_modules + 1e-9), default=0.0
+        (placed_device.end for placed_device in row if placed_device.end <= placed.offset_modules + SLACK), default=0.0
     )
     beside = following - placed.end + placed.offset_modules - before
     free = places.enclosure.modules - sum(placed_device.unit.wide for placed_device in row)
     words = f"{now.wide:g} modules in place of {was.wide:g}"
-    if beside + 1e-9 >= gain:
+    if beside + SLACK >= gain:
         return Fact("Width", "pass", f"{words}: {beside:g} are free beside it")
-    if free + 1e-9 >= gain:
+    if free + SLACK >= gain:
         return Fact("Width", "advice", f"{words}: its neighbours have to move, {free:g} are free in the row")
     return Fact("Width", "fail", f"{words}, and only {free:g} are free in the row")
 

@@ -16,6 +16,7 @@ from vivid_lattice.core.checks import (
     run_supply_check,
 )
 from vivid_lattice.core.checks.voltage_drop import drop_limit
+from vivid_lattice.core.document.base import is_auto, is_origin
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Job
 from vivid_lattice.core.findings.assessment import Assessment, BoardFigures, CircuitFigures, LineLoad
 from vivid_lattice.core.findings.finding import Finding
@@ -119,8 +120,8 @@ def _figures(ctx: CircuitContext) -> CircuitFigures:
         lines=or_none(lambda: network.tree.supplied(circuit).lines) or (),
         design_current_a=or_none(lambda: network.drops.design_current(circuit).current_a),
         length_m=or_none(lambda: run_length_m(circuit)),
-        cpc_mm2=None if isinstance(cable, str) else or_none(lambda: _cpc_mm2(ctx, cable)),
-        size="" if isinstance(cable, str) else ctx.size(cable.area_mm2),
+        cpc_mm2=None if is_auto(cable) else or_none(lambda: _cpc_mm2(ctx, cable)),
+        size="" if is_auto(cable) else ctx.size(cable.area_mm2),
         r1r2_ohm=or_none(lambda: loops.run(circuit).cold_ohm),
         zs_cold_ohm=or_none(lambda: loops.far_end_cold_ohm(circuit)),
         zs_warm_ohm=or_none(lambda: loops.far_end_ohm(circuit)),
@@ -138,7 +139,7 @@ def _cpc_mm2(ctx: CircuitContext, cable: Cable) -> float:
 def _board_figures(network: Installation, board: Board) -> BoardFigures:
     loops, drops = network.loops, network.drops
     fault = or_none(lambda: loops.board_fault(board))
-    whole = isinstance(board.fed_by, str)
+    whole = is_origin(board.fed_by)
     demand = or_none(lambda: drops.whole_demand() if whole else drops.board_demand(board)) if board.ways else None
     return BoardFigures(
         board=board.id,

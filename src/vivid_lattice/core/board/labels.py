@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.sources import Source
 
@@ -68,8 +69,8 @@ def notices_of(boards: Mapping[str, BoardModel], model: BoardModel) -> tuple[Not
     board = model.board
     holds = {
         "always": True,
-        "origin": isinstance(board.fed_by, str),
-        "earth": isinstance(board.fed_by, str),
+        "origin": is_origin(board.fed_by),
+        "earth": is_origin(board.fed_by),
         "contactor": any(gear.kind == "contactor" for gear in board.control_gear),
         "rcd": any(unit.rcd is not None for unit in model.units.all),
         "ahead": _ahead(boards, model),

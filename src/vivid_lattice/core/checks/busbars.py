@@ -13,6 +13,7 @@ from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.text import shown_up
+from vivid_lattice.core.units import SLACK
 
 ID = "comb"
 
@@ -77,7 +78,7 @@ def _comb(ctx: BoardContext, comb: Busbar) -> Iterator[RequirementResult]:
             unit="A",
         )
         return
-    verdict: Verdict = "pass" if comb.stock.rating_a >= needed - 1e-9 else "fail"
+    verdict: Verdict = "pass" if comb.stock.rating_a >= needed - SLACK else "fail"
     words = f"{name} may carry {shown_up(needed)} A, and is made for {comb.stock.rating_a:g} A"
     yield RequirementResult(verdict=verdict, text=words, value=needed, limit=comb.stock.rating_a, source=rule, unit="A")
     teeth = len(comb.teeth)

@@ -8,6 +8,7 @@ from functools import partial
 from vivid_lattice.core.checks.support.finding_builder import not_applicable
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_known_requirements
 from vivid_lattice.core.checks.support.switch_load import sum_a, upstream_a
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.feeds import feeds_sockets, loads_of
 from vivid_lattice.core.document.job import Circuit
@@ -17,6 +18,7 @@ from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.formulas.load_currents import load_current_a
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.text import shown_up
+from vivid_lattice.core.units import SLACK
 
 ID = "control-gear"
 #: Loads whose compressor or motor starts under the contacts: categories AC-7b and AC-23.
@@ -70,7 +72,7 @@ def _load(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
             by_line[line] = by_line.get(line, 0.0) + amps
     amps = max(by_line.values(), default=0.0)
     words = f"{gear.name}: load {shown_up(amps)} A (rating {gear.rating_a:g} A, {_category(gear, motor=False)})"
-    verdict: Verdict = "pass" if amps <= gear.rating_a + 1e-9 else "fail"
+    verdict: Verdict = "pass" if amps <= gear.rating_a + SLACK else "fail"
     return [
         RequirementResult(
             verdict=verdict,
@@ -103,7 +105,7 @@ def _motors(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
         ask = f"Read {category} in the manufacturer's data; it is far below the rating for other loads."
         raise NeedsInput(Need(f"the motor rating of {gear.name}", "boards.control_gear.motor_rating_a", ask))
     words = f"{gear.name}: motors {shown_up(amps)} A (rating {gear.motor_rating_a:g} A, {category})"
-    verdict: Verdict = "pass" if amps <= gear.motor_rating_a + 1e-9 else "fail"
+    verdict: Verdict = "pass" if amps <= gear.motor_rating_a + SLACK else "fail"
     return [
         RequirementResult(
             verdict=verdict,
@@ -133,7 +135,7 @@ def _overload(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
     if upstream is not None and upstream[0] < amps:
         amps, how = upstream
     words = f"{gear.name}: may have to carry {shown_up(amps)} A ({how}; rating {gear.rating_a:g} A)"
-    verdict: Verdict = "pass" if amps <= gear.rating_a + 1e-9 else "fail"
+    verdict: Verdict = "pass" if amps <= gear.rating_a + SLACK else "fail"
     return [
         RequirementResult(
             verdict=verdict,
@@ -152,9 +154,7 @@ def _backup(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
         backup = upstream_a(ctx, ctx.board)
     else:
         devices = [circuit.device for circuit in _circuits(ctx, gear)]
-        backup = next(
-            ((device.rating_a, "its circuit's device") for device in devices if not isinstance(device, str)), None
-        )
+        backup = next(((device.rating_a, "its circuit's device") for device in devices if not is_auto(device)), None)
     if backup is None:
         raise NeedsInput(
             Need(f"the device upstream of {gear.name}", "circuits.device", "Choose it, or read the cut-out.")
@@ -162,12 +162,12 @@ def _backup(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
     amps, how = backup
     most = gear.max_backup_a
     if most is None:
-        if amps <= gear.rating_a + 1e-9:
+        if amps <= gear.rating_a + SLACK:
             return []
         ask = "Read it in the manufacturer's data (back-up fuse, conditional short-circuit current)."
         raise NeedsInput(Need(f"the largest back-up device of {gear.name}", "boards.control_gear.max_backup_a", ask))
     words = f"{gear.name}: back-up {amps:g} A, {how} (maximum {most:g} A)"
-    verdict: Verdict = "pass" if amps <= most + 1e-9 else "fail"
+    verdict: Verdict = "pass" if amps <= most + SLACK else "fail"
     return [
         RequirementResult(
             verdict=verdict, text=words, value=amps, limit=most, source=ctx.rules.board.switch_category, unit="A"
@@ -178,13 +178,13 @@ def _backup(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
 def _rail_socket(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
     """A socket in the board against the device that feeds it."""
     circuit = next(iter(_circuits(ctx, gear)), None)
-    if circuit is None or isinstance(circuit.device, str):
+    if circuit is None or is_auto(circuit.device):
         raise NeedsInput(Need(f"the device of {gear.name}", "circuits.device", "Choose it, or let the design choose."))
     most = ctx.rules.board.rail_socket_device_a(gear.rating_a)
     words = (
         f"{gear.name}: on {circuit.device.rating_a:g} A (maximum {most.value:g} A for an outlet of {gear.rating_a:g} A)"
     )
-    verdict: Verdict = "pass" if circuit.device.rating_a <= most.value + 1e-9 else "fail"
+    verdict: Verdict = "pass" if circuit.device.rating_a <= most.value + SLACK else "fail"
     return [
         RequirementResult(
             verdict=verdict, text=words, value=circuit.device.rating_a, limit=most.value, source=most.source, unit="A"
@@ -207,7 +207,7 @@ def _gaps(ctx: BoardContext) -> Iterator[RequirementResult]:
             if other_placed_device.row != other.row or other.offset_modules <= other_placed_device.offset_modules:
                 continue
             gap = other.offset_modules - other_placed_device.end
-            if gap < rule.value - 1e-9:
+            if gap < rule.value - SLACK:
                 words = f"{other_placed_device.unit.name} and {other.unit.name}: {gap:g} modules apart (recommended minimum {rule.value:g})"
                 yield RequirementResult(
                     verdict="advice", text=words, value=rule.value, limit=gap, source=rule.source, unit="modules"

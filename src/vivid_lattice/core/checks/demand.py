@@ -12,12 +12,14 @@ from vivid_lattice.core.checks.support.finding_builder import (
     step,
     verdict_text,
 )
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.installation.contexts import BoardContext, SupplyContext
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.text import shown_up
+from vivid_lattice.core.units import SLACK
 
 ID = "demand"
 
@@ -60,7 +62,7 @@ def check_board(ctx: BoardContext) -> Finding:
     if not board.ways:
         return not_applicable(ID, ctx, f"{board.name} feeds nothing yet.")
     drops, rating = ctx.network.drops, board.main_switch.rating_a
-    whole = isinstance(board.fed_by, str) and sum(isinstance(other.fed_by, str) for other in ctx.job.boards) == 1
+    whole = is_origin(board.fed_by) and sum(is_origin(other.fed_by) for other in ctx.job.boards) == 1
     if whole:
         known = _known(ctx, rating, f"main switch of {rating:g} A")
         if known is not None:
@@ -120,7 +122,7 @@ def _answer(ctx: AnyContext, demand: MaximumDemand, rating_a: float, sentence: s
     finding = replace(finding, assumptions=_uncounted(ctx))
     if finding.verdict != "fail" or ctx.rules.demand.excess_fails:
         return finding
-    if certain > rating_a * (1 + 1e-9):
+    if certain > rating_a * (1 + SLACK):
         where = f" in {line}" if len(demand.by_line) > 1 else ""
         text = (
             f"{sentence}. Loads that certainly run at once draw {shown_up(certain)} A{where}. "

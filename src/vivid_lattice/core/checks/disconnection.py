@@ -13,7 +13,7 @@ from vivid_lattice.core.network.tree import RcdAhead
 from vivid_lattice.core.rules.protocol import LoopLimit
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.text import shown, shown_down, shown_up
-from vivid_lattice.core.units import a_from_ma
+from vivid_lattice.core.units import SLACK, a_from_ma
 
 ID = "disconnection"
 
@@ -161,7 +161,7 @@ def _rcd_finding(
         alone = f"{ctx.device_name()} alone would not open in time at {shown_up(zs)} Ω; the {name} does, and the design hangs on it."
         return replace(finding, verdict="advice", sentence=alone)
     stable = ctx.rules.limits.stable_electrode_ohm()
-    if ctx.network.loops.ze_ohm() > stable.value * (1 + 1e-9):
+    if ctx.network.loops.ze_ohm() > stable.value * (1 + SLACK):
         warning = f"Above {stable.value:g} Ω an electrode may not stay that good through dry and frost."
         cause = Cause(ID, CauseSubject("supply", "supply"))
         return replace(finding, verdict="advice", sentence=f"{finding.sentence} {warning}", cause=cause)

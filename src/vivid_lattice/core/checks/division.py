@@ -6,6 +6,7 @@ from collections import Counter
 
 from vivid_lattice.core.checks.support.finding_builder import not_applicable
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import feeds_lights, feeds_sockets, must_stay_on
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput
@@ -25,7 +26,7 @@ def check(ctx: BoardContext) -> Finding:
     final = _final(ctx)
     if not final:
         return not_applicable(ID, ctx, f"{ctx.board.name} feeds no circuit of its own yet.")
-    open_ = next((circuit for circuit in final if isinstance(circuit.device, str)), None)
+    open_ = next((circuit for circuit in final if is_auto(circuit.device)), None)
     if open_ is not None:
         raise NeedsInput(
             Need(f"a protective device for {open_.name}", "device", "Choose one, or let the design choose.")
@@ -175,7 +176,7 @@ def _one_of(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     if not any(feeds(circuit) for circuit in final):
         return []
     devices = [circuit.device for circuit in ctx.job.circuits if feeds(circuit)]
-    largest = max((device.rating_a for device in devices if not isinstance(device, str)), default=0.0)
+    largest = max((device.rating_a for device in devices if not is_auto(device)), default=0.0)
     verdict: Verdict = "pass" if largest >= rule.rating_a.value else "fail"
     words = (
         f"one circuit at least for the {rule.room} sockets has {rule.rating_a.value:g} A; the largest has {largest:g} A"

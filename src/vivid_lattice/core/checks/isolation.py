@@ -8,6 +8,7 @@ from dataclasses import replace
 from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
 from vivid_lattice.core.checks.support.finding_builder import not_applicable
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.findings.finding import Assumption, Finding
 from vivid_lattice.core.installation.contexts import BoardContext
 
@@ -34,7 +35,7 @@ def check(ctx: BoardContext) -> Finding:
 
 def _main(ctx: BoardContext) -> Iterator[RequirementResult]:
     rule, board = ctx.rules.board.main, ctx.board
-    origin = isinstance(board.fed_by, str)
+    origin = is_origin(board.fed_by)
     if board.main_switch is None:
         if origin:
             words = f"{board.name} has no main switch: nothing isolates the installation"

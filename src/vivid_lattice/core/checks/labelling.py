@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from vivid_lattice.core.board.labels import chart_of, notices_of
 from vivid_lattice.core.checks.support.finding_builder import not_laid_out
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.installation.contexts import BoardContext
 
@@ -46,7 +47,7 @@ def _chart(ctx: BoardContext) -> Iterator[RequirementResult]:
 
 
 def _earth(ctx: BoardContext) -> Iterator[RequirementResult]:
-    if not isinstance(ctx.board.fed_by, str):
+    if not is_origin(ctx.board.fed_by):
         return
     where = ctx.board.build.labels.main_earth_location
     rule = ctx.rules.board.source("chart")

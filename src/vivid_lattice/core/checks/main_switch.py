@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, not_applicable, step
 from vivid_lattice.core.checks.support.switch_load import sum_a, upstream_a
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Finding, Step
@@ -25,7 +26,7 @@ def check(ctx: BoardContext) -> Finding:
         reason = "the main breaker has an overload release of its own"
         return not_applicable(ID, ctx, f"Not applicable: {reason}.", ctx.rules.board.main.source)
     if switch is None:
-        if not isinstance(board.fed_by, str):
+        if not is_origin(board.fed_by):
             return not_applicable(ID, ctx, f"Not applicable: no main switch in {board.name}.")
         raise NeedsInput(Need(f"the main switch of {board.name}", "boards.main_switch", "Read its rating."))
     amps, how = _load(ctx, switch.rating_a)

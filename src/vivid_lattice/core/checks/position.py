@@ -15,6 +15,7 @@ from vivid_lattice.core.formulas.zones import OUTSIDE, zone_of
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.rules.board_rules import PlaceRule
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.units import SLACK
 
 ID = "position"
 _ZONED = ("bath", "shower", "sauna", "pool")
@@ -128,7 +129,7 @@ def _measured(ctx: BoardContext, value: float | None, what: str, field: str) -> 
 
 
 def _most(words: str, value: float, limit: SourcedValue) -> RequirementResult:
-    verdict: Verdict = "pass" if value <= limit.value + 1e-9 else "fail"
+    verdict: Verdict = "pass" if value <= limit.value + SLACK else "fail"
     return RequirementResult(
         verdict=verdict,
         text=f"{words} {value:g} m; {limit.value:g} m is the most",
@@ -140,7 +141,7 @@ def _most(words: str, value: float, limit: SourcedValue) -> RequirementResult:
 
 
 def _least(words: str, value: float, limit: SourcedValue) -> RequirementResult:
-    verdict: Verdict = "pass" if value >= limit.value - 1e-9 else "fail"
+    verdict: Verdict = "pass" if value >= limit.value - SLACK else "fail"
     return RequirementResult(
         verdict=verdict,
         text=f"{words} {value:g} m; {limit.value:g} m is the least",

@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights, feeds_sockets, loads_of
 from vivid_lattice.core.document.job import Load, Section
 from vivid_lattice.core.entry.appliance import appliance_of
@@ -253,8 +254,8 @@ def _tt(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
 def _covered(ctx: CircuitContext, section: Section) -> bool:
     """Whether earthed metal is round the cable: armour that serves or is there, conduit, or in the ground."""
     cable = ctx.circuit.cable
-    armoured = not isinstance(cable, str) and "armour" in ctx.rules.cables.kind(cable.type).cpc_choices
-    metal = not isinstance(cable, str) and cable.cpc == "metal"
+    armoured = not is_auto(cable) and "armour" in ctx.rules.cables.kind(cable.type).cpc_choices
+    metal = not is_auto(cable) and cable.cpc == "metal"
     return (
         section.earthed_metal_covering
         or armoured

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 
 from vivid_lattice.core.checks.support.finding_builder import not_applicable, step
 from vivid_lattice.core.document.feeds import loads_of
-from vivid_lattice.core.document.job import Circuit, Load
+from vivid_lattice.core.document.job import RCD_TYPES, Circuit, Load
 from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.formulas.load_currents import lines_of_load
@@ -17,7 +17,6 @@ from vivid_lattice.core.sources import Source
 ID = "rcd-type"
 
 #: Types in the order of what they see.
-TYPES = ("AC", "A", "F", "B")
 #: Least type by the direct current in a load's leakage.
 _BY_DC: Mapping[str, str] = {"none": "AC", "pulsating": "A", "smooth": "B", "smooth-detected": "A"}
 
@@ -87,7 +86,7 @@ def _needs_only_ac(ctx: CircuitContext, circuits: Iterable[Circuit]) -> bool:
 def min_type(ctx: CircuitContext, circuits: Iterable[Circuit]) -> str:
     """The least type that sees all loads of some circuits, and that the rule set still takes."""
     required = [_of_load(ctx, circuit, load) for circuit in circuits for load in loads_of(circuit)]
-    worst = max(required, key=TYPES.index, default="A")
+    worst = max(required, key=RCD_TYPES.index, default="A")
     allowed, _ = ctx.rules.protection.alternating_only
     if worst == "AC" and allowed == "never":
         return "A"
@@ -100,7 +99,7 @@ def _of_load(ctx: CircuitContext, circuit: Circuit, load: Load) -> str:
     if not load.frequency_converter or load.dc_residual == "smooth-detected":
         return by_dc
     phases = len(lines_of_load(load, ctx.network.tree.supplied(circuit)))
-    return "B" if phases == 3 else max("F", by_dc, key=TYPES.index)
+    return "B" if phases == 3 else max("F", by_dc, key=RCD_TYPES.index)
 
 
 def _assumed(ctx: CircuitContext, circuits: Iterable[Circuit]) -> tuple[Assumption, ...]:
@@ -116,7 +115,7 @@ def _assumed(ctx: CircuitContext, circuits: Iterable[Circuit]) -> tuple[Assumpti
 
 def _wrong(ctx: CircuitContext, places: tuple[RcdPlace, ...], asked: str) -> list[RcdPlace]:
     """Devices that do not do: the nearest where it sees too little, one further ahead where it would be blinded."""
-    new_places = [places[0]] if TYPES.index(places[0].rcd.type) < TYPES.index(asked) else []
+    new_places = [places[0]] if RCD_TYPES.index(places[0].rcd.type) < RCD_TYPES.index(asked) else []
     if asked == "B":
         new_places += [place for place in places[1:] if place.rcd.type != "B"]
     return new_places

@@ -75,7 +75,7 @@ def _judge(ctx: CircuitContext, pair: Pair) -> _OverloadResult:
         return _OverloadResult(pair, order, "pass")
     if pair.down.outlet:
         return _OverloadResult(pair, order, "pass")
-    ratio = pair.up.key[2] / pair.down.key[2]
+    ratio = pair.up.key.rating_a / pair.down.key.rating_a
     wide = ratio >= ctx.rules.protection.figure("common.selectivity.ratio", "ratio").value
     if not order.typical and with_distributor(pair):
         # Nobody on site chooses that device: it is told, and is no fault of the installation.
@@ -110,7 +110,7 @@ def _sentence(overload_result: _OverloadResult) -> str:
 def _working(ctx: CircuitContext, overload_result: _OverloadResult) -> list[Step]:
     pair, order = overload_result.pair, overload_result.order
     up, down = ctx.network.series.band(pair.up), ctx.network.series.band(pair.down)
-    ratio, at = pair.up.key[2] / pair.down.key[2], shown(order.at_a)
+    ratio, at = pair.up.key.rating_a / pair.down.key.rating_a, shown(order.at_a)
     steps = [
         step("r", f"{pair.up.name} over {pair.down.name}", "ratio of ratings", "", ratio, ""),
         _time("t1", f"{pair.down.name}: latest opening at {at} A", order.down_s, down.sources),

@@ -7,6 +7,7 @@ from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding, St
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.rcds import RcdPlace
 from vivid_lattice.core.text import shown
+from vivid_lattice.core.units import SLACK
 
 ID = "selectivity-residual"
 
@@ -28,7 +29,7 @@ def check(ctx: CircuitContext) -> Finding:
     down, *ahead = places
     worst = min(ahead, key=lambda up: (_delayed(up, down), up.rcd.idn_ma / down.rcd.idn_ma))
     has = worst.rcd.idn_ma / down.rcd.idn_ma
-    enough, delayed = has >= ratio.value * (1 - 1e-9), _delayed(worst, down)
+    enough, delayed = has >= ratio.value * (1 - SLACK), _delayed(worst, down)
     steps: tuple[Step, ...] = ()
     if ctx.explain:
         steps = tuple(line for up in ahead for line in _working(ctx, up, down))

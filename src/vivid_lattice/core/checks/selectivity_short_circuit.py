@@ -15,7 +15,7 @@ from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.text import shown, shown_down, shown_up
-from vivid_lattice.core.units import ka_from_a
+from vivid_lattice.core.units import SLACK, ka_from_a
 
 ID = "selectivity-short-circuit"
 #: Where a pair's reach comes from: a fuse's energy upstream, or the instantaneous part of a breaker.
@@ -34,7 +34,7 @@ class _ShortCircuitResult:
     @property
     def in_hand(self) -> float:
         """Share of the reach that is left; negative past it."""
-        return 1.0 if isinf(self.reach.current_a) else 1 - self.fault_a / max(self.reach.current_a, 1e-9)
+        return 1.0 if isinf(self.reach.current_a) else 1 - self.fault_a / max(self.reach.current_a, SLACK)
 
 
 def check(ctx: CircuitContext) -> Finding:
@@ -59,7 +59,7 @@ def check(ctx: CircuitContext) -> Finding:
         key=_hardest,
         default=judged[0],
     )
-    total, reach = worst.pair.down.outlet or worst.in_hand >= -1e-9, worst.reach.current_a
+    total, reach = worst.pair.down.outlet or worst.in_hand >= -SLACK, worst.reach.current_a
     outlet = worst.pair.down.outlet
     steps: tuple[Step, ...] = ()
     if ctx.explain:
@@ -76,7 +76,7 @@ def check(ctx: CircuitContext) -> Finding:
         shown_limit="all" if isinf(reach) else shown_down(ka_from_a(reach)),
         margin=worst.in_hand,
         rule=ctx.rules.protection.rule(
-            _BY.get(worst.reach.by) or ctx.rules.bands.waits_rule(worst.pair.up.key[0]) or _BY["bands"]
+            _BY.get(worst.reach.by) or ctx.rules.bands.waits_rule(worst.pair.up.key.kind) or _BY["bands"]
         ),
         working=steps,
         assumptions=worst.assumed if not total else (),
@@ -86,7 +86,7 @@ def check(ctx: CircuitContext) -> Finding:
 
 def _hardest(short_circuit_result: _ShortCircuitResult) -> tuple[bool, float]:
     """Pairs that somebody on site can change go before the distributor's device, where they are not in order."""
-    return short_circuit_result.in_hand >= -1e-9 or with_distributor(
+    return short_circuit_result.in_hand >= -SLACK or with_distributor(
         short_circuit_result.pair
     ), short_circuit_result.in_hand
 
@@ -161,7 +161,7 @@ def _working(short_circuit_result: _ShortCircuitResult) -> list[Step]:
         ]
     how = {"bands": "upstream device may act at once from there", "energy": "let-through reaches the fuse's energy"}
     steps.append(step("Is", f"selective up to: {how[reach.by]}", reach.by, "", reach.current_a, "A"))
-    sign = "≤" if short_circuit_result.in_hand >= -1e-9 else ">"
+    sign = "≤" if short_circuit_result.in_hand >= -SLACK else ">"
     return [
         *steps,
         Step(

@@ -13,6 +13,7 @@ from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.text import shown, shown_up
+from vivid_lattice.core.units import SLACK
 
 ID = "short-circuit-withstand"
 #: Legs of a ring: at its middle each carries half of a fault.
@@ -101,7 +102,7 @@ def check(ctx: CircuitContext) -> Finding:
 def _stated_there(ctx: CircuitContext, fault_a: float) -> bool:
     """Whether the manufacturer's let-through energy is stated for so large a current."""
     at_ka = ctx.device.let_through_at_ka
-    return ctx.device.let_through_a2s is not None and at_ka is not None and fault_a <= at_ka * 1000 * (1 + 1e-9)
+    return ctx.device.let_through_a2s is not None and at_ka is not None and fault_a <= at_ka * 1000 * (1 + SLACK)
 
 
 def _breaker(ctx: CircuitContext) -> bool:

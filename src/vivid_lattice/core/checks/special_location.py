@@ -16,6 +16,7 @@ from vivid_lattice.core.formulas.zones import OUTSIDE, ip_enough, zone_of
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.rules.protection_rules import ZoneRules
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.units import SLACK
 
 ID = "special-location"
 
@@ -317,7 +318,7 @@ def _socket_in_bath(load: Load, room: Room, where: EquipmentPosition, zones: Zon
     least = zones.figures.get("sockets_from_m", 0.0)
     inner = 0.0 if room.kind == "bath" else zones.figures["shower_m"]
     away = (where.distance_m or 0.0) - inner
-    if away < least - 1e-9:
+    if away < least - SLACK:
         return _ItemResult(
             load=load,
             zone=zone,

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable, step
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.document.surge_and_relay import Spd, SurgeRisk
 from vivid_lattice.core.errors import Need
@@ -18,7 +19,7 @@ from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protection_rules import SurgeRules
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.text import shown_down, shown_up
-from vivid_lattice.core.units import ka_from_a
+from vivid_lattice.core.units import SLACK, ka_from_a
 
 ID = "surge"
 
@@ -193,7 +194,7 @@ def _device(
 
 
 def _type(rules: SurgeRules, plan: SurgeRisk, board: Board, device: Spd, name: str) -> _DeviceResult:
-    origin = isinstance(board.fed_by, str)
+    origin = is_origin(board.fed_by)
     strikes = plan.lightning_protection or plan.overhead_line
     if origin and device.type == "3":
         return _DeviceResult(
@@ -232,7 +233,7 @@ def _level(rules: SurgeRules, plan: SurgeRisk, device: Spd, name: str) -> _Devic
         return _DeviceResult(verdict="missing", text="", source=rules.up_max_kv.source, needs=tuple(needs))
     added = surge_lead_kv(leads)
     total = device.up_kv + added
-    verdict: Verdict = "pass" if total <= limit + 1e-9 else "fail"
+    verdict: Verdict = "pass" if total <= limit + SLACK else "fail"
     steps = (
         step("Up", f"{name}: protection level", "as marked", "", device.up_kv, "kV"),
         step(
@@ -257,7 +258,7 @@ def _leads(rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]
     if device.leads_m is None:
         return
     most, prefer = rules.leads_max_m, rules.leads_prefer_m
-    if device.leads_m > most.value + 1e-9:
+    if device.leads_m > most.value + SLACK:
         yield _DeviceResult(
             verdict="fail",
             text=f"{name}: leads of {device.leads_m:g} m; {most.value:g} m is the most",
@@ -266,7 +267,7 @@ def _leads(rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]
             limit=most.value,
             unit="m",
         )
-    elif device.leads_m > prefer.value + 1e-9:
+    elif device.leads_m > prefer.value + SLACK:
         yield _DeviceResult(
             verdict="advice",
             text=f"{name}: leads of {device.leads_m:g} m; {prefer.value:g} m is the aim",
@@ -292,7 +293,7 @@ def _least(
     if has is None:
         need = Need(f"the {what} of {name}", f"boards.spds.{field}", "It stands on the device or in its data.")
         return _DeviceResult(verdict="missing", text="", source=source, needs=(need,))
-    verdict: Verdict = "pass" if has >= least - 1e-9 else "fail"
+    verdict: Verdict = "pass" if has >= least - SLACK else "fail"
     return _DeviceResult(
         verdict=verdict,
         text=f"{name}: {what} {shown_down(has)} {unit}, and {shown_up(least)} {unit} are the least",

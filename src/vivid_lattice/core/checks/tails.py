@@ -18,6 +18,7 @@ from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.text import shown_down, shown_up
+from vivid_lattice.core.units import SLACK
 
 ID = "tails"
 
@@ -103,11 +104,11 @@ def _overload(ctx: SupplyContext, tails: Tails, upstream: CutOut, line: _Line) -
         f"tails of {size}{metal}: capacity {shown_down(line.capacity.value)} A (minimum {shown_up(needed)} A behind "
         f"{upstream.rating_a:g} A)"
     )
-    if needed <= line.capacity.value + 1e-9:
+    if needed <= line.capacity.value + SLACK:
         return RequirementResult(
             verdict="pass", text=words, value=needed, limit=line.capacity.value, source=line.capacity.source, unit="A"
         )
-    if ctx.rules.tails.load_end is not None and upstream.rating_a <= line.capacity.value + 1e-9:
+    if ctx.rules.tails.load_end is not None and upstream.rating_a <= line.capacity.value + SLACK:
         most = f"{words}; protect them at the board by a circuit-breaker of {shown_down(line.capacity.value)} A maximum"
         return RequirementResult(
             verdict="advice",
@@ -126,7 +127,7 @@ def _length(ctx: SupplyContext, tails: Tails, upstream: CutOut, line: _Line) -> 
     rules = ctx.rules.tails
     if rules.max_m is None or tails.device is not None:
         return
-    protected = _needed_a(ctx, upstream) <= line.capacity.value + 1e-9
+    protected = _needed_a(ctx, upstream) <= line.capacity.value + SLACK
     if protected and not rules.max_m_always:
         return
     if tails.length_m is None:
@@ -134,7 +135,7 @@ def _length(ctx: SupplyContext, tails: Tails, upstream: CutOut, line: _Line) -> 
     words = (
         f"tails {shown_up(tails.length_m)} m long (maximum {rules.max_m:g} m without a switch-fuse beside the meter)"
     )
-    verdict: Verdict = "pass" if tails.length_m <= rules.max_m + 1e-9 else "fail"
+    verdict: Verdict = "pass" if tails.length_m <= rules.max_m + SLACK else "fail"
     yield RequirementResult(
         verdict=verdict, text=words, value=tails.length_m, limit=rules.max_m, source=rules.max_m_source, unit="m"
     )
@@ -145,7 +146,7 @@ def _withstand(ctx: SupplyContext, upstream: CutOut, line: _Line) -> Iterator[Re
     none = ctx.rules.limits.no_withstand
     if none is not None:
         return
-    protected = _needed_a(ctx, upstream) <= line.capacity.value + 1e-9
+    protected = _needed_a(ctx, upstream) <= line.capacity.value + SLACK
     fuse = ctx.rules.devices.kind(upstream.kind).action == "fuse"
     fault = or_none(lambda: ctx.network.loops.ahead.fault_a)
     energy = _energy(ctx, upstream, fault) if fuse and fault is not None else None
@@ -155,7 +156,7 @@ def _withstand(ctx: SupplyContext, upstream: CutOut, line: _Line) -> Iterator[Re
         needed = min_area_for_energy_mm2(energy.value, k.value * line.k_share)
         words = f"a fault requires {shown_up(needed)} mm² of the tails (size {ctx.rules.cables.size_label(area)})"
         yield RequirementResult(
-            verdict="pass" if needed <= area + 1e-9 else "fail",
+            verdict="pass" if needed <= area + SLACK else "fail",
             text=words,
             value=needed,
             limit=area,

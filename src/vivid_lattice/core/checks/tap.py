@@ -8,6 +8,7 @@ from vivid_lattice.core.checks.support.conductor_size import sold_mm2
 from vivid_lattice.core.checks.support.fault_energy import min_by_energy_mm2
 from vivid_lattice.core.checks.support.finding_builder import not_applicable
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Cable, Tap
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Finding
@@ -16,6 +17,7 @@ from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.text import shown_down, shown_up
+from vivid_lattice.core.units import SLACK
 
 ID = "tap"
 #: Conductors without a device of their own may run no further than this: practice, as in IEC 60364-4-43, 433.2.
@@ -30,8 +32,8 @@ def check(ctx: BoardContext) -> Finding:
     Source    the rule set's tables of single cores and of protective conductors; IEC 60364-4-43, 433.2 for how far it may run bare
     """
     board = ctx.board
-    first = next((board for board in ctx.job.boards if isinstance(board.fed_by, str)), None)
-    if not isinstance(board.fed_by, str) or first is None or first.id == board.id:
+    first = next((board for board in ctx.job.boards if is_origin(board.fed_by)), None)
+    if not is_origin(board.fed_by) or first is None or first.id == board.id:
         return not_applicable(ID, ctx, f"{board.name} is not tapped off ahead of another board.")
     if board.tap is None:
         raise NeedsInput(
@@ -100,7 +102,7 @@ def _neutral(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
     line = _stated(ctx, tap.line_mm2, "the size of the lines", "line_mm2")
     neutral = _stated(ctx, tap.neutral_mm2, "the size of the neutral", "neutral_mm2")
     size = ctx.rules.cables.size_label
-    verdict: Verdict = "pass" if neutral >= line - 1e-9 else "fail"
+    verdict: Verdict = "pass" if neutral >= line - SLACK else "fail"
     words = f"a neutral of {size(neutral)} beside lines of {size(line)}"
     yield RequirementResult(
         verdict=verdict, text=words, value=line, limit=neutral, source=ctx.rules.rule("overload"), unit="mm²"
@@ -124,7 +126,7 @@ def _earth(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
         if by_energy is not None and by_energy.value <= earth:
             least = by_energy
     size = ctx.rules.cables.size_label
-    verdict: Verdict = "pass" if earth >= least.value - 1e-9 else "fail"
+    verdict: Verdict = "pass" if earth >= least.value - SLACK else "fail"
     how = f", {least.basis}" if least.basis else ""
     words = f"an earth of {size(earth)} beside lines of {size(line)} (minimum {size(sold_mm2(ctx, least.value))}{how})"
     yield RequirementResult(

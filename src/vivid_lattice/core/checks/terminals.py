@@ -13,6 +13,7 @@ from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.loops import chosen_cable
+from vivid_lattice.core.units import SLACK
 
 ID = "terminals"
 
@@ -103,10 +104,10 @@ def _clamp(ctx: BoardContext, unit: BoardDevice) -> Iterator[RequirementResult]:
     if most is None:
         _, _, most, source = ctx.rules.board.torque("RCBO" if unit.rcd else "MCB up to 63 A")
     size, limit = ctx.rules.cables.size_label(area), f"{most:g} mm²"
-    if area > most + 1e-9:
+    if area > most + SLACK:
         words = f"{size} of {unit.name} is more than its clamp takes, {limit}"
         yield RequirementResult(verdict="fail", text=words, value=area, limit=most, source=source, unit="mm²")
-    elif least is not None and area < least - 1e-9:
+    elif least is not None and area < least - SLACK:
         words = f"{size} of {unit.name} is less than its clamp holds, {least:g} mm²"
         yield RequirementResult(verdict="fail", text=words, value=least, limit=area, source=source, unit="mm²")
     else:

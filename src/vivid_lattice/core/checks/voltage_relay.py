@@ -110,7 +110,7 @@ def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementRes
     ahead = _ahead(ctx)
     if ahead is None:
         raise NeedsInput(Need(f"the device ahead of {ctx.board.name}", "supply.cutout", "Read it on its carrier."))
-    rating = ahead.key[2]
+    rating = ahead.key.rating_a
     source = ctx.rules.protection.figure("common.relay.recloses", "least_s").source
     ok = relay.rating_a >= rating
     yield RequirementResult(

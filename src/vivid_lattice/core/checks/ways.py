@@ -14,9 +14,9 @@ from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.text import shown_down, shown_up
+from vivid_lattice.core.units import SLACK
 
 ID = "ways"
-_SLACK = 1e-9
 
 
 def check(ctx: BoardContext) -> Finding:
@@ -46,7 +46,7 @@ def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Requiremen
         there_is, what = float(enclosure.rows * enclosure.modules), "modules"
         if enclosure.form == "panelboard":
             what = "spaces"
-    over = needed > there_is + _SLACK
+    over = needed > there_is + SLACK
     words = f"{ctx.board.name} needs {needed:g} {what} and has {there_is:g}"
     if over and enclosure is not None:
         words += ": choose a larger enclosure, or slimmer devices"
@@ -57,7 +57,7 @@ def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Requiremen
         return  # what is to stay free is asked once there is something to leave free in
     free = there_is - needed
     least = max(spare.least, there_is * (spare.pct if wish is None else wish) / 100)
-    enough = free + _SLACK >= least
+    enough = free + SLACK >= least
     by = "as wished" if wish is not None else "as a habit"
     words = f"{free:g} of {there_is:g} {what} stay free; {shown_down(least)} {by}"
     yield RequirementResult(
@@ -78,7 +78,7 @@ def _balance(ctx: BoardContext) -> Iterator[RequirementResult]:
     sums = {line: sum(by_line.get(line, 0.0) for by_line in loads_by_line) for line in lines}
     high, low = max(sums.values()), min(sums.values())
     apart = 100 * (high - low) / high if high > 0 else 0.0
-    verdict: Verdict = "pass" if apart <= most.value + _SLACK else "advice"
+    verdict: Verdict = "pass" if apart <= most.value + SLACK else "advice"
     loads_text = ", ".join(f"{line} {shown_up(amps)} A" for line, amps in sums.items())
     words = f"the lines of {ctx.board.name} ({loads_text}, without diversity) differ by {shown_up(apart)} %; {most.value:g} % is the most by habit"
     yield RequirementResult(verdict=verdict, text=words, value=apart, limit=most.value, source=most.source, unit="%")
@@ -87,13 +87,13 @@ def _balance(ctx: BoardContext) -> Iterator[RequirementResult]:
 def _overlaps(ctx: BoardContext, places: RailPositions) -> Iterator[RequirementResult]:
     placed_devices = [placed_device for placed_device in places.placed.values() if placed_device.row > 0]
     for a, b in combinations(placed_devices, 2):
-        if a.row == b.row and a.offset_modules < b.end - _SLACK and b.offset_modules < a.end - _SLACK:
+        if a.row == b.row and a.offset_modules < b.end - SLACK and b.offset_modules < a.end - SLACK:
             yield _fault(ctx, f"{a.unit.name} and {b.unit.name} stand in the same place in row {a.row}")
 
 
 def _outside(ctx: BoardContext, places: RailPositions) -> Iterator[RequirementResult]:
     for placed_device in places.placed.values():
-        if placed_device.row > places.enclosure.rows or placed_device.end > places.enclosure.modules + _SLACK:
+        if placed_device.row > places.enclosure.rows or placed_device.end > places.enclosure.modules + SLACK:
             yield _fault(ctx, f"{placed_device.unit.name} reaches past {_end(places, placed_device)}")
 
 

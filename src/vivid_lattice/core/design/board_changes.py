@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator, Mapping
 from typing import Literal
 
 from vivid_lattice.core.design.candidate_changes import CandidateChange
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.device_family import packaged
 from vivid_lattice.core.document.job import Board, Job, free_id
 from vivid_lattice.core.document.supply import CutOut, Earthing, Supply
@@ -156,7 +157,7 @@ def larger_bonds(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
 
 def usual_spd(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
     """The usual surge protective device in the first board."""
-    board = next((board for board in job.boards if isinstance(board.fed_by, str)), None)
+    board = next((board for board in job.boards if is_origin(board.fed_by)), None)
     if board is None or any(other.spds for other in job.boards):
         return
     spd = surge_device(job, board)

@@ -23,6 +23,7 @@ from vivid_lattice.core.design.decisions import (
     rank_of,
 )
 from vivid_lattice.core.design.usual import usual_in
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Cable, Circuit, Job, with_circuit
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Finding
@@ -100,7 +101,7 @@ def _best(candidates: list[_Candidate]) -> _Candidate:
 def _usual_mm2(job: Job, circuit: Circuit, rules: RuleSet) -> float:
     """The usual conductor of a circuit [mm²]; 0 where its device is smaller than the usual one, or nothing is usual."""
     usual = usual_in(job, circuit, rules)
-    if usual is None or isinstance(circuit.device, str):
+    if usual is None or is_auto(circuit.device):
         return 0.0
     return usual.area_mm2 if circuit.device.rating_a >= (usual.rating_a or 0.0) else 0.0
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd, Section
 from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.errors import NeedsInput
@@ -55,7 +56,7 @@ def scaled(circuit: Circuit, share: float) -> Circuit:
 def larger_cables(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """The same cable in each larger size, smallest first."""
     cable = circuit.cable
-    if isinstance(cable, str) or cable.type not in rules.cables.kinds:
+    if is_auto(cable) or cable.type not in rules.cables.kinds:
         return
     for area in rules.cables.kinds[cable.type].sizes_mm2:
         if area > cable.area_mm2:
@@ -71,14 +72,14 @@ def larger_cables(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
 def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """A smaller rating, a quicker characteristic, a residual-current part, a higher breaking capacity, a breaker for a fuse."""
     device = circuit.device
-    if isinstance(device, str) or device.kind not in rules.devices.kinds:
+    if is_auto(device) or device.kind not in rules.devices.kinds:
         return
     kind = rules.devices.kinds[device.kind]
     for rating in reversed([rating for rating in kind.common_ratings_a if rating < device.rating_a]):
         smaller = device.model_copy(update={"rating_a": rating})
         yield CandidateChange(
             kind="smaller-device",
-            label=f"{_said(smaller)} in place of {_said(device)}",
+            label=f"{smaller.label} in place of {device.label}",
             circuit=with_device(circuit, smaller),
         )
     for curve in kind.curves:
@@ -86,7 +87,7 @@ def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
             quicker = device.model_copy(update={"curve": curve})
             yield CandidateChange(
                 kind="other-curve",
-                label=f"{_said(quicker)} in place of {_said(device)}",
+                label=f"{quicker.label} in place of {device.label}",
                 circuit=with_device(circuit, quicker),
             )
     for breaking in kind.breaking_choices_ka:
@@ -106,7 +107,7 @@ def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
             )
             yield CandidateChange(
                 kind="other-kind",
-                label=f"{target.short} {_said(swapped)} in place of the {kind.short} {_said(device)}",
+                label=f"{target.short} {swapped.label} in place of the {kind.short} {device.label}",
                 circuit=with_device(circuit, swapped),
             )
 
@@ -156,28 +157,28 @@ def _arcs(rules: RuleSet) -> tuple[ArcFaultRequirement, ...]:
 def protected(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """The circuit's device in each other form: with a residual-current part, with arc-fault detection, with both."""
     device = circuit.device
-    if isinstance(device, str):
+    if is_auto(device):
         return
     for made in protecting_devices(device, rules):
         kind = rules.devices.kinds[made.kind]
         rcd = f" {made.rcd.idn_ma:g} mA type {made.rcd.type}" if made.rcd and made.rcd != kind.usual_rcd else ""
         arc = " with arc-fault detection" if made.arc_fault and not device.arc_fault else ""
         yield CandidateChange(
-            kind="form", label=f"{kind.short} {_said(made)}{rcd}{arc}", circuit=with_device(circuit, made)
+            kind="form", label=f"{kind.short} {made.label}{rcd}{arc}", circuit=with_device(circuit, made)
         )
 
 
 def larger_device(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """The same device in each larger common rating."""
     device = circuit.device
-    if isinstance(device, str) or device.kind not in rules.devices.kinds:
+    if is_auto(device) or device.kind not in rules.devices.kinds:
         return
     for rating in rules.devices.kinds[device.kind].common_ratings_a:
         if rating > device.rating_a:
             larger = device.model_copy(update={"rating_a": rating})
             yield CandidateChange(
                 kind="larger-device",
-                label=f"{_said(larger)} in place of {_said(device)}",
+                label=f"{larger.label} in place of {device.label}",
                 circuit=with_device(circuit, larger),
             )
 
@@ -200,7 +201,7 @@ def other_methods(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
         yield CandidateChange(
             kind="clear", label="keep it clear of insulation", circuit=changed({"in_insulation_mm": None})
         )
-    if isinstance(circuit.cable, str):
+    if is_auto(circuit.cable):
         return
     media = {rules.factors.methods[section.method].medium for section in circuit.run}
     for method in rules.cables.kind(circuit.cable.type).methods:
@@ -215,7 +216,3 @@ def other_methods(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
 
 def _warm(section: Section, rules: RuleSet) -> bool:
     return section.ambient_c is not None and section.ambient_c > rules.factors.base_ambient_c(section)
-
-
-def _said(device: Device) -> str:
-    return f"{device.curve or ''}{device.rating_a:g}" + ("" if device.curve else " A")

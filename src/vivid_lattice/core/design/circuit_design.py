@@ -20,6 +20,7 @@ from vivid_lattice.core.design.device_choice import choose_device, that_breaks
 from vivid_lattice.core.design.phase_balance import balanced
 from vivid_lattice.core.design.shared_rcds import with_shared_rcds
 from vivid_lattice.core.design.usual import usual_in
+from vivid_lattice.core.document.base import is_auto, is_origin
 from vivid_lattice.core.document.job import Circuit, Device, Job, with_circuit, with_parts
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.contexts import CircuitContext, SupplyContext
@@ -43,8 +44,8 @@ def design(job: Job, *, spd: bool = True) -> Design:
     """
     rules = rule_set(job.job.rules)
     decisions: dict[tuple[str, str], Decision] = {}
-    open_cables = {circuit.id for circuit in job.circuits if isinstance(circuit.cable, str)}
-    open_devices = {circuit.id for circuit in job.circuits if isinstance(circuit.device, str)}
+    open_cables = {circuit.id for circuit in job.circuits if is_auto(circuit.cable)}
+    open_devices = {circuit.id for circuit in job.circuits if is_auto(circuit.device)}
     job, placed = balanced(job, rules)
     for identity in placed:
         [line] = next(circuit.lines for circuit in job.circuits if circuit.id == identity)
@@ -66,7 +67,7 @@ def design(job: Job, *, spd: bool = True) -> Design:
                 passes=True,
             )
     for circuit in _devices_first(job):
-        if isinstance(circuit.device, str):
+        if is_auto(circuit.device):
             job, decision = choose_device(job, circuit, rules)
             decisions[circuit.id, "device"] = decision
     for circuit in _feeders_first(job):
@@ -86,7 +87,7 @@ def design(job: Job, *, spd: bool = True) -> Design:
 
 def _with_spd(job: Job, rules: RuleSet) -> tuple[Job, tuple[Decision, ...]]:
     """The job with the usual surge protective device in its first board, where one is required and the job's setting has it added."""
-    board = next((board for board in job.boards if isinstance(board.fed_by, str)), None)
+    board = next((board for board in job.boards if is_origin(board.fed_by)), None)
     if not job.settings.design_spd or board is None or any(other.spds for other in job.boards) or not job.circuits:
         return job, ()
     try:
@@ -129,7 +130,7 @@ def _quicker(
     best_area = _area_of(job, circuit.id) if decision.passes else inf
     best: tuple[Job, tuple[Decision, ...]] = (job, ())
     device = here.device
-    if isinstance(device, str) or (circuit.preferred is not None and circuit.preferred.curve is not None):
+    if is_auto(device) or (circuit.preferred is not None and circuit.preferred.curve is not None):
         return best
     for tried in _opening_sooner(device, circuit, rules):
         changed = with_circuit(before, with_device(here, that_breaks(before, here, tried, rules)))
@@ -172,7 +173,7 @@ def _context(job: Job, identity: str, rules: RuleSet) -> CircuitContext:
 def _area_of(job: Job, identity: str) -> float:
     """Size of a circuit's cable [mm²]; infinite while it is open."""
     cable = next(circuit.cable for circuit in job.circuits if circuit.id == identity)
-    return inf if isinstance(cable, str) else cable.area_mm2
+    return inf if is_auto(cable) else cable.area_mm2
 
 
 def _grow_feeders(
@@ -184,8 +185,8 @@ def _grow_feeders(
     if not helped:
         return job
     chain = Installation.of(job, rules).tree.chain(circuit)[:-1]
-    for feeder in reversed([link for link in chain if link.id in open_cables and not isinstance(link.cable, str)]):
-        assert not isinstance(feeder.cable, str)
+    for feeder in reversed([link for link in chain if link.id in open_cables and not is_auto(link.cable)]):
+        assert not is_auto(feeder.cable)
         for area in rules.cables.kind(feeder.cable.type).sizes_mm2:
             if area <= feeder.cable.area_mm2:
                 continue

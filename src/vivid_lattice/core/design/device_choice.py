@@ -22,6 +22,7 @@ from vivid_lattice.core.design.decisions import (
 )
 from vivid_lattice.core.design.shared_rcds import with_shared_rcds
 from vivid_lattice.core.design.usual import Usual, usual_form, usual_in
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import feeds_lights
 from vivid_lattice.core.document.job import Circuit, Device, Job, SharedRcd, with_circuit, with_parts
 from vivid_lattice.core.errors import NeedsInput
@@ -95,7 +96,7 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
     # The usual rating first; a smaller one only where a cable that is given does not allow it.
     devices = [device for device in carrying if device.rating_a >= least] or carrying
     device, starts = _that_starts(job, circuit, devices, rules)
-    if not isinstance(circuit.cable, str):
+    if not is_auto(circuit.cable):
         # The cable is given, so another rating than the usual or smallest is taken only where it alone passes.
         tried = [*devices, *(device for device in reversed(carrying) if device.rating_a < least)]
         ranks = [_rank_with(job, with_device(circuit, device), rules) for device in tried]

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.checks import demand
 from vivid_lattice.core.design.demand_ways import demand_options
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Cable, Job
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.contexts import SupplyContext
@@ -67,7 +68,7 @@ def larger_supply(job: Job) -> Upgrade | None:
 def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...]:
     tails, size = job.supply.tails, _tails_for(rules, wanted_a, 3 if job.supply.phases == 3 else 2)
     size_text = rules.cables.size_label(size) if size else "larger"
-    first = next((board for board in job.boards if isinstance(board.fed_by, str)), None)
+    first = next((board for board in job.boards if is_origin(board.fed_by)), None)
     switch = first.main_switch.rating_a if first and first.main_switch else None
     origin = rules.vocabulary.get("origin", "cut-out")
     prerequisites = [

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from vivid_lattice.core.assessment.assess import findings_of
 from vivid_lattice.core.checks import breaking_capacity, protective_conductor, short_circuit_withstand
 from vivid_lattice.core.design.candidate_changes import scaled, with_cable
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
@@ -42,7 +43,7 @@ def max_lengths(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
     """
     rules = rule_set(job.job.rules)
     circuit = next((circuit for circuit in job.circuits if circuit.id == circuit_id), None)
-    if circuit is None or isinstance(circuit.cable, str) or circuit.cable.type not in rules.cables.kinds:
+    if circuit is None or is_auto(circuit.cable) or circuit.cable.type not in rules.cables.kinds:
         return ()
     if len(circuit.run) > 1 and any(section.length_m is None for section in circuit.run):
         return ()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from vivid_lattice.core.design.usual import usual_of
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import feeds_lights
 from vivid_lattice.core.document.job import LINES, Circuit, Job, Line, with_circuit
 from vivid_lattice.core.errors import NeedsInput
@@ -82,7 +83,7 @@ def _current(circuit: Circuit, job: Job, rules: RuleSet) -> float:
     try:
         return rules.demand.circuit_current(circuit, supplied).current_a
     except NeedsInput:
-        if not isinstance(circuit.device, str):
+        if not is_auto(circuit.device):
             return circuit.device.rating_a
         rooms = {room.id: room for room in job.rooms}
         usual = usual_of(circuit, rules, rooms, lambda: 0.0, job.supply.nominal_v)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from vivid_lattice.core.design.candidate_changes import CandidateChange, larger_device, with_device
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Circuit, Device, Job, Rcd, Way
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -27,7 +28,7 @@ def larger_feeders(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candi
 def own_rcd(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """The circuit behind a residual-current breaker of its own, out of the one it shares."""
     device = circuit.device
-    if isinstance(device, str) or device.kind not in rules.devices.kinds:
+    if is_auto(device) or device.kind not in rules.devices.kinds:
         return
     proposed = rules.devices.default_device(circuit.model_copy(update={"kind": "fixed"}), device.rating_a)
     kind = rules.devices.kinds[proposed.kind]
@@ -55,7 +56,7 @@ def other_types(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candidat
     """The nearest residual-current device in each further type."""
     device, board = circuit.device, Tree(job).place(circuit).board
     for type_ in _TYPES:
-        if not isinstance(device, str) and device.rcd is not None:
+        if not is_auto(device) and device.rcd is not None:
             if device.rcd.type != type_:
                 changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"type": type_})})
                 yield CandidateChange(
@@ -76,7 +77,7 @@ def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candid
     device, board = circuit.device, Tree(job).place(circuit).board
     for milliamps in _LESS_MA:
         label = f"{rules.rcd_word} of {milliamps:g} mA"
-        if not isinstance(device, str) and device.rcd is not None:
+        if not is_auto(device) and device.rcd is not None:
             if device.rcd.idn_ma > milliamps:
                 changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"idn_ma": milliamps})})
                 yield CandidateChange(kind="residual", label=label, circuit=with_device(circuit, changed))
@@ -110,7 +111,7 @@ def delayed_ahead(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candid
                     kind=f"delayed-{board.id}", label=f"{board.name}: {label}", circuit=circuit, boards=(changed,)
                 )
             device = link.device
-            if link.id != circuit.id and not isinstance(device, str) and device.rcd is not None:
+            if link.id != circuit.id and not is_auto(device) and device.rcd is not None:
                 yield CandidateChange(
                     kind=f"delayed-{link.id}",
                     label=f"{link.name}: {label}",

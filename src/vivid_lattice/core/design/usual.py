@@ -14,6 +14,7 @@ from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.rules.customary import UsualCircuit, customary
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.units import SLACK
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -110,7 +111,7 @@ def _row(
     same = [row for row in rows if row.phases == phases]
     # A row of other phases is a minimum too, where none of the circuit's own fits.
     for row in (*same, *(row for row in rows if row.phases != phases)):
-        if not row.by or row.over < _value(circuit, row, rules, running_a, nominal_v) <= row.upto * (1 + 1e-9):
+        if not row.by or row.over < _value(circuit, row, rules, running_a, nominal_v) <= row.upto * (1 + SLACK):
             return row
     if (
         circuit.kind == "distribution"

@@ -7,6 +7,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from vivid_lattice.core.document.base import Auto, is_auto
 from vivid_lattice.core.document.board_build import BoardBuild
 from vivid_lattice.core.document.existing_board import Survey
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Job, Prices, Section
@@ -240,7 +241,7 @@ def _lines(circuit: Circuit) -> str:
     return "+".join(circuit.lines) or "not said"
 
 
-def _cable(old: Cable | str, new: Cable | str) -> str:
+def _cable(old: Cable | Auto, new: Cable | Auto) -> str:
     if isinstance(old, Cable) and isinstance(new, Cable) and old.type == new.type:
         if old.area_mm2 != new.area_mm2:
             return f"{old.area_mm2:g} → {new.area_mm2:g} mm²"
@@ -252,13 +253,13 @@ def _cpc(cable: Cable) -> str:
     return f"{cable.cpc_mm2:g} mm²" if cable.cpc_mm2 else cable.cpc
 
 
-def _cable_said(cable: Cable | str) -> str:
-    return cable if isinstance(cable, str) else f"{cable.type} {cable.area_mm2:g} mm²"
+def _cable_said(cable: Cable | Auto) -> str:
+    return cable if is_auto(cable) else f"{cable.type} {cable.area_mm2:g} mm²"
 
 
-def device_said(device: Device | str) -> str:
+def device_said(device: Device | Auto) -> str:
     """A device in words; one that is left to the design as such."""
-    if isinstance(device, str):
+    if is_auto(device):
         return device
     rcd = f" {device.rcd.idn_ma:g} mA {device.rcd.type}" if device.rcd else ""
     breaking = f" {device.breaking_ka:g} kA" if device.breaking_ka else ""

@@ -11,7 +11,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import ConfigDict, Field, model_validator
 
-from vivid_lattice.core.document.base import Auto, DocumentModel, Id, Name, Text
+from vivid_lattice.core.document.base import Auto, DocumentModel, Id, Name, Origin, Text
 from vivid_lattice.core.document.board_build import BoardBuild, ControlGear
 from vivid_lattice.core.document.device_family import DeviceFamily
 from vivid_lattice.core.document.existing_board import Survey
@@ -112,11 +112,16 @@ class Settings(DocumentModel):
     ] = 5.0
 
 
+RcdType = Literal["AC", "A", "F", "B"]
+#: In the order of what they see: each sees all that those before it do.
+RCD_TYPES: tuple[RcdType, ...] = ("AC", "A", "F", "B")
+
+
 class Rcd(DocumentModel):
     """Residual-current function of a device."""
 
     idn_ma: Annotated[float, Field(gt=0, le=1000)]
-    type: Literal["AC", "A", "F", "B"] = "A"
+    type: RcdType = "A"
     time_delayed: Annotated[bool, Field(description="Time-delayed, type S.")] = False
     short_time_delayed: Annotated[bool, Field(description="Stays closed for 10 ms at least; type F always does.")] = (
         False
@@ -176,7 +181,7 @@ class Board(DocumentModel):
 
     id: Id
     name: Name
-    fed_by: Literal["origin"] | FedByWay
+    fed_by: Origin | FedByWay
     way_count: Annotated[int, Field(ge=1, le=200)]
     main_switch: MainSwitch | None = None
     assembly_ka: (
@@ -331,6 +336,11 @@ class Device(DocumentModel):
     rcd: Rcd | None = None
     arc_fault: Annotated[bool, Field(description="With, or beside, an arc-fault detection device.")] = False
     family: Annotated[str, Field(max_length=60, description="Family of the device library it is of.")] | None = None
+
+    @property
+    def label(self) -> str:
+        """Curve and rating, as on its front: B32; 30 A of what has no curve."""
+        return f"{self.curve}{self.rating_a:g}" if self.curve else f"{self.rating_a:g} A"
 
 
 class Spur(DocumentModel):

@@ -11,7 +11,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal, cast
 
-from vivid_lattice.core.document.job import LINES, CircuitKind, Line, LoadKind
+from vivid_lattice.core.document.job import LINES, RCD_TYPES, CircuitKind, Line, LoadKind
 from vivid_lattice.core.document.rooms import Room, RoomKind
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry import spelling
@@ -42,7 +42,7 @@ _CORE_COUNT = re.compile(r"^([2-5])(?:c|core|cores|-core)$", re.IGNORECASE)
 _MILLIMETRES = re.compile(r"^(\d{1,4})mm$", re.IGNORECASE)
 _VOLTS_BOTH = re.compile(r"^(\d{3})/(\d{3})v$", re.IGNORECASE)
 _OWN_NUMBER = re.compile(r"^\d{1,2}$")
-_RCD_TYPES = frozenset({"ac", "a", "f", "b"})
+_RCD_TYPES = frozenset(type_.lower() for type_ in RCD_TYPES)
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,6 +12,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from math import acos
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import LINES, RESISTIVE_LOADS, Board, Circuit, Line
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.faults import nodes
@@ -184,7 +185,7 @@ class ElectricalModel:
             self.wired.assumed.append(f"{circuit.name}: taken to be on L1.")
         whole = circuit.kind == "distribution" or circuit.id in self._detailed
         bar, device = self.bar_of(circuit), circuit.device
-        has_own_rcd = not isinstance(device, str) and device.rcd is not None
+        has_own_rcd = not is_auto(device) and device.rcd is not None
         rcd = f"{self.tree.place(circuit).board.id}:{circuit.id}"
         for name in (*lines, "N"):
             if name == "N" and not circuit.neutral:

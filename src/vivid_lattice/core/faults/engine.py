@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from math import inf
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.faults.event import FaultEvent
 from vivid_lattice.core.faults.fault_model import FAULT, FaultBuilder, Scene
@@ -83,7 +84,7 @@ def run_event(job: Job, event: FaultEvent) -> Run:
 def _contacts(scene: Scene, network: Installation, device: str) -> list[BranchName]:
     """Contacts that a device opens: of a breaker without a residual-current part its lines alone."""
     circuit = network.tree.circuits.get(device)
-    if circuit is not None and not isinstance(circuit.device, str) and circuit.device.rcd is None:
+    if circuit is not None and not is_auto(circuit.device) and circuit.device.rcd is None:
         return scene.wired.poles.get(device, [])
     return scene.wired.contacts.get(device, [])
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
 from vivid_lattice.core.faults import nodes
@@ -235,9 +236,9 @@ def _wrong_bar(hand: FaultBuilder, wired: Wired) -> _Set:
     _must_have_neutral(circuit, *((hand.other(),) if hand.event.other else ()))
     wrong = nodes.at_board(hand.other().id, "N") if hand.event.other else nodes.bar(board.id, "N")
     right = nodes.bar(hand.bar_of(circuit), "N")
-    if hand.event.other and isinstance(hand.other().device, str):
+    if hand.event.other and is_auto(hand.other().device):
         raise NeedsInput(Need(f"a device for {hand.other().name}", "device", "Choose one."))
-    is_own_bar = not isinstance(circuit.device, str) and circuit.device.rcd is not None
+    is_own_bar = not is_auto(circuit.device) and circuit.device.rcd is not None
     if hand.event.other is not None and not _has_own(hand.other()):
         wrong = nodes.bar(hand.bar_of(hand.other()), "N")
     # Where its own device breaks the neutral, the tail is moved behind it; else the contact itself hangs on the other bar.
@@ -253,7 +254,7 @@ def _wrong_bar(hand: FaultBuilder, wired: Wired) -> _Set:
 
 
 def _has_own(circuit: Circuit) -> bool:
-    return not isinstance(circuit.device, str) and circuit.device.rcd is not None
+    return not is_auto(circuit.device) and circuit.device.rcd is not None
 
 
 def _bar(place: RcdPlace) -> Node:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import inf
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit, Job, Line
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.faults import nodes
@@ -192,7 +193,7 @@ def _loose_words(run: Run) -> str:
     watts = amps**2 * ohm
     chars = run.network.rules.protection.figure("common.loose.heat", "chars_W").value
     tail = "It chars its surroundings." if watts >= chars else "It warms, and gets worse with time."
-    arc = not isinstance(circuit.device, str) and circuit.device.arc_fault
+    arc = not is_auto(circuit.device) and circuit.device.arc_fault
     sees = (
         " Its arc-fault device opens once it arcs with 2.5 A or more."
         if arc
@@ -251,7 +252,7 @@ def _bearable_s(run: Run) -> float:
     """How long a touch voltage above the limit may stand [s]: the time the rules give the circuit, and never more than a
     socket's in TN (IEC 60364-4-41, table 41.1), since a longer one rests on the voltage being low."""
     circuit, limits = run.hand.circuit, run.network.rules.limits
-    if circuit is None or isinstance(circuit.device, str) or limits.no_disconnection is not None:
+    if circuit is None or is_auto(circuit.device) or limits.no_disconnection is not None:
         return _TN_S
     rating_a, system = circuit.device.rating_a, run.network.job.supply.system
     given = or_none(lambda: limits.disconnection_s(circuit, rating_a, system).value)
@@ -270,7 +271,7 @@ def _heat(run: Run) -> ConductorHeating | None:
         return None
     circuit = run.hand.where()
     cable = or_none(lambda: chosen_cable(circuit))
-    if cable is None or isinstance(circuit.device, str) or not run.stages[0].openings:
+    if cable is None or is_auto(circuit.device) or not run.stages[0].openings:
         return None
     rules, amps = run.network.rules, abs(run.first_most.amp(FAULT))
     earth = event.kind in ("line-earth", "nail")

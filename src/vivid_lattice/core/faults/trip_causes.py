@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import feeds_lights
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.errors import CoreError, OutOfRange
@@ -119,7 +120,7 @@ def _events(network: Installation, device: str, behind: list[Circuit]) -> Iterat
         return
     final = [circuit for circuit in behind if circuit.kind != "distribution"]
     for circuit in final:
-        rating = 16.0 if isinstance(circuit.device, str) else circuit.device.rating_a
+        rating = 16.0 if is_auto(circuit.device) else circuit.device.rating_a
         yield FaultEvent(kind="overload", circuit=circuit.id, amps=rating * 1.6)
         for kind in ("line-earth", "nail"):
             yield FaultEvent(kind=kind, circuit=circuit.id, at=1.0 if kind == "line-earth" else 0.5)

@@ -16,6 +16,7 @@ from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
 from vivid_lattice.core.network.rcds import RcdPlace
 from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.units import SLACK
 
 #: Currents under this share of a device's rating need not be looked at.
 _WORTH_A_LOOK = 1.0
@@ -85,7 +86,7 @@ class Watch:
             poles = wired.poles.get(overcurrent.id, [])
             high = max((abs(most.amp(pole)) for pole in poles), default=0.0)
             low = max((abs(least.amp(pole)) for pole in poles), default=0.0)
-            if high < overcurrent.key[2] * _WORTH_A_LOOK:
+            if high < overcurrent.key.rating_a * _WORTH_A_LOOK:
                 continue
             try:
                 band = series.band(overcurrent)
@@ -219,7 +220,7 @@ class Watch:
         """Whether the upstream device surely stays closed: the other is at the latest before it, or takes less energy."""
         if down.latest_s <= up.earliest_s:
             return True
-        if down.latest_s > 0.1 + 1e-9:
+        if down.latest_s > 0.1 + SLACK:
             return False
         reach = or_none(lambda: self._network.series.reach(pair, up.current_a))
         return reach is not None and up.current_a <= reach.current_a

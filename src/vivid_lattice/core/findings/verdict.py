@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Literal
 
+from vivid_lattice.core.units import SLACK
+
 Verdict = Literal["pass", "tight", "fail", "advice", "missing", "not-applicable"]
 
 #: Under a tenth in hand is worth a look before the cable is bought. Common practice, no source.
 TIGHT_BELOW = 0.10
-#: Floating-point slack, far below anything a meter can read.
-_EPSILON = 1e-9
 
 #: The worst first.
 VERDICT_ORDER: tuple[Verdict, ...] = ("fail", "missing", "advice", "tight", "pass", "not-applicable")
@@ -30,9 +30,9 @@ def verdict_by(margin: float) -> Verdict:
     >>> [verdict_by(margin_of(value, 16)) for value in (16, 14.4, 16.001)]
     ['tight', 'pass', 'fail']
     """
-    if margin < -_EPSILON:
+    if margin < -SLACK:
         return "fail"
-    return "tight" if margin < TIGHT_BELOW - _EPSILON else "pass"
+    return "tight" if margin < TIGHT_BELOW - SLACK else "pass"
 
 
 def worst(verdicts: list[Verdict]) -> Verdict:

@@ -8,9 +8,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from vivid_lattice.core.document.rooms import Room
+from vivid_lattice.core.units import SLACK
 
-#: Floating-point slack [m], far below a tape measure's.
-_SLACK_M = 1e-9
 OUTSIDE = "outside"
 
 
@@ -38,14 +37,14 @@ def bath_zone(
     """
     top = max(figures["zone1_top_m"], outlet_m or 0.0)
     inner = 0.0 if tray else figures["shower_m"]
-    if height_m > top + _SLACK_M:
+    if height_m > top + SLACK:
         return OUTSIDE
-    if across_m <= inner + _SLACK_M:
+    if across_m <= inner + SLACK:
         # Without a tray zone 0 is the lowest 0.10 m; in a bath or tray it is the hollow itself.
         upto = max(figures["tray_m"], rim_m or 0.0) if tray else figures["tray_m"]
-        inside = across_m <= _SLACK_M or not tray
-        return "0" if inside and height_m <= upto + _SLACK_M else "1"
-    if tray and across_m <= figures["zone2_m"] + _SLACK_M:
+        inside = across_m <= SLACK or not tray
+        return "0" if inside and height_m <= upto + SLACK else "1"
+    if tray and across_m <= figures["zone2_m"] + SLACK:
         return "2"
     return OUTSIDE
 
@@ -55,9 +54,9 @@ def sauna_zone(across_m: float, height_m: float, figures: Mapping[str, float]) -
 
     Source  IEC 60364-7-703:2004, 703.32 (from memory)
     """
-    if across_m <= figures["zone1_m"] + _SLACK_M:
+    if across_m <= figures["zone1_m"] + SLACK:
         return "1"
-    return "3" if height_m >= figures["zone3_from_m"] - _SLACK_M else "2"
+    return "3" if height_m >= figures["zone3_from_m"] - SLACK else "2"
 
 
 def pool_zone(across_m: float, height_m: float, figures: Mapping[str, float]) -> str:
@@ -65,13 +64,13 @@ def pool_zone(across_m: float, height_m: float, figures: Mapping[str, float]) ->
 
     Source  IEC 60364-7-702:2010, 702.32 (from memory)
     """
-    if across_m <= _SLACK_M and height_m <= 0:
+    if across_m <= SLACK and height_m <= 0:
         return "0"
-    if height_m > figures["top_m"] + _SLACK_M:
+    if height_m > figures["top_m"] + SLACK:
         return OUTSIDE
-    if across_m <= figures["zone1_m"] + _SLACK_M:
+    if across_m <= figures["zone1_m"] + SLACK:
         return "1"
-    return "2" if across_m <= figures["zone1_m"] + figures["zone2_m"] + _SLACK_M else OUTSIDE
+    return "2" if across_m <= figures["zone1_m"] + figures["zone2_m"] + SLACK else OUTSIDE
 
 
 def zone_of(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
+from vivid_lattice.core.document.base import is_auto, is_origin
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.findings.assessment import PathPoint
 from vivid_lattice.core.installation.contexts import CircuitContext
@@ -22,7 +23,7 @@ def path_to(ctx: CircuitContext) -> tuple[PathPoint, ...]:
     points = [_point("Origin", f"{name} {cutout}", 0.0, or_none(network.loops.ze_ohm), origin, ctx)]
     for link in chain:
         board = network.tree.place(link).board
-        tails = supply.tails if isinstance(board.fed_by, str) else None
+        tails = supply.tails if is_origin(board.fed_by) else None
         points.append(
             _point(
                 board.name,
@@ -34,7 +35,7 @@ def path_to(ctx: CircuitContext) -> tuple[PathPoint, ...]:
             )
         )
     circuit = ctx.circuit
-    detail = "no cable yet" if isinstance(circuit.cable, str) else ctx.size(circuit.cable.area_mm2)
+    detail = "no cable yet" if is_auto(circuit.cable) else ctx.size(circuit.cable.area_mm2)
     points.append(
         _point(
             f"End of {circuit.name}",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Circuit, Device
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Subject
@@ -43,7 +44,7 @@ class CircuitContext:
     def __init__(self, network: Installation, circuit: Circuit, explain: bool = True):
         self.network, self.circuit, self.explain = network, circuit, explain
         self._name = ""
-        self._device = None if isinstance(circuit.device, str) else circuit.device
+        self._device = None if is_auto(circuit.device) else circuit.device
         self.board: Board = network.tree.place(circuit).board
         self.loaded = network.tree.loaded(circuit)
         self.job, self.rules = network.job, network.rules

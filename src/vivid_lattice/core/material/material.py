@@ -12,6 +12,7 @@ from vivid_lattice.core.assessment.assess import in_board_order
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.design.cost import metre_price, pole_price
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.installation import Installation
@@ -102,7 +103,7 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
     cuts: dict[tuple[str, float], list[Cut]] = defaultdict(list)
     prices: dict[tuple[str, float], float | None] = {}
     for circuit in in_board_order(counting.network.job):
-        if isinstance(circuit.cable, str):
+        if is_auto(circuit.cable):
             counting.missing.append(f"the cable of {circuit.name} is not chosen yet")
             continue
         for what, area, cut in _pieces(counting, circuit, circuit.cable):
@@ -172,7 +173,7 @@ def _cable_words(counting: _Counting, circuit: Circuit, cable: Cable) -> str:
 def device_words(network: Installation, device: Device, poles: int) -> str:
     """A device as it is asked for over the counter."""
     kind = network.rules.devices.kind(device.kind)
-    parts = [kind.title, f"{device.curve or ''}{device.rating_a:g}{'' if device.curve else ' A'}"]
+    parts = [kind.title, device.label]
     if device.rcd is not None:
         parts.append(rcd_words(network, device.rcd))
     if device.breaking_ka is not None:
@@ -192,7 +193,7 @@ def _devices(counting: _Counting) -> Iterator[MaterialLine]:
     count: Counter[str] = Counter()
     prices: dict[str, float | None] = {}
     for circuit in in_board_order(network.job):
-        if isinstance(circuit.device, str):
+        if is_auto(circuit.device):
             counting.missing.append(f"the device of {circuit.name} is not chosen yet")
             continue
         supplied = or_none(partial(network.tree.supplied, circuit))

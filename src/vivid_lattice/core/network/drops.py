@@ -7,6 +7,7 @@ from dataclasses import replace
 from functools import partial
 from math import prod
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.document.job import RESISTIVE_LOADS, Board, Cable, Circuit, Job, Line, Section
 from vivid_lattice.core.errors import Need, NeedsInput
@@ -17,6 +18,7 @@ from vivid_lattice.core.network.stretch import Flow, InstalledSection, StretchDr
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protocol import CircuitDemand, MaximumDemand, RuleSet
+from vivid_lattice.core.units import SLACK
 
 
 class Drops:
@@ -129,7 +131,7 @@ class Drops:
         return stretch_drops
 
     def _flow(self, circuit: Circuit) -> Flow:
-        device = None if isinstance(circuit.device, str) else circuit.device
+        device = None if is_auto(circuit.device) else circuit.device
         stated = circuit.design_current_a is not None
         if circuit.kind == "ring" and not stated and device is not None:
             return Flow.alike(self._tree.supplied(circuit).lines, self._rules.limits.ring(device).drop_current_a)
@@ -152,7 +154,7 @@ class Drops:
         counted = length / 4 if circuit.kind == "ring" else self._counted_m(circuit, section, length)
         correction, note = self._correction(circuit, cable, section, flow.largest_a)
         label = f"{circuit.name}, {section.method}"
-        if circuit.kind != "ring" and counted < length * (1 - 1e-9):
+        if circuit.kind != "ring" and counted < length * (1 - SLACK):
             label += f", loads along it: {counted:.3g} of {length:g} m count"
         laid = InstalledSection(
             label=label,
@@ -228,7 +230,7 @@ class Drops:
         return (max(drops, key=lambda part: part.drop_v),) if drops else ()
 
     def _correction(self, circuit: Circuit, cable: Cable, section: Section, current: float) -> tuple[float, str]:
-        if not self._job.settings.drop_at_operating_temperature or isinstance(circuit.device, str):
+        if not self._job.settings.drop_at_operating_temperature or is_auto(circuit.device):
             return 1.0, ""
         refused = self._rules.factors.drop_correction_refused(section, circuit.device)
         if refused:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Job, Section, Spur
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.formulas.cable.impedance import conductor_ohm, ring_mid_ohm
@@ -81,7 +82,7 @@ class Prospective:
 
 def chosen_cable(circuit: Circuit) -> Cable:
     """The circuit's cable; NeedsInput while it is left to the design."""
-    if isinstance(circuit.cable, str):
+    if is_auto(circuit.cable):
         raise NeedsInput(Need(f"a cable for {circuit.name}", "cable", "Choose one, or let the design choose."))
     return circuit.cable
 

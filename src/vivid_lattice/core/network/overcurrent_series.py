@@ -7,6 +7,7 @@ from functools import cached_property, lru_cache
 from math import inf
 
 from vivid_lattice.core.curves import Band, Edge
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import Board, Circuit, Device, Job
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
@@ -20,7 +21,7 @@ from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.rules.protection_rules import DeviceKey
 from vivid_lattice.core.rules.protocol import RuleSet
-from vivid_lattice.core.units import a_from_ka
+from vivid_lattice.core.units import SLACK, a_from_ka
 
 #: Prospective currents of the rows that energy classes are given for [A].
 _CLASS_ROWS_A = (3000.0, 6000.0, 10_000.0)
@@ -70,7 +71,7 @@ class Series:
             return None
         word = self._rules.vocabulary.get("origin", "cut-out")
         device = as_device(cut_out)
-        key = (cut_out.kind, cut_out.curve, cut_out.rating_a)
+        key = DeviceKey(cut_out.kind, cut_out.curve, cut_out.rating_a)
         return Overcurrent(
             id="cutout",
             name=f"{cut_out.curve or ''}{cut_out.rating_a:g} A {word}",
@@ -89,15 +90,15 @@ class Series:
 
     def _device_of(self, circuit: Circuit) -> Overcurrent | None:
         device = circuit.device
-        if isinstance(device, str):
+        if is_auto(device):
             return None
         place = self._tree.place(circuit)
-        name = f"{device.curve or ''}{device.rating_a:g}" + ("" if device.curve else " A")
+        name = device.label
         return Overcurrent(
             id=circuit.id,
             name=f"{name} {circuit.name}",
             where=f"way {place.way.number}, {place.board.name}",
-            key=(device.kind, device.curve, device.rating_a),
+            key=DeviceKey(device.kind, device.curve, device.rating_a),
             device=device,
             board=place.board,
             circuit=circuit,
@@ -116,7 +117,7 @@ class Series:
         fuses = []
         for number, spur in enumerate(circuit.spurs, 1):
             if spur.fuse_a is not None:
-                key: DeviceKey = (fuse.key[0], None, spur.fuse_a)
+                key = DeviceKey(fuse.key.kind, None, spur.fuse_a)
                 fuses.append((f"{circuit.id}-spur{number}", f"{spur.fuse_a:g} A fuse of {spur.name}", key))
         if any(load.kind == "socket" for load in circuit.loads):
             fuses.append((f"{circuit.id}-plug", fuse.title, fuse.key))
@@ -160,7 +161,11 @@ class Series:
     def band(self, overcurrent: Overcurrent) -> Band:
         """The characteristic of a device: of its family where that has one of its own, else of its product standard."""
         family = self._own_curve(overcurrent.device)
-        return self._rules.bands.band(*overcurrent.key) if family is None else family_band(family, overcurrent.key[2])
+        return (
+            self._rules.bands.band(*overcurrent.key)
+            if family is None
+            else family_band(family, overcurrent.key.rating_a)
+        )
 
     def _own_curve(self, device: Device | None) -> DeviceFamily | None:
         """The family of a device where that has a characteristic of its own, and does not go by its product standard's."""
@@ -184,13 +189,13 @@ class Series:
 
     def _reach(self, pair: Pair, fault_a: float) -> SelectivityLimit:
         rules, device = self._rules, pair.down.device
-        if rules.bands.waits_rule(pair.up.key[0]) is not None:
+        if rules.bands.waits_rule(pair.up.key.kind) is not None:
             return SelectivityLimit(inf, "delay", None)
 
         def let_through(current_a: float) -> float | None:
             if device is None or device.kind not in rules.devices.kinds:
                 return None
-            if device.breaking_ka is not None and current_a > a_from_ka(device.breaking_ka) * (1 + 1e-9):
+            if device.breaking_ka is not None and current_a > a_from_ka(device.breaking_ka) * (1 + SLACK):
                 return None
             try:
                 return rules.devices.let_through(device, current_a).value

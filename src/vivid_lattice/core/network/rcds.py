@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.document.job import Board, Circuit, Job, Rcd
 from vivid_lattice.core.network.loops import run_length_m
@@ -57,7 +58,7 @@ class Rcds:
                 rcd_places.append(self._place(board, group.id, group.name, group.rcd, group.rating_a, members))
             for way, circuit in new_members:
                 device = circuit.device
-                if not isinstance(device, str) and device.rcd is not None:
+                if not is_auto(device) and device.rcd is not None:
                     name = f"way {way.number}, {circuit.name}"
                     rcd_places.append(
                         self._place(

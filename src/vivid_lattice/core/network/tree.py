@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from vivid_lattice.core.document.base import is_auto, is_origin
 from vivid_lattice.core.document.job import LINES, Board, Circuit, Job, Line, Rcd, Way
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.errors import Need, NeedsInput
@@ -45,7 +46,7 @@ class Tree:
         self._feeder: dict[str, str] = {
             board.id: by_way[(board.fed_by.board, board.fed_by.way)]
             for board in job.boards
-            if not isinstance(board.fed_by, str)
+            if not is_origin(board.fed_by)
         }
         self.feeds: Mapping[str, str] = {circuit: board for board, circuit in self._feeder.items()}
         self._supplied: dict[str, CircuitSupply] = {}
@@ -119,7 +120,7 @@ class Tree:
         rcd_aheads: list[RcdAhead] = []
         for link in reversed(self.chain(circuit)):
             place = self.place(link)
-            if not isinstance(link.device, str) and link.device.rcd:
+            if not is_auto(link.device) and link.device.rcd:
                 rcd_aheads.append(RcdAhead(f"way {place.way.number}, {place.board.name}", link.device.rcd))
             rcd_aheads.extend(
                 RcdAhead(group.name, group.rcd) for group in place.board.shared_rcds if group.id == place.way.rcd

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Device, Job
 from vivid_lattice.core.document.supply import CutOut
 from vivid_lattice.core.network.tree import Tree
@@ -27,7 +28,7 @@ def upstream_of(job: Job, tree: Tree, board: Board) -> Upstream | None:
     """What protects a board's incoming conductors; None while it is not chosen, or not known."""
     feeder = tree.feeder(board)
     if feeder is not None:
-        return None if isinstance(feeder.device, str) else Upstream(feeder.device, "feeder")
+        return None if is_auto(feeder.device) else Upstream(feeder.device, "feeder")
     if board.tap is not None and board.tap.device is not None:
         return Upstream(as_device(board.tap.device), "tap")
     tails, cutout = job.supply.tails, job.supply.cutout

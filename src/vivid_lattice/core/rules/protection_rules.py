@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Protocol
+from typing import NamedTuple, Protocol
 
 from vivid_lattice.core.curves import Band
 from vivid_lattice.core.document.job import Load, Rcd
@@ -13,8 +13,14 @@ from vivid_lattice.core.formulas.device.residual import ResidualBand
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
 
+
 #: A device as its characteristic goes: kind, letter, rating [A].
-DeviceKey = tuple[str, str | None, float]
+class DeviceKey(NamedTuple):
+    """What decides a characteristic: the kind of device, its curve, and its rating [A]."""
+
+    kind: str
+    curve: str | None
+    rating_a: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -14,6 +14,7 @@ from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.selectivity.plot import BandPoints, drawn
 from vivid_lattice.core.stopping import stop_point
 from vivid_lattice.core.text import shown_down, shown_up
+from vivid_lattice.core.units import SLACK
 
 PairStatus = Literal["total", "typical", "partial", "none", "unknown"]
 #: ``typical``: apart by typical trip times, though the bands overlap.
@@ -98,7 +99,7 @@ def _crossing(network: Installation, pair: Pair) -> PairResult:
     upto = None if isinf(reach) else reach
     if overload == "none":
         status: PairStatus = "none"
-    elif upto is not None and fault > upto * (1 + 1e-9):
+    elif upto is not None and fault > upto * (1 + SLACK):
         status = "partial"
     else:
         status = "total" if order.selective else "typical"

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
-from vivid_lattice.core.document.base import Auto
+from vivid_lattice.core.document.base import Auto, is_auto, is_origin
 from vivid_lattice.core.document.existing_board import EMPTY, ExistingBoard, ExistingRcd, ExistingWay
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Job, Load, MainSwitch, Rcd, Section, Way
 from vivid_lattice.core.document.supply import Curve
@@ -108,7 +108,7 @@ def as_found(job: Job, board_id: str) -> Job:
     # Boards behind a feeder that was there already stay as they are; what is fed by nothing any more is left out.
     kept = [board]
     for other in job.boards:
-        if other.id == board.id or isinstance(other.fed_by, str):
+        if other.id == board.id or is_origin(other.fed_by):
             continue
         feeder = next(
             (
@@ -247,12 +247,8 @@ def _sides(job: Job, board_id: str) -> dict[str, CircuitSummary]:
         places = network.rcds.ahead_of(circuit)
         nearest = places[0] if places else None
         device = circuit.device
-        words = (
-            "not chosen"
-            if isinstance(device, str)
-            else f"{device.curve or ''}{device.rating_a:g}{'' if device.curve else ' A'}"
-        )
-        if not isinstance(device, str) and device.rcd is not None:
+        words = "not chosen" if is_auto(device) else device.label
+        if not is_auto(device) and device.rcd is not None:
             words += f" {device.rcd.idn_ma:g} mA"
         others = (
             [names[other_circuit.id] for other_circuit in nearest.behind if other_circuit is not circuit]

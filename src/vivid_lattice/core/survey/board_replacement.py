@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from vivid_lattice.core.design.device_choice import with_ratings
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingWay, Survey
 from vivid_lattice.core.document.job import Board, Circuit, Job, MainSwitch, Way, free_id
 from vivid_lattice.core.document.rooms import Room
@@ -69,7 +70,7 @@ def replaced_board(job: Job, board_id: str) -> Job:
 def _board_there(job: Job, new_existing_board: ExistingBoard) -> Board | None:
     """The board that replaces the one found: as it was stated; else one that is empty so far and fed from the origin."""
     stated = next((board for board in job.boards if board.id == new_existing_board.replaced_by), None)
-    return stated or next((board for board in job.boards if isinstance(board.fed_by, str) and not board.ways), None)
+    return stated or next((board for board in job.boards if is_origin(board.fed_by) and not board.ways), None)
 
 
 def _marked(job: Job, new_existing_board: ExistingBoard) -> Survey:

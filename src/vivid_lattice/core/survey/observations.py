@@ -16,6 +16,7 @@ from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.survey.rating_transfer import capacity_as_found
+from vivid_lattice.core.units import SLACK
 
 Urgency = Literal["now", "soon", "better", "note"]
 URGENCIES: tuple[Urgency, ...] = ("now", "soon", "better", "note")
@@ -128,7 +129,7 @@ def _of_way(job: Job, rules: RuleSet, way: ExistingWay) -> Iterator[tuple[str, i
     if way.kind == "rewirable" or (kind is not None and kind.overload_factor < 0.9):
         yield "rewirable-fuse", way.number, f"{way.rating_a:g} A" if way.rating_a else ""
     carries = capacity_as_found(job, rules, way)
-    if carries is not None and way.rating_a is not None and way.rating_a > carries.max_a * (1 + 1e-9):
+    if carries is not None and way.rating_a is not None and way.rating_a > carries.max_a * (1 + SLACK):
         size = rules.cables.size_label(way.conductor_mm2 or 0)
         yield (
             "over-fused",

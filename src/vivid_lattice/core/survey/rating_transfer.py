@@ -10,6 +10,7 @@ from vivid_lattice.core.entry.devices import OLD_DEVICES
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.units import SLACK
 
 #: An old rating and the modern one that stands for it differ by no more than this: 30 A and 32 A, 5 A and 6 A.
 _NEAR = 1.21
@@ -98,7 +99,7 @@ def _mapped(job: Job, rules: RuleSet, way: ExistingWay) -> RatingTransfer:
     near = None
     if way.rating_a is not None:
         near = next(
-            (rating for rating in ratings if rating >= way.rating_a - 1e-9 and rating <= way.rating_a * _NEAR), None
+            (rating for rating in ratings if rating >= way.rating_a - SLACK and rating <= way.rating_a * _NEAR), None
         )
         near = near if near is not None else max((rating for rating in ratings if rating <= way.rating_a), default=None)
     carries = capacity_as_found(job, rules, way)
@@ -121,7 +122,7 @@ def _mapped(job: Job, rules: RuleSet, way: ExistingWay) -> RatingTransfer:
         if carries.method
         else f"{_unknown(rules)}, since it is not known how it is laid"
     )
-    if cable >= near - 1e-9:
+    if cable >= near - SLACK:
         return RatingTransfer(
             way=way.number,
             name=name,
@@ -133,7 +134,7 @@ def _mapped(job: Job, rules: RuleSet, way: ExistingWay) -> RatingTransfer:
             reason=f"its conductor carries {cable:g} A, {how}",
             source=source,
         )
-    lower = max((rating for rating in ratings if rating <= cable + 1e-9), default=None)
+    lower = max((rating for rating in ratings if rating <= cable + SLACK), default=None)
     why = f"its conductor carries {cable:g} A, {how}: less than {near:g} A"
     return RatingTransfer(
         way=way.number,

@@ -7,6 +7,7 @@ from functools import partial
 
 from vivid_lattice.core.assessment.assess import in_board_order
 from vivid_lattice.core.checks import CHECKS, run_check
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Finding
@@ -113,7 +114,7 @@ def _expected(network: Installation, circuit: Circuit) -> ExpectedReadings:
         zs_by_rcd=by_rcd,
         fault_ka=or_none(lambda: ka_from_a(loops.board_fault_a(place.board))),
         rcds=_rcds(network, circuit),
-        arc_fault=not isinstance(circuit.device, str) and circuit.device.arc_fault,
+        arc_fault=not is_auto(circuit.device) and circuit.device.arc_fault,
         missing=tuple(dict.fromkeys(lacks)),
     )
 

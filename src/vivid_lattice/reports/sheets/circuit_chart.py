@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from reportlab.platypus import Flowable
 
 from vivid_lattice.core.board.labels import ChartLine, notices_of
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.reports.grid import Column, Grid, GridCell, Row
 from vivid_lattice.reports.report_data import ReportData
@@ -25,7 +26,7 @@ def _story(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     chart = dossier.chart(board.id)
     main = board.main_switch
     fed = NOT_SAID
-    if isinstance(board.fed_by, str):
+    if is_origin(board.fed_by):
         cutout = dossier.job.supply.cutout
         fed = (
             f"{dossier.network.rules.vocabulary.get('origin', 'cut-out')}{f', {cutout.rating_a:g} A' if cutout else ''}"

@@ -9,6 +9,7 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, KeepTogether
 
 from vivid_lattice.core.checks import CHECKS
+from vivid_lattice.core.document.base import is_auto, is_origin
 from vivid_lattice.core.document.job import Board, Circuit, Section
 from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.findings.verdict import worst
@@ -142,11 +143,7 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     switch = (
         f"{main.rating_a:g} A{f', RCD {main.rcd.idn_ma:g} mA {main.rcd.type}' if main.rcd else ''}" if main else "none"
     )
-    fed = (
-        "the origin"
-        if isinstance(board.fed_by, str)
-        else f"{dossier.names[board.fed_by.board]}, way {board.fed_by.way}"
-    )
+    fed = "the origin" if is_origin(board.fed_by) else f"{dossier.names[board.fed_by.board]}, way {board.fed_by.way}"
     enclosure = board.build.enclosure
     loads = ", ".join(f"{line.line} {line.shown} A" for line in figures.lines)
     yield Heading(f"{board.name}: {board_words(dossier)}")
@@ -222,7 +219,7 @@ def _crossing(finding: Finding) -> GridCell:
 def _circuit(dossier: ReportData, circuit: Circuit) -> Iterator[Flowable]:
     figures = dossier.figures[circuit.id]
     cable = circuit.cable
-    kind = NOT_SAID if isinstance(cable, str) else dossier.network.rules.cables.kind(cable.type).title
+    kind = NOT_SAID if is_auto(cable) else dossier.network.rules.cables.kind(cable.type).title
     loads = "; ".join(f"{load.items} × {load.name}" if load.items > 1 else load.name for load in circuit.loads)
     head = [
         Heading(f"Way {figures.way}  {circuit.name}   ({dossier.names[figures.board]})", level=2),

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
 from vivid_lattice.core.board.layout.board_devices import BoardDevice
+from vivid_lattice.core.document.base import is_origin
 
 #: What a board drawn from its own supply does not show. Common practice, no source; IEC 60364-4-41, 410.3.3 asks that every
 #: source is isolated (from memory).
@@ -44,7 +45,7 @@ def isolation_for(boards: Mapping[str, BoardModel], board: str, work: str) -> Is
     feeder = model.tree.feeder(model.board)
     if main is None or at_main:
         where = "it" if main is None else "the main switch's incoming side"
-        if feeder is not None and not isinstance(model.board.fed_by, str):
+        if feeder is not None and not is_origin(model.board.fed_by):
             above = model.board.fed_by.board
             switch = switch_id(above, f"way:{feeder.id}")
             name = f"way {model.board.fed_by.way} of {boards[above].board.name}"

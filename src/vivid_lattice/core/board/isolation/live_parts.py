@@ -10,6 +10,7 @@ from typing import Literal
 
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.terminal import Terminal
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.optional import or_none
 
 #: 'live': at a line's voltage; 'through-load': parted from the neutral and joined to a line by what is connected;
@@ -122,7 +123,7 @@ class _Graph:
     ) -> None:
         conductors = (*model.units.lines, "N", "PE")
         board = model.board
-        if isinstance(board.fed_by, str):
+        if is_origin(board.fed_by):
             self._sources += [(terminals[name, f"supply/{conductor}"], conductor) for conductor in conductors]
             return
         feeder, above = model.tree.feeder(board), board.fed_by.board

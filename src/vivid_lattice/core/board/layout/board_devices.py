@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from vivid_lattice.core.board.layout.device_kinds import GEAR, KINDS, BoardDeviceKind, KindTraits
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import LINES, Board, Circuit, Device, Job, Line, MainSwitch, Rcd, SharedRcd
@@ -124,7 +125,7 @@ def _units(
         except NeedsInput:
             open_.append(circuit)
             continue
-        if isinstance(circuit.device, str):
+        if is_auto(circuit.device):
             open_.append(circuit)
             continue
         yield _way(job, rules, circuit, circuit.device, own_lines, feed, stab)

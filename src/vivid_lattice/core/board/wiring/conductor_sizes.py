@@ -8,6 +8,7 @@ from vivid_lattice.core.board.layout.board_devices import BoardDevices
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.board.wiring.links import Links
 from vivid_lattice.core.board.wiring.netlist import Net
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Circuit, Job
 from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.errors import NeedsInput
@@ -104,7 +105,7 @@ class WireSizes:
     def _supply_mm2(self, conductor: str) -> float | None:
         feeder = self._tree.feeder(self._board)
         if feeder is not None:
-            return None if isinstance(feeder.cable, str) else feeder.cable.area_mm2
+            return None if is_auto(feeder.cable) else feeder.cable.area_mm2
         supply = self._job.supply
         if conductor == "PE":
             return supply.earthing.conductor_mm2 if supply.earthing else None
@@ -122,7 +123,7 @@ class WireSizes:
 
     def _of_cable(self, circuit: Circuit, conductor: str) -> WireSize:
         cable = circuit.cable
-        if isinstance(cable, str):
+        if is_auto(cable):
             return WireSize(None, "", "", f"the cable of {circuit.name} is not chosen")
         if conductor != "PE":
             return self._said(cable.area_mm2, f"cable of {circuit.name}")

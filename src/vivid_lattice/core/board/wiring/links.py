@@ -14,6 +14,7 @@ from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.units import SLACK
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,7 +86,7 @@ class Links:
     def _size(self, load_a: float, least: float) -> LinkSize:
         rules, source = self._rules, self._rules.board.source("link")
         for area in self._sizes:
-            if area < least - 1e-9:
+            if area < least - SLACK:
                 continue
             cable = Cable(type=rules.tails_cable, area_mm2=area)
             capacity = or_none(partial(rules.cables.capacity_a, cable, rules.tails_method, self._loaded))

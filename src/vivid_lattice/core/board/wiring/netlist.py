@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, BoardDevice, BoardDevices
 from vivid_lattice.core.board.layout.device_kinds import GEAR
 from vivid_lattice.core.board.terminal import Terminal
+from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Board, Job
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -85,7 +86,7 @@ def netlist_of(job: Job, rules: RuleSet, tree: Tree, units: BoardDevices) -> Net
     enclosure = board.build.enclosure
     if enclosure is not None and enclosure.material == "metal":
         made.put("PE", "PE", "case/PE")
-    if isinstance(board.fed_by, str) and job.supply.earthing is not None:
+    if is_origin(board.fed_by) and job.supply.earthing is not None:
         made.put("PE", "PE", *(f"bond:{number}/PE" for number, _ in enumerate(job.supply.earthing.bonds, 1)))
     for unit in units.all:
         if not unit.traits.in_main_path:
@@ -112,7 +113,7 @@ def _earth_title(rules: RuleSet) -> str:
 
 def _link(job: Job, rules: RuleSet, board: Board) -> tuple[str, str] | None:
     """Neutral and earth are joined in the first board where the school's system has its link there."""
-    if isinstance(board.fed_by, str) and job.supply.system in rules.earthing.link_systems:
+    if is_origin(board.fed_by) and job.supply.system in rules.earthing.link_systems:
         return ("N", "PE")
     return None
 

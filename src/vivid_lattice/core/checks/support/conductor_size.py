@@ -9,6 +9,7 @@ from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.units import SLACK
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,7 +53,7 @@ def finding_from_conductors(check: str, ctx: SupplyContext, results: list[Conduc
 def sold_mm2(ctx: AnyContext, area_mm2: float) -> float:
     """The smallest conductor that is sold at or above a size [mm²]; the size itself past the largest."""
     sizes = {size for kind in ctx.rules.cables.kinds.values() for size in kind.sizes_mm2}
-    return min((size for size in sizes if size >= area_mm2 - 1e-9), default=area_mm2)
+    return min((size for size in sizes if size >= area_mm2 - SLACK), default=area_mm2)
 
 
 def supply_line_mm2(ctx: SupplyContext) -> float:

@@ -13,7 +13,7 @@ from vivid_lattice.core.installation.contexts import BoardContext, CircuitContex
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.rules.sourced_value import SourcedValue
-from vivid_lattice.core.units import a_from_ka
+from vivid_lattice.core.units import SLACK, a_from_ka
 
 
 def assumed_fault(ctx: CircuitContext, fault_a: float) -> tuple[float, tuple[Assumption, ...]]:
@@ -24,7 +24,12 @@ def assumed_fault(ctx: CircuitContext, fault_a: float) -> tuple[float, tuple[Ass
     """
     supply, figure = ctx.job.supply, ctx.rules.devices.energy_fault_ka
     known = supply.transformer is not None or supply.fault_current_source == "measured"
-    if known or ctx.job.job.premises != "dwelling" or figure is None or fault_a <= a_from_ka(figure.value) * (1 + 1e-9):
+    if (
+        known
+        or ctx.job.job.premises != "dwelling"
+        or figure is None
+        or fault_a <= a_from_ka(figure.value) * (1 + SLACK)
+    ):
         return fault_a, ()
     value = f"{figure.value:g} kA for the energy of a fault, until it is measured"
     return a_from_ka(figure.value), (Assumption("supply.fault_current_ka", value, figure.source.publication),)

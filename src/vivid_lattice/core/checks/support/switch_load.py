@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Circuit
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.upstream import upstream_of
@@ -29,7 +30,7 @@ def sum_a(ctx: BoardContext, circuits: Iterable[Circuit]) -> tuple[float, bool]:
     by_line: dict[str, float] = {}
     chosen = True
     for circuit in circuits:
-        if isinstance(circuit.device, str):
+        if is_auto(circuit.device):
             chosen = False
             continue
         for line in ctx.network.tree.supplied(circuit).lines:

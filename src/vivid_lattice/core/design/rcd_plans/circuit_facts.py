@@ -6,12 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks import rcd_requirement, rcd_type, run_check_alone
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights, feeds_sockets, must_stay_on
 from vivid_lattice.core.document.job import Board, Circuit, Job
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.units import SLACK
 
 #: How much it matters that a circuit goes dark. Common practice, no source.
 _LIGHTS, _ESSENTIAL, _SOCKETS, _OTHER = 3, 4, 2, 1
@@ -74,7 +76,7 @@ def facts_of(network: Installation, board: Board) -> tuple[CircuitFacts, ...]:
 
 def _facts(network: Installation, circuit: Circuit) -> CircuitFacts:
     device = circuit.device
-    if isinstance(device, str):
+    if is_auto(device):
         raise NeedsInput(
             Need(f"a protective device for {circuit.name}", "device", "Choose one, or let the design choose.")
         )
@@ -118,7 +120,7 @@ def present_places(board: Board, facts: Sequence[CircuitFacts]) -> dict[str, int
         if group is not None:
             places[fact.circuit.id] = numbers.setdefault(group, len(numbers))
         else:
-            places[fact.circuit.id] = "own" if not isinstance(device, str) and device.rcd else "ahead"
+            places[fact.circuit.id] = "own" if not is_auto(device) and device.rcd else "ahead"
     return places
 
 
@@ -147,11 +149,11 @@ def limits_of(network: Installation, board: Board) -> Limits:
     idn = rules.additional_ma.value
     share = rules.leak_share.value * idn * 1000
     return Limits(
-        leak_ua=int(share + 1e-9),
+        leak_ua=int(share + SLACK),
         most_per_rcd=division.most_per_rcd,
         least_rcds=division.least_rcds or 1,
         lights_apart=division.lights_least >= 2,
-        ahead_a=ahead.key[2] if ahead else None,
+        ahead_a=ahead.key.rating_a if ahead else None,
         # Where the usual device is one a circuit, people are protected circuit by circuit.
         shared=idn > 10,
         idn_ma=idn,

@@ -25,7 +25,8 @@ from vivid_lattice.core.design.rcd_plans.circuit_facts import (
     rcbo_price,
     switch_for,
 )
-from vivid_lattice.core.document.job import Board, Circuit, Device, Job, Rcd, SharedRcd, with_parts
+from vivid_lattice.core.document.base import is_auto
+from vivid_lattice.core.document.job import RCD_TYPES, Board, Circuit, Device, Job, Rcd, RcdType, SharedRcd, with_parts
 from vivid_lattice.core.errors import OutOfRange
 from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext
 from vivid_lattice.core.installation.installation import Installation
@@ -318,7 +319,7 @@ def _applied(
 def _refitted(fact: CircuitFacts, place: int | str, devices: DeviceRules) -> Circuit:
     """A circuit behind a plain breaker, or a residual-current breaker of its own, of the rating and letter it has."""
     circuit, device = fact.circuit, fact.circuit.device
-    assert not isinstance(device, str)
+    assert not is_auto(device)
     if place == "own":
         kind = devices.kinds[device.kind] if devices.kinds[device.kind].has_rcd else _with_rcd(devices, device.rating_a)
         if kind is None:
@@ -349,10 +350,9 @@ def _with_rcd(devices: DeviceRules, rating_a: float) -> DeviceKind | None:
     )
 
 
-def _at_least(least: str) -> str:
-    return least if least in ("F", "B") else "A"
+def _at_least(least: str) -> RcdType:
+    return "F" if least == "F" else "B" if least == "B" else "A"
 
 
-def _sees(has: str, least: str) -> bool:
-    order = ("AC", "A", "F", "B")
-    return order.index(has) >= order.index(_at_least(least))
+def _sees(has: RcdType, least: str) -> bool:
+    return RCD_TYPES.index(has) >= RCD_TYPES.index(_at_least(least))

@@ -9,8 +9,19 @@ from typing import cast, get_args
 
 from pydantic import ValidationError
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.changes import device_said
-from vivid_lattice.core.document.job import LINES, RESISTIVE_LOADS, Board, CircuitKind, Job, Line, LoadKind, Way
+from vivid_lattice.core.document.job import (
+    LINES,
+    RCD_TYPES,
+    RESISTIVE_LOADS,
+    Board,
+    CircuitKind,
+    Job,
+    Line,
+    LoadKind,
+    Way,
+)
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry import spelling
 from vivid_lattice.core.entry.circuit_line import free_way, read_circuit
@@ -99,8 +110,8 @@ class _Row:
         except BadDocument as bad:
             self.problems += [RowProblem(problem.path, problem.message) for problem in bad.problems]
             return None
-        cable = "cable to be chosen" if isinstance(circuit.cable, str) else f"{circuit.cable.area_mm2:g} mm²"
-        device = "device to be chosen" if isinstance(circuit.device, str) else device_said(circuit.device)
+        cable = "cable to be chosen" if is_auto(circuit.cable) else f"{circuit.cable.area_mm2:g} mm²"
+        device = "device to be chosen" if is_auto(circuit.device) else device_said(circuit.device)
         length = circuit.run[0].length_m
         run = "length not known" if length is None else f"{length:g} m"
         self.description = f"way {way} of {board.name}: {circuit.kind}, {run}, {cable}, {device}"
@@ -350,7 +361,7 @@ class _Row:
             else:
                 self._wrong("curve", f"'{_short(curve)}' is no characteristic; known: B, C, D")
         if kind := self.text("rcd_type").upper().removeprefix("TYPE").strip():
-            if kind in ("AC", "A", "F", "B"):
+            if kind in RCD_TYPES:
                 device.rcd_type = kind
             else:
                 self._wrong("rcd_type", f"'{_short(kind)}' is no type; known: AC, A, F, B")

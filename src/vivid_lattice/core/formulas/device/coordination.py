@@ -13,10 +13,11 @@ from itertools import pairwise
 from math import inf
 
 from vivid_lattice.core.curves import Band
+from vivid_lattice.core.units import SLACK
 
 #: Below this the product standards compare energies and no longer times [s].
 MOMENT_S = 0.1
-_JUST_BELOW = 1 - 1e-9
+_JUST_BELOW = 1 - SLACK
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -121,7 +122,7 @@ def short_circuit_reach(
         return SelectivityLimit(_acts_at_once_a(up), "bands", None)
     takes = up.lower.last_energy_a2s
     by_bands = up.lower.current_a(MOMENT_S) if down.breaker else 0.0
-    if not down.breaker and down.upper.last_energy_a2s <= takes * (1 + 1e-9):
+    if not down.breaker and down.upper.last_energy_a2s <= takes * (1 + SLACK):
         return SelectivityLimit(inf, "energy", takes)
     if not down.breaker:
         return SelectivityLimit(_fuses_by_time_a(up, down), "bands", takes)

@@ -8,6 +8,7 @@ from math import inf
 from typing import Literal
 
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.units import SLACK
 
 Waveform = Literal["ac", "pulsating", "smooth"]
 
@@ -64,7 +65,7 @@ class ResidualBand:
         return early, inf if dc_ahead_a > self.dc_a else late
 
     def _at(self, multiple: float, residual_a: float) -> tuple[float, float]:
-        slack = multiple * (1 + 1e-9)
+        slack = multiple * (1 + SLACK)
         if self.inverse is not None:
             return 0.0, (self.inverse[0] / residual_a) ** self.inverse[1] if slack >= 1 else inf
         reached = [step for step in self.steps if step.multiple <= slack]

@@ -38,7 +38,7 @@ class BandsFromTables:
 
     def band(self, kind: str, curve: str | None, rating_a: float) -> Band:
         """The characteristic of a device; NotTabulated where the school's tables hold none of its kind or rating."""
-        key = (kind, curve, rating_a)
+        key = DeviceKey(kind, curve, rating_a)
         band = self._cache.get(key)
         if band is None:
             band = self._cache[key] = self._band(kind, curve, rating_a)

@@ -14,12 +14,12 @@ from vivid_lattice.core.rules.protocol import Clearing, DeviceKind, LoopLimit
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
-from vivid_lattice.core.units import a_from_ka, a_from_ma, ka_from_a
+from vivid_lattice.core.units import SLACK, a_from_ka, a_from_ma, ka_from_a
 
 #: A current worked out as 6000.0000001 A is 6 kA.
 #: A fuse limits the current where it melts within half a cycle [s].
 _LIMITING_S = 0.01
-_JUST_UNDER = 1 - 1e-9
+_JUST_UNDER = 1 - SLACK
 
 
 @dataclass(frozen=True, slots=True)

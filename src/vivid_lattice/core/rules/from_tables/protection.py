@@ -12,6 +12,7 @@ from vivid_lattice.core.document.job import Load
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.rules.protection_rules import (
     ArcFaultRequirement,
+    DeviceKey,
     Division,
     OneOf,
     OutletFuse,
@@ -90,7 +91,7 @@ class ProtectionFromTables:
         if "outlet_fuse_kind" not in self._file:
             return None
         rating = float(self._file["outlet_fuse_a"])
-        key = (str(self._file["outlet_fuse_kind"]), None, rating)
+        key = DeviceKey(str(self._file["outlet_fuse_kind"]), None, rating)
         return OutletFuse(key, f"{rating:g} A plug fuse", self.source("outlet_fuse"))
 
     @cached_property

@@ -8,6 +8,7 @@ from functools import cached_property
 from types import MappingProxyType
 from typing import Any
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.formulas.load_currents import SUPPLY_WORDS
 from vivid_lattice.core.rules.board_rules import BoardRules
@@ -192,7 +193,7 @@ class StandardFromTables:
     def _circuit_problems(self, circuit: Circuit) -> Iterator[tuple[str, str]]:
         if circuit.kind == "ring" and not self.limits.knows_rings:
             yield "kind", f"{self.title} knows no ring circuits; make it a radial"
-        if not isinstance(circuit.cable, str) and circuit.cable.type not in self.cables.kinds:
+        if not is_auto(circuit.cable) and circuit.cable.type not in self.cables.kinds:
             yield "cable.type", _unknown("cable", circuit.cable.type, self.cables.kinds)
         if circuit.use is not None and circuit.use not in self.uses:
             yield "use", _unknown("use", circuit.use, self.uses)
@@ -207,7 +208,7 @@ class StandardFromTables:
                 )
 
     def _device_problems(self, circuit: Circuit) -> Iterator[tuple[str, str]]:
-        if isinstance(circuit.device, str):
+        if is_auto(circuit.device):
             return
         kind = self.devices.kinds.get(circuit.device.kind)
         if kind is None:

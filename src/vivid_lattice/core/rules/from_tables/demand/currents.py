@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import partial
 from typing import Any, Protocol
 
+from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import LINES, Circuit, Device, JobInfo, Line, Load
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.findings.finding import Step
@@ -203,7 +204,7 @@ class Currents:
 
 def device_of(circuit: Circuit) -> Device:
     """The circuit's device; NeedsInput while it is left to the design."""
-    if isinstance(circuit.device, str):
+    if is_auto(circuit.device):
         raise NeedsInput(Need("a protective device", "device", "Choose one, or let the design choose."))
     return circuit.device
 
