@@ -12,7 +12,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
 from tests.browser.page import DEVICE, PageCase
-from tests.core.test_feeds import typed
+from tests.core.document.test_feeds import typed
 from vivid_lattice.core.design.rcd_plans.architectures import SHAPES
 from vivid_lattice.core.design.rcd_plans.plan import RcdPlan, plan
 from vivid_lattice.core.document.board_build import ControlGear

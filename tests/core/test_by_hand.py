@@ -7,7 +7,7 @@ from math import sqrt
 from typing import Any
 
 from tests.builders import circuit, finding, flat, job, laid, mcb, rcbo, supply
-from tests.core.test_feeds import typed
+from tests.core.document.test_feeds import typed
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.remedies import remedies
 from vivid_lattice.core.document.job import Circuit, Job, Load, MainSwitch, Rcd, SharedRcd

@@ -13,7 +13,7 @@ from tests.builders import circuit, cutout, feeder, finding, job, laid, mcb, rcb
 from tests.core.board.made import housed
 from tests.core.checks.test_protection_verdicts import CASES
 from tests.core.checks.test_verdicts import FAIL
-from tests.core.test_feeds import SUPPLIES, typed
+from tests.core.document.test_feeds import SUPPLIES, typed
 from vivid_lattice.core.actions.add_circuit import AddCircuitOption, add_circuit_options
 from vivid_lattice.core.actions.move_device import lay_out, model_of
 from vivid_lattice.core.actions.new_job import blank

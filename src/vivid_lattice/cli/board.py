@@ -14,7 +14,7 @@ from vivid_lattice.files import write_atomically
 
 def add_commands(commands: Any) -> None:
     """Puts ``lay-out`` and ``wiring`` beside the other commands."""
-    command = commands.add_parser("lay-out", help="a board laid out in its enclosure")
+    command = commands.add_parser("lay-out", aliases=["layout"], help="a board laid out in its enclosure")
     command.add_argument("file", type=Path)
     command.add_argument("--board", required=True)
     command.add_argument("-o", "--output", type=Path, required=True)

@@ -20,7 +20,7 @@ from vivid_lattice.core.selectivity.matrix import Matrix, matrix
 
 def add_commands(commands: Any) -> None:
     """Puts ``matrix``, ``fault`` and ``plan-rcds`` beside the other commands."""
-    command = commands.add_parser("matrix", help="every pair of overcurrent devices in series")
+    command = commands.add_parser("matrix", aliases=["selectivity"], help="every pair of overcurrent devices in series")
     command.add_argument("file", type=Path)
     command.add_argument("--json", action="store_true")
     command.set_defaults(run=_matrix)
@@ -35,7 +35,9 @@ def add_commands(commands: Any) -> None:
     command.add_argument("--json", action="store_true")
     command.set_defaults(run=_fault)
 
-    command = commands.add_parser("plan-rcds", help="residual-current devices of a board in several architectures")
+    command = commands.add_parser(
+        "plan-rcds", aliases=["rcd-plans"], help="residual-current devices of a board in several architectures"
+    )
     command.add_argument("file", type=Path)
     command.add_argument("--board", required=True)
     command.add_argument("--architecture", choices=list(TITLES), help="one alone; all unless given")

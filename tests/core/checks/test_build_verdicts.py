@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from tests.builders import circuit, cutout, feeder, job, mcb, rcbo, supply, two_boards
 from tests.core.board.made import changed, housed, packed
-from tests.core.test_survey import tapped
+from tests.core.survey.test_survey import tapped
 from vivid_lattice.core.actions.move_device import lay_out
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS

@@ -6,7 +6,7 @@ import unittest
 
 from tests.builders import circuit, cutout, finding, flat, job, laid, mcb, rcbo, supply
 from tests.core.checks.test_protection_verdicts import behind_one
-from tests.core.test_feeds import typed
+from tests.core.document.test_feeds import typed
 from tests.core.test_typed_jobs import of_supply
 from vivid_lattice.core.actions.new_job import blank
 from vivid_lattice.core.assessment.assess import assess

@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 from typing import Any, ClassVar
 
-from tests.core.test_feeds import typed
+from tests.core.document.test_feeds import typed
 from vivid_lattice.core.actions.new_job import blank
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.board_build import ControlGear

@@ -9,7 +9,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.test_feeds import SUPPLIES, typed
+from tests.core.document.test_feeds import SUPPLIES, typed
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.candidate_changes import larger_cables, other_devices
 from vivid_lattice.core.design.circuit_design import design

@@ -9,7 +9,7 @@ from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 
 from tests.builders import circuit, job, mcb, rcbo
-from tests.core.test_feeds import typed
+from tests.core.document.test_feeds import typed
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.phase_balance import balanced
 from vivid_lattice.core.design.rcd_plans.architectures import SHAPES, TITLES, Architecture, Weights

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import unittest
 
-from tests.core.test_feeds import typed
+from tests.core.document.test_feeds import typed
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Decision

@@ -11,7 +11,7 @@ from pathlib import Path
 
 import vivid_lattice
 from tests.builders import finding
-from tests.core.test_feeds import typed
+from tests.core.document.test_feeds import typed
 from tests.core.test_typed_jobs import of_board
 from vivid_lattice.core.document.job import Load
 from vivid_lattice.core.rules.reference_only import reference_only

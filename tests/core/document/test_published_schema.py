@@ -14,7 +14,7 @@ from vivid_lattice.core.document.versions import VERSION
 from vivid_lattice.core.job_file import to_text
 from vivid_lattice.demo import DEMOS, demo_job
 
-PUBLISHED = Path(__file__).resolve().parents[2] / f"docs/format/vivid-lattice-{VERSION}.schema.json"
+PUBLISHED = Path(__file__).resolve().parents[3] / f"docs/format/vivid-lattice-{VERSION}.schema.json"
 
 
 class Published(unittest.TestCase):

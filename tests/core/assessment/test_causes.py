@@ -6,7 +6,7 @@ import unittest
 
 from tests.builders import circuit, cutout, feeder, finding, job, laid, mcb, rcbo, supply, two_boards
 from tests.core.checks.test_protection_verdicts import behind_one, board
-from tests.core.test_feeds import typed
+from tests.core.document.test_feeds import typed
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.assessment.causes import OPEN, cause_of
 from vivid_lattice.core.design.circuit_design import design

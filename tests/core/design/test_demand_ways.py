@@ -6,7 +6,7 @@ import unittest
 from typing import Any
 
 from tests.builders import circuit, cutout, feeder, job, rcbo, supply, two_boards
-from tests.core.test_feeds import typed
+from tests.core.document.test_feeds import typed
 from tests.core.test_typed_jobs import of_board, of_supply
 from vivid_lattice.core.design.demand_ways import demand_options
 from vivid_lattice.core.design.larger_supply import larger_supply

@@ -17,11 +17,11 @@ from vivid_lattice.core.job_file import read_data, read_document, to_text
 from vivid_lattice.demo import demo_job
 
 #: The lead demo as the first version of the format wrote it.
-OLD = Path(__file__).parent.parent / "data" / "document_v1.json"
+OLD = Path(__file__).parents[2] / "data" / "document_v1.json"
 
 
 #: A demo as the second version wrote it: its owner's refusal of surge protection, of which nobody wrote down how it was given.
-SECOND = Path(__file__).parent.parent / "data" / "document_v2.json"
+SECOND = Path(__file__).parents[2] / "data" / "document_v2.json"
 
 
 def old(**changed: Any) -> dict[str, Any]:
