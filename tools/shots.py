@@ -48,7 +48,7 @@ class Shots(PageCase):
         self.css('[aria-label="Dark"]').click()
         self.cell(STUDIO_SOCKETS, "voltage-drop").click()
         self.css("[data-remedy]")
-        self.take("lattice-dark")
+        self.take("circuits-dark")
         self.css('[aria-label="Light"]').click()
         self.browser.get(address.replace("circuits", "setup"))
         self.css("[aria-label=Supply]")
@@ -96,7 +96,7 @@ class Shots(PageCase):
         self.take("protection")
         self.browser.get(address.replace("circuits", "protection"))
         self.css("[data-testid=pair] [aria-label=Working]")
-        self.take("discrimination")
+        self.take("selectivity")
         self.browser.get(address.replace("circuits", "faults"))
         self.css("[data-testid=story]")
         circuit = self.all("form[aria-label='The event'] [role=combobox]")[1]
