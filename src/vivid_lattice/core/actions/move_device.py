@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from vivid_lattice.core.board.board_model import BoardModel
+from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.layout.heat import runs_long
 from vivid_lattice.core.board.layout.layout_problem import (
     LAYOUT_S,
@@ -13,6 +14,7 @@ from vivid_lattice.core.board.layout.layout_problem import (
     modules_needed,
     starts_of,
 )
+from vivid_lattice.core.board.layout.rail_positions import PlacedDevice
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.board_build import BoardBuild, DevicePosition
 from vivid_lattice.core.document.job import Board, FedByWay, Job
@@ -114,36 +116,39 @@ def move(job: Job, board_id: str, unit: str, row: int, at: float) -> Job:
     room = places.enclosure.modules
     if sum(other.unit.wide for other in others) + device.wide > room:
         raise _bad(f"row {row} has no room for {device.name}, which takes {device.wide:g} modules")
-    at = min(max(0.0, round(at * 2) / 2), room - device.wide)
-    middle = at + device.wide / 2
-    left = [other for other in others if (other.offset_modules + other.end) / 2 < middle]
-    right = [other for other in others if (other.offset_modules + other.end) / 2 >= middle]
-    # Not so near an end that those on that side find no room.
-    at = max(at, sum(placed_device.unit.wide for placed_device in left))
-    at = min(at, room - device.wide - sum(placed_device.unit.wide for placed_device in right))
-    spots = {unit: at}
-    edge = at
-    for other_placed_device in reversed(left):
-        edge = min(other_placed_device.offset_modules, edge - other_placed_device.unit.wide)
-        spots[other_placed_device.unit.id] = edge
-    edge = at + device.wide
-    for other_item in right:
-        start = max(other_item.offset_modules, edge)
-        spots[other_item.unit.id] = start
-        edge = start + other_item.unit.wide
-    if edge > room or min(spots.values()) < 0:
-        spots = _packed(
-            [*[placed_device.unit.id for placed_device in left], unit, *[item.unit.id for item in right]],
-            model,
-            spots,
-            room,
-        )
+    spots = _made_room(model, device, others, min(max(0.0, round(at * 2) / 2), room - device.wide), room)
     kept = [spot for spot in model.board.build.device_positions if spot.device not in spots]
     moved = [DevicePosition(device=name, row=row, offset_modules=start) for name, start in spots.items()]
     housing = model.board.build.model_copy(
         update={"device_positions": tuple(sorted((*kept, *moved), key=lambda s: (s.row, s.offset_modules)))}
     )
     return with_housing(job, board_id, housing)
+
+
+def _made_room(
+    model: BoardModel, device: BoardDevice, others: Sequence[PlacedDevice], at: float, room: float
+) -> dict[str, float]:
+    """Where each device of a row begins once one is put at a place: the others move aside, no further than they have to."""
+    middle = at + device.wide / 2
+    left = [other for other in others if (other.offset_modules + other.end) / 2 < middle]
+    right = [other for other in others if (other.offset_modules + other.end) / 2 >= middle]
+    # Not so near an end that those on that side find no room.
+    at = max(at, sum(other.unit.wide for other in left))
+    at = min(at, room - device.wide - sum(other.unit.wide for other in right))
+    spots = {device.id: at}
+    edge = at
+    for other in reversed(left):
+        edge = min(other.offset_modules, edge - other.unit.wide)
+        spots[other.unit.id] = edge
+    edge = at + device.wide
+    for other in right:
+        spots[other.unit.id] = max(other.offset_modules, edge)
+        edge = spots[other.unit.id] + other.unit.wide
+    if edge <= room and min(spots.values()) >= 0:
+        return spots
+    return _packed(
+        [*(other.unit.id for other in left), device.id, *(other.unit.id for other in right)], model, spots, room
+    )
 
 
 def _packed(order: list[str], model: BoardModel, spots: dict[str, float], room: float) -> dict[str, float]:

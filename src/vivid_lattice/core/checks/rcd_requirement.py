@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable
@@ -60,19 +60,27 @@ def check(ctx: CircuitContext) -> Finding:
         return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} protection required for {ctx.circuit.name}.{there}")
     duty = min(holding, key=lambda item: item.most_ma)
     why = "; ".join(requirement.text for requirement in holding)
-    own_rcd_places = [
-        place for place in places if place.own_device is not None or len(ctx.network.rcds.final_behind(place)) == 1
-    ]
-    fit = next(
-        (place for place in (own_rcd_places if duty.own_device else places) if place.rcd.idn_ma <= duty.most_ma), None
-    )
+    fit = _fit(ctx, duty, places)
     if fit is None:
-        text = f"{ctx.circuit.name} needs {ctx.rules.rcd_word} protection of {duty.most_ma:g} mA or less: {why}; " + (
-            f"{_said(ctx, best)} is not enough" if best else "there is none"
-        )
-        lifted = f" It would be lifted by: {duty.lifted}." if duty.lifted and duty.lifted != "nothing" else ""
-        return _finding(ctx, duty, "fail", f"{text}.{lifted}", best, steps)
+        return _finding(ctx, duty, "fail", _not_met(ctx, duty, why, best), best, steps)
     return _finding(ctx, duty, "pass", f"{_said(ctx, fit)} meets what is demanded, since {why}.", fit, steps)
+
+
+def _fit(ctx: CircuitContext, duty: RcdRequirement, places: Sequence[RcdPlace]) -> RcdPlace | None:
+    """A device upstream that meets a requirement: of the circuit alone, where that is required."""
+
+    def alone(place: RcdPlace) -> bool:
+        return place.own_device is not None or len(ctx.network.rcds.final_behind(place)) == 1
+
+    small = (place for place in places if place.rcd.idn_ma <= duty.most_ma)
+    return next((place for place in small if alone(place) or not duty.own_device), None)
+
+
+def _not_met(ctx: CircuitContext, duty: RcdRequirement, why: str, best: RcdPlace | None) -> str:
+    text = f"{ctx.circuit.name} needs {ctx.rules.rcd_word} protection of {duty.most_ma:g} mA or less: {why}; "
+    there = f"{_said(ctx, best)} is not enough" if best else "there is none"
+    lifted = f" It would be lifted by: {duty.lifted}." if duty.lifted and duty.lifted != "nothing" else ""
+    return f"{text}{there}.{lifted}"
 
 
 def _feeder(ctx: CircuitContext) -> Finding:

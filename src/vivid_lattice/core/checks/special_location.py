@@ -68,47 +68,16 @@ def check(ctx: CircuitContext) -> Finding:
     A residual-current device for such a room is asked by `rcd-duty`. What nobody has measured or looked up yet is told as what
     the item has to meet there: one advice for a room, with what to record.
     """
-    rooms = ctx.network.tree.rooms
-    rule = ctx.rules.protection.charger_pen if ctx.job.supply.system == "TN-C-S" else None
-    placed_loads = [
-        (load, rooms[load.room])
-        for load in loads_of(ctx.circuit)
-        if load.room and rooms[load.room].kind in SPECIAL_ROOMS
-    ]
-    # Where the house has a bathroom, an item that nobody placed may stand in it, if it is of a kind that could.
-    special = _any_special(ctx)
-    unplaced = [
-        _nowhere(ctx, load, special)
-        for load in loads_of(ctx.circuit)
-        if special is not None and load.room is None and _could_be_in_bath(ctx, load)
-    ]
-    pen = [_charger(load, rule) for load in ctx.circuit.loads if load.kind == "charger"] if rule else []
-    accessories = _accessories(ctx)
-    if not (placed_loads or pen or unplaced or accessories):
+    judged = [*_chargers(ctx), *_placed(ctx), *_unplaced(ctx), *_accessories(ctx)]
+    if not judged:
         return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds nothing in a place with rules of its own.")
-    judged = [*pen, *(_judge(ctx, load, room) for load, room in placed_loads), *unplaced, *accessories]
     worst = min(judged, key=lambda item: VERDICT_ORDER.index(item.verdict))
     if worst.verdict == "missing":
         return missing(
             ID, ctx, tuple(need for result in judged for need in result.needs if result.verdict == "missing")
         )
-    steps = (
-        tuple(
-            Step(
-                symbol="",
-                meaning=f"{result.load.name}: zone {result.zone}",
-                formula=result.text,
-                figures="",
-                result=0.0,
-                unit="",
-                shown=_word(result),
-                source=result.source,
-            )
-            for result in judged
-        )
-        if ctx.explain
-        else ()
-    )
+    steps = tuple(map(_step, judged)) if ctx.explain else ()
+    in_room = worst.verdict == "advice" and worst.room
     return Finding(
         check=ID,
         subject=ctx.subject,
@@ -124,8 +93,43 @@ def check(ctx: CircuitContext) -> Finding:
             for result in judged
             if result.verdict == "advice"
         ),
-        cause=Cause(ID, CauseSubject("room", worst.room)) if worst.verdict == "advice" and worst.room else None,
+        cause=Cause(ID, CauseSubject("room", in_room)) if in_room else None,
     )
+
+
+def _step(result: _ItemResult) -> Step:
+    return Step(
+        symbol="",
+        meaning=f"{result.load.name}: zone {result.zone}",
+        formula=result.text,
+        figures="",
+        result=0.0,
+        unit="",
+        shown=_word(result),
+        source=result.source,
+    )
+
+
+def _chargers(ctx: CircuitContext) -> list[_ItemResult]:
+    """Charging points behind a PEN that may be lost."""
+    rule = ctx.rules.protection.charger_pen if ctx.job.supply.system == "TN-C-S" else None
+    return [_charger(load, rule) for load in ctx.circuit.loads if load.kind == "charger"] if rule else []
+
+
+def _placed(ctx: CircuitContext) -> list[_ItemResult]:
+    """Loads in a room with rules of its own."""
+    rooms = ctx.network.tree.rooms
+    located = ((load, rooms[load.room]) for load in loads_of(ctx.circuit) if load.room)
+    return [_judge(ctx, load, room) for load, room in located if room.kind in SPECIAL_ROOMS]
+
+
+def _unplaced(ctx: CircuitContext) -> list[_ItemResult]:
+    """Where the house has a bathroom, an item that nobody placed may be in it, if it is of a kind that could."""
+    special = _any_special(ctx)
+    if special is None:
+        return []
+    loads = (load for load in loads_of(ctx.circuit) if load.room is None)
+    return [_nowhere(ctx, load, special) for load in loads if _could_be_in_bath(ctx, load)]
 
 
 def _open_question(load: Load, room: Room, zone: str, has_to: str, source: Source, *needs: Need) -> _ItemResult:
@@ -221,22 +225,27 @@ def _judge(ctx: CircuitContext, load: Load, room: Room) -> _ItemResult:
             what, "loads.position", "Measure across from the edge of bath, tray or basin (or the heater), and up."
         )
         return _open_question(load, room, "?", _has_to(load, zones), zones.source, need)
-    if zones.shape in ("sauna", "pool"):
-        zone = zone_of(zones.shape, room, where.distance_m, where.height_m, zones.figures)
-        return (_in_sauna if zones.shape == "sauna" else _in_wet)(load, room, where, zones, zone)
-    tray = room.kind == "bath"
-    over = tray and where.distance_m <= 0
-    if over and room.rim_height_m is None and zones.figures["tray_m"] < where.height_m <= HIGHEST_RIM_M:
+    zone = zone_of(zones.shape, room, where.distance_m, where.height_m, zones.figures)
+    if zones.shape == "sauna":
+        return _in_sauna(load, room, where, zones, zone)
+    if zones.shape == "pool":
+        return _in_wet(load, room, where, zones, zone)
+    if _depends_on_rim(room, zones, where.distance_m, where.height_m):
         need = Need(
             f"how high the rim of the bath or tray in {room.name} is",
             "rooms.rim_height_m",
             "Measure it from the floor.",
         )
         return _open_question(load, room, "?", _has_to(load, zones), zones.source, need)
-    zone = zone_of(zones.shape, room, where.distance_m, where.height_m, zones.figures)
     if load.kind == "socket" or load.with_socket:
         return _socket_in_bath(load, room, where, zones, zone)
     return _in_wet(load, room, where, zones, zone)
+
+
+def _depends_on_rim(room: Room, zones: ZoneRules, distance_m: float, height_m: float) -> bool:
+    """Whether an item over a bath or tray is inside it or above its rim, which nobody measured."""
+    over = room.kind == "bath" and distance_m <= 0
+    return over and room.rim_height_m is None and zones.figures["tray_m"] < height_m <= HIGHEST_RIM_M
 
 
 def _has_to(load: Load, zones: ZoneRules) -> str:

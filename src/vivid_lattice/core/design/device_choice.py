@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from vivid_lattice.core.assessment.assess import findings_of
 from vivid_lattice.core.checks import (
@@ -73,26 +73,13 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
     usual = usual_in(job, circuit, rules)
     least = usual.rating_a if usual and usual.rating_a is not None else 0.0
     try:
-        if sockets:
-            current = min(least, rules.devices.socket_rating_a(circuit)) or rules.devices.socket_rating_a(circuit)
-        else:
-            current = _needed_a(job, circuit, rules)
+        current = _socket_a(circuit, least, rules) if sockets else _needed_a(job, circuit, rules)
     except NeedsInput as lack:
-        return job, Decision(
-            circuit=circuit.id,
-            what="device",
-            chosen="auto",
-            decided_by="",
-            sentence=f"Left open: {lack} is missing.",
-            passes=False,
-        )
+        return job, _left_open(circuit, "", f"{lack} is missing.")
     kind = rules.devices.kind(_usual_device(circuit, min(current, 400.0), rules, usual).kind)
     carrying = [_usual_device(circuit, rating, rules, usual) for rating in kind.common_ratings_a if rating >= current]
     if not carrying:
-        sentence = f"Left open: {shown(current)} A is more than any device here carries."
-        return job, Decision(
-            circuit=circuit.id, what="device", chosen="auto", decided_by="overload", sentence=sentence, passes=False
-        )
+        return job, _left_open(circuit, "overload", f"{shown(current)} A is more than any device here carries.")
     # The usual rating first; a smaller one only where a cable that is given does not allow it.
     devices = [device for device in carrying if device.rating_a >= least] or carrying
     device, starts = _that_starts(job, circuit, devices, rules)
@@ -104,14 +91,7 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
     job, device = _protecting(job, circuit, device, rules, usual is not None and usual.rcd)
     device = that_breaks(job, circuit, device, rules)
     chosen = f"{device.curve or ''}{device.rating_a:g}"
-    why = f"the smallest at or above {shown(current)} A"
-    if device.rating_a == least:
-        alone = next(device for device in carrying if device.rating_a >= current)
-        why = (
-            "usual here" if sockets or alone.rating_a == least else f"usual here; {alone.rating_a:g} A carries the load"
-        )
-    elif sockets:
-        why = "the customary rating of a socket circuit"
+    why = _why(device, current, least, carrying, sockets)
     if starts:
         why = f"at or above {shown(max(current, least))} A, and it stays closed while the load starts"
     settled = with_device(circuit, device)
@@ -126,6 +106,32 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
         passes=True,
         cost=cost,
     )
+
+
+def _socket_a(circuit: Circuit, usual_a: float, rules: RuleSet) -> float:
+    """The current a socket circuit is for: its customary rating, or the usual one of its kind where that is less."""
+    customary_a = rules.devices.socket_rating_a(circuit)
+    return min(usual_a, customary_a) or customary_a
+
+
+def _left_open(circuit: Circuit, decided_by: str, reason: str) -> Decision:
+    return Decision(
+        circuit=circuit.id,
+        what="device",
+        chosen="auto",
+        decided_by=decided_by,
+        sentence=f"Left open: {reason}",
+        passes=False,
+    )
+
+
+def _why(device: Device, current: float, least: float, carrying: Sequence[Device], sockets: bool) -> str:
+    """Why a rating was chosen, where nothing that starts decided it."""
+    if device.rating_a == least:
+        alone = next(device for device in carrying if device.rating_a >= current)
+        usual = sockets or alone.rating_a == least
+        return "usual here" if usual else f"usual here; {alone.rating_a:g} A carries the load"
+    return "the customary rating of a socket circuit" if sockets else f"the smallest at or above {shown(current)} A"
 
 
 def _rank_with(job: Job, circuit: Circuit, rules: RuleSet) -> int:

@@ -21,7 +21,23 @@ def balanced(job: Job, rules: RuleSet) -> tuple[Job, tuple[str, ...]]:
     if job.supply.phases == 1:
         return job, ()
     tree, given = Tree(job), []
-    carried = dict.fromkeys(LINES[: job.supply.phases], 0.0)
+    carried, open_ = _stated(job, rules)
+    for current, identity in sorted(open_, key=lambda entry: (-entry[0], entry[1])):
+        circuit = tree.circuits[identity]
+        choices = _choices(job, tree, circuit)
+        if not choices:
+            continue
+        line = min(choices, key=lambda name: carried[name])
+        carried[line] += current
+        job = with_circuit(job, circuit.model_copy(update={"lines": (line,)}))
+        tree = Tree(job)
+        given.append(identity)
+    return job, tuple(given)
+
+
+def _stated(job: Job, rules: RuleSet) -> tuple[dict[Line, float], list[tuple[float, str]]]:
+    """What the circuits whose line is stated put on each line [A]; and the currents of those that have none yet, with their ids."""
+    carried: dict[Line, float] = dict.fromkeys(LINES[: job.supply.phases], 0.0)
     open_: list[tuple[float, str]] = []
     for circuit in job.circuits:
         if circuit.kind == "distribution" and circuit.lines:
@@ -31,29 +47,23 @@ def balanced(job: Job, rules: RuleSet) -> tuple[Job, tuple[str, ...]]:
             carried[line] += current
         if not circuit.lines:
             open_.append((current, circuit.id))
-    for current, identity in sorted(open_, key=lambda entry: (-entry[0], entry[1])):
-        circuit = next(circuit for circuit in job.circuits if circuit.id == identity)
-        choices = _reaching(tree, circuit)
-        below = {line for other_circuit in tree.fed_through(circuit) for line in other_circuit.lines}
-        if below:
-            # A feeder goes on the line that its circuits are said to be on; where they are on several, one line is not enough.
-            choices = tuple(line for line in choices if below == {line})
-        if not choices or (len(choices) < 2 and not below):
-            continue
-        lit = {
-            line
-            for circuit in job.circuits
-            if circuit.id != identity and feeds_lights(circuit)
-            for line in circuit.lines
-        }
-        if feeds_lights(circuit) and len(lit) == 1 and len(choices) > 1:
-            choices = tuple(line for line in choices if line not in lit)
-        line = min(choices, key=lambda name: carried[name])
-        carried[line] += current
-        job = with_circuit(job, circuit.model_copy(update={"lines": (line,)}))
-        tree = Tree(job)
-        given.append(identity)
-    return job, tuple(given)
+    return carried, open_
+
+
+def _choices(job: Job, tree: Tree, circuit: Circuit) -> tuple[Line, ...]:
+    """The lines that a circuit may go on; none where there is nothing to choose."""
+    choices = _reaching(tree, circuit)
+    below = {line for fed in tree.fed_through(circuit) for line in fed.lines}
+    if below:
+        # A feeder goes on the line that its circuits are said to be on; where they are on several, one line is not enough.
+        choices = tuple(line for line in choices if below == {line})
+    elif len(choices) < 2:
+        return ()
+    if not feeds_lights(circuit) or len(choices) < 2:
+        return choices
+    lighting = (other for other in job.circuits if other.id != circuit.id and feeds_lights(other))
+    lit = {line for other in lighting for line in other.lines}
+    return tuple(line for line in choices if line not in lit) if len(lit) == 1 else choices
 
 
 def rebalanced(job: Job, rules: RuleSet) -> Job:

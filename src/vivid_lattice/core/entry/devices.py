@@ -45,6 +45,10 @@ class TypedDevice:
     typed: bool = False
 
 
+#: Rewirable fuses let an overload pass for long: they count for less than so much of their rating.
+_CARTRIDGE = 0.9
+
+
 def device_kind(rules: RuleSet, word: str) -> tuple[str | None, bool]:
     """The kind of device that a word means, and whether it is met on old boards alone; None where the standard has none.
 
@@ -55,18 +59,20 @@ def device_kind(rules: RuleSet, word: str) -> tuple[str | None, bool]:
         return word, not kinds[word].current
     if word in OLD_DEVICES:
         return word, True
-    old = {entry.sets.get("device", "") for entry in customary(rules.id).words.values()}
+    name = next(iter(_meant(rules, word)), None)
+    return name, name is not None and (name in OLD_DEVICES or not kinds[name].current)
+
+
+def _meant(rules: RuleSet, word: str) -> list[str]:
+    """The kinds that a general word may mean, the likeliest first."""
+    kinds = rules.devices.kinds.values()
     if word in ("breaker", "mcb"):
-        texts = [kind.id for kind in kinds.values() if kind.action == "breaker" and not kind.has_rcd and kind.current]
-    elif word == "rcbo":
-        texts = [kind.id for kind in kinds.values() if kind.has_rcd]
-    elif word == "cartridge":
-        texts = [kind.id for kind in kinds.values() if kind.action == "fuse" and kind.overload_factor >= 0.9]
-        texts = texts or sorted(old & {"plug-fuse"})
-    else:
-        texts = [kind.id for kind in kinds.values() if kind.action == "fuse" and kind.overload_factor < 0.9]
-        texts = texts or sorted(name for name in old if name in OLD_DEVICES)
-        texts = texts or [kind.id for kind in kinds.values() if kind.action == "fuse"]
-    if not texts:
-        return None, False
-    return texts[0], texts[0] in OLD_DEVICES or not kinds[texts[0]].current
+        return [kind.id for kind in kinds if kind.action == "breaker" and not kind.has_rcd and kind.current]
+    if word == "rcbo":
+        return [kind.id for kind in kinds if kind.has_rcd]
+    old = sorted(entry.sets.get("device", "") for entry in customary(rules.id).words.values())
+    fuses = [kind for kind in kinds if kind.action == "fuse"]
+    if word == "cartridge":
+        return [kind.id for kind in fuses if kind.overload_factor >= _CARTRIDGE] or [n for n in old if n == "plug-fuse"]
+    rewirable = [kind.id for kind in fuses if kind.overload_factor < _CARTRIDGE]
+    return rewirable or [name for name in old if name in OLD_DEVICES] or [kind.id for kind in fuses]

@@ -351,27 +351,52 @@ class _Parser:
             self._line.source_word = self._line.source_word or text
 
     def _use_sets(self, sets: Mapping[str, str], text: str, index: int, *, is_load: bool) -> None:
-        line = self._line
-        if "device" in sets:
-            line.device.kind, line.device.found_only = device_kind(self._rules, sets["device"])
-            line.device.typed = True
-            self._rcd_type_near.add(index)
-        if "rcd_ma" in sets and line.device.rcd_ma is None:
-            line.device.usual_rcd_ma = float(sets["rcd_ma"])
-        if sets.get("is") == "rcd":
-            line.shared_rcd = True
-            self._rcd_type_near.add(index)
-        if sets.get("is") == "surge":
-            line.unused.append(Unused(text, "surge protection belongs to the board, not to a circuit"))
-        if sets.get("is") == "cpc":
-            self._cpc_words.append(index)
+        """What an everyday word states besides its load: see ``EverydayWord.sets``."""
+        self._use_device_sets(sets, text, index)
+        self._use_what_it_is(sets, text, index)
         if sets.get("is") == "spur" or "local" in sets or "old_cable" in sets or ("tariff" in sets and not is_load):
-            line.notes.append(text)
-            if sets.get("local") in ("switch", "isolator") and (number := re.match(r"(\d+)A\b", text, re.IGNORECASE)):
-                line.isolator_a = float(number.group(1))
-            if sets.get("local") == "fcu":
-                self._solo.append((index, "fcu"))
-        line.device.arc_fault = line.device.arc_fault or "arc_fault" in sets
+            self._use_note(sets, text, index)
+        self._use_cable_sets(sets)
+        self._use_phase_sets(sets)
+        self._line.use = sets.get("use", self._line.use)
+        if "room" in sets:
+            self._line.room_kind = cast(RoomKind, sets["room"])
+
+    def _use_device_sets(self, sets: Mapping[str, str], text: str, index: int) -> None:
+        device = self._line.device
+        if "device" in sets:
+            device.kind, device.found_only = device_kind(self._rules, sets["device"])
+            device.typed = True
+            self._rcd_type_near.add(index)
+        if "rcd_ma" in sets and device.rcd_ma is None:
+            device.usual_rcd_ma = float(sets["rcd_ma"])
+        device.arc_fault = device.arc_fault or "arc_fault" in sets
+        number = re.search(r"\d+", text)
+        if "rating_a" in sets and device.rating_a is None and number:
+            device.rating_a = float(sets["rating_a"])
+        if sets.get("rating") == "figure" and number:
+            device.rating_a = float(number.group())
+
+    def _use_what_it_is(self, sets: Mapping[str, str], text: str, index: int) -> None:
+        what = sets.get("is")
+        if what == "rcd":
+            self._line.shared_rcd = True
+            self._rcd_type_near.add(index)
+        elif what == "surge":
+            self._line.unused.append(Unused(text, "surge protection belongs to the board, not to a circuit"))
+        elif what == "cpc":
+            self._cpc_words.append(index)
+
+    def _use_note(self, sets: Mapping[str, str], text: str, index: int) -> None:
+        """What is at the equipment, or was there: kept in words, its rating read off."""
+        self._line.notes.append(text)
+        if sets.get("local") in ("switch", "isolator") and (number := re.match(r"(\d+)A\b", text, re.IGNORECASE)):
+            self._line.isolator_a = float(number.group(1))
+        if sets.get("local") == "fcu":
+            self._solo.append((index, "fcu"))
+
+    def _use_cable_sets(self, sets: Mapping[str, str]) -> None:
+        line = self._line
         line.cable = sets.get("cable", line.cable)
         line.cpc_separate = line.cpc_separate or "cpc" in sets
         if "cores" in sets:
@@ -379,13 +404,9 @@ class _Parser:
         method = sets.get("method")
         if method is not None and method in self._rules.factors.methods:
             line.method = method
-        line.use = sets.get("use", line.use)
-        if "room" in sets:
-            line.room_kind = cast(RoomKind, sets["room"])
-        if "rating_a" in sets and line.device.rating_a is None and any(sign.isdigit() for sign in text):
-            line.device.rating_a = float(sets["rating_a"])
-        if sets.get("rating") == "figure" and (number := re.search(r"\d+", text)):
-            line.device.rating_a = float(number.group())
+
+    def _use_phase_sets(self, sets: Mapping[str, str]) -> None:
+        line = self._line
         if sets.get("phases") == "3":
             line.lines = LINES
         elif "phases" in sets:
@@ -735,33 +756,48 @@ class _Parser:
 
     def _settle_loads(self) -> None:
         """Which of several words for loads are loads: the last of a compound is, what is joined by 'and' is too."""
-        line, kept = self._line, list[TypedLoad]()
+        line, loads = self._line, list[TypedLoad]()
         for load in sorted(line.loads, key=lambda load: load.position):
-            before = kept[-1] if kept else None
+            before = loads[-1] if loads else None
             load.joined = before is not None and self._joined(before, load)
-            if before is not None and load.joined and load.kind == before.kind and not self._powers_apart(before, load):
-                kept[-1] = self._merged(before, load)
-            elif before is None or load.joined or (before.load == "socket" and load.load not in ("socket", "lamp")):
-                kept.append(load)
-            elif load.load is not None and load.load == before.load:
-                kept[-1] = self._merged(before, load)
+            if before is None or self._is_further(before, load):
+                loads.append(load)
             else:
-                kept[-1] = load
-        twin = line.conductor is not None and line.conductor.cables == 2
-        if twin and line.circuit is None and any(load.load == "socket" for load in kept):
+                loads[-1] = self._merged(before, load) if self._is_same(before, load) else load
+        line.loads = loads
+        self._settle_ring()
+        self._settle_cooker_socket()
+
+    def _is_same(self, before: TypedLoad, load: TypedLoad) -> bool:
+        """Whether two words mean the same load."""
+        if load.joined and load.kind == before.kind:
+            return not self._powers_apart(before, load)
+        return load.load is not None and load.load == before.load
+
+    def _is_further(self, before: TypedLoad, load: TypedLoad) -> bool:
+        """Whether a word is a load besides the one before it."""
+        if load.joined:
+            return load.kind != before.kind or self._powers_apart(before, load)
+        return before.load == "socket" and load.load not in ("socket", "lamp")
+
+    def _settle_ring(self) -> None:
+        """Two cables to sockets are a ring; what feeds no socket is none."""
+        line = self._line
+        sockets = any(load.load == "socket" for load in line.loads)
+        if line.circuit is None and sockets and line.conductor is not None and line.conductor.cables == 2:
             line.circuit = "ring"
-        if line.circuit == "ring" and kept and all(load.load != "socket" for load in kept):
+        if line.circuit == "ring" and line.loads and not sockets:
             self._unused("ring", "only socket circuits are rings")
-        cookers = [load for load in kept if load.load == "cooker"]
-        if (
-            len(kept) == 2
-            and len(cookers) == 1
-            and kept[1].load == "socket"
-            and kept[1].joined
-            and line.circuit is None
-        ):
-            line.with_socket, kept = True, cookers
-        line.loads = kept
+
+    def _settle_cooker_socket(self) -> None:
+        """'cooker and socket' is a cooker whose control unit has a socket."""
+        line = self._line
+        if line.circuit is not None or len(line.loads) != 2:
+            return
+        cookers = [load for load in line.loads if load.load == "cooker"]
+        second = line.loads[1]
+        if len(cookers) == 1 and second.load == "socket" and second.joined:
+            line.with_socket, line.loads = True, cookers
 
     def _powers_apart(self, before: TypedLoad, load: TypedLoad) -> bool:
         """Whether each of two loads has a power behind it."""
@@ -789,25 +825,27 @@ class _Parser:
     def _settle_power(self) -> None:
         """A count belongs to the load behind it, a power to the load before it, else to the next."""
         loads = self._line.loads
-        drawing = [load for load in loads if load.load not in (None, "socket")]
         for index, number in self._counts:
             behind = next((load for load in loads if load.position > index), loads[-1] if loads else None)
             if behind is None or behind.count is not None:
                 self._unused(f"{number}", "a count of nothing that is named")
             else:
                 behind.count = number
+        drawing = [load for load in loads if load.load not in (None, "socket")]
         for index, watts, text in self._power:
             before = [load for load in drawing if load.position < index]
-            owner = before[-1] if before else drawing[0] if drawing else None
-            if owner is not None and owner.power_w is not None:
-                self._unused(text, "a second power of the same load")
-            elif owner is None:
-                if not self._line.source_word or loads:
-                    self._unused(
-                        text, "sockets have no power of their own; type the load" if loads else "no load is named"
-                    )
-            else:
-                owner.power_w = watts
+            self._give_power(before[-1] if before else drawing[0] if drawing else None, watts, text)
+
+    def _give_power(self, owner: TypedLoad | None, watts: float, text: str) -> None:
+        if owner is None:
+            if self._line.loads:
+                self._unused(text, "sockets have no power of their own; type the load")
+            elif not self._line.source_word:
+                self._unused(text, "no load is named")
+        elif owner.power_w is not None:
+            self._unused(text, "a second power of the same load")
+        else:
+            owner.power_w = watts
 
     def _settle_room(self) -> None:
         line = self._line

@@ -77,54 +77,49 @@ def as_found(job: Job, board_id: str) -> Job:
     A way that a circuit takes over has that circuit's run and loads, and the device and conductor that were found; another one
     has no length and no load yet, and its checks say so. BadDocument where there is no such board.
     """
-    new_existing_board = existing_board(job, board_id)
+    surveyed = existing_board(job, board_id)
     rules = rule_set(job.job.rules)
     taken = {circuit.id: circuit for circuit in job.circuits}
-    circuits = [_circuit(rules, taken, way) for way in new_existing_board.ways if way.kind not in EMPTY]
-    numbers = [way.number for way in new_existing_board.ways]
-    switch = None
-    if new_existing_board.main_device in ("switch", "rcd"):
-        rating = new_existing_board.main_rating_a or (job.supply.cutout.rating_a if job.supply.cutout else 100.0)
-        switch = MainSwitch(
-            rating_a=rating,
-            rcd=_rcd(new_existing_board.main_rcd),
-            switched_poles=new_existing_board.main_switched_poles,
-        )
-    ways = tuple(
-        Way(number=way.number, circuit=circuit.id)
-        for way, circuit in zip(
-            [way for way in new_existing_board.ways if way.kind not in EMPTY], circuits, strict=True
-        )
-    )
+    filled = [way for way in surveyed.ways if way.kind not in EMPTY]
+    circuits = [_circuit(rules, taken, way) for way in filled]
     board = Board(
-        id=new_existing_board.replaced_by or new_existing_board.id,
-        name=new_existing_board.name,
+        id=surveyed.replaced_by or surveyed.id,
+        name=surveyed.name,
         fed_by="origin",
-        way_count=max([1, *numbers]),
-        main_switch=switch,
-        ways=ways,
+        way_count=max([1, *(way.number for way in surveyed.ways)]),
+        main_switch=_main_switch(job, surveyed),
+        ways=tuple(Way(number=way.number, circuit=circuit.id) for way, circuit in zip(filled, circuits, strict=True)),
     )
-    texts = {circuit.id for circuit in circuits}
-    # Boards behind a feeder that was there already stay as they are; what is fed by nothing any more is left out.
-    kept = [board]
+    others = _fed_already(job, board)
+    there = {circuit.id for circuit in circuits}
+    behind = [taken[way.circuit] for other in others for way in other.ways if way.circuit not in there]
+    return job.model_copy(update={"boards": (board, *others), "circuits": (*circuits, *behind)})
+
+
+def _main_switch(job: Job, surveyed: ExistingBoard) -> MainSwitch | None:
+    """The main switch of a surveyed board, with the cut-out's rating where its own was not read."""
+    if surveyed.main_device not in ("switch", "rcd"):
+        return None
+    cutout_a = job.supply.cutout.rating_a if job.supply.cutout else 100.0
+    return MainSwitch(
+        rating_a=surveyed.main_rating_a or cutout_a,
+        rcd=_rcd(surveyed.main_rcd),
+        switched_poles=surveyed.main_switched_poles,
+    )
+
+
+def _fed_already(job: Job, board: Board) -> list[Board]:
+    """Boards behind a feeder that was there already stay as they are; what is fed by nothing any more is left out."""
+    boards = {other.id: other for other in job.boards}
+    fed = []
     for other in job.boards:
-        if other.id == board.id or is_origin(other.fed_by):
+        if other.id == board.id or is_origin(other.fed_by) or other.fed_by.board != board.id:
             continue
-        feeder = next(
-            (
-                w.circuit
-                for b in job.boards
-                if b.id == other.fed_by.board
-                for w in b.ways
-                if w.number == other.fed_by.way
-            ),
-            "",
-        )
-        at = next((way.number for way in ways if way.circuit == feeder), None)
-        if other.fed_by.board == board.id and at is not None:
-            kept.append(other.model_copy(update={"fed_by": other.fed_by.model_copy(update={"way": at})}))
-    behind = [taken[way.circuit] for other in kept[1:] for way in other.ways if way.circuit not in texts]
-    return job.model_copy(update={"boards": tuple(kept), "circuits": (*circuits, *behind)})
+        feeders = {way.number: way.circuit for way in boards[board.id].ways}
+        number = next((way.number for way in board.ways if way.circuit == feeders.get(other.fed_by.way)), None)
+        if number is not None:
+            fed.append(other.model_copy(update={"fed_by": other.fed_by.model_copy(update={"way": number})}))
+    return fed
 
 
 def existing_board(job: Job, board_id: str) -> ExistingBoard:

@@ -1,0 +1,250 @@
+"""What contradicts itself in a document: references that lead nowhere, ids and ways used twice, boards that feed themselves.
+
+Each contradiction is the path of its field, and a line that says what is wrong.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Collection, Iterable, Iterator, Sequence
+
+from vivid_lattice.core.document.base import is_origin
+from vivid_lattice.core.document.board_build import ControlGear
+from vivid_lattice.core.document.existing_board import ExistingBoard
+from vivid_lattice.core.document.job import LINES, Accessory, Board, Circuit, Job, Line, Load
+
+Contradiction = tuple[str, str]
+
+
+def contradictions(job: Job) -> Iterator[Contradiction]:
+    """Everything that contradicts itself in a document, part by part."""
+    yield from _twice("rooms", (room.id for room in job.rooms))
+    yield from _twice("boards", (board.id for board in job.boards))
+    yield from _twice("circuits", (circuit.id for circuit in job.circuits))
+    yield from _ways(job)
+    rooms = {room.id for room in job.rooms}
+    for index, board in enumerate(job.boards):
+        yield from _gear(board, f"boards[{index}].control_gear")
+        yield from _build(board, f"boards[{index}].build", rooms)
+    yield from _survey(job)
+    yield from _feeds(job)
+    yield from _lines(job)
+    yield from _source(job)
+    for index, circuit in enumerate(job.circuits):
+        yield from _rooms(circuit, f"circuits[{index}]", rooms)
+
+
+def _twice(name: str, ids: Iterable[str]) -> Iterator[Contradiction]:
+    for identity, count in Counter(ids).items():
+        if count > 1:
+            yield name, f"the id '{identity}' is used {count} times; every id stands once"
+
+
+def _rooms(circuit: Circuit, at: str, rooms: Collection[str]) -> Iterator[Contradiction]:
+    parts: dict[str, Sequence[Load | Accessory]] = {"loads": circuit.loads, "accessories": circuit.accessories}
+    for part, items in parts.items():
+        for number, item in enumerate(items):
+            if item.room is not None and item.room not in rooms:
+                yield f"{at}.{part}[{number}].room", f"no room '{item.room}'"
+
+
+def _ways(job: Job) -> Iterator[Contradiction]:
+    """Every circuit has one way, every way one circuit."""
+    circuits = {circuit.id for circuit in job.circuits}
+    for index, board in enumerate(job.boards):
+        yield from _ways_of(board, f"boards[{index}]", circuits)
+    count = Counter(way.circuit for board in job.boards for way in board.ways)
+    for index, circuit in enumerate(job.circuits):
+        if count[circuit.id] == 0:
+            yield f"circuits[{index}]", f"'{circuit.id}' sits in no way of any board"
+        elif count[circuit.id] > 1:
+            yield f"circuits[{index}]", f"'{circuit.id}' sits in {count[circuit.id]} ways; a circuit has one"
+
+
+def _ways_of(board: Board, at: str, circuits: Collection[str]) -> Iterator[Contradiction]:
+    groups = [group.id for group in board.shared_rcds]
+    yield from _twice(f"{at}.shared_rcds", groups)
+    numbers = Counter(way.number for way in board.ways)
+    for index, way in enumerate(board.ways):
+        here = f"{at}.ways[{index}]"
+        if numbers[way.number] > 1:
+            yield f"{here}.number", f"way {way.number} is taken twice"
+        if way.number > board.way_count:
+            yield f"{here}.number", f"way {way.number} is past the board's last, {board.way_count}"
+        if way.circuit not in circuits:
+            yield f"{here}.circuit", f"no circuit '{way.circuit}'"
+        if way.rcd is not None and way.rcd not in groups:
+            yield f"{here}.rcd", f"no RCD '{way.rcd}' in this board"
+
+
+def _gear(board: Board, at: str) -> Iterator[Contradiction]:
+    """Control gear that switches nothing there is, or what something else switches."""
+    yield from _twice(at, (gear.id for gear in board.control_gear))
+    for number, gear in enumerate(board.control_gear):
+        contactor = gear.kind == "contactor"
+        if not contactor and len(gear.switches) > 1:
+            text = f"a {gear.kind.replace('-', ' ')} belongs to one circuit, not to {len(gear.switches)}"
+            yield f"{at}[{number}].switches", text
+        for name in gear.switches:
+            if text := _wrong_switch(board, gear, name):
+                yield f"{at}[{number}].switches", text
+
+
+def _wrong_switch(board: Board, gear: ControlGear, name: str) -> str:
+    """Why a piece of control gear cannot switch a circuit or group; '' where it can."""
+    behind = {way.circuit: way.rcd for way in board.ways}
+    if gear.kind != "contactor":
+        return "" if name in behind else f"no circuit '{name}' in this board"
+    if name not in behind and name not in {group.id for group in board.shared_rcds}:
+        return f"no circuit or RCD '{name}' in this board"
+    contactors = [other for other in board.control_gear if other.kind == "contactor"]
+    if sum(other.switches.count(name) for other in contactors) > 1:
+        return f"'{name}' is switched by two contactors"
+    if group := behind.get(name):
+        return f"'{name}' stands behind the shared RCD '{group}'; switch the RCD, or give the circuit its own"
+    return ""
+
+
+def _build(board: Board, at: str, rooms: Collection[str]) -> Iterator[Contradiction]:
+    """Positions, labels and neutrals of what is not in the board; a room that is not there."""
+    circuits = {way.circuit for way in board.ways}
+    yield from _twice(f"{at}.device_positions", (position.device for position in board.build.device_positions))
+    for number, text in enumerate(board.build.labels.texts):
+        if text.circuit not in circuits:
+            yield f"{at}.labels.texts[{number}].circuit", f"no circuit '{text.circuit}' in this board"
+    contactors = [gear.id for gear in board.control_gear if gear.kind == "contactor"]
+    bars = {"N", *(f"N-{name}" for name in (*(group.id for group in board.shared_rcds), *contactors))}
+    for number, neutral in enumerate(board.build.neutral_connections):
+        here = f"{at}.neutral_connections[{number}]"
+        if neutral.circuit not in circuits:
+            yield f"{here}.circuit", f"no circuit '{neutral.circuit}' in this board"
+        if neutral.bar not in bars:
+            yield f"{here}.bar", f"no bar '{neutral.bar}'; the board has {', '.join(sorted(bars))}"
+    room = board.build.mounting.room if board.build.mounting else None
+    if room is not None and room not in rooms:
+        yield f"{at}.mounting.room", f"no room '{room}'"
+
+
+def _survey(job: Job) -> Iterator[Contradiction]:
+    """Ways of a surveyed board that stand twice, or that something is said to take over that does not exist."""
+    boards, circuits = {board.id for board in job.boards}, {circuit.id for circuit in job.circuits}
+    yield from _twice("survey.boards", (board.id for board in job.survey.boards))
+    for index, board in enumerate(job.survey.boards):
+        at = f"survey.boards[{index}]"
+        if board.replaced_by is not None and board.replaced_by not in boards:
+            yield f"{at}.replaced_by", f"no board '{board.replaced_by}'"
+        yield from _existing_ways(board, at, circuits)
+
+
+def _existing_ways(board: ExistingBoard, at: str, circuits: Collection[str]) -> Iterator[Contradiction]:
+    numbers, taken = Counter(way.number for way in board.ways), Counter(way.circuit for way in board.ways)
+    for number, way in enumerate(board.ways):
+        here = f"{at}.ways[{number}]"
+        if numbers[way.number] > 1:
+            yield f"{here}.number", f"way {way.number} is written down twice"
+        if way.circuit is None:
+            continue
+        if way.circuit not in circuits:
+            yield f"{here}.circuit", f"no circuit '{way.circuit}'"
+        elif taken[way.circuit] > 1:
+            yield f"{here}.circuit", f"'{way.circuit}' takes over {taken[way.circuit]} ways; it can take over one"
+
+
+def _feeds(job: Job) -> Iterator[Contradiction]:
+    """Boards fed from a way that is not there, feeds no board, or feeds two; boards that feed themselves."""
+    boards = {board.id: board for board in job.boards}
+    kinds = {circuit.id: circuit.kind for circuit in job.circuits}
+    fed = Counter(board.fed_by for board in job.boards)
+    for index, board in enumerate(job.boards):
+        if is_origin(board.fed_by):
+            continue
+        at, source = f"boards[{index}].fed_by", boards.get(board.fed_by.board)
+        if source is None:
+            yield f"{at}.board", f"no board '{board.fed_by.board}'"
+            continue
+        way = next((way for way in source.ways if way.number == board.fed_by.way), None)
+        if way is None:
+            yield f"{at}.way", f"way {board.fed_by.way} of '{source.id}' holds no circuit"
+        elif kinds.get(way.circuit) not in (None, "distribution"):
+            yield f"{at}.way", f"the circuit in way {way.number} of '{source.id}' is not a distribution circuit"
+        if fed[board.fed_by] > 1:
+            yield f"{at}.way", f"way {board.fed_by.way} of '{source.id}' feeds more than one board"
+        if _goes_round(board, boards):
+            yield at, f"'{board.id}' feeds itself in a circle; one board has to be fed by the origin"
+
+
+def _lines(job: Job) -> Iterator[Contradiction]:
+    """Lines that a supply, a feeder or a circuit does not have."""
+    lines = LINES[: job.supply.phases]
+    fed = _fed_lines(job)
+    for index, circuit in enumerate(job.circuits):
+        at = f"circuits[{index}]"
+        for line in circuit.lines:
+            if line not in lines:
+                yield f"{at}.lines", f"the supply has no {line}; it has {', '.join(lines)}"
+            elif line not in fed.get(circuit.id, lines):
+                yield f"{at}.lines", f"no {line} reaches its board; {', '.join(fed[circuit.id])} does"
+        yield from _circuit_lines(circuit, at)
+
+
+def _circuit_lines(circuit: Circuit, at: str) -> Iterator[Contradiction]:
+    if len(set(circuit.lines)) < len(circuit.lines):
+        yield f"{at}.lines", "names a line twice"
+    if circuit.kind == "ring" and len(circuit.lines) > 1:
+        yield f"{at}.lines", "a ring is on one line"
+    if not circuit.neutral and len(circuit.lines) < 2:
+        yield f"{at}.neutral", "a circuit without a neutral has two lines at least"
+    for number, load in enumerate(circuit.loads):
+        yield from _load_lines(circuit, load, f"{at}.loads[{number}].lines")
+
+
+def _load_lines(circuit: Circuit, load: Load, at: str) -> Iterator[Contradiction]:
+    lines = load.lines
+    if not lines:
+        return
+    if not set(lines) <= set(circuit.lines) or len(set(lines)) < len(lines):
+        yield at, f"has to be of the circuit's lines ({', '.join(circuit.lines) or 'none stated'}), each once"
+    if len(lines) == 1 and not circuit.neutral:
+        yield at, "a load on one line needs the neutral that this circuit has not"
+
+
+def _fed_lines(job: Job) -> dict[str, tuple[Line, ...]]:
+    """Lines that reach each circuit's board, where the board hangs behind a feeder with stated lines."""
+    by_way = {(board.id, way.number): way.circuit for board in job.boards for way in board.ways}
+    stated = {circuit.id: circuit.lines for circuit in job.circuits}
+    literals: dict[str, tuple[Line, ...]] = {}
+    for board in job.boards:
+        if is_origin(board.fed_by):
+            continue
+        lines = stated.get(by_way.get((board.fed_by.board, board.fed_by.way), ""), ())
+        if lines:
+            literals |= {way.circuit: lines for way in board.ways}
+    return literals
+
+
+def _source(job: Job) -> Iterator[Contradiction]:
+    """A supply given in two ways that could contradict each other."""
+    supply = job.supply
+    if supply.transformer is None:
+        if supply.service_cable is not None:
+            yield "supply.service_cable", "a service cable is reckoned with its transformer; enter that as well"
+        return
+    if supply.fault_current_ka is not None or supply.fault_current_lines_ka is not None:
+        yield "supply.fault_current_ka", "is calculated from the transformer; leave one of the two out"
+    if supply.ze_ohm is not None and supply.system != "TT":
+        yield "supply.ze_ohm", "is calculated from the transformer; leave one of the two out"
+    if supply.transformer.resistance_pct > supply.transformer.impedance_pct:
+        yield "supply.transformer.resistance_pct", "cannot be more than the impedance"
+
+
+def _goes_round(board: Board, boards: dict[str, Board]) -> bool:
+    here, seen = board, {board.id}
+    while not is_origin(here.fed_by):
+        following = boards.get(here.fed_by.board)
+        if following is None:
+            return False
+        if following.id in seen:
+            return True
+        seen.add(following.id)
+        here = following
+    return False
