@@ -20,6 +20,7 @@ from vivid_lattice.core.errors import BadTable
 from vivid_lattice.core.rules.data_folder import data_root, homes
 
 NAME = "standard.toml"
+_Path = tuple[str | int, ...]
 _HEADER = re.compile(r"^\s*(\[\[?)\s*([\w.\"-]+)\s*\]\]?")
 _KEY = re.compile(r"^\s*(\"[^\"]+\"|[\w-]+(?:\.[\w-]+)*)\s*=")
 
@@ -97,23 +98,37 @@ def line_of(text: str, path: Sequence[str | int]) -> int:
     >>> line_of('[a]\\nb = 1\\n[[c]]\\nd = 2\\n[[c]]\\nd = 3', ["c", 1, "d"]), line_of('[a]\\nb = {c = 1}', ["a", "b", "c"])
     (6, 2)
     """
-    lines: dict[tuple[str | int, ...], int] = {}
-    counts: dict[tuple[str | int, ...], int] = {}
-    table: tuple[str | int, ...] = ()
-    for number, line in enumerate(text.splitlines(), 1):
-        if header := _HEADER.match(line):
-            table = ()
-            parts = header[2].split(".")
-            for index, part in enumerate(parts):
-                table = (*table, part.strip('"'))
-                if header[1] == "[[" and index == len(parts) - 1:
-                    counts[table] = counts.get(table, -1) + 1
-                if table in counts:
-                    table = (*table, counts[table])
-            lines.setdefault(table, number)
-        elif key := _KEY.match(line):
-            lines.setdefault((*table, *(part.strip('"') for part in key[1].split("."))), number)
-    wanted = tuple(path)
+    lines, wanted = _lines(text), tuple(path)
     while wanted and wanted not in lines:
         wanted = wanted[:-1]
     return lines.get(wanted, 1)
+
+
+@lru_cache(maxsize=8)
+def _lines(text: str) -> Mapping[_Path, int]:
+    """The line of each table, entry of a list of tables, and key."""
+    lines: dict[_Path, int] = {}
+    counts: dict[_Path, int] = {}
+    table: _Path = ()
+    for number, line in enumerate(text.splitlines(), 1):
+        if header := _HEADER.match(line):
+            table = _table(header, counts)
+            lines.setdefault(table, number)
+        elif key := _KEY.match(line):
+            lines.setdefault((*table, *(part.strip('"') for part in key[1].split("."))), number)
+    return lines
+
+
+def _table(header: re.Match[str], counts: dict[_Path, int]) -> _Path:
+    """The path of a table by its header; an entry of a list has its number, which is counted up."""
+    path: _Path = ()
+    *parts, last = (part.strip('"') for part in header[2].split("."))
+    for part in parts:
+        path = (*path, part)
+        if path in counts:
+            path = (*path, counts[path])
+    path = (*path, last)
+    if header[1] == "[[":
+        counts[path] = counts.get(path, -1) + 1
+        path = (*path, counts[path])
+    return path
