@@ -12,6 +12,7 @@ from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.base import is_auto, is_origin
+from vivid_lattice.core.document.board_build import Enclosure
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import (
     Board,
@@ -22,6 +23,7 @@ from vivid_lattice.core.document.job import (
     MainSwitch,
     Rcd,
     Section,
+    SharedRcd,
     Tap,
     Way,
     free_id,
@@ -74,6 +76,16 @@ def add_circuit_options(job: Job, board_id: str, circuit: Circuit) -> tuple[AddC
     made = _OptionBuilder(job, rules, board, circuit, before)
     checked(made.added(job, board_id))
     return tuple(made.solutions())
+
+
+def _larger_enclosures(old: Enclosure, needed: float) -> list[Enclosure]:
+    """Enclosures of the library that are larger than one and have room for so many modules, the smallest first."""
+
+    def room(enclosure: Enclosure) -> int:
+        return enclosure.rows * enclosure.modules
+
+    known = (entry.enclosure for entry in enclosures() if entry.enclosure.form == old.form)
+    return sorted((each for each in known if room(each) > room(old) and room(each) >= needed), key=room)
 
 
 class _OptionBuilder:
@@ -144,6 +156,22 @@ class _OptionBuilder:
             (),
         )
 
+    def _without_group(self, group: SharedRcd, members: list[Circuit]) -> Job | None:
+        """The job without a shared RCD, its circuits behind slim RCBOs; None where there are none of their ratings."""
+        slim, board = _slim(), self._board
+        kind = next((kind for kind in self._rules.devices.kinds.values() if kind.has_rcd and "B" in kind.curves), None)
+        changed = [
+            member.model_copy(update={"device": _as_rcbo(member.device, kind.id, slim)})
+            for member in members
+            if kind is not None and not is_auto(member.device) and member.device.rating_a in slim.ratings_a
+        ]
+        if not members or len(changed) < len(members):
+            return None
+        ways = tuple(way.model_copy(update={"rcd": None}) if way.rcd == group.id else way for way in board.ways)
+        rest = tuple(shared_rcd for shared_rcd in board.shared_rcds if shared_rcd.id != group.id)
+        job = with_parts(self._job, tuple(changed))
+        return with_parts(job, (), (board.model_copy(update={"shared_rcds": rest, "ways": ways}),))
+
     def _instead_of_shared(self) -> AddCircuitOption:
         """A shared RCD given up: its ways become breakers with residual current of their own, in the width of their old ones."""
         title = "RCBOs in place of a shared RCD"
@@ -151,22 +179,8 @@ class _OptionBuilder:
         board = self._board
         for group in board.shared_rcds:
             members = [way for way in self._ways() if self._way(way.id).rcd == group.id]
-            devices = [member.device for member in members]
-            if not members or any(is_auto(device) or device.rating_a not in slim.ratings_a for device in devices):
-                continue
-            kind = next((k for k in self._rules.devices.kinds.values() if k.has_rcd and "B" in k.curves), None)
-            if kind is None:
-                continue
-            changed = [
-                member.model_copy(update={"device": _as_rcbo(member.device, kind.id, slim)})
-                for member in members
-                if not is_auto(member.device)
-            ]
-            ways = tuple(way.model_copy(update={"rcd": None}) if way.rcd == group.id else way for way in board.ways)
-            rest = tuple(shared_rcd for shared_rcd in board.shared_rcds if shared_rcd.id != group.id)
-            job = with_parts(self._job, tuple(changed))
-            job = with_parts(job, (), (board.model_copy(update={"shared_rcds": rest, "ways": ways}),))
-            if self._free(board_of(job, board.id), job) + SLACK < self._wide():
+            job = self._without_group(group, members)
+            if job is None or self._free(board_of(job, board.id), job) + SLACK < self._wide():
                 continue
             return self._judged(
                 "rcbo",
@@ -188,20 +202,8 @@ class _OptionBuilder:
         old, board = self._board.build.enclosure, self._board
         if old is None:
             return self._no("larger", title, "no enclosure is chosen, so there is none to change")
-        known_enclosures = [kept.enclosure for kept in enclosures() if kept.enclosure.form == old.form]
         lacking = max(0.0, self._wide() - self._free(board, self._job))
-        needed = old.rows * old.modules + lacking
-        larger = sorted(
-            (
-                enclosure
-                for enclosure in known_enclosures
-                if enclosure.rows * enclosure.modules > old.rows * old.modules
-            ),
-            key=lambda item: item.rows * item.modules,
-        )
-        for enclosure in larger:
-            if enclosure.rows * enclosure.modules < needed:
-                continue
+        for enclosure in _larger_enclosures(old, old.rows * old.modules + lacking):
             housing = board.build.model_copy(update={"enclosure": enclosure, "device_positions": ()})
             room = max(board.way_count, board.way_count + enclosure.rows * enclosure.modules - old.rows * old.modules)
             changed = board.model_copy(update={"build": housing, "way_count": min(room, 200)})
@@ -331,6 +333,11 @@ class _OptionBuilder:
 
     # -------------------------------------------------------------------------------------------- judging
 
+    def _is_new(self, finding: Finding) -> bool:
+        """Whether something fails or lacks an input that did not before."""
+        before = self._before.get((finding.check, finding.subject.id))
+        return finding.verdict in ("fail", "missing") and (before is None or before.verdict != finding.verdict)
+
     def _judged(
         self,
         name: str,
@@ -349,13 +356,7 @@ class _OptionBuilder:
             assessment = assess(made, explain=False)
         except CoreError as why:
             return self._no(name, title, str(why))
-        new = [
-            finding
-            for finding in assessment.findings
-            if finding.verdict in ("fail", "missing")
-            and (key := (finding.check, finding.subject.id)) is not None
-            and (key not in self._before or self._before[key].verdict != finding.verdict)
-        ]
+        new = [finding for finding in assessment.findings if self._is_new(finding)]
         board, network = board_of(made, at or self._board.id), Installation.of(made, self._rules)
         free = self._free(board, made)
         if free < -SLACK:

@@ -127,16 +127,11 @@ class BoardModel:
         unit, backup = f"surge:{device}", f"backup:{device}"
         if unit not in self.places.placed:
             return None
-        live = [
-            conductor
-            for conductor in self.wiring.conductors
-            if conductor.conductor not in ("N", "PE")
-            and {end.terminal.device for end in (conductor.start, conductor.end)} & {unit, backup}
-            and conductor.kind != "supply"
-        ]
         by_line: dict[str, float] = {}
-        for other_conductor in live:
-            by_line[other_conductor.conductor] = by_line.get(other_conductor.conductor, 0.0) + other_conductor.length_mm
+        for conductor in self.wiring.conductors:
+            ends = {conductor.start.terminal.device, conductor.end.terminal.device}
+            if conductor.conductor not in ("N", "PE") and conductor.kind != "supply" and ends & {unit, backup}:
+                by_line[conductor.conductor] = by_line.get(conductor.conductor, 0.0) + conductor.length_mm
         earth = sum(
             conductor.length_mm
             for conductor in self.wiring.conductors

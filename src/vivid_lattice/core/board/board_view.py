@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
-from dataclasses import dataclass
+from collections.abc import Collection, Iterable, Mapping
+from dataclasses import dataclass, replace
 
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.live_parts import LiveNet, live_nets
 from vivid_lattice.core.board.labels import ChartLine, Notice, chart_of, notices_of
+from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.layout.device_kinds import BoardDeviceKind
 from vivid_lattice.core.board.layout.heat import Heat
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
@@ -159,35 +160,59 @@ def view_of(
     model = boards[board]
     places = or_none(lambda: model.places)
     wiring = or_none(lambda: model.wiring) if places and wired else None
-    scheme = model.scheme
-    live = tuple(live_net for live_net in live_nets(boards, open_, supply_on) if live_net.board == board)
-    return BoardView(
+    view = BoardView(
         board=board,
-        form=places.enclosure.form if places else "rail",
-        width_mm=places.width_mm if places else 0.0,
-        height_mm=places.height_mm if places else 0.0,
-        step_mm=SPACE_MM if places and places.enclosure.form == "panelboard" else MODULE_MM,
-        rows=_rows(places) if places else (),
-        units=_units(model, places, scheme) if places else (),
-        not_placed=tuple(
-            UnplacedDevice(unit.id, unit.name, unit.wide) for unit in (places.loose if places else model.units.all)
-        ),
+        form="rail",
+        width_mm=0.0,
+        height_mm=0.0,
+        step_mm=MODULE_MM,
+        rows=(),
+        units=(),
+        not_placed=_unplaced(model.units.all if places is None else places.loose),
         not_chosen=tuple(circuit.name for circuit in model.units.open),
-        blanks=_blanks(places) if places else (),
-        bars=_bars(model, places) if places else (),
-        combs=tuple(_comb(places, comb) for comb in or_none(lambda: model.combs) or ()) if places else (),
-        blocks=wiring.blocks if wiring else (),
-        conductors=wiring.conductors if wiring else (),
+        blanks=(),
+        bars=(),
+        combs=(),
+        blocks=(),
+        conductors=(),
         steps=STEPS,
-        missing=wiring.missing if wiring else (),
+        missing=(),
         modules_needed=modules_needed(model.units),
-        modules_available=float(places.enclosure.rows * places.enclosure.modules) if places else 0.0,
-        heat=model.heat if places else None,
+        modules_available=0.0,
+        heat=None,
         surge=tuple(_leads(model, device) for device in model.board.spds) if wired else (),
-        live=live,
+        live=tuple(live_net for live_net in live_nets(boards, open_, supply_on) if live_net.board == board),
         chart=chart_of(model),
         notices=notices_of(boards, model),
     )
+    if places is not None:
+        view = _laid_out(view, model, places)
+    if wiring is not None:
+        view = replace(view, blocks=wiring.blocks, conductors=wiring.conductors, missing=wiring.missing)
+    return view
+
+
+def _laid_out(view: BoardView, model: BoardModel, places: RailPositions) -> BoardView:
+    """The view with what is known once the devices have their places."""
+    enclosure = places.enclosure
+    return replace(
+        view,
+        form=enclosure.form,
+        width_mm=places.width_mm,
+        height_mm=places.height_mm,
+        step_mm=SPACE_MM if enclosure.form == "panelboard" else MODULE_MM,
+        rows=_rows(places),
+        units=_units(model, places, model.scheme),
+        blanks=_blanks(places),
+        bars=_bars(model, places),
+        combs=tuple(_comb(places, comb) for comb in or_none(lambda: model.combs) or ()),
+        modules_available=float(enclosure.rows * enclosure.modules),
+        heat=model.heat,
+    )
+
+
+def _unplaced(units: Iterable[BoardDevice]) -> tuple[UnplacedDevice, ...]:
+    return tuple(UnplacedDevice(unit.id, unit.name, unit.wide) for unit in units)
 
 
 def _leads(model: BoardModel, device: Spd) -> SurgeLeads:

@@ -9,6 +9,7 @@ from vivid_lattice.core.board.layout.rail_positions import RailPositions
 from vivid_lattice.core.board.wiring.busbars import Busbar
 from vivid_lattice.core.checks.support.finding_builder import not_applicable, not_laid_out
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
+from vivid_lattice.core.document.board_build import BusbarStock
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
@@ -37,58 +38,66 @@ def check(ctx: BoardContext) -> Finding:
 
 
 def _comb(ctx: BoardContext, comb: Busbar) -> Iterator[RequirementResult]:
-    rule = ctx.rules.board.source("comb")
+    """What a comb has to meet: clamps at one height, its rating, and the piece it is cut from."""
     name = f"comb {comb.id.removeprefix('comb')} in row {comb.row}"
+    yield _at_one_height(ctx, comb, name)
+    needed = ctx.model.carried_a(comb.feed)
+    rating = 0.0 if comb.stock is None else comb.stock.rating_a
+    hand = "no comb at hand does" if comb.stock is None else f"is made for {rating:g} A"
+    yield RequirementResult(
+        verdict="pass" if rating >= needed - SLACK and comb.stock is not None else "fail",
+        text=f"{name} may carry {shown_up(needed)} A, and {hand}",
+        value=needed,
+        limit=rating,
+        source=ctx.rules.board.source("comb"),
+        unit="A",
+    )
+    if comb.stock is not None:
+        yield from _cut(ctx, comb, comb.stock, name)
+
+
+def _at_one_height(ctx: BoardContext, comb: Busbar, name: str) -> RequirementResult:
+    """Whether the clamps that a comb joins lie at one height."""
+    rule = ctx.rules.board.source("comb")
     units = [ctx.model.units.by_id[member] for member in comb.members]
-    heights = {
-        unit.family.busbar_height_mm for unit in units if unit.family and unit.family.busbar_height_mm is not None
-    }
+    known = {unit.name: unit.family.busbar_height_mm for unit in units if unit.family is not None}
+    heights = {height for height in known.values() if height is not None}
     if comb.stock is not None and comb.stock.terminal_height_mm is not None:
         heights.add(comb.stock.terminal_height_mm)
-    unknown = [unit.name for unit in units if unit.family is None or unit.family.busbar_height_mm is None]
     if len(heights) > 1:
         heights_text = " and ".join(f"{height:g} mm" for height in sorted(heights))
-        yield RequirementResult(
+        return RequirementResult(
             verdict="fail",
             text=f"{name} joins devices whose clamps lie at {heights_text}: a forced comb leaves loose clamps; use one family, or links",
             value=float(len(heights)),
             limit=1.0,
             source=rule,
         )
-    elif unknown:
-        yield RequirementResult(
+    unknown = [unit.name for unit in units if known.get(unit.name) is None]
+    if unknown:
+        more = f" and {len(unknown) - 1} more" if len(unknown) > 1 else ""
+        return RequirementResult(
             verdict="advice",
-            text=f"{name}: the family of {unknown[0]}{f' and {len(unknown) - 1} more' if len(unknown) > 1 else ''} is not stated; take all of one family",
+            text=f"{name}: the family of {unknown[0]}{more} is not stated; take all of one family",
             value=float(len(unknown)),
             limit=0.0,
             source=rule,
         )
-    else:
-        yield RequirementResult(
-            verdict="pass", text=f"{name}: all clamps lie at one height", value=1.0, limit=1.0, source=rule
-        )
-    needed = ctx.model.carried_a(comb.feed)
-    if comb.stock is None:
-        yield RequirementResult(
-            verdict="fail",
-            text=f"{name} may carry {shown_up(needed)} A, and no comb at hand does",
-            value=needed,
-            limit=0.0,
-            source=rule,
-            unit="A",
-        )
-        return
-    verdict: Verdict = "pass" if comb.stock.rating_a >= needed - SLACK else "fail"
-    words = f"{name} may carry {shown_up(needed)} A, and is made for {comb.stock.rating_a:g} A"
-    yield RequirementResult(verdict=verdict, text=words, value=needed, limit=comb.stock.rating_a, source=rule, unit="A")
-    teeth = len(comb.teeth)
-    verdict = "pass" if teeth <= comb.stock.pins else "fail"
-    words = f"{name} is cut to {teeth} teeth, and the piece at hand has {comb.stock.pins}"
-    yield RequirementResult(verdict=verdict, text=words, value=teeth, limit=comb.stock.pins, source=rule)
-    if len(comb.lines) > 1 and comb.stock.lines != len(ctx.model.units.lines):
-        words = f"{name} meets {len(comb.lines)} lines in turn, and the piece at hand has {comb.stock.lines}"
-        yield RequirementResult(verdict="fail", text=words, value=len(comb.lines), limit=comb.stock.lines, source=rule)
-    if not comb.stock.end_caps:
+    return RequirementResult(
+        verdict="pass", text=f"{name}: all clamps lie at one height", value=1.0, limit=1.0, source=rule
+    )
+
+
+def _cut(ctx: BoardContext, comb: Busbar, stock: BusbarStock, name: str) -> Iterator[RequirementResult]:
+    """Whether the piece at hand gives the teeth and the lines a comb needs, and covers its cut ends."""
+    rule, teeth = ctx.rules.board.source("comb"), len(comb.teeth)
+    verdict: Verdict = "pass" if teeth <= stock.pins else "fail"
+    words = f"{name} is cut to {teeth} teeth, and the piece at hand has {stock.pins}"
+    yield RequirementResult(verdict=verdict, text=words, value=teeth, limit=stock.pins, source=rule)
+    if len(comb.lines) > 1 and stock.lines != len(ctx.model.units.lines):
+        words = f"{name} meets {len(comb.lines)} lines in turn, and the piece at hand has {stock.lines}"
+        yield RequirementResult(verdict="fail", text=words, value=len(comb.lines), limit=stock.lines, source=rule)
+    if not stock.end_caps:
         yield RequirementResult(
             verdict="fail", text=f"{name}: its cut ends are bare; cap them", value=1.0, limit=0.0, source=rule
         )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 
 from vivid_lattice.core.checks.support.finding_builder import not_applicable, step
 from vivid_lattice.core.document.feeds import loads_of
@@ -42,24 +42,13 @@ def check(ctx: CircuitContext) -> Finding:
     steps: tuple[Step, ...] = ()
     if ctx.explain:
         steps = (*_loads_said(ctx, circuits), *(_place_said(ctx, place) for place in places))
-    source = ctx.rules.protection.source("type")
     assumed = _assumed(ctx, circuits) if asked != "B" and any(place.rcd.type != "B" for place in places) else ()
     verdict: Verdict = "fail" if wrong else "advice" if assumed else "pass"
-    if not wrong and assumed:
-        text = f"{_named(ctx, places[0])} is enough where the charging point detects 6 mA d.c. itself, as assumed. Confirm it in its data."
-    elif not wrong:
-        text = f"{_named(ctx, places[0])} sees what {ctx.circuit.name} can leak; type {asked} is the least for it."
-    elif worst is places[0] and worst.rcd.type == "AC" and _needs_only_ac(ctx, circuits):
-        text = f"{_named(ctx, worst)}: type AC is not permitted here, whatever its loads; type {asked} is the minimum."
-        source = ctx.rules.protection.alternating_only[1]
-    elif worst is places[0]:
-        text = (
-            f"{_named(ctx, worst)} does not see all that {ctx.circuit.name} can leak: it needs type {asked} at least."
-        )
-        source = ctx.rules.protection.alternating_only[1] if worst.rcd.type == "AC" else source
-    else:
-        text = f"{_named(ctx, worst)} stands ahead of loads that leak smooth direct current, which would blind it: feed {ctx.circuit.name} beside it."
-        source = ctx.rules.protection.source("order")
+    text, source = (
+        _answer(ctx, asked, worst, assumed=bool(assumed))
+        if not wrong
+        else _lack(ctx, circuits, asked, worst, nearest=worst is places[0])
+    )
     return Finding(
         check=ID,
         subject=ctx.subject,
@@ -76,6 +65,28 @@ def check(ctx: CircuitContext) -> Finding:
         assumptions=assumed,
         cause=None if worst.own_device is not None else Cause(ID, CauseSubject("rcd", worst.id)),
     )
+
+
+def _answer(ctx: CircuitContext, asked: str, nearest: RcdPlace, *, assumed: bool) -> tuple[str, Source]:
+    """What is said where every type is enough, and the rule."""
+    text = f"{_named(ctx, nearest)} sees what {ctx.circuit.name} can leak; type {asked} is the least for it."
+    if assumed:
+        text = f"{_named(ctx, nearest)} is enough where the charging point detects 6 mA d.c. itself, as assumed. Confirm it in its data."
+    return text, ctx.rules.protection.source("type")
+
+
+def _lack(
+    ctx: CircuitContext, circuits: Sequence[Circuit], asked: str, worst: RcdPlace, *, nearest: bool
+) -> tuple[str, Source]:
+    """What is said of a device whose type is not enough, and the rule it breaks."""
+    name, rules = _named(ctx, worst), ctx.rules.protection
+    if not nearest:
+        text = f"{name} stands ahead of loads that leak smooth direct current, which would blind it: feed {ctx.circuit.name} beside it."
+        return text, rules.source("order")
+    source = rules.alternating_only[1] if worst.rcd.type == "AC" else rules.source("type")
+    if worst.rcd.type == "AC" and _needs_only_ac(ctx, circuits):
+        return f"{name}: type AC is not permitted here, whatever its loads; type {asked} is the minimum.", source
+    return f"{name} does not see all that {ctx.circuit.name} can leak: it needs type {asked} at least.", source
 
 
 def _needs_only_ac(ctx: CircuitContext, circuits: Iterable[Circuit]) -> bool:

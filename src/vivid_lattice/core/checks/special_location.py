@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable
 from vivid_lattice.core.document.feeds import loads_of
-from vivid_lattice.core.document.job import Load
+from vivid_lattice.core.document.job import Accessory, Load
 from vivid_lattice.core.document.rooms import SPECIAL_ROOMS, EquipmentPosition, Room
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.errors import Need
@@ -147,32 +147,31 @@ def _open_question(load: Load, room: Room, zone: str, has_to: str, source: Sourc
 
 def _accessories(ctx: CircuitContext) -> list[_ItemResult]:
     """Switches and boxes in a room with zones. A cord may hang into a zone; the switch itself is outside or above them."""
-    rooms, judged = ctx.network.tree.rooms, []
+    judged = []
     for accessory in ctx.circuit.accessories:
-        room = rooms.get(accessory.room or "")
+        room = ctx.network.tree.rooms.get(accessory.room or "")
         if room is None or room.kind not in ("bath", "shower"):
             continue
         zones = ctx.rules.protection.zones(room.kind)
-        if zones.shape == "left":
-            continue
-        load = Load(name=accessory.name, kind="appliance", room=accessory.room, position=accessory.position)
-        where = accessory.position or EquipmentPosition()
-        if where.distance_m is None or where.height_m is None:
-            ask = "Measure across from the edge of bath, tray or basin, and up."
-            need = Need(f"where {accessory.name} is in {room.name}", "accessories.position", ask)
-            has_to = "outside the zones, or a pull cord"
-            judged.append(_open_question(load, room, "?", has_to, zones.source, need))
-            continue
-        zone = zone_of(zones.shape, room, where.distance_m, where.height_m, zones.figures)
-        allowed = zone == OUTSIDE or accessory.kind == "pull-cord" or (where.selv_v is not None and where.selv_v <= 12)
-        words = (
-            "outside the zones, or its cord alone is in one"
-            if allowed
-            else f"no switch or junction box is permitted in zone {zone}"
-        )
-        rule = zones.rules.get("sockets_rule", zones.source)
-        judged.append(_ItemResult(load=load, zone=zone, verdict="pass" if allowed else "fail", text=words, source=rule))
+        if zones.shape != "left":
+            judged.append(_accessory(accessory, room, zones))
     return judged
+
+
+def _accessory(accessory: Accessory, room: Room, zones: ZoneRules) -> _ItemResult:
+    load = Load(name=accessory.name, kind="appliance", room=accessory.room, position=accessory.position)
+    where = accessory.position or EquipmentPosition()
+    if where.distance_m is None or where.height_m is None:
+        ask = "Measure across from the edge of bath, tray or basin, and up."
+        need = Need(f"where {accessory.name} is in {room.name}", "accessories.position", ask)
+        return _open_question(load, room, "?", "outside the zones, or a pull cord", zones.source, need)
+    zone = zone_of(zones.shape, room, where.distance_m, where.height_m, zones.figures)
+    rule = zones.rules.get("sockets_rule", zones.source)
+    if zone == OUTSIDE or accessory.kind == "pull-cord" or (where.selv_v is not None and where.selv_v <= 12):
+        text = "outside the zones, or its cord alone is in one"
+        return _ItemResult(load=load, zone=zone, verdict="pass", text=text, source=rule)
+    text = f"no switch or junction box is permitted in zone {zone}"
+    return _ItemResult(load=load, zone=zone, verdict="fail", text=text, source=rule)
 
 
 def _any_special(ctx: CircuitContext) -> Room | None:
@@ -340,29 +339,24 @@ def _socket_in_bath(load: Load, room: Room, where: EquipmentPosition, zones: Zon
     )
 
 
+def _forbidden(where: EquipmentPosition, zones: ZoneRules, zone: str) -> tuple[str, str] | None:
+    """The rule that keeps an item out of a zone for its voltage, and what is said; None where it may be there."""
+    if zone == "0" and (where.selv_v is None or where.selv_v > 12):
+        return "zone0_rule", "only equipment on 12 V extra-low voltage made for it may stand in zone 0"
+    if zone == "1" and zones.shape == "pool" and where.selv_v is None:
+        return "selv_rule", "in zone 1 of a pool only extra-low voltage may stand"
+    return None
+
+
 def _in_wet(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, zone: str) -> _ItemResult:
     """A bath, shower or pool: by zone."""
     if zone == OUTSIDE:
         return _ItemResult(load=load, zone=zone, verdict="pass", text="outside the zones", source=zones.source)
+    forbidden = _forbidden(where, zones, zone)
+    if forbidden is not None:
+        rule, text = forbidden
+        return _ItemResult(load=load, zone=zone, verdict="fail", text=text, source=zones.rules.get(rule, zones.source))
     needs = zones.jets_ip if room.water_jets and zone != "0" and zones.jets_ip else zones.ip[zone]
-    if zone == "0" and (where.selv_v is None or where.selv_v > 12):
-        rule = zones.rules.get("zone0_rule", zones.source)
-        return _ItemResult(
-            load=load,
-            zone=zone,
-            verdict="fail",
-            text="only equipment on 12 V extra-low voltage made for it may stand in zone 0",
-            source=rule,
-        )
-    if zone == "1" and zones.shape == "pool" and where.selv_v is None:
-        rule = zones.rules.get("selv_rule", zones.source)
-        return _ItemResult(
-            load=load,
-            zone=zone,
-            verdict="fail",
-            text="in zone 1 of a pool only extra-low voltage may stand",
-            source=rule,
-        )
     wrong = _ip(load, room, needs, zone, zones)
     if wrong is not None and wrong.verdict == "fail":
         return wrong

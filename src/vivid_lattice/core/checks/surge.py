@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable, step
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Board
-from vivid_lattice.core.document.surge_and_relay import Spd, SurgeRisk
+from vivid_lattice.core.document.surge_and_relay import Spd, SurgeDecline, SurgeRisk
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings.finding import Assumption, Finding, Step
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
@@ -129,30 +129,13 @@ def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> Finding:
         )
     if rules.when == "always":
         return _answer(ctx, "fail", "Surge protection is demanded here, and there is none.", rules.required)
-    declined = plan.declined
-    if declined is not None and rules.when == "unless-declined":
-        if plan.consequence is None:
-            ask = "Where life, or much money, is at stake the owner cannot decline."
-            return missing(ID, ctx, (Need("what an overvoltage could cost at the worst", "surge.consequence", ask),))
-        if declined.in_writing is None:
-            ask = "A spoken refusal is not enough: have it signed."
-            return missing(
-                ID, ctx, (Need("whether the owner's refusal is in writing", "surge.declined.in_writing", ask),)
-            )
-        if not declined.in_writing:
-            return _answer(
-                ctx,
-                "fail",
-                "Surge protection declined in speech only. The owner's refusal must be in writing.",
-                rules.required,
-            )
-        text = f"Surge protection declined in writing: {declined.name}, {declined.date}: {declined.reason}"
-        return Finding(check=ID, subject=ctx.subject, verdict="not-applicable", sentence=text, rule=rules.otherwise)
+    if plan.declined is not None and rules.when == "unless-declined":
+        return _declined(ctx, rules, plan, plan.declined)
     if rules.when == "recommended":
         return not_applicable(
             ID, ctx, "Surge protection is recommended here, not demanded; there is none.", rules.otherwise
         )
-    if rules.when == "by-risk" and declined is not None:
+    if rules.when == "by-risk" and plan.declined is not None:
         return _answer(
             ctx,
             "advice",
@@ -163,6 +146,25 @@ def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> Finding:
     if rules.when == "by-risk":
         text = "Surge protection required while no risk assessment says otherwise. None fitted."
     return _answer(ctx, "fail", text, rules.required)
+
+
+def _declined(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk, declined: SurgeDecline) -> Finding:
+    """No device, and the owner has declined one: in writing, and where neither life nor much money is at stake."""
+    if plan.consequence is None:
+        ask = "Where life, or much money, is at stake the owner cannot decline."
+        return missing(ID, ctx, (Need("what an overvoltage could cost at the worst", "surge.consequence", ask),))
+    if declined.in_writing is None:
+        ask = "A spoken refusal is not enough: have it signed."
+        return missing(ID, ctx, (Need("whether the owner's refusal is in writing", "surge.declined.in_writing", ask),))
+    if not declined.in_writing:
+        return _answer(
+            ctx,
+            "fail",
+            "Surge protection declined in speech only. The owner's refusal must be in writing.",
+            rules.required,
+        )
+    text = f"Surge protection declined in writing: {declined.name}, {declined.date}: {declined.reason}"
+    return Finding(check=ID, subject=ctx.subject, verdict="not-applicable", sentence=text, rule=rules.otherwise)
 
 
 def _answer(ctx: SupplyContext, verdict: Verdict, text: str, source: Source) -> Finding:

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from itertools import product
 from typing import Literal
 
 from vivid_lattice.core.design.candidate_changes import CandidateChange
 from vivid_lattice.core.document.base import is_origin
-from vivid_lattice.core.document.device_family import packaged
+from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import Board, Job, free_id
-from vivid_lattice.core.document.supply import CutOut, Earthing, Supply
+from vivid_lattice.core.document.supply import CutOut, Earthing, Supply, Tails
 from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.tree import Tree
@@ -94,23 +95,24 @@ def larger_tails(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
                 circuit=None,
                 supply=changed,
             )
-    if tails.device is not None or supply.cutout is None:
-        return
+    if tails.device is None and supply.cutout is not None:
+        yield from _switch_fuses(supply, tails, supply.cutout, areas, rules)
+
+
+def _switch_fuses(
+    supply: Supply, tails: Tails, cutout: CutOut, areas: Sequence[float], rules: RuleSet
+) -> Iterator[CandidateChange]:
+    """A switch-fuse beside the meter in each rating up to the cut-out's, largest first, with tails in each size."""
     fuses = [kind for kind in rules.devices.kinds.values() if kind.action == "fuse" and kind.current]
-    kind = next((fuse for fuse in fuses if fuse.id == supply.cutout.kind), fuses[0] if fuses else None)
-    if kind is None:
-        return
-    for rating in reversed(kind.ratings_a):
-        if rating <= supply.cutout.rating_a:
-            device = CutOut(kind=kind.id, rating_a=rating)
-            for area in areas:
-                changed = supply.model_copy(
-                    update={"tails": tails.model_copy(update={"device": device, "area_mm2": area})}
-                )
-                words = f"a switch-fuse of {rating:g} A beside the meter" + (
-                    f" and tails of {label(area)}" if area > tails.area_mm2 else ""
-                )
-                yield CandidateChange(kind="switch-fuse", label=words, circuit=None, supply=changed)
+    kind = next((fuse for fuse in fuses if fuse.id == cutout.kind), fuses[0] if fuses else None)
+    ratings = [rating for rating in kind.ratings_a if rating <= cutout.rating_a] if kind is not None else []
+    for rating, area in product(reversed(ratings), areas):
+        device = CutOut(kind=kind.id if kind else "", rating_a=rating)
+        changed = supply.model_copy(update={"tails": tails.model_copy(update={"device": device, "area_mm2": area})})
+        words = f"a switch-fuse of {rating:g} A beside the meter"
+        if area > tails.area_mm2:
+            words += f" and tails of {rules.cables.size_label(area)}"
+        yield CandidateChange(kind="switch-fuse", label=words, circuit=None, supply=changed)
 
 
 def larger_earthing(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
@@ -173,31 +175,38 @@ def usual_spd(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
 _SPD_LEADS_M = 0.5
 
 
+def _surge_family(job: Job, board: Board, type_: str) -> DeviceFamily:
+    """A family of the library of a type, plugged on where one stands what may flow at the board."""
+    families = [family for family in packaged() if family.kind == "surge" and family.surge_type == type_]
+    fault = or_none(lambda: ka_from_a(Installation.of(job, rule_set(job.job.rules)).loops.board_fault_a(board))) or 0.0
+    standing = [family for family in families if (family.breaking_ka or 0.0) >= fault] or families
+    return next((family for family in standing if "plug" in family.id), standing[0])
+
+
 def surge_device(job: Job, board: Board) -> Spd:
     """The usual device of the library for a first board: type 2, or 1+2 with lightning protection; plugged on beside the main switch,
     unless what may flow there is more than such a device stands."""
     type_: Literal["1+2", "2"] = "1+2" if job.surge.lightning_protection else "2"
-    families = [family for family in packaged() if family.kind == "surge" and family.surge_type == type_]
-    fault = or_none(lambda: ka_from_a(Installation.of(job, rule_set(job.job.rules)).loops.board_fault_a(board))) or 0.0
-    standing = [family for family in families if (family.breaking_ka or 0.0) >= fault] or families
-    family = next((family for family in standing if "plug" in family.id), standing[0])
+    family = _surge_family(job, board, type_)
     upstream, most = upstream_of(job, Tree(job), board), family.max_backup_a
     too_large = upstream is not None and most is not None and upstream.device.rating_a > most
+    plugged = "plug" in family.id
+    conductor_mm2 = 16.0 if type_ == "1+2" else 6.0
     return Spd(
         id=free_id("spd", {spd.id for spd in board.spds}),
         name=f"SPD type {type_}",
         type=type_,
-        form="plug-on" if "plug" in family.id else "wired",
+        form="plug-on" if plugged else "wired",
         up_kv=family.up_kv,
         uc_v=family.uc_v,
         discharge_ka=family.discharge_ka,
         short_circuit_ka=family.breaking_ka,
         max_backup_a=family.max_backup_a,
         backup_a=min(_SPD_BACKUP_A, most) if too_large and most else None,
-        live_mm2=16.0 if type_ == "1+2" else 6.0,
-        earth_mm2=16.0 if type_ == "1+2" else 6.0,
+        live_mm2=conductor_mm2,
+        earth_mm2=conductor_mm2,
         spark_gap_to_earth=job.supply.system == "TT",
-        leads_m=None if "plug" in family.id else _SPD_LEADS_M,
+        leads_m=None if plugged else _SPD_LEADS_M,
     )
 
 

@@ -54,14 +54,7 @@ def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decis
     cheapest = job.settings.design_for == "price"
     kinds = _kinds(circuit, rules)
     if not kinds:
-        return job, Decision(
-            circuit=circuit.id,
-            what="cable",
-            chosen="auto",
-            decided_by="",
-            sentence="Left open: no kind of cable here may be laid by all its methods.",
-            passes=False,
-        )
+        return job, _left_open(circuit, "", "no kind of cable here may be laid by all its methods.")
     least = _usual_mm2(job, circuit, rules)
     tried = [_climbed(job, circuit, kind, rules, least) for kind in (kinds if cheapest else kinds[:1])]
     best_of = [_best(candidates) for candidates in tried]
@@ -69,23 +62,9 @@ def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decis
     known_candidates = tried[best_of.index(best)]
     lacks = [need.what for finding in best.findings for need in finding.needs]
     if best.rank >= RANK_MISSING:
-        return job, Decision(
-            circuit=circuit.id,
-            what="cable",
-            chosen="auto",
-            decided_by="",
-            sentence=f"Left open: {', '.join(dict.fromkeys(lacks))} missing.",
-            passes=False,
-        )
+        return job, _left_open(circuit, "", f"{', '.join(dict.fromkeys(lacks))} missing.")
     if capacity.ID in bad_checks(best.findings):
-        return job, Decision(
-            circuit=circuit.id,
-            what="cable",
-            chosen="auto",
-            decided_by=capacity.ID,
-            sentence=_too_small(known_candidates, rules),
-            passes=False,
-        )
+        return job, _left_open(circuit, capacity.ID, _too_small(known_candidates, rules))
     return with_circuit(job, best.circuit), _decided(
         best, known_candidates, [candidate for candidate in best_of if candidate is not best], rules
     )
@@ -106,6 +85,17 @@ def _usual_mm2(job: Job, circuit: Circuit, rules: RuleSet) -> float:
     return usual.area_mm2 if circuit.device.rating_a >= (usual.rating_a or 0.0) else 0.0
 
 
+def _left_open(circuit: Circuit, decided_by: str, reason: str) -> Decision:
+    return Decision(
+        circuit=circuit.id,
+        what="cable",
+        chosen="auto",
+        decided_by=decided_by,
+        sentence=f"Left open: {reason}",
+        passes=False,
+    )
+
+
 def _too_small(candidates: list[_Candidate], rules: RuleSet) -> str:
     """Why a cable is left open that no size is known to be large enough for: a cable that its device does not protect is never chosen."""
     label, kind = rules.cables.size_label, candidates[-1].kind.title
@@ -115,58 +105,70 @@ def _too_small(candidates: list[_Candidate], rules: RuleSet) -> str:
             (kind for kind in rules.cables.kinds.values() if max(kind.sizes_mm2) > candidates[-1].cable.area_mm2), None
         )
         other = f" {more.title} is made larger: choose a method that it is laid by." if more else ""
-        return f"Left open: {kind} of {label(candidates[-1].cable.area_mm2)}, the largest, is too small for the device.{other}"
+        return f"{kind} of {label(candidates[-1].cable.area_mm2)}, the largest, is too small for the device.{other}"
     open_ = ", ".join(bad_checks(carrying.findings))
-    return f"Left open: {label(carrying.cable.area_mm2)} would carry it, but does not answer {open_}."
+    return f"{label(carrying.cable.area_mm2)} would carry it, but does not answer {open_}."
 
 
 def _decided(best: _Candidate, candidates: list[_Candidate], others: list[_Candidate], rules: RuleSet) -> Decision:
     at = candidates.index(best)
-    chosen = rules.cables.size_label(best.cable.area_mm2)
     before = candidates[at - 1] if at else None
-    ruled_out = ([] if before.below_usual else _ruling(before)) if before else []
-    sentence = f"{chosen}: the smallest size there is."
-    if before is not None:
-        sentence = f"{chosen}: the next smaller size {_why(before)}."
-    if before is not None and before.below_usual and not bad_checks(before.findings):
-        passing = next(candidate for candidate in candidates if not bad_checks(candidate.findings))
-        label = rules.cables.size_label(passing.cable.area_mm2)
-        sentence = f"{chosen}: usual here; {label} would pass every check."
-    if best.cable.cpc_mm2 is not None:
-        sentence += f" With an earth of {rules.cables.size_label(best.cable.cpc_mm2)} or more: read it on the drum."
-    if best.rank >= RANK_FAIL:
-        sentence = f"{chosen}: the best there is, and it still fails {', '.join(bad_checks(best.findings))}."
-    elif others:
-        sentence += f" Of {len(others) + 1} kinds of cable the cheapest that passes."
-    if best.beyond:
-        sentence += f" No cable fixes {' and '.join(best.beyond)}: look at the device."
-    runners = [
-        RejectedChoice(
-            f"{rules.cables.size_label(candidate.cable.area_mm2)} {candidate.kind.short}",
-            _why(candidate),
-            candidate.cost,
-        )
-        for candidate in reversed(candidates[:at])
-    ]
-    runners += [
-        RejectedChoice(
-            f"{rules.cables.size_label(other.cable.area_mm2)} {other.kind.short}",
-            _why(other) if other.rank else f"passes, and costs {other.cost - best.cost:.0f} more",
-            other.cost,
-        )
-        for other in others
-    ]
-    decided_by = (bad_checks(best.findings) or ruled_out or [""])[0]
+    ruled_out = [] if before is None or before.below_usual else _ruling(before)
     return Decision(
         circuit=best.circuit.id,
         what="cable",
-        chosen=chosen,
-        decided_by=decided_by,
-        sentence=sentence,
+        chosen=rules.cables.size_label(best.cable.area_mm2),
+        decided_by=(bad_checks(best.findings) or ruled_out or [""])[0],
+        sentence=_sentence(best, before, candidates, others, rules),
         passes=best.rank < RANK_FAIL and not best.beyond,
         cost=best.cost,
-        runners=tuple(runners[:_MAX_RUNNERS]),
+        runners=_rejected(best, candidates[:at], others, rules),
     )
+
+
+def _sentence(
+    best: _Candidate, before: _Candidate | None, candidates: list[_Candidate], others: list[_Candidate], rules: RuleSet
+) -> str:
+    """Why a size was taken, with what it asks for."""
+    label = rules.cables.size_label
+    chosen = label(best.cable.area_mm2)
+    if best.rank >= RANK_FAIL:
+        sentence = f"{chosen}: the best there is, and it still fails {', '.join(bad_checks(best.findings))}."
+    else:
+        sentence = f"{chosen}: {_reason(before, candidates, rules)}."
+        if best.cable.cpc_mm2 is not None:
+            sentence += f" With an earth of {label(best.cable.cpc_mm2)} or more: read it on the drum."
+        if others:
+            sentence += f" Of {len(others) + 1} kinds of cable the cheapest that passes."
+    if best.beyond:
+        sentence += f" No cable fixes {' and '.join(best.beyond)}: look at the device."
+    return sentence
+
+
+def _reason(before: _Candidate | None, candidates: list[_Candidate], rules: RuleSet) -> str:
+    """Why no smaller size was taken."""
+    if before is None:
+        return "the smallest size there is"
+    if before.below_usual and not bad_checks(before.findings):
+        passing = next(candidate for candidate in candidates if not bad_checks(candidate.findings))
+        return f"usual here; {rules.cables.size_label(passing.cable.area_mm2)} would pass every check"
+    return f"the next smaller size {_why(before)}"
+
+
+def _rejected(
+    best: _Candidate, smaller: list[_Candidate], others: list[_Candidate], rules: RuleSet
+) -> tuple[RejectedChoice, ...]:
+    """The choices that came next: smaller sizes of the same cable, largest first, then the other kinds."""
+
+    def rejected(candidate: _Candidate, reason: str) -> RejectedChoice:
+        name = f"{rules.cables.size_label(candidate.cable.area_mm2)} {candidate.kind.short}"
+        return RejectedChoice(name, reason, candidate.cost)
+
+    runners = [rejected(candidate, _why(candidate)) for candidate in reversed(smaller)]
+    for other in others:
+        dearer = f"passes, and costs {other.cost - best.cost:.0f} more"
+        runners.append(rejected(other, _why(other) if other.rank else dearer))
+    return tuple(runners[:_MAX_RUNNERS])
 
 
 def _with_earth(cable: Cable, rules: RuleSet) -> Cable:

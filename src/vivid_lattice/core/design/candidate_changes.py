@@ -77,19 +77,10 @@ def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
     kind = rules.devices.kinds[device.kind]
     for rating in reversed([rating for rating in kind.common_ratings_a if rating < device.rating_a]):
         smaller = device.model_copy(update={"rating_a": rating})
-        yield CandidateChange(
-            kind="smaller-device",
-            label=f"{smaller.label} in place of {device.label}",
-            circuit=with_device(circuit, smaller),
-        )
+        yield _instead("smaller-device", circuit, device, smaller)
     for curve in kind.curves:
         if device.curve and curve < device.curve:
-            quicker = device.model_copy(update={"curve": curve})
-            yield CandidateChange(
-                kind="other-curve",
-                label=f"{quicker.label} in place of {device.label}",
-                circuit=with_device(circuit, quicker),
-            )
+            yield _instead("other-curve", circuit, device, device.model_copy(update={"curve": curve}))
     for breaking in kind.breaking_choices_ka:
         if device.breaking_ka is not None and breaking > device.breaking_ka:
             stronger = device.model_copy(update={"breaking_ka": breaking})
@@ -99,17 +90,25 @@ def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
                 circuit=with_device(circuit, stronger),
             )
     if not kind.has_rcd:
-        proposed = rules.devices.default_device(circuit.model_copy(update={"kind": "fixed"}), device.rating_a)
-        target = rules.devices.kinds[proposed.kind]
-        for rating in reversed([rating for rating in target.common_ratings_a if rating <= device.rating_a]):
-            swapped = proposed.model_copy(
-                update={"rating_a": rating, "breaking_ka": device.breaking_ka or proposed.breaking_ka}
-            )
-            yield CandidateChange(
-                kind="other-kind",
-                label=f"{target.short} {swapped.label} in place of the {kind.short} {device.label}",
-                circuit=with_device(circuit, swapped),
-            )
+        yield from _other_kind(circuit, device, kind, rules)
+
+
+def _instead(kind: str, circuit: Circuit, old: Device, new: Device) -> CandidateChange:
+    return CandidateChange(kind=kind, label=f"{new.label} in place of {old.label}", circuit=with_device(circuit, new))
+
+
+def _other_kind(circuit: Circuit, device: Device, kind: DeviceKind, rules: RuleSet) -> Iterator[CandidateChange]:
+    """The standard's usual device for fixed loads in each rating up to the one there is, largest first."""
+    proposed = rules.devices.default_device(circuit.model_copy(update={"kind": "fixed"}), device.rating_a)
+    target = rules.devices.kinds[proposed.kind]
+    breaking = device.breaking_ka or proposed.breaking_ka
+    for rating in reversed([rating for rating in target.common_ratings_a if rating <= device.rating_a]):
+        swapped = proposed.model_copy(update={"rating_a": rating, "breaking_ka": breaking})
+        yield CandidateChange(
+            kind="other-kind",
+            label=f"{target.short} {swapped.label} in place of the {kind.short} {device.label}",
+            circuit=with_device(circuit, swapped),
+        )
 
 
 def protecting_devices(device: Device, rules: RuleSet) -> Iterator[Device]:

@@ -28,6 +28,9 @@ from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
+#: Decisions by circuit or board, and what is decided.
+Decisions = dict[tuple[str, str], Decision]
+
 #: Checks of a final circuit that a larger feeder can mend.
 _FEEDER_HELPS = ("voltage-drop", "disconnection")
 
@@ -43,9 +46,24 @@ def design(job: Job, *, spd: bool = True) -> Design:
     spd  whether a board that needs a surge protective device gets one too, where the job's setting says so
     """
     rules = rule_set(job.job.rules)
-    decisions: dict[tuple[str, str], Decision] = {}
+    decisions: Decisions = {}
     open_cables = {circuit.id for circuit in job.circuits if is_auto(circuit.cable)}
     open_devices = {circuit.id for circuit in job.circuits if is_auto(circuit.device)}
+    job = _on_lines(job, rules, decisions)
+    job = _behind_usual_rcds(job, rules, open_devices, decisions)
+    for circuit in _devices_first(job):
+        if is_auto(circuit.device):
+            job, decision = choose_device(job, circuit, rules)
+            decisions[circuit.id, "device"] = decision
+    for circuit in _feeders_first(job):
+        if circuit.id in open_cables:
+            job = _with_its_cable(job, circuit, rules, open_cables, open_devices, decisions)
+    job, added = _with_spd(job, rules) if spd else (job, ())
+    return Design(job, (*decisions.values(), *added))
+
+
+def _on_lines(job: Job, rules: RuleSet, decisions: Decisions) -> Job:
+    """The job with a line for each circuit that has none."""
     job, placed = balanced(job, rules)
     for identity in placed:
         [line] = next(circuit.lines for circuit in job.circuits if circuit.id == identity)
@@ -53,6 +71,11 @@ def design(job: Job, *, spd: bool = True) -> Design:
         decisions[identity, "line"] = Decision(
             circuit=identity, what="line", chosen=line, decided_by="demand", sentence=sentence, passes=True
         )
+    return job
+
+
+def _behind_usual_rcds(job: Job, rules: RuleSet, open_devices: set[str], decisions: Decisions) -> Job:
+    """The job with the shared RCDs that are usual in boards whose circuits have no devices yet."""
     for board in job.boards:
         here = {way.circuit for way in board.ways} & open_devices
         usual = [usual_in(job, circuit, rules) for circuit in job.circuits if circuit.id in here]
@@ -66,23 +89,21 @@ def design(job: Job, *, spd: bool = True) -> Design:
                 sentence=sentence,
                 passes=True,
             )
-    for circuit in _devices_first(job):
-        if is_auto(circuit.device):
-            job, decision = choose_device(job, circuit, rules)
-            decisions[circuit.id, "device"] = decision
-    for circuit in _feeders_first(job):
-        if circuit.id in open_cables:
-            before = job
-            job, decision = choose_cable(job, circuit, rules)
-            decisions[circuit.id, "cable"] = decision
-            if circuit.id in open_devices and decision.decided_by == disconnection.ID:
-                job, quicker = _quicker(before, job, circuit, rules, decision)
-                for other_decision in quicker:
-                    decisions[circuit.id, other_decision.what] = decision = other_decision
-            if not decision.passes:
-                job = _grow_feeders(job, circuit, rules, open_cables, decisions)
-    job, added = _with_spd(job, rules) if spd else (job, ())
-    return Design(job, (*decisions.values(), *added))
+    return job
+
+
+def _with_its_cable(
+    job: Job, circuit: Circuit, rules: RuleSet, open_cables: set[str], open_devices: set[str], decisions: Decisions
+) -> Job:
+    """The job with a circuit's cable; with a quicker device or larger feeders too, where those alone make it pass."""
+    before = job
+    job, decision = choose_cable(job, circuit, rules)
+    decisions[circuit.id, "cable"] = decision
+    if circuit.id in open_devices and decision.decided_by == disconnection.ID:
+        job, quicker = _quicker(before, job, circuit, rules, decision)
+        for other_decision in quicker:
+            decisions[circuit.id, other_decision.what] = decision = other_decision
+    return job if decision.passes else _grow_feeders(job, circuit, rules, open_cables, decisions)
 
 
 def _with_spd(job: Job, rules: RuleSet) -> tuple[Job, tuple[Decision, ...]]:
@@ -176,9 +197,7 @@ def _area_of(job: Job, identity: str) -> float:
     return inf if is_auto(cable) else cable.area_mm2
 
 
-def _grow_feeders(
-    job: Job, circuit: Circuit, rules: RuleSet, open_cables: set[str], decisions: dict[tuple[str, str], Decision]
-) -> Job:
+def _grow_feeders(job: Job, circuit: Circuit, rules: RuleSet, open_cables: set[str], decisions: Decisions) -> Job:
     """Larger feeders, nearest first and a size at a time, until the circuit passes; the job as it was if none helps."""
     stuck = next(new_circuit for new_circuit in job.circuits if new_circuit.id == circuit.id)
     helped = [check for check in bad_checks(findings_of(job, stuck, rules)) if check in _FEEDER_HELPS]

@@ -83,17 +83,18 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
     # The usual rating first; a smaller one only where a cable that is given does not allow it.
     devices = [device for device in carrying if device.rating_a >= least] or carrying
     device, starts = _that_starts(job, circuit, devices, rules)
-    if not is_auto(circuit.cable):
+    if not is_auto(circuit.cable) and not starts:
         # The cable is given, so another rating than the usual or smallest is taken only where it alone passes.
         tried = [*devices, *(device for device in reversed(carrying) if device.rating_a < least)]
-        ranks = [_rank_with(job, with_device(circuit, device), rules) for device in tried]
-        device = tried[ranks.index(min(ranks))] if not starts else device
+        device = min(tried, key=lambda device: _rank_with(job, with_device(circuit, device), rules))
     job, device = _protecting(job, circuit, device, rules, usual is not None and usual.rcd)
     device = that_breaks(job, circuit, device, rules)
     chosen = f"{device.curve or ''}{device.rating_a:g}"
-    why = _why(device, current, least, carrying, sockets)
-    if starts:
-        why = f"at or above {shown(max(current, least))} A, and it stays closed while the load starts"
+    why = (
+        f"at or above {shown(max(current, least))} A, and it stays closed while the load starts"
+        if starts
+        else _why(device, current, least, carrying, sockets)
+    )
     settled = with_device(circuit, device)
     changed = with_circuit(job, settled)
     cost = device_cost(settled, device, Installation.of(changed, rules).tree, job.prices)
@@ -216,6 +217,14 @@ def _protecting(job: Job, circuit: Circuit, device: Device, rules: RuleSet, by_r
     return job, best
 
 
+def _parts_of_one_load(job: Job, circuit: Circuit) -> set[str]:
+    """Fixed loads of one name on different lines are the parts of one load, which share its neutral: they stay behind one RCD."""
+    if circuit.kind != "fixed":
+        return set()
+    fixed = [other for other in job.circuits if other.kind == "fixed" and other.name == circuit.name]
+    return {other.id for other in fixed if other.lines != circuit.lines}
+
+
 def _behind_shared(job: Job, circuit: Circuit) -> list[Job]:
     """The job with a circuit behind each shared RCD of its board that protects people, that with the fewest circuits first (of
     lights, the fewest lights); none where it is behind one already, or charges a vehicle, which has an RCD of its own."""
@@ -225,13 +234,8 @@ def _behind_shared(job: Job, circuit: Circuit) -> list[Job]:
     if any(load.kind == "charger" for load in circuit.loads):
         return []
     shared = [group for group in board.shared_rcds if group.rcd.idn_ma <= _FOR_PEOPLE_MA]
-    lit = {other_circuit.id for other_circuit in job.circuits if feeds_lights(circuit) and feeds_lights(other_circuit)}
-    # Fixed loads of one name on different lines are the parts of one load, which share its neutral: they stay behind one RCD.
-    same = {
-        other.id
-        for other in job.circuits
-        if circuit.kind == other.kind == "fixed" and other.name == circuit.name and other.lines != circuit.lines
-    }
+    lit = {other.id for other in job.circuits if feeds_lights(circuit) and feeds_lights(other)}
+    same = _parts_of_one_load(job, circuit)
 
     def taken(group: SharedRcd) -> tuple[bool, int, int]:
         members = [way.circuit for way in board.ways if way.rcd == group.id]

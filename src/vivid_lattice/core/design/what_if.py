@@ -73,72 +73,76 @@ class WhatIf:
 
 def ranges(job: Job, circuit: Circuit) -> tuple[WhatIfRange, ...]:
     """What of a circuit may be moved. A quantity that is not known yet cannot be."""
-    rules = rule_set(job.job.rules)
-    lengths = [section.length_m for section in circuit.run]
-    what_if_ranges: list[WhatIfRange] = []
-    if all(length is not None for length in lengths):
-        metres = sum(length or 0.0 for length in lengths)
-        what_if_ranges.append(
-            WhatIfRange(
-                quantity="length",
-                title="Length",
-                unit="m",
-                now=metres,
-                low=1.0,
-                high=max(100.0, 4 * metres),
-                whole=False,
-            )
-        )
-    watts = sum((load.power_w or 0.0) * load.items for load in circuit.loads)
-    if watts and circuit.design_current_a is None and circuit.kind not in ("ring", "radial", "distribution"):
-        what_if_ranges.append(
-            WhatIfRange(
-                quantity="load", title="Load", unit="W", now=watts, low=0.1 * watts, high=3 * watts, whole=False
-            )
-        )
-    if circuit.run[0].method in rules.factors.methods:
-        base = rules.factors.base_ambient_c(circuit.run[0])
-        now = max((section.ambient_c or base) for section in circuit.run)
-        what_if_ranges.append(
-            WhatIfRange(
-                quantity="ambient",
-                title="Ambient",
-                unit="°C",
-                now=now,
-                low=min(base, now),
-                high=max(65.0, now),
-                whole=False,
-            )
-        )
-    grouped = max(section.circuits_grouped for section in circuit.run)
-    what_if_ranges.append(
-        WhatIfRange(
-            quantity="grouping",
-            title="Circuits together",
-            unit="",
-            now=float(grouped),
-            low=1.0,
-            high=float(max(12, grouped)),
-            whole=True,
-        )
+    candidates = (
+        _length(circuit),
+        _load(circuit),
+        _ambient(circuit, rule_set(job.job.rules)),
+        _grouping(circuit),
+        _ze(job),
     )
-    if job.supply.ze_ohm is not None:
-        ze = job.supply.ze_ohm
-        what_if_ranges.append(
-            WhatIfRange(quantity="ze", title="Ze", unit="Ω", now=ze, low=0.05 * ze, high=max(4 * ze, 2.0), whole=False)
-        )
-    return tuple(what_if_ranges)
+    return tuple(candidate for candidate in candidates if candidate is not None)
+
+
+def _length(circuit: Circuit) -> WhatIfRange | None:
+    lengths = [section.length_m for section in circuit.run if section.length_m is not None]
+    if len(lengths) < len(circuit.run):
+        return None
+    metres = sum(lengths)
+    return WhatIfRange(
+        quantity="length", title="Length", unit="m", now=metres, low=1.0, high=max(100.0, 4 * metres), whole=False
+    )
+
+
+def _load(circuit: Circuit) -> WhatIfRange | None:
+    watts = sum((load.power_w or 0.0) * load.items for load in circuit.loads)
+    if not watts or circuit.design_current_a is not None or circuit.kind in ("ring", "radial", "distribution"):
+        return None
+    return WhatIfRange(quantity="load", title="Load", unit="W", now=watts, low=0.1 * watts, high=3 * watts, whole=False)
+
+
+def _ambient(circuit: Circuit, rules: RuleSet) -> WhatIfRange | None:
+    if circuit.run[0].method not in rules.factors.methods:
+        return None
+    base = rules.factors.base_ambient_c(circuit.run[0])
+    now = max((section.ambient_c or base) for section in circuit.run)
+    return WhatIfRange(
+        quantity="ambient",
+        title="Ambient",
+        unit="°C",
+        now=now,
+        low=min(base, now),
+        high=max(65.0, now),
+        whole=False,
+    )
+
+
+def _grouping(circuit: Circuit) -> WhatIfRange:
+    grouped = max(section.circuits_grouped for section in circuit.run)
+    return WhatIfRange(
+        quantity="grouping",
+        title="Circuits together",
+        unit="",
+        now=float(grouped),
+        low=1.0,
+        high=float(max(12, grouped)),
+        whole=True,
+    )
+
+
+def _ze(job: Job) -> WhatIfRange | None:
+    ze = job.supply.ze_ohm
+    if ze is None:
+        return None
+    return WhatIfRange(quantity="ze", title="Ze", unit="Ω", now=ze, low=0.05 * ze, high=max(4 * ze, 2.0), whole=False)
 
 
 def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
     """A quantity of a circuit along its range, with every check of that circuit; None where it cannot be moved."""
     circuit = next((circuit for circuit in job.circuits if circuit.id == circuit_id), None)
-    what_if_range = (
-        next((other_range for other_range in ranges(job, circuit) if other_range.quantity == quantity), None)
-        if circuit
-        else None
-    )
-    if circuit is None or what_if_range is None:
+    if circuit is None:
+        return None
+    what_if_range = next((known for known in ranges(job, circuit) if known.quantity == quantity), None)
+    if what_if_range is None:
         return None
     rules = rule_set(job.job.rules)
     values = _points(what_if_range)

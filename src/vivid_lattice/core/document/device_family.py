@@ -91,16 +91,10 @@ def family_problems(family: DeviceFamily) -> list[str]:
 def _problems(family: DeviceFamily) -> Iterator[str]:
     if family.kind in _PROTECTS and not family.ratings_a:
         yield "a protective device needs its ratings: give at least one"
-    for name, row in (("ratings", family.ratings_a), ("residual currents", family.idn_ma)):
-        for before, after in pairwise(row):
-            if after <= before:
-                yield f"the {name} are out of order: {after:g} stands after {before:g}; write them rising, each once"
-                break
+    yield from _order_problems("ratings", family.ratings_a)
+    yield from _order_problems("residual currents", family.idn_ma)
     if family.loss_w:
-        if len(family.loss_w) != len(family.ratings_a):
-            yield f"{len(family.loss_w)} power losses for {len(family.ratings_a)} ratings: give one a rating, or none"
-        elif any(after < before for before, after in pairwise(family.loss_w)):
-            yield "a power loss falls with a larger rating: look at the maker's list again"
+        yield from _loss_problems(family.loss_w, len(family.ratings_a))
     least, most = family.terminal_from_mm2, family.terminal_to_mm2
     if least is not None and most is not None and least > most:
         yield f"the terminal range runs from {least:g} to {most:g} mm²: the smaller comes first"
@@ -109,6 +103,20 @@ def _problems(family: DeviceFamily) -> Iterator[str]:
     if family.kind == "surge" and (family.surge_type is None or family.up_kv is None):
         yield "a surge device needs its type (1, 1+2, 2 or 3) and its protection level Up in kV"
     yield from _edge_problems(family)
+
+
+def _order_problems(name: str, row: Sequence[float]) -> Iterator[str]:
+    for before, after in pairwise(row):
+        if after <= before:
+            yield f"the {name} are out of order: {after:g} stands after {before:g}; write them rising, each once"
+            return
+
+
+def _loss_problems(losses_w: Sequence[float], ratings: int) -> Iterator[str]:
+    if len(losses_w) != ratings:
+        yield f"{len(losses_w)} power losses for {ratings} ratings: give one a rating, or none"
+    elif any(after < before for before, after in pairwise(losses_w)):
+        yield "a power loss falls with a larger rating: look at the maker's list again"
 
 
 def _edge_problems(family: DeviceFamily) -> Iterator[str]:

@@ -64,6 +64,26 @@ class ReadCircuit:
     isolator_a: float | None = None
 
 
+def _shared_rcd(board: Board, assumed: list[str], unused: list[Unused]) -> str | None:
+    """The shared RCD that a typed 'RCD' means: the only one of its board."""
+    if len(board.shared_rcds) == 1:
+        assumed.append(f"downstream of {board.shared_rcds[0].name}")
+        return board.shared_rcds[0].id
+    which = "has no shared RCD" if not board.shared_rcds else f"has {len(board.shared_rcds)} shared RCDs"
+    unused.append(Unused("RCD", f"{board.name} {which}; type RCBO for one of its own, or choose it at the board"))
+    return None
+
+
+def _isolator(circuit: Circuit, rating_a: float, taken: set[str]) -> ControlGear:
+    return ControlGear(
+        id=free_id(f"iso-{circuit.id}", taken),
+        name=f"Isolator, {circuit.name}"[:120],
+        kind="isolator",
+        rating_a=rating_a,
+        switches=(circuit.id,),
+    )
+
+
 def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> Entry:
     """The job with a typed line added as a circuit in the first free way of a board.
 
@@ -79,16 +99,7 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
     rules = rule_set(job.job.rules)
     read = read_circuit(parse_line(text, rules, job.rooms), job, rules)
     assumed, unused = list(read.assumed), list(read.unused)
-    rcd = None
-    if read.shared_rcd:
-        if len(board.shared_rcds) == 1:
-            rcd = board.shared_rcds[0].id
-            assumed.append(f"downstream of {board.shared_rcds[0].name}")
-        else:
-            which = "has no shared RCD" if not board.shared_rcds else f"has {len(board.shared_rcds)} shared RCDs"
-            unused.append(
-                Unused("RCD", f"{board.name} {which}; type RCBO for one of its own, or choose it at the board")
-            )
+    rcd = _shared_rcd(board, assumed, unused) if read.shared_rcd else None
     circuit = read.circuit
     if unused and not accept:
         raise EntryNotUnderstood(text, "; ".join(f"'{token.text}': {token.reason}" for token in unused) + ".")
@@ -97,15 +108,7 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
         circuit = circuit.model_copy(update={"notes": notes})
     gear = board.control_gear
     if read.isolator_a is not None and read.isolator_a <= 125:
-        name = free_id(f"iso-{circuit.id}", {other_gear.id for other_gear in gear})
-        switch = ControlGear(
-            id=name,
-            name=f"Isolator, {circuit.name}"[:120],
-            kind="isolator",
-            rating_a=read.isolator_a,
-            switches=(circuit.id,),
-        )
-        gear = (*gear, switch)
+        gear = (*gear, _isolator(circuit, read.isolator_a, {other.id for other in gear}))
     ways = (*board.ways, Way(number=number, circuit=circuit.id, rcd=rcd))
     grown = board.model_copy(update={"ways": ways, "control_gear": gear})
     boards = tuple(grown if known.id == board.id else known for known in job.boards)
@@ -443,23 +446,25 @@ class _CircuitReader:
 
     def _device_kind(self, circuit: Circuit) -> DeviceKind:
         """The typed kind of device; with a residual current or without, where only that is typed."""
-        typed, kinds = self._line.device, self._rules.devices.kinds
-        kind = kinds.get(typed.kind or "")
+        typed = self._line.device
+        kind = self._rules.devices.kinds.get(typed.kind or "")
         if kind is None:
-            usual = self._rules.devices.default_device(circuit, typed.rating_a or 16.0).kind
-            kind = kinds[usual]
-            if not kind.has_rcd and self._residual():
-                kind = next(kind for kind in kinds.values() if kind.has_rcd and kind.action == "breaker")
-            elif kind.has_rcd and not self._residual():
-                kind = next(
-                    kind for kind in kinds.values() if not kind.has_rcd and kind.action == "breaker" and kind.current
-                )
+            kind = self._usual_kind(circuit)
             if not typed.typed:
                 self._assumed.append(f"{kind.title.lower()}, since no kind of device is typed")
         elif self._residual() and not kind.has_rcd:
             text = f"{typed.rcd_ma:g}mA" if typed.rcd_ma is not None else f"type {typed.rcd_type}"
             self._unused.append(Unused(text, f"{kind.short} has no residual-current part; type the kind that has one"))
         return kind
+
+    def _usual_kind(self, circuit: Circuit) -> DeviceKind:
+        """The standard's usual kind, or the first breaker with, or without, a residual-current part as typed."""
+        kinds = self._rules.devices.kinds
+        usual = kinds[self._rules.devices.default_device(circuit, self._line.device.rating_a or 16.0).kind]
+        if usual.has_rcd == bool(self._residual()):
+            return usual
+        breakers = (kind for kind in kinds.values() if kind.action == "breaker" and kind.has_rcd != usual.has_rcd)
+        return next(kind for kind in breakers if kind.has_rcd or kind.current)
 
     def _residual(self) -> bool:
         typed = self._line.device

@@ -70,9 +70,15 @@ def _meant(rules: RuleSet, word: str) -> list[str]:
         return [kind.id for kind in kinds if kind.action == "breaker" and not kind.has_rcd and kind.current]
     if word == "rcbo":
         return [kind.id for kind in kinds if kind.has_rcd]
-    old = sorted(entry.sets.get("device", "") for entry in customary(rules.id).words.values())
+    old = _old_devices(rules)
     fuses = [kind for kind in kinds if kind.action == "fuse"]
-    if word == "cartridge":
-        return [kind.id for kind in fuses if kind.overload_factor >= _CARTRIDGE] or [n for n in old if n == "plug-fuse"]
+    cartridge = [kind.id for kind in fuses if kind.overload_factor >= _CARTRIDGE]
     rewirable = [kind.id for kind in fuses if kind.overload_factor < _CARTRIDGE]
-    return rewirable or [name for name in old if name in OLD_DEVICES] or [kind.id for kind in fuses]
+    if word == "cartridge":
+        return cartridge or [name for name in old if name == "plug-fuse"]
+    return rewirable or old or cartridge
+
+
+def _old_devices(rules: RuleSet) -> list[str]:
+    """Devices of old boards that the standard's own words name."""
+    return sorted({entry.sets.get("device", "") for entry in customary(rules.id).words.values()} & OLD_DEVICES.keys())

@@ -7,7 +7,7 @@ from math import inf
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit, Job, Line
-from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.advice import next_steps, still_live
 from vivid_lattice.core.faults.engine import Run, run_event
@@ -119,23 +119,25 @@ def _behind(run: Run, device: str) -> set[str]:
 def _rooms(job: Job, surely: list[Circuit], perhaps: list[Circuit]) -> Iterator[RoomLost]:
     sure, may_be = {circuit.id for circuit in surely}, {circuit.id for circuit in perhaps}
     for room in job.rooms:
-        own_circuits = [c for c in job.circuits if any(load.room == room.id for load in c.loads)]
-        lost = [c for c in own_circuits if c.id in sure]
-        may = [c for c in own_circuits if c.id in may_be]
-        lights = {c.id for c in own_circuits if any(load.kind == "lamp" and load.room == room.id for load in c.loads)}
-        dark = "lit"
-        if lights and lights <= sure:
-            dark = "dark"
-        elif lights and lights <= sure | may_be:
-            dark = "perhaps"
+        circuits = [circuit for circuit in job.circuits if any(load.room == room.id for load in circuit.loads)]
         yield RoomLost(
             room=room.id,
             name=room.name,
             floor=room.floor,
-            lights_out=dark,
-            certainly=tuple(c.name for c in lost),
-            perhaps=tuple(c.name for c in may),
+            lights_out=_lights_out(room, circuits, sure, may_be),
+            certainly=tuple(circuit.name for circuit in circuits if circuit.id in sure),
+            perhaps=tuple(circuit.name for circuit in circuits if circuit.id in may_be),
         )
+
+
+def _lights_out(room: Room, circuits: list[Circuit], sure: set[str], may_be: set[str]) -> str:
+    """Whether every light of a room goes out: dark, perhaps, or lit."""
+    lights = {
+        circuit.id for circuit in circuits for load in circuit.loads if load.kind == "lamp" and load.room == room.id
+    }
+    if lights and lights <= sure:
+        return "dark"
+    return "perhaps" if lights and lights <= sure | may_be else "lit"
 
 
 def _outcome(run: Run, touch: Touch | None, dark: list[Circuit], perhaps: list[Circuit]) -> str:
@@ -288,10 +290,8 @@ def _heat(run: Run) -> ConductorHeating | None:
     opener = run.stages[0].openings[0]
     energy = None
     if opener.part == "overcurrent" and opener.device == circuit.id:
-        try:
-            energy = rules.devices.let_through(circuit.device, amps).value
-        except NeedsInput:
-            energy = None
+        device = circuit.device
+        energy = or_none(lambda: rules.devices.let_through(device, amps).value)
     if energy is None:
         energy = inf if late is None else amps**2 * late
     what = "protective conductor" if earth else "line conductor"

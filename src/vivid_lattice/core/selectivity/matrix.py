@@ -97,12 +97,9 @@ def _crossing(network: Installation, pair: Pair) -> PairResult:
         )
     overload: OverloadStatus = "total" if order.selective else "typical" if order.typical else "none"
     upto = None if isinf(reach) else reach
-    if overload == "none":
-        status: PairStatus = "none"
-    elif upto is not None and fault > upto * (1 + SLACK):
+    status: PairStatus = overload
+    if overload != "none" and upto is not None and fault > upto * (1 + SLACK):
         status = "partial"
-    else:
-        status = "total" if order.selective else "typical"
     shown = "all" if upto is None else f"{shown_down(upto / 1000)} kA" if upto >= 1000 else f"{shown_down(upto)} A"
     words = {
         "total": f"Under overload {down.name} opens first at every current",

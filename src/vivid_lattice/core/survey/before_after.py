@@ -231,33 +231,28 @@ def _total(job: Job, board: Board | None) -> float:
 def _sides(job: Job, board_id: str) -> dict[str, CircuitSummary]:
     network = Installation.of(job, rule_set(job.job.rules))
     assessment: Assessment = assess(job, explain=False)
-    names = {circuit.id: circuit.name for circuit in job.circuits}
-    sides = {}
-    board = network.tree.boards[board_id]
-    for way in board.ways:
-        circuit = network.tree.circuits[way.circuit]
-        own_findings = [finding for finding in assessment.findings if finding.subject.id == circuit.id]
-        verdict = worst([finding.verdict for finding in own_findings])
-        at = next((finding.check for finding in own_findings if finding.verdict == verdict), "")
-        places = network.rcds.ahead_of(circuit)
-        nearest = places[0] if places else None
-        device = circuit.device
-        words = "not chosen" if is_auto(device) else device.label
-        if not is_auto(device) and device.rcd is not None:
-            words += f" {device.rcd.idn_ma:g} mA"
-        others = (
-            [names[other_circuit.id] for other_circuit in nearest.behind if other_circuit is not circuit]
-            if nearest
-            else []
-        )
-        sides[circuit.id] = CircuitSummary(
-            device=words,
-            verdict=verdict,
-            worst_check=at,
-            rcd_ma=min((p.rcd.idn_ma for p in places), default=None),
-            trips_with=tuple(others),
-        )
-    return sides
+    ways = network.tree.boards[board_id].ways
+    return {way.circuit: _side(network, assessment, network.tree.circuits[way.circuit]) for way in ways}
+
+
+def _side(network: Installation, assessment: Assessment, circuit: Circuit) -> CircuitSummary:
+    findings = [finding for finding in assessment.findings if finding.subject.id == circuit.id]
+    verdict = worst([finding.verdict for finding in findings])
+    places = network.rcds.ahead_of(circuit)
+    together = places[0].behind if places else ()
+    return CircuitSummary(
+        device=_device_words(circuit.device),
+        verdict=verdict,
+        worst_check=next((finding.check for finding in findings if finding.verdict == verdict), ""),
+        rcd_ma=min((place.rcd.idn_ma for place in places), default=None),
+        trips_with=tuple(other.name for other in together if other is not circuit),
+    )
+
+
+def _device_words(device: Device | Auto) -> str:
+    if is_auto(device):
+        return "not chosen"
+    return device.label + (f" {device.rcd.idn_ma:g} mA" if device.rcd is not None else "")
 
 
 def _whole(sides: list[CircuitSummary], used: int, total: float, rules: RuleSet) -> BoardSummary:

@@ -18,34 +18,37 @@ from vivid_lattice.core.survey.before_after import existing_board
 from vivid_lattice.core.survey.rating_transfer import RatingTransfer, rating_transfers
 
 
+def _further_board(job: Job, surveyed: ExistingBoard, ways: int) -> Board:
+    """A board for so many ways, a quarter of them spare."""
+    return Board(
+        id=free_id("main", {board.id for board in job.boards}),
+        name=f"{surveyed.name}, renewed"[:120],
+        fed_by="origin",
+        way_count=max(2, -(-ways * 5 // 4)),
+        main_switch=MainSwitch(rating_a=100.0),
+    )
+
+
 def replaced_board(job: Job, board_id: str) -> Job:
     """The job with a new board in place of a surveyed one. Ways that a circuit takes over already keep it; the others become
     circuits whose lengths and powers are still to be entered. A way whose cable or rating is not written down is left.
 
     Raises  BadDocument where nothing can be taken over yet, with what is lacking
     """
-    new_existing_board, rules = existing_board(job, board_id), rule_set(job.job.rules)
-    lines = {line.way: line for line in rating_transfers(job, rules, new_existing_board)}
+    surveyed, rules = existing_board(job, board_id), rule_set(job.job.rules)
+    lines = {line.way: line for line in rating_transfers(job, rules, surveyed)}
     ready = [
-        way
-        for way in new_existing_board.ways
-        if way.number in lines and (way.circuit or lines[way.number].new_a is not None)
+        way for way in surveyed.ways if way.number in lines and (way.circuit or lines[way.number].new_a is not None)
     ]
     if not ready:
         lacks = "; ".join(f"way {line.way}: {line.reason}" for line in lines.values()) or "no way holds a device"
         raise BadDocument([DocumentProblem("survey.boards.ways", f"nothing can be taken over yet: {lacks}")])
     taken = {circuit.id for circuit in job.circuits}
-    board_there = _board_there(job, new_existing_board)
-    new_board = board_there or Board(
-        id=free_id("main", {board.id for board in job.boards}),
-        name=f"{new_existing_board.name}, renewed"[:120],
-        fed_by="origin",
-        way_count=max(2, -(-len(ready) * 5 // 4)),
-        main_switch=MainSwitch(rating_a=100.0),
-    )
+    board_there = _board_there(job, surveyed)
+    new_board = board_there or _further_board(job, surveyed, len(ready))
     ways, circuits, marked = list(new_board.ways), list(job.circuits), []
     ratings: dict[str, float] = {}
-    for way in new_existing_board.ways:
+    for way in surveyed.ways:
         if way not in ready or way.circuit is not None:
             marked.append(way)
             continue
@@ -59,7 +62,7 @@ def replaced_board(job: Job, board_id: str) -> Job:
         marked.append(way.model_copy(update={"circuit": circuit.id}))
     total = max(new_board.way_count, *(way.number for way in ways)) if ways else new_board.way_count
     new_board = new_board.model_copy(update={"ways": tuple(ways), "way_count": total})
-    survey = _marked(job, new_existing_board.model_copy(update={"ways": tuple(marked), "replaced_by": new_board.id}))
+    survey = _marked(job, surveyed.model_copy(update={"ways": tuple(marked), "replaced_by": new_board.id}))
     boards = tuple(new_board if board.id == new_board.id else board for board in job.boards)
     if board_there is None:
         boards = (new_board, *boards)
@@ -67,14 +70,14 @@ def replaced_board(job: Job, board_id: str) -> Job:
     return with_ratings(job, new_board.id, ratings)
 
 
-def _board_there(job: Job, new_existing_board: ExistingBoard) -> Board | None:
+def _board_there(job: Job, surveyed: ExistingBoard) -> Board | None:
     """The board that replaces the one found: as it was stated; else one that is empty so far and fed from the origin."""
-    stated = next((board for board in job.boards if board.id == new_existing_board.replaced_by), None)
+    stated = next((board for board in job.boards if board.id == surveyed.replaced_by), None)
     return stated or next((board for board in job.boards if is_origin(board.fed_by) and not board.ways), None)
 
 
-def _marked(job: Job, new_existing_board: ExistingBoard) -> Survey:
-    boards = tuple(new_existing_board if board.id == new_existing_board.id else board for board in job.survey.boards)
+def _marked(job: Job, surveyed: ExistingBoard) -> Survey:
+    boards = tuple(surveyed if board.id == surveyed.id else board for board in job.survey.boards)
     return job.survey.model_copy(update={"boards": boards})
 
 

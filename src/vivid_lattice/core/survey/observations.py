@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib.resources import files
@@ -109,15 +109,23 @@ def _told(job: Job, rules: RuleSet, board: ExistingBoard) -> Iterator[tuple[str,
     if board.material in ("moulded", "wood") and asked is not None and job.job.premises in asked[0]:
         yield "combustible", None, f"{board.material}"
     devices = [way for way in board.ways if way.kind not in EMPTY]
-    residual = [rcd.idn_ma for rcd in (board.main_rcd, *(way.rcd for way in devices)) if rcd is not None]
-    if devices and not residual:
-        yield "no-rcd", None, ""
-    elif residual and min(residual) > rules.protection.additional_ma.value:
-        yield "hundred-ma-only", None, f"{min(residual):g} mA"
+    if devices:
+        yield from _of_residual(rules, board, devices)
     if devices and not any(way.label for way in devices):
         yield "no-labels", None, ""
     for way in board.ways:
         yield from _of_way(job, rules, way)
+
+
+def _of_residual(
+    rules: RuleSet, board: ExistingBoard, devices: Sequence[ExistingWay]
+) -> Iterator[tuple[str, int | None, str]]:
+    """What follows from the residual currents that the board trips at."""
+    residual = [rcd.idn_ma for rcd in (board.main_rcd, *(way.rcd for way in devices)) if rcd is not None]
+    if not residual:
+        yield "no-rcd", None, ""
+    elif min(residual) > rules.protection.additional_ma.value:
+        yield "hundred-ma-only", None, f"{min(residual):g} mA"
 
 
 def _of_way(job: Job, rules: RuleSet, way: ExistingWay) -> Iterator[tuple[str, int | None, str]]:

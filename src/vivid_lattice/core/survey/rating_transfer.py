@@ -43,6 +43,17 @@ class RatingTransfer:
     source: Source
 
 
+def _by_method(rules: RuleSet, cable: Cable) -> dict[str, float]:
+    """What a cable carries by each method that its table has [A]."""
+    figures: dict[str, float] = {}
+    for method in rules.factors.methods:
+        try:
+            figures[method] = rules.cables.capacity_a(cable, method).value
+        except NeedsInput:
+            continue
+    return figures
+
+
 def capacity_as_found(job: Job, rules: RuleSet, way: ExistingWay) -> CapacityRange | None:
     """What the conductor of a way carries; None where its size was not written down, or the tables hold none."""
     if way.conductor_mm2 is None:
@@ -53,12 +64,7 @@ def capacity_as_found(job: Job, rules: RuleSet, way: ExistingWay) -> CapacityRan
     known = (
         {section.method for section in circuit.run if section.length_m is not None} if circuit is not None else set()
     )
-    figures: dict[str, float] = {}
-    for method in rules.factors.methods:
-        try:
-            figures[method] = rules.cables.capacity_a(cable, method).value
-        except NeedsInput:
-            continue
+    figures = _by_method(rules, cable)
     if not figures:
         return None
     laid = [figures[method] for method in known if method in figures]
@@ -91,62 +97,49 @@ def rating_transfers(job: Job, rules: RuleSet, board: ExistingBoard) -> tuple[Ra
 
 
 def _mapped(job: Job, rules: RuleSet, way: ExistingWay) -> RatingTransfer:
-    source = rules.board.source("mapping")
     circuit = _circuit(job, way)
-    name = circuit.name if circuit else way.actually_feeds or way.label or f"Way {way.number}"
-    old = existing_way_text(rules, way)
-    ratings = _standard(rules, way)
-    near = None
-    if way.rating_a is not None:
-        near = next(
-            (rating for rating in ratings if rating >= way.rating_a - SLACK and rating <= way.rating_a * _NEAR), None
-        )
-        near = near if near is not None else max((rating for rating in ratings if rating <= way.rating_a), default=None)
-    carries = capacity_as_found(job, rules, way)
+    near, carries = _nearest_a(rules, way), capacity_as_found(job, rules, way)
+    cable = None if carries is None or near is None else carries.min_a
+    new, reason = _new_a(rules, way, near, carries)
+    return RatingTransfer(
+        way=way.number,
+        name=circuit.name if circuit else way.actually_feeds or way.label or f"Way {way.number}",
+        old=existing_way_text(rules, way),
+        existing_rating_a=way.rating_a,
+        nearest_rating_a=near,
+        cable_a=cable,
+        new_a=new,
+        reason=reason,
+        source=rules.board.source("mapping"),
+    )
+
+
+def _nearest_a(rules: RuleSet, way: ExistingWay) -> float | None:
+    """The rating of today nearest to the old one [A]: at it or little above, else the next below."""
+    old, ratings = way.rating_a, _standard(rules, way)
+    if old is None:
+        return None
+    near = next((rating for rating in ratings if old - SLACK <= rating <= old * _NEAR), None)
+    return near if near is not None else max((rating for rating in ratings if rating <= old), default=None)
+
+
+def _new_a(
+    rules: RuleSet, way: ExistingWay, near: float | None, carries: CapacityRange | None
+) -> tuple[float | None, str]:
+    """The new rating [A], None where it cannot be told or none is small enough, and why."""
     if carries is None or near is None:
         lack = "the size of its conductor" if carries is None else "its rating"
-        return RatingTransfer(
-            way=way.number,
-            name=name,
-            old=old,
-            existing_rating_a=way.rating_a,
-            nearest_rating_a=near,
-            cable_a=None,
-            new_a=None,
-            reason=f"{lack} is not written down yet",
-            source=source,
-        )
-    cable = carries.min_a
+        return None, f"{lack} is not written down yet"
     how = (
         f"laid by method {carries.method}"
         if carries.method
         else f"{_unknown(rules)}, since it is not known how it is laid"
     )
-    if cable >= near - SLACK:
-        return RatingTransfer(
-            way=way.number,
-            name=name,
-            old=old,
-            existing_rating_a=way.rating_a,
-            nearest_rating_a=near,
-            cable_a=cable,
-            new_a=near,
-            reason=f"its conductor carries {cable:g} A, {how}",
-            source=source,
-        )
-    lower = max((rating for rating in ratings if rating <= cable + SLACK), default=None)
-    why = f"its conductor carries {cable:g} A, {how}: less than {near:g} A"
-    return RatingTransfer(
-        way=way.number,
-        name=name,
-        old=old,
-        existing_rating_a=way.rating_a,
-        nearest_rating_a=near,
-        cable_a=cable,
-        new_a=lower,
-        reason=why,
-        source=source,
-    )
+    reason = f"its conductor carries {carries.min_a:g} A, {how}"
+    if carries.min_a >= near - SLACK:
+        return near, reason
+    lower = max((rating for rating in _standard(rules, way) if rating <= carries.min_a + SLACK), default=None)
+    return lower, f"{reason}: less than {near:g} A"
 
 
 def _unknown(rules: RuleSet) -> str:

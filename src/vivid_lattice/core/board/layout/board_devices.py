@@ -288,12 +288,12 @@ def _way(
     through = device.rcd is not None or device.arc_fault
     poles = (*lines, "N") if through and circuit.neutral else lines
     wide = float(len(lines)) if stab else _width(rules, device, family, len(lines), through)
-    mark = f"{device.curve or ''}{device.rating_a:g}" + (f" {device.rcd.idn_ma:g} mA" if device.rcd else "")
+    mark = device.label + (f" {device.rcd.idn_ma:g} mA" if device.rcd else "")
     return BoardDevice(
         id=f"way:{circuit.id}",
         kind="way",
         name=circuit.name,
-        mark=mark if device.curve else mark.replace(f"{device.rating_a:g}", f"{device.rating_a:g} A", 1),
+        mark=mark,
         wide=wide,
         poles=poles,
         taps=(),

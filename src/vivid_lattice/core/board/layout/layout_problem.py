@@ -69,6 +69,21 @@ class LayoutResult:
     seconds: float
 
 
+def _in_turn(units: BoardDevices, wishes: LayoutPreferences) -> list[BoardDevice]:
+    """The devices that take room, in their order; lights first or last where the owner wants it."""
+    placed = [unit for unit in units.all if unit.wide > 0]
+    if wishes.lighting_position == "anywhere":
+        return placed
+    last_first = 1 if wishes.lighting_position == "last" else -1
+    return sorted(placed, key=lambda unit: last_first * _is_light(unit))
+
+
+def _beside_main(placed: Sequence[BoardDevice], wishes: LayoutPreferences) -> tuple[str, ...]:
+    """What is beside the main switch, from it outwards."""
+    surge = [unit.id for unit in placed if unit.traits.of_surge] if wishes.surge_beside_main else []
+    return (*(unit.id for unit in placed if unit.traits.in_main_path), *surge)
+
+
 def layout_problem_of(
     units: BoardDevices,
     enclosure: Enclosure,
@@ -80,10 +95,7 @@ def layout_problem_of(
 
     hot  ids of the units that run warm for long
     """
-    placed = [unit for unit in units.all if unit.wide > 0]
-    if wishes.lighting_position != "anywhere":
-        last_first = 1 if wishes.lighting_position == "last" else -1
-        placed.sort(key=lambda unit: last_first * _is_light(unit))
+    placed = _in_turn(units, wishes)
     step = STEPS_A_MODULE if enclosure.form == "rail" else 1
     heads = {unit.id: unit.id for unit in placed if unit.traits.passes_on and unit.circuit is None}
     last = next((item for item in ("relay", "main") if item in units.by_id), None)
@@ -100,14 +112,11 @@ def layout_problem_of(
         )
         for number, unit in enumerate(placed)
     )
-    beside = [unit.id for unit in placed if unit.traits.in_main_path]
-    if wishes.surge_beside_main:
-        beside += [unit.id for unit in placed if unit.traits.of_surge]
     return LayoutProblem(
         items=items,
         rows=enclosure.rows,
         row=enclosure.modules * step,
-        first=tuple(beside),
+        first=_beside_main(placed, wishes),
         at_end=main != "top",
         mirrored=mirrored,
         pitch=step,
@@ -162,26 +171,28 @@ def cost_of(task: LayoutProblem, starts: Mapping[str, int]) -> int | None:
         return None
     total = FORWARD * sum(ahead_of(task, starts[item.id]) for item in task.items)
     for feed, members in groups(task).items():
-        ends = [(starts[member.id], starts[member.id] + member.wide) for member in members]
         if task.together:
-            total += SPAN * (
-                max(end for _, end in ends) - min(start for start, _ in ends) - sum(i.wide for i in members)
-            )
+            total += SPAN * _spread(members, starts)
         hanging = in_order(feed, members)
         total += INVERSION * sum(
             ahead_of(task, starts[b.id]) < ahead_of(task, starts[a.id]) for a, b in pairwise(hanging)
         )
     if task.lines > 1 and not task.strict:
-        total += min(
-            sum(MISFIT for item in task.items if item.line is not None and not fits_line(task, item, starts, turn))
-            for turn in range(task.lines)
-        )
-    for a, b in combinations([item for item in task.items if item.hot], 2):
-        gap = max(starts[a.id], starts[b.id]) - (
-            starts[a.id] + a.wide if starts[a.id] < starts[b.id] else starts[b.id] + b.wide
-        )
-        total += HOT_PAIR if gap < task.pitch else 0
-    return total
+        total += MISFIT * min(_misfits(task, starts, turn) for turn in range(task.lines))
+    hot = sorted((item for item in task.items if item.hot), key=lambda item: starts[item.id])
+    near = (starts[b.id] - starts[a.id] - a.wide < task.pitch for a, b in combinations(hot, 2))
+    return total + HOT_PAIR * sum(near)
+
+
+def _spread(members: Sequence[LayoutItem], starts: Mapping[str, int]) -> int:
+    """How much more room a group takes than its devices do."""
+    end = max(starts[member.id] + member.wide for member in members)
+    return end - min(starts[member.id] for member in members) - sum(member.wide for member in members)
+
+
+def _misfits(task: LayoutProblem, starts: Mapping[str, int], turn: int) -> int:
+    """How many devices are off their line, with the busbar turned so."""
+    return sum(item.line is not None and not fits_line(task, item, starts, turn) for item in task.items)
 
 
 def ahead_of(task: LayoutProblem, start: int) -> int:

@@ -167,21 +167,23 @@ def _join(made: _NetBuilder, unit: BoardDevice, units: BoardDevices, ahead: Mapp
     for pole in unit.poles:
         made.put(_feed_net(unit.feed, pole, ahead), pole, Terminal.of(unit.id, pole, "in"))
         made.through(unit.id, pole)
-        if unit.traits.passes_on:
-            if pole == "N":
-                made.bar(Bar(neutral_bar(unit.id), f"Neutral bar of {unit.name}", "N", unit.id))
-                made.put(neutral_bar(unit.id), "N", Terminal.of(unit.id, "N", "out"))
-            else:
-                made.put(f"{unit.id}.{pole}", pole, Terminal.of(unit.id, pole, "out"))
-        elif unit.kind == "backup":
+        if unit.traits.passes_on and pole == "N":
+            made.bar(Bar(neutral_bar(unit.id), f"Neutral bar of {unit.name}", "N", unit.id))
+            made.put(neutral_bar(unit.id), "N", Terminal.of(unit.id, "N", "out"))
+        elif unit.traits.passes_on or unit.kind == "backup":
             made.put(f"{unit.id}.{pole}", pole, Terminal.of(unit.id, pole, "out"))
     if unit.kind == "surge":
-        behind = units.by_id[unit.feed].feed if unit.feed in units.by_id else unit.feed
-        for tap in unit.taps:
-            source = "PE" if tap == "PE" else _feed_net(behind if tap == "N" else unit.feed, tap, ahead)
-            made.put(source, tap, Terminal.of(unit.id, tap, "tap"))
+        _surge_taps(made, unit, units, ahead)
     if unit.kind == "gear" and unit.gear is not None:
         _control(made, unit, units)
+
+
+def _surge_taps(made: _NetBuilder, unit: BoardDevice, units: BoardDevices, ahead: Mapping[str, str]) -> None:
+    """A surge device between the lines behind its backup, the neutral ahead of that, and earth."""
+    behind = units.by_id[unit.feed].feed if unit.feed in units.by_id else unit.feed
+    for tap in unit.taps:
+        source = "PE" if tap == "PE" else _feed_net(behind if tap == "N" else unit.feed, tap, ahead)
+        made.put(source, tap, Terminal.of(unit.id, tap, "tap"))
 
 
 def _control(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
@@ -218,15 +220,12 @@ def _cable(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
             at[line] = Terminal.of(gear.id, line, "out")
         number += 1 if gear.poles else 0
     ends = cable_ends(unit)
-    own_text = f"{circuit.id}.N" if "N" in unit.poles else neutral_bar(unit.feed)
+    own_net = f"{circuit.id}.N" if "N" in unit.poles else neutral_bar(unit.feed)
     # As it was found, or is wished: the outgoing neutral may have been put on another bar.
-    elsewhere = {
-        neutral_connection.circuit: neutral_connection.bar
-        for neutral_connection in units.board.build.neutral_connections
-    }
-    neutral = elsewhere.get(circuit.id, own_text)
+    elsewhere = {wish.circuit: wish.bar for wish in units.board.build.neutral_connections}
+    neutral = elsewhere.get(circuit.id, own_net)
     if "N" in unit.poles:
-        made.put(own_text, "N", Terminal.of(unit.id, "N", "out"))
+        made.put(own_net, "N", Terminal.of(unit.id, "N", "out"))
     for line in unit.lines:
         made.put(f"{circuit.id}.{line}", line, at[line], *(f"{end}/{line}" for end in ends))
     if circuit.neutral:
@@ -234,19 +233,20 @@ def _cable(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
     made.put("PE", "PE", *(f"{end}/PE" for end in ends))
     for gear in behind:
         for tap in gear.taps:
-            if tap == "PE":
-                made.put("PE", "PE", Terminal.of(gear.id, "PE", "tap"))
-            elif tap in ("N", "A2"):
-                made.put(neutral, "N", Terminal.of(gear.id, tap, "tap"))
-            elif tap == "A1":
-                # An impulse relay's coil is fed through push-buttons from its own circuit.
-                line = unit.lines[0]
-                made.put(f"{circuit.id}.{line}.0", line, f"switch:{gear.gear.id if gear.gear else ''}/{line}/out")
-                made.put(
-                    f"{gear.id}.A1",
-                    line,
-                    f"switch:{gear.gear.id if gear.gear else ''}/{line}/back",
-                    Terminal.of(gear.id, "A1", "tap"),
-                )
-            else:
-                made.put(f"{circuit.id}.{tap}", tap, Terminal.of(gear.id, tap, "tap"))
+            _gear_tap(made, unit, circuit.id, gear, tap, neutral)
+
+
+def _gear_tap(made: _NetBuilder, unit: BoardDevice, circuit: str, gear: BoardDevice, tap: str, neutral: str) -> None:
+    """A terminal of control gear behind a circuit's device that is not in its main path."""
+    terminal = Terminal.of(gear.id, tap, "tap")
+    if tap == "PE":
+        made.put("PE", "PE", terminal)
+    elif tap in ("N", "A2"):
+        made.put(neutral, "N", terminal)
+    elif tap == "A1":
+        # An impulse relay's coil is fed through push-buttons from its own circuit.
+        line, switch = unit.lines[0], f"switch:{gear.gear.id if gear.gear else ''}/{unit.lines[0]}"
+        made.put(f"{circuit}.{line}.0", line, f"{switch}/out")
+        made.put(f"{gear.id}.A1", line, f"{switch}/back", terminal)
+    else:
+        made.put(f"{circuit}.{tap}", tap, terminal)

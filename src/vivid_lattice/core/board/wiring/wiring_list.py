@@ -171,29 +171,37 @@ class _LinkBuilder:
         """The conductors of a net: to the screws of its bar, or from its source along the nodes it is made of."""
         terminals = [terminal for terminal in net.terminals if self._in_place(terminal)]
         if net.bar is not None:
-            for other_terminal in terminals:
-                self._to_bar(net, other_terminal)
+            for terminal in terminals:
+                self._to_bar(net, terminal)
             return
-        outside = [terminal for terminal in terminals if self._is_outside(terminal)]
-        inside = [terminal for terminal in terminals if not self._is_outside(terminal)]
-        plugged = [item for item in inside if self._is_plugged(item)]
-        nodes = self._nodes(net, [item for item in inside if item not in plugged])
+        outside, plugged, wired = self._sorted(terminals)
+        nodes = self._nodes(net, wired)
         if not nodes:
             # Nothing but what comes from outside, or is plugged on: joined to each other.
-            for known_terminal in (*terminals[1:],):
-                self._add(net, terminals[0], known_terminal, self._kind(known_terminal))
+            for terminal in terminals[1:]:
+                self._add(net, terminals[0], terminal, self._kind(terminal))
             return
         if self._places.enclosure.form == "panelboard" and self._on_stabs(net):
             self._stabs(net, nodes)
         else:
             self._tree(net, nodes)
         home = nodes[0].terminals[0]
-        for item in plugged:
-            self._add(net, home, item, "plug")
-        for other_item in outside:
-            kind = self._kind(other_item)
-            start, end = (other_item, home) if kind == "supply" else (home, other_item)
+        for terminal in plugged:
+            self._add(net, home, terminal, "plug")
+        for terminal in outside:
+            kind = self._kind(terminal)
+            start, end = (terminal, home) if kind == "supply" else (home, terminal)
             self._add(net, start, end, kind)
+
+    def _sorted(self, terminals: Sequence[Terminal]) -> tuple[list[Terminal], list[Terminal], list[Terminal]]:
+        """Terminals outside the board, of devices that are plugged on, and those that are wired to each other."""
+        outside, plugged, wired = list[Terminal](), list[Terminal](), list[Terminal]()
+        for terminal in terminals:
+            if self._is_outside(terminal):
+                outside.append(terminal)
+            else:
+                (plugged if self._is_plugged(terminal) else wired).append(terminal)
+        return outside, plugged, wired
 
     def _in_place(self, terminal: Terminal) -> bool:
         if terminal.device in self._places.placed:

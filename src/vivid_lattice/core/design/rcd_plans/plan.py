@@ -141,22 +141,35 @@ def _why_not(facts: tuple[CircuitFacts, ...], limits: Limits, architecture: Arch
     shared, has_own_device, _ = SHAPES[architecture]
     if shared and not limits.shared:
         return "Here people are protected circuit by circuit: no device is shared."
-    if not has_own_device and any(fact.own_device for fact in facts):
-        name = next(fact.circuit.name for fact in facts if fact.own_device)
-        return f"{name} has to have a residual-current device of its own."
+    if not has_own_device and (reason := _alone_forbids(facts, limits, shared)):
+        return reason
     if len(facts) < shared:
         return f"There are {len(facts)} circuits for {shared} shared devices."
-    lights = sum(fact.lights for fact in facts)
-    if limits.lights_apart and lights > 1 and shared == 1 and not has_own_device:
-        return "One device would put out every light."
-    if limits.most_per_rcd is not None and shared and len(facts) > shared * limits.most_per_rcd:
-        return f"{len(facts)} circuits on {_devices(shared)}: {limits.most_per_rcd} behind each are the most."
-    if shared and shared < limits.least_rcds and not has_own_device:
-        return f"{limits.least_rcds} residual-current devices are the least."
-    total = sum(fact.leak_ua for fact in facts)
-    if shared and total > shared * limits.leak_ua:
-        return f"{total / 1000:.1f} mA leak in all, and {_devices(shared)} keep the peace up to {shared * limits.leak_ua / 1000:g} mA."
+    if shared and (reason := _too_many(facts, limits, shared)):
+        return reason
     return "No grouping keeps all the rules at once: leakage, lights on several devices, and rating together forbid it."
+
+
+def _alone_forbids(facts: tuple[CircuitFacts, ...], limits: Limits, shared: int) -> str:
+    """Why shared devices alone are not enough; empty where they may be."""
+    by_itself = next((fact.circuit.name for fact in facts if fact.own_device), None)
+    if by_itself is not None:
+        return f"{by_itself} has to have a residual-current device of its own."
+    if limits.lights_apart and shared == 1 and sum(fact.lights for fact in facts) > 1:
+        return "One device would put out every light."
+    if 0 < shared < limits.least_rcds:
+        return f"{limits.least_rcds} residual-current devices are the least."
+    return ""
+
+
+def _too_many(facts: tuple[CircuitFacts, ...], limits: Limits, shared: int) -> str:
+    """Why so many circuits, or so much leakage, do not go behind the shared devices; empty where they do."""
+    if limits.most_per_rcd is not None and len(facts) > shared * limits.most_per_rcd:
+        return f"{len(facts)} circuits on {_devices(shared)}: {limits.most_per_rcd} behind each are the most."
+    total = sum(fact.leak_ua for fact in facts)
+    if total > shared * limits.leak_ua:
+        return f"{total / 1000:.1f} mA leak in all, and {_devices(shared)} keep the peace up to {shared * limits.leak_ua / 1000:g} mA."
+    return ""
 
 
 def _devices(count: int) -> str:
@@ -171,41 +184,30 @@ def _planned(
     architecture: Architecture,
     solved: PlanSolution,
 ) -> RcdPlan:
-    by_group: dict[int, list[CircuitFacts]] = {}
+    by_place: dict[int | str, list[CircuitFacts]] = {}
     for fact in facts:
-        place = solved.places[fact.circuit.id]
-        if isinstance(place, int):
-            by_group.setdefault(place, []).append(fact)
-    own_facts = [fact for fact in facts if solved.places[fact.circuit.id] == "own"]
-    ahead = [fact for fact in facts if solved.places[fact.circuit.id] == "ahead"]
-    groups = [_group(number, facts, limits) for number, facts in sorted(by_group.items())]
-    singles = [_single(fact, limits) for fact in own_facts]
-    plain, switches = breaker_price(), [switch_for(group.rating_a) for group in groups]
-    owns = [rcbo_price(fact.min_type) for fact in own_facts]
-    behind = len(facts) - len(own_facts)
-    cost = (
-        behind * plain.price
-        + sum(own_priced_device.price for own_priced_device in owns)
-        + sum(switch.price for switch in switches if switch)
-    )
-    modules = (
-        behind * plain.modules
-        + sum(own_priced_device.modules for own_priced_device in owns)
-        + sum(switch.modules for switch in switches if switch)
-    )
+        by_place.setdefault(solved.places[fact.circuit.id], []).append(fact)
+    singly, ahead = by_place.pop("own", []), by_place.pop("ahead", [])
+    shared = [_group(number, facts, limits) for number, facts in sorted(by_place.items()) if isinstance(number, int)]
+    groups = (*shared, *(_single(fact, limits) for fact in singly))
+    bought = [
+        *[breaker_price()] * (len(facts) - len(singly)),
+        *(rcbo_price(fact.min_type) for fact in singly),
+        *(switch for group in shared if (switch := switch_for(group.rating_a))),
+    ]
     gap = 0.0 if solved.proven or solved.objective <= 0 else 100 * (solved.objective - solved.bound) / solved.objective
     return RcdPlan(
         architecture=architecture,
         title=TITLES[architecture],
         not_possible="",
-        job=_applied(network, board, facts, solved, groups, limits),
-        groups=(*groups, *singles),
+        job=_applied(network, board, facts, solved, shared, limits),
+        groups=groups,
         ahead=tuple(fact.circuit.name for fact in ahead),
         assumed_required=tuple(fact.circuit.name for fact in facts if fact.unsure),
-        devices=len(groups) + len(own_facts),
-        modules=modules,
-        cost=round(cost, 2),
-        worst_loss=max((group.loss_score for group in (*groups, *singles)), default=0),
+        devices=len(groups),
+        modules=sum(device.modules for device in bought),
+        cost=round(sum(device.price for device in bought), 2),
+        worst_loss=max((group.loss_score for group in groups), default=0),
         objective=solved.objective,
         proven=solved.proven,
         gap_pct=gap,

@@ -19,6 +19,57 @@ from vivid_lattice.core.design.rcd_plans.circuit_facts import (
 _RATINGS = (25.0, 40.0, 63.0, 80.0, 100.0)
 #: Prices are reckoned in whole hundredths.
 _CENTS = 100
+#: Weights are whole numbers in the model: thousandths.
+_SCALE = 1000
+
+
+class _Choice:
+    """Where each circuit may go, a variable a place: behind a shared device by its number, by a device of its own, or ahead."""
+
+    def __init__(self, model: cp_model.CpModel, facts: Sequence[CircuitFacts], shared: int):
+        self.names, self.groups = [fact.circuit.id for fact in facts], range(shared)
+        self.at = {(name, group): model.new_bool_var("") for name in self.names for group in self.groups}
+        self.alone = {name: model.new_bool_var("") for name in self.names}
+        self.ahead = {name: model.new_bool_var("") for name in self.names}
+
+    def by_place(self) -> dict[tuple[str, int | str], cp_model.IntVar]:
+        """The variables by circuit and place."""
+        places: dict[tuple[str, int | str], cp_model.IntVar] = {
+            (name, group): var for (name, group), var in self.at.items()
+        }
+        places.update({(name, "own"): var for name, var in self.alone.items()})
+        places.update({(name, "ahead"): var for name, var in self.ahead.items()})
+        return places
+
+    def taken(self, solver: cp_model.CpSolver) -> dict[str, int | str]:
+        """The place of each circuit in what was found."""
+        chosen = {name: place for (name, place), var in self.by_place().items() if solver.value(var)}
+        return {name: chosen[name] for name in self.names}
+
+
+def _place(
+    model: cp_model.CpModel,
+    fact: CircuitFacts,
+    choice: _Choice,
+    limits: Limits,
+    *,
+    own_allowed: bool,
+    ahead_allowed: bool,
+) -> None:
+    """The places that a circuit may take."""
+    name = fact.circuit.id
+    behind = [choice.at[name, group] for group in choice.groups]
+    model.add_exactly_one([*behind, choice.alone[name], choice.ahead[name]])
+    if fact.own_device or fact.min_type in ("F", "B"):
+        model.add(choice.alone[name] == 1)
+    elif not own_allowed:
+        model.add(choice.alone[name] == 0)
+    # A circuit nothing is demanded for may be ahead of the devices; where the shape has no such place, it is protected too.
+    if fact.duty or not ahead_allowed:
+        model.add(choice.ahead[name] == 0)
+    if fact.leak_ua > limits.leak_ua:
+        for var in behind:
+            model.add(var == 0)
 
 
 def solve(
@@ -41,34 +92,15 @@ def solve(
     if shared and not limits.shared:
         return None
     model = cp_model.CpModel()
-    known_range = range(shared)
-    at = {(fact.circuit.id, group): model.new_bool_var("") for fact in facts for group in known_range}
-    own_int_vars = {fact.circuit.id: model.new_bool_var("") for fact in facts}
-    ahead = {fact.circuit.id: model.new_bool_var("") for fact in facts}
+    choice = _Choice(model, facts, shared)
     for fact in facts:
-        name = fact.circuit.id
-        model.add_exactly_one([*(at[name, group] for group in known_range), own_int_vars[name], ahead[name]])
-        must_own = fact.own_device or fact.min_type in ("F", "B")
-        if must_own:
-            model.add(own_int_vars[name] == 1)
-        elif not own_allowed:
-            model.add(own_int_vars[name] == 0)
-        # A circuit nothing is demanded for may stand ahead of the devices; where the shape has no such place, it is protected too.
-        if fact.duty or not ahead_allowed:
-            model.add(ahead[name] == 0)
-        if fact.leak_ua > limits.leak_ua and shared:
-            for group in known_range:
-                model.add(at[name, group] == 0)
-    _rules(model, facts, limits, at, own_int_vars, ahead, shared)
-    dark, cost = _measures(model, facts, limits, at, own_int_vars, ahead, shared)
-    devices = shared + sum(own_int_vars.values())
-    scale = 1000
-    factor = {name: round(getattr(weights, name) * scale) for name in ("worst_loss", "devices", "cost")}
-    model.minimize(factor["worst_loss"] * dark * _CENTS + factor["devices"] * devices * _CENTS + factor["cost"] * cost)
-    choices: dict[tuple[str, int | str], cp_model.IntVar] = {(name, group): var for (name, group), var in at.items()}
-    choices.update({(name, "own"): var for name, var in own_int_vars.items()})
-    choices.update({(name, "ahead"): var for name, var in ahead.items()})
-    as_it_is = None if present is None else _objective_of(model, choices, present)
+        _place(model, fact, choice, limits, own_allowed=own_allowed, ahead_allowed=ahead_allowed)
+    _rules(model, facts, limits, choice.at, choice.alone, choice.ahead, shared)
+    loss, cost = _measures(model, facts, limits, choice.at, choice.alone, choice.ahead, shared)
+    devices = shared + sum(choice.alone.values())
+    factor = {name: round(getattr(weights, name) * _SCALE) for name in ("worst_loss", "devices", "cost")}
+    model.minimize(factor["worst_loss"] * loss * _CENTS + factor["devices"] * devices * _CENTS + factor["cost"] * cost)
+    as_it_is = None if present is None else _objective_of(model, choice.by_place(), present)
     solver = cp_model.CpSolver()
     solver.parameters.max_time_in_seconds = seconds
     solver.parameters.num_workers = 2
@@ -76,14 +108,10 @@ def solve(
     status = solver.solve(model, _Stop(cancelled))
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return None
-    places: dict[str, int | str] = {}
-    for fact in facts:
-        name = fact.circuit.id
-        new_places = [group for group in known_range if solver.value(at[name, group])]
-        places[name] = new_places[0] if new_places else "own" if solver.value(own_int_vars[name]) else "ahead"
+    places = choice.taken(solver)
     if present is not None and as_it_is is not None and as_it_is <= solver.objective_value + 0.5:
         places = dict(present)
-    unit = scale * _CENTS
+    unit = _SCALE * _CENTS
     return PlanSolution(
         places=places,
         objective=solver.objective_value / unit,

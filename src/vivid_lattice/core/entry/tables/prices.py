@@ -9,7 +9,7 @@ from vivid_lattice.core.entry.tables.circuits import kind_in
 from vivid_lattice.core.entry.tables.columns import cell_of, number_in
 from vivid_lattice.core.entry.tables.rows import MAX_ROWS, ReadRow, ReadRows, RowProblem, filled, read_rows
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.rules.protocol import CableKind, RuleSet
 
 _DEAREST = 10_000.0
 _Price = DevicePrice | CablePrice
@@ -53,20 +53,12 @@ def _words(rules: RuleSet, made: _Price) -> str:
 
 
 def _read(rules: RuleSet, row: Sequence[str], mapping: Mapping[str, int]) -> _Price | tuple[RowProblem, ...]:
-    what, text = cell_of(row, mapping, "what").lower(), cell_of(row, mapping, "price")
-    problems = []
-    price = number_in(text.lstrip("£$€R \u00a0"))
-    if not text:
-        problems.append(RowProblem("Price", "is empty"))
-    elif price is None:
-        problems.append(RowProblem("Price", f"'{text[:40]}' is no figure"))
-    elif not 0 <= price <= _DEAREST:
-        problems.append(RowProblem("Price", f"{price:g} cannot be: it has to be 0 to {_DEAREST:g}"))
+    what = cell_of(row, mapping, "what").lower()
+    problems: list[RowProblem] = []
+    price = _price(cell_of(row, mapping, "price"), problems)
     rating, size = (_optional(row, mapping, name, problems) for name in ("rating_a", "size_mm2"))
-    cable = next(
-        (kind for kind in rules.cables.kinds.values() if what in (kind.id, kind.title.lower(), kind.short.lower())),
-        None,
-    )
+    kinds = rules.cables.kinds.values()
+    cable = next((kind for kind in kinds if what in (kind.id, kind.title.lower(), kind.short.lower())), None)
     device = None if cable else kind_in(what, rules.devices.kinds)
     if not what:
         problems.append(RowProblem("What", "is empty; name a kind of device or of cable"))
@@ -75,18 +67,34 @@ def _read(rules: RuleSet, row: Sequence[str], mapping: Mapping[str, int]) -> _Pr
         problems.append(
             RowProblem("What", f"'{what[:40]}' is no kind of device or cable in these rules; known: {known}")
         )
-    if cable is not None and size is None and not problems:
-        problems.append(RowProblem("Size, mm²", "a cable has its price by its size; give it"))
-    elif cable is not None and size is not None and size not in cable.sizes_mm2:
-        problems.append(RowProblem("Size, mm²", f"{cable.title} is not made in {size:g} mm²"))
-    if problems:
-        return tuple(problems)
-    assert price is not None
     if cable is not None:
-        assert size is not None
+        problems += _size_problems(cable, size, whole=not problems)
+    if problems or price is None:
+        return tuple(problems)
+    if cable is not None and size is not None:
         return CablePrice(type=cable.id, area_mm2=size, per_m=price)
-    assert device is not None
+    assert device is not None  # else there is a problem
     return DevicePrice(kind=device.id, rating_a=rating, each=price)
+
+
+def _price(text: str, problems: list[RowProblem]) -> float | None:
+    price = number_in(text.lstrip("£$€R \u00a0"))
+    if not text:
+        problems.append(RowProblem("Price", "is empty"))
+    elif price is None:
+        problems.append(RowProblem("Price", f"'{text[:40]}' is no figure"))
+    elif not 0 <= price <= _DEAREST:
+        problems.append(RowProblem("Price", f"{price:g} cannot be: it has to be 0 to {_DEAREST:g}"))
+    return price
+
+
+def _size_problems(cable: CableKind, size: float | None, *, whole: bool) -> list[RowProblem]:
+    """What is wrong with a cable's size; that it is missing is told where nothing else is."""
+    if size is None:
+        return [RowProblem("Size, mm²", "a cable has its price by its size; give it")] if whole else []
+    if size in cable.sizes_mm2:
+        return []
+    return [RowProblem("Size, mm²", f"{cable.title} is not made in {size:g} mm²")]
 
 
 def _optional(row: Sequence[str], mapping: Mapping[str, int], name: str, problems: list[RowProblem]) -> float | None:
