@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Writes web/src/api/schema.d.ts from the server's own OpenAPI document, and web/src/api/defaults.json, what the parts of a job are
-# where nobody states otherwise; with --check, only says whether they are stale.
+# where nobody states otherwise and how conductors are painted; with --check, only says whether they are stale.
 # The last line of the file has the checksum of what it was made from and of itself: to make it again takes ten seconds.
 set -euo pipefail
 cd "$(dirname "$0")/.."
@@ -22,13 +22,16 @@ json.dump(document, sys.stdout)
 
 .venv/bin/python - "$folder/openapi.json" > "$folder/defaults.json" <<'PYTHON'
 import json, sys
+
+from vivid_lattice.core.rules.conductor_colours import PAINTS
+
 schemas = json.load(open(sys.argv[1]))["components"]["schemas"]
 parts = ["Rcd", "Room", "Section", "Load", "Board", "Circuit", "Enclosure", "Mounting", "BusbarStock", "ControlGear", "WeightsGiven"]
 defaults = {
     part: {name: field["default"] for name, field in schemas[part]["properties"].items() if field.get("default") is not None}
     for part in parts
 }
-print(json.dumps(defaults, indent=2))
+print(json.dumps(defaults | {"paints": dict(PAINTS)}, indent=2))
 PYTHON
 
 checksum() { # checksum TYPES: of the document, the generator and the types made of them

@@ -10,7 +10,7 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable
 
 from vivid_lattice.reports import style
-from vivid_lattice.reports.drawing import CAPS, Dot, DrawingTexts, Path, Rect, Shape
+from vivid_lattice.reports.drawing import CAPS, Dot, Label, Path, Rect, Shape
 from vivid_lattice.reports.fonts import REGULAR, printable, width_pt
 
 _FILLS = {"enclosure": style.WHITE, "rails": style.WASH, "devices": style.WHITE, "bars": HexColor("#dfe6f0")}
@@ -68,7 +68,7 @@ def _draw(canvas: Canvas, shape: Shape) -> None:
         _words(canvas, shape)
 
 
-def _words(canvas: Canvas, words: DrawingTexts) -> None:
+def _words(canvas: Canvas, words: Label) -> None:
     text, size = printable(words.text), words.high_mm / CAPS
     wide = width_pt(text, REGULAR, size)
     if wide > words.room_mm:

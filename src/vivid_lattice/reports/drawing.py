@@ -7,25 +7,14 @@ from typing import Literal
 
 from vivid_lattice.core.board.board_view import BoardView, DeviceView
 from vivid_lattice.core.board.layout.rail_positions import Rectangle
+from vivid_lattice.core.rules.conductor_colours import PAINTS, paint_of
 
 Layer = Literal["enclosure", "rails", "devices", "text", "bars", "combs", "conductors"]
 LAYERS: tuple[Layer, ...] = ("enclosure", "rails", "devices", "combs", "conductors", "bars", "text")
 #: Height of capital letters over the size of a face.
 CAPS = 0.73
-#: Colour of a conductor's insulation, by the word it goes by.
-PAINTS: dict[str, str] = {
-    "brown": "#7a4a21",
-    "black": "#222222",
-    "grey": "#8b929c",
-    "blue": "#2a6fd6",
-    "light blue": "#5aa0f0",
-    "red": "#c03028",
-    "white": "#b9c0ca",
-    "yellow": "#c9a400",
-    "green": "#3c8d40",
-    "green-yellow": "#5c9e1e",
-    "bare": "#a9743a",
-}
+#: White insulation on white paper: as its shadow.
+_WHITE_ON_PAPER = "#b9c0ca"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,7 +50,7 @@ class Dot:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class DrawingTexts:
+class Label:
     """A text: where its middle (or its start, turned by 90°) is, and how high its letters are."""
 
     layer: Layer
@@ -74,47 +63,49 @@ class DrawingTexts:
     room_mm: float = 60.0
 
 
-Shape = Rect | Path | Dot | DrawingTexts
+Shape = Rect | Path | Dot | Label
 
 
-def paint(colour: str) -> str:
-    """The paint of a conductor's colour word."""
-    return PAINTS.get(colour, PAINTS["black"])
+def _paint(colour: str) -> str:
+    """The paint of a conductor's colour on paper; black where none is named."""
+    paint = paint_of(colour) or PAINTS["black"]
+    return _WHITE_ON_PAPER if paint == PAINTS["white"] else paint
 
 
 def shapes_of(view: BoardView, *, wires: bool = True) -> list[Shape]:
     """Everything of a board, from the back to the front."""
-    drawing_textses: list[Shape] = [Rect(layer="enclosure", x=0.0, y=0.0, w=view.width_mm, h=view.height_mm)]
+    shapes: list[Shape] = [Rect(layer="enclosure", x=0.0, y=0.0, w=view.width_mm, h=view.height_mm)]
     for row in view.rows:
-        drawing_textses.append(
+        shapes.append(
             Rect(layer="rails", x=row.x, y=row.y, w=row.w, h=row.h)
             if view.form == "panelboard"
             else Rect(layer="rails", x=row.x - 6, y=row.y + row.h / 2 - 17, w=row.w + 12, h=34)
         )
     for unit in view.units:
-        drawing_textses += _unit(view, unit)
+        shapes += _unit(view, unit)
     for comb in view.combs:
         ends = [tooth.x for tooth in comb.teeth]
         y = comb.teeth[0].y
-        drawing_textses.append(Path("combs", ((min(ends), y - 5), (max(ends), y - 5)), "#7a4a21", 2.2))
-        drawing_textses += [
-            Path("combs", ((tooth.x, y - 5), (tooth.x, y)), "#7a4a21", 1.2) for tooth in comb.teeth if not tooth.covered
+        shapes.append(Path("combs", ((min(ends), y - 5), (max(ends), y - 5)), PAINTS["brown"], 2.2))
+        shapes += [
+            Path("combs", ((tooth.x, y - 5), (tooth.x, y)), PAINTS["brown"], 1.2)
+            for tooth in comb.teeth
+            if not tooth.covered
         ]
     if wires:
-        drawing_textses += [
-            Path("conductors", tuple((point.x, point.y) for point in conductor.corners), paint(conductor.colour), 1.1)
+        shapes += [
+            Path("conductors", tuple((point.x, point.y) for point in conductor.corners), _paint(conductor.colour), 1.1)
             for conductor in view.conductors
             if len(conductor.corners) > 1
         ]
     for bar in view.bars:
-        drawing_textses.append(_box("bars", bar.box))
-        drawing_textses += [Dot("bars", screw.x, screw.y, 1.6) for screw in bar.screws]
-        drawing_textses += [
-            DrawingTexts(layer="text", x=screw.x, y=screw.y + 0.7, text=str(screw.number), high_mm=1.7)
-            for screw in bar.screws
+        shapes.append(_box("bars", bar.box))
+        shapes += [Dot("bars", screw.x, screw.y, 1.6) for screw in bar.screws]
+        shapes += [
+            Label(layer="text", x=screw.x, y=screw.y + 0.7, text=str(screw.number), high_mm=1.7) for screw in bar.screws
         ]
-        drawing_textses.append(
-            DrawingTexts(
+        shapes.append(
+            Label(
                 layer="text",
                 x=bar.box.x + bar.box.w + 4.5,
                 y=bar.box.y + bar.box.h,
@@ -124,7 +115,7 @@ def shapes_of(view: BoardView, *, wires: bool = True) -> list[Shape]:
                 room_mm=24,
             )
         )
-    return drawing_textses
+    return shapes
 
 
 def _box(layer: Layer, box: Rectangle) -> Rect:
@@ -134,16 +125,14 @@ def _box(layer: Layer, box: Rectangle) -> Rect:
 def _unit(view: BoardView, unit: DeviceView) -> list[Shape]:
     box = unit.box
     name = unit.name if unit.way is None else f"{unit.way} {unit.name}"
-    drawing_textses: list[Shape] = [Rect(layer="devices", x=box.x + 0.4, y=box.y, w=max(1.0, box.w - 0.8), h=box.h)]
-    drawing_textses += [Dot("devices", clamp.x, clamp.y, 1.7) for clamp in unit.clamps]
+    shapes: list[Shape] = [Rect(layer="devices", x=box.x + 0.4, y=box.y, w=max(1.0, box.w - 0.8), h=box.h)]
+    shapes += [Dot("devices", clamp.x, clamp.y, 1.7) for clamp in unit.clamps]
     if view.form == "panelboard" or box.w > 60:
-        drawing_textses.append(
-            DrawingTexts(
-                layer="text", x=box.x + box.w / 2, y=box.y + box.h / 2, text=name, high_mm=4.0, room_mm=box.w - 4
-            )
+        shapes.append(
+            Label(layer="text", x=box.x + box.w / 2, y=box.y + box.h / 2, text=name, high_mm=4.0, room_mm=box.w - 4)
         )
-        drawing_textses.append(
-            DrawingTexts(
+        shapes.append(
+            Label(
                 layer="text",
                 x=box.x + box.w / 2,
                 y=box.y + box.h / 2 + 6,
@@ -152,18 +141,14 @@ def _unit(view: BoardView, unit: DeviceView) -> list[Shape]:
                 room_mm=box.w - 4,
             )
         )
-        return drawing_textses
+        return shapes
     # Name and mark stand upright beside each other between the clamps.
     foot = box.y + box.h - 16
     room = box.h - 30
-    drawing_textses.append(
-        DrawingTexts(
-            layer="text", x=box.x + box.w / 2 - 1.2, y=foot, text=unit.mark, high_mm=2.9, upright=True, room_mm=room
-        )
+    shapes.append(
+        Label(layer="text", x=box.x + box.w / 2 - 1.2, y=foot, text=unit.mark, high_mm=2.9, upright=True, room_mm=room)
     )
-    drawing_textses.append(
-        DrawingTexts(
-            layer="text", x=box.x + box.w / 2 + 4.4, y=foot, text=name, high_mm=3.6, upright=True, room_mm=room
-        )
+    shapes.append(
+        Label(layer="text", x=box.x + box.w / 2 + 4.4, y=foot, text=name, high_mm=3.6, upright=True, room_mm=room)
     )
-    return drawing_textses
+    return shapes

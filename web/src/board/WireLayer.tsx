@@ -1,5 +1,5 @@
 import type { BoardView } from "../api/client";
-import { isStriped, paintOf } from "../ui/conductors";
+import { isStriped, paintOf, STRIPE } from "../ui/conductors";
 import { cx } from "../ui/cx";
 import { liveByNet, netOf, netOfTerminal, spread } from "./boardModel";
 
@@ -48,7 +48,7 @@ export function WireLayer({ view, live, lit }: Props) {
               <polyline
                 points={points}
                 fill="none"
-                stroke="#e5c31b"
+                stroke={STRIPE}
                 strokeWidth={wide * 0.5}
                 strokeDasharray="4 4"
               />

@@ -4,7 +4,7 @@ import { answered, type Board, type BoardView, type Conductor, client } from "..
 import { ticksQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { CheckBox } from "../ui/CheckBox";
-import { isStriped, paintOf } from "../ui/conductors";
+import { swatchOf } from "../ui/conductors";
 import { cx } from "../ui/cx";
 import { asMade, cut } from "./boardModel";
 
@@ -141,11 +141,7 @@ function Line({
       <span
         aria-hidden
         className="mt-1 h-2.5 w-3.5 rounded-sm border border-line"
-        style={{
-          background: isStriped(one.colour)
-            ? "linear-gradient(135deg,#2f8f3e 50%,#e5c31b 50%)"
-            : paintOf(one.colour),
-        }}
+        style={{ background: swatchOf(one.colour) }}
       />
       <span>
         {one.start.text} <span aria-hidden>→</span>

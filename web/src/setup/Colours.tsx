@@ -1,5 +1,5 @@
 import { useJob } from "../job/JobContext";
-import { paintOf } from "../ui/conductors";
+import { swatchOf } from "../ui/conductors";
 
 const NAMES = ["L1", "L2", "L3", "N", "PE"];
 
@@ -20,7 +20,7 @@ export function Colours() {
               <span
                 aria-hidden
                 className="inline-block h-2.5 w-4 rounded-sm border border-line"
-                style={{ background: paintOf(colour) }}
+                style={{ background: swatchOf(colour) }}
               />
               {name} {colour}
             </span>

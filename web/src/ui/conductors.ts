@@ -1,22 +1,27 @@
-const PAINT: [RegExp, string][] = [
-  [/green/, "#2f8f3e"],
-  [/dark blue/, "#1d3f9c"],
-  [/light blue/, "#6db3f2"],
-  [/blue/, "#2f6fd6"],
-  [/brown/, "#7a4a21"],
-  [/black/, "#1a1a1a"],
-  [/grey/, "#8a8f98"],
-  [/red/, "#c22a2a"],
-  [/white/, "#ffffff"],
-  [/yellow/, "#e5c31b"],
-];
+import defaults from "../api/defaults.json";
 
-/** How a conductor's colour is painted; what the school names none for is drawn in the ink. */
+const PAINTS: Record<string, string> = defaults.paints;
+/** The longest word first, so that 'dark blue' is not read as blue. */
+const WORDS = new RegExp(
+  Object.keys(PAINTS)
+    .sort((a, b) => b.length - a.length)
+    .join("|"),
+);
+/** The second stripe of a protective conductor. */
+export const STRIPE = defaults.paints.yellow;
+
+/** How a conductor's colour is painted; what the standard names none for is drawn in the ink. */
 export function paintOf(colour: string): string {
-  return PAINT.find(([pattern]) => pattern.test(colour))?.[1] ?? "var(--ink)";
+  return PAINTS[WORDS.exec(colour)?.[0] ?? ""] ?? "var(--ink)";
 }
 
 /** Whether a conductor has the second stripe of green and yellow. */
 export function isStriped(colour: string): boolean {
-  return /green-yellow/.test(colour);
+  return /^green-yellow/.test(colour);
+}
+
+/** The background of a sample of a conductor's colour. */
+export function swatchOf(colour: string): string {
+  const paint = paintOf(colour);
+  return isStriped(colour) ? `linear-gradient(135deg,${paint} 50%,${STRIPE} 50%)` : paint;
 }
