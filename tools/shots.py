@@ -69,7 +69,7 @@ class Shots(PageCase):
         self._papers(address)
         self._building()
         self._protection()
-        self._schools()
+        self._standards()
         resize(self.browser, 390, 844)
         self.browser.get(address)
         self.css("[data-testid=pocket]")
@@ -109,8 +109,8 @@ class Shots(PageCase):
         self.css("[data-architecture=split]")
         self.take("rcd-plans")
 
-    def _schools(self) -> None:
-        """What the other schools change: lines, gauges, the supply, and all of them side by side."""
+    def _standards(self) -> None:
+        """What the other standards change: lines, gauges, the supply, and all of them side by side."""
         self.browser.get(self.open_demo("Lighthouse").replace("circuits", "board"))
         self.css("[data-unit]")
         self.take("panel")

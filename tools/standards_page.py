@@ -10,4 +10,4 @@ PAGE = Path(__file__).resolve().parent.parent / "docs" / "method" / "standards.m
 
 if __name__ == "__main__":
     PAGE.write_text(as_markdown(differences()), "utf-8")
-    print(f"{PAGE.name}: {len(differences().rows)} questions to {len(differences().schools)} schools")
+    print(f"{PAGE.name}: {len(differences().rows)} questions to {len(differences().standards)} standards")

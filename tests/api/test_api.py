@@ -210,7 +210,7 @@ class Computing(ApiCase):
         even = self.client.post("/api/balance-phases", json={"document": plain(job())}).json()
         self.assertEqual(read_data(even["document"]), job())
 
-    def test_what_a_school_asks_and_offers_is_told_and_not_guessed(self) -> None:
+    def test_what_a_standard_asks_and_offers_is_told_and_not_guessed(self) -> None:
         held = {name: self.client.get(f"/api/rules/{name}").json() for name in ("uk", "anz", "iec", "na")}
         said = {
             name: (one["by_floor_area"], bool(one["usual_terminals"]), one["link_systems"])

@@ -1,4 +1,4 @@
-"""A circuit of each kind typed into jobs of four schools, and what else a school changes on the pages."""
+"""A circuit of each kind typed into jobs of four standards, and what else a standard changes on the pages."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from selenium.webdriver.common.keys import Keys
 
 from tests.browser.page import CHECKS, LENGTH, PageCase
 
-#: Lines of one school's words: what is typed, the name that comes of it, and a pattern of the device that is chosen.
+#: Lines of one standard's words: what is typed, the name that comes of it, and a pattern of the device that is chosen.
 TYPED: dict[str, tuple[tuple[str, str, str], ...]] = {
     "Ferry landing": (
         ("workshop ring 40m", "Workshop ring", "B32"),
@@ -84,7 +84,7 @@ class EveryKind(PageCase):
                     self.assertNotIn("fail", found["verdicts"])
         self.assertEqual(self.page_errors(), [])
 
-    def test_a_ring_is_refused_by_a_school_that_knows_none_and_the_line_stays(self) -> None:
+    def test_a_ring_is_refused_by_a_standard_that_knows_none_and_the_line_stays(self) -> None:
         self.open_demo("Wool loft")
         box = self.css("#quick-entry")
         box.send_keys("kitchen ring 40m", Keys.ENTER)
@@ -100,11 +100,11 @@ class EveryKind(PageCase):
 
 
 class OtherViews(PageCase):
-    """What if, two variants, the schools side by side: there, right, and readable by everybody."""
+    """What if, two variants, the standards side by side: there, right, and readable by everybody."""
 
-    def test_schools_stand_side_by_side(self) -> None:
+    def test_standards_stand_side_by_side(self) -> None:
         self.browser.get(f"{self.server.url}/standards")
-        self.wait(lambda: "AS/NZS 3000" in self.css("table").text, "no table of schools")
+        self.wait(lambda: "AS/NZS 3000" in self.css("table").text, "no table of standards")
         text = self.css("main").text
         self.assertIn("equipment ground", text)
         self.assertIn("switchboard", text)

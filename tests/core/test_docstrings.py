@@ -44,7 +44,7 @@ class Documented(unittest.TestCase):
                 page = (ROOT / "docs" / "method" / f"{check.id}.md").read_text("utf-8")
                 self.assertTrue(page.startswith(f"# `{check.id}`"))
                 headings = re.findall(r"^## (.+)$", page, re.M)
-                self.assertGreaterEqual(set(headings), {"Formula", "Schools", "Limits"})
+                self.assertGreaterEqual(set(headings), {"Formula", "Standards", "Limits"})
                 if check.id != "demand":  # where the sources stand in the table of methods
                     self.assertIn("Source", headings)
 
@@ -60,7 +60,7 @@ class Documented(unittest.TestCase):
             with self.subTest(command):
                 self.assertRegex(readme, rf"(vivid-lattice |\| ){command}\b")
 
-    def test_no_check_names_a_school(self) -> None:
+    def test_no_check_names_a_standard(self) -> None:
         for path in (ROOT / "src/vivid_lattice/core/checks").glob("*.py"):
             with self.subTest(path.name):
                 self.assertNotRegex(

@@ -1,4 +1,4 @@
-"""Laws that hold in every school, whatever its tables: found by hypothesis over all of its cables, methods and devices."""
+"""Laws that hold in every standard, whatever its tables: found by hypothesis over all of its cables, methods and devices."""
 
 from __future__ import annotations
 
@@ -27,18 +27,18 @@ BY_LENGTH = ("voltage-drop", "disconnection")
 
 @st.composite
 def cases(draw: Any) -> Job:
-    """A job of one final circuit in any school: any of its cables, sizes, methods and ratings."""
+    """A job of one final circuit in any standard: any of its cables, sizes, methods and ratings."""
     name = draw(st.sampled_from(sorted(SCHOOLS)))
-    school = SCHOOLS[name]
-    cable_kind = draw(st.sampled_from([kind for kind in school.cables.kinds.values() if kind.methods]))
+    standard = SCHOOLS[name]
+    cable_kind = draw(st.sampled_from([kind for kind in standard.cables.kinds.values() if kind.methods]))
     method = draw(st.sampled_from(sorted(cable_kind.methods)))
     size = draw(st.sampled_from(cable_kind.sizes_mm2))
     kind = draw(st.sampled_from(["radial", "lighting", "fixed"]))
-    usual = school.devices.default_device(_blank(kind), 20.0)
-    rating = draw(st.sampled_from([at for at in school.devices.kind(usual.kind).ratings_a if at <= 63]))
-    device = school.devices.default_device(_blank(kind), rating)
+    usual = standard.devices.default_device(_blank(kind), 20.0)
+    rating = draw(st.sampled_from([at for at in standard.devices.kind(usual.kind).ratings_a if at <= 63]))
+    device = standard.devices.default_device(_blank(kind), rating)
     return _job(
-        school,
+        standard,
         Circuit(
             id="c1",
             name="Circuit",
@@ -71,16 +71,16 @@ def _blank(kind: str) -> Circuit:
     )
 
 
-def _job(school: StandardFromTables, held: Circuit) -> Job:
-    system = school.systems[0]
+def _job(standard: StandardFromTables, held: Circuit) -> Job:
+    system = standard.systems[0]
     made = job().model_copy(update={"circuits": (held,)})
-    ahead = supply(system=system, cutout=None, nominal_v=school.nominal_v)
-    return checked(made.model_copy(update={"job": JobInfo(title="Law", rules=school.id), "supply": ahead}))
+    ahead = supply(system=system, cutout=None, nominal_v=standard.nominal_v)
+    return checked(made.model_copy(update={"job": JobInfo(title="Law", rules=standard.id), "supply": ahead}))
 
 
-def _cutout(school: StandardFromTables) -> CutOut:
-    """The largest device of the school's first kind of fuse, or of its first kind of device."""
-    kinds = list(school.devices.kinds.values())
+def _cutout(standard: StandardFromTables) -> CutOut:
+    """The largest device of the standard's first kind of fuse, or of its first kind of device."""
+    kinds = list(standard.devices.kinds.values())
     kind = next((one for one in kinds if one.action == "fuse"), kinds[0])
     return CutOut(kind=kind.id, rating_a=max(kind.ratings_a))
 

@@ -1,4 +1,4 @@
-"""What papers rest on, as laws that hold for any board of any school: readings, material, charts, exports."""
+"""What papers rest on, as laws that hold for any board of any standard: readings, material, charts, exports."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ class Readings(unittest.TestCase):
             for made in (job, with_circuit(job, longer(first, by)))
         )
         if before.r1r2_ohm is None or before.zs_cold_ohm is None:
-            # A size that the school's tables hold no resistance of: no length makes one up.
+            # A size that the standard's tables hold no resistance of: no length makes one up.
             self.assertEqual((after.r1r2_ohm, after.zs_cold_ohm), (None, None))
             self.assertTrue(after.missing)
             return

@@ -1,4 +1,4 @@
-"""Worked examples of the schools beside the British one, figure by figure, and tables against published formulas.
+"""Worked examples of the standards beside the British one, figure by figure, and tables against published formulas.
 
 Each example names its publication beside its figures in tests/data. Those that repeat a published annex or handbook do so
 from memory; the rest are arithmetic of the publication's formula.
@@ -49,14 +49,14 @@ M_PER_FT = 0.3048
 def one(
     rules: str, *, supply: dict[str, Any] | None = None, settings: dict[str, Any] | None = None, **parts: Any
 ) -> Job:
-    """A job of one circuit by a school's rules, its board at the origin."""
+    """A job of one circuit by a standard's rules, its board at the origin."""
     return several(rules, [_circuit(rules, "c1", **parts)], supply=supply, settings=settings)
 
 
 def several(rules: str, circuits: list[Circuit], *, supply: Any = None, settings: Any = None, **info: Any) -> Job:
     """A job of several circuits on one board."""
-    school = rule_set(rules)
-    arrives = {"system": school.systems[0], "nominal_v": school.nominal_v, "ze_ohm": 0.35, "fault_current_ka": 1.0}
+    standard = rule_set(rules)
+    arrives = {"system": standard.systems[0], "nominal_v": standard.nominal_v, "ze_ohm": 0.35, "fault_current_ka": 1.0}
     ways = tuple(Way(number=at, circuit=each.id) for at, each in enumerate(circuits, 1))
     switch = MainSwitch(rating_a=100.0)
     return checked(
@@ -74,12 +74,12 @@ def several(rules: str, circuits: list[Circuit], *, supply: Any = None, settings
 
 
 def _circuit(rules: str, identity: str, **parts: Any) -> Circuit:
-    school = rule_set(rules)
+    standard = rule_set(rules)
     usual = {
         "id": identity,
         "name": identity,
         "kind": "fixed",
-        "run": (Section(length_m=10.0, method=school.default_method),),
+        "run": (Section(length_m=10.0, method=standard.default_method),),
     }
     return Circuit.model_validate(usual | parts)
 
@@ -223,8 +223,8 @@ class AustraliaNewZealand(Examples):
         self.close(found.current_a, wanted["total_A"], "house", 0.2 / 73)
 
     def test_ratings_factors_and_earth_sizes(self) -> None:
-        school = rule_set("anz")
-        self.assertEqual(school.cables.capacity_a(Cable(type="flat-tps", area_mm2=2.5), "touching").value, 25.0)
+        standard = rule_set("anz")
+        self.assertEqual(standard.cables.capacity_a(Cable(type="flat-tps", area_mm2=2.5), "touching").value, 25.0)
         given, wanted = self.given("anz.ex.derate")
         section = Section(length_m=1.0, method="touching", ambient_c=given["air_C"], circuits_grouped=3)
         made = one(
@@ -236,12 +236,12 @@ class AustraliaNewZealand(Examples):
         )
         self.close(step_result(finding(made, "capacity"), "Iz"), wanted["iz_A"], "Iz")
         given, wanted = self.given("anz.ex.earth-size")
-        found = [school.earthing.protective_mm2(area) for area in given["active_mm2"]]
+        found = [standard.earthing.protective_mm2(area) for area in given["active_mm2"]]
         self.assertEqual([each.value for each in found if each], wanted["earth_mm2"])
-        self.assertEqual(school.earthing.earthing_mm2(16.0, True).value, wanted["main_earth_for_16mm2"])
-        self.assertEqual(school.earthing.earthing_mm2(2.5, True).value, 4.0)
+        self.assertEqual(standard.earthing.earthing_mm2(16.0, True).value, wanted["main_earth_for_16mm2"])
+        self.assertEqual(standard.earthing.earthing_mm2(2.5, True).value, 4.0)
         given, wanted = self.given("anz.ex.adiabatic")
-        k = school.cables.k_live(Cable(type="flat-tps", area_mm2=4.0)).value
+        k = standard.cables.k_live(Cable(type="flat-tps", area_mm2=4.0)).value
         self.close(
             min_area_for_energy_mm2(given["current_A"] ** 2 * given["time_s"], k), wanted["area_mm2"], "adiabatic"
         )
@@ -440,12 +440,12 @@ class NorthAmerica(Examples):
 
     def test_service_and_transformer(self) -> None:
         _, wanted = self.given("na.ex.service-200")
-        school = rule_set("na")
+        standard = rule_set("na")
         self.assertEqual(
-            school.cables.size_label(school.earthing.earthing_mm2(AWG[wanted["cu"]], False).value), "4 AWG"
+            standard.cables.size_label(standard.earthing.earthing_mm2(AWG[wanted["cu"]], False).value), "4 AWG"
         )
         # To a rod alone it need not exceed 6 AWG.
-        self.assertEqual(school.cables.size_label(school.earthing.earthing_mm2(AWG["3/0"], True).value), "6 AWG")
+        self.assertEqual(standard.cables.size_label(standard.earthing.earthing_mm2(AWG["3/0"], True).value), "6 AWG")
         given, wanted = self.given("na.ex.transformer-fault")
         made = one(
             "na",
@@ -457,7 +457,7 @@ class NorthAmerica(Examples):
             },
             lines=("L1", "L2"),
         )
-        self.close(Installation.of(made, school).loops.ahead.fault_lines_a, wanted["fault_A"], "between the legs")
+        self.close(Installation.of(made, standard).loops.ahead.fault_lines_a, wanted["fault_A"], "between the legs")
 
 
 class Continental(Examples):
@@ -692,19 +692,24 @@ class PublishedFormulas(unittest.TestCase):
                 wanted = sqrt((greatest - float(degrees)) / (greatest - base))
                 self.assertLess(abs(float(factor) - wanted), 0.011, (name, degrees))
 
-    def test_resistances_of_every_metric_school_are_those_of_iec_60228(self) -> None:
+    def test_resistances_of_every_metric_standard_are_those_of_iec_60228(self) -> None:
         # IEC 60228:2004, classes 1 and 2, plain copper [mΩ/m] (from memory); the limit lies up to 10 % over ρ/S.
         limits = {1.5: 12.1, 2.5: 7.41, 4.0: 4.61, 6.0: 3.08, 10.0: 1.83, 16.0: 1.15, 25.0: 0.727, 35.0: 0.524}
         for area, limit in limits.items():
             self.assertTrue(17.241 / area < limit < 1.1 * 17.241 / area, area)
-        for school, cable in (("uk", "multicore-pvc"), ("iec", "sheathed-pvc"), ("anz", "circular"), ("za", "singles")):
-            cables = rule_set(school).cables
+        for standard, cable in (
+            ("uk", "multicore-pvc"),
+            ("iec", "sheathed-pvc"),
+            ("anz", "circular"),
+            ("za", "singles"),
+        ):
+            cables = rule_set(standard).cables
             for area, limit in limits.items():
                 if area in cables.kind(cable).sizes_mm2:
-                    with self.subTest(school, area=area):
+                    with self.subTest(standard, area=area):
                         found = cables.line_mohm_per_m(Cable(type=cable, area_mm2=area))
                         # AS/NZS 1125 (from memory): 13.6 for 1.5 mm² of seven strands.
-                        published = 13.6 if (school, area) == ("anz", 1.5) else limit
+                        published = 13.6 if (standard, area) == ("anz", 1.5) else limit
                         self.assertAlmostEqual(found.value / published, 1, delta=0.005)
 
     def test_resistance_of_gauges_against_their_circular_mils(self) -> None:

@@ -1,4 +1,4 @@
-"""A job with its photos there and back: identical, in every school, whatever the board."""
+"""A job with its photos there and back: identical, in every standard, whatever the board."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Circuits out as a table and in again: what a table holds comes back as it was, in every school, whatever the board."""
+"""Circuits out as a table and in again: what a table holds comes back as it was, in every standard, whatever the board."""
 
 from __future__ import annotations
 
@@ -46,7 +46,7 @@ def held(circuit: Circuit) -> dict[str, object]:
 
 
 def sold(job: Job) -> Job:
-    """The job with every device of a rating that its school sells; a table takes no others."""
+    """The job with every device of a rating that its standard sells; a table takes no others."""
     kinds = rule_set(job.job.rules).devices.kinds
 
     def of(one: Circuit) -> Circuit:
@@ -73,7 +73,7 @@ class RoundTrip(unittest.TestCase):
 
     @settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
     @given(boards(most=16), st.booleans())
-    def test_generated_boards_of_every_school(self, job: Job, as_book: bool) -> None:
+    def test_generated_boards_of_every_standard(self, job: Job, as_book: bool) -> None:
         job = sold(job)
         table = circuits(dossier(job))
         back = self.back(job, as_xlsx([table], "x") if as_book else as_csv(table))

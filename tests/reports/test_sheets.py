@@ -185,15 +185,15 @@ class Report(unittest.TestCase):
 
 
 class Certificates(unittest.TestCase):
-    """Which paper the work needs, by the school's own rules."""
+    """Which paper the work needs, by the standard's own rules."""
 
-    def test_every_school_names_one_for_every_kind_of_work_and_says_whom_to_tell(self) -> None:
-        for school in standard_ids():
-            papers = rule_set(school).papers
+    def test_every_standard_names_one_for_every_kind_of_work_and_says_whom_to_tell(self) -> None:
+        for standard in standard_ids():
+            papers = rule_set(standard).papers
             for work in WORKS:
-                self.assertTrue(papers.certificate(work).text, (school, work))
+                self.assertTrue(papers.certificate(work).text, (standard, work))
                 self.assertTrue(papers.certificate(work).source.publication)
-            self.assertTrue(papers.notices_to_give, school)
+            self.assertTrue(papers.notices_to_give, standard)
 
     def test_published_names_of_certificates(self) -> None:
         # BS 7671:2018+A2, 644 and Appendix 6.
@@ -207,9 +207,9 @@ class Certificates(unittest.TestCase):
 
     def test_insulation_is_tested_at_500_v_with_a_megohm_at_least(self) -> None:
         # BS 7671 Table 64; IEC 60364-6 Table 6.1; AS/NZS 3000, 8.3.6.
-        for school in standard_ids():
-            test = rule_set(school).papers.insulation
-            self.assertEqual((test.volts, test.least_mohm), (500.0, 1.0), school)
+        for standard in standard_ids():
+            test = rule_set(standard).papers.insulation
+            self.assertEqual((test.volts, test.least_mohm), (500.0, 1.0), standard)
 
     def test_the_sheet_says_which_one_this_work_needs_or_asks(self) -> None:
         made = job(paperwork=WorkDetails(kind="board-replaced"))

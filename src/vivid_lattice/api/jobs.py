@@ -46,9 +46,9 @@ class NewJob(BaseModel):
     title: Annotated[str, Body(min_length=1, max_length=120, examples=["Chapel on the hill"])] = "New job"
     demo: Annotated[str | None, Body(examples=["millrace"])] = None
     rules: Annotated[str, Body(max_length=40, examples=["uk"])] = "uk"
-    phases: Annotated[Literal[1, 2, 3] | None, Body(description="Lines of the supply; none: the school's fewest.")] = (
-        None
-    )
+    phases: Annotated[
+        Literal[1, 2, 3] | None, Body(description="Lines of the supply; none: the standard's fewest.")
+    ] = None
 
 
 class Base(BaseModel):

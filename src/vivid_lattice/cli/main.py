@@ -103,7 +103,7 @@ def parser() -> argparse.ArgumentParser:
     what = command.add_subparsers(required=True, metavar="list|show")
     listed = what.add_parser("list", aliases=["LIST"], help="ids of all tables and rules")
     listed.set_defaults(run=_rules_list)
-    what.add_parser("differences", help="all schools side by side").set_defaults(run=_rules_differences)
+    what.add_parser("differences", help="all standards side by side").set_defaults(run=_rules_differences)
     job_command = what.add_parser("show", aliases=["SHOW"], help="one table or rule")
     job_command.add_argument("id")
     job_command.set_defaults(run=_rules_show)
@@ -220,7 +220,7 @@ def _openapi(_args: argparse.Namespace) -> int:
 
 
 def _rules_list(_args: argparse.Namespace) -> int:
-    # Tables that several schools share are listed once.
+    # Tables that several standards share are listed once.
     titles = {
         table.id: (table.source, table.title)
         for rules_id in standard_ids()

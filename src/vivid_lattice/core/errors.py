@@ -3,7 +3,7 @@
 CoreError
 ├── BadDocument        a job document that cannot be read or contradicts itself
 ├── BadTable           packaged rule data that breaks its own form
-├── UnknownRuleSet     a school that is not packaged
+├── UnknownRuleSet     a standard that is not packaged
 ├── EntryNotUnderstood a typed line that could not be made into a circuit
 ├── Stopped            no one waits for the work any more
 ├── OutOfRange         a figure outside what a formula holds for
@@ -52,7 +52,7 @@ class BadTable(CoreError):
 
 
 class UnknownRuleSet(CoreError):
-    """A school that is not packaged."""
+    """A standard that is not packaged."""
 
     def __init__(self, rules: str, known: Sequence[str]):
         self.rules, self.known = rules, tuple(known)

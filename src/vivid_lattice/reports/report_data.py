@@ -51,7 +51,7 @@ class ReportData:
 
     @cached_property
     def network(self) -> Installation:
-        """The network of the job under its school."""
+        """The network of the job under its standard."""
         return Installation.of(self.job, rule_set(self.job.job.rules))
 
     @cached_property

@@ -1,4 +1,4 @@
-"""Boards to build: in every school, of any size, with shared RCDs, contactors, rings and sub-boards as hypothesis draws them."""
+"""Boards to build: in every standard, of any size, with shared RCDs, contactors, rings and sub-boards as hypothesis draws them."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set
 
-#: A system and numbers of phases of each school.
+#: A system and numbers of phases of each standard.
 SCHOOLS: dict[str, tuple[str, tuple[int, ...]]] = {
     "uk": ("TN-S", (1, 3)),
     "iec": ("TN-S", (1, 3)),
@@ -87,14 +87,14 @@ def packed(job: Job, order: list[int] | None = None) -> Job:
 
 @st.composite
 def boards(draw: Any, most: int = 60) -> Job:
-    """A job of one board that is laid out, in one of the schools."""
-    school = draw(st.sampled_from(sorted(SCHOOLS)))
-    system, phases_there = SCHOOLS[school]
+    """A job of one board that is laid out, in one of the standards."""
+    standard = draw(st.sampled_from(sorted(SCHOOLS)))
+    system, phases_there = SCHOOLS[standard]
     phases = draw(st.sampled_from(phases_there))
-    rules = rule_set(school)
+    rules = rule_set(standard)
     lines = LINES[:phases]
     count = draw(st.integers(4, most))
-    groups = () if school == "na" else tuple(
+    groups = () if standard == "na" else tuple(
         SharedRcd(id=f"r{number}", name=f"RCD {number}", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
         for number in range(1, draw(st.integers(0, 3)) + 1)
     )  # fmt: skip
@@ -111,7 +111,7 @@ def boards(draw: Any, most: int = 60) -> Job:
             run=(Section(length_m=10.0, method=rules.default_method),),
             cable=Cable(type=rules.default_cable, area_mm2=rules.cables.kind(rules.default_cable).sizes_mm2[1]),
         )
-        device = rules.devices.default_device(circuit, 16.0 if school != "na" else 20.0)
+        device = rules.devices.default_device(circuit, 16.0 if standard != "na" else 20.0)
         group = draw(st.sampled_from([None, *(one.id for one in groups)]))
         if group is not None and draw(st.booleans()):
             device = device.model_copy(update={"kind": "mcb", "rcd": None})
@@ -156,7 +156,7 @@ def boards(draw: Any, most: int = 60) -> Job:
     job = checked(
         Job(
             format="vivid-lattice/3",
-            job=JobInfo(title="Drawn", rules=school),
+            job=JobInfo(title="Drawn", rules=standard),
             supply=supply,
             boards=(board,),
             circuits=tuple(circuits),

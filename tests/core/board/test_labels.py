@@ -88,17 +88,17 @@ class Notices(unittest.TestCase):
         self.assertNotIn(warned, notices(of))
         self.assertIn(warned, notices(changed(of, main_switch=MainSwitch(rating_a=100.0, rcd=Rcd(idn_ma=100.0)))))
 
-    def test_a_contactor_is_said_not_to_isolate_where_the_school_asks_for_it(self) -> None:
+    def test_a_contactor_is_said_not_to_isolate_where_the_standard_asks_for_it(self) -> None:
         gear = ControlGear(id="k1", name="All off", kind="contactor", rating_a=25.0, switches=("c1",))
         of = job(circuit(device=mcb(16.0)))
         of = of.model_copy(update={"job": of.job.model_copy(update={"rules": "iec"})})
         self.assertNotIn("contactor", notices(of))
         self.assertIn("contactor", notices(changed(of, control_gear=(gear,))))
 
-    def test_every_notice_of_every_school_names_where_it_is_asked_for(self) -> None:
-        for school in ("uk", "iec", "anz", "na", "za"):
-            for one in rule_set(school).board.notices:
-                with self.subTest(school, notice=one.text):
+    def test_every_notice_of_every_standard_names_where_it_is_asked_for(self) -> None:
+        for standard in ("uk", "iec", "anz", "na", "za"):
+            for one in rule_set(standard).board.notices:
+                with self.subTest(standard, notice=one.text):
                     self.assertTrue(one.source.publication)
 
 

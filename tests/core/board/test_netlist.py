@@ -1,4 +1,4 @@
-"""The wiring list rebuilds exactly the designed network: on any board of any school, laid out in any order.
+"""The wiring list rebuilds exactly the designed network: on any board of any standard, laid out in any order.
 
 What is designed is also checked from outside: by reachability in a general-purpose graph library (networkx).
 """

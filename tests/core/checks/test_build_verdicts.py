@@ -69,8 +69,8 @@ def hung(of: Job | None = None, room: Room | None = None, **standing: object) ->
     return with_housing(made, mounting=Mounting.model_validate(({"room": room.id} if room else {}) | standing))
 
 
-def in_school(name: str, **standing: object) -> Job:
-    """The first board of a demo of a school, hung so."""
+def in_standard(name: str, **standing: object) -> Job:
+    """The first board of a demo of a standard, hung so."""
     return hung(demo_job({"anz": "wool-loft", "na": "keepers-house", "za": "honey-house"}[name]), **standing)
 
 
@@ -196,14 +196,14 @@ CASES = (
     Case("position", with_housing(hung(room=BATH), mounting=Mounting(location="wall")), "missing", "the room Main board hangs in"),
     Case("position", hung(room=BATH, distance_m=0.6, bottom_edge_m=1.5), "fail", "hangs in zone 2"),
     Case("position", hung(room=BATH, distance_m=0.61, bottom_edge_m=1.5), "pass"),
-    Case("position", in_school("anz", highest_handle_m=2.0, bottom_edge_m=0.5), "pass", "hangs where it may"),
-    Case("position", in_school("anz", highest_handle_m=2.01), "fail", "2 m is the most"),
-    Case("position", in_school("anz", highest_handle_m=1.8, door=False, bottom_edge_m=1.19), "fail", "1.2 m is the least"),
-    Case("position", in_school("anz", highest_handle_m=1.8, location="hydrant-cupboard"), "fail", "hydrant"),
-    Case("position", in_school("za", highest_handle_m=2.21), "fail", "2.2 m is the most"),
-    Case("position", in_school("na", highest_handle_m=1.9), "missing", "free depth in front"),
-    Case("position", in_school("na", highest_handle_m=1.9, clear_depth_m=0.9), "fail", "0.914 m is the least"),
-    Case("position", in_school("na", highest_handle_m=1.9, clear_depth_m=1.0, location="clothes-closet"), "fail", "clothes closet"),
+    Case("position", in_standard("anz", highest_handle_m=2.0, bottom_edge_m=0.5), "pass", "hangs where it may"),
+    Case("position", in_standard("anz", highest_handle_m=2.01), "fail", "2 m is the most"),
+    Case("position", in_standard("anz", highest_handle_m=1.8, door=False, bottom_edge_m=1.19), "fail", "1.2 m is the least"),
+    Case("position", in_standard("anz", highest_handle_m=1.8, location="hydrant-cupboard"), "fail", "hydrant"),
+    Case("position", in_standard("za", highest_handle_m=2.21), "fail", "2.2 m is the most"),
+    Case("position", in_standard("na", highest_handle_m=1.9), "missing", "free depth in front"),
+    Case("position", in_standard("na", highest_handle_m=1.9, clear_depth_m=0.9), "fail", "0.914 m is the least"),
+    Case("position", in_standard("na", highest_handle_m=1.9, clear_depth_m=1.0, location="clothes-closet"), "fail", "clothes closet"),
 )  # fmt: skip
 
 
@@ -262,7 +262,7 @@ class Verdicts(unittest.TestCase):
         carries = 32 * (1 - 0.007 * max(0.0, inside - 30))
         self.assertEqual(found.verdict, "fail" if carries < 7200 / 230 else "tight")
 
-    def test_the_school_says_how_a_main_switch_breaks(self) -> None:
+    def test_the_standard_says_how_a_main_switch_breaks(self) -> None:
         for name, words in (("wool-loft", "breaks all lines"), ("millrace", "breaks all live conductors")):
             self.assertIn(words, of_board(demo_job(name), "isolation").sentence)
 
@@ -273,7 +273,7 @@ class Verdicts(unittest.TestCase):
         ]  # fmt: skip
         self.assertEqual(needed, sorted(needed, key=lambda one: one or 0))
 
-    def test_a_board_of_another_school_is_judged_by_its_own_rules(self) -> None:
+    def test_a_board_of_another_standard_is_judged_by_its_own_rules(self) -> None:
         moulded = with_enclosure(hung(packed(job())), material="moulded")
         self.assertEqual(of_board(moulded, "position").verdict, "fail")
         shed = moulded.model_copy(update={"job": JobInfo(title="Shed", premises="other")})

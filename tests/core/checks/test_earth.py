@@ -1,4 +1,4 @@
-"""Conductors at the main earth and in rooms, school by school; and the supply that is calculated."""
+"""Conductors at the main earth and in rooms, standard by standard; and the supply that is calculated."""
 
 from __future__ import annotations
 
@@ -29,10 +29,10 @@ class ByTheLine(unittest.TestCase):
     memory): the line's own to 16 mm², 16 mm² to 35, half of it above."""
 
     def test_the_same_then_sixteen_then_half(self) -> None:
-        for school in ("uk", "iec"):
+        for standard in ("uk", "iec"):
             for line_mm2, least in ((4.0, 4.0), (16.0, 16.0), (25.0, 16.0), (35.0, 16.0), (50.0, 25.0), (70.0, 35.0)):
-                with self.subTest(school, line=line_mm2):
-                    found = rule_set(school).earthing.protective_mm2(line_mm2)
+                with self.subTest(standard, line=line_mm2):
+                    found = rule_set(standard).earthing.protective_mm2(line_mm2)
                     assert found is not None
                     self.assertEqual(found.value, least)
 
@@ -51,10 +51,10 @@ class WithinARoom(unittest.TestCase):
             (6.0, False, True, 6.0),
             (6.0, False, False, 6.0),
         )
-        for school in ("uk", "iec", "iec-de", "za"):
-            earthing = rule_set(school).earthing
+        for standard in ("uk", "iec", "iec-de", "za"):
+            earthing = rule_set(standard).earthing
             for protective, to_pipe, protected, least in published:
-                with self.subTest(school, protective=protective, to_pipe=to_pipe, protected=protected):
+                with self.subTest(standard, protective=protective, to_pipe=to_pipe, protected=protected):
                     found = earthing.supplementary_mm2(protective, to_pipe=to_pipe, protected=protected)
                     self.assertEqual(found.value, least)
                     self.assertTrue(found.source.publication)
@@ -82,7 +82,7 @@ class WithinARoom(unittest.TestCase):
 class MainEarth(unittest.TestCase):
     """Where the consumer links neutral and earth, and where a combined conductor is split."""
 
-    def test_links_and_combined_conductors_by_school(self) -> None:
+    def test_links_and_combined_conductors_by_standard(self) -> None:
         held = {name: rule_set(name).earthing for name in standard_ids()}
         self.assertEqual(
             {name: one.link_systems for name, one in held.items() if one.link_systems},
@@ -184,7 +184,7 @@ class Terminals(unittest.TestCase):
         self.assertEqual(marked.value, ceilings[1].value)
         self.assertEqual(rule_set("uk").cables.terminals_text(), "")
 
-    def test_usual_parts_of_a_device_are_the_school_s(self) -> None:
+    def test_usual_parts_of_a_device_are_the_standard_s(self) -> None:
         # UL 943 class A trips from 4 to 6 mA; household RCDs elsewhere have 30 mA (from memory).
         for name, kind, curve, milliamps in (
             ("na", "gfci-breaker", None, 5.0),

@@ -1,4 +1,4 @@
-"""What each school asks of residual-current, arc-fault and surge protection and of special places, case by case.
+"""What each standard asks of residual-current, arc-fault and surge protection and of special places, case by case.
 
 Expected verdicts are read from the clauses named beside them (from memory), not from the product's tables.
 """
@@ -20,10 +20,10 @@ BREAKER = {"na": Device(kind="breaker", rating_a=20.0)}
 ROOMS = {kind: Room(id=kind, name=kind.title(), kind=kind) for kind in ("bath", "bedroom", "kitchen", "outdoors", "garage")}  # type: ignore[arg-type]  # fmt: skip
 
 
-def in_school(rules: str, *loads: Load, kind: str = "radial", device: Device | None = None, **more: Any) -> Job:
-    """One circuit in a school's own cable, behind a breaker without a residual-current part."""
-    school = rule_set(rules)
-    cable = next(one for one in school.cables.kinds.values() if (one.methods and 2.0 <= one.sizes_mm2[0] <= 2.6) or 2.5 in one.sizes_mm2)  # fmt: skip
+def in_standard(rules: str, *loads: Load, kind: str = "radial", device: Device | None = None, **more: Any) -> Job:
+    """One circuit in a standard's own cable, behind a breaker without a residual-current part."""
+    standard = rule_set(rules)
+    cable = next(one for one in standard.cables.kinds.values() if (one.methods and 2.0 <= one.sizes_mm2[0] <= 2.6) or 2.5 in one.sizes_mm2)  # fmt: skip
     size = 2.5 if 2.5 in cable.sizes_mm2 else cable.sizes_mm2[0]
     method = METHOD.get(rules, "C") if METHOD.get(rules, "C") in cable.methods else sorted(cable.methods)[0]
     held: Circuit = circuit(
@@ -34,9 +34,9 @@ def in_school(rules: str, *loads: Load, kind: str = "radial", device: Device | N
         device=device or BREAKER.get(rules) or Device(kind="mcb", curve="C", rating_a=16.0, breaking_ka=6.0),
     )
     parts: dict[str, Any] = {
-        "job": JobInfo(title="School", rules=rules),
+        "job": JobInfo(title="Standard", rules=rules),
         "supply": supply(
-            system=SYSTEM.get(rules, "TN-S"), nominal_v=school.nominal_v, cutout=None, tails=None, earthing=None
+            system=SYSTEM.get(rules, "TN-S"), nominal_v=standard.nominal_v, cutout=None, tails=None, earthing=None
         ),
         "rooms": tuple(ROOMS.values()),
     }
@@ -61,23 +61,23 @@ class ResidualCurrent(unittest.TestCase):
             ("na", "bedroom", "not-applicable"), ("na", "bath", "fail"), ("na", "kitchen", "fail"), ("na", "garage", "fail"),
         ):  # fmt: skip
             with self.subTest(rules, room=room):
-                self.assertEqual(finding(in_school(rules, socket(room)), "rcd-duty").verdict, verdict)
+                self.assertEqual(finding(in_standard(rules, socket(room)), "rcd-duty").verdict, verdict)
 
     def test_an_american_receptacle_without_a_room_is_missing(self) -> None:
-        found = finding(in_school("na", Load(name="Outlet", kind="socket")), "rcd-duty")
+        found = finding(in_standard("na", Load(name="Outlet", kind="socket")), "rcd-duty")
         self.assertEqual((found.verdict, [need.path for need in found.needs]), ("missing", ["loads.room"]))
 
     def test_lights_at_home(self) -> None:
         # IEC 60364-4-41:2017, 411.3.4: luminaires in a dwelling; SANS asks of sockets alone; AS/NZS of all final circuits.
         for rules, verdict in (("iec", "fail"), ("za", "not-applicable"), ("anz", "fail")):
             with self.subTest(rules):
-                found = finding(in_school(rules, lamp("bedroom"), kind="lighting"), "rcd-duty")
+                found = finding(in_standard(rules, lamp("bedroom"), kind="lighting"), "rcd-duty")
                 self.assertEqual(found.verdict, verdict)
 
     def test_ranges_and_dryers_in_north_america(self) -> None:
         # NEC 2023, 210.8(D).
         for kind, verdict in (("cooker", "fail"), ("dryer", "fail"), ("water-heater", "not-applicable")):
-            made = in_school("na", Load(name="Appliance", kind=kind, power_w=2000.0, room="bedroom"), kind="fixed")  # type: ignore[arg-type]
+            made = in_standard("na", Load(name="Appliance", kind=kind, power_w=2000.0, room="bedroom"), kind="fixed")  # type: ignore[arg-type]
             with self.subTest(kind):
                 self.assertEqual(finding(made, "rcd-duty").verdict, verdict)
 
@@ -87,7 +87,7 @@ class ResidualCurrent(unittest.TestCase):
         heater = Load(name="Heater", kind="heater", power_w=1000.0, room="store")
         for milliamps, verdict in ((300.0, "pass"), (500.0, "fail")):
             rcbo = Device(kind="rcbo", curve="C", rating_a=16.0, breaking_ka=6.0, rcd=Rcd(idn_ma=milliamps))
-            made = in_school("iec", heater, kind="fixed", device=rcbo, rooms=(barn,))
+            made = in_standard("iec", heater, kind="fixed", device=rcbo, rooms=(barn,))
             self.assertEqual(finding(made, "rcd-duty").verdict, verdict, milliamps)
 
 
@@ -97,14 +97,14 @@ class ArcFaults(unittest.TestCase):
     def test_living_rooms_in_north_america_and_not_the_bath(self) -> None:
         # NEC 2023, 210.12(B).
         for room, verdict in (("bedroom", "fail"), ("kitchen", "fail"), ("bath", "not-applicable")):
-            self.assertEqual(finding(in_school("na", socket(room)), "arc-fault").verdict, verdict, room)
+            self.assertEqual(finding(in_standard("na", socket(room)), "arc-fault").verdict, verdict, room)
 
     def test_one_load_without_a_room_is_not_taken_out_by_another_with_one(self) -> None:
-        made = in_school("na", socket("bath"), Load(name="Somewhere", kind="socket"))
+        made = in_standard("na", socket("bath"), Load(name="Somewhere", kind="socket"))
         self.assertEqual(finding(made, "arc-fault").verdict, "fail")
 
     def test_what_is_recommended_never_fails_and_is_said(self) -> None:
-        found = finding(in_school("iec", socket("bedroom")), "arc-fault")
+        found = finding(in_standard("iec", socket("bedroom")), "arc-fault")
         self.assertEqual(found.verdict, "not-applicable")
         self.assertIn("which is allowed", found.sentence)
 
@@ -112,7 +112,7 @@ class ArcFaults(unittest.TestCase):
 class Surge(unittest.TestCase):
     """Without a device: who asks for one, and whether the owner may do without."""
 
-    def test_by_school_and_by_what_the_owner_decided(self) -> None:
+    def test_by_standard_and_by_what_the_owner_decided(self) -> None:
         # BS 7671:2018+A2, 443.4.1; IEC 60364-4-44, 443.4; NEC 2023, 230.67; AS/NZS 3000:2018, 2.7 and SANS: no demand.
         declined = PLAN.model_copy(update={"declined": DECLINED})
         for rules, open_, waived in (
@@ -121,13 +121,13 @@ class Surge(unittest.TestCase):
         ):  # fmt: skip
             for plan, verdict in ((PLAN, open_), (declined, waived)):
                 with self.subTest(rules, waived=plan is declined):
-                    made = job(surge=plan) if rules == "uk" else in_school(rules, lamp("bedroom"), surge=plan)
+                    made = job(surge=plan) if rules == "uk" else in_standard(rules, lamp("bedroom"), surge=plan)
                     self.assertEqual(finding(made, "surge").verdict, verdict)
 
     def test_where_life_is_at_stake_nobody_may_do_without(self) -> None:
         plan = PLAN.model_copy(update={"consequence": "safety", "declined": DECLINED})
         for rules in ("uk", "iec", "na", "anz", "za"):
-            made = job(surge=plan) if rules == "uk" else in_school(rules, lamp("bedroom"), surge=plan)
+            made = job(surge=plan) if rules == "uk" else in_standard(rules, lamp("bedroom"), surge=plan)
             self.assertEqual(finding(made, "surge").verdict, "fail", rules)
 
     def test_level_and_leads_meet_at_the_limit(self) -> None:

@@ -240,9 +240,9 @@ class Surge(unittest.TestCase):
 
 
 class SharedOut(unittest.TestCase):
-    """Division by school."""
+    """Division by standard."""
 
-    def test_three_circuits_an_rcd_where_the_school_says_so(self) -> None:
+    def test_three_circuits_an_rcd_where_the_standard_says_so(self) -> None:
         # AS/NZS 3000:2018, 2.6.2.4 (from memory): at most three final subcircuits, and at least two devices.
         def made(count: int) -> Job:
             cable = {"type": "flat-tps", "area_mm2": 2.5}

@@ -87,7 +87,7 @@ class Variants(unittest.TestCase):
         found = compare(job(), job())
         self.assertEqual((found.text, found.changed), ((), ()))
 
-    def test_another_school_is_a_difference_like_any_other(self) -> None:
+    def test_another_standard_is_a_difference_like_any_other(self) -> None:
         cable = Cable(type="sheathed-pvc", area_mm2=2.5)
         other = job(
             circuit(cable=cable, device=mcb(16.0)), job=JobInfo(title="Test", rules="iec"), supply=supply(cutout=None)

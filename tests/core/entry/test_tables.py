@@ -198,7 +198,7 @@ class Rows(unittest.TestCase):
         self.assertEqual([one.lines for one in done.job.circuits], [("L2",), ("L1", "L2", "L3"), ("L1", "L3")])
         self.assertIn("names no line", done.rows[3].problems[0].message)
 
-    def test_a_school_without_rings_refuses_one(self) -> None:
+    def test_a_standard_without_rings_refuses_one(self) -> None:
         into = read_data(
             {
                 "format": FORMAT,

@@ -1,4 +1,4 @@
-"""Every rating factor of every school at both ends of its table, and beyond: a clear refusal that names the table's end."""
+"""Every rating factor of every standard at both ends of its table, and beyond: a clear refusal that names the table's end."""
 
 from __future__ import annotations
 
@@ -16,17 +16,17 @@ from vivid_lattice.core.rules.protocol import Factor
 
 
 def cables() -> Iterator[tuple[StandardFromTables, Cable, str]]:
-    """Every kind of cable of every school, by each of its methods."""
+    """Every kind of cable of every standard, by each of its methods."""
     for name in standard_ids():
-        school = rule_set(name)
-        for kind in school.cables.kinds.values():
+        standard = rule_set(name)
+        for kind in standard.cables.kinds.values():
             for method in kind.methods:
-                yield school, Cable(type=kind.id, area_mm2=kind.sizes_mm2[0]), method
+                yield standard, Cable(type=kind.id, area_mm2=kind.sizes_mm2[0]), method
 
 
-def only(school: StandardFromTables, section: Section, cable: Cable) -> float:
+def only(standard: StandardFromTables, section: Section, cable: Cable) -> float:
     """The one factor of a section; 1 where it is plainly that."""
-    found: tuple[Factor, ...] = school.factors.factors(section, cable)
+    found: tuple[Factor, ...] = standard.factors.factors(section, cable)
     return found[0].value if found else 1.0
 
 
@@ -49,13 +49,13 @@ class Ends(unittest.TestCase):
     def each(
         self, quantity: str, values: list[float], **more: Any
     ) -> Iterator[tuple[Any, list[tuple[float, float]], NotTabulated | None]]:
-        for school, cable, method in cables():
+        for standard, cable, method in cables():
 
-            def ask(value: float, school: Any = school, cable: Any = cable, method: str = method) -> float:
-                return only(school, laid(1.0, method, **({quantity: value} | more)), cable)
+            def ask(value: float, standard: Any = standard, cable: Any = cable, method: str = method) -> float:
+                return only(standard, laid(1.0, method, **({quantity: value} | more)), cable)
 
-            with self.subTest(school.id, cable=cable.type, method=method):
-                yield (school, cable, method), *climbed(ask, values)
+            with self.subTest(standard.id, cable=cable.type, method=method):
+                yield (standard, cable, method), *climbed(ask, values)
 
     def falls(self, found: list[tuple[float, float]]) -> None:
         factors = [factor for _, factor in found]
@@ -64,16 +64,16 @@ class Ends(unittest.TestCase):
 
     def test_ambient(self) -> None:
         answered = 0
-        for (school, cable, method), found, why in self.each("ambient_c", [float(at) for at in range(5, 100)]):
+        for (standard, cable, method), found, why in self.each("ambient_c", [float(at) for at in range(5, 100)]):
             assert why is not None, "no insulation stands every ambient"
-            base = school.factors.base_ambient_c(laid(1.0, method))
+            base = standard.factors.base_ambient_c(laid(1.0, method))
             if len(found) > 1:
                 answered += 1
                 self.falls(found)
                 self.assertEqual(dict(found)[base], 1.0)
                 last = found[-1][0]
                 # NEC: corrected from the insulation's 90 °C column, whatever the terminals; elsewhere from its own.
-                self.assertLess(last, 90.0 if school.id == "na" else school.cables.kind(cable.type).operating_c)
+                self.assertLess(last, 90.0 if standard.id == "na" else standard.cables.kind(cable.type).operating_c)
                 end = re.search(r"ends at ([\d.]+) °C", str(why))
                 assert end is not None, str(why)
                 self.assertLessEqual(abs(float(end[1]) - last), 1.0)
@@ -82,9 +82,9 @@ class Ends(unittest.TestCase):
         self.assertGreater(answered, 40)
 
     def test_grouping(self) -> None:
-        for (school, _, method), found, why in self.each("circuits_grouped", list(range(1, 31))):
+        for (standard, _, method), found, why in self.each("circuits_grouped", list(range(1, 31))):
             self.assertEqual(found[0], (1, 1.0))
-            self.assertGreaterEqual(len(found), 4, f"{school.id} {method}: {why}")
+            self.assertGreaterEqual(len(found), 4, f"{standard.id} {method}: {why}")
             self.falls(found)
             self.assertLess(found[-1][1], 1.0)
             if why is not None:
@@ -93,9 +93,9 @@ class Ends(unittest.TestCase):
     def test_soil(self) -> None:
         answered = 0
         values = [round(0.5 + at / 10, 1) for at in range(36)]
-        for (school, _, method), found, why in self.each("soil_k_m_per_w", values):
+        for (standard, _, method), found, why in self.each("soil_k_m_per_w", values):
             assert why is not None
-            if school.factors.medium(laid(1.0, method)) != "ground":
+            if standard.factors.medium(laid(1.0, method)) != "ground":
                 self.assertEqual((found, str(why)), ([], f"soil has no say in method {method}"))
             elif found:
                 answered += 1
@@ -106,8 +106,10 @@ class Ends(unittest.TestCase):
         self.assertGreater(answered, 8)
 
     def test_insulation_by_length(self) -> None:
-        for (school, _, method), found, why in self.each("in_insulation_mm", [1.0, 50.0, 100.0, 200.0, 400.0, 2000.0]):
-            if school.id != "uk" or method != "C":
+        for (standard, _, method), found, why in self.each(
+            "in_insulation_mm", [1.0, 50.0, 100.0, 200.0, 400.0, 2000.0]
+        ):
+            if standard.id != "uk" or method != "C":
                 assert why is not None
                 self.assertEqual((found, why.needs[0].path), ([], "run.in_insulation_mm"))
                 continue

@@ -1,4 +1,4 @@
-"""A further school needs data and nothing else: a tiny invented one, put beside the packaged ones, assesses a job.
+"""A further standard needs data and nothing else: a tiny invented one, put beside the packaged ones, assesses a job.
 
 All its figures are invented, chosen so that the sums can be done in the head.
 """
@@ -207,7 +207,7 @@ RULES = {
 }
 
 
-def school_tables() -> str:
+def standard_tables() -> str:
     """The invented tables and rules as TOML."""
     parts = []
     for name, (columns, rows) in TABLES.items():
@@ -228,8 +228,8 @@ def _forget() -> None:
         cached.cache_clear()
 
 
-class FurtherSchool(unittest.TestCase):
-    """The isle, beside the packaged schools."""
+class FurtherStandard(unittest.TestCase):
+    """The isle, beside the packaged standards."""
 
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
@@ -239,7 +239,7 @@ class FurtherSchool(unittest.TestCase):
             shutil.copytree(packaged, root)
         (root / "isle").mkdir()
         (root / "isle" / "standard.toml").write_text(SCHOOL, "utf-8")
-        (root / "isle" / "tables.toml").write_text(school_tables(), "utf-8")
+        (root / "isle" / "tables.toml").write_text(standard_tables(), "utf-8")
         self.addCleanup(_forget)
         for module in _ASK:
             patched = patch.object(module, "data_root", lambda: root)
@@ -284,7 +284,7 @@ class FurtherSchool(unittest.TestCase):
         found = finding(job(warm, job=self.isle, supply=island), "capacity")
         self.assertEqual((found.limit, found.verdict), (20 * 0.5 * 0.5, "fail"))
 
-    def test_the_packaged_schools_stay_as_they_are(self) -> None:
+    def test_the_packaged_standards_stay_as_they_are(self) -> None:
         self.assertEqual(finding(job(circuit(cable=flat(2.5))), "capacity").limit, 27)
         self.assertEqual(finding(two_boards(), "overload").verdict, "pass")
 

@@ -1,4 +1,4 @@
-"""Everything a school says it has can be asked for: no name in its description leads nowhere."""
+"""Everything a standard says it has can be asked for: no name in its description leads nowhere."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ _ENDING = (
 )
 
 
-class EverySchool(unittest.TestCase):
+class EveryStandard(unittest.TestCase):
     """Walks all of it."""
 
     def test_every_cable_answers_in_every_size_and_method_it_names(self) -> None:
@@ -67,7 +67,7 @@ class EverySchool(unittest.TestCase):
                         device = Device(kind=kind.id, rating_a=rating, curve=curve)
                         with self.subTest(rules.id, device=kind.id, rating=rating, curve=curve):
                             if rules.limits.no_disconnection:
-                                # A school without loop limits says so, and has no current to give.
+                                # A standard without loop limits says so, and has no current to give.
                                 self.assertRaises(NotTabulated, rules.devices.loop_limit, device, 5.0)
                                 continue
                             limit = rules.devices.loop_limit(device, 5.0)
@@ -101,7 +101,7 @@ class EverySchool(unittest.TestCase):
             words = [word for method in rules.factors.methods.values() for word in method.entry_words]
             self.assertEqual(len(words), len(set(words)))
 
-    def test_what_a_school_does_not_have_is_said_by_name(self) -> None:
+    def test_what_a_standard_does_not_have_is_said_by_name(self) -> None:
         rules = rule_set("uk")
         cable, device = Cable(type="flat-twin-pvc", area_mm2=2.5), mcb(16.0)
         cases: list[tuple[Any, str]] = [

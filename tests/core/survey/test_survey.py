@@ -141,7 +141,7 @@ class Wrong(unittest.TestCase):
         )
         self.assertEqual({(one.kind.id, one.kind.urgency) for one in observation_results(surveyed(board), UK, board)}, {("rewirable-fuse", "better")})  # fmt: skip
 
-    def test_a_school_that_does_not_ask_for_metal_does_not_mind_moulded_material(self) -> None:
+    def test_a_standard_that_does_not_ask_for_metal_does_not_mind_moulded_material(self) -> None:
         board = typed("1 rcbo B16 30mA 2.5mm sockets proven", main_device="switch", material="moulded")
         self.assertIn(("combustible", None), self._found(board))
         self.assertEqual(self._found(board, premises="other"), set())

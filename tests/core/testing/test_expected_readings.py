@@ -61,8 +61,8 @@ class Readings(unittest.TestCase):
         one = next(found for found in expected(network(far)) if found.circuit == "c1")
         self.assertEqual([rcd.idn_ma for rcd in one.rcds], [30.0, 100.0])
 
-    def test_schools_accept_different_shares_of_the_limit_cold(self) -> None:
-        shares = {school: rule_set(school).papers.cold_share for school in ("uk", "iec", "anz", "za", "na")}
+    def test_standards_accept_different_shares_of_the_limit_cold(self) -> None:
+        shares = {standard: rule_set(standard).papers.cold_share for standard in ("uk", "iec", "anz", "za", "na")}
         # On-Site Guide 0.8; IEC 60364-6 Annex D two thirds; AS/NZS 3000: 0.8; the NEC sets no loop limit.
         self.assertEqual(
             [shares[one] and round(shares[one].value, 3) for one in shares], [0.8, 0.667, 0.8, 0.667, None]

@@ -1928,7 +1928,7 @@ export interface components {
         };
         /**
          * CableKind
-         * @description A kind of cable the school knows. ``loaded``: the numbers of loaded conductors it has ratings for.
+         * @description A kind of cable the standard knows. ``loaded``: the numbers of loaded conductors it has ratings for.
          */
         CableKind: {
             /** Id */
@@ -1968,7 +1968,7 @@ export interface components {
         };
         /**
          * CableSize
-         * @description A size of conductor: its area, and what the school calls it.
+         * @description A size of conductor: its area, and what the standard calls it.
          */
         CableSize: {
             /** Area Mm2 */
@@ -2791,7 +2791,7 @@ export interface components {
         };
         /**
          * DifferenceRow
-         * @description A question and every school's answer, in the order of ``schools``.
+         * @description A question and every standard's answer, in the order of ``standards``.
          */
         DifferenceRow: {
             /** Group */
@@ -2803,11 +2803,11 @@ export interface components {
         };
         /**
          * Differences
-         * @description The schools, and every question that is put to them.
+         * @description The standards, and every question that is put to them.
          */
         Differences: {
-            /** Schools */
-            schools: string[];
+            /** Standards */
+            standards: string[];
             /** Titles */
             titles: string[];
             /** Rows */
@@ -3910,7 +3910,7 @@ export interface components {
         };
         /**
          * LayoutPreferences
-         * @description How the owner of the board wants it laid out. None: as the school is used to.
+         * @description How the owner of the board wants it laid out. None: as the standard is used to.
          */
         LayoutPreferences: {
             /** Main Switch Side */
@@ -4146,7 +4146,7 @@ export interface components {
         /**
          * MainSwitch
          * @description What the board is switched off by; it may carry a residual-current function. ``switched_poles``: all live conductors, or the
-         *     lines alone; None: as the school has it.
+         *     lines alone; None: as the standard has it.
          */
         MainSwitch: {
             /** Rating A */
@@ -4319,7 +4319,7 @@ export interface components {
             rules: string;
             /**
              * Phases
-             * @description Lines of the supply; none: the school's fewest.
+             * @description Lines of the supply; none: the standard's fewest.
              */
             phases?: (1 | 2 | 3) | null;
         };
@@ -6089,7 +6089,7 @@ export interface components {
         };
         /**
          * WiringDefaults
-         * @description How the board is wired. ``min_link_mm2``: least size of links; None: the school's habit.
+         * @description How the board is wired. ``min_link_mm2``: least size of links; None: the standard's habit.
          */
         WiringDefaults: {
             /** Min Link Mm2 */
@@ -12663,4 +12663,4 @@ export interface operations {
         };
     };
 }
-// sha256 9a47adf7b7980eef3bef8519f07c7e801596031d3d29feb9d9ac3d6981c76424
+// sha256 834e697e7dfcc0d44e8887cb50acb4dfe020072edc9bcd915844cc1762416777

@@ -150,7 +150,7 @@ function WishFields({ board, onChange }: Part) {
         label="Main switch"
         value={preferences.main_switch_side ?? ""}
         options={[
-          { value: "", label: "as the school has it" },
+          { value: "", label: "as the standard has it" },
           { value: "left", label: "at the left" },
           { value: "right", label: "at the right" },
           { value: "top", label: "anywhere in the top row" },
@@ -172,7 +172,7 @@ function WishFields({ board, onChange }: Part) {
         label="Left free at least"
         unit="%"
         value={preferences.spare_pct}
-        empty="by the school"
+        empty="by the standard"
         onCommit={(spare_pct) => setPreference({ spare_pct })}
       />
       <Choice
@@ -212,7 +212,7 @@ function WishFields({ board, onChange }: Part) {
         label="Links at least"
         unit="mm²"
         value={defaults.min_link_mm2}
-        empty="by the school"
+        empty="by the standard"
         onCommit={(min_link_mm2) => setDefault({ min_link_mm2 })}
       />
       <FigureField

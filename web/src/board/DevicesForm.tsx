@@ -32,7 +32,7 @@ export function DevicesForm({
             label="Main switch breaks"
             value={main.switched_poles ?? ""}
             options={[
-              { value: "", label: "what the school asks" },
+              { value: "", label: "what the standard asks" },
               { value: "all", label: "lines and neutral" },
               { value: "lines", label: "the lines alone" },
             ]}

@@ -10,7 +10,7 @@ const HEAD: Record<Edit, string> = {
   length: "m",
   method: "Method",
 };
-/** The heads of the columns, each check with what it compares in the school's own unit of size. */
+/** The heads of the columns, each check with what it compares in the standard's own unit of size. */
 export function Heads({
   column,
   edits,

@@ -145,7 +145,7 @@ describe("lines and sizes by name", () => {
     expect(wrong("lines", "4")).toContain("no line");
   });
 
-  it("calls a size what the school calls it", () => {
+  it("calls a size what the standard calls it", () => {
     const nm = { ...circuit, cable: { type: "nm", area_mm2: 2.08, cpc: "included" } } as Circuit;
     expect(cableText(nm, rules)).toBe("14");
     expect(changed("cable", "12 AWG", nm).cable).toMatchObject({ area_mm2: 3.31 });

@@ -92,7 +92,7 @@ export function deviceText(circuit: Circuit): string {
   return `${circuit.device.curve ?? ""}${circuit.device.rating_a}`;
 }
 
-/** The protective conductor beside the size, as the school writes it. */
+/** The protective conductor beside the size, as the standard writes it. */
 export function cpcText(
   figures: CircuitFigures | undefined,
   circuit: Circuit,
@@ -103,7 +103,7 @@ export function cpcText(
   return sizeLabel(rules, circuit.cable.type, area);
 }
 
-/** What the school calls a size of a kind of cable: 2.5, or 12 where sizes go by gauge. */
+/** What the standard calls a size of a kind of cable: 2.5, or 12 where sizes go by gauge. */
 export function sizeLabel(rules: RuleSetView, type: string, area_mm2: number): string {
   const kind = rules.cables.find((known) => known.id === type);
   return kind?.sizes.find((size) => size.area_mm2 === area_mm2)?.label ?? String(area_mm2);

@@ -103,8 +103,8 @@ function Begin() {
   const demos = useQuery(demosQuery);
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const schools = useQuery(rulesListQuery);
-  const [school, setSchool] = useState("uk");
+  const standards = useQuery(rulesListQuery);
+  const [standard, setStandard] = useState("uk");
   const [title, setTitle] = useState("");
   const [error, setError] = useState<string[]>([]);
   const file = useRef<HTMLInputElement>(null);
@@ -120,7 +120,7 @@ function Begin() {
     }
   };
   const begin = (body: { title: string; demo: string | null }) =>
-    answered(client.POST("/api/jobs", { body: { ...body, rules: school, phases: null } }));
+    answered(client.POST("/api/jobs", { body: { ...body, rules: standard, phases: null } }));
 
   return (
     <aside className="flex flex-col gap-6">
@@ -147,13 +147,13 @@ function Begin() {
         <div className="mt-2">
           <Choice
             label="By the rules of"
-            value={school}
-            options={(schools.data ?? []).map((rules) => ({ value: rules.id, label: rules.title }))}
-            onCommit={setSchool}
+            value={standard}
+            options={(standards.data ?? []).map((rules) => ({ value: rules.id, label: rules.title }))}
+            onCommit={setStandard}
           />
         </div>
         <Link to="/standards" className="mt-1 inline-block text-[12.5px] text-accent underline">
-          What the schools differ in
+          What the standards differ in
         </Link>
       </form>
       <section>

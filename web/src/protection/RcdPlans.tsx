@@ -66,7 +66,7 @@ export function RcdPlans() {
       <p className="max-w-3xl text-[12.5px] text-soft">
         Darkness is how much goes out with the worst device: 4 for what must stay on, 3 for lights, 2 for
         sockets, 1 for the rest; what must stay on counts twice where sockets trip it. Prices are those of the
-        library. Every plan keeps all the rules of the school, or says which of them forbids it.
+        library. Every plan keeps all the rules of the standard, or says which of them forbids it.
       </p>
       {error && (
         <p role="alert" className="text-fail">

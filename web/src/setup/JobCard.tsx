@@ -28,7 +28,7 @@ export function JobCard() {
         <p className="self-end text-[13px] text-soft">
           Rules: {rules.edition}, {rules.title.split(",")[0]}.{" "}
           <Link to="/standards" className="text-accent underline">
-            All schools
+            All standards
           </Link>
           <Colours />
         </p>

@@ -6,7 +6,7 @@ import { Choice, FigureField } from "../ui/Field";
 type Settings = NonNullable<Job["settings"]>;
 type Prices = NonNullable<Job["prices"]>;
 
-/** What the school leaves to the designer: the method of demand, the floor area it may go by, terminals, and prices. */
+/** What the standard leaves to the designer: the method of demand, the floor area it may go by, terminals, and prices. */
 export function RuleChoices() {
   const { document, rules, edit } = useJob();
   const { settings, job } = document;

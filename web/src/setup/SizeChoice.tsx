@@ -1,7 +1,7 @@
 import { useJob } from "../job/JobContext";
 import { Choice } from "../ui/Field";
 
-/** The size of a conductor, by the school's names of sizes; a size out of the list stays what it is. */
+/** The size of a conductor, by the standard's names of sizes; a size out of the list stays what it is. */
 export function SizeChoice({
   label,
   value,

@@ -7,13 +7,13 @@ import { Check } from "../ui/Check";
 import { cx } from "../ui/cx";
 import { Mark } from "../ui/Mark";
 
-/** Every school's answer to the same questions, side by side; made from the tables in use. */
+/** Every standard's answer to the same questions, side by side; made from the tables in use. */
 export function Standards() {
   const found = useQuery(differencesQuery);
   const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
   const [apart, setApart] = useState(false);
   const data = found.data;
-  const shown = (data?.schools ?? []).map((id, at) => ({ id, at })).filter(({ id }) => !hidden.has(id));
+  const shown = (data?.standards ?? []).map((id, at) => ({ id, at })).filter(({ id }) => !hidden.has(id));
   const groups = [...new Set(data?.rows.map((row) => row.group))];
   const differs = (answers: string[]) => new Set(shown.map(({ at }) => answers[at])).size > 1;
   return (
@@ -22,11 +22,11 @@ export function Standards() {
         <Link to="/" className="flex items-center gap-2 font-semibold">
           <Mark /> Vivid Lattice
         </Link>
-        <h1 className="flex-1 text-right text-[13px] font-medium">What the schools differ in</h1>
+        <h1 className="flex-1 text-right text-[13px] font-medium">What the standards differ in</h1>
       </header>
       <main className="min-h-0 flex-1 overflow-auto p-4">
         <div className="mb-3 flex flex-wrap items-center gap-2">
-          {data?.schools.map((id, at) => (
+          {data?.standards.map((id, at) => (
             <Button
               key={id}
               aria-pressed={!hidden.has(id)}

@@ -81,7 +81,7 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
 
 
 def cautions_of(rules: RuleSet) -> tuple[str, ...]:
-    """The cautions every output carries, with the school's own."""
+    """The cautions every output carries, with the standard's own."""
     return (*CAUTIONS, rules.caution) if rules.caution else CAUTIONS
 
 

@@ -38,10 +38,10 @@ class _SectionCapacity:
 def check(ctx: CircuitContext) -> Finding:
     """The device's rating against what the cable carries where it lies.
 
-    Equation  In ≤ Iz · Cf · Cc, with Iz = It · Ca · Cg · Ci · Cs · Ch; a ring: Iz at or above the school's figure
+    Equation  In ≤ Iz · Cf · Cc, with Iz = It · Ca · Cg · Ci · Cs · Ch; a ring: Iz at or above the standard's figure
     Source    the rule set's capacity table, factor tables and rules
     The worst section rules. A conductor under the least size for its use fails whatever its rating. Where the neutral
-    carries more than the lines, by third harmonics, it is the neutral that must not be overloaded. In schools that let the
+    carries more than the lines, by third harmonics, it is the neutral that must not be overloaded. In standards that let the
     next standard device stand above the ampacity, the load must still be within it; small conductors have ceilings.
     """
     circuit, device, cable = ctx.circuit, ctx.device, chosen_cable(ctx.circuit)
@@ -92,7 +92,7 @@ def check(ctx: CircuitContext) -> Finding:
 
 
 def _ceiling(ctx: CircuitContext, cable: Cable) -> SourcedValue | None:
-    """The largest device that a small conductor may have ahead of it, where the school has such a rule."""
+    """The largest device that a small conductor may have ahead of it, where the standard has such a rule."""
     if not ctx.rules.limits.caps_small_conductors:
         return None
     material, label = ctx.rules.cables.kind(cable.type).material, ctx.size(cable.area_mm2).split(" ")[0]
@@ -127,7 +127,7 @@ def _by_neutral(
 
 
 def _next_size_up(ctx: CircuitContext, sections: list[_SectionCapacity], ruling: _SectionCapacity) -> Finding | None:
-    """Where the school lets the next standard device stand: the load against the ampacity; None where it does not let it."""
+    """Where the standard lets the next standard device stand: the load against the ampacity; None where it does not let it."""
     allowed = ctx.rules.limits.next_size_up_a(ctx.circuit, ruling.device_limit_a)
     load, limit = counted_current_a(ctx), ruling.device_limit_a
     if allowed is None or ctx.device.rating_a > allowed.value or load.value > ctx.device.rating_a:

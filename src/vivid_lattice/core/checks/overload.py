@@ -25,10 +25,10 @@ def assumed_start(load_kind: str) -> float | None:
 
 
 def check(ctx: CircuitContext) -> Finding:
-    """The design current against the device's rating, with the school's factor on what runs for hours; and the largest
+    """The design current against the device's rating, with the standard's factor on what runs for hours; and the largest
     load's starting current against the current below which the device surely stays closed.
 
-    Equation  Ib ≤ In, intermittent loads by √(duty), continuous ones by the school's factor; Ib + (n − 1)·I ≤ m·In
+    Equation  Ib ≤ In, intermittent loads by √(duty), continuous ones by the standard's factor; Ib + (n − 1)·I ≤ m·In
     Source    the rule set's overload rule, and what it names as the least or largest device of a kind of circuit; the other half, In ≤ Iz, is ``capacity``
     A socket circuit with no stated current is reckoned as loaded to its device, so there is nothing to compare.
     """

@@ -29,7 +29,7 @@ def check(ctx: CircuitContext) -> Finding:
     """The protective conductor there is, against the least there may be.
 
     Equation  S = √(I²·t) / k ≤ cross-section of the protective conductor, or the size the rule set tabulates for the line;
-              in schools that go by the device, the size for its rating, enlarged with the line
+              in standards that go by the device, the size for its rating, enlarged with the line
     Source    the rule set's k tables, device tables and adiabatic rule
     The table is turned to where the sum fails or cannot be made, the published on-site size behind a small breaker where its class's
     limit is passed. The fault is one at the far end. Close to the board the current is larger and shorter; there the energy the

@@ -23,7 +23,7 @@ def check(ctx: BoardContext) -> Finding:
     """Modules that the devices take against those of the enclosure (ways against ways until one is chosen), what is left for
     later, whether each device stands where there is room for it, and how evenly its lines are loaded.
 
-    Equation  Σ widths ≤ rows · modules;  free / all ≥ wish;  (Imax − Imin) / Imax ≤ the school's figure
+    Equation  Σ widths ≤ rows · modules;  free / all ≥ wish;  (Imax − Imin) / Imax ≤ the standard's figure
     Source    the rule set's rule on spare ways, or the owner's wish; widths by the device's data, else as usual of its kind
     """
     enclosure = ctx.board.build.enclosure

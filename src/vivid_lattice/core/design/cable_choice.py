@@ -289,7 +289,7 @@ def _why(candidate: _Candidate) -> str:
 
 
 def _kinds(circuit: Circuit, rules: RuleSet) -> list[CableKind]:
-    """Kinds of cable that may be laid as the circuit is, the school's usual one first."""
+    """Kinds of cable that may be laid as the circuit is, the standard's usual one first."""
     methods = {section.method for section in circuit.run}
     buried = any(rules.factors.methods[method].medium == "ground" for method in methods)
     loaded = 3 if len(circuit.lines) == 3 else 2

@@ -66,7 +66,7 @@ class Mounting(DocumentModel):
 
 
 class LayoutPreferences(DocumentModel):
-    """How the owner of the board wants it laid out. None: as the school is used to."""
+    """How the owner of the board wants it laid out. None: as the standard is used to."""
 
     main_switch_side: Literal["left", "right", "top"] | None = None
     supply_entry: TopOrBottom = "top"
@@ -117,7 +117,7 @@ class BusbarStock(DocumentModel):
 
 
 class WiringDefaults(DocumentModel):
-    """How the board is wired. ``min_link_mm2``: least size of links; None: the school's habit."""
+    """How the board is wired. ``min_link_mm2``: least size of links; None: the standard's habit."""
 
     min_link_mm2: Annotated[float, Field(gt=0, le=120)] | None = None
     link_conductor: Annotated[

@@ -96,7 +96,7 @@ class Settings(DocumentModel):
     lighting_drop_limit_pct: Annotated[float, Field(gt=0, le=20)] | None = None
     other_drop_limit_pct: Annotated[float, Field(gt=0, le=20)] | None = None
     demand_method: (
-        Annotated[str, Field(max_length=40, description="One of the school's methods; none: its usual.")] | None
+        Annotated[str, Field(max_length=40, description="One of the standard's methods; none: its usual.")] | None
     ) = None
     terminals_c: Annotated[Literal[60, 75, 90], Field(description="Marked temperature of all terminals.")] | None = None
     design_spd: Annotated[
@@ -130,7 +130,7 @@ class Rcd(DocumentModel):
 
 class MainSwitch(DocumentModel):
     """What the board is switched off by; it may carry a residual-current function. ``switched_poles``: all live conductors, or the
-    lines alone; None: as the school has it."""
+    lines alone; None: as the standard has it."""
 
     rating_a: Annotated[float, Field(gt=0, le=400)]
     rcd: Rcd | None = None
@@ -391,7 +391,7 @@ class Circuit(DocumentModel):
     distributed_load: Annotated[
         bool, Field(description="Loads without a position are at equal distances along it, the last at its end.")
     ] = False
-    use: Annotated[str, Field(max_length=40, description="A use the school's demand goes by.")] | None = None
+    use: Annotated[str, Field(max_length=40, description="A use the standard's demand goes by.")] | None = None
     leakage_ma: (
         Annotated[float, Field(ge=0, le=300, description="Standing leakage, measured with all its loads on.")] | None
     ) = None

@@ -60,7 +60,7 @@ class CircuitContext:
         return self._device
 
     def size(self, area_mm2: float) -> str:
-        """A conductor size as the school writes it."""
+        """A conductor size as the standard writes it."""
         return self.rules.cables.size_label(area_mm2)
 
     def device_name(self) -> str:

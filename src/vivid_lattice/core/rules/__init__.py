@@ -1,4 +1,4 @@
-"""Rule sets: one a school. Everything about a school stands in its packaged data; ``rule_set`` hands it out."""
+"""Rule sets: one a standard. Everything about a standard stands in its packaged data; ``rule_set`` hands it out."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ __all__ = ["rule_set", "standard_ids"]
 
 @lru_cache
 def rule_set(rules: str) -> StandardFromTables:
-    """The rule set of a school, loaded and validated once a process.
+    """The rule set of a standard, loaded and validated once a process.
 
     Raises UnknownRuleSet, naming those there are.
     """

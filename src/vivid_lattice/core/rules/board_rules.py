@@ -53,7 +53,7 @@ class SpareSpace:
 
 
 class BoardRules(Protocol):
-    """How boards are built. NotTabulated where a school holds nothing."""
+    """How boards are built. NotTabulated where a standard holds nothing."""
 
     @property
     def main(self) -> MainRule: ...

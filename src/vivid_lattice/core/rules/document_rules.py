@@ -31,7 +31,7 @@ class Insulation:
 
 
 class DocumentRules(Protocol):
-    """Papers and tests of a school."""
+    """Papers and tests of a standard."""
 
     def certificate(self, work: Work) -> SourcedText: ...
     @property
@@ -40,7 +40,7 @@ class DocumentRules(Protocol):
     def insulation(self) -> Insulation: ...
     @property
     def cold_share(self) -> SourcedValue | None:
-        """Share of a loop's limit that a reading on cold conductors may come to; None: the school names none."""
+        """Share of a loop's limit that a reading on cold conductors may come to; None: the standard names none."""
         ...
 
     @property
@@ -50,7 +50,7 @@ class DocumentRules(Protocol):
 
     @property
     def page(self) -> Page:
-        """The size of paper that is used where the school is at home."""
+        """The size of paper that is used where the standard is at home."""
         ...
 
     @property

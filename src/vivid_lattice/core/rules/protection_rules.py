@@ -91,7 +91,7 @@ class OneOf:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Division:
-    """How circuits are shared out over devices. None: the school does not say. ``own``: what has a circuit to itself."""
+    """How circuits are shared out over devices. None: the standard does not say. ``own``: what has a circuit to itself."""
 
     lights_least: int
     lights_rule: Source
@@ -107,7 +107,7 @@ class Division:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SurgeRules:
-    """What a school asks of surge protection. ``when``: 'unless-declined', 'by-risk', 'always' or 'recommended'."""
+    """What a standard asks of surge protection. ``when``: 'unless-declined', 'by-risk', 'always' or 'recommended'."""
 
     when: str
     required: Source
@@ -162,7 +162,7 @@ class BandRules(Protocol):
 
 
 class ProtectionRules(Protocol):
-    """Residual-current duties, division, arc faults, surge, special places. NotTabulated where a school holds none."""
+    """Residual-current duties, division, arc faults, surge, special places. NotTabulated where a standard holds none."""
 
     @property
     def additional_ma(self) -> SourcedValue: ...

@@ -1,6 +1,6 @@
-"""What a rule set must be able to tell. A check knows this protocol and never the name of a school.
+"""What a rule set must be able to tell. A check knows this protocol and never the name of a standard.
 
-A school is a handful of parts, each answering one kind of question. Every answer carries its source; where a
+A standard is a handful of parts, each answering one kind of question. Every answer carries its source; where a
 table ends, the answer is ``NotTabulated``, never a guess.
 """
 
@@ -57,7 +57,7 @@ class HotFactors:
 
 @dataclass(frozen=True, slots=True)
 class CableSize:
-    """A size of conductor: its area, and what the school calls it."""
+    """A size of conductor: its area, and what the standard calls it."""
 
     area_mm2: float
     label: str
@@ -65,7 +65,7 @@ class CableSize:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CableKind:
-    """A kind of cable the school knows. ``loaded``: the numbers of loaded conductors it has ratings for."""
+    """A kind of cable the standard knows. ``loaded``: the numbers of loaded conductors it has ratings for."""
 
     id: str
     title: str
@@ -119,7 +119,7 @@ class DeviceKind:
     has_rcd: bool
     current: bool
     modules: int
-    #: What the school usually takes of it: its characteristic and its residual-current part, where it has one.
+    #: What the standard usually takes of it: its characteristic and its residual-current part, where it has one.
     usual_curve: Curve | None = None
     usual_rcd: Rcd | None = None
 
@@ -146,7 +146,7 @@ class Clearing:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RingRule:
-    """What the school asks of a ring: least cable rating and size, largest device, and how it is loaded for its voltage drop: so much
+    """What the standard asks of a ring: least cable rating and size, largest device, and how it is loaded for its voltage drop: so much
     at the far point, the rest of the device's rating spread evenly, which counts as half of it at the far point."""
 
     min_iz_a: float
@@ -160,7 +160,7 @@ class RingRule:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DropLimit:
-    """Greatest voltage drop [%]: in all, from where it counts, and of a circuit's own run where the school parts them.
+    """Greatest voltage drop [%]: in all, from where it counts, and of a circuit's own run where the standard parts them.
 
     ``advisory``: the publication recommends it and does not demand it. ``by_device``: the source of the rule that the drop
     is reckoned with the device's rating, where there is one.
@@ -360,7 +360,7 @@ class DemandRules(Protocol):
 
 
 class RuleSet(Protocol):
-    """A school: its words, tables and rules."""
+    """A standard: its words, tables and rules."""
 
     id: str
     title: str

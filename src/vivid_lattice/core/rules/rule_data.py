@@ -119,7 +119,7 @@ class Rule:
 
 @dataclass(frozen=True, slots=True)
 class RuleData:
-    """All tables and rules of a school, by id."""
+    """All tables and rules of a standard, by id."""
 
     tables: Mapping[str, Table]
     rules: Mapping[str, Rule]
@@ -180,12 +180,12 @@ def _row_where(table: Table, wanted: tuple[tuple[str, Cell], ...]) -> Mapping[st
 
 
 @lru_cache
-def load(school: str) -> RuleData:
-    """The packaged data of a school with what it shares of others, validated once a process."""
-    folder, _ = homes()[school]
+def load(standard: str) -> RuleData:
+    """The packaged data of a standard with what it shares of others, validated once a process."""
+    folder, _ = homes()[standard]
     own_data = _folder(folder)
     tables, rules = dict(own_data.tables), dict(own_data.rules)
-    for name in standard_file(school)["standard"].get("shares", []):
+    for name in standard_file(standard)["standard"].get("shares", []):
         shared = _folder(name)
         tables |= shared.tables
         rules |= shared.rules
@@ -204,8 +204,8 @@ def known_publications() -> tuple[str, ...]:
     return tuple(raw["publications"])
 
 
-def _texts(school: str) -> Iterator[tuple[str, str]]:
-    for path in sorted((data_root() / school).iterdir(), key=lambda entry: entry.name):
+def _texts(standard: str) -> Iterator[tuple[str, str]]:
+    for path in sorted((data_root() / standard).iterdir(), key=lambda entry: entry.name):
         if path.name.endswith(".toml") and path.name not in (NAME, CUSTOMARY_FILE):
             yield path.name, path.read_text("utf-8")
 

@@ -151,7 +151,7 @@ def _unknown(rules: RuleSet) -> str:
 
 
 def _standard(rules: RuleSet, way: ExistingWay) -> tuple[float, ...]:
-    """Ratings that the school's usual device for a fixed load is had in today: sockets may have a kind of fewer ratings."""
+    """Ratings that the standard's usual device for a fixed load is had in today: sockets may have a kind of fewer ratings."""
     usual = rules.devices.default_device(
         Circuit.model_validate(
             {"id": "c", "name": "c", "kind": "fixed", "run": ({"length_m": 1.0, "method": rules.default_method},)}

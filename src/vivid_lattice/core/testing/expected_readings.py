@@ -35,7 +35,7 @@ class RingEnds:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RcdTest:
     """A residual-current function that the circuit lies behind: where, rating [mA], type, and the longest times [ms] it may take
-    at each multiple of IΔn that the standard tests at; None where the school's table holds none."""
+    at each multiple of IΔn that the standard tests at; None where the standard's table holds none."""
 
     where: str
     idn_ma: float
@@ -46,7 +46,7 @@ class RcdTest:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ExpectedReadings:
-    """A circuit on a test sheet. None: not known, or not asked for by the school; ``missing`` says what is missing.
+    """A circuit on a test sheet. None: not known, or not asked for by the standard; ``missing`` says what is missing.
 
     ``zs_reading_ohm``: the most a loop may read on cold conductors to be accepted at once. ``zs_by_rcd``: its limit is that of
     the RCD, not of the overcurrent device.

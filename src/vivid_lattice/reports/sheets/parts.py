@@ -43,7 +43,7 @@ def cautions_of(dossier: ReportData) -> Boxed:
 
 
 def papers_due(dossier: ReportData) -> Iterator[Flowable]:
-    """Which certificate the work needs, and who has to be told, by the school's own rules."""
+    """Which certificate the work needs, and who has to be told, by the standard's own rules."""
     yield Heading("Papers that go with this work")
     rules, work = dossier.network.rules.papers, dossier.job.work_details.kind
     # Where one paper goes with several kinds of work, it stands once.
@@ -94,7 +94,7 @@ FINDING_COLUMNS = (
 
 
 def board_words(dossier: ReportData) -> str:
-    """What the school calls a board."""
+    """What the standard calls a board."""
     return str(dossier.network.rules.vocabulary.get("board", "board"))
 
 

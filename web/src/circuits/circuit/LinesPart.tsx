@@ -5,7 +5,7 @@ import { Check } from "../../ui/Check";
 import { Choice } from "../../ui/Field";
 import { type Change, Part } from "./Part";
 
-/** Which lines feed it, whether it takes a neutral, how its loads stand, and the use that the school's demand goes by. */
+/** Which lines feed it, whether it takes a neutral, how its loads stand, and the use that the standard's demand goes by. */
 export function LinesPart({ circuit, change }: { circuit: Circuit; change: Change }) {
   const { document, rules } = useJob();
   const phases = document.supply.phases ?? 1;

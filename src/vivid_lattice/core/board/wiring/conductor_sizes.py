@@ -22,7 +22,7 @@ _CONTROL_MM2 = 1.5
 
 @dataclass(frozen=True, slots=True)
 class WireSize:
-    """A size, as the school writes it; ``missing`` what it could not be found for."""
+    """A size, as the standard writes it; ``missing`` what it could not be found for."""
 
     area_mm2: float | None
     label: str

@@ -74,7 +74,7 @@ class EndLabels:
         return "neutral" if conductor == "N" else conductor
 
     def colour(self, conductor: str, kind: str) -> str:
-        """Colour of a conductor as now laid; empty where the school's file holds none."""
+        """Colour of a conductor as now laid; empty where the standard's file holds none."""
         texts = self._rules.colours_now
         if not texts:
             return ""

@@ -38,7 +38,7 @@ class Net:
 class Netlist:
     """A board as it is to be joined: its nets, its bars, and the contacts of its units (terminal in, terminal out).
 
-    ``link``: the neutral and earth nets that a link joins on purpose, where the school and the supply have one.
+    ``link``: the neutral and earth nets that a link joins on purpose, where the standard and the supply have one.
     """
 
     nets: tuple[Net, ...]
@@ -112,7 +112,7 @@ def _earth_title(rules: RuleSet) -> str:
 
 
 def _link(job: Job, rules: RuleSet, board: Board) -> tuple[str, str] | None:
-    """Neutral and earth are joined in the first board where the school's system has its link there."""
+    """Neutral and earth are joined in the first board where the standard's system has its link there."""
     if is_origin(board.fed_by) and job.supply.system in rules.earthing.link_systems:
         return ("N", "PE")
     return None

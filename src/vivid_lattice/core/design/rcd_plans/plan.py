@@ -346,7 +346,7 @@ def _refitted(fact: CircuitFacts, place: int | str, devices: DeviceRules) -> Cir
 
 
 def _with_rcd(devices: DeviceRules, rating_a: float) -> DeviceKind | None:
-    """The school's kind of breaker with a residual-current part that comes in a rating."""
+    """The standard's kind of breaker with a residual-current part that comes in a rating."""
     return next(
         (kind for kind in devices.kinds.values() if kind.has_rcd and kind.current and rating_a in kind.ratings_a), None
     )

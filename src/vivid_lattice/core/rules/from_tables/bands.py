@@ -1,4 +1,4 @@
-"""Characteristics of devices as bands, made from a school's tables."""
+"""Characteristics of devices as bands, made from a standard's tables."""
 
 from __future__ import annotations
 
@@ -23,21 +23,21 @@ _HOUR_S = 3600.0
 
 
 class BandsFromTables:
-    """Bands of the kinds of device a school knows, each worked out once."""
+    """Bands of the kinds of device a standard knows, each worked out once."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any]):
+    def __init__(self, data: RuleData, standard: Mapping[str, Any]):
         self._data = data
-        self._entries: dict[str, Mapping[str, Any]] = {entry["id"]: entry for entry in school.get("band", [])}
-        self._protection: Mapping[str, Any] = school.get("protection", {})
-        self._uo_v = float(school["standard"]["nominal_v"])
-        self._cmin = float(data.rule(school["tables"]["loop_rule"]).params["cmin"])
-        self._rcd_word = str(school["words"].get("rcd", "RCD"))
+        self._entries: dict[str, Mapping[str, Any]] = {entry["id"]: entry for entry in standard.get("band", [])}
+        self._protection: Mapping[str, Any] = standard.get("protection", {})
+        self._uo_v = float(standard["standard"]["nominal_v"])
+        self._cmin = float(data.rule(standard["tables"]["loop_rule"]).params["cmin"])
+        self._rcd_word = str(standard["words"].get("rcd", "RCD"))
         self._cache: dict[DeviceKey, Band] = {}
         self._residuals: dict[Rcd, ResidualBand] = {}
         self._orders: dict[tuple[DeviceKey, DeviceKey], OverloadOrder] = {}
 
     def band(self, kind: str, curve: str | None, rating_a: float) -> Band:
-        """The characteristic of a device; NotTabulated where the school's tables hold none of its kind or rating."""
+        """The characteristic of a device; NotTabulated where the standard's tables hold none of its kind or rating."""
         key = DeviceKey(kind, curve, rating_a)
         band = self._cache.get(key)
         if band is None:

@@ -1,4 +1,4 @@
-"""Rules of boards, read from a school's ``[board]`` part and the tables every school shares."""
+"""Rules of boards, read from a standard's ``[board]`` part and the tables every standard shares."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
 
-#: The rule behind a topic where a school names none of its own.
+#: The rule behind a topic where a standard names none of its own.
 _SHARED = {
     "spare": "common.board.spare",
     "comb": "common.board.comb",
@@ -30,17 +30,17 @@ _SHARED = {
     "material": "common.survey.material",
     "mapping": "common.survey.mapping",
 }
-#: Ferrule collars are coloured by size; the table belongs to the schools that share the IEC's.
+#: Ferrule collars are coloured by size; the table belongs to the standards that share the IEC's.
 _FERRULES = "iec.ferrule.colour"
 
 
 class BoardRulesFromTables:
-    """Board rules of a school."""
+    """Board rules of a standard."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any]):
+    def __init__(self, data: RuleData, standard: Mapping[str, Any]):
         self._data = data
-        self._held: Mapping[str, Any] | None = school.get("board")
-        self._title = str(school["standard"]["title"])
+        self._held: Mapping[str, Any] | None = standard.get("board")
+        self._title = str(standard["standard"]["title"])
         self._loaded: dict[tuple[int, bool], SourcedValue] = {}
 
     @property
@@ -122,22 +122,22 @@ class BoardRulesFromTables:
 
     @cached_property
     def handle_max_m(self) -> SourcedValue | None:
-        """Greatest height of a handle above the floor [m]; None: the school names none."""
+        """Greatest height of a handle above the floor [m]; None: the standard names none."""
         return self._limit("handle_max_m")
 
     @cached_property
     def bottom_min_m(self) -> SourcedValue | None:
-        """Least height of the lower edge where no door keeps hands off [m]; None: the school names none."""
+        """Least height of the lower edge where no door keeps hands off [m]; None: the standard names none."""
         return self._limit("bottom_min_m")
 
     @cached_property
     def clear_min_m(self) -> SourcedValue | None:
-        """Least free depth in front [m]; None: the school names none."""
+        """Least free depth in front [m]; None: the standard names none."""
         return self._limit("clear_min_m")
 
     @cached_property
     def non_combustible(self) -> tuple[tuple[str, ...], Source] | None:
-        """The premises in which an enclosure must not burn; None: the school does not ask."""
+        """The premises in which an enclosure must not burn; None: the standard does not ask."""
         if "material_premises" not in self._file:
             return None
         return tuple(self._file["material_premises"]), self.source("material")
@@ -158,7 +158,7 @@ class BoardRulesFromTables:
 
     @cached_property
     def balance_pct(self) -> SourcedValue | None:
-        """Greatest difference between the lines of a board [%]; None: the school names none."""
+        """Greatest difference between the lines of a board [%]; None: the standard names none."""
         return self._limit("balance_pct")
 
     @cached_property
@@ -218,7 +218,7 @@ class BoardRulesFromTables:
         return _width(self._data.table("common.module-width"), device, poles)
 
     def ferrule_colour(self, area_mm2: float) -> str:
-        """Colour of a ferrule's collar; empty where the school has no such colours."""
+        """Colour of a ferrule's collar; empty where the standard has no such colours."""
         if _FERRULES not in self._data.tables:
             return ""
         rows = self._data.table(_FERRULES).rows

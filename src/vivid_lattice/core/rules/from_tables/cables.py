@@ -20,14 +20,14 @@ _Found = TypeVar("_Found")
 
 
 class CablesFromTables:
-    """Cable rules read from a school's tables."""
+    """Cable rules read from a standard's tables."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any], sizes: SizeNames):
+    def __init__(self, data: RuleData, standard: Mapping[str, Any], sizes: SizeNames):
         self._data, self._sizes = data, sizes
-        defaults = school.get("cable_defaults", {})
-        self._entries: dict[str, _Entry] = {entry["id"]: {**defaults, **entry} for entry in school["cable"]}
-        self._reactance: Mapping[str, Any] = school.get("reactance", {})
-        self._terminals: Mapping[str, Any] | None = school.get("terminals")
+        defaults = standard.get("cable_defaults", {})
+        self._entries: dict[str, _Entry] = {entry["id"]: {**defaults, **entry} for entry in standard["cable"]}
+        self._reactance: Mapping[str, Any] = standard.get("reactance", {})
+        self._terminals: Mapping[str, Any] | None = standard.get("terminals")
         self._cache: dict[tuple[Any, ...], Any] = {}
         self.kinds: Mapping[str, CableKind] = MappingProxyType(
             {cable: self._kind(entry) for cable, entry in self._entries.items()}
@@ -58,7 +58,7 @@ class CablesFromTables:
         )
 
     def kind(self, cable_type: str) -> CableKind:
-        """A kind of cable by id; NotTabulated if the school has none of that name."""
+        """A kind of cable by id; NotTabulated if the standard has none of that name."""
         try:
             return self.kinds[cable_type]
         except KeyError:
@@ -69,7 +69,7 @@ class CablesFromTables:
         return str(self._entry(cable)["rated_as"])
 
     def size_label(self, area_mm2: float) -> str:
-        """A conductor size as the school writes it: 2.5 mm², or 12 AWG."""
+        """A conductor size as the standard writes it: 2.5 mm², or 12 AWG."""
         return self._sizes.said(area_mm2)
 
     # ------------------------------------------------------------------------------------------ capacity
@@ -111,7 +111,7 @@ class CablesFromTables:
         raise self._ends(cable, fitting[0]["table"], kind.sizes_mm2)
 
     def terminal_ceiling(self, cable: Cable, rating_a: float, marked_c: int | None) -> SourcedValue | None:
-        """Ampacity [A] that terminals allow whatever the insulation bears; None where the school has no such rule."""
+        """Ampacity [A] that terminals allow whatever the insulation bears; None where the standard has no such rule."""
         entry, usually = self._entry(cable).get("terminals"), self._terminals
         if entry is None or usually is None:
             return None
@@ -128,7 +128,7 @@ class CablesFromTables:
         )
 
     def terminals_text(self) -> str:
-        """What terminals are taken for while nobody has read their marking; empty where the school has no such rule."""
+        """What terminals are taken for while nobody has read their marking; empty where the standard has no such rule."""
         usual = self._terminals
         return f"{usual['upto_c']} °C to {usual['upto_a']} A, {usual['above_c']} °C above" if usual else ""
 

@@ -32,21 +32,21 @@ class _FusePoint:
 
 
 class DevicesFromTables:
-    """Device rules read from a school's tables."""
+    """Device rules read from a standard's tables."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any]):
+    def __init__(self, data: RuleData, standard: Mapping[str, Any]):
         self._data = data
-        self._names: Mapping[str, str] = school["tables"]
-        self._entries: dict[str, Mapping[str, Any]] = {entry["id"]: entry for entry in school["device"]}
-        self._rcd: Mapping[str, Any] = school["rcd_times"]
-        self._backup: Mapping[str, Any] = school["backup"]
-        self._default: Mapping[str, Any] = school["default_device"]
-        self._uo_v = float(school["standard"]["nominal_v"])
+        self._names: Mapping[str, str] = standard["tables"]
+        self._entries: dict[str, Mapping[str, Any]] = {entry["id"]: entry for entry in standard["device"]}
+        self._rcd: Mapping[str, Any] = standard["rcd_times"]
+        self._backup: Mapping[str, Any] = standard["backup"]
+        self._default: Mapping[str, Any] = standard["default_device"]
+        self._uo_v = float(standard["standard"]["nominal_v"])
         self._cmin = float(data.rule(self._names["loop_rule"]).params["cmin"])
         self._cache: dict[tuple[Any, ...], LoopLimit] = {}
         self._class_rows: dict[tuple[Any, ...], list[tuple[float, SourcedValue]]] = {}
         self.kinds: Mapping[str, DeviceKind] = MappingProxyType(
-            {entry["id"]: self._kind(entry) for entry in school["device"]}
+            {entry["id"]: self._kind(entry) for entry in standard["device"]}
         )
 
     def _kind(self, entry: Mapping[str, Any]) -> DeviceKind:
@@ -95,7 +95,7 @@ class DevicesFromTables:
         return tuple(rating for rating in table.key_figures(entry["ratings"]["column"]) if rating <= most)
 
     def kind(self, device_kind: str) -> DeviceKind:
-        """A kind of device by id; NotTabulated if the school has none of that name."""
+        """A kind of device by id; NotTabulated if the standard has none of that name."""
         try:
             return self.kinds[device_kind]
         except KeyError:
@@ -103,7 +103,7 @@ class DevicesFromTables:
 
     def overload_factors(self, device_kind: str, medium: str) -> tuple[SourcedValue, SourcedValue]:
         """What the kind takes off a cable's rating where it gives overload protection: by its fusing factor (Cf), and for
-        a cable in the ground (Cc); each 1 where the school asks for nothing."""
+        a cable in the ground (Cc); each 1 where the standard asks for nothing."""
         self.kind(device_kind)
         return self._overload(self._entries[device_kind], medium)
 
@@ -420,7 +420,7 @@ class DevicesFromTables:
         return SourcedValue(time, table.source, f"at {float(rows[-1][1]):g} IΔn")
 
     def default_device(self, circuit: Circuit, rating_a: float) -> Device:
-        """The device the school would take unless somebody says otherwise."""
+        """The device the standard would take unless somebody says otherwise."""
         distribution = circuit.kind == "distribution"
         use = circuit.kind if circuit.kind in self._default else "distribution" if distribution else "final"
         kind = self.kind(self._default[use])

@@ -1,4 +1,4 @@
-"""Papers and tests, read from a school's ``[papers]`` part."""
+"""Papers and tests, read from a standard's ``[papers]`` part."""
 
 from __future__ import annotations
 
@@ -12,16 +12,16 @@ from vivid_lattice.core.rules.document_rules import Insulation, Page, SourcedTex
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 
-#: Where a school names no rule of its own.
+#: Where a standard names no rule of its own.
 _POLARITY = "common.test.polarity"
 
 
 class DocumentsFromTables:
-    """Papers of a school. NotTabulated where it holds nothing of them."""
+    """Papers of a standard. NotTabulated where it holds nothing of them."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any]):
-        self._data, self._held = data, school.get("papers")
-        self._title = str(school["standard"]["title"])
+    def __init__(self, data: RuleData, standard: Mapping[str, Any]):
+        self._data, self._held = data, standard.get("papers")
+        self._title = str(standard["standard"]["title"])
 
     @property
     def _file(self) -> Mapping[str, Any]:
@@ -45,7 +45,7 @@ class DocumentsFromTables:
 
     @cached_property
     def notices_to_give(self) -> tuple[SourcedText, ...]:
-        """Who has to be told of the work, as far as the school's data say."""
+        """Who has to be told of the work, as far as the standard's data say."""
         return tuple(self._said(rule) for rule in self._file["notify"])
 
     @cached_property
@@ -62,7 +62,7 @@ class DocumentsFromTables:
 
     @cached_property
     def cold_share(self) -> SourcedValue | None:
-        """Share of a loop's limit that a reading on cold conductors may come to; None: the school names none."""
+        """Share of a loop's limit that a reading on cold conductors may come to; None: the standard names none."""
         entry = self._file.get("cold_share")
         if entry is None:
             return None
@@ -75,13 +75,13 @@ class DocumentsFromTables:
 
     @cached_property
     def page(self) -> Page:
-        """The size of paper that is used where the school is at home; A4 where it says nothing."""
+        """The size of paper that is used where the standard is at home; A4 where it says nothing."""
         size: Page = (self._held or {}).get("page", "a4")
         return size
 
     @cached_property
     def ring_test(self) -> SourcedText | None:
-        """How the ends of a ring are tested; None where the school knows no rings."""
+        """How the ends of a ring are tested; None where the standard knows no rings."""
         rule = self._file.get("ring_rule")
         return self._said(rule) if rule else None
 

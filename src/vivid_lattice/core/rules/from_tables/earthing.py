@@ -12,23 +12,23 @@ from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 
 class EarthingFromTables:
-    """Conductor sizes of the earthing arrangement, read from a school's tables."""
+    """Conductor sizes of the earthing arrangement, read from a standard's tables."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any], sizes: SizeNames):
+    def __init__(self, data: RuleData, standard: Mapping[str, Any], sizes: SizeNames):
         self._data, self._sizes = data, sizes
-        self._protective: Mapping[str, Any] | None = school.get("protective_size")
-        self._by_device: Mapping[str, Any] | None = school.get("protective_by_device")
-        self._earthing: Mapping[str, Any] = school["earthing"]
-        self._bonding: Mapping[str, Any] = school["bonding"]
-        self._link: Mapping[str, Any] | None = school.get("link")
-        self._pen: Mapping[str, Any] | None = school.get("pen")
+        self._protective: Mapping[str, Any] | None = standard.get("protective_size")
+        self._by_device: Mapping[str, Any] | None = standard.get("protective_by_device")
+        self._earthing: Mapping[str, Any] = standard["earthing"]
+        self._bonding: Mapping[str, Any] = standard["bonding"]
+        self._link: Mapping[str, Any] | None = standard.get("link")
+        self._pen: Mapping[str, Any] | None = standard.get("pen")
 
     def protective_mm2(self, line_mm2: float) -> SourcedValue | None:
-        """Least protective conductor for a line, without a sum [mm²]; None where the school goes by the device."""
+        """Least protective conductor for a line, without a sum [mm²]; None where the standard goes by the device."""
         return self._size_by_line(self._protective, line_mm2) if self._protective else None
 
     def protective_by_device_mm2(self, rating_a: float, material: str) -> SourcedValue | None:
-        """Least protective conductor for a device's rating [mm²]; None where the school goes by the line or by a sum."""
+        """Least protective conductor for a device's rating [mm²]; None where the standard goes by the line or by a sum."""
         entry = self._by_device
         if entry is None:
             return None
@@ -90,7 +90,7 @@ class EarthingFromTables:
 
         to_pipe    whether it leads to metalwork that is not part of the installation, rather than to another exposed part
         protected  against mechanical damage
-        Raises     NotTabulated where the school's tables hold no sizes for it
+        Raises     NotTabulated where the standard's tables hold no sizes for it
         """
         entry: Mapping[str, Any] | None = self._bonding.get("supplementary")
         if entry is None:
@@ -143,7 +143,7 @@ class EarthingFromTables:
         return tuple(self._pen["systems"]) if self._pen else ()
 
     def pen_mm2(self) -> SourcedValue | None:
-        """Least combined conductor [mm²]; None where the school's consumers have none."""
+        """Least combined conductor [mm²]; None where the standard's consumers have none."""
         if self._pen is None:
             return None
         return SourcedValue(float(self._pen["least_mm2"]), self._data.rule(self._pen["rule"]).source)
@@ -154,7 +154,7 @@ class EarthingFromTables:
             cell = row[upto_at]
             try:
                 holds = self._sizes.of_cell(cell)
-            except KeyError:  # a size past those the school's conductors hold
+            except KeyError:  # a size past those the standard's conductors hold
                 break
             if holds >= line_mm2:
                 return SourcedValue(self._sizes.of_cell(row[size_at]), table.source)

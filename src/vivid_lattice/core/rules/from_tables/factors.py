@@ -20,16 +20,18 @@ _SURROUND_TO_MM2 = 10.0
 
 
 class FactorsFromTables:
-    """Rating factors read from a school's tables."""
+    """Rating factors read from a standard's tables."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any], cables: CablesFromTables, devices: DevicesFromTables):
+    def __init__(
+        self, data: RuleData, standard: Mapping[str, Any], cables: CablesFromTables, devices: DevicesFromTables
+    ):
         self._data = data
-        self._names: Mapping[str, str] = school["tables"]
-        self._ambient: Mapping[str, Mapping[str, Any]] = school["ambient"]
-        self._methods = {entry["id"]: entry for entry in school["method"]}
-        self._groupings = {entry["id"]: entry for entry in school["grouping"]}
-        self._default_grouping: Mapping[str, str] = school["default_grouping"]
-        self._soil_columns: Mapping[str, str] = school.get(
+        self._names: Mapping[str, str] = standard["tables"]
+        self._ambient: Mapping[str, Mapping[str, Any]] = standard["ambient"]
+        self._methods = {entry["id"]: entry for entry in standard["method"]}
+        self._groupings = {entry["id"]: entry for entry in standard["grouping"]}
+        self._default_grouping: Mapping[str, str] = standard["default_grouping"]
+        self._soil_columns: Mapping[str, str] = standard.get(
             "soil_columns", {"duct": "in_ducts", "direct": "direct_buried"}
         )
         self._cables, self._devices = cables, devices
@@ -46,11 +48,11 @@ class FactorsFromTables:
                     picture=entry.get("picture", ""),
                     entry_words=tuple(entry["entry_words"]),
                 )
-                for entry in school["method"]
+                for entry in standard["method"]
             }
         )
         self.groupings: Mapping[str, Grouping] = MappingProxyType(
-            {entry["id"]: Grouping(entry["id"], entry["title"], entry["medium"]) for entry in school["grouping"]}
+            {entry["id"]: Grouping(entry["id"], entry["title"], entry["medium"]) for entry in standard["grouping"]}
         )
         self.ambients_c: Mapping[str, float] = MappingProxyType(
             {medium: float(entry["base_c"]) for medium, entry in self._ambient.items()}
@@ -59,7 +61,7 @@ class FactorsFromTables:
         self.drop_correction_rule: Source | None = data.rule(name).source if name else None
 
     def medium(self, section: Section) -> str:
-        """'air' or 'ground'; NotTabulated for a method the school does not know."""
+        """'air' or 'ground'; NotTabulated for a method the standard does not know."""
         try:
             return self.methods[section.method].medium
         except KeyError:
@@ -75,7 +77,7 @@ class FactorsFromTables:
     def factors(self, section: Section, cable: Cable, loaded: int = 2) -> tuple[Factor, ...]:
         """Rating factors of a section: ambient, grouping, insulation, soil; only those that are not plainly 1.
 
-        loaded  loaded conductors of a circuit, where the school counts conductors and not circuits
+        loaded  loaded conductors of a circuit, where the standard counts conductors and not circuits
         """
         if _plain(section):
             self.medium(section)
@@ -232,7 +234,7 @@ class FactorsFromTables:
     def harmonic(self, third_pct: float) -> tuple[Factor | None, bool]:
         """Factor of a three-phase cable whose neutral carries third harmonics, and whether the neutral's current rules.
 
-        NotTabulated where the school holds no table of it.
+        NotTabulated where the standard holds no table of it.
         """
         name = self._names.get("harmonic")
         if name is None:

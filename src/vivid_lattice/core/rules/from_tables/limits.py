@@ -16,26 +16,26 @@ from vivid_lattice.core.sources import Source
 
 
 class LimitsFromTables:
-    """Limits read from a school's tables."""
+    """Limits read from a standard's tables."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any]):
+    def __init__(self, data: RuleData, standard: Mapping[str, Any]):
         self._data = data
-        self._names: Mapping[str, str] = school["tables"]
-        self._drop: Mapping[str, Any] = school["drop_limit"]
-        self._min_area: Mapping[str, Any] = school["min_area"]
-        self._disconnection: Mapping[str, Any] = school["disconnection"]
-        self._time_cases: list[Mapping[str, Any]] = school.get("disconnection_case", [])
-        self._continuous: Mapping[str, Any] = school.get("continuous", {})
-        self._small: Mapping[str, Any] | None = school.get("small_conductors")
-        self._next_up: Mapping[str, Any] | None = school.get("next_size_up")
-        self._least_device: Sequence[Mapping[str, Any]] = school.get("least_device", ())
-        self._most_device: Mapping[str, Any] | None = school.get("most_device")
-        self._withstand: Mapping[str, Any] = school.get("withstand", {})
+        self._names: Mapping[str, str] = standard["tables"]
+        self._drop: Mapping[str, Any] = standard["drop_limit"]
+        self._min_area: Mapping[str, Any] = standard["min_area"]
+        self._disconnection: Mapping[str, Any] = standard["disconnection"]
+        self._time_cases: list[Mapping[str, Any]] = standard.get("disconnection_case", [])
+        self._continuous: Mapping[str, Any] = standard.get("continuous", {})
+        self._small: Mapping[str, Any] | None = standard.get("small_conductors")
+        self._next_up: Mapping[str, Any] | None = standard.get("next_size_up")
+        self._least_device: Sequence[Mapping[str, Any]] = standard.get("least_device", ())
+        self._most_device: Mapping[str, Any] | None = standard.get("most_device")
+        self._withstand: Mapping[str, Any] = standard.get("withstand", {})
         self._drop_limits: dict[bool, DropLimit] = {}
 
     @property
     def knows_rings(self) -> bool:
-        """Whether the school has ring circuits at all."""
+        """Whether the standard has ring circuits at all."""
         return "ring_rule" in self._names
 
     def drop_limit(self, circuit: Circuit) -> DropLimit:
@@ -65,7 +65,7 @@ class LimitsFromTables:
 
     @property
     def no_disconnection(self) -> tuple[str, Source] | None:
-        """Why the school knows no loop limits, where it knows none."""
+        """Why the standard knows no loop limits, where it knows none."""
         if "none" not in self._disconnection:
             return None
         rule = self._data.rule(self._disconnection["none"])
@@ -73,7 +73,7 @@ class LimitsFromTables:
 
     @property
     def no_withstand(self) -> tuple[str, Source] | None:
-        """Why the school asks for no sum of let-through energy, where it asks for none."""
+        """Why the standard asks for no sum of let-through energy, where it asks for none."""
         if "none" not in self._withstand:
             return None
         rule = self._data.rule(self._withstand["none"])
@@ -93,7 +93,7 @@ class LimitsFromTables:
         raise NotTabulated(f"no disconnection time for {use} behind {rating_a:g} A", path="device.rating_a")
 
     def ring(self, device: Device) -> RingRule:
-        """What a ring on this device has to meet. NotTabulated in a school without rings."""
+        """What a ring on this device has to meet. NotTabulated in a standard without rings."""
         if not self.knows_rings:
             raise NotTabulated("these rules know no ring circuits", path="kind", ask="Make it a radial circuit.")
         rule, drop = self._data.rule(self._names["ring_rule"]), self._data.rule(self._names["ring_drop_rule"])
@@ -143,7 +143,7 @@ class LimitsFromTables:
         return SourcedValue(float(rule.params["rating_a"]), rule.source)
 
     def continuous(self, circuit: Circuit) -> SourcedValue | None:
-        """Factor on the part of a circuit's load that runs for hours; None where the school has none."""
+        """Factor on the part of a circuit's load that runs for hours; None where the standard has none."""
         if not self._continuous:
             return None
         return SourcedValue(float(self._continuous["factor"]), self._data.rule(self._continuous["rule"]).source)
@@ -170,7 +170,7 @@ class LimitsFromTables:
         return None
 
     def next_size_up_a(self, circuit: Circuit, ampacity_a: float) -> SourcedValue | None:
-        """The next standard device at or above an ampacity, where the school allows it; None where it does not."""
+        """The next standard device at or above an ampacity, where the standard allows it; None where it does not."""
         rule = self._next_up
         if rule is None or feeds_sockets(circuit):
             return None

@@ -1,4 +1,4 @@
-"""Residual-current duties, division, arc faults, surge and special places, read from a school's tables."""
+"""Residual-current duties, division, arc faults, surge and special places, read from a standard's tables."""
 
 from __future__ import annotations
 
@@ -31,12 +31,12 @@ _CABLE_RULE = "common.leakage.cable-per-m"
 
 
 class ProtectionFromTables:
-    """Protection rules read from a school's ``[protection]`` part."""
+    """Protection rules read from a standard's ``[protection]`` part."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any]):
+    def __init__(self, data: RuleData, standard: Mapping[str, Any]):
         self._data = data
-        self._held: Mapping[str, Any] | None = school.get("protection")
-        self._title = str(school["standard"]["title"])
+        self._held: Mapping[str, Any] | None = standard.get("protection")
+        self._title = str(standard["standard"]["title"])
         self._residuals: dict[tuple[object, ...], Residual] = {}
 
     @property
@@ -87,7 +87,7 @@ class ProtectionFromTables:
 
     @cached_property
     def outlet_fuse(self) -> OutletFuse | None:
-        """The fuse in the plug behind every outlet, where the school has one."""
+        """The fuse in the plug behind every outlet, where the standard has one."""
         if "outlet_fuse_kind" not in self._file:
             return None
         rating = float(self._file["outlet_fuse_a"])
@@ -96,7 +96,7 @@ class ProtectionFromTables:
 
     @cached_property
     def charger_pen(self) -> Source | None:
-        """Where the school asks for protection against a lost PEN at charging points; None where it does not."""
+        """Where the standard asks for protection against a lost PEN at charging points; None where it does not."""
         return self.source("charger_pen") if "charger_pen_rule" in self._file else None
 
     @cached_property

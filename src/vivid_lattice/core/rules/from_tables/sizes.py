@@ -1,4 +1,4 @@
-"""Conductor sizes as a school names them: by area in mm², or by a gauge with its area."""
+"""Conductor sizes as a standard names them: by area in mm², or by a gauge with its area."""
 
 from __future__ import annotations
 
@@ -11,10 +11,10 @@ _KEYED_BY_NAME = "size"
 
 
 class SizeNames:
-    """Between the area of a conductor, which the engine reckons with, and the name a school gives it."""
+    """Between the area of a conductor, which the engine reckons with, and the name a standard gives it."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any]):
-        entry: Mapping[str, Any] | None = school.get("sizes")
+    def __init__(self, data: RuleData, standard: Mapping[str, Any]):
+        entry: Mapping[str, Any] | None = standard.get("sizes")
         self.unit = str(entry["unit"]) if entry else "mm²"
         self._names: dict[float, str] = {}
         if entry:

@@ -1,4 +1,4 @@
-"""A rule set made from a school's tables, with the questions a document can already get wrong."""
+"""A rule set made from a standard's tables, with the questions a document can already get wrong."""
 
 from __future__ import annotations
 
@@ -49,47 +49,47 @@ class Colours:
 
 
 class StandardFromTables:
-    """All parts of a school, read from its packaged data."""
+    """All parts of a standard, read from its packaged data."""
 
-    def __init__(self, school_id: str):
-        school, self.data = standard_file(school_id), load(school_id)
-        self.file = school
-        head = school["standard"]
+    def __init__(self, standard_id: str):
+        standard, self.data = standard_file(standard_id), load(standard_id)
+        self.file = standard
+        head = standard["standard"]
         self.id, self.title, self.edition = str(head["id"]), str(head["title"]), str(head["edition"])
         self.caution = str(head.get("caution", ""))
-        self.vocabulary: Mapping[str, str] = MappingProxyType(dict(school["words"]))
+        self.vocabulary: Mapping[str, str] = MappingProxyType(dict(standard["words"]))
         self.rcd_word = self.vocabulary.get("rcd", "RCD")
         self.systems: tuple[str, ...] = tuple(head["systems"])
-        self.system_titles: Mapping[str, str] = MappingProxyType(dict(school.get("system_titles", {})))
-        self.uses: Mapping[str, str] = MappingProxyType({use["id"]: use["title"] for use in school.get("use", [])})
+        self.system_titles: Mapping[str, str] = MappingProxyType(dict(standard.get("system_titles", {})))
+        self.uses: Mapping[str, str] = MappingProxyType({use["id"]: use["title"] for use in standard.get("use", [])})
         self.supplies: tuple[int, ...] = tuple(head.get("supplies", (1,)))
-        self.between_lines: Mapping[str, bool] = MappingProxyType(dict(school.get("between_lines", {})))
-        self.fault_stated_between_lines = bool(school["standard"].get("fault_stated_between_lines", False))
+        self.between_lines: Mapping[str, bool] = MappingProxyType(dict(standard.get("between_lines", {})))
+        self.fault_stated_between_lines = bool(standard["standard"].get("fault_stated_between_lines", False))
         self.nominal_v = float(head["nominal_v"])
         self.default_method = str(head["default_method"])
         self.default_cable = str(head["default_cable"])
         self.default_three_phase_cable = str(head.get("default_three_phase_cable", self.default_cable))
         self.default_buried_cable = str(head["default_buried_cable"])
-        cutout: Mapping[str, str] = school["usual_cutout"]
+        cutout: Mapping[str, str] = standard["usual_cutout"]
         self.usual_cutout: tuple[str, str | None] = (cutout["kind"], cutout.get("curve"))
         self.tails_cable = str(head["tails_cable"])
         self.tails_method = str(head.get("tails_method", self.default_method))
-        self.names: Mapping[str, str] = MappingProxyType(dict(school["tables"]))
+        self.names: Mapping[str, str] = MappingProxyType(dict(standard["tables"]))
         self._topics: dict[str, Source] = {}
         self.declared_ze_ohm = self._declared()
-        self.sizes = SizeNames(self.data, school)
-        cables = CablesFromTables(self.data, school, self.sizes)
-        devices = DevicesFromTables(self.data, school)
+        self.sizes = SizeNames(self.data, standard)
+        cables = CablesFromTables(self.data, standard, self.sizes)
+        devices = DevicesFromTables(self.data, standard)
         self.cables: CableRules = cables
         self.devices: DeviceRules = devices
-        self.factors: FactorRules = FactorsFromTables(self.data, school, cables, devices)
-        self.limits: LimitRules = LimitsFromTables(self.data, school)
-        self.earthing: EarthingRules = EarthingFromTables(self.data, school, self.sizes)
-        self.demand: DemandRules = DemandFromTables(self.data, school)
-        self.bands: BandRules = BandsFromTables(self.data, school)
-        self.protection: ProtectionRules = ProtectionFromTables(self.data, school)
-        self.board: BoardRules = BoardRulesFromTables(self.data, school)
-        self.papers: DocumentRules = DocumentsFromTables(self.data, school)
+        self.factors: FactorRules = FactorsFromTables(self.data, standard, cables, devices)
+        self.limits: LimitRules = LimitsFromTables(self.data, standard)
+        self.earthing: EarthingRules = EarthingFromTables(self.data, standard, self.sizes)
+        self.demand: DemandRules = DemandFromTables(self.data, standard)
+        self.bands: BandRules = BandsFromTables(self.data, standard)
+        self.protection: ProtectionRules = ProtectionFromTables(self.data, standard)
+        self.board: BoardRules = BoardRulesFromTables(self.data, standard)
+        self.papers: DocumentRules = DocumentsFromTables(self.data, standard)
 
     def _declared(self) -> Mapping[str, float]:
         if "declared_ze" not in self.names:
@@ -119,7 +119,7 @@ class StandardFromTables:
 
     @property
     def colours(self) -> Colours | None:
-        """Conductor colours, where the school's file holds them."""
+        """Conductor colours, where the standard's file holds them."""
         entry: Mapping[str, Any] | None = self.file.get("colours")
         if entry is None:
             return None
@@ -127,13 +127,13 @@ class StandardFromTables:
 
     @property
     def colours_now(self) -> tuple[str, ...]:
-        """Colours of L1, L2, L3, neutral and protective conductor as now laid; empty where the school's file holds none."""
+        """Colours of L1, L2, L3, neutral and protective conductor as now laid; empty where the standard's file holds none."""
         colours = self.colours
         return colours.now if colours else ()
 
     @property
     def supply_range_pct(self) -> tuple[float, float, Source] | None:
-        """How far the supply's voltage may lie below and above nominal [%], where the school's file holds it."""
+        """How far the supply's voltage may lie below and above nominal [%], where the standard's file holds it."""
         entry: Mapping[str, Any] | None = self.file.get("supply_range")
         if entry is None:
             return None
@@ -159,7 +159,7 @@ class StandardFromTables:
         return float(row["c_max"]), float(row["c_min"]), table.source
 
     def check_job(self, job: Job) -> Sequence[tuple[str, str]]:
-        """What in a document this school does not know: pairs of path and message."""
+        """What in a document this standard does not know: pairs of path and message."""
         return list(self._problems(job))
 
     def _problems(self, job: Job) -> Iterator[tuple[str, str]]:

@@ -1,4 +1,4 @@
-"""Demand from tables: what each circuit draws, and the methods by which schools add circuits up."""
+"""Demand from tables: what each circuit draws, and the methods by which standards add circuits up."""
 
 from __future__ import annotations
 
@@ -34,20 +34,20 @@ _METHODS: Mapping[str, _Build] = {
 
 
 class DemandFromTables:
-    """Demand rules read from a school's tables."""
+    """Demand rules read from a standard's tables."""
 
-    def __init__(self, data: RuleData, school: Mapping[str, Any]):
-        entries = {entry["id"]: entry for entry in school["demand_method"]}
-        order: list[str] = school["demand"]["methods"]
+    def __init__(self, data: RuleData, standard: Mapping[str, Any]):
+        entries = {entry["id"]: entry for entry in standard["demand_method"]}
+        order: list[str] = standard["demand"]["methods"]
         self._currents = Currents(data, entries[order[0]])
         self._methods = {name: _METHODS[entries[name]["by"]](data, entries[name], self._currents) for name in order}
         #: Whether one of the methods goes by the dwelling's floor area.
         self.by_floor_area = any(isinstance(method, ByArea) for method in self._methods.values())
         #: Whether a calculated demand over the rating of the service fails; from which rating on [A] any of the methods may be taken;
         #: and whether the main breaker may limit it.
-        self.excess_fails = bool(school["demand"].get("excess_fails", False))
-        self.alternative_from_a = float(school["demand"].get("alternative_from_a", inf))
-        self.may_be_limited = bool(school["demand"].get("may_be_limited", False))
+        self.excess_fails = bool(standard["demand"].get("excess_fails", False))
+        self.alternative_from_a = float(standard["demand"].get("alternative_from_a", inf))
+        self.may_be_limited = bool(standard["demand"].get("may_be_limited", False))
         #: Points of a circuit that the usual method counts where nobody has; None: it does not go by them.
         self.usual_points: SourcedValue | None = getattr(self._methods[order[0]], "usual_points", None)
         self.methods: Mapping[str, str] = MappingProxyType({name: entries[name]["title"] for name in order})
@@ -70,12 +70,12 @@ class DemandFromTables:
         whole: bool,
         method: str | None = None,
     ) -> MaximumDemand:
-        """Maximum demand of several final circuits with the school's diversity, line by line [A].
+        """Maximum demand of several final circuits with the standard's diversity, line by line [A].
 
         Distribution circuits are passed over, what they carry is counted where it is used; but one with a stated current, which feeds
         no board yet, counts. Loads that are managed or kept off while the rest draws most do not count.
         whole   all that the supply feeds, for methods that go by the dwelling
-        Raises  NeedsInput as ``circuit_current`` does; NotTabulated for a method the school does not know
+        Raises  NeedsInput as ``circuit_current`` does; NotTabulated for a method the standard does not know
         """
         chosen = method or next(iter(self._methods))
         if chosen not in self._methods:

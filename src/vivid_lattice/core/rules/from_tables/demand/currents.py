@@ -67,7 +67,7 @@ class Currents:
         """Design current Ib of a final circuit, with the steps.
 
         A stated current is taken as it stands, in every line. A socket circuit counts as loaded to its device's rating;
-        cooking appliances by the school's table of them; everything else by its connected current.
+        cooking appliances by the standard's table of them; everything else by its connected current.
         """
         if circuit.design_current_a is not None:
             return self._alike(circuit, circuit.design_current_a, supplied, self._points)
@@ -109,7 +109,7 @@ class Currents:
         )
 
     def reckoned_a(self, load: Load, supplied: CircuitSupply) -> float:
-        """Current of a load in each of its lines [A], cooking appliances after the school's table of them."""
+        """Current of a load in each of its lines [A], cooking appliances after the standard's table of them."""
         current = load_current_a(load, supplied)
         if load.kind != "cooker":
             return current
