@@ -121,7 +121,7 @@ def find_max_lengths(request: LengthsRequest) -> list[LongestRun]:
 def find_ranges(request: LengthsRequest) -> list[WhatIfRange]:
     """What of a circuit may be moved, and how far."""
     job = checked(request.document)
-    circuit = next((circuit for circuit in job.circuits if circuit.id == request.circuit), None)
+    circuit = job.find_circuit(request.circuit)
     return list(ranges(job, circuit)) if circuit else []
 
 

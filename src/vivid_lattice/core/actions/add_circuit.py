@@ -362,7 +362,7 @@ class _OptionBuilder:
         if free < -SLACK:
             return self._no(name, title, f"its device needs {-free:g} modules more than are free")
         concerned = [finding for finding in assessment.findings if finding.subject.id in (self._circuit.id, at)] + new
-        device = next(circuit.device for circuit in made.circuits if circuit.id == self._circuit.id)
+        device = made.circuit(self._circuit.id).device
         words = "" if is_auto(device) else f"{device.curve or ''}{device.rating_a:g} for {self._circuit.name}"
         live = or_none(lambda: isolation_for(network.boards, board.id, "board").stays_live) or ()
         return AddCircuitOption(

@@ -25,7 +25,7 @@ from vivid_lattice.core.rules import rule_set
 
 def board_of(job: Job, board_id: str) -> Board:
     """A board by its id. BadDocument where there is none."""
-    new_board = next((board for board in job.boards if board.id == board_id), None)
+    new_board = job.find_board(board_id)
     if new_board is None:
         raise BadDocument([DocumentProblem("board", f"no board '{board_id}' in this job")])
     return new_board

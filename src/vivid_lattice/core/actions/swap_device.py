@@ -48,7 +48,7 @@ def swap(job: Job, circuit_id: str, device: Device) -> Swap:
 
     Raises  BadDocument where the circuit is in no board, has no device yet, or the device is none of the rule set's
     """
-    circuit = next((circuit for circuit in job.circuits if circuit.id == circuit_id), None)
+    circuit = job.find_circuit(circuit_id)
     board = next((board for board in job.boards if any(way.circuit == circuit_id for way in board.ways)), None)
     if circuit is None or board is None or is_auto(circuit.device):
         raise BadDocument([DocumentProblem("circuit", f"no device of a circuit '{circuit_id}' to swap")])

@@ -50,7 +50,7 @@ class _Candidate:
 
 
 def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decision]:
-    circuit = next(new_circuit for new_circuit in job.circuits if new_circuit.id == circuit.id)
+    circuit = job.circuit(circuit.id)
     cheapest = job.settings.design_for == "price"
     kinds = _kinds(circuit, rules)
     if not kinds:

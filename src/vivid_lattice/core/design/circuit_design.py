@@ -66,7 +66,7 @@ def _on_lines(job: Job, rules: RuleSet, decisions: Decisions) -> Job:
     """The job with a line for each circuit that has none."""
     job, placed = balanced(job, rules)
     for identity in placed:
-        [line] = next(circuit.lines for circuit in job.circuits if circuit.id == identity)
+        [line] = job.circuit(identity).lines
         sentence = f"{line}: the line that carries least without it."
         decisions[identity, "line"] = Decision(
             circuit=identity, what="line", chosen=line, decided_by="demand", sentence=sentence, passes=True
@@ -147,7 +147,7 @@ def _quicker(
 ) -> tuple[Job, tuple[Decision, ...]]:
     """The job with a device that opens at less current, where the one chosen asks for a larger cable than it carries, or fails: the
     same rating in a quicker characteristic, then as a fuse. The job as it was where none does better."""
-    here = next(other_circuit for other_circuit in before.circuits if other_circuit.id == circuit.id)
+    here = before.circuit(circuit.id)
     best_area = _area_of(job, circuit.id) if decision.passes else inf
     best: tuple[Job, tuple[Decision, ...]] = (job, ())
     device = here.device
@@ -187,19 +187,19 @@ def _opening_sooner(device: Device, circuit: Circuit, rules: RuleSet) -> Iterato
 
 
 def _context(job: Job, identity: str, rules: RuleSet) -> CircuitContext:
-    circuit = next(circuit for circuit in job.circuits if circuit.id == identity)
+    circuit = job.circuit(identity)
     return CircuitContext(Installation.of(job, rules), circuit, explain=False)
 
 
 def _area_of(job: Job, identity: str) -> float:
     """Size of a circuit's cable [mm²]; infinite while it is open."""
-    cable = next(circuit.cable for circuit in job.circuits if circuit.id == identity)
+    cable = job.circuit(identity).cable
     return inf if is_auto(cable) else cable.area_mm2
 
 
 def _grow_feeders(job: Job, circuit: Circuit, rules: RuleSet, open_cables: set[str], decisions: Decisions) -> Job:
     """Larger feeders, nearest first and a size at a time, until the circuit passes; the job as it was if none helps."""
-    stuck = next(new_circuit for new_circuit in job.circuits if new_circuit.id == circuit.id)
+    stuck = job.circuit(circuit.id)
     helped = [check for check in bad_checks(findings_of(job, stuck, rules)) if check in _FEEDER_HELPS]
     if not helped:
         return job

@@ -50,7 +50,7 @@ def with_ratings(job: Job, board_id: str, ratings_a: Mapping[str, float]) -> Job
     ratings_a  by the circuits' ids
     """
     rules = rule_set(job.job.rules)
-    board = next(board for board in job.boards if board.id == board_id)
+    board = job.board(board_id)
     circuits, rooms = (
         [circuit for circuit in job.circuits if circuit.id in ratings_a],
         {room.id: room for room in job.rooms},

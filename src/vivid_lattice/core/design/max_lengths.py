@@ -42,7 +42,7 @@ def max_lengths(job: Job, circuit_id: str) -> tuple[LongestRun, ...]:
     shorter than the longest may still fail ``protective-conductor``, since more current flows there.
     """
     rules = rule_set(job.job.rules)
-    circuit = next((circuit for circuit in job.circuits if circuit.id == circuit_id), None)
+    circuit = job.find_circuit(circuit_id)
     if circuit is None or is_auto(circuit.cable) or circuit.cable.type not in rules.cables.kinds:
         return ()
     if len(circuit.run) > 1 and any(section.length_m is None for section in circuit.run):

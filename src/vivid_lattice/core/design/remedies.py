@@ -176,7 +176,7 @@ class _Trials:
         if circuit is not None:
             yield from _moves(self._job, circuit, here.check, self._rules)
         elif here.subject.kind == "board" and here.check in OF_BOARDS:
-            board = next((board for board in self._job.boards if board.id == here.subject.id), None)
+            board = self._job.find_board(here.subject.id)
             if board is not None:
                 yield from OF_BOARDS[here.check](self._job, board, self._rules)
         elif here.subject.kind == "supply" and here.check in OF_SUPPLY:
@@ -212,9 +212,9 @@ class _Trials:
         if here.subject.kind == "supply":
             return run_supply_check(_SUPPLY[here.check], SupplyContext(network, explain=False))
         if here.subject.kind == "board":
-            board = next((board for board in changed.boards if board.id == here.subject.id), None)
+            board = changed.find_board(here.subject.id)
             return run_board_check(_BOARD[here.check], BoardContext(network, board, explain=False)) if board else None
-        circuit = next((circuit for circuit in changed.circuits if circuit.id == here.subject.id), None)
+        circuit = changed.find_circuit(here.subject.id)
         if circuit is None:
             return None
         return run_check(_CHECKS[here.check], CircuitContext(network, circuit, explain=False))

@@ -138,7 +138,7 @@ def _ze(job: Job) -> WhatIfRange | None:
 
 def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
     """A quantity of a circuit along its range, with every check of that circuit; None where it cannot be moved."""
-    circuit = next((circuit for circuit in job.circuits if circuit.id == circuit_id), None)
+    circuit = job.find_circuit(circuit_id)
     if circuit is None:
         return None
     what_if_range = next((known for known in ranges(job, circuit) if known.quantity == quantity), None)
@@ -198,7 +198,7 @@ def applied(job: Job, circuit_id: str, quantity: Quantity, value: float) -> Job:
 
     Raises OutOfRange for a value outside the range.
     """
-    circuit = next((circuit for circuit in job.circuits if circuit.id == circuit_id), None)
+    circuit = job.find_circuit(circuit_id)
     what_if_range = (
         next((other_range for other_range in ranges(job, circuit) if other_range.quantity == quantity), None)
         if circuit

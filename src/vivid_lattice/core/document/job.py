@@ -466,6 +466,28 @@ class Job(DocumentModel):
         """A document of an older version, wherever it comes from, is read as one of this."""
         return upgraded(data) if isinstance(data, dict) else data
 
+    def find_circuit(self, circuit_id: str | None) -> Circuit | None:
+        """A circuit by its id; None where there is none."""
+        return next((circuit for circuit in self.circuits if circuit.id == circuit_id), None)
+
+    def circuit(self, circuit_id: str) -> Circuit:
+        """A circuit that is known to be there, by its id. KeyError where it is not."""
+        circuit = self.find_circuit(circuit_id)
+        if circuit is None:
+            raise KeyError(circuit_id)
+        return circuit
+
+    def find_board(self, board_id: str | None) -> Board | None:
+        """A board by its id; None where there is none."""
+        return next((board for board in self.boards if board.id == board_id), None)
+
+    def board(self, board_id: str) -> Board:
+        """A board that is known to be there, by its id. KeyError where it is not."""
+        board = self.find_board(board_id)
+        if board is None:
+            raise KeyError(board_id)
+        return board
+
 
 def with_circuit(job: Job, circuit: Circuit) -> Job:
     """The job with one circuit (found by its id) replaced; the job given is left as it was."""

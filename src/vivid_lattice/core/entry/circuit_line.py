@@ -90,7 +90,7 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
     accept   a token that nothing uses is put into the circuit's notes; without it the line is refused
     Raises   EntryNotUnderstood with what the line lacks or what in it is not used; the job given is left as it was
     """
-    board = next((board for board in job.boards if board.id == board_id), None)
+    board = job.find_board(board_id)
     if board is None:
         raise EntryNotUnderstood(text, f"There is no board '{board_id}' in this job.")
     number = free_way(board)

@@ -184,7 +184,7 @@ def before_after(job: Job, board_id: str) -> BeforeAfter:
     rules = rule_set(job.job.rules)
     old_job = as_found(job, board_id)
     old = _sides(old_job, new_existing_board.replaced_by or new_existing_board.id)
-    new_board = next((board for board in job.boards if board.id == new_existing_board.replaced_by), None)
+    new_board = job.find_board(new_existing_board.replaced_by)
     new = _sides(job, new_board.id) if new_board else {}
     by_way = {way.number: way for way in new_existing_board.ways}
     old_ways = {way.circuit: way.number for way in old_job.boards[0].ways}

@@ -72,7 +72,7 @@ def replaced_board(job: Job, board_id: str) -> Job:
 
 def _board_there(job: Job, surveyed: ExistingBoard) -> Board | None:
     """The board that replaces the one found: as it was stated; else one that is empty so far and fed from the origin."""
-    stated = next((board for board in job.boards if board.id == surveyed.replaced_by), None)
+    stated = job.find_board(surveyed.replaced_by)
     return stated or next((board for board in job.boards if is_origin(board.fed_by) and not board.ways), None)
 
 

@@ -85,7 +85,7 @@ def _ring_a(rules: RuleSet, leg_a: float) -> float:
 
 
 def _circuit(job: Job, way: ExistingWay) -> Circuit | None:
-    return next((circuit for circuit in job.circuits if circuit.id == way.circuit), None)
+    return job.find_circuit(way.circuit)
 
 
 def rating_transfers(job: Job, rules: RuleSet, board: ExistingBoard) -> tuple[RatingTransfer, ...]:
