@@ -338,6 +338,11 @@ class _OptionBuilder:
         before = self._before.get((finding.check, finding.subject.id))
         return finding.verdict in ("fail", "missing") and (before is None or before.verdict != finding.verdict)
 
+    def _new_device(self, made: Job) -> tuple[str, ...]:
+        """The device to buy for the new circuit, where one is chosen."""
+        device = made.circuit(self._circuit.id).device
+        return () if is_auto(device) else (f"{device.curve or ''}{device.rating_a:g} for {self._circuit.name}",)
+
     def _judged(
         self,
         name: str,
@@ -362,19 +367,18 @@ class _OptionBuilder:
         if free < -SLACK:
             return self._no(name, title, f"its device needs {-free:g} modules more than are free")
         concerned = [finding for finding in assessment.findings if finding.subject.id in (self._circuit.id, at)] + new
-        device = made.circuit(self._circuit.id).device
-        words = "" if is_auto(device) else f"{device.curve or ''}{device.rating_a:g} for {self._circuit.name}"
+        concerning = [finding.verdict for finding in concerned if finding.verdict != "not-applicable"]
         live = or_none(lambda: isolation_for(network.boards, board.id, "board").stays_live) or ()
         return AddCircuitOption(
             id=name,
             title=title,
             not_possible="",
             job=made,
-            verdict=worst([finding.verdict for finding in concerned if finding.verdict != "not-applicable"]),
+            verdict=worst(concerning),
             new_problems=tuple(dict.fromkeys(f"{item.check}: {item.sentence}" for item in new)),
             modules_left=free,
             steps=steps,
-            materials=(*materials, *([words] if words else [])),
+            materials=(*materials, *self._new_device(made)),
             calls=calls,
             stays_live=live,
         )

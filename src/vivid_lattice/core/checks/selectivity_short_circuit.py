@@ -54,16 +54,19 @@ def check(ctx: CircuitContext) -> Finding:
     # A fuse at the circuit's end is only told, so that it need not be looked at while no working is wanted.
     told = [pair for pair in pairs if ctx.explain or not pair.down.outlet] or pairs
     judged = [_judge(ctx, pair) for pair in told]
-    worst = min(
-        (short_circuit_result for short_circuit_result in judged if not short_circuit_result.pair.down.outlet),
-        key=_hardest,
-        default=judged[0],
-    )
-    total, reach = worst.pair.down.outlet or worst.in_hand >= -SLACK, worst.reach.current_a
-    outlet = worst.pair.down.outlet
+    inside = [result for result in judged if not result.pair.down.outlet]
+    worst = min(inside, key=_hardest, default=judged[0])
     steps: tuple[Step, ...] = ()
     if ctx.explain:
         steps = tuple(line for short_circuit_result in judged for line in _working(short_circuit_result))
+    return _finding(ctx, worst, steps)
+
+
+def _finding(ctx: CircuitContext, worst: _ShortCircuitResult, steps: tuple[Step, ...]) -> Finding:
+    """The finding of the pair that is nearest to losing its selectivity."""
+    outlet, reach = worst.pair.down.outlet, worst.reach.current_a
+    total = bool(outlet) or worst.in_hand >= -SLACK
+    rule = _BY.get(worst.reach.by) or ctx.rules.bands.waits_rule(worst.pair.up.key.kind) or _BY["bands"]
     return Finding(
         check=ID,
         subject=ctx.subject,
@@ -75,9 +78,7 @@ def check(ctx: CircuitContext) -> Finding:
         shown_value=shown_up(ka_from_a(worst.fault_a)),
         shown_limit="all" if isinf(reach) else shown_down(ka_from_a(reach)),
         margin=worst.in_hand,
-        rule=ctx.rules.protection.rule(
-            _BY.get(worst.reach.by) or ctx.rules.bands.waits_rule(worst.pair.up.key.kind) or _BY["bands"]
-        ),
+        rule=ctx.rules.protection.rule(rule),
         working=steps,
         assumptions=worst.assumed if not total else (),
         cause=None if total else cause_of_pair(ID, worst.pair),

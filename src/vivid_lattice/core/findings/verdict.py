@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Literal
 
 from vivid_lattice.core.units import SLACK
@@ -35,7 +36,7 @@ def verdict_by(margin: float) -> Verdict:
     return "tight" if margin < TIGHT_BELOW - SLACK else "pass"
 
 
-def worst(verdicts: list[Verdict]) -> Verdict:
+def worst(verdicts: Sequence[Verdict]) -> Verdict:
     """The worst of several verdicts; of none, 'not-applicable'.
 
     >>> worst(["pass", "missing", "tight"])

@@ -128,6 +128,15 @@ def _of_residual(
         yield "hundred-ma-only", None, f"{min(residual):g} mA"
 
 
+def _over_fused(job: Job, rules: RuleSet, way: ExistingWay) -> str:
+    """How far a device is above what its conductor carries however it is laid; empty where it is not, or not known."""
+    carries = capacity_as_found(job, rules, way)
+    if carries is None or way.rating_a is None or way.rating_a <= carries.max_a * (1 + SLACK):
+        return ""
+    size = rules.cables.size_label(way.conductor_mm2 or 0)
+    return f"{way.rating_a:g} A on {size}, which carries {carries.max_a:g} A at the very best"
+
+
 def _of_way(job: Job, rules: RuleSet, way: ExistingWay) -> Iterator[tuple[str, int | None, str]]:
     if way.kind == "open":
         yield "missing-blank", way.number, ""
@@ -136,14 +145,8 @@ def _of_way(job: Job, rules: RuleSet, way: ExistingWay) -> Iterator[tuple[str, i
     kind = rules.devices.kinds.get(way.kind)
     if way.kind == "rewirable" or (kind is not None and kind.overload_factor < 0.9):
         yield "rewirable-fuse", way.number, f"{way.rating_a:g} A" if way.rating_a else ""
-    carries = capacity_as_found(job, rules, way)
-    if carries is not None and way.rating_a is not None and way.rating_a > carries.max_a * (1 + SLACK):
-        size = rules.cables.size_label(way.conductor_mm2 or 0)
-        yield (
-            "over-fused",
-            way.number,
-            f"{way.rating_a:g} A on {size}, which carries {carries.max_a:g} A at the very best",
-        )
+    if over_fused := _over_fused(job, rules, way):
+        yield "over-fused", way.number, over_fused
     if way.tested and way.actually_feeds and way.label and way.actually_feeds.casefold() != way.label.casefold():
         yield "wrong-label", way.number, f"{way.label}: it is {way.actually_feeds}"
     if not way.tested:

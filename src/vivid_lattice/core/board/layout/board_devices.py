@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from functools import partial
 
 from vivid_lattice.core.board.layout.device_kinds import GEAR, KINDS, BoardDeviceKind, KindTraits
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import LINES, Board, Circuit, Device, Job, Line, MainSwitch, Rcd, SharedRcd
-from vivid_lattice.core.document.surge_and_relay import Spd
-from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.document.surge_and_relay import Spd, VoltageRelay
 from vivid_lattice.core.network.tree import Tree
+from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protocol import RuleSet
 
 #: Where a unit gets its supply from: the board's own bus, or ahead of its main switch.
@@ -86,6 +87,20 @@ def board_devices_of(job: Job, rules: RuleSet, tree: Tree, board: Board) -> Boar
     )
 
 
+def _relay(rules: RuleSet, relay: VoltageRelay, lines: tuple[Line, ...]) -> BoardDevice:
+    return BoardDevice(
+        id="relay",
+        kind="relay",
+        name="Voltage relay",
+        mark=f"{relay.under_v:g}–{relay.over_v:g} V",
+        wide=rules.board.width("voltage relay", "3P" if len(lines) > 1 else "1P").value,
+        poles=lines,
+        taps=("N",),
+        feed=BUS,
+        rating_a=relay.rating_a,
+    )
+
+
 def _units(
     job: Job, rules: RuleSet, tree: Tree, board: Board, lines: tuple[Line, ...], open_: list[Circuit]
 ) -> Iterator[BoardDevice]:
@@ -93,19 +108,7 @@ def _units(
     if board.main_switch is not None:
         yield _main(job, rules, board.main_switch, lines, stab)
     if board.voltage_relay is not None:
-        wide = rules.board.width("voltage relay", "3P" if len(lines) > 1 else "1P").value
-        mark = f"{board.voltage_relay.under_v:g}–{board.voltage_relay.over_v:g} V"
-        yield BoardDevice(
-            id="relay",
-            kind="relay",
-            name="Voltage relay",
-            mark=mark,
-            wide=wide,
-            poles=lines,
-            taps=("N",),
-            feed=BUS,
-            rating_a=board.voltage_relay.rating_a,
-        )
+        yield _relay(rules, board.voltage_relay, lines)
     ahead = board.main_switch is not None and board.main_switch.rcd is not None
     for device in board.spds:
         yield from _surge(rules, device, lines, AHEAD if ahead else BUS, stab)
@@ -120,18 +123,14 @@ def _units(
     for way in sorted(board.ways, key=lambda way: way.number):
         circuit = tree.circuits[way.circuit]
         feed = f"rcd:{way.rcd}" if way.rcd else switched.get(circuit.id, BUS)
-        try:
-            own_lines = tree.supplied(circuit).lines
-        except NeedsInput:
+        supplied = or_none(partial(tree.supplied, circuit))
+        if supplied is None or is_auto(circuit.device):
             open_.append(circuit)
             continue
-        if is_auto(circuit.device):
-            open_.append(circuit)
-            continue
-        yield _way(job, rules, circuit, circuit.device, own_lines, feed, stab)
+        yield _way(job, rules, circuit, circuit.device, supplied.lines, feed, stab)
         for gear in board.control_gear:
             if GEAR[gear.kind].on_rail and not GEAR[gear.kind].upstream and gear.switches[0] == circuit.id:
-                yield _behind(job, rules, gear, circuit, own_lines)
+                yield _behind(job, rules, gear, circuit, supplied.lines)
 
 
 def _main(job: Job, rules: RuleSet, main: MainSwitch, lines: tuple[Line, ...], stab: bool) -> BoardDevice:
