@@ -9,7 +9,7 @@ import { Field, TextBox } from "../ui/Field";
 export function AddCircuit({ board }: { board: Board }) {
   const { document, edit } = useJob();
   const [text, setText] = useState("garden sockets, 20m");
-  const [found, setFound] = useState<AddCircuitOption[]>();
+  const [options, setOptions] = useState<AddCircuitOption[]>();
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState("");
   const ask = async () => {
@@ -18,7 +18,7 @@ export function AddCircuit({ board }: { board: Board }) {
     try {
       const { circuit, rooms } = await typed(text);
       const body = { document: { ...document, rooms }, board: board.id, circuit };
-      setFound(await answered(client.POST("/api/boards/add-circuit", { body })));
+      setOptions(await answered(client.POST("/api/boards/add-circuit", { body })));
     } catch (reason) {
       setError((reason as Error).message);
     }
@@ -29,14 +29,14 @@ export function AddCircuit({ board }: { board: Board }) {
     const scratch = { ...board, way_count: Math.max(board.way_count, (board.ways?.length ?? 0) + 1) };
     const wide = {
       ...document,
-      boards: (document.boards ?? []).map((one) =>
-        one.id === board.id ? { ...scratch, way_count: 200 } : one,
+      boards: (document.boards ?? []).map((other) =>
+        other.id === board.id ? { ...scratch, way_count: 200 } : other,
       ),
     };
     const entered = await answered(
       client.POST("/api/parse/circuit", { body: { document: wide, text: line, board: board.id } }),
     );
-    const circuit = entered.document.circuits?.find((one) => one.id === entered.circuit);
+    const circuit = entered.document.circuits?.find((circuit) => circuit.id === entered.circuit);
     if (!circuit) throw new Error("The line made no circuit.");
     return { circuit, rooms: entered.document.rooms };
   };
@@ -55,53 +55,53 @@ export function AddCircuit({ board }: { board: Board }) {
           </p>
         )}
       </div>
-      {found?.map((one) => (
-        <SolutionCard key={one.id} one={one} onTake={() => one.job && edit(one.job)} />
+      {options?.map((option) => (
+        <SolutionCard key={option.id} option={option} onTake={() => option.job && edit(option.job)} />
       ))}
     </section>
   );
 }
 
-function SolutionCard({ one, onTake }: { one: AddCircuitOption; onTake: () => void }) {
-  const bad = one.new_problems.length > 0;
+function SolutionCard({ option, onTake }: { option: AddCircuitOption; onTake: () => void }) {
+  const bad = option.new_problems.length > 0;
   return (
-    <article className="rounded-xl border border-line bg-sheet p-3 text-[12.5px]" data-solution={one.id}>
+    <article className="rounded-xl border border-line bg-sheet p-3 text-[12.5px]" data-solution={option.id}>
       <header className="flex items-start justify-between gap-2">
-        <h2 className="text-[13px] font-semibold">{one.title}</h2>
-        {one.job && <Button onClick={onTake}>Take it</Button>}
+        <h2 className="text-[13px] font-semibold">{option.title}</h2>
+        {option.job && <Button onClick={onTake}>Take it</Button>}
       </header>
-      {one.not_possible ? (
-        <p className="text-missing">Not here: {one.not_possible}</p>
+      {option.not_possible ? (
+        <p className="text-missing">Not here: {option.not_possible}</p>
       ) : (
         <>
           <p className={cx(bad ? "text-fail" : "text-soft")}>
-            {bad ? `▲ ${one.new_problems.length} checks object` : "✓ no check objects that did not before"}
-            {one.modules_left !== null && one.modules_left !== undefined && (
-              <span className="figure text-soft"> · {one.modules_left} modules left</span>
+            {bad ? `▲ ${option.new_problems.length} checks object` : "✓ no check objects that did not before"}
+            {option.modules_left !== null && option.modules_left !== undefined && (
+              <span className="figure text-soft"> · {option.modules_left} modules left</span>
             )}
           </p>
           {bad && (
             <ul className="list-disc pl-4 text-fail">
-              {one.new_problems.map((trouble) => (
+              {option.new_problems.map((trouble) => (
                 <li key={trouble}>{trouble}</li>
               ))}
             </ul>
           )}
           <ol className="mt-1 list-decimal pl-4">
-            {one.steps.map((step) => (
+            {option.steps.map((step) => (
               <li key={step}>{step}</li>
             ))}
           </ol>
           <p className="mt-1">
-            <b>Material:</b> {one.materials.join("; ") || "nothing beside the cable"}
+            <b>Material:</b> {option.materials.join("; ") || "nothing beside the cable"}
           </p>
-          {one.calls.length > 0 && (
+          {option.calls.length > 0 && (
             <p>
-              <b>To be called:</b> {one.calls.join(" ")}
+              <b>To be called:</b> {option.calls.join(" ")}
             </p>
           )}
           <p>
-            <b>Stays live meanwhile:</b> {one.stays_live.join("; ") || "nothing"}
+            <b>Stays live meanwhile:</b> {option.stays_live.join("; ") || "nothing"}
           </p>
         </>
       )}

@@ -219,7 +219,7 @@ function Blank({
 
 /** The clamps of a device; in the live view filled where they are live. */
 function Clamps({ view, unit, live }: { view: BoardView; unit: DeviceView; live: boolean }) {
-  const states = new Map(view.live.map((one) => [one.net, one.state]));
+  const states = new Map(view.live.map((liveNet) => [liveNet.net, liveNet.state]));
   return (
     <g pointerEvents="none">
       {unit.clamps.map((clamp) => {

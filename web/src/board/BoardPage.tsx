@@ -34,8 +34,8 @@ export function BoardPage() {
   const { document, rules } = useJob();
   const [search, setSearch] = useSearchParams();
   const boards = document.boards ?? [];
-  const board = boards.find((one) => one.id === search.get("board")) ?? boards[0];
-  const part = PARTS.find((one) => one.id === search.get("part"))?.id ?? "layout";
+  const board = boards.find((board) => board.id === search.get("board")) ?? boards[0];
+  const part = PARTS.find((known) => known.id === search.get("part"))?.id ?? "layout";
   const go = (next: { board?: string; part?: Part }) =>
     setSearch({ board: next.board ?? board?.id ?? "", part: next.part ?? part }, { replace: true });
   if (!board)
@@ -51,7 +51,7 @@ export function BoardPage() {
         <div className="no-print mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
           <Segments
             label="Boards"
-            options={boards.map((one) => ({ id: one.id, title: one.name }))}
+            options={boards.map((board) => ({ id: board.id, title: board.name }))}
             value={board.id}
             onChange={(id) => go({ board: id })}
           />
@@ -84,11 +84,11 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
   if (!view) return <p className="text-soft">Drawing …</p>;
   const prefix = `${board.id}|`;
   const openUnits = new Set(
-    openNow.filter((one) => one.startsWith(prefix)).map((one) => one.slice(prefix.length)),
+    openNow.filter((key) => key.startsWith(prefix)).map((key) => key.slice(prefix.length)),
   );
   const toggle = (unit: string) => {
     const name = prefix + unit;
-    setOpen((was) => (was.includes(name) ? was.filter((one) => one !== name) : [...was, name]));
+    setOpen((was) => (was.includes(name) ? was.filter((other) => other !== name) : [...was, name]));
   };
   const take = (next: Job) => edit(next);
   const drawn = view.width_mm > 0;
@@ -160,7 +160,8 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
         {drawn && <SelectedDevice board={board} view={view} chosen={chosen} />}
         {view.not_placed.length > 0 && drawn && (
           <p className="text-[13px] text-missing" data-testid="loose">
-            ? Without a place yet: {view.not_placed.map((one) => one.name).join(", ")}. Lay the board out.
+            ? Without a place yet: {view.not_placed.map((device) => device.name).join(", ")}. Lay the board
+            out.
           </p>
         )}
         {view.not_chosen.length > 0 && (

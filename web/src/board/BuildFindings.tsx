@@ -38,26 +38,30 @@ export function BuildFindings({
     >
       <h2 className="mb-1 text-[13px] font-semibold">{moving ? "As it is held" : "Checks of the build"}</h2>
       <ul className="flex flex-col">
-        {findings.map((one) => {
-          const check = rules.board_checks.find((known) => known.id === one.check);
+        {findings.map((finding) => {
+          const check = rules.board_checks.find((known) => known.id === finding.check);
           const full =
             assessment?.findings.find(
-              (known) => known.check === one.check && known.subject.id === board.id,
-            ) ?? one;
-          const isOpen = openCheck === one.check;
+              (known) => known.check === finding.check && known.subject.id === board.id,
+            ) ?? finding;
+          const isOpen = openCheck === finding.check;
           return (
-            <li key={one.check} className="border-t border-line first:border-t-0" data-check={one.check}>
+            <li
+              key={finding.check}
+              className="border-t border-line first:border-t-0"
+              data-check={finding.check}
+            >
               <button
                 type="button"
                 aria-expanded={isOpen}
                 className="grid w-full grid-cols-[16px_92px_1fr] gap-1 py-1 text-left text-[12.5px]"
-                onClick={() => toggle(one.check)}
+                onClick={() => toggle(finding.check)}
               >
-                <span className={FIGURE[one.verdict]} data-verdict={one.verdict}>
-                  {VERDICT_MARKS[one.verdict] ?? (one.verdict === "pass" ? "✓" : "–")}
+                <span className={FIGURE[finding.verdict]} data-verdict={finding.verdict}>
+                  {VERDICT_MARKS[finding.verdict] ?? (finding.verdict === "pass" ? "✓" : "–")}
                 </span>
                 <span className="font-medium">{check?.title}</span>
-                <span className={TONE[one.verdict]}>{one.sentence}</span>
+                <span className={TONE[finding.verdict]}>{finding.sentence}</span>
               </button>
               {isOpen && (
                 <div className="pb-2 pl-5">

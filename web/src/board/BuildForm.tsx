@@ -29,10 +29,10 @@ export function BuildForm({
     edit(withBoard(document, { ...board, build: { ...board.build, ...changed } }));
   const number = async () => {
     try {
-      const found = await answered(
+      const answer = await answered(
         client.POST("/api/boards/renumber", { body: { document, board: board.id } }),
       );
-      onTake(found.document);
+      onTake(answer.document);
     } catch (reason) {
       notify(reason instanceof Error ? reason.message : String(reason));
     }
@@ -61,7 +61,7 @@ export function BuildForm({
           ? layout.progress
             ? `Looking … untidiness ${layout.progress.cost}, at least ${layout.progress.bound}`
             : "Looking …"
-          : layout.said}
+          : layout.message}
       </p>
       <Details title="Wishes and habits">
         <WishFields board={board} onChange={change} />
@@ -102,15 +102,15 @@ function EnclosureChoice({ board, view, onChange }: Part & { view: BoardView }) 
   const { data = [] } = useQuery(enclosuresQuery);
   const { document } = useJob();
   const form = document.supply.phases === 2 ? "panelboard" : "rail";
-  const held = board.build.enclosure;
-  const offered = data.filter((one) => one.enclosure.form === form);
-  const known = offered.find((one) => one.enclosure.title === held?.title);
+  const enclosure = board.build.enclosure;
+  const offered = data.filter((entry) => entry.enclosure.form === form);
+  const known = offered.find((entry) => entry.enclosure.title === enclosure?.title);
   const options = [
-    { value: "", label: held && !known ? held.title : held ? "none" : "choose one" },
-    ...offered.map((one) => ({
-      value: one.id,
-      label: `${one.enclosure.title}${
-        one.enclosure.rows * one.enclosure.modules < view.modules_needed ? ", too small" : ""
+    { value: "", label: enclosure && !known ? enclosure.title : enclosure ? "none" : "choose one" },
+    ...offered.map((entry) => ({
+      value: entry.id,
+      label: `${entry.enclosure.title}${
+        entry.enclosure.rows * entry.enclosure.modules < view.modules_needed ? ", too small" : ""
       }`,
     })),
   ];
@@ -120,7 +120,7 @@ function EnclosureChoice({ board, view, onChange }: Part & { view: BoardView }) 
       value={known?.id ?? ""}
       options={options}
       onCommit={(id) => {
-        const next = data.find((one) => one.id === id)?.enclosure;
+        const next = data.find((entry) => entry.id === id)?.enclosure;
         if (next) onChange({ enclosure: next, device_positions: fitting(board, next) });
         else onChange({ enclosure: null, device_positions: [] });
       }}
@@ -241,13 +241,13 @@ function WishFields({ board, onChange }: Part) {
 
 function StandingFields({ board, onChange }: Part) {
   const { document } = useJob();
-  const held: Mounting = board.build.mounting ?? { location: "wall", door: true };
-  const stand = (changed: Partial<Mounting>) => onChange({ mounting: { ...held, ...changed } });
+  const mounting: Mounting = board.build.mounting ?? { location: "wall", door: true };
+  const stand = (changed: Partial<Mounting>) => onChange({ mounting: { ...mounting, ...changed } });
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1">
       <Choice
         label="Room"
-        value={held.room ?? ""}
+        value={mounting.room ?? ""}
         options={[
           { value: "", label: "not stated" },
           ...(document.rooms ?? []).map((room) => ({ value: room.id, label: room.name })),
@@ -256,42 +256,42 @@ function StandingFields({ board, onChange }: Part) {
       />
       <Choice
         label="Kind of place"
-        value={held.location}
+        value={mounting.location}
         options={PLACES}
         onCommit={(location) => stand({ location: location as Mounting["location"] })}
       />
       <FigureField
         label="Highest handle"
         unit="m"
-        value={held.highest_handle_m}
+        value={mounting.highest_handle_m}
         onCommit={(highest_handle_m) => stand({ highest_handle_m })}
       />
       <FigureField
         label="Lower edge"
         unit="m"
-        value={held.bottom_edge_m}
+        value={mounting.bottom_edge_m}
         onCommit={(bottom_edge_m) => stand({ bottom_edge_m })}
       />
       <FigureField
         label="Free in front"
         unit="m"
-        value={held.clear_depth_m}
+        value={mounting.clear_depth_m}
         onCommit={(clear_depth_m) => stand({ clear_depth_m })}
       />
       <FigureField
         label="From bath or basin"
         unit="m"
-        value={held.distance_m}
+        value={mounting.distance_m}
         onCommit={(distance_m) => stand({ distance_m })}
       />
       <FigureField
         label="Room's warmth"
         unit="°C"
-        value={held.ambient_c}
+        value={mounting.ambient_c}
         empty="25"
         onCommit={(ambient_c) => stand({ ambient_c })}
       />
-      <Check checked={held.door} onChange={(door) => stand({ door })}>
+      <Check checked={mounting.door} onChange={(door) => stand({ door })}>
         With a door or cover
       </Check>
     </div>

@@ -16,7 +16,7 @@ export function ControlGearList({ board }: { board: Board }) {
     name: circuitById(document, way.circuit)?.name ?? "",
   }));
   const add = (kind: ControlGear["kind"]) => {
-    const free = circuits.find((one) => !ways.find((way) => way.circuit === one.id)?.rcd);
+    const free = circuits.find((circuit) => !ways.find((way) => way.circuit === circuit.id)?.rcd);
     const traits = rules.gear_kinds.find((known) => known.id === kind);
     const first = traits?.upstream ? (free ?? groups[0]) : circuits[0];
     if (!first || !traits) return;
@@ -34,9 +34,9 @@ export function ControlGearList({ board }: { board: Board }) {
     <div className="flex flex-col gap-2">
       {board.control_gear.map((gear) => {
         const set = (changed: Partial<ControlGear>) =>
-          put(board.control_gear.map((one) => (one.id === gear.id ? { ...gear, ...changed } : one)));
+          put(board.control_gear.map((other) => (other.id === gear.id ? { ...gear, ...changed } : other)));
         // What stands behind a shared RCD is switched with it.
-        const alone = circuits.filter((one) => !ways.find((way) => way.circuit === one.id)?.rcd);
+        const alone = circuits.filter((circuit) => !ways.find((way) => way.circuit === circuit.id)?.rcd);
         const traits = rules.gear_kinds.find((known) => known.id === gear.kind);
         const offered = traits?.upstream ? [...groups, ...alone] : circuits;
         return (
@@ -44,19 +44,19 @@ export function ControlGearList({ board }: { board: Board }) {
             <legend className="px-1 text-[12.5px] font-medium">{gear.name}</legend>
             {traits?.upstream ? (
               <div className="flex flex-wrap gap-x-3 text-[12.5px]">
-                {offered.map((one) => (
+                {offered.map((kind) => (
                   <Check
-                    key={one.id}
+                    key={kind.id}
                     className="flex items-center gap-1"
-                    checked={gear.switches.includes(one.id)}
+                    checked={gear.switches.includes(kind.id)}
                     onChange={(checked) => {
                       const next = checked
-                        ? [...gear.switches, one.id]
-                        : gear.switches.filter((name) => name !== one.id);
+                        ? [...gear.switches, kind.id]
+                        : gear.switches.filter((name) => name !== kind.id);
                       if (next.length) set({ switches: next });
                     }}
                   >
-                    {one.name}
+                    {kind.name}
                   </Check>
                 ))}
               </div>
@@ -64,7 +64,7 @@ export function ControlGearList({ board }: { board: Board }) {
               <Choice
                 label="Of the circuit"
                 value={gear.switches[0] ?? ""}
-                options={offered.map((one) => ({ value: one.id, label: one.name }))}
+                options={offered.map((kind) => ({ value: kind.id, label: kind.name }))}
                 onCommit={(id) => set({ switches: [id] })}
               />
             )}
@@ -107,7 +107,7 @@ export function ControlGearList({ board }: { board: Board }) {
             </div>
             <Button
               variant="quiet"
-              onClick={() => put(board.control_gear.filter((one) => one.id !== gear.id))}
+              onClick={() => put(board.control_gear.filter((other) => other.id !== gear.id))}
             >
               Take out
             </Button>

@@ -60,8 +60,8 @@ export function DevicesForm({
           value={group.family}
           onCommit={(family) =>
             put({
-              shared_rcds: (board.shared_rcds ?? []).map((one) =>
-                one.id === group.id ? { ...one, family } : one,
+              shared_rcds: (board.shared_rcds ?? []).map((rcd) =>
+                rcd.id === group.id ? { ...rcd, family } : rcd,
               ),
             })
           }
@@ -128,8 +128,8 @@ function FamilyChoice({
       options={[
         { value: "", label: "not stated" },
         ...families
-          .filter((one) => kinds.includes(one.kind))
-          .map((one) => ({ value: one.id, label: one.title })),
+          .filter((family) => kinds.includes(family.kind))
+          .map((family) => ({ value: family.id, label: family.title })),
       ]}
       onCommit={(family) => onCommit(family || null)}
     />

@@ -22,28 +22,28 @@ export function EnclosureFields({
   board: Board;
   onChange: (changed: Partial<BoardBuild>) => void;
 }) {
-  const held = board.build.enclosure ?? OWN;
+  const enclosure = board.build.enclosure ?? OWN;
   const set = (changed: Partial<Enclosure>) =>
-    onChange({ enclosure: { ...held, ...changed, title: ownTitle(held.title) } });
+    onChange({ enclosure: { ...enclosure, ...changed, title: ownTitle(enclosure.title) } });
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1">
       <FigureField
-        label={held.form === "panelboard" ? "Columns" : "Rows"}
+        label={enclosure.form === "panelboard" ? "Columns" : "Rows"}
         unit=""
         required
-        value={held.rows}
+        value={enclosure.rows}
         onCommit={(rows) => rows && set({ rows: Math.round(rows) })}
       />
       <FigureField
-        label={held.form === "panelboard" ? "Spaces a column" : "Modules a row"}
+        label={enclosure.form === "panelboard" ? "Spaces a column" : "Modules a row"}
         unit=""
         required
-        value={held.modules}
+        value={enclosure.modules}
         onCommit={(modules) => modules && set({ modules: Math.round(modules) })}
       />
       <Choice
         label="Material"
-        value={held.material}
+        value={enclosure.material}
         options={[
           { value: "metal", label: "metal" },
           { value: "moulded", label: "moulded" },
@@ -53,7 +53,7 @@ export function EnclosureFields({
       />
       <Choice
         label="Bars"
-        value={held.bar_position}
+        value={enclosure.bar_position}
         options={[
           { value: "split", label: "neutral at the top, earth below" },
           { value: "top", label: "both at the top" },
@@ -61,29 +61,39 @@ export function EnclosureFields({
         ]}
         onCommit={(position) => set({ bar_position: position as Enclosure["bar_position"] })}
       />
-      <FigureField label="Width" unit="mm" value={held.width_mm} onCommit={(width_mm) => set({ width_mm })} />
+      <FigureField
+        label="Width"
+        unit="mm"
+        value={enclosure.width_mm}
+        onCommit={(width_mm) => set({ width_mm })}
+      />
       <FigureField
         label="Height"
         unit="mm"
-        value={held.height_mm}
+        value={enclosure.height_mm}
         onCommit={(height_mm) => set({ height_mm })}
       />
-      <FigureField label="Depth" unit="mm" value={held.depth_mm} onCommit={(depth_mm) => set({ depth_mm })} />
+      <FigureField
+        label="Depth"
+        unit="mm"
+        value={enclosure.depth_mm}
+        onCommit={(depth_mm) => set({ depth_mm })}
+      />
       <FigureField
         label="Screws of a kind of bar"
         unit=""
         required
-        value={held.bar_terminals}
+        value={enclosure.bar_terminals}
         onCommit={(places) => places && set({ bar_terminals: Math.round(places) })}
       />
       <FigureField
         label="Gets rid of"
         unit="W"
-        value={held.heat_dissipation_w}
+        value={enclosure.heat_dissipation_w}
         empty="by its surface"
         onCommit={(heat_dissipation_w) => set({ heat_dissipation_w })}
       />
-      <Check checked={held.openings_closed} onChange={(openings_closed) => set({ openings_closed })}>
+      <Check checked={enclosure.openings_closed} onChange={(openings_closed) => set({ openings_closed })}>
         Every opening closed
       </Check>
     </div>

@@ -10,7 +10,7 @@ export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) 
   const change = (changed: Partial<typeof labels>) =>
     edit(withBoard(document, { ...board, build: { ...board.build, labels: { ...labels, ...changed } } }));
   const name = (circuit: string, text: string) => {
-    const rest = labels.texts.filter((one) => one.circuit !== circuit);
+    const rest = labels.texts.filter((text) => text.circuit !== circuit);
     change({ texts: text.trim() ? [...rest, { circuit, text: text.trim() }] : rest });
   };
   return (

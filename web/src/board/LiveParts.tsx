@@ -32,7 +32,7 @@ export function LiveParts({
   const [work, setWork] = useState("board");
   const isolation = useQuery(isolationQuery(document, version, board.id, work, true));
   const dead = view.units.filter((unit) => unit.kind === "way" && state(view, unit.id) === "dead");
-  const unit = view.units.find((one) => one.id === chosen);
+  const unit = view.units.find((unit) => unit.id === chosen);
   return (
     <>
       <section
@@ -45,8 +45,8 @@ export function LiveParts({
           <h2 className="text-[13px] font-semibold">
             {open.size
               ? `Open: ${view.units
-                  .filter((one) => open.has(one.id))
-                  .map((one) => one.name)
+                  .filter((unit) => open.has(unit.id))
+                  .map((unit) => unit.name)
                   .join(", ")}`
               : "Everything is on"}
           </h2>
@@ -60,7 +60,7 @@ export function LiveParts({
           <b className="text-fail">Live:</b> {liveWords(view) || "nothing"}
         </p>
         <p className="mt-1">
-          <b>Dead:</b> {dead.length ? dead.map((one) => one.name).join(", ") : "no way"}
+          <b>Dead:</b> {dead.length ? dead.map((way) => way.name).join(", ") : "no way"}
         </p>
         {unit && (
           <ul className="mt-2 border-t border-line pt-1 text-[12.5px]">
@@ -70,7 +70,7 @@ export function LiveParts({
                 <span>
                   clamp <span className="figure">{clamp.number}</span>
                 </span>
-                <span>{STATES[view.live.find((one) => one.net === clamp.net)?.state ?? "dead"]}</span>
+                <span>{STATES[view.live.find((liveNet) => liveNet.net === clamp.net)?.state ?? "dead"]}</span>
               </li>
             ))}
           </ul>
@@ -86,10 +86,10 @@ export function LiveParts({
           value={work}
           options={[
             { value: "board", label: "the board as a whole" },
-            ...view.units.map((one) => ({ value: one.id, label: `inside, at ${one.name}` })),
+            ...view.units.map((unit) => ({ value: unit.id, label: `inside, at ${unit.name}` })),
             ...view.units
-              .filter((one) => one.kind === "way")
-              .map((one) => ({ value: `circuit:${one.circuit}`, label: `out at ${one.name}` })),
+              .filter((unit) => unit.kind === "way")
+              .map((unit) => ({ value: `circuit:${unit.circuit}`, label: `out at ${unit.name}` })),
           ]}
           onCommit={setWork}
         />
@@ -117,9 +117,9 @@ export function LiveParts({
 
 function state(view: BoardView, unit: string): string {
   const out = view.units
-    .find((one) => one.id === unit)
+    .find((placed) => placed.id === unit)
     ?.clamps.filter((clamp) => clamp.terminal.endsWith("/out"));
-  const states = new Map(view.live.map((one) => [one.net, one.state]));
+  const states = new Map(view.live.map((liveNet) => [liveNet.net, liveNet.state]));
   return out?.some((clamp) => ["live", "through-load"].includes(states.get(clamp.net) ?? "dead"))
     ? "live"
     : "dead";
@@ -127,7 +127,7 @@ function state(view: BoardView, unit: string): string {
 
 /** What is live, by the devices it can be touched at. */
 function liveWords(view: BoardView): string {
-  const states = new Map(view.live.map((one) => [one.net, one.state]));
+  const states = new Map(view.live.map((liveNet) => [liveNet.net, liveNet.state]));
   const words = view.units.flatMap((unit) => {
     const hot = (side: string) =>
       unit.clamps.some(

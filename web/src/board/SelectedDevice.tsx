@@ -14,13 +14,15 @@ export function SelectedDevice({
   view: BoardView;
   chosen: string | undefined;
 }) {
-  const unit = view.units.find((one) => one.id === chosen);
+  const unit = view.units.find((unit) => unit.id === chosen);
   if (!unit) return null;
-  const own = (terminal: string) => {
+  const ofDevice = (terminal: string) => {
     const name = terminal.replace("bar>", "").split("/")[0] ?? "";
     return name === unit.id || (unit.circuit !== "" && name.split("+")[0] === `cable:${unit.circuit}`);
   };
-  const wires = view.conductors.filter((one) => own(one.start.terminal) || own(one.end.terminal));
+  const wires = view.conductors.filter(
+    (conductor) => ofDevice(conductor.start.terminal) || ofDevice(conductor.end.terminal),
+  );
   return (
     <section
       aria-label="The device in hand"
@@ -35,8 +37,8 @@ export function SelectedDevice({
         </span>
       </h2>
       <ul className="grid gap-x-6 sm:grid-cols-2">
-        {wires.map((one) => (
-          <li key={one.id}>{said(one)}</li>
+        {wires.map((wire) => (
+          <li key={wire.id}>{described(wire)}</li>
         ))}
       </ul>
       {unit.kind === "way" && <NeutralBar board={board} view={view} circuit={unit.circuit} />}
@@ -49,10 +51,10 @@ function NeutralBar({ board, view, circuit }: { board: Board; view: BoardView; c
   const { document, edit } = useJob();
   const bars = view.bars.filter((bar) => bar.conductor === "N");
   const { neutral_connections } = board.build;
-  const elsewhere = neutral_connections.find((one) => one.circuit === circuit)?.bar ?? "";
+  const elsewhere = neutral_connections.find((connection) => connection.circuit === circuit)?.bar ?? "";
   if (bars.length < 2 && !elsewhere) return null;
   const put = (bar: string) => {
-    const rest = neutral_connections.filter((one) => one.circuit !== circuit);
+    const rest = neutral_connections.filter((connection) => connection.circuit !== circuit);
     const next = bar ? [...rest, { circuit, bar }] : rest;
     edit(withBoard(document, { ...board, build: { ...board.build, neutral_connections: next } }));
   };
@@ -71,9 +73,9 @@ function NeutralBar({ board, view, circuit }: { board: Board; view: BoardView; c
   );
 }
 
-function said(one: Conductor): string {
-  const facts = [one.colour, one.size, one.kind === "plug" ? "" : cut(one.length_mm)]
+function described(conductor: Conductor): string {
+  const facts = [conductor.colour, conductor.size, conductor.kind === "plug" ? "" : cut(conductor.length_mm)]
     .filter(Boolean)
     .join(", ");
-  return `${one.start.text} → ${one.end.text}${facts ? ` (${facts})` : ""}`;
+  return `${conductor.start.text} → ${conductor.end.text}${facts ? ` (${facts})` : ""}`;
 }

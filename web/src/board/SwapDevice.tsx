@@ -14,13 +14,13 @@ type Swap = components["schemas"]["Swap"];
 /** One device changed for another in its place: width, neutral, comb, clamps, and what stays live meanwhile. */
 export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string | undefined }) {
   const { document, rules, edit } = useJob();
-  const unit = view.units.find((one) => one.id === chosen && one.kind === "way");
+  const unit = view.units.find((unit) => unit.id === chosen && unit.kind === "way");
   const circuit = unit && circuitById(document, unit.circuit);
   const device = circuit && typeof circuit.device !== "string" ? circuit.device : undefined;
   const [kind, setKind] = useState("");
   const [rating, setRating] = useState<number>();
   const [arc, setArc] = useState<boolean>();
-  const [found, setFound] = useState<{ unit: string; swap: Swap }>();
+  const [answer, setAnswer] = useState<{ unit: string; swap: Swap }>();
   const [error, setError] = useState("");
   if (!unit || !device)
     return (
@@ -28,8 +28,9 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
         Choose the device to swap in the drawing.
       </p>
     );
-  const kinds = rules.devices.filter((one) => one.current);
-  const next = kinds.find((one) => one.id === kind) ?? kinds.find((one) => one.has_rcd) ?? kinds[0];
+  const kinds = rules.devices.filter((device) => device.current);
+  const next =
+    kinds.find((offered) => offered.id === kind) ?? kinds.find((offered) => offered.has_rcd) ?? kinds[0];
   const ask = async () => {
     if (!next) return;
     const changed: Device = {
@@ -43,13 +44,13 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
     };
     try {
       const body = { document, circuit: unit.circuit, device: changed };
-      setFound({ unit: unit.id, swap: await answered(client.POST("/api/boards/swap-device", { body })) });
+      setAnswer({ unit: unit.id, swap: await answered(client.POST("/api/boards/swap-device", { body })) });
       setError("");
     } catch (reason) {
       setError((reason as Error).message);
     }
   };
-  const swap = found?.unit === unit.id ? found.swap : undefined;
+  const swap = answer?.unit === unit.id ? answer.swap : undefined;
   return (
     <section
       aria-label="Swap a device"
@@ -63,7 +64,7 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
         <Choice
           label="In its place"
           value={next?.id ?? ""}
-          options={kinds.map((one) => ({ value: one.id, label: one.title }))}
+          options={kinds.map((kind) => ({ value: kind.id, label: kind.title }))}
           onCommit={setKind}
         />
         <FigureField
@@ -108,8 +109,8 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
             <>
               <h3 className="mt-2 font-medium">What changes in its checks</h3>
               <ul className="list-disc pl-5 text-[12.5px]">
-                {swap.changes.map((one) => (
-                  <li key={one}>{one}</li>
+                {swap.changes.map((change) => (
+                  <li key={change}>{change}</li>
                 ))}
               </ul>
             </>

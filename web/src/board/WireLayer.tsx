@@ -12,20 +12,22 @@ export function WireLayer({ view, live, lit }: Props) {
   const stab = view.form === "panelboard";
   return (
     <g pointerEvents="none" data-testid="wires">
-      {view.conductors.map((one, number) => {
-        if (one.kind === "plug") return null;
-        const points = spread(one, number, stab)
+      {view.conductors.map((conductor, number) => {
+        if (conductor.kind === "plug") return null;
+        const points = spread(conductor, number, stab)
           .map((corner) => corner.join(","))
           .join(" ");
-        const state = states.get(netOf(one, terminals) ?? "")?.state ?? "dead";
+        const state = states.get(netOf(conductor, terminals) ?? "")?.state ?? "dead";
         const hot = state === "live" || state === "through-load";
         const wide =
-          one.kind === "own-lead" ? 1.1 : Math.min(3.2, 0.9 + Math.sqrt(one.area_mm2 ?? 2.5) * 0.38);
-        const dimmed = lit !== undefined && lit !== one.id;
+          conductor.kind === "own-lead"
+            ? 1.1
+            : Math.min(3.2, 0.9 + Math.sqrt(conductor.area_mm2 ?? 2.5) * 0.38);
+        const dimmed = lit !== undefined && lit !== conductor.id;
         return (
           <g
-            key={one.id}
-            data-wire={one.id}
+            key={conductor.id}
+            data-wire={conductor.id}
             data-state={state}
             className={cx(dimmed && "opacity-15")}
             strokeLinejoin="round"
@@ -33,18 +35,18 @@ export function WireLayer({ view, live, lit }: Props) {
             <polyline
               points={points}
               fill="none"
-              stroke={/white|black/.test(one.colour) && !live ? "var(--soft)" : "var(--sheet)"}
+              stroke={/white|black/.test(conductor.colour) && !live ? "var(--soft)" : "var(--sheet)"}
               strokeWidth={wide + 1.1}
             />
             <polyline
               points={points}
               fill="none"
-              stroke={live ? (hot ? "var(--fail)" : "var(--pass)") : paintOf(one.colour)}
+              stroke={live ? (hot ? "var(--fail)" : "var(--pass)") : paintOf(conductor.colour)}
               strokeWidth={live && hot ? wide + 0.7 : wide}
               strokeDasharray={live && !hot ? "0.1 2.6" : undefined}
               strokeLinecap="round"
             />
-            {!live && isStriped(one.colour) && (
+            {!live && isStriped(conductor.colour) && (
               <polyline
                 points={points}
                 fill="none"

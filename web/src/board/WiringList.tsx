@@ -28,16 +28,18 @@ export function WiringList({
   const queries = useQueryClient();
   const { data: ticks = [] } = useQuery(ticksQuery(jobId));
   const [open, setOpen] = useState(true);
-  const done = new Map(ticks.filter((one) => one.board === board.id).map((one) => [one.wire, one.as_made]));
-  const wires = view.conductors.filter((one) => one.kind !== "plug");
+  const done = new Map(
+    ticks.filter((tick) => tick.board === board.id).map((tick) => [tick.wire, tick.as_made]),
+  );
+  const wires = view.conductors.filter((conductor) => conductor.kind !== "plug");
   // Only what this board has is numbered, so that nobody looks for a step that is not there.
   const steps = view.steps
-    .map((step, at) => ({ step, held: wires.filter((one) => one.step === at + 1) }))
-    .filter(({ held }) => held.length > 0);
-  const isDone = (one: Conductor) => done.get(one.id) === asMade(one);
+    .map((step, at) => ({ step, conductors: wires.filter((wire) => wire.step === at + 1) }))
+    .filter(({ conductors }) => conductors.length > 0);
+  const isDone = (conductor: Conductor) => done.get(conductor.id) === asMade(conductor);
   const count = wires.filter(isDone).length;
-  const tick = async (one: Conductor, checked: boolean) => {
-    const body = { board: board.id, wire: one.id, as_made: asMade(one), done: checked };
+  const tick = async (conductor: Conductor, checked: boolean) => {
+    const body = { board: board.id, wire: conductor.id, as_made: asMade(conductor), done: checked };
     try {
       await answered(
         client.POST("/api/jobs/{job_id}/wiring-progress", { params: { path: { job_id: jobId } }, body }),
@@ -59,9 +61,9 @@ export function WiringList({
           {count} of {wires.length} in
         </span>
       </header>
-      {view.missing.map((one) => (
-        <p key={one} className="text-[12.5px] text-missing">
-          ? {one}
+      {view.missing.map((lack) => (
+        <p key={lack} className="text-[12.5px] text-missing">
+          ? {lack}
         </p>
       ))}
       {view.combs.length > 0 && (
@@ -81,22 +83,22 @@ export function WiringList({
           conductor each.
         </p>
       ))}
-      {steps.map(({ step, held }, at) => (
+      {steps.map(({ step, conductors }, at) => (
         <details key={step} open={open} onToggle={() => setOpen(true)} className="border-t border-line py-1">
           <summary className="cursor-pointer text-[12.5px] font-medium">
             {at + 1}. {step}{" "}
             <span className="figure font-normal text-soft">
-              {held.filter(isDone).length}/{held.length}
+              {conductors.filter(isDone).length}/{conductors.length}
             </span>
           </summary>
           <ol>
-            {held.map((one) => (
+            {conductors.map((conductor) => (
               <Line
-                key={one.id}
-                one={one}
-                done={isDone(one)}
-                changed={done.has(one.id) && !isDone(one)}
-                onTick={(checked) => void tick(one, checked)}
+                key={conductor.id}
+                conductor={conductor}
+                done={isDone(conductor)}
+                changed={done.has(conductor.id) && !isDone(conductor)}
+                onTick={(checked) => void tick(conductor, checked)}
                 onLight={onLight}
               />
             ))}
@@ -111,13 +113,13 @@ export function WiringList({
 }
 
 function Line({
-  one,
+  conductor,
   done,
   changed,
   onTick,
   onLight,
 }: {
-  one: Conductor;
+  conductor: Conductor;
   done: boolean;
   changed: boolean;
   onTick: (checked: boolean) => void;
@@ -126,44 +128,52 @@ function Line({
   return (
     <li
       className={cx("grid grid-cols-[18px_14px_1fr] gap-1.5 py-0.5 text-[12.5px]", done && "opacity-60")}
-      onMouseEnter={() => onLight(one.id)}
+      onMouseEnter={() => onLight(conductor.id)}
       onMouseLeave={() => onLight(undefined)}
-      data-wire-line={one.id}
-      title={one.reason}
+      data-wire-line={conductor.id}
+      title={conductor.reason}
     >
       <CheckBox
-        aria-label={`${one.start.text} to ${one.end.text} is in`}
+        aria-label={`${conductor.start.text} to ${conductor.end.text} is in`}
         checked={done}
-        onFocus={() => onLight(one.id)}
+        onFocus={() => onLight(conductor.id)}
         onBlur={() => onLight(undefined)}
         onChange={(checked) => onTick(checked)}
       />
       <span
         aria-hidden
         className="mt-1 h-2.5 w-3.5 rounded-sm border border-line"
-        style={{ background: swatchOf(one.colour) }}
+        style={{ background: swatchOf(conductor.colour) }}
       />
       <span>
-        {one.start.text} <span aria-hidden>→</span>
-        <span className="sr-only"> to </span> {one.end.text}
+        {conductor.start.text} <span aria-hidden>→</span>
+        <span className="sr-only"> to </span> {conductor.end.text}
         <span className="figure block text-[11.5px] text-soft">
-          {[one.colour, one.size, cut(one.length_mm), finishOf(one), torqueOf(one)]
+          {[
+            conductor.colour,
+            conductor.size,
+            cut(conductor.length_mm),
+            finishOf(conductor),
+            torqueOf(conductor),
+          ]
             .filter(Boolean)
             .join(" · ")}
         </span>
-        {one.shared && <span className="block text-[11.5px] text-advice">◇ {SHARED[one.shared]}</span>}
+        {conductor.shared && (
+          <span className="block text-[11.5px] text-advice">◇ {SHARED[conductor.shared]}</span>
+        )}
         {changed && <span className="block text-[11.5px] text-tight">‖ changed since it was ticked</span>}
       </span>
     </li>
   );
 }
 
-function finishOf(one: Conductor): string {
-  if (one.kind === "own-lead") return "";
-  const strip = one.start.strip_mm ? `strip ${one.start.strip_mm} mm` : "";
-  return [one.start.finish, strip].filter(Boolean).join(", ");
+function finishOf(conductor: Conductor): string {
+  if (conductor.kind === "own-lead") return "";
+  const strip = conductor.start.strip_mm ? `strip ${conductor.start.strip_mm} mm` : "";
+  return [conductor.start.finish, strip].filter(Boolean).join(", ");
 }
 
-function torqueOf(one: Conductor): string {
-  return [...new Set([one.start.torque, one.end.torque].filter(Boolean))].join(" / ");
+function torqueOf(conductor: Conductor): string {
+  return [...new Set([conductor.start.torque, conductor.end.torque].filter(Boolean))].join(" / ");
 }

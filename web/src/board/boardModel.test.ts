@@ -53,7 +53,7 @@ describe("arrow keys", () => {
 });
 
 describe("a conductor", () => {
-  const one = {
+  const rail = {
     start: { words: "a", terminal: "a/L1/out" },
     end: { words: "b", terminal: "b/L1/in" },
     size: "6 mm²",
@@ -66,7 +66,7 @@ describe("a conductor", () => {
     ],
   } as unknown as Conductor;
   it("keeps its ends and stays square where it is drawn aside", () => {
-    const drawn = spread(one, 0, false);
+    const drawn = spread(rail, 0, false);
     expect([drawn[0], drawn[3]]).toEqual([
       [0, 0],
       [50, 0],
@@ -75,6 +75,6 @@ describe("a conductor", () => {
     expect(drawn[1]?.[1]).toBe(drawn[2]?.[1]);
   });
   it("is another once its size changes, so that its tick falls", () => {
-    expect(asMade(one)).not.toBe(asMade({ ...one, size: "10 mm²" }));
+    expect(asMade(rail)).not.toBe(asMade({ ...rail, size: "10 mm²" }));
   });
 });

@@ -40,18 +40,18 @@ export function placeByKey(view: BoardView, unit: DeviceView, key: string): Plac
 }
 
 /** What a conductor is, so that a tick of one that has changed since does not stand. */
-export function asMade(one: Conductor): string {
-  return [one.start.text, one.end.text, one.size, one.colour].join(" | ");
+export function asMade(conductor: Conductor): string {
+  return [conductor.start.text, conductor.end.text, conductor.size, conductor.colour].join(" | ");
 }
 
 /** Corners of a conductor for drawing: those between its ends a little aside, so that neighbours can be told apart. */
-export function spread(one: Conductor, number: number, stab: boolean): [number, number][] {
+export function spread(conductor: Conductor, number: number, stab: boolean): [number, number][] {
   const aside = ((number % 9) - 4) * 1.5;
-  const corners = one.corners;
+  const corners = conductor.corners;
   const first = corners[0];
   const last = corners[corners.length - 1];
   if (!first || !last) return [];
-  const atBlock = [one.start, one.end].some((end) => end.terminal.startsWith("block"));
+  const atBlock = [conductor.start, conductor.end].some((end) => end.terminal.startsWith("block"));
   if (corners.length < 4 || atBlock) return corners.map((corner) => [corner.x, corner.y]);
   return corners.map((corner, at) => {
     if (at === 0 || at === corners.length - 1) return [corner.x, corner.y];
@@ -66,20 +66,22 @@ export function spread(one: Conductor, number: number, stab: boolean): [number, 
 
 /** How each net of a board stands, by its id. */
 export function liveByNet(view: BoardView): Map<string, LiveView> {
-  return new Map(view.live.map((one) => [one.net, one]));
+  return new Map(view.live.map((liveNet) => [liveNet.net, liveNet]));
 }
 
 /** The net each terminal of a board belongs to, clamps and screws alike. */
 export function netOfTerminal(view: BoardView): Map<string, string> {
-  const found = new Map<string, string>();
-  for (const unit of view.units) for (const clamp of unit.clamps) found.set(clamp.terminal, clamp.net);
-  for (const bar of view.bars) for (const screw of bar.screws) found.set(screw.terminal, bar.id);
-  return found;
+  const paths = new Map<string, string>();
+  for (const unit of view.units) for (const clamp of unit.clamps) paths.set(clamp.terminal, clamp.net);
+  for (const bar of view.bars) for (const screw of bar.screws) paths.set(screw.terminal, bar.id);
+  return paths;
 }
 
 /** The net a conductor is part of, by either of its ends. */
-export function netOf(one: Conductor, terminals: Map<string, string>): string | undefined {
-  const [start, end] = [one.start.terminal, one.end.terminal].map((name) => name.replace("bar>", ""));
+export function netOf(conductor: Conductor, terminals: Map<string, string>): string | undefined {
+  const [start, end] = [conductor.start.terminal, conductor.end.terminal].map((name) =>
+    name.replace("bar>", ""),
+  );
   return terminals.get(start ?? "") ?? terminals.get(end ?? "");
 }
 

@@ -8,7 +8,7 @@ type Progress = { cost: number; bound: number };
 export function useLayout(onDone: (document: Job) => void) {
   const [progress, setProgress] = useState<Progress>();
   const [running, setRunning] = useState(false);
-  const [said, setSaid] = useState("");
+  const [message, setMessage] = useState("");
   const abort = useRef<AbortController>(null);
 
   const run = async (document: Job, board: string) => {
@@ -16,7 +16,7 @@ export function useLayout(onDone: (document: Job) => void) {
     abort.current = control;
     setRunning(true);
     setProgress(undefined);
-    setSaid("");
+    setMessage("");
     try {
       const done = await postForLines<LayoutLine>(
         "/api/boards/lay-out",
@@ -26,20 +26,20 @@ export function useLayout(onDone: (document: Job) => void) {
       );
       if (done?.document) {
         onDone(done.document);
-        setSaid(
+        setMessage(
           done.proven
             ? `Laid out in ${done.seconds.toFixed(2)} s; no order is tidier.`
             : `Laid out in the ${done.seconds.toFixed(1)} s there were; at most ${gap(done)} % tidier may exist.`,
         );
       }
     } catch (reason) {
-      if (!control.signal.aborted) setSaid(reason instanceof Error ? reason.message : String(reason));
-      else setSaid("Stopped; the board is as it was.");
+      if (!control.signal.aborted) setMessage(reason instanceof Error ? reason.message : String(reason));
+      else setMessage("Stopped; the board is as it was.");
     }
     setRunning(false);
   };
   const stop = () => abort.current?.abort();
-  return { progress, running, said, run, stop };
+  return { progress, running, message, run, stop };
 }
 
 function gap(line: LayoutLine): string {

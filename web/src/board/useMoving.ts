@@ -30,13 +30,13 @@ export function useMoving(
         offset_modules: place.at,
         dragging: !dropped,
       };
-      const found = await answered(client.POST("/api/boards/move-device", { body }));
+      const answer = await answered(client.POST("/api/boards/move-device", { body }));
       if (mine !== latest.current) return;
       if (dropped) {
-        take(found.document);
+        take(answer.document);
         setHeld(undefined);
         asked.current = "";
-      } else setHeld({ ...found, place, unit });
+      } else setHeld({ ...answer, place, unit });
     } catch (reason) {
       if (mine !== latest.current) return;
       setHeld(undefined);

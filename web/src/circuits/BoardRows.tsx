@@ -20,11 +20,17 @@ export function BoardRows({
   findings: Finding[] | undefined;
   children: ReactNode;
 }) {
-  const finding = findings?.find((one) => one.check === "demand");
+  const finding = findings?.find((finding) => finding.check === "demand");
   const verdict = finding?.verdict ?? "not-applicable";
   const { rules } = useJob();
-  const titles = new Map(rules.board_checks.map((one) => [one.id, one.title.toLowerCase()]));
-  const builds = new Set(rules.board_checks.filter((one) => one.category === "build").map((one) => one.id));
+  const titles = new Map(
+    rules.board_checks.map((boardCheck) => [boardCheck.id, boardCheck.title.toLowerCase()]),
+  );
+  const builds = new Set(
+    rules.board_checks
+      .filter((boardCheck) => boardCheck.category === "build")
+      .map((boardCheck) => boardCheck.id),
+  );
   return (
     <>
       <div
@@ -40,15 +46,15 @@ export function BoardRows({
         </span>
         <span role="gridcell" className="flex gap-3 text-[12px]">
           {findings
-            ?.filter((one) => one.check !== "demand" && VERDICT_MARKS[one.verdict])
-            .map((one) => (
+            ?.filter((finding) => finding.check !== "demand" && VERDICT_MARKS[finding.verdict])
+            .map((finding) => (
               <Link
-                key={one.check}
-                to={builds.has(one.check) ? "../board" : "../protection"}
-                className={cx(FIGURE[one.verdict], "underline decoration-dotted")}
-                title={one.sentence}
+                key={finding.check}
+                to={builds.has(finding.check) ? "../board" : "../protection"}
+                className={cx(FIGURE[finding.verdict], "underline decoration-dotted")}
+                title={finding.sentence}
               >
-                {VERDICT_MARKS[one.verdict]} {titles.get(one.check) ?? one.check}
+                {VERDICT_MARKS[finding.verdict]} {titles.get(finding.check) ?? finding.check}
               </Link>
             ))}
         </span>

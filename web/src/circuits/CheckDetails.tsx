@@ -96,9 +96,9 @@ function Assumptions({ finding }: { finding: Finding }) {
   if (!finding.assumptions?.length) return null;
   return (
     <ul className="text-[12px] text-soft" aria-label="Assumed" data-testid="assumptions">
-      {finding.assumptions.map((one) => (
-        <li key={`${one.field} ${one.value}`}>
-          Assumed: {fieldWords(one.field)} {one.value} ({one.source}).
+      {finding.assumptions.map((assumption) => (
+        <li key={`${assumption.field} ${assumption.value}`}>
+          Assumed: {fieldWords(assumption.field)} {assumption.value} ({assumption.source}).
         </li>
       ))}
     </ul>

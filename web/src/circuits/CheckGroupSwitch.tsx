@@ -19,8 +19,8 @@ export function CheckGroupSwitch({
   return (
     <fieldset className="ml-auto flex shrink-0 rounded-md border border-line" title="Key p">
       <legend className="sr-only">Checks shown</legend>
-      {CHECK_GROUPS.map((one) => {
-        const ids = new Set(checksOf(rules, one.group).map((check) => check.id));
+      {CHECK_GROUPS.map((known) => {
+        const ids = new Set(checksOf(rules, known.group).map((check) => check.id));
         const trouble = worstTrouble(
           (assessment?.findings ?? []).filter(
             (finding) => finding.subject.kind === "circuit" && ids.has(finding.check),
@@ -28,22 +28,22 @@ export function CheckGroupSwitch({
         );
         return (
           <label
-            key={one.group}
+            key={known.group}
             className={cx(
               "cursor-pointer rounded-[5px] px-2 py-0.5 text-[12.5px] font-medium has-focus-visible:outline-2 has-focus-visible:outline-accent",
-              group === one.group ? "bg-accent text-accent-ink" : "text-soft hover:text-ink",
+              group === known.group ? "bg-accent text-accent-ink" : "text-soft hover:text-ink",
             )}
           >
             <input
               type="radio"
               name="check-group"
               className="sr-only"
-              checked={group === one.group}
-              onChange={() => onGroup(one.group)}
+              checked={group === known.group}
+              onChange={() => onGroup(known.group)}
             />
-            {one.title}
+            {known.title}
             {trouble && (
-              <span className={cx("figure ml-1.5", group !== one.group && FIGURE[trouble.verdict])}>
+              <span className={cx("figure ml-1.5", group !== known.group && FIGURE[trouble.verdict])}>
                 {VERDICT_MARKS[trouble.verdict]} {trouble.count}
               </span>
             )}

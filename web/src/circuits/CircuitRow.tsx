@@ -10,10 +10,10 @@ import { type Edit, editText, type RowFindings, VERDICT_MARKS } from "./gridMode
 /** A sign beside the name where a check of the group that is not shown is in trouble for this circuit. */
 function OtherGroupMark({ rules, group, findings }: Pick<Props, "rules" | "group" | "findings">) {
   const other = otherGroup(group);
-  const held = checksOf(rules, other).map((check) => findings?.get(check.id));
-  const trouble = worstTrouble(held);
+  const cells = checksOf(rules, other).map((check) => findings?.get(check.id));
+  const trouble = worstTrouble(cells);
   if (!trouble || trouble.verdict === "advice") return null;
-  const first = held.find((finding) => finding?.verdict === trouble.verdict);
+  const first = cells.find((finding) => finding?.verdict === trouble.verdict);
   return (
     <span
       role="img"

@@ -50,10 +50,10 @@ export function Counts({
         >
           <h2 className="mb-1 text-[12px] font-semibold text-soft">To look at</h2>
           <ul className="flex flex-col" data-testid="causes">
-            {causes.map((one) => (
+            {causes.map((cause) => (
               <CauseLine
-                key={`${one.verdict} ${one.cause.check} ${one.cause.subject.id}`}
-                one={one}
+                key={`${cause.verdict} ${cause.cause.check} ${cause.cause.subject.id}`}
+                cause={cause}
                 onCircuit={onCircuit}
               />
             ))}
@@ -66,23 +66,23 @@ export function Counts({
 
 /** A cause in its sentence, with how many circuits it is about; a click goes to its calculation. */
 function CauseLine({
-  one,
+  cause,
   onCircuit,
 }: {
-  one: CauseGroup;
+  cause: CauseGroup;
   onCircuit: (check: string, circuit: string) => void;
 }) {
   const { document, rules } = useJob();
   const navigate = useNavigate();
   const go = () => {
-    const view = viewOfCause(one, rules);
+    const view = viewOfCause(cause, rules);
     if (view) navigate(`../${view}`);
-    else onCircuit(one.cause.check, one.circuits[0] ?? "");
+    else onCircuit(cause.cause.check, cause.circuits[0] ?? "");
   };
-  const look = SHOWN.find(({ verdict }) => verdict === one.verdict)?.look;
-  const [first, ...rest] = one.circuits;
+  const look = SHOWN.find(({ verdict }) => verdict === cause.verdict)?.look;
+  const [first, ...rest] = cause.circuits;
   const where = rest.length
-    ? `${one.circuits.length} circuits`
+    ? `${cause.circuits.length} circuits`
     : document.circuits?.find((circuit) => circuit.id === first)?.name;
   return (
     <li className="border-t border-line first:border-t-0">
@@ -91,9 +91,9 @@ function CauseLine({
         onClick={go}
       >
         <span className={look} aria-hidden="true">
-          {VERDICT_MARKS[one.verdict]}
+          {VERDICT_MARKS[cause.verdict]}
         </span>
-        <span>{one.sentence}</span>
+        <span>{cause.sentence}</span>
         <span className="max-w-36 pl-2 text-right text-[12px] text-soft">{where}</span>
       </Popover.Close>
     </li>

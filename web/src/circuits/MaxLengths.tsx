@@ -8,18 +8,18 @@ import { cableText, sizeLabel } from "./gridModel";
 /** How far each size of the circuit's cable goes before a check ends it. */
 export function MaxLengths({ circuit }: { circuit: Circuit }) {
   const { document, version, settled, rules } = useJob();
-  const found = useQuery(lengthsQuery(document, version, circuit.id, settled));
+  const lengths = useQuery(lengthsQuery(document, version, circuit.id, settled));
   const titles = new Map(rules.checks.map((check) => [check.id, check.title.toLowerCase()]));
   const type = circuit.cable && typeof circuit.cable !== "string" ? circuit.cable.type : "";
   const sizeOf = (area_mm2: number) => sizeLabel(rules, type, area_mm2);
-  if (found.data?.length === 0) return null;
-  const without = [...new Set(found.data?.flatMap((run) => run.without ?? []))];
+  if (lengths.data?.length === 0) return null;
+  const without = [...new Set(lengths.data?.flatMap((run) => run.without ?? []))];
   return (
     <section aria-label="How far each size goes" data-testid="lengths">
       <h3 className="mb-1 text-[12px] font-semibold text-soft">How far each size goes</h3>
       <ul className="figure flex flex-col text-[12px]">
-        {found.isPending && <li className="font-sans text-soft">Working it out …</li>}
-        {found.data?.map((run) => (
+        {lengths.isPending && <li className="font-sans text-soft">Working it out …</li>}
+        {lengths.data?.map((run) => (
           <li
             key={run.area_mm2}
             className={cx(

@@ -25,7 +25,7 @@ import { typed } from "./typing";
 export function PhoneCircuits() {
   const { document, assessment, rules, cell, focus, edit } = useJob();
   const groups = useMemo(() => rowsOf(document), [document]);
-  const found = useMemo(() => findingsByCell(assessment?.findings ?? []), [assessment]);
+  const byCell = useMemo(() => findingsByCell(assessment?.findings ?? []), [assessment]);
   const [open, setOpen] = useState(false);
   const [group, setGroup] = useState<CheckGroup>("sizing");
   const circuit = document.circuits?.find((known) => known.id === cell?.circuit);
@@ -55,7 +55,7 @@ export function PhoneCircuits() {
                 key={row.circuit.id}
                 row={row}
                 group={group}
-                found={found}
+                byCell={byCell}
                 onCheck={(check) => {
                   focus({ check, circuit: row.circuit.id });
                   setOpen(true);
@@ -70,7 +70,7 @@ export function PhoneCircuits() {
           <CheckDetails
             circuit={circuit}
             check={cell.check}
-            finding={found.get(cellKey(cell))}
+            finding={byCell.get(cellKey(cell))}
             onTake={take}
           />
         </Dialog>
@@ -82,12 +82,12 @@ export function PhoneCircuits() {
 function Card({
   row,
   group,
-  found,
+  byCell,
   onCheck,
 }: {
   row: Row;
   group: CheckGroup;
-  found: Map<string, Finding>;
+  byCell: Map<string, Finding>;
   onCheck: (check: string) => void;
 }) {
   const { document, rules, edit, notify } = useJob();
@@ -128,7 +128,7 @@ function Card({
       </div>
       <div className="grid grid-cols-3 gap-1.5">
         {checksOf(rules, group).map((check) => {
-          const finding = found.get(cellKey({ check: check.id, circuit: circuit.id }));
+          const finding = byCell.get(cellKey({ check: check.id, circuit: circuit.id }));
           return (
             <button
               key={check.id}

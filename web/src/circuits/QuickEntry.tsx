@@ -36,8 +36,10 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
       edit(entered.document);
       notify("");
       setText("");
-      const said = [`Assumed: ${entered.assumed.join("; ")}.`, ...entered.decisions.map(decided)].join(" ");
-      setNote({ isError: false, text: said });
+      const message = [`Assumed: ${entered.assumed.join("; ")}.`, ...entered.decisions.map(decided)].join(
+        " ",
+      );
+      setNote({ isError: false, text: message });
       onAdded(entered.circuit);
     } catch (error) {
       setNote({ isError: true, text: (error as Error).message });

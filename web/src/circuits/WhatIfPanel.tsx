@@ -32,7 +32,7 @@ function Moved({ circuit }: { circuit: Circuit }) {
   const [quantity, setQuantity] = useState<WhatIfRange["quantity"]>("length");
   const known = ranges.data?.some((range) => range.quantity === quantity);
   const chosen = known ? quantity : ranges.data?.[0]?.quantity;
-  const found = useQuery(
+  const answer = useQuery(
     whatIfQuery(document, version, circuit.id, chosen ?? "length", settled && Boolean(chosen)),
   );
   return (
@@ -51,8 +51,8 @@ function Moved({ circuit }: { circuit: Circuit }) {
           </button>
         ))}
       </div>
-      {found.data && <Slider key={`${chosen}${version}`} found={found.data} circuit={circuit} />}
-      {found.isPending && <p className="text-[12px] text-soft">Working it out …</p>}
+      {answer.data && <Slider key={`${chosen}${version}`} found={answer.data} circuit={circuit} />}
+      {answer.isPending && <p className="text-[12px] text-soft">Working it out …</p>}
     </div>
   );
 }
@@ -63,7 +63,7 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
   const start = values.findIndex((value) => Math.abs(value - range.now) < 1e-3);
   const [at, setAt] = useState(Math.max(0, start));
   const value = values[at] ?? range.now;
-  const said = `${Number(value.toFixed(2))} ${range.unit}`.trim();
+  const shown = `${Number(value.toFixed(2))} ${range.unit}`.trim();
   const take = async () => {
     try {
       const body = { document, circuit: circuit.id, quantity: range.quantity, value };
@@ -76,7 +76,7 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
     <div className="flex flex-col gap-1">
       <p className="flex items-baseline justify-between gap-2 text-[13px]">
         <span>
-          {range.title} <b className="figure">{said}</b>
+          {range.title} <b className="figure">{shown}</b>
         </span>
         <span className="figure text-[12px] text-soft">
           now {Number(range.now.toFixed(2))} {range.unit}
@@ -85,7 +85,7 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
       <input
         type="range"
         aria-label={range.title}
-        aria-valuetext={said}
+        aria-valuetext={shown}
         min={0}
         max={values.length - 1}
         value={at}
@@ -116,7 +116,7 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
       <p className="text-[12px] text-soft">
         {found.first ? `${found.first} gives way first.` : "Nothing gives way in this range."}
       </p>
-      {at !== start && range.quantity !== "ze" && <Button onClick={() => void take()}>Take {said}</Button>}
+      {at !== start && range.quantity !== "ze" && <Button onClick={() => void take()}>Take {shown}</Button>}
     </div>
   );
 }

@@ -15,7 +15,7 @@ export const checksOf = (rules: RuleSetView, group: CheckGroup) =>
 
 /** The group of a check. */
 export const groupOf = (rules: RuleSetView, check: string): CheckGroup =>
-  rules.checks.find((one) => one.id === check)?.group ?? "sizing";
+  rules.checks.find((known) => known.id === check)?.group ?? "sizing";
 
 export const otherGroup = (group: CheckGroup): CheckGroup => (group === "sizing" ? "protection" : "sizing");
 

@@ -217,12 +217,12 @@ describe("reading a job", () => {
       kind: "circuit" | "board" | "rcd" | "room",
       circuits: string[],
     ) => ({ cause: { check: "leakage", subject: { kind, id: "x" } }, verdict, circuits }) as CauseGroup;
-    const held = [
+    const present = [
       cause("fail", "rcd", ["c1", "c2"]),
       cause("advice", "board", []),
       cause("fail", "circuit", ["c3"]),
     ];
-    expect(countCauses(held)).toEqual({ fail: 2, advice: 1 });
+    expect(countCauses(present)).toEqual({ fail: 2, advice: 1 });
     const known = {
       supply_checks: [
         { id: "demand", view: "setup" },
@@ -238,7 +238,7 @@ describe("reading a job", () => {
         cause: { check, subject: { kind: "board", id: "x" } },
         circuits: [] as string[],
       }) as unknown as CauseGroup;
-    expect(viewOfCause(held[0] as CauseGroup, known)).toBeUndefined();
+    expect(viewOfCause(present[0] as CauseGroup, known)).toBeUndefined();
     expect(
       ["demand", "surge", "thermal", "division"].map((check) => viewOfCause(bare(check), known)),
     ).toEqual(["setup", "protection", "board", "protection"]);

@@ -32,7 +32,7 @@ const circuit = (id: string, sections = 1) =>
     run: Array.from({ length: sections }, () => ({ length_m: 9, method: "C" })),
   }) as unknown as Circuit;
 
-const lengths = (found: Circuit[]) => found.map((one) => one.run[0]?.length_m);
+const lengths = (circuits: Circuit[]) => circuits.map((circuit) => circuit.run[0]?.length_m);
 
 describe("cells from a spreadsheet", () => {
   test("go down from the cursor, each as if it were typed", () => {

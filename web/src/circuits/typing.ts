@@ -18,16 +18,16 @@ export function typed(circuit: Circuit, edit: Edit, text: string, rules: RuleSet
 
 function typedDevice(circuit: Circuit, text: string, rules: RuleSetView): Typed {
   if (text.toLowerCase() === "auto") return { circuit: { ...circuit, device: "auto" } };
-  const found = /^([a-z])?\s*(\d+(?:[.,]\d+)?)\s*a?$/i.exec(text);
-  if (!found) return { error: `“${text}” is no device: type a letter and a rating, as B32.` };
-  const rating_a = Number((found[2] ?? "").replace(",", "."));
+  const match = /^([a-z])?\s*(\d+(?:[.,]\d+)?)\s*a?$/i.exec(text);
+  if (!match) return { error: `“${text}” is no device: type a letter and a rating, as B32.` };
+  const rating_a = Number((match[2] ?? "").replace(",", "."));
   const old = circuit.device && typeof circuit.device !== "string" ? circuit.device : undefined;
   const kind =
     rules.devices.find((known) => known.id === old?.kind) ?? rules.devices.find(({ current }) => current);
   if (!kind) return { error: "The kind of device is not known to these rules." };
   const curves: string[] = kind.curves;
   const curve =
-    found[1]?.toUpperCase() ?? (curves.length ? (old?.curve ?? kind.usual_curve ?? curves[0]) : undefined);
+    match[1]?.toUpperCase() ?? (curves.length ? (old?.curve ?? kind.usual_curve ?? curves[0]) : undefined);
   if (curve && !curves.includes(curve)) {
     return {
       error: curves.length
@@ -59,8 +59,8 @@ function typedCable(circuit: Circuit, text: string, rules: RuleSetView): Typed {
   if (!kind) return { error: "These rules hold no cables." };
   const area = kind.sizes.find((size) => size.label === name)?.area_mm2;
   if (!area) {
-    const held = kind.sizes.map((size) => size.label).join(", ");
-    return { error: `“${text}” is no size: ${kind.short} comes in ${held} ${rules.size_unit}.` };
+    const sizes = kind.sizes.map((size) => size.label).join(", ");
+    return { error: `“${text}” is no size: ${kind.short} comes in ${sizes} ${rules.size_unit}.` };
   }
   // A protective conductor stated for the old size does not go over to the new one, unless it is one of its own.
   const base = old ?? { type: kind.id, cpc: kind.cpc_choices[0] as "included" };
@@ -103,9 +103,9 @@ function typedLines(circuit: Circuit, text: string): Typed {
 
 function typedMethod(circuit: Circuit, text: string, rules: RuleSetView): Typed {
   const words = text.split(/[\s+]+/).filter(Boolean);
-  const found = words.map((word) => methodNamed(word, rules));
-  const names = found.filter((name) => name !== undefined);
-  const unknown = words.find((_, at) => found[at] === undefined);
+  const methods = words.map((word) => methodNamed(word, rules));
+  const names = methods.filter((name) => name !== undefined);
+  const unknown = words.find((_, at) => methods[at] === undefined);
   if (!names.length || unknown) {
     return {
       error: `“${unknown ?? text}” is no method: ${rules.methods.map((method) => method.id).join(", ")}.`,

@@ -17,7 +17,7 @@ export function Compare() {
   const [later, setLater] = useState("");
   const exporting = useExport();
   const value = chosen ?? others[0]?.value ?? "";
-  const found = useQuery({
+  const answer = useQuery({
     queryKey: ["compare", jobId, version, value, later],
     queryFn: async ({ signal }) => {
       const before = await variant(jobId, against(value));
@@ -64,8 +64,8 @@ export function Compare() {
             {line}
           </p>
         ))}
-        {found.error && <p className="text-fail">{found.error.message}</p>}
-        {found.data && <Side comparison={found.data} titles={titles} />}
+        {answer.error && <p className="text-fail">{answer.error.message}</p>}
+        {answer.data && <Side comparison={answer.data} titles={titles} />}
       </div>
     </main>
   );
@@ -136,19 +136,19 @@ function Side({ comparison, titles }: { comparison: Comparison; titles: Readonly
         <h2 className="mb-2 font-semibold">What turned</h2>
         {comparison.changed.length === 0 && <p className="text-soft">No finding answers otherwise.</p>}
         <ul className="flex flex-col">
-          {comparison.changed.map((one) => (
+          {comparison.changed.map((change) => (
             <li
-              key={`${one.check} ${one.subject.id}`}
+              key={`${change.check} ${change.subject.id}`}
               className="grid gap-x-4 border-t border-line py-1.5 text-[13px] sm:grid-cols-[1fr_10rem_11rem_11rem]"
             >
-              <b className="font-medium">{one.name}</b>
-              <span className="text-soft">{titles.get(one.check) ?? one.check}</span>
+              <b className="font-medium">{change.name}</b>
+              <span className="text-soft">{titles.get(change.check) ?? change.check}</span>
               <span className="figure">
-                {one.before ? verdictWord(one.before) : "not there"} {one.figure_before}
+                {change.before ? verdictWord(change.before) : "not there"} {change.figure_before}
               </span>
-              <span className={LOOK[String(one.better)]}>
-                {SIGN[String(one.better)]}
-                {one.after ? verdictWord(one.after) : "not there"} {one.figure_after}
+              <span className={LOOK[String(change.better)]}>
+                {SIGN[String(change.better)]}
+                {change.after ? verdictWord(change.after) : "not there"} {change.figure_after}
               </span>
             </li>
           ))}

@@ -12,17 +12,17 @@ const LINES: { field: Exclude<keyof WorkDetails, "work">; label: string }[] = [
 /** What kind of work it is, who does it, and whom the client calls: what the papers say beside the design. */
 export function WorkDetailsCard() {
   const { document, edit, rules } = useJob();
-  const held = document.work_details as WorkDetails | undefined;
-  const needed = rules.works.find((work) => work.id === held?.kind);
+  const details = document.work_details as WorkDetails | undefined;
+  const needed = rules.works.find((work) => work.id === details?.kind);
   const set = (part: Partial<WorkDetails>) =>
-    edit({ ...document, work_details: { ...held, ...part } as WorkDetails });
+    edit({ ...document, work_details: { ...details, ...part } as WorkDetails });
   return (
     <section aria-label="The work" className="rounded-xl border border-line bg-sheet p-4">
       <h2 className="mb-2 font-semibold">The work</h2>
       <div className="grid gap-x-3 gap-y-2 sm:grid-cols-2">
         <Choice
           label="Kind of work"
-          value={held?.kind ?? ""}
+          value={details?.kind ?? ""}
           options={[
             { value: "", label: "not said yet" },
             ...rules.works.map(({ id, title }) => ({ value: id, label: title })),
@@ -46,7 +46,7 @@ export function WorkDetailsCard() {
               <TextBox
                 id={id}
                 maxLength={120}
-                value={held?.[field] ?? ""}
+                value={details?.[field] ?? ""}
                 onCommit={(text) => set({ [field]: text })}
               />
             )}

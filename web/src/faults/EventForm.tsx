@@ -27,7 +27,7 @@ export function EventForm({
       <Choice
         label="What happens"
         value={event.kind}
-        options={kinds.map((one) => ({ value: one.kind, label: one.title }))}
+        options={kinds.map((kind) => ({ value: kind.kind, label: kind.title }))}
         onCommit={(kind) => {
           const next = begun(kind as FaultEvent["kind"], event.circuit ?? undefined);
           onChange({ ...next, at: event.at, other: event.other, rcd: event.rcd, other_rcd: event.other_rcd });
@@ -131,7 +131,7 @@ function OtherFields({
               value: "",
               label: event.kind === "borrowed-neutral" ? "choose one" : "none: the board's main bar",
             },
-            ...circuits.filter((one) => one.value !== event.circuit),
+            ...circuits.filter((circuit) => circuit.value !== event.circuit),
           ]}
           onCommit={(other) => set({ other: other || null })}
         />

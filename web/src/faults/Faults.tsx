@@ -17,17 +17,17 @@ export function Faults() {
   const kinds = useQuery(faultKindsQuery);
   const [wanted, setWanted] = useState<FaultEvent>();
   const event = fitting(document, wanted);
-  const found = useQuery(
+  const answer = useQuery(
     faultQuery(document, version, trimmed(event, kinds.data ?? []), settled && Boolean(kinds.data)),
   );
-  const story = found.error ? undefined : found.data;
+  const story = answer.error ? undefined : answer.data;
   return (
     <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
       <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-3 overflow-auto px-4 py-3 max-lg:flex-none max-lg:overflow-visible">
         {kinds.data && <EventForm event={event} kinds={kinds.data} onChange={setWanted} />}
-        {found.error && (
+        {answer.error && (
           <p role="alert" className="rounded-lg border border-dashed border-missing p-3 text-[14px]">
-            {found.error.message}
+            {answer.error.message}
           </p>
         )}
         {story && (

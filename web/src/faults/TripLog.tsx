@@ -16,7 +16,7 @@ export function TripLog({ onShow }: { onShow: (event: FaultEvent) => void }) {
   const devices = useQuery(devicesQuery(document, version, settled));
   const [error, setError] = useState("");
   const [open, setOpen] = useState<number>();
-  const titles = new Map(devices.data?.map((one) => [one.id, one.title]));
+  const titles = new Map(devices.data?.map((device) => [device.id, device.title]));
   const changed = () => queries.invalidateQueries({ queryKey: ["trips", jobId] });
   const add = async (trip: Omit<TripRecord, "id">) => {
     setError("");
@@ -97,7 +97,7 @@ function NewTrip({
   const [chosen, setDevice] = useState("");
   const [ran, setRan] = useState("");
   const [note, setNote] = useState("");
-  const device = devices.some((one) => one.id === chosen) ? chosen : (devices[0]?.id ?? "");
+  const device = devices.some((device) => device.id === chosen) ? chosen : (devices[0]?.id ?? "");
   return (
     <form
       className="flex flex-col gap-2"
@@ -122,7 +122,7 @@ function NewTrip({
       <Choice
         label="Which device opened"
         value={device}
-        options={devices.map((one) => ({ value: one.id, label: one.title }))}
+        options={devices.map((device) => ({ value: device.id, label: device.title }))}
         onCommit={setDevice}
       />
       <Choice

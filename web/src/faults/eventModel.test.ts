@@ -29,7 +29,7 @@ describe("an event in a job", () => {
     expect(fitting(job, undefined)).toMatchObject({ kind: "line-earth", circuit: "c1" });
   });
   it("knows residual-current devices by the engine's names", () => {
-    expect(rcdIds(job).map((one) => one.value)).toEqual(["main:main", "main:g1", "main:c1"]);
+    expect(rcdIds(job).map((choice) => choice.value)).toEqual(["main:main", "main:g1", "main:c1"]);
   });
   it("lets go of what is no longer there and never names one device twice", () => {
     const stale = {

@@ -43,12 +43,12 @@ export function fitting(job: Job, wanted: FaultEvent | undefined): FaultEvent {
   const first = circuits.find((circuit) => circuit.kind !== "distribution")?.id;
   const event = wanted ?? begun("line-earth", first);
   const known = (id: string | null | undefined) => circuits.some((circuit) => circuit.id === id);
-  const rcds = rcdIds(job).map((one) => one.value);
+  const rcds = rcdIds(job).map((choice) => choice.value);
   const rcd = event.rcd && rcds.includes(event.rcd) ? event.rcd : (rcds[0] ?? null);
   const otherRcd =
     event.other_rcd && rcds.includes(event.other_rcd) && event.other_rcd !== rcd
       ? event.other_rcd
-      : (rcds.find((one) => one !== rcd) ?? null);
+      : (rcds.find((other) => other !== rcd) ?? null);
   return {
     ...event,
     circuit: known(event.circuit) ? event.circuit : (first ?? null),
@@ -60,7 +60,7 @@ export function fitting(job: Job, wanted: FaultEvent | undefined): FaultEvent {
 
 /** Only what counts for its kind, so that a figure of another kind is not sent along. */
 export function counted(event: FaultEvent, kinds: readonly FaultKindLine[]): ReadonlySet<string> {
-  return new Set(kinds.find((one) => one.kind === event.kind)?.fields);
+  return new Set(kinds.find((kind) => kind.kind === event.kind)?.fields);
 }
 
 /** The event without places that its kind knows nothing of, as it is asked for. */

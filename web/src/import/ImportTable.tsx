@@ -20,10 +20,10 @@ export function ImportTable({ of, source, onClose }: Props) {
   useEffect(() => {
     let gone = false;
     read(of, source)
-      .then((found) => {
+      .then((sheets) => {
         if (gone) return;
-        setAnswer(found);
-        setFields(fieldsByColumn(found));
+        setAnswer(sheets);
+        setFields(fieldsByColumn(sheets));
       })
       .catch((error) => !gone && setWrong(reasons(error)));
     return () => {

@@ -31,9 +31,9 @@ export function ReadRows({ rows }: { rows: Row[] }) {
             ) : (
               <span className="font-medium text-fail">left out</span>
             )}
-            {row.problems.map((one) => (
-              <span key={`${one.field} ${one.message}`} className="block text-fail">
-                {one.field}: {one.message}
+            {row.problems.map((problem) => (
+              <span key={`${problem.field} ${problem.message}`} className="block text-fail">
+                {problem.field}: {problem.message}
               </span>
             ))}
             {row.problems.length === 0 && row.assumed && row.assumed.length > 0 && (

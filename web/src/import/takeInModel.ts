@@ -16,7 +16,7 @@ export function mappingOf(fields: readonly string[]): Record<string, number> {
 
 /** A column taken for a field; whatever column had it before is left out then. */
 export function chosen(fields: readonly string[], column: number, field: string): string[] {
-  return fields.map((held, at) => (at === column ? field : held === field && field ? "" : held));
+  return fields.map((matched, at) => (at === column ? field : matched === field && field ? "" : matched));
 }
 
 /** Fields that are needed and that no column is taken for. */

@@ -37,22 +37,22 @@ export function deleteDraft(jobId: string): void {
 
 /** Put this tab's edit where no later one replaces it: it cannot be read now. Tells where it is. */
 export function setDraftAside(jobId: string): string {
-  const own = prefix(jobId) + tabId();
+  const mine = prefix(jobId) + tabId();
   const aside = `vivid-lattice/unread/${jobId}/${Date.now()}`;
-  localStorage.setItem(aside, localStorage.getItem(own) ?? "");
-  localStorage.removeItem(own);
+  localStorage.setItem(aside, localStorage.getItem(mine) ?? "");
+  localStorage.removeItem(mine);
   return aside;
 }
 
 /** An edit of a job that was never kept: this tab's own, or one that another tab left behind. Taken over by this tab. */
 export function takeDraft(jobId: string): Draft | undefined {
-  const own = prefix(jobId) + tabId();
+  const mine = prefix(jobId) + tabId();
   const keys = Object.keys(localStorage).filter((key) => key.startsWith(prefix(jobId)));
-  for (const key of [own, ...keys.filter((other) => other !== own)]) {
+  for (const key of [mine, ...keys.filter((other) => other !== mine)]) {
     const draft = readDraft(key);
-    if (!draft || (key !== own && Date.now() - draft.at < ORPHAN_AFTER_MS)) continue;
-    if (key !== own) {
-      localStorage.setItem(own, JSON.stringify(draft));
+    if (!draft || (key !== mine && Date.now() - draft.at < ORPHAN_AFTER_MS)) continue;
+    if (key !== mine) {
+      localStorage.setItem(mine, JSON.stringify(draft));
       localStorage.removeItem(key);
     }
     return draft;

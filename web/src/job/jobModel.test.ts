@@ -115,9 +115,9 @@ describe("a fix that is taken", () => {
   it("changes the circuits, boards and supply it names and nothing else", () => {
     const supplied = { ...job, supply: { ze_ohm: 0.3 } } as unknown as Job;
     const board = { ...job.boards?.[1], name: "Larger" } as never;
-    const one = withRemedy(supplied, fix({ boards: [board] }));
-    expect(one.boards?.map(({ name }) => name)).toEqual(["Main", "Larger", "Far"]);
-    expect(one.supply).toBe(supplied.supply);
+    const boards = withRemedy(supplied, fix({ boards: [board] }));
+    expect(boards.boards?.map(({ name }) => name)).toEqual(["Main", "Larger", "Far"]);
+    expect(boards.supply).toBe(supplied.supply);
     const tails = { ze_ohm: 0.3, tails: { area_mm2: 25 } } as never;
     expect(withRemedy(supplied, fix({ supply: tails })).supply).toEqual(tails);
     expect(withRemedy(supplied, fix({})).circuits).toEqual(supplied.circuits);

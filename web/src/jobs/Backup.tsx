@@ -17,12 +17,12 @@ export function Backup() {
   const queries = useQueryClient();
   const input = useRef<HTMLInputElement>(null);
   const [chosen, setChosen] = useState<{ file: File; content: BackupContent }>();
-  const [said, setSaid] = useState<string[]>([]);
+  const [messages, setMessages] = useState<string[]>([]);
   const [wrong, setWrong] = useState(false);
   const [busy, setBusy] = useState(false);
 
   const tell = (lines: string[], bad: boolean) => {
-    setSaid(lines);
+    setMessages(lines);
     setWrong(bad);
   };
   const look = async (file: File) => {
@@ -69,12 +69,12 @@ export function Backup() {
           event.target.value = "";
         }}
       />
-      {said.length > 0 && (
+      {messages.length > 0 && (
         <ul
           role={wrong ? "alert" : "status"}
           className={`mt-2 text-[13px] ${wrong ? "text-fail" : "text-soft"}`}
         >
-          {said.map((line) => (
+          {messages.map((line) => (
             <li key={line} className="break-words">
               {line}
             </li>

@@ -4,42 +4,48 @@ import { Answer, FIGURE, VERDICT_MARKS } from "../circuits";
 import { useJob } from "../job/JobContext";
 import { cx } from "../ui/cx";
 
-const keyOf = (one: Finding) => `${one.check} ${one.subject.id}`;
+const keyOf = (finding: Finding) => `${finding.check} ${finding.subject.id}`;
 
 /** What is not in order of the supply's and the boards' protection, each in a line that opens into its sum and its fixes. */
 export function BoardFindings() {
   const { assessment, document, rules, focus } = useJob();
   const [open, setOpen] = useState<string>();
-  const titles = new Map([...rules.supply_checks, ...rules.board_checks].map((one) => [one.id, one.title]));
-  const ofBuild = new Set(rules.board_checks.filter((one) => one.category === "build").map((one) => one.id));
-  const boards = new Map((document.boards ?? []).map((board) => [board.id, board.name]));
-  const held = (assessment?.findings ?? []).filter(
-    (one) =>
-      VERDICT_MARKS[one.verdict] &&
-      (one.check === "surge" || (one.subject.kind === "board" && !ofBuild.has(one.check))),
+  const titles = new Map(
+    [...rules.supply_checks, ...rules.board_checks].map((check) => [check.id, check.title]),
   );
-  if (!held.length) return null;
-  const shown = held.find((one) => keyOf(one) === open);
-  const toggle = (one: Finding) => {
-    const next = keyOf(one) === open ? undefined : keyOf(one);
+  const ofBuild = new Set(
+    rules.board_checks
+      .filter((boardCheck) => boardCheck.category === "build")
+      .map((boardCheck) => boardCheck.id),
+  );
+  const boards = new Map((document.boards ?? []).map((board) => [board.id, board.name]));
+  const findings = (assessment?.findings ?? []).filter(
+    (finding) =>
+      VERDICT_MARKS[finding.verdict] &&
+      (finding.check === "surge" || (finding.subject.kind === "board" && !ofBuild.has(finding.check))),
+  );
+  if (!findings.length) return null;
+  const shown = findings.find((finding) => keyOf(finding) === open);
+  const toggle = (finding: Finding) => {
+    const next = keyOf(finding) === open ? undefined : keyOf(finding);
     setOpen(next);
-    focus(next ? { check: one.check, circuit: one.subject.id } : undefined);
+    focus(next ? { check: finding.check, circuit: finding.subject.id } : undefined);
   };
   return (
     <div className="min-w-0 flex-1">
       <ul className="flex min-w-0 flex-wrap gap-x-4 text-[12.5px]" data-testid="board-findings">
-        {held.map((one) => (
-          <li key={keyOf(one)} className="max-w-md min-w-0">
+        {findings.map((finding) => (
+          <li key={keyOf(finding)} className="max-w-md min-w-0">
             <button
               type="button"
-              aria-expanded={keyOf(one) === open}
-              className={cx(FIGURE[one.verdict], "max-w-full truncate underline decoration-dotted")}
-              title={one.sentence}
-              data-check={one.check}
-              onClick={() => toggle(one)}
+              aria-expanded={keyOf(finding) === open}
+              className={cx(FIGURE[finding.verdict], "max-w-full truncate underline decoration-dotted")}
+              title={finding.sentence}
+              data-check={finding.check}
+              onClick={() => toggle(finding)}
             >
-              {VERDICT_MARKS[one.verdict]} {titles.get(one.check)}
-              {boards.has(one.subject.id) && `, ${boards.get(one.subject.id)}`}: {one.sentence}
+              {VERDICT_MARKS[finding.verdict]} {titles.get(finding.check)}
+              {boards.has(finding.subject.id) && `, ${boards.get(finding.subject.id)}`}: {finding.sentence}
             </button>
           </li>
         ))}

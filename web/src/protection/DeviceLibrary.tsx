@@ -10,21 +10,25 @@ import { FamilyForm } from "./FamilyForm";
 export function DeviceLibrary() {
   const { document, edit, notify } = useJob();
   const packaged = useQuery(familiesQuery);
-  const own = document.families ?? [];
+  const userFamilies = document.families ?? [];
   const kinds = [...new Set((packaged.data ?? []).map((family) => family.kind))];
   const [wrong, setWrong] = useState<string[]>([]);
   const read = async (text: string): Promise<boolean> => {
     setWrong([]);
     try {
       const families = await answered(
-        client.POST("/api/families/read", { body: { text, taken: own.map((one) => one.id) } }),
+        client.POST("/api/families/read", { body: { text, taken: userFamilies.map((family) => family.id) } }),
       );
-      edit({ ...document, families: [...own, ...families] });
+      edit({ ...document, families: [...userFamilies, ...families] });
       notify(`${families.length === 1 ? families[0]?.title : `${families.length} families`} added.`);
       return true;
     } catch (reason) {
       if (reason instanceof Refused && reason.problem.problems?.length) {
-        setWrong(reason.problem.problems.map((one) => `${one.path ? `${one.path}: ` : ""}${one.message}`));
+        setWrong(
+          reason.problem.problems.map(
+            (problem) => `${problem.path ? `${problem.path}: ` : ""}${problem.message}`,
+          ),
+        );
       } else setWrong([reason instanceof Error ? reason.message : String(reason)]);
       return false;
     }
@@ -36,7 +40,7 @@ export function DeviceLibrary() {
   const remove = (family: DeviceFamily) => {
     const used = users(family.id);
     if (used.length) return notify(`${used.map((circuit) => circuit.name).join(", ")} use ${family.title}.`);
-    edit({ ...document, families: own.filter((one) => one.id !== family.id) });
+    edit({ ...document, families: userFamilies.filter((other) => other.id !== family.id) });
   };
   return (
     <div className="flex flex-col gap-4">
@@ -58,7 +62,7 @@ export function DeviceLibrary() {
             ))}
           </ul>
         )}
-        {own.length > 0 && <Families families={own} onRemove={remove} />}
+        {userFamilies.length > 0 && <Families families={userFamilies} onRemove={remove} />}
       </section>
       <section aria-label="Packaged" className="rounded-xl border border-line bg-sheet p-4">
         <h2 className="font-semibold">Packaged families</h2>
@@ -114,30 +118,36 @@ function Families({
           </tr>
         </thead>
         <tbody className="figure">
-          {families.map((one) => (
-            <tr key={one.id} className="border-t border-line">
+          {families.map((family) => (
+            <tr key={family.id} className="border-t border-line">
               <th scope="row" className="whitespace-nowrap py-0.5 pr-3 font-sans font-medium">
-                {one.title}
+                {family.title}
               </th>
-              <td className="pr-3 font-sans">{one.kind}</td>
-              <td className="pr-3">{one.modules}</td>
-              <td className="pr-3">{span(one.ratings_a)}</td>
-              <td className="pr-3">{one.breaking_ka ?? "–"}</td>
-              <td className="pr-3">{one.energy_class ?? "–"}</td>
+              <td className="pr-3 font-sans">{family.kind}</td>
+              <td className="pr-3">{family.modules}</td>
+              <td className="pr-3">{span(family.ratings_a)}</td>
+              <td className="pr-3">{family.breaking_ka ?? "–"}</td>
+              <td className="pr-3">{family.energy_class ?? "–"}</td>
               <td className="pr-3">
-                {one.idn_ma?.length ? `${span(one.idn_ma)} ${one.rcd_type ?? ""}` : "–"}
+                {family.idn_ma?.length ? `${span(family.idn_ma)} ${family.rcd_type ?? ""}` : "–"}
               </td>
               <td className="pr-3">
-                {one.terminal_to_mm2 ? `${one.terminal_from_mm2 ?? "…"}–${one.terminal_to_mm2}` : "–"}
+                {family.terminal_to_mm2
+                  ? `${family.terminal_from_mm2 ?? "…"}–${family.terminal_to_mm2}`
+                  : "–"}
               </td>
-              <td className="pr-3">{one.torque_nm ?? "–"}</td>
-              <td className="pr-3">{one.busbar_height_mm ?? "–"}</td>
-              <td className="pr-3">{span(one.loss_w)}</td>
-              <td className="pr-3">{one.up_kv ?? "–"}</td>
-              <td className="pr-3">{one.price ?? "–"}</td>
+              <td className="pr-3">{family.torque_nm ?? "–"}</td>
+              <td className="pr-3">{family.busbar_height_mm ?? "–"}</td>
+              <td className="pr-3">{span(family.loss_w)}</td>
+              <td className="pr-3">{family.up_kv ?? "–"}</td>
+              <td className="pr-3">{family.price ?? "–"}</td>
               {onRemove && (
                 <td>
-                  <Button variant="quiet" onClick={() => onRemove(one)} aria-label={`Take out ${one.title}`}>
+                  <Button
+                    variant="quiet"
+                    onClick={() => onRemove(family)}
+                    aria-label={`Take out ${family.title}`}
+                  >
                     Take out
                   </Button>
                 </td>

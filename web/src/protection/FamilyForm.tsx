@@ -47,10 +47,10 @@ export function FamilyForm({
   const [text, setText] = useState("");
   const fields = WORDS.filter(([, , , only]) => !only || only.includes(kind));
   const add = async () => {
-    const held = fields
+    const filled = fields
       .map(([name]) => [name, (words[name] ?? "").trim()] as const)
       .filter(([, word]) => word);
-    const cells = [["kind", kind] as const, ...held];
+    const cells = [["kind", kind] as const, ...filled];
     const row = (parts: string[]) => parts.map((part) => `"${part.replaceAll('"', '""')}"`).join(",");
     const csv = `${cells.map(([name]) => name).join(",")}\n${row(cells.map(([, word]) => word))}\n`;
     if (await onRead(csv)) setWords({});
@@ -67,7 +67,7 @@ export function FamilyForm({
         <Choice
           label="Kind"
           value={kind}
-          options={kinds.map((one) => ({ value: one, label: one }))}
+          options={kinds.map((kind) => ({ value: kind, label: kind }))}
           onCommit={setKind}
         />
         {fields.map(([name, label, example]) => (

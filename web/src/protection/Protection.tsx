@@ -19,7 +19,7 @@ type Part = (typeof PARTS)[number]["id"];
 /** What protects people and keeps the rest of the house on: how devices stand to each other, and what may be planned. */
 export function Protection() {
   const [part, setPart] = useState<Part>("discrimination");
-  const shown = PARTS.find((one) => one.id === part) ?? PARTS[0];
+  const shown = PARTS.find((known) => known.id === part) ?? PARTS[0];
   const Shown = shown.shows;
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2">

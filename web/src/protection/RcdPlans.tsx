@@ -29,7 +29,7 @@ export function RcdPlans() {
         <Choice
           label="Board"
           value={board}
-          options={boards.map((one) => ({ value: one.id, label: one.name }))}
+          options={boards.map((board) => ({ value: board.id, label: board.name }))}
           onCommit={setBoard}
         />
         {(

@@ -27,7 +27,7 @@ export function RelaySimulation() {
   const boards = document.boards ?? [];
   const first = boards.find((board) => board.voltage_relay) ?? boards[0];
   const [chosen, setChosen] = useState(first?.id ?? "");
-  const board = boards.find((one) => one.id === chosen);
+  const board = boards.find((board) => board.id === chosen);
   const id = board?.id;
   useEffect(() => {
     if (id) focus({ check: "voltage-relay", circuit: id });
@@ -39,7 +39,7 @@ export function RelaySimulation() {
   const nominal = rules.nominal_v;
   const usual = rules.usual_relay;
   const finding = assessment?.findings.find(
-    (one) => one.check === "voltage-relay" && one.subject.id === board.id,
+    (finding) => finding.check === "voltage-relay" && finding.subject.id === board.id,
   );
   return (
     <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_340px]">
@@ -49,7 +49,7 @@ export function RelaySimulation() {
             <Choice
               label="Board"
               value={board.id}
-              options={boards.map((one) => ({ value: one.id, label: one.name }))}
+              options={boards.map((board) => ({ value: board.id, label: board.name }))}
               onCommit={setChosen}
             />
           </div>
@@ -103,7 +103,7 @@ function Traces({ relay, nominal_v }: { relay: VoltageRelay; nominal_v: number }
             label="Voltage over time"
             value={csv === null ? trace : "own"}
             options={[
-              ...(traces.data ?? []).map((one) => ({ value: one.id, label: one.title })),
+              ...(traces.data ?? []).map((trace) => ({ value: trace.id, label: trace.title })),
               ...(csv === null ? [] : [{ value: "own", label: "Your trace" }]),
             ]}
             onCommit={(id) => {
@@ -146,11 +146,11 @@ function Told({ run }: { run: RelayRun }) {
   if (!run.switchings.length) return <p className="text-[13px]">It stays closed over the whole trace.</p>;
   return (
     <ol className="mt-1 flex flex-col text-[13px]" data-testid="switchings">
-      {run.switchings.map((one) => (
-        <li key={one.at_s} className="flex gap-3">
-          <span className="figure w-16 text-right">{one.at_s.toFixed(1)} s</span>
-          <b className="w-14 font-semibold">{one.opens ? "opens" : "closes"}</b>
-          <span className="text-soft">{one.reason}</span>
+      {run.switchings.map((switching) => (
+        <li key={switching.at_s} className="flex gap-3">
+          <span className="figure w-16 text-right">{switching.at_s.toFixed(1)} s</span>
+          <b className="w-14 font-semibold">{switching.opens ? "opens" : "closes"}</b>
+          <span className="text-soft">{switching.reason}</span>
         </li>
       ))}
       <li className="pt-1 text-soft">

@@ -11,17 +11,17 @@ import { pairKey, STATUSES, sides, worstPair } from "./selectivityModel";
 /** Every pair in series, from the cut-out to the fuse in the plug: how each keeps its order, drawn and told. */
 export function Selectivity() {
   const { document, version, settled } = useJob();
-  const found = useQuery({
+  const answer = useQuery({
     ...matrixQuery(document, version, settled),
     placeholderData: (before: Matrix | undefined) => before,
   });
   const [chosen, setChosen] = useState<string>();
-  const matrix = found.data;
+  const matrix = answer.data;
   const pairs = useMemo(
     () => new Map(matrix?.pairs.map((pair) => [pairKey(pair.up, pair.down), pair])),
     [matrix],
   );
-  if (found.error) return <p className="text-fail">{found.error.message}</p>;
+  if (answer.error) return <p className="text-fail">{answer.error.message}</p>;
   if (!matrix) return <p className="text-soft">Holding the devices against each other …</p>;
   if (!matrix.pairs.length)
     return (
@@ -133,7 +133,9 @@ function PairSheet({ pair, matrix }: { pair: PairResult; matrix: Matrix }) {
     focus({ check, circuit });
     return () => focus(undefined);
   }, [focus, check, circuit]);
-  const finding = assessment?.findings.find((one) => one.check === check && one.subject.id === circuit);
+  const finding = assessment?.findings.find(
+    (finding) => finding.check === check && finding.subject.id === circuit,
+  );
   const bands = [pair.up, pair.down].flatMap((id) => matrix.bands.filter((band) => band.device === id));
   return (
     <section

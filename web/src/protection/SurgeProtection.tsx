@@ -16,7 +16,7 @@ export function SurgeProtection() {
     focus({ check: "surge", circuit: "supply" });
     return () => focus(undefined);
   }, [focus]);
-  const finding = assessment?.findings.find((one) => one.check === "surge");
+  const finding = assessment?.findings.find((finding) => finding.check === "surge");
   return (
     <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_380px]">
       <div className="flex flex-col gap-4">
@@ -93,7 +93,7 @@ function BoardDevices({ board }: { board: Board }) {
   const devices = board.spds ?? [];
   const keep = (surge: Spd[]) => edit(withBoard(document, { ...board, spds: surge }));
   const set = (id: string, part: Partial<Spd>) =>
-    keep(devices.map((one) => (one.id === id ? { ...one, ...part } : one)));
+    keep(devices.map((device) => (device.id === id ? { ...device, ...part } : device)));
   const add = (form: Spd["form"]) =>
     keep([
       ...devices,
@@ -178,7 +178,7 @@ function BoardDevices({ board }: { board: Board }) {
           <Button
             variant="quiet"
             className="self-end justify-self-start"
-            onClick={() => keep(devices.filter((one) => one.id !== device.id))}
+            onClick={() => keep(devices.filter((other) => other.id !== device.id))}
           >
             Take out
           </Button>

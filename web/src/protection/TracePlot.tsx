@@ -20,8 +20,8 @@ export function TracePlot({ run, relay }: { run: RelayRun; relay: VoltageRelay }
     const end = run.samples[at + 1]?.at_s ?? run.until_s;
     return [`${x(sample.at_s)},${y(sample.volts)}`, `${x(end)},${y(sample.volts)}`];
   });
-  const open = run.switchings.flatMap((one, at) =>
-    one.opens ? [{ from: one.at_s, to: run.switchings[at + 1]?.at_s ?? run.until_s }] : [],
+  const open = run.switchings.flatMap((switching, at) =>
+    switching.opens ? [{ from: switching.at_s, to: run.switchings[at + 1]?.at_s ?? run.until_s }] : [],
   );
   return (
     <svg

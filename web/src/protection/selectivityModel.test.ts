@@ -31,7 +31,7 @@ describe("the matrix of devices", () => {
     expect(worstPair({ ...matrix, pairs: [] })).toBeUndefined();
   });
   it("tells every status by a sign of its own", () => {
-    const marks = Object.values(STATUSES).map((one) => one.mark);
+    const marks = Object.values(STATUSES).map((status) => status.mark);
     expect(new Set(marks).size).toBe(marks.length);
   });
 });

@@ -110,6 +110,6 @@ function TakeOut({ name, onClick }: { name: string; onClick: () => void }) {
 }
 
 const changedAt = <T,>(list: T[], at: number, part: Partial<T>) =>
-  list.map((one, index) => (index === at ? { ...one, ...part } : one));
+  list.map((bond, index) => (index === at ? { ...bond, ...part } : bond));
 
 const without = <T,>(list: T[], at: number) => list.filter((_, index) => index !== at);

@@ -14,7 +14,7 @@ export function Demand() {
   const check = rules.supply_checks[0];
   useEffect(() => focus({ check: check?.id ?? "", circuit: "supply" }), [focus, check]);
   const finding = assessment?.findings.find(
-    (found) => found.subject.kind === "supply" && found.check === check?.id,
+    (finding) => finding.subject.kind === "supply" && finding.check === check?.id,
   );
   return (
     <Card title={check?.question ?? ""}>
@@ -77,12 +77,12 @@ function WaysOut() {
       <section aria-label="Ways out" data-testid="ways-out" className="mt-2">
         <h3 className="mb-1 text-[12px] font-semibold text-soft">Ways out, in order</h3>
         <ol className="flex list-decimal flex-col gap-1 pl-5 text-[13px]">
-          {upgrade.ways.map((one) => (
-            <li key={one.way}>
-              <b className="font-semibold">{one.way}.</b> {one.how}
+          {upgrade.ways.map((way) => (
+            <li key={way.way}>
+              <b className="font-semibold">{way.way}.</b> {way.how}
               <span className="block text-[12px] text-soft">
-                {one.requires !== "nothing" && `Requires: ${one.requires}. `}
-                {ENTERED[one.enters]}
+                {way.requires !== "nothing" && `Requires: ${way.requires}. `}
+                {ENTERED[way.enters]}
               </span>
             </li>
           ))}
@@ -109,9 +109,11 @@ const ENTERED: Record<string, string> = {
 /** What has to stand before the distributor grants a larger service, each with a date once it is arranged. */
 function Prerequisites({ upgrade }: { upgrade: Upgrade }) {
   const { document, edit } = useJob();
-  const dates = new Map(document.supply.prerequisites?.map((one) => [one.id, one]));
+  const dates = new Map(
+    document.supply.prerequisites?.map((prerequisite) => [prerequisite.id, prerequisite]),
+  );
   const put = (id: string, part: { on?: string | null; done?: boolean }) => {
-    const kept = (document.supply.prerequisites ?? []).filter((one) => one.id !== id);
+    const kept = (document.supply.prerequisites ?? []).filter((prerequisite) => prerequisite.id !== id);
     const was = dates.get(id) ?? { id, done: false };
     edit({ ...document, supply: { ...document.supply, prerequisites: [...kept, { ...was, ...part }] } });
   };
@@ -121,30 +123,33 @@ function Prerequisites({ upgrade }: { upgrade: Upgrade }) {
         Before {upgrade.wanted_a.toFixed(0)} A is granted
       </h3>
       <ol className="flex flex-col">
-        {upgrade.prerequisites.map((one) => {
-          const dated = dates.get(one.id);
-          const done = one.met || dated?.done || false;
+        {upgrade.prerequisites.map((prerequisite) => {
+          const dated = dates.get(prerequisite.id);
+          const done = prerequisite.met || dated?.done || false;
           return (
-            <li key={one.id} className="grid grid-cols-[1.3rem_1fr_8.2rem] gap-2 border-t border-line py-1.5">
+            <li
+              key={prerequisite.id}
+              className="grid grid-cols-[1.3rem_1fr_8.2rem] gap-2 border-t border-line py-1.5"
+            >
               <CheckBox
                 className="mt-1"
-                aria-label={`${one.what}: done`}
+                aria-label={`${prerequisite.what}: done`}
                 checked={done}
-                disabled={one.met}
-                onChange={(checked) => put(one.id, { done: checked })}
+                disabled={prerequisite.met}
+                onChange={(checked) => put(prerequisite.id, { done: checked })}
               />
               <span className="text-[13px]">
-                {one.what}
+                {prerequisite.what}
                 <span className="block text-[12px] text-soft">
-                  {one.reason} <i className="not-italic">By: {one.who}.</i>
+                  {prerequisite.reason} <i className="not-italic">By: {prerequisite.who}.</i>
                 </span>
               </span>
               <input
                 type="date"
-                aria-label={`${one.what}: by when`}
+                aria-label={`${prerequisite.what}: by when`}
                 className="figure h-7 rounded-md border border-line bg-sheet px-1 text-[12px]"
                 value={dated?.due_on ?? ""}
-                onChange={(event) => put(one.id, { on: event.target.value || null })}
+                onChange={(event) => put(prerequisite.id, { on: event.target.value || null })}
               />
             </li>
           );

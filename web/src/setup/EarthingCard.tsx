@@ -17,8 +17,8 @@ export function EarthingCard() {
   const earthing = supply.earthing ?? BLANK;
   const set = (part: Partial<Earthing>) =>
     edit({ ...document, supply: { ...supply, earthing: { ...earthing, ...part } } });
-  const found = (check: string) =>
-    assessment?.findings.find((one) => one.subject.kind === "supply" && one.check === check);
+  const findingOf = (check: string) =>
+    assessment?.findings.find((finding) => finding.subject.kind === "supply" && finding.check === check);
   const {
     link = "neutral-earth link",
     bonding = "bonding",
@@ -66,7 +66,7 @@ export function EarthingCard() {
       </div>
       <div className="mt-3 grid gap-4 sm:grid-cols-2">
         {["earthing", "bonding"].map((check) => {
-          const finding = found(check);
+          const finding = findingOf(check);
           return finding ? <Answer key={check} finding={finding} /> : null;
         })}
       </div>

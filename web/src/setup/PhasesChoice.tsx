@@ -11,14 +11,16 @@ export function PhasesChoice() {
     <Choice
       label="Lines"
       value={String(supply.phases ?? 1)}
-      options={rules.supplies.map((one) => ({ value: String(one.phases), label: one.title }))}
+      options={rules.supplies.map((supply) => ({ value: String(supply.phases), label: supply.title }))}
       onCommit={(count) => {
-        const held = LINES.slice(0, Number(count));
+        const available = LINES.slice(0, Number(count));
         edit({
           ...document,
           supply: { ...supply, phases: Number(count) as Supply["phases"], fault_current_lines_ka: null },
           circuits: (document.circuits ?? []).map((circuit) => {
-            const lines = (circuit.lines ?? []).filter((line) => held.includes(line) && held.length > 1);
+            const lines = (circuit.lines ?? []).filter(
+              (line) => available.includes(line) && available.length > 1,
+            );
             return onLines(circuit, lines);
           }),
         });

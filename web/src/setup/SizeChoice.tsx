@@ -15,12 +15,13 @@ export function SizeChoice({
 }) {
   const { rules } = useJob();
   const known = rules.sizes.map((size) => ({ value: String(size.area_mm2), label: size.label }));
-  const own = value ? String(value) : "";
-  const odd = own && !known.some((size) => size.value === own) ? [{ value: own, label: `${own} mm²` }] : [];
+  const typed = value ? String(value) : "";
+  const odd =
+    typed && !known.some((size) => size.value === typed) ? [{ value: typed, label: `${typed} mm²` }] : [];
   return (
     <Choice
       label={`${label} [${rules.size_unit}]`}
-      value={own}
+      value={typed}
       options={[{ value: "", label: empty }, ...odd, ...known]}
       onCommit={(text) => onCommit(text ? Number(text) : null)}
     />

@@ -15,7 +15,7 @@ export function TailsCard() {
   const set = (part: Partial<Tails>) => tails && put({ ...tails, ...part });
   const kinds = rules.devices.filter((known) => rules.cut_outs.includes(known.id));
   const kind = kinds.find((known) => known.id === tails?.device?.kind);
-  const finding = assessment?.findings.find((one) => one.check === "tails");
+  const finding = assessment?.findings.find((finding) => finding.check === "tails");
   return (
     <Card title="Tails">
       <div className="grid gap-3 sm:grid-cols-3">

@@ -9,10 +9,10 @@ import { Mark } from "../ui/Mark";
 
 /** Every standard's answer to the same questions, side by side; made from the tables in use. */
 export function Standards() {
-  const found = useQuery(differencesQuery);
+  const answer = useQuery(differencesQuery);
   const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
   const [apart, setApart] = useState(false);
-  const data = found.data;
+  const data = answer.data;
   const shown = (data?.standards ?? []).map((id, at) => ({ id, at })).filter(({ id }) => !hidden.has(id));
   const groups = [...new Set(data?.rows.map((row) => row.group))];
   const differs = (answers: string[]) => new Set(shown.map(({ at }) => answers[at])).size > 1;
@@ -48,8 +48,8 @@ export function Standards() {
             only what differs
           </Check>
         </div>
-        {found.isPending && <p className="text-soft">Reading …</p>}
-        {found.error && <p className="text-fail">{found.error.message}</p>}
+        {answer.isPending && <p className="text-soft">Reading …</p>}
+        {answer.error && <p className="text-fail">{answer.error.message}</p>}
         {data && (
           <table className="w-full table-fixed border-collapse text-[12.5px]">
             <thead className="sticky top-0 z-10 bg-ground">

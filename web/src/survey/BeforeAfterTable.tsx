@@ -10,7 +10,7 @@ type Side = BeforeAfter["circuits"][number]["before"];
 /** The old board and the new one by the same checks: what each circuit is guarded by, and what goes dark with it. */
 export function BeforeAfterTable({ board }: { board: ExistingBoard }) {
   const { document, version, rules } = useJob();
-  const titles = new Map(rules.checks.map((one) => [one.id, one.title.toLowerCase()]));
+  const titles = new Map(rules.checks.map((check) => [check.id, check.title.toLowerCase()]));
   const { data, error } = useQuery(beforeAfterQuery(document, version, board.id, true));
   if (error) return <p className="text-fail">{error.message}</p>;
   if (!data) return <p className="text-soft">Comparing …</p>;
@@ -52,18 +52,18 @@ export function BeforeAfterTable({ board }: { board: ExistingBoard }) {
           </tr>
         </thead>
         <tbody>
-          {rows.map((one) => (
-            <tr key={one.name} className="border-t border-line">
-              <td className="px-3 py-1">{one.name}</td>
-              <td className="figure px-3">{one.before}</td>
-              <td className={cx("figure px-3", one.better && "font-semibold text-accent")}>{one.after}</td>
+          {rows.map((row) => (
+            <tr key={row.name} className="border-t border-line">
+              <td className="px-3 py-1">{row.name}</td>
+              <td className="figure px-3">{row.before}</td>
+              <td className={cx("figure px-3", row.better && "font-semibold text-accent")}>{row.after}</td>
             </tr>
           ))}
         </tbody>
       </table>
       <ul className="mb-3 list-disc pl-5 text-[13px]">
-        {data.improvements.map((one) => (
-          <li key={one}>{one}</li>
+        {data.improvements.map((improvement) => (
+          <li key={improvement}>{improvement}</li>
         ))}
       </ul>
       <table className="w-full rounded-xl border border-line bg-sheet text-[13px]">
@@ -77,11 +77,14 @@ export function BeforeAfterTable({ board }: { board: ExistingBoard }) {
           </tr>
         </thead>
         <tbody>
-          {data.circuits.map((one) => (
-            <tr key={`${one.name} ${one.old_way} ${one.new_way}`} className="border-t border-line align-top">
-              <td className="px-2 py-1 font-medium">{one.name}</td>
-              <SideCells side={one.before} way={one.old_way} titles={titles} />
-              <SideCells side={one.after} way={one.new_way} titles={titles} />
+          {data.circuits.map((circuit) => (
+            <tr
+              key={`${circuit.name} ${circuit.old_way} ${circuit.new_way}`}
+              className="border-t border-line align-top"
+            >
+              <td className="px-2 py-1 font-medium">{circuit.name}</td>
+              <SideCells side={circuit.before} way={circuit.old_way} titles={titles} />
+              <SideCells side={circuit.after} way={circuit.new_way} titles={titles} />
             </tr>
           ))}
         </tbody>

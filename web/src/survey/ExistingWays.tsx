@@ -18,7 +18,7 @@ type Props = {
 
 /** The old board way by way: a line typed is a way; each label is proven by switching off and testing. */
 export function ExistingWays({ board, words, onChange }: Props) {
-  const said = new Map(words.map((one) => [one.way, one.text]));
+  const texts = new Map(words.map((word) => [word.way, word.text]));
   const ways = [...board.ways].sort((a, b) => a.number - b.number);
   const [photosOf, setPhotosOf] = useState<number | null>(null);
   const narrow = useMedia("(max-width: 640px)");
@@ -27,10 +27,10 @@ export function ExistingWays({ board, words, onChange }: Props) {
   const proven = ways.filter((way) => way.tested).length;
   const devices = ways.filter((way) => !isEmpty(way)).length;
   const of = (way: ExistingWay): Row => ({
-    words: said.get(way.number) ?? way.kind,
+    words: texts.get(way.number) ?? way.kind,
     onChange: put,
     onPhotos: () => setPhotosOf(way.number),
-    onDrop: () => onChange({ ...board, ways: board.ways.filter((one) => one.number !== way.number) }),
+    onDrop: () => onChange({ ...board, ways: board.ways.filter((other) => other.number !== way.number) }),
   });
   return (
     <div className="grid shrink-0 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_320px]">
@@ -217,7 +217,7 @@ function WayEntry({ board, onChange }: { board: ExistingBoard; onChange: (board:
       const way = await answered(
         client.POST("/api/parse/way", { body: { rules: document.job.rules, board, text } }),
       );
-      const rest = board.ways.filter((one) => one.number !== way.number);
+      const rest = board.ways.filter((other) => other.number !== way.number);
       onChange({ ...board, ways: [...rest, way] });
       setText("");
       setError("");

@@ -27,17 +27,23 @@ export function Observations({
     <div className="grid shrink-0 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_320px]">
       <section aria-label="What is wrong" data-testid="things">
         {Object.entries(URGENCY).map(([urgency, about]) => {
-          const held = things.filter((one) => one.kind.urgency === urgency);
-          if (!held.length) return null;
+          const ofUrgency = things.filter((thing) => thing.kind.urgency === urgency);
+          if (!ofUrgency.length) return null;
           return (
             <section key={urgency} className="mb-3" data-urgency={urgency}>
               <h2 className={cx("mb-1 text-[13px] font-semibold", about.look)}>
                 <span aria-hidden>{about.mark}</span> {about.title}
               </h2>
               <ul className="grid gap-2 sm:grid-cols-2">
-                {grouped(held).map((same) => {
-                  const one = same[0];
-                  return one ? <ThingCard key={`${one.kind.id} ${one.way}`} one={one} same={same} /> : null;
+                {grouped(ofUrgency).map((same) => {
+                  const observation = same[0];
+                  return observation ? (
+                    <ObservationCard
+                      key={`${observation.kind.id} ${observation.way}`}
+                      observation={observation}
+                      same={same}
+                    />
+                  ) : null;
                 })}
               </ul>
             </section>
@@ -59,15 +65,24 @@ export function Observations({
 /** Observations of one kind together, so that seven old fuses are one card. */
 function grouped(things: ObservationResult[]): ObservationResult[][] {
   const byKind = new Map<string, ObservationResult[]>();
-  for (const one of things) byKind.set(one.kind.id, [...(byKind.get(one.kind.id) ?? []), one]);
+  for (const thing of things) byKind.set(thing.kind.id, [...(byKind.get(thing.kind.id) ?? []), thing]);
   return [...byKind.values()];
 }
 
-function ThingCard({ one, same }: { one: ObservationResult; same: ObservationResult[] }) {
+function ObservationCard({
+  observation,
+  same,
+}: {
+  observation: ObservationResult;
+  same: ObservationResult[];
+}) {
   const ways = same.filter((other) => other.way);
   return (
-    <li className="rounded-xl border border-line bg-sheet px-3 py-2 text-[12.5px]" data-thing={one.kind.id}>
-      <p className="text-[13px] font-semibold">{one.kind.title}</p>
+    <li
+      className="rounded-xl border border-line bg-sheet px-3 py-2 text-[12.5px]"
+      data-thing={observation.kind.id}
+    >
+      <p className="text-[13px] font-semibold">{observation.kind.title}</p>
       {ways.length > 0 ? (
         <ul>
           {ways.map((other) => (
@@ -79,18 +94,18 @@ function ThingCard({ one, same }: { one: ObservationResult; same: ObservationRes
           ))}
         </ul>
       ) : (
-        one.text && <p className="text-soft">{one.text}</p>
+        observation.text && <p className="text-soft">{observation.text}</p>
       )}
-      <p className="mt-1">{one.kind.reason}</p>
-      <p>{one.kind.act}</p>
-      <p className="text-[11.5px] text-soft">{clause(one)}</p>
+      <p className="mt-1">{observation.kind.reason}</p>
+      <p>{observation.kind.act}</p>
+      <p className="text-[11.5px] text-soft">{clause(observation)}</p>
     </li>
   );
 }
 
-function clause(one: ObservationResult): string {
-  if (!one.source) return "These rules hold no clause.";
-  const { publication, provenance } = one.source;
+function clause(observationResult: ObservationResult): string {
+  if (!observationResult.source) return "These rules hold no clause.";
+  const { publication, provenance } = observationResult.source;
   return publication === "practice" ? "Common practice, no source." : `${publication} (${provenance})`;
 }
 
@@ -113,7 +128,7 @@ function SeenForm({ board, onChange }: { board: ExistingBoard; onChange: (board:
         <Choice
           label="What"
           value={what}
-          options={kinds.map((one) => ({ value: one.id, label: one.title }))}
+          options={kinds.map((kind) => ({ value: kind.id, label: kind.title }))}
           onCommit={setWhat}
         />
         <Choice
@@ -121,9 +136,9 @@ function SeenForm({ board, onChange }: { board: ExistingBoard; onChange: (board:
           value={way}
           options={[
             { value: "", label: "the board as a whole" },
-            ...board.ways.map((one) => ({
-              value: String(one.number),
-              label: `way ${one.number} ${one.label}`,
+            ...board.ways.map((way) => ({
+              value: String(way.number),
+              label: `way ${way.number} ${way.label}`,
             })),
           ]}
           onCommit={setWay}
@@ -132,14 +147,14 @@ function SeenForm({ board, onChange }: { board: ExistingBoard; onChange: (board:
         <Button onClick={add}>Write it down</Button>
       </div>
       <ul className="mt-3 text-[12.5px]">
-        {board.observations.map((one, at) => (
+        {board.observations.map((observation, at) => (
           <li
-            key={`${one.kind} ${one.way} ${at}`}
+            key={`${observation.kind} ${observation.way} ${at}`}
             className="flex items-center justify-between border-t border-line"
           >
             <span>
-              {one.way ? `Way ${one.way}: ` : ""}
-              {kinds.find((kind) => kind.id === one.kind)?.title ?? one.kind}
+              {observation.way ? `Way ${observation.way}: ` : ""}
+              {kinds.find((kind) => kind.id === observation.kind)?.title ?? observation.kind}
             </span>
             <Button
               variant="quiet"

@@ -14,7 +14,7 @@ export function Photos({ board, way, onWhole }: { board: string; way: number | n
   const [shown, setShown] = useState<Photo>();
   const [busy, setBusy] = useState(false);
   const input = useRef<HTMLInputElement>(null);
-  const held = data.filter((one) => one.board === board && (way === null || one.way === way));
+  const photos = data.filter((photo) => photo.board === board && (way === null || photo.way === way));
   const refresh = () => void queries.invalidateQueries({ queryKey: ["photos", jobId] });
   const send = async (files: FileList) => {
     setBusy(true);
@@ -77,7 +77,7 @@ export function Photos({ board, way, onWhole }: { board: string; way: number | n
         onChange={(event) => event.target.files?.length && void send(event.target.files)}
       />
       <ul className="grid grid-cols-3 gap-1.5">
-        {held.map((photo) => (
+        {photos.map((photo) => (
           <li key={photo.id}>
             <button type="button" onClick={() => setShown(photo)} className="block w-full">
               <img
@@ -93,7 +93,7 @@ export function Photos({ board, way, onWhole }: { board: string; way: number | n
           </li>
         ))}
       </ul>
-      {!held.length && <p className="text-[12.5px] text-soft">None yet.</p>}
+      {!photos.length && <p className="text-[12.5px] text-soft">None yet.</p>}
       <Dialog
         open={Boolean(shown)}
         onOpenChange={(open) => !open && setShown(undefined)}

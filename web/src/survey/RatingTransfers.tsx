@@ -32,10 +32,12 @@ export function RatingTransfers({
   const take = (way: number, circuit: string) =>
     onChange({
       ...board,
-      ways: board.ways.map((one) => (one.number === way ? { ...one, circuit: circuit || null } : one)),
+      ways: board.ways.map((other) =>
+        other.number === way ? { ...other, circuit: circuit || null } : other,
+      ),
     });
-  const replaced = document.boards?.find((one) => one.id === board.replaced_by);
-  const open = mapped.filter((one) => !board.ways.find((way) => way.number === one.way)?.circuit);
+  const replaced = document.boards?.find((other) => other.id === board.replaced_by);
+  const open = mapped.filter((transfer) => !board.ways.find((way) => way.number === transfer.way)?.circuit);
   return (
     <section aria-label="Old to new" className="max-w-6xl overflow-x-auto">
       <table className="w-full rounded-xl border border-line bg-sheet text-[13px]" data-testid="old-to-new">
@@ -52,42 +54,44 @@ export function RatingTransfers({
           </tr>
         </thead>
         <tbody>
-          {mapped.map((one) => {
+          {mapped.map((transfer) => {
             const lower =
-              one.new_a !== null &&
-              one.new_a !== undefined &&
-              one.nearest_rating_a !== null &&
-              one.nearest_rating_a !== undefined &&
-              one.new_a < one.nearest_rating_a;
-            const circuit = board.ways.find((way) => way.number === one.way)?.circuit ?? "";
+              transfer.new_a !== null &&
+              transfer.new_a !== undefined &&
+              transfer.nearest_rating_a !== null &&
+              transfer.nearest_rating_a !== undefined &&
+              transfer.new_a < transfer.nearest_rating_a;
+            const circuit = board.ways.find((way) => way.number === transfer.way)?.circuit ?? "";
             return (
-              <tr key={one.way} className="border-t border-line" data-mapped={one.way}>
-                <td className="figure px-2 py-1">{one.way}</td>
-                <td>{one.name}</td>
-                <td className="whitespace-nowrap">{one.old}</td>
+              <tr key={transfer.way} className="border-t border-line" data-mapped={transfer.way}>
+                <td className="figure px-2 py-1">{transfer.way}</td>
+                <td>{transfer.name}</td>
+                <td className="whitespace-nowrap">{transfer.old}</td>
                 <td className="figure whitespace-nowrap pr-3">
-                  {one.nearest_rating_a ? `${one.nearest_rating_a} A` : "?"}
+                  {transfer.nearest_rating_a ? `${transfer.nearest_rating_a} A` : "?"}
                 </td>
-                <td className="figure whitespace-nowrap pr-3">{one.cable_a ? `${one.cable_a} A` : "?"}</td>
+                <td className="figure whitespace-nowrap pr-3">
+                  {transfer.cable_a ? `${transfer.cable_a} A` : "?"}
+                </td>
                 <td
                   className={cx(
                     "figure whitespace-nowrap pr-3 font-semibold",
                     lower && "text-tight",
-                    !one.new_a && "text-missing",
+                    !transfer.new_a && "text-missing",
                   )}
                 >
-                  {one.new_a ? `${lower ? "‖ " : ""}${one.new_a} A` : "?"}
+                  {transfer.new_a ? `${lower ? "‖ " : ""}${transfer.new_a} A` : "?"}
                 </td>
-                <td className="text-[12px] text-soft">{one.reason}</td>
+                <td className="text-[12px] text-soft">{transfer.reason}</td>
                 <td>
                   <Select
-                    aria-label={`What takes way ${one.way} over`}
+                    aria-label={`What takes way ${transfer.way} over`}
                     value={circuit}
                     options={[
                       { value: "", label: circuits.length ? "a new circuit" : "–" },
                       ...circuits.map((known) => ({ value: known.id, label: known.name })),
                     ]}
-                    onCommit={(id) => take(one.way, id)}
+                    onCommit={(id) => take(transfer.way, id)}
                   />
                 </td>
               </tr>

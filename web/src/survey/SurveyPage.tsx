@@ -27,12 +27,12 @@ export function SurveyPage() {
   const [search, setSearch] = useSearchParams();
   const [part, setPart] = useState<Part>("found");
   const boards = document.survey?.boards ?? [];
-  const board = boards.find((one) => one.id === search.get("board")) ?? boards[0];
+  const board = boards.find((board) => board.id === search.get("board")) ?? boards[0];
   const read = useQuery(surveyQuery(document, version, board?.id ?? "", Boolean(board)));
   const put = (changed: ExistingBoard) =>
     edit({
       ...document,
-      survey: { boards: boards.map((one) => (one.id === changed.id ? changed : one)) },
+      survey: { boards: boards.map((board) => (board.id === changed.id ? changed : board)) },
     });
   const add = () => {
     const id = freeId("old", boards);
@@ -66,7 +66,7 @@ export function SurveyPage() {
         <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
           <Segments
             label="Old boards"
-            options={boards.map((one) => ({ id: one.id, title: one.name }))}
+            options={boards.map((board) => ({ id: board.id, title: board.name }))}
             value={board.id}
             onChange={(id) => setSearch({ board: id }, { replace: true })}
           />

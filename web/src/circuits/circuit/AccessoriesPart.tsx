@@ -17,20 +17,20 @@ const KINDS: { value: Accessory["kind"]; label: string }[] = [
 /** Switches and boxes of the circuit that stand in a room with zones: stated, they are judged as what it feeds is. */
 export function AccessoriesPart({ circuit, change }: { circuit: Circuit; change: Change }) {
   const { document } = useJob();
-  const held = circuit.accessories ?? [];
+  const list = circuit.accessories ?? [];
   const put = (accessories: Accessory[]) => change({ accessories });
   const set = (at: number, part: Partial<Accessory>) =>
-    put(held.map((one, index) => (index === at ? { ...one, ...part } : one)));
+    put(list.map((accessory, index) => (index === at ? { ...accessory, ...part } : accessory)));
   return (
     <Part title="Switches and boxes in wet rooms">
-      {held.map((one, at) => (
+      {list.map((accessory, at) => (
         <div key={at} className="mb-2">
           <div className="grid items-start gap-2 sm:grid-cols-[1fr_10rem_10rem_2rem]">
             <Field label="Name">
               {(field) => (
                 <TextBox
                   id={field}
-                  value={one.name}
+                  value={accessory.name}
                   maxLength={120}
                   onCommit={(name) => name.trim() && set(at, { name: name.trim() })}
                 />
@@ -38,13 +38,13 @@ export function AccessoriesPart({ circuit, change }: { circuit: Circuit; change:
             </Field>
             <Choice
               label="Kind"
-              value={one.kind}
+              value={accessory.kind}
               options={KINDS}
               onCommit={(kind) => set(at, { kind: kind as Accessory["kind"] })}
             />
             <Choice
               label="Room"
-              value={one.room ?? ""}
+              value={accessory.room ?? ""}
               options={[
                 { value: "", label: "–" },
                 ...(document.rooms ?? []).map((room) => ({ value: room.id, label: room.name })),
@@ -54,20 +54,20 @@ export function AccessoriesPart({ circuit, change }: { circuit: Circuit; change:
             <Button
               variant="quiet"
               className="mt-5"
-              aria-label={`Take ${one.name} out`}
-              onClick={() => put(held.filter((_, index) => index !== at))}
+              aria-label={`Take ${accessory.name} out`}
+              onClick={() => put(list.filter((_, index) => index !== at))}
             >
               <Trash2 size={14} aria-hidden />
             </Button>
           </div>
-          <PositionPart item={one} set={(part) => set(at, part)} />
+          <PositionPart item={accessory} set={(part) => set(at, part)} />
         </div>
       ))}
       <div className="flex gap-2">
         {KINDS.map((kind) => (
           <Button
             key={kind.value}
-            onClick={() => put([...held, { name: kind.label, kind: kind.value, room: null, position: null }])}
+            onClick={() => put([...list, { name: kind.label, kind: kind.value, room: null, position: null }])}
           >
             + {kind.label}
           </Button>

@@ -9,12 +9,12 @@ import { type Change, Part } from "./Part";
 export function LinesPart({ circuit, change }: { circuit: Circuit; change: Change }) {
   const { document, rules } = useJob();
   const phases = document.supply.phases ?? 1;
-  const held = LINES.slice(0, phases);
+  const available = LINES.slice(0, phases);
   const lines = circuit.lines ?? [];
   const choices = [
-    ...held.map((line) => [line]),
-    ...(phases === 2 ? [held] : []),
-    ...(phases === 3 ? [["L1", "L2"], ["L2", "L3"], ["L1", "L3"], held] : []),
+    ...available.map((line) => [line]),
+    ...(phases === 2 ? [available] : []),
+    ...(phases === 3 ? [["L1", "L2"], ["L2", "L3"], ["L1", "L3"], available] : []),
   ];
   const spreads = circuit.kind !== "distribution";
   if (phases === 1 && !rules.uses.length && !spreads) return null;
