@@ -44,7 +44,7 @@ _FIRST = (
 
 
 @dataclass(frozen=True)
-class DocumentModel:
+class TestPart:
     """What one worker runs at a time: a test module, one of its classes, or a command that has to succeed, which may
     print its own tests as JSON (``counts``)."""
 
@@ -63,7 +63,7 @@ class DocumentModel:
 class Ran:
     """What came of a part. ``times``: seconds of each test, by id."""
 
-    part: DocumentModel
+    part: TestPart
     seconds: float = 0.0
     times: dict[str, float] = field(default_factory=dict)
     failures: list[tuple[str, str]] = field(default_factory=list)
@@ -77,7 +77,7 @@ class Ran:
         return len(self.times.keys() - failed) - self.skipped
 
 
-def parts_below(folders: Sequence[str], *, slow: bool = False) -> list[DocumentModel]:
+def parts_below(folders: Sequence[str], *, slow: bool = False) -> list[TestPart]:
     """The parts of all test modules below some folders or files, what takes longest first."""
     found = []
     for folder in folders:
@@ -85,11 +85,11 @@ def parts_below(folders: Sequence[str], *, slow: bool = False) -> list[DocumentM
         for file in sorted(path.rglob("test_*.py") if path.is_dir() else [path]):
             module = ".".join(file.relative_to(ROOT).with_suffix("").parts)
             if module.startswith(SLOW) == slow or folder.startswith(SLOW.replace(".", "/")):
-                found += [DocumentModel(name) for name in _names(module, file)]
+                found += [TestPart(name) for name in _names(module, file)]
     return sorted(found, key=_turn)
 
 
-def _turn(part: DocumentModel) -> int:
+def _turn(part: TestPart) -> int:
     return next((at for at, start in enumerate(_FIRST) if part.name.startswith(start)), len(_FIRST))
 
 
@@ -121,7 +121,7 @@ class _Timed(unittest.TextTestResult):
         self.times[test.id()] = time.monotonic() - self._since
 
 
-def run_part(part: DocumentModel) -> Ran:
+def run_part(part: TestPart) -> Ran:
     """Run a part in this process."""
     start = time.monotonic()
     ran = _run_command(part) if part.command else _run_tests(part)
@@ -129,7 +129,7 @@ def run_part(part: DocumentModel) -> Ran:
     return ran
 
 
-def _run_tests(part: DocumentModel) -> Ran:
+def _run_tests(part: TestPart) -> Ran:
     warnings.simplefilter("error", ResourceWarning)
     suite = unittest.defaultTestLoader.loadTestsFromName(part.name)
     result = unittest.TextTestRunner(stream=io.StringIO(), verbosity=0, resultclass=_Timed).run(suite)
@@ -141,7 +141,7 @@ def _run_tests(part: DocumentModel) -> Ran:
     return Ran(part, 0.0, result.times, bad, len(result.skipped))
 
 
-def _run_command(part: DocumentModel) -> Ran:
+def _run_command(part: TestPart) -> Ran:
     done = subprocess.run(part.command, cwd=part.folder, capture_output=True, text=True, check=False)
     ran = Ran(part)
     if part.counts:
@@ -166,10 +166,10 @@ def _count(ran: Ran, report: Any) -> None:
             ran.failures.append((file["name"], file["message"]))
 
 
-def run_all(parts: Sequence[DocumentModel], workers: int) -> Iterator[Ran]:
+def run_all(parts: Sequence[TestPart], workers: int) -> Iterator[Ran]:
     """Every part, as it is done. A worker that dies takes its part with it, which is said."""
     with ProcessPoolExecutor(workers, mp_context=get_context("spawn")) as pool:
-        waiting: dict[Future[Ran], DocumentModel] = {pool.submit(run_part, part): part for part in parts}
+        waiting: dict[Future[Ran], TestPart] = {pool.submit(run_part, part): part for part in parts}
         for done in as_completed(waiting):
             try:
                 yield done.result()

@@ -15,11 +15,11 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
-from tests.running import DocumentModel, Ran, parts_below, run_all
+from tests.running import Ran, TestPart, parts_below, run_all
 
 _SLOWEST = 10
-_WEB = DocumentModel("web", ("npm", "run", "--silent", "test", "--", "--reporter=json"), ROOT / "web", counts=True)
-_LINT = [DocumentModel(name, ("make", "--no-print-directory", name)) for name in ("lint-python", "lint-web")]
+_WEB = TestPart("web", ("npm", "run", "--silent", "test", "--", "--reporter=json"), ROOT / "web", counts=True)
+_LINT = [TestPart(name, ("make", "--no-print-directory", name)) for name in ("lint-python", "lint-web")]
 
 
 def main() -> int:
