@@ -53,8 +53,8 @@ def check_on_cluster(
         threads = sum(client.nthreads().values()) or 1
         under_way: dict[Any, int] = {}
         completed = as_completed(loop=client.loop)
-        for number, known_paths in _next(waiting, threads * _AHEAD):
-            future = _submit(client, batch, number, known_paths)
+        for number, group in _next(waiting, threads * _AHEAD):
+            future = _submit(client, batch, number, group)
             under_way[future] = number
             completed.add(future)
         for future in completed:
@@ -66,8 +66,8 @@ def check_on_cluster(
                 if progress is not None:
                     progress(finished, len(paths))
             future.release()
-            for following, known_paths in _next(waiting, 1):
-                fresh = _submit(client, batch, following, known_paths)
+            for following, group in _next(waiting, 1):
+                fresh = _submit(client, batch, following, group)
                 under_way[fresh] = following
                 completed.add(fresh)
     return [line for number in range(len(chunks)) for line in done[number]]

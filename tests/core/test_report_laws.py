@@ -9,7 +9,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.core.board.made import boards
-from tests.reports.reading import dossier, plain, whole
+from tests.reports.reading import plain, report_data, whole
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.document.job import Circuit, Job, with_circuit
 from vivid_lattice.core.installation.installation import Installation
@@ -114,7 +114,7 @@ class Exports(unittest.TestCase):
         for kind in KINDS:
             if kind.needs in ("survey", "other"):
                 continue
-            made = export(dossier(job), kind.id)
+            made = export(report_data(job), kind.id)
             self.assertTrue(made.content)
             self.assertTrue(made.name.endswith(f".{kind.suffix}"))
             names.add(made.name)
@@ -123,7 +123,7 @@ class Exports(unittest.TestCase):
     @settings(LAWS, max_examples=6)
     @given(boards(most=24))
     def test_every_way_has_its_label_and_its_line_on_the_chart(self, job: Job) -> None:
-        held = dossier(job)
+        held = report_data(job)
         board = job.boards[0]
         numbers = Counter(label.number for row in strips_of(held, board) for label in row if label.number)
         self.assertEqual(numbers, Counter(str(way.number) for way in board.ways))

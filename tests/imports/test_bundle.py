@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from tests.core.board.made import boards
-from tests.reports.reading import dossier
+from tests.reports.reading import report_data
 from vivid_lattice.core.bundle import Bundle, BundledPhoto, BundledTick, BundledTrip, as_zip
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.job_file import read_document, to_text
@@ -77,7 +77,7 @@ class RoundTrip(unittest.TestCase):
 
     def test_every_demo_as_a_document_and_as_a_bundle(self) -> None:
         for name in DEMOS:
-            held = dossier(name)
+            held = report_data(name)
             self.assertEqual(read_document(export(held, "json").content), held.job)
             self.assertEqual(read_bundle(export(held, "zip").content).job, held.job)
 

@@ -8,7 +8,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.core.board.made import boards
-from tests.reports.reading import dossier
+from tests.reports.reading import report_data
 from vivid_lattice.core.document.job import Circuit, Device, Job
 from vivid_lattice.core.entry.tables.circuits import read_circuits
 from vivid_lattice.core.entry.tables.columns import FIELDS, matched
@@ -75,7 +75,7 @@ class RoundTrip(unittest.TestCase):
     @given(boards(most=16), st.booleans())
     def test_generated_boards_of_every_standard(self, job: Job, as_book: bool) -> None:
         job = sold(job)
-        table = circuits(dossier(job))
+        table = circuits(report_data(job))
         back = self.back(job, as_xlsx([table], "x") if as_book else as_csv(table))
         for one in job.circuits:
             self.assertEqual(held(back[one.id]), held(one))
@@ -85,7 +85,7 @@ class RoundTrip(unittest.TestCase):
             job = demo_job(name)
             if not job.circuits:
                 continue
-            back = self.back(job, as_csv(circuits(dossier(job))))
+            back = self.back(job, as_csv(circuits(report_data(job))))
             for one in job.circuits:
                 with self.subTest(name, circuit=one.name):
                     was, now = held(one), held(back[one.id])

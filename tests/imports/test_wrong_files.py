@@ -14,7 +14,7 @@ from openpyxl import Workbook
 from openpyxl.utils import get_column_letter
 
 from tests.builders import circuit, job
-from tests.reports.reading import dossier
+from tests.reports.reading import report_data
 from vivid_lattice.core.bundle import BUNDLE, DOCUMENT, MANIFEST, Bundle, as_zip
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.job_file import to_text
@@ -189,7 +189,7 @@ class RightTables(unittest.TestCase):
         self.assertEqual((read.heads, read.first_row), (("Circuit", "Length", "Way"), 4))
 
     def test_our_own_exports_are_read(self) -> None:
-        held = dossier("lamp-cottage")
+        held = report_data("lamp-cottage")
         one, other = (read_table(export(held, kind).content) for kind in ("circuits-csv", "xlsx"))
         self.assertEqual(one.heads, other.heads)
         self.assertEqual([row[2] for row in one.rows], [row[2] for row in other.rows])

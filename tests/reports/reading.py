@@ -17,8 +17,8 @@ SAVED = "2026-02-02T09:15:00.000+00:00"
 _MM_PER_PT = 25.4 / 72
 
 
-def dossier(job: Job | str = "millrace", photos: tuple[BundledPhoto, ...] = (), **more: object) -> ReportData:
-    """A dossier of a job, or of a demo by its name."""
+def report_data(job: Job | str = "millrace", photos: tuple[BundledPhoto, ...] = (), **more: object) -> ReportData:
+    """A report_data of a job, or of a demo by its name."""
     made = demo_job(job) if isinstance(job, str) else job
     return ReportData(job=made, made_at=WHEN, revision=7, saved_at=SAVED, photos=photos, **more)  # type: ignore[arg-type]
 

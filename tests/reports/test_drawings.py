@@ -12,7 +12,7 @@ from ezdxf import bbox, units
 
 from tests.builders import circuit, job
 from tests.core.board.made import packed
-from tests.reports.reading import dossier
+from tests.reports.reading import report_data
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.demo import DEMOS
 from vivid_lattice.reports.catalogue import export
@@ -23,7 +23,7 @@ SVG = "{http://www.w3.org/2000/svg}"
 
 def drawn() -> list[tuple[ReportData, str]]:
     """Every board of every demo that can be drawn."""
-    held = [dossier(name) for name in DEMOS]
+    held = [report_data(name) for name in DEMOS]
     return [(one, board.id) for one in held for board in one.job.boards if one.view(board.id) is not None]
 
 
@@ -61,7 +61,7 @@ class Dxf(unittest.TestCase):
             self.assertAlmostEqual(frame.size.y, view.height_mm, places=6)
 
     def test_a_single_pole_device_is_a_module_wide(self) -> None:
-        held = dossier(packed(job(circuit(name="Lamp\nline"))))
+        held = report_data(packed(job(circuit(name="Lamp\nline"))))
         read = ezdxf.read(io.StringIO(export(held, "dxf").content.decode()))
         boxes = [bbox.extents([one]).size.x for one in read.modelspace().query('LWPOLYLINE[layer=="DEVICES"]')]
         # Drawn 0.4 mm in from either side, so that neighbours are told apart.
@@ -69,7 +69,7 @@ class Dxf(unittest.TestCase):
 
     def test_a_board_with_nothing_to_draw_says_so(self) -> None:
         for kind in ("dxf", "svg"):
-            self.assertRaisesRegex(BadDocument, "no enclosure", export, dossier(job()), kind)
+            self.assertRaisesRegex(BadDocument, "no enclosure", export, report_data(job()), kind)
 
 
 class Svg(unittest.TestCase):
@@ -101,7 +101,7 @@ class Svg(unittest.TestCase):
                 self.assertTrue(any(unit.name in (text or "") for text in texts), unit.name)
 
     def test_a_name_with_markup_stays_a_name(self) -> None:
-        held = dossier(packed(job(circuit(name='<script>alert("x")</script>&'))))
+        held = report_data(packed(job(circuit(name='<script>alert("x")</script>&'))))
         root = self.elements(held, "main")
         self.assertFalse(list(root.iter(f"{SVG}script")))
         self.assertTrue(any('alert("x")' in (one.text or "") for one in root.iter(f"{SVG}text")))

@@ -8,14 +8,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builders import job
-from tests.reports.reading import dossier, pages, plain, whole
+from tests.reports.reading import pages, plain, report_data, whole
 from vivid_lattice.reports.fonts import REGULAR, printable, register, width_pt, wrapped
 from vivid_lattice.reports.grid import Column, Grid, Row
 from vivid_lattice.reports.sheet import Boxed, Heading, Text, paper
 
 
 def made(*story: object) -> bytes:
-    return paper(dossier(job()), "Test", story).content  # type: ignore[arg-type]
+    return paper(report_data(job()), "Test", story).content  # type: ignore[arg-type]
 
 
 class Breaking(unittest.TestCase):

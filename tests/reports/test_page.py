@@ -7,7 +7,7 @@ from html.parser import HTMLParser
 
 from tests.builders import circuit, job
 from tests.core.board.made import packed
-from tests.reports.reading import dossier, plain
+from tests.reports.reading import plain, report_data
 from vivid_lattice.core.document.job import JobInfo, Load
 from vivid_lattice.demo import DEMOS
 from vivid_lattice.reports.catalogue import export
@@ -47,7 +47,7 @@ class Page(unittest.TestCase):
 
     def test_it_is_well_formed_and_fetches_and_runs_nothing(self) -> None:
         for name in DEMOS:
-            read = Reader(export(dossier(name), "html").content.decode())
+            read = Reader(export(report_data(name), "html").content.decode())
             with self.subTest(name):
                 self.assertEqual(read.open, [])
                 for tag, attributes in read.tags:
@@ -60,14 +60,14 @@ class Page(unittest.TestCase):
                 self.assertTrue((policy["content"] or "").startswith("default-src 'none'"))
 
     def test_every_finding_and_every_step_can_be_read(self) -> None:
-        held = dossier("millrace")
+        held = report_data("millrace")
         words = plain(" ".join(Reader(export(held, "html").content.decode()).words))
-        for one in held.found.findings:
+        for one in held.assessment.findings:
             if one.subject.kind != "board" or one.verdict != "not-applicable":
                 self.assertIn(plain(one.sentence), words)
             for step in one.working:
                 self.assertIn(plain(f"{step.shown} {step.unit}"), words)
-        for caution in held.found.cautions:
+        for caution in held.assessment.cautions:
             self.assertIn(plain(caution), words)
         drawings = [one for tag, one in Reader(export(held, "html").content.decode()).tags if tag == "svg"]
         self.assertEqual(len(drawings), 2)
@@ -80,7 +80,7 @@ class Page(unittest.TestCase):
                 job=JobInfo(title=name, client=name, site=name),
             )
         )
-        read = Reader(export(dossier(made), "html").content.decode())
+        read = Reader(export(report_data(made), "html").content.decode())
         self.assertFalse([tag for tag, attributes in read.tags if tag in ("script", "img") or "onerror" in attributes])
         self.assertIn("<script>alert(1)</script>", " ".join(read.words))
 

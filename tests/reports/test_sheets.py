@@ -7,7 +7,7 @@ import unittest
 from tests.builders import circuit, job, laid, mcb, supply, two_boards
 from tests.core.board.made import packed
 from tests.imports.test_bundle import pictured
-from tests.reports.reading import dossier, pages, pictures, plain, sizes_mm, whole
+from tests.reports.reading import pages, pictures, plain, report_data, sizes_mm, whole
 from vivid_lattice.core.design.compare import compare
 from vivid_lattice.core.document.job import JobInfo, Load, Way
 from vivid_lattice.core.document.rooms import Room
@@ -29,7 +29,7 @@ class EverySheet(unittest.TestCase):
 
     def test_each_page_bears_job_revision_number_and_caution(self) -> None:
         for kind in SHEETS:
-            made = export(dossier("bakehouse", against=demo_job("millrace"), against_said="Millrace"), kind)
+            made = export(report_data("bakehouse", against=demo_job("millrace"), against_title="Millrace"), kind)
             found = pages(made.content)
             self.assertEqual(len(found), made.pages)
             for number, page in enumerate(found, 1):
@@ -41,7 +41,7 @@ class EverySheet(unittest.TestCase):
 
     def test_every_sheet_of_every_demo_is_made_on_pages_of_the_size_used_there(self) -> None:
         for name in DEMOS:
-            held = dossier(name, against=demo_job("millrace"), against_said="Millrace")
+            held = report_data(name, against=demo_job("millrace"), against_title="Millrace")
             for kind in SHEETS:
                 with self.subTest(name, kind=kind):
                     if kind == "before-after" and not held.job.survey.boards:
@@ -53,7 +53,7 @@ class EverySheet(unittest.TestCase):
 
     def test_the_same_dossier_makes_the_same_bytes(self) -> None:
         for kind in ("report", "labels", "tests"):
-            self.assertEqual(export(dossier(), kind).content, export(dossier(), kind).content)
+            self.assertEqual(export(report_data(), kind).content, export(report_data(), kind).content)
 
     def test_names_that_no_face_holds_or_that_look_like_markup_do_no_harm(self) -> None:
         name = 'Hob <b>&amp; "é" \u202e 窯 \x07=1+1'
@@ -64,7 +64,7 @@ class EverySheet(unittest.TestCase):
         )
         for kind in SHEETS:
             if kind != "before-after":
-                text = whole(export(dossier(made, against=job(), against_said="x"), kind).content)
+                text = whole(export(report_data(made, against=job(), against_title="x"), kind).content)
                 with self.subTest(kind):
                     self.assertIn(plain('Hob<b>&amp;"é"'), text)
                     self.assertIn("▯=1+1", text)
@@ -74,13 +74,13 @@ class EverySheet(unittest.TestCase):
             if done > 3:
                 raise Stopped
 
-        self.assertRaises(Stopped, export, dossier(progress=stop), "report")
+        self.assertRaises(Stopped, export, report_data(progress=stop), "report")
 
     def test_a_job_with_nothing_in_it_has_its_papers_all_the_same(self) -> None:
         bare = job().model_copy(update={"circuits": (), "boards": ()})
         for kind in SHEETS:
             if kind not in ("before-after", "comparison", "labels", "chart", "wiring"):
-                self.assertGreater(export(dossier(bare), kind).pages, 0)
+                self.assertGreater(export(report_data(bare), kind).pages, 0)
 
 
 class Extremes(unittest.TestCase):
@@ -95,9 +95,9 @@ class Extremes(unittest.TestCase):
             made = job(*many[:40], supply=supply(fault_current_ka=fault_ka))
             ways = tuple(Way(number=n + 1, circuit=one.id) for n, one in enumerate(many))
             board = made.boards[0].model_copy(update={"ways": ways, "way_count": 100})
-            held = dossier(packed(made.model_copy(update={"boards": (board,), "circuits": tuple(many)})))
+            held = report_data(packed(made.model_copy(update={"boards": (board,), "circuits": tuple(many)})))
             text = whole(export(held, "report").content)
-            self.assertEqual(held.found.counts["fail"] > len(many), True)
+            self.assertEqual(held.assessment.counts["fail"] > len(many), True)
             for one in held.by_subject["c11"]:
                 self.assertIn(plain(one.sentence), text)
             for kind in ("chart", "labels", "wiring", "material", "tests", "hand-over"):
@@ -126,10 +126,10 @@ class Extremes(unittest.TestCase):
         bare = supply().model_copy(
             update={"ze_ohm": None, "fault_current_ka": None, "cutout": None, "tails": None, "earthing": None}
         )
-        held = dossier(
+        held = report_data(
             made.model_copy(update={"boards": (board,), "circuits": tuple(many), "supply": bare}),
             against=job(),
-            against_said="x",
+            against_title="x",
         )
         for kind in SHEETS:
             if kind != "before-after":
@@ -141,7 +141,7 @@ class Extremes(unittest.TestCase):
         )
 
     def test_one_paper_for_any_work_stands_once(self) -> None:
-        text = whole(export(dossier("keepers-house"), "report").content)
+        text = whole(export(report_data("keepers-house"), "report").content)
         self.assertEqual(text.count(plain("its approval is the paper that stays")), 2)
         self.assertIn(plain("any work"), text)
 
@@ -151,9 +151,9 @@ class Report(unittest.TestCase):
 
     def test_every_finding_stands_in_it_with_its_figures(self) -> None:
         for name in ("millrace", "honey-house", "ferry-landing"):
-            held = dossier(name)
+            held = report_data(name)
             text = whole(export(held, "report").content)
-            for one in held.found.findings:
+            for one in held.assessment.findings:
                 with self.subTest(name, check=one.check, of=one.subject.id):
                     self.assertIn(plain(one.sentence), text)
                     if one.value is not None:
@@ -162,10 +162,10 @@ class Report(unittest.TestCase):
                         self.assertIn(plain(need.what), text)
 
     def test_every_sum_stands_in_the_annex_step_by_step_with_its_source(self) -> None:
-        held = dossier("millrace")
+        held = report_data("millrace")
         text = whole(export(held, "report").content)
         annex = text[text.index("Annex:everysum") :]
-        steps = [step for one in held.found.findings for step in one.working]
+        steps = [step for one in held.assessment.findings for step in one.working]
         self.assertGreater(len(steps), 400)
         for step in steps:
             self.assertIn(plain(f"{step.shown} {step.unit}"), annex)
@@ -175,10 +175,10 @@ class Report(unittest.TestCase):
         self.assertIn("memory,high", annex)
 
     def test_what_is_from_memory_says_so_on_the_first_page(self) -> None:
-        made = dossier()
+        made = report_data()
         first = pages(export(made, "report").content)[0]
         self.assertIn("tables written down from memory", first)
-        counts = {verdict: count for verdict, count in made.found.counts.items() if verdict != "not-applicable"}
+        counts = {verdict: count for verdict, count in made.assessment.counts.items() if verdict != "not-applicable"}
         self.assertGreater(len(counts), 2)
         for count in counts.values():
             self.assertIn(f" {count} ", f" {first} ")
@@ -213,10 +213,10 @@ class Certificates(unittest.TestCase):
 
     def test_the_sheet_says_which_one_this_work_needs_or_asks(self) -> None:
         made = job(paperwork=WorkDetails(kind="board-replaced"))
-        text = whole(export(dossier(made), "report").content)
+        text = whole(export(report_data(made), "report").content)
         self.assertIn(plain("Certificate with schedules for all circuits connected"), text)
         self.assertNotIn("MinorElectrical", text)
-        unsaid = whole(export(dossier(job()), "report").content)
+        unsaid = whole(export(report_data(job()), "report").content)
         self.assertIn(plain("What kind of work it is has not been said"), unsaid)
         self.assertIn("MinorElectrical", unsaid)
 
@@ -226,7 +226,7 @@ class TestSheets(unittest.TestCase):
 
     def test_expected_readings_are_those_of_the_assessment(self) -> None:
         for name in DEMOS:
-            held = dossier(name)
+            held = report_data(name)
             text = whole(export(held, "tests").content)
             for one in expected(held.network):
                 row = held.figures[one.circuit]
@@ -242,18 +242,18 @@ class TestSheets(unittest.TestCase):
             ("ferry-landing", "Earth electrode", True),
             ("millrace", "Earth electrode", False),
         ):
-            self.assertEqual(plain(said) in whole(export(dossier(name), "tests").content), there, (name, said))
+            self.assertEqual(plain(said) in whole(export(report_data(name), "tests").content), there, (name, said))
 
     def test_each_board_has_the_largest_current_that_may_flow_at_it(self) -> None:
-        held = dossier("millrace")
+        held = report_data("millrace")
         text = whole(export(held, "tests").content)
-        for board in held.found.boards:
+        for board in held.assessment.boards:
             largest = max(one.fault_ka or 0.0 for one in held.expected if one.board == board.board)
             self.assertAlmostEqual(largest, max(board.fault_neutral_ka or 0.0, board.fault_lines_ka or 0.0), places=9)
             self.assertIn(plain(f"current at this board: {shown_up(largest)} kA by the design"), text)
 
     def test_a_missing_length_is_asked_for_and_never_a_figure(self) -> None:
-        held = dossier(job(circuit(run=(laid(None),))))
+        held = report_data(job(circuit(run=(laid(None),))))
         self.assertIn(plain("length of Heater"), whole(export(held, "tests").content))
         [one] = held.expected
         self.assertEqual((one.r1r2_ohm, one.zs_cold_ohm, one.shown_r1r2()), (None, None, "?"))
@@ -263,7 +263,7 @@ class OtherSheets(unittest.TestCase):
     """Chart, hand-over, surge, comparison."""
 
     def test_the_chart_lists_every_way_and_every_room_with_its_ways(self) -> None:
-        held = dossier("millrace")
+        held = report_data("millrace")
         text = whole(export(held, "chart", "mill").content)
         for line in held.chart("mill"):
             self.assertIn(plain(f"{line.way} {line.text} {line.device}"), text)
@@ -272,13 +272,13 @@ class OtherSheets(unittest.TestCase):
         self.assertIn(plain("12 Studio board"), text)
 
     def test_the_client_reads_what_goes_dark_with_what_and_whom_to_call(self) -> None:
-        text = whole(export(dossier("lamp-cottage"), "hand-over").content)
-        for line in dossier("lamp-cottage").chart("main" if "main" in dossier("lamp-cottage").network.tree.boards else
-                                                 dossier("lamp-cottage").job.boards[0].id):  # fmt: skip
+        text = whole(export(report_data("lamp-cottage"), "hand-over").content)
+        for line in report_data("lamp-cottage").chart("main" if "main" in report_data("lamp-cottage").network.tree.boards else
+                                                 report_data("lamp-cottage").job.boards[0].id):  # fmt: skip
             self.assertIn(plain(line.text), text)
         self.assertIn(plain("Press the test button"), text)
         self.assertIn("…………", text)
-        known_ = whole(export(dossier("millrace"), "hand-over").content)
+        known_ = whole(export(report_data("millrace"), "hand-over").content)
         self.assertIn(plain("Sample Electrics (invented) Telephone 01632 960 014"), known_)
         self.assertIn(plain("all 4 switches of Studio board go off with it"), known_)
 
@@ -290,31 +290,31 @@ class OtherSheets(unittest.TestCase):
         ways = tuple(way.model_copy(update={"rcd": "r1"}) for way in sub.ways)
         changed = type(sub).model_validate(sub.model_dump() | {"shared_rcds": (group,), "ways": ways})
         made = made.model_copy(update={"boards": (made.boards[0], changed)})
-        text = whole(export(dossier(made), "hand-over").content)
+        text = whole(export(report_data(made), "hand-over").content)
         self.assertIn(plain("Sub-board RCD 1 Lamps, Sockets"), text)
         self.assertIn(plain("it goes off with everything behind RCD 1"), text)
 
     def test_surge_declined_is_written_down_with_who_when_why(self) -> None:
-        text = whole(export(dossier(job()), "surge").content)
+        text = whole(export(report_data(job()), "surge").content)
         self.assertIn(plain("Surge protection declined in writing The owner, 2026-09-12: loss would be borne"), text)
 
     def test_the_comparison_says_what_turned_and_what_differs(self) -> None:
         before, after = job(circuit(run=(laid(60.0),))), job(circuit(run=(laid(20.0),)))
-        text = whole(export(dossier(after, against=before, against_said="revision 1"), "comparison").content)
+        text = whole(export(report_data(after, against=before, against_title="revision 1"), "comparison").content)
         self.assertIn(plain("Heater: 60 → 20 m"), text)
         self.assertIn("better", text)
-        same = whole(export(dossier(after, against=after, against_said="itself"), "comparison").content)
+        same = whole(export(report_data(after, against=after, against_title="itself"), "comparison").content)
         self.assertIn(plain("No finding answers otherwise"), same)
-        self.assertRaises(BadDocument, export, dossier(after), "comparison")
+        self.assertRaises(BadDocument, export, report_data(after), "comparison")
         # What is there in one of the two only is neither better nor worse.
         other = job(circuit(id="c7", name="Kiln"))
         turned = compare(after, other).changed
         self.assertEqual({one.better for one in turned if one.subject.id in ("c1", "c7")}, {None})
-        text = whole(export(dossier(other, against=after, against_said="x"), "comparison").content)
+        text = whole(export(report_data(other, against=after, against_title="x"), "comparison").content)
         self.assertTrue("new" in text and "gone" in text and "worse" not in text)
 
     def test_before_and_after_gains_nothing_from_a_board_that_is_not_there(self) -> None:
-        text = whole(export(dossier("bakehouse"), "before-after").content)
+        text = whole(export(report_data("bakehouse"), "before-after").content)
         self.assertIn(plain("Nothing takes over yet"), text)
         self.assertNotIn(plain("A fault takes 0 circuits"), text)
 
@@ -328,7 +328,7 @@ class OtherSheets(unittest.TestCase):
                 (30, "elsewhere", 1, "not shown"),
             )
         )
-        made = export(dossier("bakehouse", photos), "before-after").content
+        made = export(report_data("bakehouse", photos), "before-after").content
         text = whole(made)
         self.assertEqual(pictures(made), 2)
         self.assertIn(plain("way 3: burnt clamp"), text)
@@ -336,13 +336,13 @@ class OtherSheets(unittest.TestCase):
         self.assertNotIn(plain("not shown"), text)
 
     def test_wiring_lists_every_conductor_once_with_its_ends(self) -> None:
-        held = dossier("millrace")
+        held = report_data("millrace")
         text = whole(export(held, "wiring", "studio").content)
         wiring = Installation.of(held.job, held.network.rules).boards["studio"].whole_wiring()
         for one in wiring.conductors:
             if one.kind != "plug":
                 self.assertIn(plain(one.start.text + one.end.text), text)
-        lacking = whole(export(dossier(job()), "wiring").content)
+        lacking = whole(export(report_data(job()), "wiring").content)
         self.assertIn(plain("There is no wiring list yet"), lacking)
 
 

@@ -11,7 +11,7 @@ from openpyxl import load_workbook
 
 from tests.builders import circuit, flat, job, laid, rcbo
 from tests.core.board.made import housed
-from tests.reports.reading import dossier
+from tests.reports.reading import report_data
 from vivid_lattice.core.actions.move_device import lay_out
 from vivid_lattice.core.document.job import CablePrice, DevicePrice, Prices
 from vivid_lattice.demo import DEMOS
@@ -41,7 +41,7 @@ class Workbook(unittest.TestCase):
 
     def test_every_cell_is_the_tables_own(self) -> None:
         for name in ("millrace", "honey-house", "bakehouse"):
-            held = dossier(name)
+            held = report_data(name)
             made = book(export(held, "xlsx").content)
             self.assertEqual(made.sheetnames, list(TABLE_TITLES.values()))
             for id_, title in TABLE_TITLES.items():
@@ -54,7 +54,7 @@ class Workbook(unittest.TestCase):
     def test_blanks_are_bought_for_what_stays_open_and_for_nothing_else(self) -> None:
         def blanks(modules: int) -> list[Any]:
             laid_out = lay_out(housed(job(), 1, modules), "main")[0]
-            return [row[2] for row in table(dossier(laid_out), "material").rows if "blanks" in str(row[1])]
+            return [row[2] for row in table(report_data(laid_out), "material").rows if "blanks" in str(row[1])]
 
         # A main switch of two modules and an RCBO of one.
         self.assertEqual((blanks(3), blanks(12)), ([], [9.0]))
@@ -66,7 +66,7 @@ class Workbook(unittest.TestCase):
         )
         two = (circuit(), circuit(id="c2", name="Cooker", device=rcbo(32.0), cable=flat(6.0), run=(laid(10.0),)))
         rows = list(
-            book(export(dossier(job(*two, prices=prices)), "xlsx").content)["Material"].iter_rows(values_only=True)
+            book(export(report_data(job(*two, prices=prices)), "xlsx").content)["Material"].iter_rows(values_only=True)
         )
         costs = [row[5] for row in rows[1:-1] if row[5] is not None]
         # 20 m of 2.5 mm² and a tenth to spare at 0.90; a B16 at 31.50 by its kind; a B32 at 40.00 by its rating.
@@ -78,7 +78,7 @@ class Workbook(unittest.TestCase):
 
     def test_no_cell_is_ever_a_formula(self) -> None:
         many = [circuit(id=f"c{n}", name=name.replace("\x00", "")) for n, name in enumerate(HOSTILE)]
-        made = book(export(dossier(job(*many)), "xlsx").content)
+        made = book(export(report_data(job(*many)), "xlsx").content)
         for sheet in made:
             for row in sheet.iter_rows():
                 for cell in row:
@@ -90,7 +90,7 @@ class Csv(unittest.TestCase):
 
     def test_a_text_that_looks_like_a_formula_is_marked_as_text(self) -> None:
         many = [circuit(id=f"c{n}", name=name) for n, name in enumerate(HOSTILE)]
-        rows = read_csv(export(dossier(job(*many)), "circuits-csv").content)
+        rows = read_csv(export(report_data(job(*many)), "circuits-csv").content)
         names = [row[2] for row in rows[1:]]
         for name, given in zip(names, HOSTILE, strict=True):
             self.assertFalse(name.startswith(("=", "+", "-", "@", "\t")), name)
@@ -100,14 +100,14 @@ class Csv(unittest.TestCase):
 
     def test_every_table_has_a_row_a_thing(self) -> None:
         for name in DEMOS:
-            held = dossier(name)
+            held = report_data(name)
             rows = read_csv(export(held, "findings-csv").content)
-            self.assertEqual(len(rows) - 1, len(held.found.findings))
+            self.assertEqual(len(rows) - 1, len(held.assessment.findings))
             self.assertEqual(len(read_csv(export(held, "circuits-csv").content)) - 1, len(held.circuits))
             self.assertEqual(len(read_csv(export(held, "material-csv").content)) - 2, len(material(held).rows))
 
     def test_figures_are_plain_numbers(self) -> None:
-        rows = read_csv(export(dossier(), "findings-csv").content)
+        rows = read_csv(export(report_data(), "findings-csv").content)
         values = [row[4] for row in rows[1:] if row[4]]
         self.assertTrue(values and all(float(value) >= 0 for value in values))
 

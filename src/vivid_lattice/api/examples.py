@@ -65,21 +65,21 @@ def answers() -> dict[tuple[str, str], Any]:
     designed = {"document": _plain(done.job), "decisions": [_plain(made) for made in done.decisions]}
     trip = TripRecord(id=7, at="2026-01-30T18:40", device="c1", ran=["c1"], note="while the kettle was on")
     photo = Photo(id="5c1f0a9b2d3e4f60", board="old", way=3, caption="burnt clamp", width=1200, height=1600, at=_WHEN)
-    new_path = "/api/jobs/{job_id}"
+    of_job = "/api/jobs/{job_id}"
     return {
         ("/api/jobs", "get"): [_plain(line)],
         **{(path, method): _plain(revision) for path, method in (
-            ("/api/jobs", "post"), ("/api/jobs/import", "post"), (new_path, "get"), (new_path, "put"), (f"{new_path}/undo", "post"),
-            (f"{new_path}/redo", "post"), (f"{new_path}/revisions/{{number}}", "get"),
+            ("/api/jobs", "post"), ("/api/jobs/import", "post"), (of_job, "get"), (of_job, "put"), (f"{of_job}/undo", "post"),
+            (f"{of_job}/redo", "post"), (f"{of_job}/revisions/{{number}}", "get"),
         )},
-        (f"{new_path}/revisions", "get"): [_plain(entry) for entry in history],
-        (f"{new_path}/wiring-progress", "get"): [_plain(WiringTick("main", "supply/L1>main/L1/in", "25 mm²"))],
-        (f"{new_path}/photos", "get"): [_plain(photo)],
-        (f"{new_path}/photos", "post"): _plain(photo),
-        (f"{new_path}/trips", "get"): [_plain(trip)],
-        (f"{new_path}/trips", "post"): _plain(trip),
-        (f"{new_path}/imports/circuits", "post"): _plain(read_circuits(job, [("Chancel lamps", "12")], {"name": 0, "length_m": 1})),
-        (f"{new_path}/imports/prices", "post"): _plain(read_prices(job, [("rcbo", "31.50")], {"what": 0, "price": 1})),
+        (f"{of_job}/revisions", "get"): [_plain(entry) for entry in history],
+        (f"{of_job}/wiring-progress", "get"): [_plain(WiringTick("main", "supply/L1>main/L1/in", "25 mm²"))],
+        (f"{of_job}/photos", "get"): [_plain(photo)],
+        (f"{of_job}/photos", "post"): _plain(photo),
+        (f"{of_job}/trips", "get"): [_plain(trip)],
+        (f"{of_job}/trips", "post"): _plain(trip),
+        (f"{of_job}/imports/circuits", "post"): _plain(read_circuits(job, [("Chancel lamps", "12")], {"name": 0, "length_m": 1})),
+        (f"{of_job}/imports/prices", "post"): _plain(read_prices(job, [("rcbo", "31.50")], {"what": 0, "price": 1})),
         ("/api/assess", "post"): _plain(assess(job, explain={("capacity", "c1")})),
         ("/api/remedies", "post"): [_plain(remedy) for remedy in remedies(_tight(job), "voltage-drop", Subject("circuit", "c1"))[:1]],
         ("/api/max-lengths", "post"): [_plain(longest_run) for longest_run in max_lengths(job, "c1")],

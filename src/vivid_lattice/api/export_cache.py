@@ -16,25 +16,25 @@ class ExportCache:
     """The newest exports, as many as there is room for; the oldest go first."""
 
     def __init__(self) -> None:
-        self._held: OrderedDict[str, ExportedFile] = OrderedDict()
+        self._files: OrderedDict[str, ExportedFile] = OrderedDict()
         self._lock = threading.Lock()
 
     def put(self, made: ExportedFile) -> str:
         """Keep an export; returns the id it is found by."""
         name = secrets.token_hex(12)
         with self._lock:
-            self._held[name] = made
-            while len(self._held) > 1 and (len(self._held) > _MOST or self._bytes() > _MAX_BYTES):
-                self._held.popitem(last=False)
+            self._files[name] = made
+            while len(self._files) > 1 and (len(self._files) > _MOST or self._bytes() > _MAX_BYTES):
+                self._files.popitem(last=False)
         return name
 
     def get(self, name: str) -> ExportedFile:
         """An export by its id. Raises NoSuchExport where it has gone."""
         with self._lock:
-            exported_file = self._held.get(name)
+            exported_file = self._files.get(name)
         if exported_file is None:
             raise NoSuchExport(name)
         return exported_file
 
     def _bytes(self) -> int:
-        return sum(len(made.content) for made in self._held.values())
+        return sum(len(made.content) for made in self._files.values())

@@ -106,7 +106,7 @@ async def make_export(job_id: JobId, wanted: ExportRequest, request: Request) ->
         with closing(connect(database)) as conn:
             revision, bundle = bundle_of(conn, job_id, wanted.revision)
             against, text = _against(conn, job_id, wanted)
-        dossier = ReportData(
+        data = ReportData(
             job=bundle.job,
             made_at=made_at,
             revision=revision.number,
@@ -115,10 +115,10 @@ async def make_export(job_id: JobId, wanted: ExportRequest, request: Request) ->
             trips=bundle.trips,
             ticks=bundle.ticks,
             against=against,
-            against_said=text,
+            against_title=text,
             progress=progress,
         )
-        made = export(dossier, wanted.kind, wanted.board)
+        made = export(data, wanted.kind, wanted.board)
         put(ExportLine(kind="done", export=shelf.put(made), name=made.name, pages=made.pages, bytes=len(made.content)))
 
     return await in_lines(request, work)

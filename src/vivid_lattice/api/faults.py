@@ -83,12 +83,12 @@ def list_devices(request: DocumentRequest) -> list[DeviceLine]:
             device_lines.append(
                 DeviceLine(id=f"relay:{board.id}", title=f"Voltage relay, {board.name}", residual=False)
             )
-    own_devices = {place.own_device.id: place.id for place in network.rcds.all if place.own_device is not None}
+    single_rcds = {place.own_device.id: place.id for place in network.rcds.all if place.own_device is not None}
     for circuit in job.circuits:
         overcurrent = network.series.device_of(circuit) if circuit.id in network.tree.places else None
         if overcurrent is not None:
             device_lines.append(
-                DeviceLine(id=overcurrent.id, title=overcurrent.name, residual=circuit.id in own_devices)
+                DeviceLine(id=overcurrent.id, title=overcurrent.name, residual=circuit.id in single_rcds)
             )
     return device_lines
 

@@ -50,9 +50,9 @@ def parse_circuit(request: EntryRequest) -> EnteredCircuit:
     """A typed line made into a circuit, placed in the first free way and designed."""
     entered = add_entry(checked(request.document), request.text, request.board)
     done = design(entered.job, spd=False)
-    own_decisions = [decision for decision in done.decisions if decision.circuit == entered.circuit]
+    decisions = [decision for decision in done.decisions if decision.circuit == entered.circuit]
     return EnteredCircuit(
-        document=done.job, decisions=own_decisions, circuit=entered.circuit, assumed=list(entered.assumed)
+        document=done.job, decisions=decisions, circuit=entered.circuit, assumed=list(entered.assumed)
     )
 
 

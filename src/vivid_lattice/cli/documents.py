@@ -83,9 +83,9 @@ def _export(args: argparse.Namespace) -> int:
         if shown:
             print(f"\r{done}{f' of {all_}' if all_ else ''} {what[:40]:40}", end="", file=sys.stderr, flush=True)
 
-    dossier = _dossier(args, progress)
+    data = _data(args, progress)
     try:
-        made = export(dossier, args.kind, args.board)
+        made = export(data, args.kind, args.board)
     except (KeyboardInterrupt, Stopped):
         print("\nstopped; nothing was written", file=sys.stderr)
         return 130
@@ -100,12 +100,12 @@ def _export(args: argparse.Namespace) -> int:
     return 0
 
 
-def _dossier(args: argparse.Namespace, progress: Any) -> ReportData:
+def _data(args: argparse.Namespace, progress: Any) -> ReportData:
     from vivid_lattice.reports.report_data import ReportData
 
     now = datetime.now(UTC).isoformat(timespec="seconds")
     against = read_document(args.against.read_bytes()) if args.against else None
-    more: dict[str, Any] = {"against": against, "against_said": args.against.name if args.against else ""}
+    more: dict[str, Any] = {"against": against, "against_title": args.against.name if args.against else ""}
     if args.database is None:
         bundle, number, saved_at = _from_file(Path(args.job)), None, ""
     else:

@@ -12,7 +12,7 @@ from vivid_lattice.core.actions.new_job import blank
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.design.decisions import Decision
 from vivid_lattice.core.document.base import is_auto
-from vivid_lattice.core.document.changes import device_said
+from vivid_lattice.core.document.changes import device_text
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.entry.circuit_line import add_entry
 from vivid_lattice.core.entry.parse import Unused
@@ -120,7 +120,7 @@ def _print_circuit(circuit: Circuit) -> None:
     section = circuit.run[0]
     run = f"{section.length_m:g} m, method {section.method}" if section.length_m else f"method {section.method}"
     cable = "cable to be chosen" if is_auto(circuit.cable) else f"{circuit.cable.area_mm2:g} mm² {circuit.cable.type}"
-    device = "device to be chosen" if is_auto(circuit.device) else device_said(circuit.device)
+    device = "device to be chosen" if is_auto(circuit.device) else device_text(circuit.device)
     print(f"{circuit.id} {circuit.name}: {circuit.kind}; {loads or 'no load'}; {run}; {cable}; {device}")
 
 

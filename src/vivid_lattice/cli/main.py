@@ -245,13 +245,13 @@ def _rules_show(args: argparse.Namespace) -> int:
     for data in (rule_set(rules_id).data for rules_id in standard_ids()):
         if args.id in data.rules:
             rule = data.rules[args.id]
-            print(f"{rule.id}\n{rule.text}\n{_said_source(rule.source)}")
+            print(f"{rule.id}\n{rule.text}\n{_source_text(rule.source)}")
             _say_reference_only(args.id)
             return 0
         if args.id in data.tables:
             table = data.tables[args.id]
             print(
-                f"{table.id}: {table.title}\n{_said_source(table.source)}\nunits: {table.units}\nchecked: {table.checked}"
+                f"{table.id}: {table.title}\n{_source_text(table.source)}\nunits: {table.units}\nchecked: {table.checked}"
             )
             print("\t".join(table.columns))
             for row in table.rows:
@@ -269,7 +269,7 @@ def _say_reference_only(rule_id: str) -> None:
         print(f"Reference only. {reason}")
 
 
-def _said_source(source: Any) -> str:
+def _source_text(source: Any) -> str:
     return f"{source.publication} ({source.provenance}, confidence {source.confidence})"
 
 

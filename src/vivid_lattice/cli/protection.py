@@ -46,13 +46,13 @@ def add_commands(commands: Any) -> None:
 
 
 def _matrix(args: argparse.Namespace) -> int:
-    new_matrix = matrix(read_document(args.file.read_bytes()))
+    pairs_of_job = matrix(read_document(args.file.read_bytes()))
     if args.json:
-        print(TypeAdapter(Matrix).dump_json(new_matrix, indent=2).decode())
+        print(TypeAdapter(Matrix).dump_json(pairs_of_job, indent=2).decode())
     else:
-        for pair in new_matrix.pairs:
+        for pair in pairs_of_job.pairs:
             print(f"{pair.status:8} {pair.shown:>9}  {pair.sentence}")
-    return 1 if any(pair.status in ("none", "unknown") for pair in new_matrix.pairs) else 0
+    return 1 if any(pair.status in ("none", "unknown") for pair in pairs_of_job.pairs) else 0
 
 
 _NOT_OF_THE_EVENT = ("file", "json", "run")
@@ -82,22 +82,22 @@ def _plan(args: argparse.Namespace) -> int:
     job = read_document(args.file.read_bytes())
     chosen = [args.architecture] if args.architecture else list(TITLES)
     plans = [plan(job, args.board, architecture) for architecture in chosen]
-    for other_plan in plans:
-        print(_said(other_plan))
+    for option in plans:
+        print(_plan_text(option))
     if args.output is not None:
         made = plans[0].job if len(plans) == 1 else None
         if made is None:
             print("Name one architecture that the rules allow, and it is written.")
             return 1
         args.output.write_text(to_text(made), encoding="utf-8")
-    return 0 if any(other_plan.job is not None for other_plan in plans) else 1
+    return 0 if any(option.job is not None for option in plans) else 1
 
 
-def _said(other_plan: RcdPlan) -> str:
-    if other_plan.job is None:
-        return f"{other_plan.architecture:6} refused: {other_plan.not_possible}"
-    sure = "proven" if other_plan.proven else f"at most {other_plan.gap_pct:.1f} % better"
+def _plan_text(plan: RcdPlan) -> str:
+    if plan.job is None:
+        return f"{plan.architecture:6} refused: {plan.not_possible}"
+    sure = "proven" if plan.proven else f"at most {plan.gap_pct:.1f} % better"
     return (
-        f"{other_plan.architecture:6} darkness {other_plan.worst_loss}, {other_plan.devices} devices, {other_plan.modules:g} modules, "
-        f"cost {other_plan.cost:g}, {sure}"
+        f"{plan.architecture:6} darkness {plan.worst_loss}, {plan.devices} devices, {plan.modules:g} modules, "
+        f"cost {plan.cost:g}, {sure}"
     )

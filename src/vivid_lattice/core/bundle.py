@@ -83,12 +83,12 @@ def photo_names(number: int) -> tuple[str, str]:
 
 
 def _manifest(bundle: Bundle) -> str:
-    photos = [_said(photo) for photo in bundle.photos]
+    photos = [_photo_record(photo) for photo in bundle.photos]
     logs = {"trips": _all(bundle.trips), "ticks": _all(bundle.ticks)}
     return json.dumps({"format": BUNDLE, "photos": photos, **logs}, indent=2, ensure_ascii=False) + "\n"
 
 
-def _said(photo: BundledPhoto) -> dict[str, object]:
+def _photo_record(photo: BundledPhoto) -> dict[str, object]:
     return {key: value for key, value in asdict(photo).items() if key not in ("image", "small")}
 
 

@@ -198,7 +198,7 @@ def _plain(value: Any) -> str:
 
 def _checked(rows: Iterable[Sequence[str]]) -> list[list[str]]:
     """The rows without the empty cells and rows at their ends; Refused at the first that is too long, or one too many."""
-    new_rows: list[list[str]] = []
+    cleaned: list[list[str]] = []
     for number, row in enumerate(rows, 1):
         filled = _filled(row)
         if filled > MAX_COLUMNS:
@@ -213,10 +213,10 @@ def _checked(rows: Iterable[Sequence[str]]) -> list[list[str]]:
                 f"A cell of row {number} has more than {MAX_CELL} letters; that is no table of circuits."
             )
         if number <= MAX_ROWS:
-            new_rows.append(cells)
-    while new_rows and not any(new_rows[-1]):
-        new_rows.pop()
-    return new_rows
+            cleaned.append(cells)
+    while cleaned and not any(cleaned[-1]):
+        cleaned.pop()
+    return cleaned
 
 
 def _filled(row: Sequence[str]) -> int:

@@ -27,14 +27,14 @@ def opened(raw: bytes, *, most_bytes: int, most_files: int) -> Iterator[zipfile.
         names = [entry.filename for entry in entries]
         if len(set(names)) < len(names):
             raise ImportRefused("The ZIP holds two files of the same name, so that it cannot be told which is meant.")
-        for other_entry in entries:
+        for packed in entries:
             if (
-                other_entry.filename.startswith(("/", "\\"))
-                or ".." in other_entry.filename.replace("\\", "/").split("/")
-                or ":" in other_entry.filename
+                packed.filename.startswith(("/", "\\"))
+                or ".." in packed.filename.replace("\\", "/").split("/")
+                or ":" in packed.filename
             ):
                 raise ImportRefused("The ZIP holds a file whose name leads out of it; it was not made by this program.")
-            if other_entry.flag_bits & 0x1:
+            if packed.flag_bits & 0x1:
                 raise ImportRefused("The ZIP is locked with a password; unlock it first.")
         if sum(entry.file_size for entry in entries) > most_bytes:
             raise ImportRefused(f"Unpacked, the ZIP would come to more than {most_bytes // 1024 // 1024} MB.")
@@ -43,15 +43,15 @@ def opened(raw: bytes, *, most_bytes: int, most_files: int) -> Iterator[zipfile.
 
 def unpacked(archive: zipfile.ZipFile, name: str, most_bytes: int) -> bytes:
     """A file of the archive, no larger than allowed whatever the archive says of its size. Raises Refused."""
-    new_bytearray = bytearray()
+    content = bytearray()
     try:
         with archive.open(name) as file:
             while chunk := file.read(_CHUNK):
-                new_bytearray += chunk
-                if len(new_bytearray) > most_bytes:
+                content += chunk
+                if len(content) > most_bytes:
                     raise ImportRefused(f"'{name}' in the ZIP is larger than the ZIP says, or than is read.")
     except KeyError:
         raise ImportRefused(f"The ZIP has no '{name}'.") from None
     except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError, OSError):
         raise ImportRefused(f"'{name}' in the ZIP is damaged; copy the file again from where it came.") from None
-    return bytes(new_bytearray)
+    return bytes(content)

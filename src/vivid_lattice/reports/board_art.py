@@ -42,11 +42,6 @@ class BoardArt(Flowable):
             _draw(canvas, shape)
         canvas.restoreState()
 
-    @property
-    def said(self) -> str:
-        """The scale in words; known once it is laid out."""
-        return f"1 : {1 / self._scale:.2g}"
-
 
 def _draw(canvas: Canvas, shape: Shape) -> None:
     canvas.setStrokeColor(style.SOFT)

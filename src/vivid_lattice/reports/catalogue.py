@@ -59,62 +59,58 @@ class Kind:
 def _sheet(
     make: Callable[[ReportData, str | None], PdfDocument], title: str
 ) -> Callable[[ReportData, str | None], ExportedFile]:
-    def made(dossier: ReportData, board: str | None) -> ExportedFile:
-        paper = make(dossier, board)
-        return ExportedFile(paper.content, _name(dossier, board, title, "pdf"), paper.pages)
+    def made(data: ReportData, board: str | None) -> ExportedFile:
+        paper = make(data, board)
+        return ExportedFile(paper.content, _name(data, board, title, "pdf"), paper.pages)
 
     return made
 
 
-def _name(dossier: ReportData, board: str | None, what: str, suffix: str) -> str:
-    named = dossier.names[board] if board is not None else ""
-    revision = f"r{dossier.revision}" if dossier.revision is not None else ""
-    return file_name(dossier.job.job.title, what, named, revision, suffix=suffix)
+def _name(data: ReportData, board: str | None, what: str, suffix: str) -> str:
+    named = data.names[board] if board is not None else ""
+    revision = f"r{data.revision}" if data.revision is not None else ""
+    return file_name(data.job.job.title, what, named, revision, suffix=suffix)
 
 
-def _content(dossier: ReportData, board: str | None, what: str, suffix: str, content: bytes) -> ExportedFile:
-    return ExportedFile(content, _name(dossier, board, what, suffix))
+def _content(data: ReportData, board: str | None, what: str, suffix: str, content: bytes) -> ExportedFile:
+    return ExportedFile(content, _name(data, board, what, suffix))
 
 
-def _drawn(dossier: ReportData, board: str | None, suffix: Literal["svg", "dxf"]) -> ExportedFile:
+def _drawn(data: ReportData, board: str | None, suffix: Literal["svg", "dxf"]) -> ExportedFile:
     assert board is not None
-    view = dossier.view(board)
+    view = data.view(board)
     if view is None:
         raise BadDocument(
-            [
-                DocumentProblem(
-                    "boards.build", f"{dossier.names[board]} has no enclosure yet, so there is nothing to draw"
-                )
-            ]
+            [DocumentProblem("boards.build", f"{data.names[board]} has no enclosure yet, so there is nothing to draw")]
         )
-    title = f"{dossier.job.job.title}: {dossier.names[board]}"
+    title = f"{data.job.job.title}: {data.names[board]}"
     content = board_dxf(view) if suffix == "dxf" else board_svg(view, title).encode("utf-8")
-    return _content(dossier, board, "board", suffix, content)
+    return _content(data, board, "board", suffix, content)
 
 
-def _tables(dossier: ReportData, _board: str | None) -> ExportedFile:
+def _tables(data: ReportData, _board: str | None) -> ExportedFile:
     made = []
     for number, name in enumerate(TABLE_TITLES, 1):
-        dossier.progress(number, len(TABLE_TITLES), TABLE_TITLES[name])
-        made.append(table(dossier, name))
-    return _content(dossier, None, "tables", "xlsx", as_xlsx(made, dossier.job.job.title))
+        data.progress(number, len(TABLE_TITLES), TABLE_TITLES[name])
+        made.append(table(data, name))
+    return _content(data, None, "tables", "xlsx", as_xlsx(made, data.job.job.title))
 
 
 def _csv(name: str) -> Callable[[ReportData, str | None], ExportedFile]:
-    return lambda dossier, _board: _content(dossier, None, name, "csv", as_csv(table(dossier, name)))
+    return lambda data, _board: _content(data, None, name, "csv", as_csv(table(data, name)))
 
 
-def _bundle(dossier: ReportData, _board: str | None) -> ExportedFile:
-    made = as_zip(Bundle(dossier.job, dossier.photos, dossier.trips, dossier.ticks))
-    return _content(dossier, None, "with photos", "zip", made)
+def _bundle(data: ReportData, _board: str | None) -> ExportedFile:
+    made = as_zip(Bundle(data.job, data.photos, data.trips, data.ticks))
+    return _content(data, None, "with photos", "zip", made)
 
 
 def _alone(make: Callable[[ReportData], PdfDocument]) -> Callable[[ReportData, str | None], PdfDocument]:
-    return lambda dossier, _board: make(dossier)
+    return lambda data, _board: make(data)
 
 
-def _chart(dossier: ReportData, board: str | None) -> PdfDocument:
-    return circuit_chart.all_boards(dossier) if board is None else circuit_chart.make(dossier, board)
+def _chart(data: ReportData, board: str | None) -> PdfDocument:
+    return circuit_chart.all_boards(data) if board is None else circuit_chart.make(data, board)
 
 
 def _pdf(
@@ -139,12 +135,12 @@ KINDS: tuple[Kind, ...] = (
         Kind(id=f"{name}-csv", title=f"{title} as CSV", text="to be read by anything", group="tables", suffix="csv", needs="nothing", make=_csv(name))
         for name, title in TABLE_TITLES.items()
     ),
-    Kind(id="svg", title="Board as SVG", text="to scale, in millimetres", group="drawings", suffix="svg", needs="board", make=lambda dossier, board: _drawn(dossier, board, "svg")),
-    Kind(id="dxf", title="Board as DXF", text="to scale, a layer a kind of thing", group="drawings", suffix="dxf", needs="board", make=lambda dossier, board: _drawn(dossier, board, "dxf")),
+    Kind(id="svg", title="Board as SVG", text="to scale, in millimetres", group="drawings", suffix="svg", needs="board", make=lambda data, board: _drawn(data, board, "svg")),
+    Kind(id="dxf", title="Board as DXF", text="to scale, a layer a kind of thing", group="drawings", suffix="dxf", needs="board", make=lambda data, board: _drawn(data, board, "dxf")),
     Kind(id="html", title="Page for reading", text="one file, for somebody without the application", group="whole", suffix="html", needs="nothing",
-         make=lambda dossier, _board: _content(dossier, None, "read", "html", job_page(dossier))),
+         make=lambda data, _board: _content(data, None, "read", "html", job_page(data))),
     Kind(id="json", title="Job document", text="the open format, to be read back", group="whole", suffix="json", needs="nothing",
-         make=lambda dossier, _board: _content(dossier, None, "", "json", to_text(dossier.job).encode("utf-8"))),
+         make=lambda data, _board: _content(data, None, "", "json", to_text(data.job).encode("utf-8"))),
     Kind(id="zip", title="Job with photos", text="document, photos, trip log and ticks", group="whole", suffix="zip", needs="nothing", make=_bundle),
 )  # fmt: skip
 
@@ -153,7 +149,7 @@ BY_ID = {kind.id: kind for kind in KINDS}
 BY_ID |= {"pdf": BY_ID["report"], "csv": BY_ID["circuits-csv"]}
 
 
-def export(dossier: ReportData, kind_id: str, board: str | None = None) -> ExportedFile:
+def export(data: ReportData, kind_id: str, board: str | None = None) -> ExportedFile:
     """One export. ``board``: of which board, where it can be of one; None: of all.
 
     Raises  BadDocument where there is no such kind or board, or the job lacks what it is made from; Stopped
@@ -167,13 +163,13 @@ def export(dossier: ReportData, kind_id: str, board: str | None = None) -> Expor
                 )
             ]
         )
-    if board is not None and all(other_board.id != board for other_board in dossier.job.boards):
-        raise BadDocument([DocumentProblem("board", f"no board '{board}'; there are {_boards(dossier.job)}")])
+    if board is not None and all(known.id != board for known in data.job.boards):
+        raise BadDocument([DocumentProblem("board", f"no board '{board}'; there are {_boards(data.job)}")])
     if board is None and kind.needs == "board":
-        if len(dossier.job.boards) != 1:
-            raise BadDocument([DocumentProblem("board", f"say of which board; there are {_boards(dossier.job)}")])
-        board = dossier.job.boards[0].id
-    return kind.make(dossier, board)
+        if len(data.job.boards) != 1:
+            raise BadDocument([DocumentProblem("board", f"say of which board; there are {_boards(data.job)}")])
+        board = data.job.boards[0].id
+    return kind.make(data, board)
 
 
 def _boards(job: Job) -> str:

@@ -18,73 +18,73 @@ from vivid_lattice.reports.svg import board_svg
 from vivid_lattice.safe_text import without_controls
 
 
-def job_page(dossier: ReportData) -> bytes:
+def job_page(data: ReportData) -> bytes:
     """The file."""
-    return "\n".join(_page(dossier)).encode("utf-8")
+    return "\n".join(_page(data)).encode("utf-8")
 
 
 def _e(text: object) -> str:
     return escape(without_controls(str(text)), quote=True)
 
 
-def _page(dossier: ReportData) -> Iterator[str]:
+def _page(data: ReportData) -> Iterator[str]:
     css = (files("vivid_lattice.reports") / "page.css").read_text("utf-8")
-    info = dossier.job.job
+    info = data.job.job
     yield '<!doctype html>\n<html lang="en"><head><meta charset="utf-8">'
     yield '<meta name="viewport" content="width=device-width, initial-scale=1">'
     yield "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'; img-src data:\">"
     yield f"<title>{_e(info.title)}</title><style>{css}</style></head><body>"
-    yield f"<header><h1>{_e(info.title)}</h1><p>{_e(info.site)} · {_e(dossier.revision_said)} · read-only copy made {_e(dossier.made_at[:16].replace('T', ' '))} UTC</p></header>"
+    yield f"<header><h1>{_e(info.title)}</h1><p>{_e(info.site)} · {_e(data.revision_text)} · read-only copy made {_e(data.made_at[:16].replace('T', ' '))} UTC</p></header>"
     yield "<main>"
-    work = dossier.job.work_details.kind
+    work = data.job.work_details.kind
     facts = [
         ("Client", info.client or "not said"),
-        ("Rules", f"{dossier.network.rules.title}, {dossier.network.rules.edition}"),
+        ("Rules", f"{data.network.rules.title}, {data.network.rules.edition}"),
         ("Work", WORKS[work] if work else "not said"),
-        ("Findings", ", ".join(f"{count} {style.WORDS[verdict]}" for verdict, count in dossier.found.counts.items())),  # type: ignore[index]
+        ("Findings", ", ".join(f"{count} {style.WORDS[verdict]}" for verdict, count in data.assessment.counts.items())),  # type: ignore[index]
     ]
     yield "<dl>" + "".join(f"<dt>{_e(name)}</dt><dd>{_e(value)}</dd>" for name, value in facts) + "</dl>"
     yield '<section class="caution"><h2>Before anything else</h2>'
-    yield "".join(f"<p>{_e(line)}</p>" for line in dossier.found.cautions) + "</section>"
+    yield "".join(f"<p>{_e(line)}</p>" for line in data.assessment.cautions) + "</section>"
     yield '<section><h2>Supply</h2><table><thead><tr><th scope="col">Check</th><th scope="col">Answer</th></tr></thead><tbody>'
-    for finding in dossier.by_subject.get("supply", ()):
-        yield f'<tr><th scope="row">{_e(dossier.title_of(finding))}</th><td>{_opened(dossier, finding)}</td></tr>'
+    for finding in data.by_subject.get("supply", ()):
+        yield f'<tr><th scope="row">{_e(data.title_of(finding))}</th><td>{_opened(data, finding)}</td></tr>'
     yield "</tbody></table></section>"
-    for board in dossier.job.boards:
-        yield from _board(dossier, board.id)
+    for board in data.job.boards:
+        yield from _board(data, board.id)
     yield "</main><footer>Made with Vivid Lattice. Figures from tables written down from memory say so; a licensed electrician confirms, decides, tests and signs.</footer></body></html>"
 
 
-def _board(dossier: ReportData, board_id: str) -> Iterator[str]:
-    name = dossier.names[board_id]
+def _board(data: ReportData, board_id: str) -> Iterator[str]:
+    name = data.names[board_id]
     yield f"<section><h2>{_e(name)}</h2>"
-    own_findings = [finding for finding in dossier.by_subject.get(board_id, ()) if finding.verdict != "not-applicable"]
+    findings = [finding for finding in data.by_subject.get(board_id, ()) if finding.verdict != "not-applicable"]
     yield '<table class="plain"><tbody>'
-    for finding in own_findings:
-        yield f'<tr><th scope="row">{_e(dossier.title_of(finding))}</th><td>{_opened(dossier, finding)}</td></tr>'
+    for finding in findings:
+        yield f'<tr><th scope="row">{_e(data.title_of(finding))}</th><td>{_opened(data, finding)}</td></tr>'
     yield "</tbody></table>"
     yield '<div class="wide"><table class="lattice"><thead><tr><th scope="col">Way</th><th scope="col">Circuit</th><th scope="col">Device</th><th scope="col">Cable</th>'
     yield "".join(f'<th scope="col" title="{_e(check.title)}">{_e(check.short)}</th>' for check in CHECKS)
     yield "</tr></thead><tbody>"
-    circuits = [circuit for circuit in dossier.circuits if dossier.figures[circuit.id].board == board_id]
+    circuits = [circuit for circuit in data.circuits if data.figures[circuit.id].board == board_id]
     for circuit in circuits:
-        yield _row(dossier, circuit)
+        yield _row(data, circuit)
     yield "</tbody></table></div>"
     for circuit in circuits:
-        yield f'<details id="{_e(circuit.id)}"><summary>{dossier.figures[circuit.id].way} {_e(circuit.name)}: every check</summary>'
-        for finding in dossier.by_subject[circuit.id]:
-            yield f"<h3>{_e(dossier.title_of(finding))}</h3>{_opened(dossier, finding)}"
+        yield f'<details id="{_e(circuit.id)}"><summary>{data.figures[circuit.id].way} {_e(circuit.name)}: every check</summary>'
+        for finding in data.by_subject[circuit.id]:
+            yield f"<h3>{_e(data.title_of(finding))}</h3>{_opened(data, finding)}"
         yield "</details>"
-    view = dossier.view(board_id)
+    view = data.view(board_id)
     if view is not None:
         yield f"<figure>{board_svg(view, name, stands_alone=False)}<figcaption>{_e(name)} as it is laid out, cover off, to scale.</figcaption></figure>"
     yield "</section>"
 
 
-def _row(dossier: ReportData, circuit: Circuit) -> str:
-    row = dossier.figures[circuit.id]
+def _row(data: ReportData, circuit: Circuit) -> str:
+    row = data.figures[circuit.id]
     length = "?" if row.length_m is None else f"{row.length_m:g}"
-    findings = {finding.check: finding for finding in dossier.by_subject[circuit.id]}
+    findings = {finding.check: finding for finding in data.by_subject[circuit.id]}
     cells = "".join(_cell(findings[check.id]) for check in CHECKS)
     return (
         f'<tr><td>{row.way}</td><th scope="row"><a href="#{_e(circuit.id)}">{_e(circuit.name)}</a></th>'
@@ -110,7 +110,7 @@ def _cell(finding: Finding) -> str:
     )
 
 
-def _opened(dossier: ReportData, finding: Finding) -> str:
+def _opened(data: ReportData, finding: Finding) -> str:
     """A finding's sentence with its sum, to be opened."""
     words = f'<b class="{finding.verdict}">{_e(style.WORDS[finding.verdict])}</b> {_e(finding.sentence)}'
     needs = "".join(f"<p>Missing: {_e(need.what)}. {_e(need.ask)}</p>" for need in finding.needs)

@@ -46,7 +46,7 @@ class ReportData:
     trips: tuple[BundledTrip, ...] = ()
     ticks: tuple[BundledTick, ...] = ()
     against: Job | None = None
-    against_said: str = ""
+    against_title: str = ""
     progress: Progress = field(default=unwatched, compare=False)
 
     @cached_property
@@ -55,7 +55,7 @@ class ReportData:
         return Installation.of(self.job, rule_set(self.job.job.rules))
 
     @cached_property
-    def found(self) -> Assessment:
+    def assessment(self) -> Assessment:
         """Every finding with its working."""
         return assess(self.job)
 
@@ -76,15 +76,15 @@ class ReportData:
     @cached_property
     def figures(self) -> Mapping[str, CircuitFigures]:
         """Figures of each circuit's row."""
-        return {row.circuit: row for row in self.found.circuits}
+        return {row.circuit: row for row in self.assessment.circuits}
 
     @cached_property
     def by_subject(self) -> Mapping[str, tuple[Finding, ...]]:
         """Findings by what they are about."""
         findings: dict[str, list[Finding]] = {}
-        for finding in self.found.findings:
+        for finding in self.assessment.findings:
             findings.setdefault(finding.subject.id, []).append(finding)
-        return {name: tuple(new_findings) for name, new_findings in findings.items()}
+        return {name: tuple(of_subject) for name, of_subject in findings.items()}
 
     @cached_property
     def expected(self) -> tuple[ExpectedReadings, ...]:
@@ -110,7 +110,7 @@ class ReportData:
         return chart_of(self.network.boards[board_id])
 
     @property
-    def revision_said(self) -> str:
+    def revision_text(self) -> str:
         """Which state of the job a paper shows."""
         if self.revision is None:
             return "from a file, not kept as a revision"
@@ -128,10 +128,10 @@ def device_short(circuit: Circuit) -> str:
     return words + (" arc" if device.arc_fault else "")
 
 
-def device_long(dossier: ReportData, circuit: Circuit) -> str:
+def device_long(data: ReportData, circuit: Circuit) -> str:
     """The same with its kind before it and its breaking capacity behind."""
     device = circuit.device
     if not isinstance(device, Device):
         return "not chosen"
     breaking = f", {device.breaking_ka:g} kA" if device.breaking_ka else ""
-    return f"{dossier.network.rules.devices.kind(device.kind).short} {device_short(circuit)}{breaking}"
+    return f"{data.network.rules.devices.kind(device.kind).short} {device_short(circuit)}{breaking}"

@@ -129,7 +129,7 @@ class Boxed(Flowable):
 
     def __init__(self, title: str, lines: Sequence[str], colour: Color = style.ACCENT):
         super().__init__()
-        self._title, self._said, self._colour = title, lines, colour
+        self._title, self._texts, self._colour = title, lines, colour
         self._lines: list[list[str]] = []
 
     def split(self, availWidth: float, availHeight: float) -> list[Flowable]:
@@ -143,14 +143,14 @@ class Boxed(Flowable):
             fits += 1
         if fits == 0:
             return []
-        parts = (self._said[:fits], self._said[fits:])
+        parts = (self._texts[:fits], self._texts[fits:])
         return [Boxed(self._title if part is parts[0] else "", part, self._colour) for part in parts if part]
 
     def wrap(self, availWidth: float, availHeight: float) -> tuple[float, float]:
         """Its size where it stands."""
         del availHeight
         room = availWidth - 16
-        self._lines = [wrapped(line, REGULAR, style.TEXT_PT - 0.4, room) for line in self._said]
+        self._lines = [wrapped(line, REGULAR, style.TEXT_PT - 0.4, room) for line in self._texts]
         count = sum(len(lines) for lines in self._lines)
         self.width = availWidth
         self.height = (
@@ -225,20 +225,20 @@ class PdfDocument:
     pages: int
 
 
-def page_size(dossier: ReportData) -> tuple[float, float]:
+def page_size(data: ReportData) -> tuple[float, float]:
     """Width and height of an upright page [pt]."""
-    size: tuple[float, float] = {"a4": A4, "letter": LETTER}[dossier.network.rules.papers.page]
+    size: tuple[float, float] = {"a4": A4, "letter": LETTER}[data.network.rules.papers.page]
     return size
 
 
-def paper(dossier: ReportData, title: str, story: Sequence[Flowable], *, wide: bool = False) -> PdfDocument:
+def paper(data: ReportData, title: str, story: Sequence[Flowable], *, wide: bool = False) -> PdfDocument:
     """The PDF of a story, each page with title, job, revision, number and caution."""
     register()
-    out, size = io.BytesIO(), page_size(dossier)
+    out, size = io.BytesIO(), page_size(data)
     document = BaseDocTemplate(
         out,
         pagesize=landscape(size) if wide else size,
-        title=printable(f"{title}: {dossier.job.job.title}"),
+        title=printable(f"{title}: {data.job.job.title}"),
         author="Vivid Lattice",
         leftMargin=style.MARGIN,
         rightMargin=style.MARGIN,
@@ -249,7 +249,7 @@ def paper(dossier: ReportData, title: str, story: Sequence[Flowable], *, wide: b
     pages = _Pages()
 
     def canvas(*args: Any, **kwargs: Any) -> _Numbered:
-        return _Numbered(*args, dossier=dossier, title=title, pages=pages, **kwargs)
+        return _Numbered(*args, data=data, title=title, pages=pages, **kwargs)
 
     document.build(list(_with_room(story)) or [Text("The job has no board yet.")], canvasmaker=canvas)
     return PdfDocument(out.getvalue(), pages.count)
@@ -282,14 +282,14 @@ class _Pages:
 class _Numbered(Canvas):
     """Holds every page back until the last is known, so that each can say which of how many it is."""
 
-    def __init__(self, *args: Any, dossier: ReportData, title: str, pages: _Pages, **kwargs: Any):
+    def __init__(self, *args: Any, data: ReportData, title: str, pages: _Pages, **kwargs: Any):
         super().__init__(*args, **kwargs)
-        self._dossier, self._title, self._count, self._states = dossier, title, pages, []  # type: ignore[var-annotated]
+        self._data, self._title, self._count, self._states = data, title, pages, []  # type: ignore[var-annotated]
 
     def showPage(self) -> None:
         """Holds the page back."""
         self._states.append(dict(self.__dict__))
-        self._dossier.progress(len(self._states), 0, "pages")
+        self._data.progress(len(self._states), 0, "pages")
         self._startPage()  # type: ignore[attr-defined]  # not in the stubs
 
     def save(self) -> None:
@@ -312,7 +312,7 @@ class _Numbered(Canvas):
         self.drawString(left + 4 * mm, high - 9 * mm, printable(self._title))
         self.setFont(REGULAR, style.TEXT_PT)
         room = right - left - 4 * mm - width_pt(printable(self._title), BOLD, style.TEXT_PT) - 12
-        self.drawRightString(right, high - 9 * mm, _cut(self._dossier.job.job.title, REGULAR, style.TEXT_PT, room))
+        self.drawRightString(right, high - 9 * mm, _cut(self._data.job.job.title, REGULAR, style.TEXT_PT, room))
         self.setStrokeColor(style.LINE)
         self.setLineWidth(0.6)
         self.line(left, high - 11.5 * mm, right, high - 11.5 * mm)
@@ -321,7 +321,7 @@ class _Numbered(Canvas):
         self.setFont(REGULAR, style.SMALL_PT - 0.6)
         self.drawString(left, 9.4 * mm, CAUTION)
         self.setFont(REGULAR, style.SMALL_PT)
-        text = f"{self._dossier.revision_said}; printed {self._dossier.made_at[:16].replace('T', ' ')} UTC"
+        text = f"{self._data.revision_text}; printed {self._data.made_at[:16].replace('T', ' ')} UTC"
         self.drawString(left, 5.8 * mm, printable(text))
         self.setFillColor(style.INK)
         self.setFont(BOLD, style.SMALL_PT)

@@ -49,42 +49,42 @@ TABLE_TITLES: dict[str, str] = {
 _WRITTEN = tuple(field for field in FIELDS if field.id != "power_kw")
 
 
-def table(dossier: ReportData, name: str) -> ReportTable:
+def table(data: ReportData, name: str) -> ReportTable:
     """One of the tables by its id."""
     makers = {"circuits": circuits, "findings": findings, "wiring": wiring, "material": material}
-    return makers[name](dossier)
+    return makers[name](data)
 
 
-def circuits(dossier: ReportData) -> ReportTable:
+def circuits(data: ReportData) -> ReportTable:
     """Circuits with what was entered, in columns that are read back by the import, then what was found."""
     entered = [field.title for field in _WRITTEN]
     figures = ("Design current, A", "R1+R2 at 20 °C, Ω", "Zs at 20 °C, Ω", "Zs warm, Ω")
     heads = (*entered, *figures, *(check.title for check in CHECKS))
-    return ReportTable(id="circuits", title=TABLE_TITLES["circuits"], heads=heads, rows=tuple(_circuit_rows(dossier)))
+    return ReportTable(id="circuits", title=TABLE_TITLES["circuits"], heads=heads, rows=tuple(_circuit_rows(data)))
 
 
-def _circuit_rows(dossier: ReportData) -> Iterator[tuple[Cell, ...]]:
-    for circuit in dossier.circuits:
-        row = dossier.figures[circuit.id]
-        new_findings = {finding.check: finding for finding in dossier.by_subject[circuit.id]}
+def _circuit_rows(data: ReportData) -> Iterator[tuple[Cell, ...]]:
+    for circuit in data.circuits:
+        row = data.figures[circuit.id]
+        by_check = {finding.check: finding for finding in data.by_subject[circuit.id]}
         yield (
-            *entered_cells(dossier, circuit),
+            *entered_cells(data, circuit),
             row.design_current_a,
             row.r1r2_ohm,
             row.zs_cold_ohm,
             row.zs_warm_ohm,
-            *(new_findings[check.id].verdict for check in CHECKS),
+            *(by_check[check.id].verdict for check in CHECKS),
         )
 
 
-def entered_cells(dossier: ReportData, circuit: Circuit) -> tuple[Cell, ...]:
+def entered_cells(data: ReportData, circuit: Circuit) -> tuple[Cell, ...]:
     """What was entered of a circuit, in the order of the import's fields."""
-    place = dossier.network.tree.place(circuit)
+    place = data.network.tree.place(circuit)
     cable = circuit.cable if isinstance(circuit.cable, Cable) else None
     device = circuit.device if isinstance(circuit.device, Device) else None
     load = circuit.loads[0] if len(circuit.loads) == 1 else None
     section = circuit.run[0]
-    room = dossier.network.tree.rooms[load.room].name if load is not None and load.room else ""
+    room = data.network.tree.rooms[load.room].name if load is not None and load.room else ""
     cells: dict[str, Cell] = {
         "board": place.board.name,
         "way": place.way.number,
@@ -112,7 +112,7 @@ def entered_cells(dossier: ReportData, circuit: Circuit) -> tuple[Cell, ...]:
     return tuple(cells[field.id] for field in _WRITTEN)
 
 
-def findings(dossier: ReportData) -> ReportTable:
+def findings(data: ReportData) -> ReportTable:
     """Every finding."""
     heads = (
         "Of",
@@ -131,8 +131,8 @@ def findings(dossier: ReportData) -> ReportTable:
     rows = tuple(
         (
             finding.subject.kind,
-            dossier.names[finding.subject.id],
-            dossier.title_of(finding),
+            data.names[finding.subject.id],
+            data.title_of(finding),
             finding.verdict,
             finding.value,
             finding.limit,
@@ -143,7 +143,7 @@ def findings(dossier: ReportData) -> ReportTable:
             finding.rule.publication if finding.rule else "",
             finding.rule.provenance if finding.rule else "",
         )
-        for finding in dossier.found.findings
+        for finding in data.assessment.findings
     )
     return ReportTable(id="findings", title=TABLE_TITLES["findings"], heads=heads, rows=rows)
 
@@ -164,13 +164,13 @@ WIRING_HEADS = (
 )
 
 
-def wiring(dossier: ReportData, board_id: str | None = None) -> ReportTable:
+def wiring(data: ReportData, board_id: str | None = None) -> ReportTable:
     """The wiring lists of all boards that are laid out, or of one."""
     rows = []
-    for board in dossier.job.boards:
+    for board in data.job.boards:
         if board_id not in (None, board.id):
             continue
-        listed = or_none(dossier.network.boards[board.id].whole_wiring)
+        listed = or_none(data.network.boards[board.id].whole_wiring)
         for conductor in listed.conductors if listed else ():
             if conductor.kind == "plug":
                 continue
@@ -193,7 +193,7 @@ def wiring(dossier: ReportData, board_id: str | None = None) -> ReportTable:
     return ReportTable(id="wiring", title=TABLE_TITLES["wiring"], heads=WIRING_HEADS, rows=tuple(rows))
 
 
-def material(dossier: ReportData) -> ReportTable:
+def material(data: ReportData) -> ReportTable:
     """What to buy, with the sum of what has a price."""
     rows = tuple(
         (
@@ -206,7 +206,7 @@ def material(dossier: ReportData) -> ReportTable:
             "; ".join(f"{cut.label} {cut.length_m:g} m" for cut in line.cuts),
             line.note or ("" if line.quantity is not None else "to be measured"),
         )
-        for line in dossier.material.items
+        for line in data.material.items
     )
     heads = ("Group", "What", "Quantity", "Unit", "Each", "Cost", "Cuts", "Note")
     return ReportTable(id="material", title=TABLE_TITLES["material"], heads=heads, rows=rows, total=5)

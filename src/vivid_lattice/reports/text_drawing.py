@@ -13,12 +13,12 @@ class Ink:
     """Gathers lines, then draws them all in the order in which they came: it is the order they are read out and copied in."""
 
     def __init__(self) -> None:
-        self._held: list[tuple[float, float, str, str, float, Color]] = []
+        self._texts: list[tuple[float, float, str, str, float, Color]] = []
 
     def put(self, text: str, x: float, y: float, font: str, size_pt: float, colour: Color = INK) -> None:
         """A line whose left end is at a place."""
         if text:
-            self._held.append((x, y, text, font, size_pt, colour))
+            self._texts.append((x, y, text, font, size_pt, colour))
 
     def put_right(self, text: str, x: float, y: float, font: str, size_pt: float, colour: Color = INK) -> None:
         """A line whose right end is at a place."""
@@ -30,12 +30,12 @@ class Ink:
 
     def draw(self, canvas: Canvas) -> None:
         """Everything gathered, on the page."""
-        if not self._held:
+        if not self._texts:
             return
         text = canvas.beginText()
         face: tuple[str, float] | None = None
         paint: Color | None = None
-        for x, y, words, font, size, colour in self._held:
+        for x, y, words, font, size, colour in self._texts:
             if (font, size) != face:
                 text.setFont(font, size)
                 face = font, size
@@ -45,4 +45,4 @@ class Ink:
             text.setTextOrigin(x, y)
             text.textOut(words)
         canvas.drawText(text)
-        self._held.clear()
+        self._texts.clear()

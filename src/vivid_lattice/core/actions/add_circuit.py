@@ -70,7 +70,7 @@ def add_circuit_options(job: Job, board_id: str, circuit: Circuit) -> tuple[AddC
     Raises   BadDocument where the board is not there, the circuit's id is taken, or it names what the job has not
     """
     board, rules = board_of(job, board_id), rule_set(job.job.rules)
-    if any(other_circuit.id == circuit.id for other_circuit in job.circuits):
+    if any(present.id == circuit.id for present in job.circuits):
         raise BadDocument([DocumentProblem("circuit.id", f"the id '{circuit.id}' is used already")])
     before = {(finding.check, finding.subject.id): finding for finding in assess(job, explain=False).findings}
     made = _OptionBuilder(job, rules, board, circuit, before)

@@ -25,10 +25,10 @@ from vivid_lattice.core.rules import rule_set
 
 def board_of(job: Job, board_id: str) -> Board:
     """A board by its id. BadDocument where there is none."""
-    new_board = job.find_board(board_id)
-    if new_board is None:
+    board = job.find_board(board_id)
+    if board is None:
         raise BadDocument([DocumentProblem("board", f"no board '{board_id}' in this job")])
-    return new_board
+    return board
 
 
 def model_of(job: Job, board_id: str) -> BoardModel:

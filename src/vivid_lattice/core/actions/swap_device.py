@@ -54,7 +54,7 @@ def swap(job: Job, circuit_id: str, device: Device) -> Swap:
         raise BadDocument([DocumentProblem("circuit", f"no device of a circuit '{circuit_id}' to swap")])
     made = checked(with_circuit(job, circuit.model_copy(update={"device": device})))
     rules = rule_set(job.job.rules)
-    old, new = (Installation.of(other_job, rules) for other_job in (job, made))
+    old, new = (Installation.of(version, rules) for version in (job, made))
     unit = f"way:{circuit_id}"
     was, now = old.boards[board.id].units.by_id.get(unit), new.boards[board.id].units.by_id.get(unit)
     if was is None or now is None:

@@ -48,11 +48,11 @@ def _leading(finding: Finding, need: Need) -> Cause:
 
 def causes_of(findings: Sequence[Finding]) -> tuple[CauseGroup, ...]:
     """The causes of what is not in order, the worst first; of equal verdicts in the order of the findings."""
-    known_findings: dict[tuple[Cause, Verdict], list[Finding]] = {}
+    by_cause: dict[tuple[Cause, Verdict], list[Finding]] = {}
     for finding in findings:
         if finding.verdict in OPEN:
-            known_findings.setdefault((cause_of(finding), finding.verdict), []).append(finding)
-    groups = [_group(cause, verdict, members) for (cause, verdict), members in known_findings.items()]
+            by_cause.setdefault((cause_of(finding), finding.verdict), []).append(finding)
+    groups = [_group(cause, verdict, members) for (cause, verdict), members in by_cause.items()]
     return tuple(sorted(groups, key=lambda group: VERDICT_ORDER.index(group.verdict)))
 
 

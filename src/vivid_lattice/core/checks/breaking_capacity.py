@@ -82,9 +82,9 @@ def _limit(ctx: CircuitContext) -> SourcedValue:
     )
     assembly = SourcedValue(backed.value, backed.source, "tested assembly behind the cut-out fuse") if backed else None
     try:
-        own_sourced_value = ctx.rules.devices.breaking_ka(ctx.device)
+        breaking = ctx.rules.devices.breaking_ka(ctx.device)
     except NeedsInput:
         if assembly is None:
             raise
         return assembly
-    return assembly if assembly and assembly.value > own_sourced_value.value else own_sourced_value
+    return assembly if assembly and assembly.value > breaking.value else breaking

@@ -118,8 +118,8 @@ def _by_neutral(
 
     def working() -> list[Step]:
         figures = f"3 · {third / 100:g} · {ctx.device.rating_a:g}"
-        own_step = step("In", "current of the neutral", "3 · h · In", figures, current, "A")
-        return [*_working(sections, ruling), own_step]
+        neutral_step = step("In", "current of the neutral", "3 · h · In", figures, current, "A")
+        return [*_working(sections, ruling), neutral_step]
 
     return finding_from_limit(
         ID, ctx, current, ruling.device_limit_a, "A", sentence, ctx.rules.rule("capacity"), working
@@ -155,9 +155,9 @@ def _spurs(ctx: CircuitContext, cable: Cable) -> Finding | None:
             return finding_from_limit(ID, ctx, cable.area_mm2, spur.area_mm2, "mm²", sentence, rule, list)
         if spur.fuse_a is None:
             continue
-        own_cable = cable.model_copy(update={"area_mm2": spur.area_mm2})
+        spur_cable = cable.model_copy(update={"area_mm2": spur.area_mm2})
         worst = min(
-            (_capacity(ctx, own_cable, number, section, None) for number, section in enumerate(ctx.circuit.run, 1)),
+            (_capacity(ctx, spur_cable, number, section, None) for number, section in enumerate(ctx.circuit.run, 1)),
             key=lambda entry: entry.iz_a,
         )
         if spur.fuse_a > worst.iz_a:

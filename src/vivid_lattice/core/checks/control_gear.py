@@ -202,13 +202,13 @@ def _gaps(ctx: BoardContext) -> Iterator[RequirementResult]:
         for placed_device in ctx.model.places.placed.values()
         if placed_device.unit.gear and placed_device.unit.gear.kind == "contactor"
     ]
-    for other_placed_device in placed:
-        for other in placed:
-            if other_placed_device.row != other.row or other.offset_modules <= other_placed_device.offset_modules:
+    for left in placed:
+        for right in placed:
+            if left.row != right.row or right.offset_modules <= left.offset_modules:
                 continue
-            gap = other.offset_modules - other_placed_device.end
+            gap = right.offset_modules - left.end
             if gap < rule.value - SLACK:
-                words = f"{other_placed_device.unit.name} and {other.unit.name}: {gap:g} modules apart (recommended minimum {rule.value:g})"
+                words = f"{left.unit.name} and {right.unit.name}: {gap:g} modules apart (recommended minimum {rule.value:g})"
                 yield RequirementResult(
                     verdict="advice", text=words, value=rule.value, limit=gap, source=rule.source, unit="modules"
                 )

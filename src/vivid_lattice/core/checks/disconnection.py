@@ -116,12 +116,12 @@ def _rcd_not_enough(ctx: CircuitContext, zs: float, time: SourcedValue) -> Findi
         finding = finding_from_limit(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, limit.source, working)
         return replace(finding, sentence=finding.sentence + electrode)
     times: list[tuple[float, RcdAhead, SourcedValue]] = []
-    for other_limit, _ in limits:
+    for rcd_limit, _ in limits:
         try:
-            opens = ctx.rules.devices.rcd_time_s(other_limit.rcd, _multiple(ctx, zs, other_limit))
+            opens = ctx.rules.devices.rcd_time_s(rcd_limit.rcd, _multiple(ctx, zs, rcd_limit))
         except NotTabulated:
             continue
-        times.append((opens.value, other_limit, opens))
+        times.append((opens.value, rcd_limit, opens))
     if not times:
         return None
     value, ahead, opens = min(times, key=lambda entry: entry[0])

@@ -36,8 +36,8 @@ def check(ctx: BoardContext) -> Finding:
         *_least_rcds(ctx, final),
         *_lights(ctx, final),
         *_apart(ctx, final),
-        *_own(ctx, final),
-        *_one_of(ctx, final),
+        *_alone(ctx, final),
+        *_largest_rating(ctx, final),
     ]
     if not results:
         return not_applicable(ID, ctx, f"Nothing in {ctx.board.name} has to be divided.")
@@ -144,7 +144,7 @@ def _apart(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     return results
 
 
-def _own(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
+def _alone(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     """Loads that have a circuit to themselves, and share one."""
     results = []
     for rule in ctx.rules.protection.division.own:
@@ -163,7 +163,7 @@ def _own(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     return results
 
 
-def _one_of(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
+def _largest_rating(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     """The socket circuits of a kind of room, of which one at least has a rating."""
     rule, rooms = ctx.rules.protection.division.one_of, ctx.network.tree.rooms
     if rule is None:

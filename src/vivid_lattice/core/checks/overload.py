@@ -120,9 +120,9 @@ def _largest_start(ctx: CircuitContext, demand: CircuitDemand) -> tuple[float, L
         multiple = load.starting_multiple or assumed_start(load.kind) or 1.0
         if multiple <= 1 or load.power_w is None:
             continue
-        new_load = load.model_copy(update={"count": 1})
+        single = load.model_copy(update={"count": 1})
         own_current_a = ctx.rules.demand.circuit_current(
-            ctx.circuit.model_copy(update={"loads": (new_load,)}), supplied
+            ctx.circuit.model_copy(update={"loads": (single,)}), supplied
         ).current_a
         current = demand.current_a + (multiple - 1) * own_current_a
         if current > largest[0]:

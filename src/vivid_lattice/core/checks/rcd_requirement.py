@@ -44,7 +44,7 @@ def check(ctx: CircuitContext) -> Finding:
     """
     if ctx.circuit.kind == "distribution":
         return _feeder(ctx)
-    asked = [_asked(ctx, duty) for duty in ctx.network.rcds.duties]
+    asked = [_state_of(ctx, duty) for duty in ctx.network.rcds.duties]
     holding = [state.duty for state in asked if state.holds]
     open_ = [state for state in asked if state.holds is None]
     places = ctx.network.rcds.ahead_of(ctx.circuit)
@@ -56,14 +56,14 @@ def check(ctx: CircuitContext) -> Finding:
         return missing(ID, ctx, tuple(state.need for state in open_ if state.need))
     steps = _working(ctx, holding, asked, places) if ctx.explain else ()
     if not holding:
-        there = f" One is there all the same: {_said(ctx, best)}." if best else ""
+        there = f" One is there all the same: {_rcd_name(ctx, best)}." if best else ""
         return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} protection required for {ctx.circuit.name}.{there}")
     duty = min(holding, key=lambda item: item.most_ma)
     why = "; ".join(requirement.text for requirement in holding)
     fit = _fit(ctx, duty, places)
     if fit is None:
         return _finding(ctx, duty, "fail", _not_met(ctx, duty, why, best), best, steps)
-    return _finding(ctx, duty, "pass", f"{_said(ctx, fit)} meets what is demanded, since {why}.", fit, steps)
+    return _finding(ctx, duty, "pass", f"{_rcd_name(ctx, fit)} meets what is demanded, since {why}.", fit, steps)
 
 
 def _fit(ctx: CircuitContext, duty: RcdRequirement, places: Sequence[RcdPlace]) -> RcdPlace | None:
@@ -78,14 +78,14 @@ def _fit(ctx: CircuitContext, duty: RcdRequirement, places: Sequence[RcdPlace]) 
 
 def _not_met(ctx: CircuitContext, duty: RcdRequirement, why: str, best: RcdPlace | None) -> str:
     text = f"{ctx.circuit.name} needs {ctx.rules.rcd_word} protection of {duty.most_ma:g} mA or less: {why}; "
-    there = f"{_said(ctx, best)} is not enough" if best else "there is none"
+    there = f"{_rcd_name(ctx, best)} is not enough" if best else "there is none"
     lifted = f" It would be lifted by: {duty.lifted}." if duty.lifted and duty.lifted != "nothing" else ""
     return f"{text}{there}.{lifted}"
 
 
 def _feeder(ctx: CircuitContext) -> Finding:
     """A feeder has no duty of its own but that of its cable and of TT."""
-    asked = [_asked(ctx, duty) for duty in ctx.network.rcds.duties if duty.when == "tt"]
+    asked = [_state_of(ctx, duty) for duty in ctx.network.rcds.duties if duty.when == "tt"]
     holding = [state.duty for state in asked if state.holds]
     if not holding:
         return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds a board; its circuits are asked one by one.")
@@ -102,7 +102,7 @@ def _feeder(ctx: CircuitContext) -> Finding:
             None,
             steps,
         )
-    return _finding(ctx, duty, "pass", f"{_said(ctx, fit)} meets what is demanded, since {duty.text}.", fit, steps)
+    return _finding(ctx, duty, "pass", f"{_rcd_name(ctx, fit)} meets what is demanded, since {duty.text}.", fit, steps)
 
 
 def _finding(
@@ -125,7 +125,7 @@ def _finding(
     )
 
 
-def _said(ctx: CircuitContext, place: RcdPlace | None) -> str:
+def _rcd_name(ctx: CircuitContext, place: RcdPlace | None) -> str:
     return f"the {ctx.rules.bands.rcd_name(place.rcd)} ({place.name}, {place.where})" if place else "none"
 
 
@@ -150,7 +150,7 @@ def _working(
     steps += [
         Step(
             symbol="IΔn",
-            meaning=_said(ctx, place),
+            meaning=_rcd_name(ctx, place),
             formula="as stated",
             figures="",
             result=place.rcd.idn_ma,
@@ -175,7 +175,7 @@ def _working(
     return tuple(steps)
 
 
-def _asked(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
+def _state_of(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     asked = _WHEN[duty.when](ctx, duty)
     loads = loads_of(ctx.circuit)
     if asked.holds is False or not duty.besides or not loads or any(load.kind not in duty.besides for load in loads):

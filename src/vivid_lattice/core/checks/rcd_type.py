@@ -41,7 +41,7 @@ def check(ctx: CircuitContext) -> Finding:
     worst = wrong[0] if wrong else places[0]
     steps: tuple[Step, ...] = ()
     if ctx.explain:
-        steps = (*_loads_said(ctx, circuits), *(_place_said(ctx, place) for place in places))
+        steps = (*_load_steps(ctx, circuits), *(_place_step(ctx, place) for place in places))
     assumed = _assumed(ctx, circuits) if asked != "B" and any(place.rcd.type != "B" for place in places) else ()
     verdict: Verdict = "fail" if wrong else "advice" if assumed else "pass"
     text, source = (
@@ -126,17 +126,17 @@ def _assumed(ctx: CircuitContext, circuits: Iterable[Circuit]) -> tuple[Assumpti
 
 def _wrong(ctx: CircuitContext, places: tuple[RcdPlace, ...], asked: str) -> list[RcdPlace]:
     """Devices that do not do: the nearest where it sees too little, one further ahead where it would be blinded."""
-    new_places = [places[0]] if RCD_TYPES.index(places[0].rcd.type) < RCD_TYPES.index(asked) else []
+    wrong = [places[0]] if RCD_TYPES.index(places[0].rcd.type) < RCD_TYPES.index(asked) else []
     if asked == "B":
-        new_places += [place for place in places[1:] if place.rcd.type != "B"]
-    return new_places
+        wrong += [place for place in places[1:] if place.rcd.type != "B"]
+    return wrong
 
 
 def _named(ctx: CircuitContext, place: RcdPlace) -> str:
     return f"The {ctx.rules.bands.rcd_name(place.rcd)} ({place.name}, {place.where})"
 
 
-def _loads_said(ctx: CircuitContext, circuits: Iterable[Circuit]) -> list[Step]:
+def _load_steps(ctx: CircuitContext, circuits: Iterable[Circuit]) -> list[Step]:
     steps = []
     for circuit, load in [(each, load) for each in circuits for load in loads_of(each)]:
         leak = ctx.rules.protection.residual(load)
@@ -160,5 +160,5 @@ def _loads_said(ctx: CircuitContext, circuits: Iterable[Circuit]) -> list[Step]:
     return steps
 
 
-def _place_said(ctx: CircuitContext, place: RcdPlace) -> Step:
+def _place_step(ctx: CircuitContext, place: RcdPlace) -> Step:
     return step("IΔn", f"{_named(ctx, place)[4:]}", "as stated", f"type {place.rcd.type}", place.rcd.idn_ma, "mA")

@@ -34,12 +34,12 @@ def check(ctx: CircuitContext) -> Finding:
     if ctx.explain:
         steps = tuple(line for up in ahead for line in _working(ctx, up, down))
     if enough and delayed:
-        text = f"A fault to earth opens {_said(ctx, down)} alone: {_said(ctx, worst)} is delayed and has {has:g} times its current."
+        text = f"A fault to earth opens {_rcd_name(ctx, down)} alone: {_rcd_name(ctx, worst)} is delayed and has {has:g} times its current."
     else:
         lacks = [] if enough else [f"it has {has:g} times the current and {ratio.value:g} are needed"]
         lacks += [] if delayed else ["it has no delay that the other has not"]
         behind = len(ctx.network.rcds.final_behind(worst))
-        text = f"A fault to earth may open {_said(ctx, worst)} as well as {_said(ctx, down)}, and {behind} circuits with it: {' and '.join(lacks)}."
+        text = f"A fault to earth may open {_rcd_name(ctx, worst)} as well as {_rcd_name(ctx, down)}, and {behind} circuits with it: {' and '.join(lacks)}."
     return Finding(
         check=ID,
         subject=ctx.subject,
@@ -61,7 +61,7 @@ def _delayed(up: RcdPlace, down: RcdPlace) -> bool:
     return up.rcd.time_delayed and not down.rcd.time_delayed
 
 
-def _said(ctx: CircuitContext, place: RcdPlace) -> str:
+def _rcd_name(ctx: CircuitContext, place: RcdPlace) -> str:
     return f"the {ctx.rules.bands.rcd_name(place.rcd)} ({place.name}, {place.where})"
 
 
@@ -69,8 +69,8 @@ def _working(ctx: CircuitContext, up: RcdPlace, down: RcdPlace) -> list[Step]:
     early, late = ctx.rules.bands.residual(up.rcd), ctx.rules.bands.residual(down.rcd)
     amps = 5 * max(up.rcd.idn_ma, down.rcd.idn_ma) / 1000
     return [
-        step("IΔ1", f"{_said(ctx, up)}", "as stated", "", up.rcd.idn_ma, "mA"),
-        step("IΔ2", f"{_said(ctx, down)}", "as stated", "", down.rcd.idn_ma, "mA"),
+        step("IΔ1", f"{_rcd_name(ctx, up)}", "as stated", "", up.rcd.idn_ma, "mA"),
+        step("IΔ2", f"{_rcd_name(ctx, down)}", "as stated", "", down.rcd.idn_ma, "mA"),
         step(
             "t2",
             f"the nearer one opens at the latest, at {amps:g} A",

@@ -316,10 +316,10 @@ def _backup(ctx: SupplyContext, rules: SurgeRules, board: Board, device: Spd, na
         yield _DeviceResult(verdict="missing", text="", source=rules.backup_rule, needs=(need,))
         return
     verdict: Verdict = "pass" if ahead <= device.max_backup_a else "fail"
-    own_text = "its own backup device" if device.backup_a is not None else "the device ahead"
+    protecting = "its own backup device" if device.backup_a is not None else "the device ahead"
     yield _DeviceResult(
         verdict=verdict,
-        text=f"{name}: {own_text} of {ahead:g} A, and its maker allows {device.max_backup_a:g} A",
+        text=f"{name}: {protecting} of {ahead:g} A, and its maker allows {device.max_backup_a:g} A",
         source=rules.backup_rule,
         value=ahead,
         limit=device.max_backup_a,

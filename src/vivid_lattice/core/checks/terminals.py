@@ -51,16 +51,16 @@ def _neutrals(ctx: BoardContext, ways: list[BoardDevice]) -> Iterator[Requiremen
     wrong = 0
     for unit in ways:
         assert unit.circuit is not None
-        bar, own_text = elsewhere.get(unit.circuit.id), neutral_bar(unit.feed)
+        bar, home = elsewhere.get(unit.circuit.id), neutral_bar(unit.feed)
         through = "N" in unit.poles
-        if bar is None or not unit.circuit.neutral or (bar == own_text and not through):
+        if bar is None or not unit.circuit.neutral or (bar == home and not through):
             continue
         wrong += 1
         there = titles.get(bar, bar).lower()
         if through:
             words = f"the outgoing neutral of {unit.name} is on the {there} and not on its own device, which opens as soon as it draws"
         else:
-            words = f"the neutral of {unit.name} is on the {there} and belongs on the {titles[own_text].lower()}: {_follows(own_text, bar)}"
+            words = f"the neutral of {unit.name} is on the {there} and belongs on the {titles[home].lower()}: {_follows(home, bar)}"
         yield RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=rule)
     if not wrong:
         bars = sum(bar.conductor == "N" for bar in ctx.model.scheme.bars)
@@ -70,9 +70,9 @@ def _neutrals(ctx: BoardContext, ways: list[BoardDevice]) -> Iterator[Requiremen
         )
 
 
-def _follows(own_text: str, bar: str) -> str:
+def _follows(home: str, bar: str) -> str:
     """What a neutral on the wrong bar leads to."""
-    if own_text == "N":
+    if home == "N":
         return "the RCD it was put behind opens as soon as the circuit draws"
     if bar == "N":
         return "its RCD opens as soon as the circuit draws"

@@ -59,14 +59,14 @@ def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decis
     tried = [_climbed(job, circuit, kind, rules, least) for kind in (kinds if cheapest else kinds[:1])]
     best_of = [_best(candidates) for candidates in tried]
     best = min(best_of, key=lambda item: (item.rank, item.cost)) if cheapest else best_of[0]
-    known_candidates = tried[best_of.index(best)]
+    sizes = tried[best_of.index(best)]
     lacks = [need.what for finding in best.findings for need in finding.needs]
     if best.rank >= RANK_MISSING:
         return job, _left_open(circuit, "", f"{', '.join(dict.fromkeys(lacks))} missing.")
     if capacity.ID in bad_checks(best.findings):
-        return job, _left_open(circuit, capacity.ID, _too_small(known_candidates, rules))
+        return job, _left_open(circuit, capacity.ID, _too_small(sizes, rules))
     return with_circuit(job, best.circuit), _decided(
-        best, known_candidates, [candidate for candidate in best_of if candidate is not best], rules
+        best, sizes, [candidate for candidate in best_of if candidate is not best], rules
     )
 
 

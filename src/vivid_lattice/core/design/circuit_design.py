@@ -101,8 +101,8 @@ def _with_its_cable(
     decisions[circuit.id, "cable"] = decision
     if circuit.id in open_devices and decision.decided_by == disconnection.ID:
         job, quicker = _quicker(before, job, circuit, rules, decision)
-        for other_decision in quicker:
-            decisions[circuit.id, other_decision.what] = decision = other_decision
+        for revised in quicker:
+            decisions[circuit.id, revised.what] = decision = revised
     return job if decision.passes else _grow_feeders(job, circuit, rules, open_cables, decisions)
 
 
@@ -157,8 +157,8 @@ def _quicker(
         changed = with_circuit(before, with_device(here, that_breaks(before, here, tried, rules)))
         if run_check_alone(overload.check, overload.ID, _context(changed, circuit.id, rules)).verdict not in GOOD:
             continue
-        made, new_decision = choose_cable(changed, circuit, rules)
-        if new_decision.passes and (area := _area_of(made, circuit.id)) < best_area:
+        made, cable_decision = choose_cable(changed, circuit, rules)
+        if cable_decision.passes and (area := _area_of(made, circuit.id)) < best_area:
             name = f"{tried.curve or ''}{tried.rating_a:g}"
             sentence = f"{name}: trips at less current than the usual one, which requires a larger cable or does not disconnect in time."
             chosen = Decision(
@@ -169,7 +169,7 @@ def _quicker(
                 sentence=sentence,
                 passes=True,
             )
-            best, best_area = (made, (chosen, new_decision)), area
+            best, best_area = (made, (chosen, cable_decision)), area
     return best
 
 

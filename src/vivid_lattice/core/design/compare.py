@@ -47,7 +47,7 @@ def compare(before: Job, after: Job) -> Comparison:
     turned = [
         _turned(place, was.get(place), now.get(place), names)
         for place in dict.fromkeys([*was, *now])
-        if _said(was.get(place)) != _said(now.get(place))
+        if _verdict_of(was.get(place)) != _verdict_of(now.get(place))
     ]
     rank = {False: 0, None: 1, True: 2}
     ranked = sorted(
@@ -70,7 +70,7 @@ def _by_place(assessment: Assessment) -> dict[_Place, Finding]:
     return {(finding.check, finding.subject): finding for finding in assessment.findings}
 
 
-def _said(finding: Finding | None) -> Verdict | None:
+def _verdict_of(finding: Finding | None) -> Verdict | None:
     return finding.verdict if finding else None
 
 
@@ -83,8 +83,8 @@ def _turned(place: _Place, was: Finding | None, now: Finding | None, names: dict
         check=check,
         subject=subject,
         name=names.get(subject.id, subject.id),
-        before=_said(was),
-        after=_said(now),
+        before=_verdict_of(was),
+        after=_verdict_of(now),
         figure_before=_figure(was),
         figure_after=_figure(now),
         better=better,

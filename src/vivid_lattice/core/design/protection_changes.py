@@ -65,10 +65,10 @@ def other_types(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candidat
                     circuit=with_device(circuit, changed),
                 )
             continue
-        new_board = _board_with(board, circuit, {"type": type_})
-        if new_board is not None:
+        retyped = _board_with(board, circuit, {"type": type_})
+        if retyped is not None:
             yield CandidateChange(
-                kind="type", label=f"type {type_} for the RCD it is behind", circuit=circuit, boards=(new_board,)
+                kind="type", label=f"type {type_} for the RCD it is behind", circuit=circuit, boards=(retyped,)
             )
 
 

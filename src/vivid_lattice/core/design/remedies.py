@@ -159,17 +159,17 @@ class _Trials:
         if here.verdict not in _MENDABLE or with_others(here):
             return ()
         circuit = self._circuits.get(here.subject.id) if here.subject.kind == "circuit" else None
-        new_remedies: dict[str, Remedy] = {}
+        by_kind: dict[str, Remedy] = {}
         for move in self._moves(circuit, here):
-            if move.kind in new_remedies:
+            if move.kind in by_kind:
                 continue
             remedy = self._tried(move, here)
             if remedy is not None:
-                new_remedies[move.kind] = remedy
+                by_kind[move.kind] = remedy
         shorter = self._shorter(circuit, here) if circuit is not None and here.check in _HELPED_BY_LENGTH else None
         if shorter is not None:
-            new_remedies["shorter"] = shorter
-        ranked = sorted(new_remedies.values(), key=lambda remedy: len(remedy.worsens))
+            by_kind["shorter"] = shorter
+        ranked = sorted(by_kind.values(), key=lambda remedy: len(remedy.worsens))
         return tuple(ranked[:_MOST])
 
     def _moves(self, circuit: Circuit | None, here: Finding) -> Iterator[CandidateChange]:
@@ -184,7 +184,7 @@ class _Trials:
 
     def _tried(self, move: CandidateChange, here: Finding) -> Remedy | None:
         stop_point()
-        now = self._asked_alone(move, here)
+        now = self._checked_again(move, here)
         accepted = (*_MENDED, "advice") if here.verdict == "fail" else _MENDED
         if now is None or now.verdict not in accepted or not _better(now, here):
             return None
@@ -206,7 +206,7 @@ class _Trials:
             supply=move.supply,
         )
 
-    def _asked_alone(self, move: CandidateChange, here: Finding) -> Finding | None:
+    def _checked_again(self, move: CandidateChange, here: Finding) -> Finding | None:
         changed = with_parts(self._job, move.circuits, move.boards, move.supply)
         network = Installation.of(changed, self._rules)
         if here.subject.kind == "supply":

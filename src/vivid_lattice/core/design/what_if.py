@@ -146,8 +146,8 @@ def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
         return None
     rules = rule_set(job.job.rules)
     values = _points(what_if_range)
-    asked = [_asked(job, circuit, what_if_range, value, rules) for value in values]
-    now = _asked(job, circuit, what_if_range, what_if_range.now, rules)
+    asked = [_checked_at(job, circuit, what_if_range, value, rules) for value in values]
+    now = _checked_at(job, circuit, what_if_range, what_if_range.now, rules)
     curves = []
     for check in SIZING:
         points = tuple(answer[check.id] for answer in asked)
@@ -179,7 +179,7 @@ _Answers = dict[str, WhatIfPoint]
 _LACKING = WhatIfPoint("missing", None, "–")
 
 
-def _asked(job: Job, circuit: Circuit, what_if_range: WhatIfRange, value: float, rules: RuleSet) -> _Answers:
+def _checked_at(job: Job, circuit: Circuit, what_if_range: WhatIfRange, value: float, rules: RuleSet) -> _Answers:
     """Verdict and margin of every check with the quantity at a value."""
     changed, moved = moved_to(job, circuit, what_if_range, value)
     try:
@@ -200,9 +200,7 @@ def applied(job: Job, circuit_id: str, quantity: Quantity, value: float) -> Job:
     """
     circuit = job.find_circuit(circuit_id)
     what_if_range = (
-        next((other_range for other_range in ranges(job, circuit) if other_range.quantity == quantity), None)
-        if circuit
-        else None
+        next((known for known in ranges(job, circuit) if known.quantity == quantity), None) if circuit else None
     )
     if circuit is None or what_if_range is None:
         return job
@@ -260,7 +258,7 @@ def _breaks(
             continue
         if what_if_range.whole:
             return good
-        return _halved(lambda middle: bad(_asked(job, circuit, what_if_range, middle, rules)), good, value)
+        return _halved(lambda middle: bad(_checked_at(job, circuit, what_if_range, middle, rules)), good, value)
     return None
 
 

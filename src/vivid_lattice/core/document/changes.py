@@ -84,7 +84,7 @@ def _fields(name: str, old: BaseModel, new: BaseModel) -> Iterator[str]:
             yield (
                 f"{name} {label} changed"
                 if isinstance(now, str) and len(now) > 40
-                else f"{label}: {_said(was)} → {_said(now)}"
+                else f"{label}: {_value_text(was)} → {_value_text(now)}"
             )
 
 
@@ -121,8 +121,8 @@ def _tails(job: Job) -> str:
     if tails is None:
         return "none"
     length = f", {tails.length_m:g} m" if tails.length_m is not None else ""
-    device_text = f", {tails.device.rating_a:g} A beside the meter" if tails.device else ""
-    return f"{tails.area_mm2:g} mm²{f' {tails.material}' if tails.material else ''}{length}{device_text}"
+    switch_fuse = f", {tails.device.rating_a:g} A beside the meter" if tails.device else ""
+    return f"{tails.area_mm2:g} mm²{f' {tails.material}' if tails.material else ''}{length}{switch_fuse}"
 
 
 def _by_id(what: str, old: tuple[Any, ...], new: tuple[Any, ...]) -> Iterator[str]:
@@ -133,7 +133,7 @@ def _by_id(what: str, old: tuple[Any, ...], new: tuple[Any, ...]) -> Iterator[st
         elif was[identity].name != item.name:
             yield f"{was[identity].name} is now called {item.name}"
         elif was[identity] != item and what == "room":
-            yield f"{item.name}: floor {_said(was[identity].floor)} → {_said(item.floor)}"
+            yield f"{item.name}: floor {_value_text(was[identity].floor)} → {_value_text(item.floor)}"
     for identity, item in was.items():
         if identity not in now:
             yield f"{item.name} taken out"
@@ -167,7 +167,7 @@ def _board(old: Board, new: Board, job: Job) -> Iterator[str]:
         if before is not None and before.number != way.number:
             yield f"{names.get(way.circuit, way.circuit)}: way {before.number} → {way.number}"
         elif before is not None and before.rcd != way.rcd:
-            yield f"{names.get(way.circuit, way.circuit)}: RCD {_said(before.rcd)} → {_said(way.rcd)}"
+            yield f"{names.get(way.circuit, way.circuit)}: RCD {_value_text(before.rcd)} → {_value_text(way.rcd)}"
 
 
 def _housing(old: BoardBuild, new: BoardBuild) -> Iterator[str]:
@@ -220,7 +220,7 @@ def _circuit(old: Circuit, new: Circuit) -> Iterator[str]:
     if old.cable != new.cable:
         yield _cable(old.cable, new.cable)
     if old.device != new.device:
-        yield f"{device_said(old.device)} → {device_said(new.device)}"
+        yield f"{device_text(old.device)} → {device_text(new.device)}"
     if old.design_current_a != new.design_current_a:
         yield f"design current {_change(old.design_current_a, new.design_current_a, 'A')}"
     if old.run != new.run:
@@ -246,18 +246,18 @@ def _cable(old: Cable | Auto, new: Cable | Auto) -> str:
         if old.area_mm2 != new.area_mm2:
             return f"{old.area_mm2:g} → {new.area_mm2:g} mm²"
         return f"protective conductor {_cpc(old)} → {_cpc(new)}"
-    return f"{_cable_said(old)} → {_cable_said(new)}"
+    return f"{_cable_text(old)} → {_cable_text(new)}"
 
 
 def _cpc(cable: Cable) -> str:
     return f"{cable.cpc_mm2:g} mm²" if cable.cpc_mm2 else cable.cpc
 
 
-def _cable_said(cable: Cable | Auto) -> str:
+def _cable_text(cable: Cable | Auto) -> str:
     return cable if is_auto(cable) else f"{cable.type} {cable.area_mm2:g} mm²"
 
 
-def device_said(device: Device | Auto) -> str:
+def device_text(device: Device | Auto) -> str:
     """A device in words; one that is left to the design as such."""
     if is_auto(device):
         return device
@@ -279,10 +279,10 @@ def _run(old: tuple[Section, ...], new: tuple[Section, ...]) -> Iterator[str]:
 
 
 def _change(was: object, now: object, unit: str) -> str:
-    return f"{_said(was)} → {_said(now)} {unit}".rstrip()
+    return f"{_value_text(was)} → {_value_text(now)} {unit}".rstrip()
 
 
-def _said(value: object) -> str:
+def _value_text(value: object) -> str:
     if value is None or value == "":
         return "none"
     return f"{value:g}" if isinstance(value, float) else str(value)

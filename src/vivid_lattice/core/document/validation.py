@@ -35,12 +35,12 @@ def validated(model: type[Model], data: Any) -> Model:
     """
     _must_be_bounded(data)
     try:
-        new_model: Model = _first_mistake_only(model).validate_python(data)
+        document: Model = _first_mistake_only(model).validate_python(data)
     except ValidationError:
         # Raises with every mistake of the part. Where there is none in it, the first one of the whole is raised as it is.
         model.model_validate(_shortened(data))
         raise
-    return new_model
+    return document
 
 
 @cache

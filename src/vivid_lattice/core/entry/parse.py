@@ -808,11 +808,9 @@ class _Parser:
         narrower = (
             load.load == "socket" and before.circuit != "ring" and token(load.name) != "radial" and not load.joined
         )
-        own_load = load if narrower else before
+        named = load if narrower else before
         words = [*before.text, "and", *load.text] if load.joined else [*before.text, *load.text]
-        return TypedLoad(
-            text=words, kind=own_load.kind, load=own_load.load, circuit=own_load.circuit, position=before.position
-        )
+        return TypedLoad(text=words, kind=named.kind, load=named.load, circuit=named.circuit, position=before.position)
 
     def _joined(self, before: TypedLoad, load: TypedLoad) -> bool:
         between = [

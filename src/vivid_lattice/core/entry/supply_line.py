@@ -109,7 +109,7 @@ class _SupplyReader:
             elif low in _PHASE_WORDS and following in ("phase", "pole"):
                 at += self._phase(_PHASE_WORDS[low], 2)
             elif token:
-                self._one(token, low)
+                self._read_token(token, low)
             at += 1
         self._finish()
 
@@ -126,7 +126,7 @@ class _SupplyReader:
         self.understood.append({1: "single-phase", 2: "split-phase", 3: "three-phase"}[count])
         return used - 1
 
-    def _one(self, token: str, low: str) -> None:
+    def _read_token(self, token: str, low: str) -> None:
         compact = low.replace("-", "")
         if compact in _SYSTEMS:
             self.changed["system"] = _SYSTEMS[compact]

@@ -58,12 +58,8 @@ def _kind(rules: RuleSet, line: ParsedLine) -> str | None:
     if not device.typed and device.rating_a is None:
         return None
     kind = device.kind or device_kind(rules, "breaker")[0]
-    new_device_kind = rules.devices.kinds.get(kind or "")
-    if (
-        (device.rcd_ma is not None or device.rcd_type is not None)
-        and new_device_kind is not None
-        and not new_device_kind.has_rcd
-    ):
+    of_kind = rules.devices.kinds.get(kind or "")
+    if (device.rcd_ma is not None or device.rcd_type is not None) and of_kind is not None and not of_kind.has_rcd:
         return device_kind(rules, "rcbo")[0]
     return kind
 

@@ -91,10 +91,8 @@ def _contacts(scene: Scene, network: Installation, device: str) -> list[BranchNa
 
 def _cut_off(network: Installation, opened: frozenset[str], circuit: str) -> bool:
     """Whether an opened device is ahead of a circuit, or is its own."""
-    known_circuit = network.tree.circuits[circuit]
-    ahead = {place.id for place in network.rcds.ahead_of(known_circuit)} | {
-        item.id for item in network.series.way(known_circuit)
-    }
+    fed = network.tree.circuits[circuit]
+    ahead = {place.id for place in network.rcds.ahead_of(fed)} | {item.id for item in network.series.way(fed)}
     return bool(ahead & opened)
 
 

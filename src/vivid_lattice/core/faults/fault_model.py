@@ -72,8 +72,8 @@ class FaultBuilder:
     def _named(self) -> frozenset[str]:
         """Circuits the event names, by themselves or by a residual-current device of their own."""
         rcds = (self.event.rcd, self.event.other_rcd)
-        own_nodes = (name.split(":", 1)[-1] for name in rcds if name is not None)
-        return frozenset(name for name in (self.event.circuit, self.event.other, *own_nodes) if name is not None)
+        circuits = (name.split(":", 1)[-1] for name in rcds if name is not None)
+        return frozenset(name for name in (self.event.circuit, self.event.other, *circuits) if name is not None)
 
     def line(self) -> str:
         """The line the event is on: as named, else the circuit's first."""
@@ -239,7 +239,7 @@ def _wrong_bar(hand: FaultBuilder, wired: Wired) -> _Set:
     if hand.event.other and is_auto(hand.other().device):
         raise NeedsInput(Need(f"a device for {hand.other().name}", "device", "Choose one."))
     is_own_bar = not is_auto(circuit.device) and circuit.device.rcd is not None
-    if hand.event.other is not None and not _has_own(hand.other()):
+    if hand.event.other is not None and not _has_own_neutral(hand.other()):
         wrong = nodes.bar(hand.bar_of(hand.other()), "N")
     # Where its own device breaks the neutral, the tail is moved behind it; else the contact itself hangs on the other bar.
     wired.net.join(nodes.contact(circuit.id, "N"), wrong, nodes.at_board(circuit.id, "N"))
@@ -253,7 +253,7 @@ def _wrong_bar(hand: FaultBuilder, wired: Wired) -> _Set:
     return f"The neutral of {circuit.name} hangs on {where}", None
 
 
-def _has_own(circuit: Circuit) -> bool:
+def _has_own_neutral(circuit: Circuit) -> bool:
     return not is_auto(circuit.device) and circuit.device.rcd is not None
 
 

@@ -96,8 +96,8 @@ def _may_open(run: Run) -> list[set[str]]:
     first = run.stages[0]
     if not first.openings or first.openings[0].certain:
         return []
-    new_opening = [_behind(run, opening.device) for opening in first.openings]
-    return [*new_opening, set()] if first.until_s is None else new_opening
+    opened = [_behind(run, opening.device) for opening in first.openings]
+    return [*opened, set()] if first.until_s is None else opened
 
 
 def _behind(run: Run, device: str) -> set[str]:
@@ -105,8 +105,8 @@ def _behind(run: Run, device: str) -> set[str]:
     if device == "cutout":
         return {circuit.id for circuit in network.job.circuits}
     if device in network.tree.circuits:
-        known_circuit = network.tree.circuits[device]
-        return {known_circuit.id, *(circuit.id for circuit in network.tree.fed_through(known_circuit))}
+        opened = network.tree.circuits[device]
+        return {opened.id, *(circuit.id for circuit in network.tree.fed_through(opened))}
     if device.startswith("relay:"):
         board = network.tree.boards[device.removeprefix("relay:")]
         held_ = [network.tree.circuits[way.circuit] for way in board.ways]

@@ -105,9 +105,7 @@ class NetworkSolution:
 
     def amp(self, branch: BranchName) -> complex:
         """Current of a branch from a to b [A]; none where it is open or there is no such branch."""
-        known_branch = self.branches.get(branch)
-        if known_branch is None or branch in self.open:
+        element = self.branches.get(branch)
+        if element is None or branch in self.open:
             return 0j
-        return complex(
-            (self.volts[known_branch.a] - self.volts[known_branch.b] + known_branch.emf_v) / known_branch.ohm
-        )
+        return complex((self.volts[element.a] - self.volts[element.b] + element.emf_v) / element.ohm)

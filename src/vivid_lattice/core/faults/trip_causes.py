@@ -130,10 +130,10 @@ def _events(network: Installation, device: str, behind: list[Circuit]) -> Iterat
         yield FaultEvent(kind="leakage", circuit=circuit.id, milliamps=30.0)
         yield FaultEvent(kind="neutral-wrong-bar", circuit=circuit.id)
     lights = [circuit for circuit in network.job.circuits if feeds_lights(circuit)]
-    for other_circuit in final:
+    for borrowing in final:
         for other in lights:
-            if feeds_lights(other_circuit) and other_circuit.id != other.id:
-                yield FaultEvent(kind="borrowed-neutral", circuit=other_circuit.id, other=other.id)
+            if feeds_lights(borrowing) and borrowing.id != other.id:
+                yield FaultEvent(kind="borrowed-neutral", circuit=borrowing.id, other=other.id)
 
 
 def _opens(job: Job, event: FaultEvent, device: str) -> tuple[float, str] | None:

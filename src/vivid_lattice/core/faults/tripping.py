@@ -69,7 +69,7 @@ class Watch:
             *self._voltage(wired, least, opened),
         ]
         return sorted(
-            _one_each(self._without_losers(candidates)), key=lambda candidate: (candidate.typical_s, candidate.behind)
+            _per_device(self._without_losers(candidates)), key=lambda candidate: (candidate.typical_s, candidate.behind)
         )
 
     # ------------------------------------------------------------------------------------------ overcurrent
@@ -226,18 +226,18 @@ class Watch:
         return reach is not None and up.current_a <= reach.current_a
 
 
-def _one_each(candidates: list[Candidate]) -> list[Candidate]:
+def _per_device(candidates: list[Candidate]) -> list[Candidate]:
     """A device of two parts opens by whichever is first: of an RCBO the part that is sooner at the latest speaks for both."""
-    known_candidates: dict[str, Candidate] = {}
+    by_device: dict[str, Candidate] = {}
     for candidate in candidates:
-        other = known_candidates.get(candidate.device)
+        other = by_device.get(candidate.device)
         if other is None:
-            known_candidates[candidate.device] = candidate
+            by_device[candidate.device] = candidate
             continue
         sooner, later = sorted((candidate, other), key=lambda each: each.latest_s)
-        known_candidates[candidate.device] = replace(
+        by_device[candidate.device] = replace(
             sooner,
             earliest_s=min(sooner.earliest_s, later.earliest_s),
             typical_s=min(sooner.typical_s, later.typical_s),
         )
-    return list(known_candidates.values())
+    return list(by_device.values())

@@ -117,8 +117,8 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
         cuts[f"Tails, {counting.size(tails.area_mm2)}, line and neutral", tails.area_mm2].append(
             Cut("cut-out to the first board", tails.length_m)
         )
-    for (what, area), known_cuts in sorted(cuts.items(), key=lambda pair: pair[0][0]):
-        laid = sum(cut.length_m for cut in known_cuts)
+    for (what, area), pieces in sorted(cuts.items(), key=lambda pair: pair[0][0]):
+        laid = sum(cut.length_m for cut in pieces)
         bought = round(laid * (1 + ALLOWANCE_PCT / 100), 1)
         note = f"{laid:g} m laid, and {ALLOWANCE_PCT} % to spare"
         yield MaterialLine(
@@ -127,7 +127,7 @@ def _cables(counting: _Counting) -> Iterator[MaterialLine]:
             quantity=bought,
             unit="m",
             each=prices.get((what, area)),
-            cuts=tuple(known_cuts),
+            cuts=tuple(pieces),
             note=note,
         )
 
@@ -142,12 +142,12 @@ def _pieces(counting: _Counting, circuit: Circuit, cable: Cable) -> Iterator[tup
             beside = f"Protective conductor beside it, {counting.size(cable.parallel_cpc_mm2)}"
             yield beside, cable.parallel_cpc_mm2, Cut(circuit.name, length)
     for spur in circuit.spurs:
-        own_cable = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None})
+        spur_cable = cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None})
         spur_m = or_none(partial(spur_length_m, spur))
         if spur_m is None:
             counting.missing.append(f"the length of the spur to {spur.name} is not known")
         else:
-            words = _cable_words(counting, circuit, own_cable)
+            words = _cable_words(counting, circuit, spur_cable)
             yield words, spur.area_mm2, Cut(f"{circuit.name}, spur to {spur.name}", spur_m)
 
 

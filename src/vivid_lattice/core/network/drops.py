@@ -177,10 +177,10 @@ class Drops:
         ):
             return length_m
         before = 0.0
-        for other_section in circuit.run:
-            if other_section is section:
+        for earlier in circuit.run:
+            if earlier is section:
                 break
-            before += section_length_m(circuit, other_section)
+            before += section_length_m(circuit, earlier)
         total = sum(section_length_m(circuit, section) for section in circuit.run)
         shares = []
         for line in self._tree.supplied(circuit).lines:
@@ -217,16 +217,16 @@ class Drops:
         drops, lines = [], tuple(flow.by_line)
         for spur in circuit.spurs:
             current = min(spur.fuse_a or _ONE_OUTLET_A, flow.largest_a)
-            own_cable = cable.model_copy(update={"area_mm2": spur.area_mm2})
+            spur_cable = cable.model_copy(update={"area_mm2": spur.area_mm2})
             laid = InstalledSection(
                 label=f"spur to {spur.name}",
-                cable=own_cable,
+                cable=spur_cable,
                 method=circuit.run[-1].method,
                 counted_m=spur_length_m(spur),
             )
-            new_part = self._drop(laid, Flow.alike(lines[:1], current))
+            drop = self._drop(laid, Flow.alike(lines[:1], current))
             # Nobody says which of several lines it hangs on, so it may be the worst.
-            drops.append(replace(new_part, by_line=dict.fromkeys(lines, new_part.drop_v)))
+            drops.append(replace(drop, by_line=dict.fromkeys(lines, drop.drop_v)))
         return (max(drops, key=lambda part: part.drop_v),) if drops else ()
 
     def _correction(self, circuit: Circuit, cable: Cable, section: Section, current: float) -> tuple[float, str]:

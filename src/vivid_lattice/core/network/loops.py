@@ -156,12 +156,12 @@ class Loops:
         """The spur of most resistance, as if it left at the far end."""
         spurs = []
         for spur in circuit.spurs:
-            own_cable, length = (
+            spur_cable, length = (
                 cable.model_copy(update={"area_mm2": spur.area_mm2, "cpc_mm2": None}),
                 spur_length_m(spur),
             )
-            r1 = conductor_ohm(self._rules.cables.line_mohm_per_m(own_cable).value, length)
-            r2 = conductor_ohm(self._rules.cables.cpc_mohm_per_m(own_cable).value, length)
+            r1 = conductor_ohm(self._rules.cables.line_mohm_per_m(spur_cable).value, length)
+            r2 = conductor_ohm(self._rules.cables.cpc_mohm_per_m(spur_cable).value, length)
             spurs.append(SpurOhm(spur.name, r1 + r2, r1 * hot.line + r2 * hot.cpc))
         return max(spurs, key=lambda spur: spur.hot_ohm, default=None)
 

@@ -47,16 +47,16 @@ class Rcds:
         rcd_places: list[RcdPlace] = []
         for board in self._job.boards:
             ways = sorted(board.ways, key=lambda way: way.number)
-            new_members = [(way, self._tree.circuits[way.circuit]) for way in ways]
+            fed = [(way, self._tree.circuits[way.circuit]) for way in ways]
             switch = board.main_switch
             if switch is not None and switch.rcd is not None:
                 rcd_places.append(
-                    self._place(board, "main", "main switch", switch.rcd, switch.rating_a, [c for _, c in new_members])
+                    self._place(board, "main", "main switch", switch.rcd, switch.rating_a, [c for _, c in fed])
                 )
             for group in board.shared_rcds:
-                members = [circuit for way, circuit in new_members if way.rcd == group.id]
+                members = [circuit for way, circuit in fed if way.rcd == group.id]
                 rcd_places.append(self._place(board, group.id, group.name, group.rcd, group.rating_a, members))
-            for way, circuit in new_members:
+            for way, circuit in fed:
                 device = circuit.device
                 if not is_auto(device) and device.rcd is not None:
                     name = f"way {way.number}, {circuit.name}"
@@ -116,8 +116,8 @@ class Rcds:
                 rcd_places[circuit.id].append(place)
         # The fewer circuits are behind one, the nearer it stands; a circuit's own device is the nearest.
         return {
-            name: tuple(sorted(known_rcd_places, key=lambda item: (item.own_device is None, len(item.behind))))
-            for name, known_rcd_places in rcd_places.items()
+            name: tuple(sorted(places, key=lambda item: (item.own_device is None, len(item.behind))))
+            for name, places in rcd_places.items()
         }
 
     def ahead_of(self, circuit: Circuit) -> tuple[RcdPlace, ...]:

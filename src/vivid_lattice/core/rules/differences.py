@@ -38,7 +38,7 @@ def differences() -> Differences:
     """Every question put to every standard there is."""
     standards = [rule_set(name) for name in standard_ids()]
     rows = tuple(
-        DifferenceRow(group, question, tuple(_asked(answer, standard) for standard in standards))
+        DifferenceRow(group, question, tuple(_answered(answer, standard) for standard in standards))
         for group, question, answer in _QUESTIONS
     )
     return Differences(
@@ -46,7 +46,7 @@ def differences() -> Differences:
     )
 
 
-def as_markdown(new_differences: Differences) -> str:
+def as_markdown(differences: Differences) -> str:
     """The differences as a page: a table a group."""
     lines = [
         "# The standards, side by side",
@@ -54,23 +54,23 @@ def as_markdown(new_differences: Differences) -> str:
         "Made from the rule sets' data by `tools/standards_page.py`; a test fails when it is not current. A dash: the standard's",
         "tables hold nothing on it, and nothing is guessed.",
     ]
-    for group in dict.fromkeys(row.group for row in new_differences.rows):
+    for group in dict.fromkeys(row.group for row in differences.rows):
         lines += [
             "",
             f"## {group}",
             "",
-            "| | " + " | ".join(new_differences.titles) + " |",
-            "| --- " * (len(new_differences.titles) + 1) + "|",
+            "| | " + " | ".join(differences.titles) + " |",
+            "| --- " * (len(differences.titles) + 1) + "|",
         ]
         lines += [
             f"| {row.question} | " + " | ".join(answer.replace("|", "/") for answer in row.answers) + " |"
-            for row in new_differences.rows
+            for row in differences.rows
             if row.group == group
         ]
     return "\n".join(lines) + "\n"
 
 
-def _asked(answer: _Answer, standard: StandardFromTables) -> str:
+def _answered(answer: _Answer, standard: StandardFromTables) -> str:
     try:
         return answer(standard) or "–"
     except (NeedsInput, KeyError):
@@ -98,8 +98,8 @@ def _drop(standard: StandardFromTables) -> str:
     light, other = standard.limits.drop_limit(_circuit("lighting")), standard.limits.drop_limit(_circuit("fixed"))
     same = light.percent == other.percent
     text = f"{other.percent:g} %" if same else f"lighting {light.percent:g} %, other {other.percent:g} %"
-    own_text = f", of which {other.own_percent:g} % in the branch circuit" if other.own_percent else ""
-    return f"{text}{own_text}, from {other.counts_from}" + (" (recommended)" if other.advisory else "")
+    circuit_share = f", of which {other.own_percent:g} % in the branch circuit" if other.own_percent else ""
+    return f"{text}{circuit_share}, from {other.counts_from}" + (" (recommended)" if other.advisory else "")
 
 
 def _time(kind: str, rating: float) -> _Answer:

@@ -183,8 +183,8 @@ def _row_where(table: Table, wanted: tuple[tuple[str, Cell], ...]) -> Mapping[st
 def load(standard: str) -> RuleData:
     """The packaged data of a standard with what it shares of others, validated once a process."""
     folder, _ = homes()[standard]
-    own_data = _folder(folder)
-    tables, rules = dict(own_data.tables), dict(own_data.rules)
+    data = _folder(folder)
+    tables, rules = dict(data.tables), dict(data.rules)
     for name in standard_file(standard)["standard"].get("shares", []):
         shared = _folder(name)
         tables |= shared.tables

@@ -124,10 +124,10 @@ def _fed_already(job: Job, board: Board) -> list[Board]:
 
 def existing_board(job: Job, board_id: str) -> ExistingBoard:
     """A surveyed board by its id. BadDocument where there is none."""
-    new_existing_board = next((board for board in job.survey.boards if board.id == board_id), None)
-    if new_existing_board is None:
+    surveyed = next((board for board in job.survey.boards if board.id == board_id), None)
+    if surveyed is None:
         raise BadDocument([DocumentProblem("survey.boards", f"no board '{board_id}' in the survey")])
-    return new_existing_board
+    return surveyed
 
 
 def _circuit(rules: RuleSet, taken: dict[str, Circuit], way: ExistingWay) -> Circuit:
@@ -180,15 +180,15 @@ def _rcd(existing_rcd: ExistingRcd | None) -> Rcd | None:
 
 def before_after(job: Job, board_id: str) -> BeforeAfter:
     """A surveyed board and the one that takes its place, side by side."""
-    new_existing_board = existing_board(job, board_id)
+    surveyed = existing_board(job, board_id)
     rules = rule_set(job.job.rules)
     old_job = as_found(job, board_id)
-    old = _sides(old_job, new_existing_board.replaced_by or new_existing_board.id)
-    new_board = job.find_board(new_existing_board.replaced_by)
-    new = _sides(job, new_board.id) if new_board else {}
-    by_way = {way.number: way for way in new_existing_board.ways}
+    old = _sides(old_job, surveyed.replaced_by or surveyed.id)
+    replacement = job.find_board(surveyed.replaced_by)
+    new = _sides(job, replacement.id) if replacement else {}
+    by_way = {way.number: way for way in surveyed.ways}
     old_ways = {way.circuit: way.number for way in old_job.boards[0].ways}
-    new_ways = {way.circuit: way.number for way in new_board.ways} if new_board else {}
+    new_ways = {way.circuit: way.number for way in replacement.ways} if replacement else {}
     names = {circuit.id: circuit.name for circuit in (*old_job.circuits, *job.circuits)}
     lines = []
     for name in dict.fromkeys([*old_ways, *new_ways]):
@@ -212,7 +212,7 @@ def before_after(job: Job, board_id: str) -> BeforeAfter:
             )
         )
     whole_old = _whole(list(old.values()), len(old), float(max([1, *by_way])), rules)
-    total = _total(job, new_board)
+    total = _total(job, replacement)
     whole_new = _whole(list(new.values()), len(new), total, rules)
     return BeforeAfter(tuple(lines), whole_old, whole_new, tuple(_gained(lines, whole_old, whole_new)))
 

@@ -45,8 +45,8 @@ def replaced_board(job: Job, board_id: str) -> Job:
         raise BadDocument([DocumentProblem("survey.boards.ways", f"nothing can be taken over yet: {lacks}")])
     taken = {circuit.id for circuit in job.circuits}
     board_there = _board_there(job, surveyed)
-    new_board = board_there or _further_board(job, surveyed, len(ready))
-    ways, circuits, marked = list(new_board.ways), list(job.circuits), []
+    replacement = board_there or _further_board(job, surveyed, len(ready))
+    ways, circuits, marked = list(replacement.ways), list(job.circuits), []
     ratings: dict[str, float] = {}
     for way in surveyed.ways:
         if way not in ready or way.circuit is not None:
@@ -60,14 +60,14 @@ def replaced_board(job: Job, board_id: str) -> Job:
         number = max((way.number for way in ways), default=0) + 1
         ways.append(Way(number=number, circuit=circuit.id))
         marked.append(way.model_copy(update={"circuit": circuit.id}))
-    total = max(new_board.way_count, *(way.number for way in ways)) if ways else new_board.way_count
-    new_board = new_board.model_copy(update={"ways": tuple(ways), "way_count": total})
-    survey = _marked(job, surveyed.model_copy(update={"ways": tuple(marked), "replaced_by": new_board.id}))
-    boards = tuple(new_board if board.id == new_board.id else board for board in job.boards)
+    total = max(replacement.way_count, *(way.number for way in ways)) if ways else replacement.way_count
+    replacement = replacement.model_copy(update={"ways": tuple(ways), "way_count": total})
+    survey = _marked(job, surveyed.model_copy(update={"ways": tuple(marked), "replaced_by": replacement.id}))
+    boards = tuple(replacement if board.id == replacement.id else board for board in job.boards)
     if board_there is None:
-        boards = (new_board, *boards)
+        boards = (replacement, *boards)
     job = job.model_copy(update={"boards": boards, "circuits": tuple(circuits), "survey": survey})
-    return with_ratings(job, new_board.id, ratings)
+    return with_ratings(job, replacement.id, ratings)
 
 
 def _board_there(job: Job, surveyed: ExistingBoard) -> Board | None:

@@ -53,7 +53,7 @@ def observation_kinds() -> Mapping[str, ObservationKind]:
     text = (files("vivid_lattice.core.survey") / "data" / "observations.toml").read_text("utf-8")
     kinds = [ObservationKind(**entry) for entry in tomllib.loads(text)["observation"]]
     return MappingProxyType(
-        {other_kind.id: other_kind for other_kind in sorted(kinds, key=lambda kind: URGENCIES.index(kind.urgency))}
+        {known.id: known for known in sorted(kinds, key=lambda kind: URGENCIES.index(kind.urgency))}
     )
 
 
@@ -72,9 +72,9 @@ def observation_results(job: Job, rules: RuleSet, board: ExistingBoard) -> tuple
                     source=_source(rules, kinds[seen.kind]),
                 )
             )
-    new_seen = {(item.kind.id, item.way) for item in results}
-    for what, way, words in _told(job, rules, board):
-        if (what, way) not in new_seen:
+    known = {(item.kind.id, item.way) for item in results}
+    for what, way, words in _of_board(job, rules, board):
+        if (what, way) not in known:
             results.append(
                 ObservationResult(
                     kind=kinds[what], board=board.id, way=way, text=words, by="told", source=_source(rules, kinds[what])
@@ -99,7 +99,7 @@ def _source(rules: RuleSet, kind: ObservationKind) -> Source | None:
         return None
 
 
-def _told(job: Job, rules: RuleSet, board: ExistingBoard) -> Iterator[tuple[str, int | None, str]]:
+def _of_board(job: Job, rules: RuleSet, board: ExistingBoard) -> Iterator[tuple[str, int | None, str]]:
     """What follows from the board as it was written down."""
     if board.main_device == "none":
         yield "no-isolator", None, ""

@@ -1,1 +1,1 @@
-"""The papers, one a file: each makes the story of its pages from a dossier."""
+"""The papers, one a file: each makes the story of its pages from a data."""

@@ -23,57 +23,57 @@ TITLE = "Before and after"
 _WIDE = 54 * mm
 
 
-def make(dossier: ReportData) -> PdfDocument:
+def make(data: ReportData) -> PdfDocument:
     """The sheet. BadDocument where nothing was surveyed."""
-    boards = dossier.job.survey.boards
+    boards = data.job.survey.boards
     if not boards:
         raise BadDocument([DocumentProblem("survey.boards", "no old board is written down; survey it first")])
-    story = list(head_of(dossier, TITLE))
+    story = list(head_of(data, TITLE))
     for board in boards:
-        story += _board(dossier, board)
-    story.append(cautions_of(dossier))
-    return paper(dossier, TITLE, story)
+        story += _board(data, board)
+    story.append(cautions_of(data))
+    return paper(data, TITLE, story)
 
 
-def _board(dossier: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
-    new_before_after = before_after(dossier.job, board.id)
+def _board(data: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
+    compared = before_after(data.job, board.id)
     yield Heading(f"{board.name}")
     rows = [
         Row(
             [
                 "Ways in use, of those there are",
-                f"{new_before_after.before.ways_used} of {new_before_after.before.ways_total:g}",
-                f"{new_before_after.after.ways_used} of {new_before_after.after.ways_total:g}",
+                f"{compared.before.ways_used} of {compared.before.ways_total:g}",
+                f"{compared.after.ways_used} of {compared.after.ways_total:g}",
             ]
         ),
         Row(
             [
                 "Circuits guarded by an RCD against touching",
-                str(new_before_after.before.with_rcd),
-                str(new_before_after.after.with_rcd),
+                str(compared.before.with_rcd),
+                str(compared.after.with_rcd),
             ]
         ),
         Row(
             [
                 "Most circuits that go dark at once",
-                str(new_before_after.before.most_lost),
-                str(new_before_after.after.most_lost),
+                str(compared.before.most_lost),
+                str(compared.after.most_lost),
             ]
         ),
-        Row(["Circuits that fail a check", str(new_before_after.before.failing), str(new_before_after.after.failing)]),
+        Row(["Circuits that fail a check", str(compared.before.failing), str(compared.after.failing)]),
         Row(
             [
                 "Circuits of which an input is missing",
-                str(new_before_after.before.unknown),
-                str(new_before_after.after.unknown),
+                str(compared.before.unknown),
+                str(compared.after.unknown),
             ]
         ),
     ]
     yield Grid(
         [Column(head="", share=3, bold=True), Column(head="Before", share=1), Column(head="After", share=1)], rows
     )
-    if new_before_after.improvements:
-        yield Boxed("What that means", new_before_after.improvements)
+    if compared.improvements:
+        yield Boxed("What that means", compared.improvements)
     yield Heading("Circuit by circuit", level=2)
     lines = [
         Row(
@@ -85,7 +85,7 @@ def _board(dossier: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
                 *_side(circuit.after),
             ]
         )
-        for circuit in new_before_after.circuits
+        for circuit in compared.circuits
     ]
     columns = [
         Column(head="Circuit", share=1.8),
@@ -98,11 +98,11 @@ def _board(dossier: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
     ]
     yield Grid(columns, lines)
     yield soft("Before: judged by the same checks as the new work, with what was seen.")
-    seen = observation_results(dossier.job, dossier.network.rules, board)
+    seen = observation_results(data.job, data.network.rules, board)
     if seen:
         yield Heading("What was seen", level=2)
-        yield from bullets(_things(seen), size_pt=style.SMALL_PT)
-    pictures = [photo for photo in dossier.photos if photo.board == board.id]
+        yield from bullets(_observations(seen), size_pt=style.SMALL_PT)
+    pictures = [photo for photo in data.photos if photo.board == board.id]
     if pictures:
         yield from turned(wide=False)
         yield Heading(f"Photos of {board.name}")
@@ -110,17 +110,17 @@ def _board(dossier: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
             yield _photo(picture)
 
 
-def _things(observations: tuple[ObservationResult, ...]) -> list[str]:
+def _observations(observations: tuple[ObservationResult, ...]) -> list[str]:
     """What was seen, each kind once, with the ways it was seen at."""
-    known_observations: dict[str, list[ObservationResult]] = {}
+    by_kind: dict[str, list[ObservationResult]] = {}
     for observation in observations:
-        known_observations.setdefault(observation.kind.id, []).append(observation)
+        by_kind.setdefault(observation.kind.id, []).append(observation)
     lines = []
-    for things in known_observations.values():
-        ways = sorted({thing.way for thing in things if thing.way is not None})
+    for same in by_kind.values():
+        ways = sorted({thing.way for thing in same if thing.way is not None})
         where = f"way{'' if len(ways) == 1 else 's'} {', '.join(map(str, ways))}: " if ways else ""
-        words = "; ".join(dict.fromkeys(thing.text for thing in things if thing.text))
-        kind = things[0].kind
+        words = "; ".join(dict.fromkeys(thing.text for thing in same if thing.text))
+        kind = same[0].kind
         lines.append(f"{where}{kind.title}{f' ({words})' if words else ''}. {kind.reason} {kind.act}")
     return lines
 

@@ -17,32 +17,30 @@ from vivid_lattice.reports.sheets.parts import NOT_SAID, board_words
 TITLE = "Circuit chart"
 
 
-def make(dossier: ReportData, board_id: str) -> PdfDocument:
+def make(data: ReportData, board_id: str) -> PdfDocument:
     """The chart of one board."""
-    return paper(dossier, TITLE, list(_story(dossier, dossier.board(board_id))))
+    return paper(data, TITLE, list(_story(data, data.board(board_id))))
 
 
-def _story(dossier: ReportData, board: Board) -> Iterator[Flowable]:
-    chart = dossier.chart(board.id)
+def _story(data: ReportData, board: Board) -> Iterator[Flowable]:
+    chart = data.chart(board.id)
     main = board.main_switch
     fed = NOT_SAID
     if is_origin(board.fed_by):
-        cutout = dossier.job.supply.cutout
-        fed = (
-            f"{dossier.network.rules.vocabulary.get('origin', 'cut-out')}{f', {cutout.rating_a:g} A' if cutout else ''}"
-        )
+        cutout = data.job.supply.cutout
+        fed = f"{data.network.rules.vocabulary.get('origin', 'cut-out')}{f', {cutout.rating_a:g} A' if cutout else ''}"
     else:
-        fed = f"{dossier.names[board.fed_by.board]}, way {board.fed_by.way}"
+        fed = f"{data.names[board.fed_by.board]}, way {board.fed_by.way}"
     yield Heading(f"{board.name}: what each way feeds", level=0)
     yield facts(
         [
-            ("Place", dossier.job.job.site or dossier.job.job.title),
+            ("Place", data.job.job.site or data.job.job.title),
             ("Fed from", fed),
             (
                 "Switched off by",
                 f"main switch, {main.rating_a:g} A"
                 if main
-                else f"where it is fed from: this {board_words(dossier)} has no switch of its own",
+                else f"where it is fed from: this {board_words(data)} has no switch of its own",
             ),
             ("Main earth", board.build.labels.main_earth_location or "write in by hand"),
         ]
@@ -50,13 +48,13 @@ def _story(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     yield Spacer(1, 6)
     yield _by_way(chart)
     yield Heading("By room")
-    yield _by_room(dossier, chart)
-    notices = notices_of(dossier.network.boards, dossier.network.boards[board.id])
+    yield _by_room(data, chart)
+    notices = notices_of(data.network.boards, data.network.boards[board.id])
     if notices:
         yield Spacer(1, 8)
         yield Boxed("Notices that stand at this board", [notice.text for notice in notices])
     yield Spacer(1, 4)
-    by, phone = dossier.job.work_details.contractor, dossier.job.work_details.contractor_phone
+    by, phone = data.job.work_details.contractor, data.job.work_details.contractor_phone
     yield Text(f"Made by {by or '……………………………………'}, telephone {phone or '………………………………'}")
 
 
@@ -86,14 +84,14 @@ def _by_way(chart: tuple[ChartLine, ...]) -> Grid:
     return Grid(columns, rows)
 
 
-def _by_room(dossier: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
+def _by_room(data: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
     """Room by room, floor by floor: which ways have to be off there."""
     chart_lines: dict[str, list[ChartLine]] = {}
     for line in chart:
         for room in line.rooms:
             chart_lines.setdefault(room, []).append(line)
-    floors = {room.name: room.floor for room in dossier.job.rooms}
-    order = {room.name: at for at, room in enumerate(dossier.job.rooms)}
+    floors = {room.name: room.floor for room in data.job.rooms}
+    order = {room.name: at for at, room in enumerate(data.job.rooms)}
     rows = [
         Row(
             [
@@ -128,9 +126,9 @@ def _by_room(dossier: ReportData, chart: tuple[ChartLine, ...]) -> Grid:
     )
 
 
-def all_boards(dossier: ReportData) -> PdfDocument:
+def all_boards(data: ReportData) -> PdfDocument:
     """The charts of all boards, each on a page of its own."""
     story: list[Flowable] = []
-    for board in dossier.job.boards:
-        story += [*(turned(wide=False) if story else []), *_story(dossier, board)]
-    return paper(dossier, TITLE, story)
+    for board in data.job.boards:
+        story += [*(turned(wide=False) if story else []), *_story(data, board)]
+    return paper(data, TITLE, story)

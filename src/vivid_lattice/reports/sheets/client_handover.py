@@ -20,15 +20,15 @@ from vivid_lattice.reports.sheets.parts import head_of, papers_due
 TITLE = "For the house: your electrics"
 
 
-def make(dossier: ReportData) -> PdfDocument:
+def make(data: ReportData) -> PdfDocument:
     """The sheet."""
-    return paper(dossier, TITLE, list(_story(dossier)))
+    return paper(data, TITLE, list(_story(data)))
 
 
-def _story(dossier: ReportData) -> Iterator[Flowable]:
-    work = dossier.job.work_details
+def _story(data: ReportData) -> Iterator[Flowable]:
+    work = data.job.work_details
     dots = "……………………………………………"
-    yield from head_of(dossier, TITLE)
+    yield from head_of(data, TITLE)
     yield Boxed(
         "Please",
         [
@@ -47,28 +47,26 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
             ("Telephone", work.distributor_phone or dots),
         ]
     )
-    for board in dossier.job.boards:
-        yield from _board(dossier, board)
-    yield from _buttons(dossier)
-    yield from _surge(dossier)
-    yield from papers_due(dossier)
+    for board in data.job.boards:
+        yield from _board(data, board)
+    yield from _buttons(data)
+    yield from _surge(data)
+    yield from papers_due(data)
     yield Spacer(1, 8)
     yield Blank(["Handed over by", "Received by", "Date"])
 
 
-def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
+def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
     room = next(
-        (room.name for room in dossier.job.rooms if board.build.mounting and room.id == board.build.mounting.room), ""
+        (room.name for room in data.job.rooms if board.build.mounting and room.id == board.build.mounting.room), ""
     )
     yield Heading(f"{board.name}{f' ({room})' if room else ''}: what each switch feeds")
     rows = []
-    for line in dossier.chart(board.id):
-        below = dossier.network.tree.fed_through(dossier.network.tree.circuits[line.circuit])
+    for line in data.chart(board.id):
+        below = data.network.tree.fed_through(data.network.tree.circuits[line.circuit])
         off = f"it goes off with everything behind {line.trips_with}" if line.trips_with else "it goes off alone"
         if below:
-            off = (
-                f"all {len(below)} switches of {dossier.names[dossier.network.tree.feeds[line.circuit]]} go off with it"
-            )
+            off = f"all {len(below)} switches of {data.names[data.network.tree.feeds[line.circuit]]} go off with it"
         rows.append(
             Row(
                 [
@@ -90,19 +88,19 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
     yield Grid(columns, rows)
 
 
-def _buttons(dossier: ReportData) -> Iterator[Flowable]:
+def _buttons(data: ReportData) -> Iterator[Flowable]:
     rows = []
-    for board in dossier.job.boards:
-        units = or_none(lambda board=board: dossier.network.boards[board.id].units)  # type: ignore[misc]
+    for board in data.job.boards:
+        units = or_none(lambda board=board: data.network.boards[board.id].units)  # type: ignore[misc]
         for unit in units.all if units else ():
             if unit.rcd is not None:
-                rows.append(_button(dossier, board, unit))
+                rows.append(_button(data, board, unit))
     if not rows:
         return
     notices = dict.fromkeys(
         notice.text
-        for board in dossier.job.boards
-        for notice in notices_of(dossier.network.boards, dossier.network.boards[board.id])
+        for board in data.job.boards
+        for notice in notices_of(data.network.boards, data.network.boards[board.id])
         if "button" in notice.text.lower()
     )
     yield Heading("The test buttons, and what goes dark with each")
@@ -120,8 +118,8 @@ def _buttons(dossier: ReportData) -> Iterator[Flowable]:
     )
 
 
-def _button(dossier: ReportData, board: Board, unit: BoardDevice) -> Row:
-    tree, where_to = dossier.network.tree, _rooms(dossier)
+def _button(data: ReportData, board: Board, unit: BoardDevice) -> Row:
+    tree, where_to = data.network.tree, _rooms(data)
     dark = [(circuit.name, where_to[circuit.id]) for circuit in circuits_lost_with(tree, board, unit)]
     rooms = list(dict.fromkeys(room for _, texts in dark for room in texts))
     names = ", ".join(name for name, _ in dark) or "nothing yet"
@@ -129,7 +127,7 @@ def _button(dossier: ReportData, board: Board, unit: BoardDevice) -> Row:
     name = next(
         (
             f"switch {line.way}, {line.text}"
-            for line in dossier.chart(board.id)
+            for line in data.chart(board.id)
             if unit.kind == "way" and unit.circuit and line.circuit == unit.circuit.id
         ),
         unit.name,
@@ -137,13 +135,13 @@ def _button(dossier: ReportData, board: Board, unit: BoardDevice) -> Row:
     return Row([board.name, name, names + where])
 
 
-def _rooms(dossier: ReportData) -> dict[str, tuple[str, ...]]:
+def _rooms(data: ReportData) -> dict[str, tuple[str, ...]]:
     """The rooms that each circuit feeds."""
-    return {line.circuit: line.rooms for board in dossier.job.boards for line in dossier.chart(board.id)}
+    return {line.circuit: line.rooms for board in data.job.boards for line in data.chart(board.id)}
 
 
-def _surge(dossier: ReportData) -> Iterator[Flowable]:
-    devices = [(board, device) for board in dossier.job.boards for device in board.spds]
+def _surge(data: ReportData) -> Iterator[Flowable]:
+    devices = [(board, device) for board in data.job.boards for device in board.spds]
     yield Heading("Surge protection")
     if devices:
         yield from bullets(
@@ -153,7 +151,7 @@ def _surge(dossier: ReportData) -> Iterator[Flowable]:
             ]
         )
         return
-    declined = dossier.job.surge.declined
+    declined = data.job.surge.declined
     text = f"None is fitted: {declined.how()} by {declined.name} on {declined.date}." if declined else "None is fitted."
     yield Text(text)
     yield soft("Unplug delicate equipment in a thunderstorm.")

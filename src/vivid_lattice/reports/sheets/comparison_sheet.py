@@ -19,18 +19,18 @@ TITLE = "What changed"
 _ORDER: tuple[Verdict, ...] = ("fail", "missing", "advice", "tight", "pass")
 
 
-def make(dossier: ReportData) -> PdfDocument:
+def make(data: ReportData) -> PdfDocument:
     """The sheet. BadDocument where nothing was named to compare with."""
-    if dossier.against is None:
+    if data.against is None:
         raise BadDocument([DocumentProblem("against", "name the revision or the job to compare with")])
-    return paper(dossier, TITLE, list(_story(dossier)))
+    return paper(data, TITLE, list(_story(data)))
 
 
-def _story(dossier: ReportData) -> Iterator[Flowable]:
-    assert dossier.against is not None
-    comparison = compare(dossier.against, dossier.job)
-    yield from head_of(dossier, TITLE)
-    yield soft(f"Before: {dossier.against_said}. Now: {dossier.job.job.title}, {dossier.revision_said}.", after=6)
+def _story(data: ReportData) -> Iterator[Flowable]:
+    assert data.against is not None
+    comparison = compare(data.against, data.job)
+    yield from head_of(data, TITLE)
+    yield soft(f"Before: {data.against_title}. Now: {data.job.job.title}, {data.revision_text}.", after=6)
     rows = [
         Row([GridCell(text=name, bold=True), *(str(counts.get(verdict, 0)) for verdict in _ORDER)])
         for name, counts in (("before", comparison.counts_before), ("now", comparison.counts_after))
@@ -44,8 +44,8 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
             [
                 GridCell(text=changed_result.name, bold=True),
                 CHECK_TITLES[changed_result.subject.kind].get(changed_result.check, changed_result.check),
-                _said(changed_result.before, changed_result.figure_before),
-                _said(changed_result.after, changed_result.figure_after),
+                _cell(changed_result.before, changed_result.figure_before),
+                _cell(changed_result.after, changed_result.figure_after),
                 _way(changed_result),
             ]
         )
@@ -64,7 +64,7 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
         yield soft("No finding answers otherwise.")
     yield Heading("What differs")
     yield from bullets(comparison.text or ["Nothing."])
-    yield cautions_of(dossier)
+    yield cautions_of(data)
 
 
 def _way(changed_result: ChangedResult) -> GridCell:
@@ -77,7 +77,7 @@ def _way(changed_result: ChangedResult) -> GridCell:
     )
 
 
-def _said(verdict: Verdict | None, figure: str) -> GridCell:
+def _cell(verdict: Verdict | None, figure: str) -> GridCell:
     if verdict is None:
         return GridCell(text="not there", colour=style.SOFT)
     words = f"{style.WORDS[verdict]} {figure if figure != '–' else ''}".strip()

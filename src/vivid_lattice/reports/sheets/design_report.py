@@ -36,38 +36,38 @@ from vivid_lattice.reports.text_drawing import Ink
 TITLE = "Design report"
 
 
-def make(dossier: ReportData) -> PdfDocument:
+def make(data: ReportData) -> PdfDocument:
     """The whole report."""
-    return paper(dossier, TITLE, list(_story(dossier)))
+    return paper(data, TITLE, list(_story(data)))
 
 
-def _story(dossier: ReportData) -> Iterator[Flowable]:
-    yield from head_of(dossier, TITLE)
-    yield _verdict(dossier)
+def _story(data: ReportData) -> Iterator[Flowable]:
+    yield from head_of(data, TITLE)
+    yield _verdict(data)
     yield Spacer(1, 6)
-    yield cautions_of(dossier)
-    yield from _causes(dossier)
-    yield from papers_due(dossier)
-    yield from _supply(dossier)
-    for board in dossier.job.boards:
-        yield from _board(dossier, board)
+    yield cautions_of(data)
+    yield from _causes(data)
+    yield from papers_due(data)
+    yield from _supply(data)
+    for board in data.job.boards:
+        yield from _board(data, board)
     yield from turned(wide=True)
     yield Heading("Circuits at a glance")
-    yield _glance(dossier)
+    yield _glance(data)
     yield soft(
         "A figure stands before its limit. Marks: bar in order, notched bar tight, wedge fails, diamond advice, broken outline an input is missing."
     )
     yield from turned(wide=False)
     yield Heading("Circuit by circuit")
-    for number, circuit in enumerate(dossier.circuits, 1):
-        dossier.progress(number, len(dossier.circuits), circuit.name)
-        yield from _circuit(dossier, circuit)
+    for number, circuit in enumerate(data.circuits, 1):
+        data.progress(number, len(data.circuits), circuit.name)
+        yield from _circuit(data, circuit)
     yield PageBreak()
-    yield from annex(dossier)
+    yield from annex(data)
 
 
-def _verdict(dossier: ReportData) -> Grid:
-    counts = dossier.found.counts
+def _verdict(data: ReportData) -> Grid:
+    counts = data.assessment.counts
     order = ("fail", "missing", "advice", "tight", "pass")
     cells = [verdict_cell(verdict) for verdict in order]  # type: ignore[arg-type]
     figures = [GridCell(text=str(counts.get(verdict, 0)), bold=True, size_pt=12) for verdict in order]
@@ -75,13 +75,13 @@ def _verdict(dossier: ReportData) -> Grid:
     return Grid(columns, [Row([GridCell(text="Findings", bold=True), *cells]), Row(["", *figures])])
 
 
-def _causes(dossier: ReportData) -> Iterator[Flowable]:
+def _causes(data: ReportData) -> Iterator[Flowable]:
     """What somebody has to look at, each cause once."""
-    causes = dossier.found.causes
+    causes = data.assessment.causes
     if not causes:
         return
     yield Heading("To look at")
-    names = {circuit.id: circuit.name for circuit in dossier.job.circuits}
+    names = {circuit.id: circuit.name for circuit in data.job.circuits}
     rows = [
         Row(
             [
@@ -95,12 +95,12 @@ def _causes(dossier: ReportData) -> Iterator[Flowable]:
     yield Grid([Column(head="", share=0.8), Column(head="Cause", share=3.4), Column(head="Circuits", share=1.8)], rows)
 
 
-def _supply(dossier: ReportData) -> Iterator[Flowable]:
-    supply, size = dossier.job.supply, dossier.network.rules.cables.size_label
-    words = dossier.network.rules.vocabulary
+def _supply(data: ReportData) -> Iterator[Flowable]:
+    supply, size = data.job.supply, data.network.rules.cables.size_label
+    words = data.network.rules.vocabulary
     lines = {1: "single-phase", 2: "split-phase", 3: "three-phase"}[supply.phases]
     source = supply.ze_source or NOT_SAID
-    devices = dossier.network.rules.devices
+    devices = data.network.rules.devices
     cutout = (
         f"{supply.cutout.rating_a:g} A {devices.kind(supply.cutout.kind).title.lower()}" if supply.cutout else NOT_SAID
     )
@@ -130,23 +130,23 @@ def _supply(dossier: ReportData) -> Iterator[Flowable]:
             ("Prospective current", fault if supply.transformer is None else "calculated from the transformer"),
             (words.get("earthing_conductor", "earthing conductor"), conductor),
             (words.get("bonding", "bonding"), bonds or NOT_SAID),
-            ("Premises", dossier.job.job.premises.replace("-", " ")),
+            ("Premises", data.job.job.premises.replace("-", " ")),
         ]
     )
     yield Spacer(1, 4)
-    yield Grid(FINDING_COLUMNS, [finding_row(dossier, finding) for finding in dossier.by_subject.get("supply", ())])
+    yield Grid(FINDING_COLUMNS, [finding_row(data, finding) for finding in data.by_subject.get("supply", ())])
 
 
-def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
-    figures = next(row for row in dossier.found.boards if row.board == board.id)
+def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
+    figures = next(row for row in data.assessment.boards if row.board == board.id)
     main = board.main_switch
     switch = (
         f"{main.rating_a:g} A{f', RCD {main.rcd.idn_ma:g} mA {main.rcd.type}' if main.rcd else ''}" if main else "none"
     )
-    fed = "the origin" if is_origin(board.fed_by) else f"{dossier.names[board.fed_by.board]}, way {board.fed_by.way}"
+    fed = "the origin" if is_origin(board.fed_by) else f"{data.names[board.fed_by.board]}, way {board.fed_by.way}"
     enclosure = board.build.enclosure
     loads = ", ".join(f"{line.line} {line.shown} A" for line in figures.lines)
-    yield Heading(f"{board.name}: {board_words(dossier)}")
+    yield Heading(f"{board.name}: {board_words(data)}")
     yield facts(
         [
             ("Fed from", fed),
@@ -158,18 +158,18 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
         ]
     )
     yield Spacer(1, 4)
-    view = dossier.view(board.id)
+    view = data.view(board.id)
     if view is not None:
         art = BoardArt(shapes_of(view), view.width_mm, view.height_mm, 62)
         yield KeepTogether([art, soft("The board as it is laid out, cover off, to scale.")])
-    yield Grid(FINDING_COLUMNS, [finding_row(dossier, finding) for finding in dossier.by_subject.get(board.id, ())])
+    yield Grid(FINDING_COLUMNS, [finding_row(data, finding) for finding in data.by_subject.get(board.id, ())])
 
 
 def _up(value: float | None) -> str:
     return "?" if value is None else shown_up(value)
 
 
-def _glance(dossier: ReportData) -> Grid:
+def _glance(data: ReportData) -> Grid:
     """The lattice on paper: what the cable needs, a column a check, and the worst of what protects."""
     sizing = [check for check in CHECKS if check.group == "sizing"]
     columns = [
@@ -181,13 +181,13 @@ def _glance(dossier: ReportData) -> Grid:
         Column(head="Protection", share=1.3, size_pt=style.SMALL_PT),
     ]
     rows = []
-    for board in dossier.job.boards:
+    for board in data.job.boards:
         rows.append(Row([GridCell(text=board.name), *[""] * (len(columns) - 1)], band=True))
-        for circuit in dossier.circuits:
-            figures = dossier.figures[circuit.id]
+        for circuit in data.circuits:
+            figures = data.figures[circuit.id]
             if figures.board != board.id:
                 continue
-            findings = {finding.check: finding for finding in dossier.by_subject[circuit.id]}
+            findings = {finding.check: finding for finding in data.by_subject[circuit.id]}
             others = [finding for finding in findings.values() if finding.check not in {check.id for check in sizing}]
             protection = worst([other.verdict for other in others])
             rows.append(
@@ -216,25 +216,25 @@ def _crossing(finding: Finding) -> GridCell:
     return GridCell(text=words, colour=style.OF_VERDICT[finding.verdict], mark=finding.verdict)
 
 
-def _circuit(dossier: ReportData, circuit: Circuit) -> Iterator[Flowable]:
-    figures = dossier.figures[circuit.id]
+def _circuit(data: ReportData, circuit: Circuit) -> Iterator[Flowable]:
+    figures = data.figures[circuit.id]
     cable = circuit.cable
-    kind = NOT_SAID if is_auto(cable) else dossier.network.rules.cables.kind(cable.type).title
+    kind = NOT_SAID if is_auto(cable) else data.network.rules.cables.kind(cable.type).title
     loads = "; ".join(f"{load.items} × {load.name}" if load.items > 1 else load.name for load in circuit.loads)
     head = [
-        Heading(f"Way {figures.way}  {circuit.name}   ({dossier.names[figures.board]})", level=2),
+        Heading(f"Way {figures.way}  {circuit.name}   ({data.names[figures.board]})", level=2),
         facts(
             [
-                ("Device", device_long(dossier, circuit)),
+                ("Device", device_long(data, circuit)),
                 ("Cable", f"{kind}, {figures.size or '?'}"),
-                ("Run", "; ".join(_section(dossier, section) for section in circuit.run)),
+                ("Run", "; ".join(_section(data, section) for section in circuit.run)),
                 ("Design current", f"{_up(figures.design_current_a)} A"),
                 ("Feeds", loads or circuit.kind),
                 ("R1+R2, Zs at 20 °C", f"{_up(figures.r1r2_ohm)} Ω, {_up(figures.zs_cold_ohm)} Ω"),
             ]
         ),
     ]
-    rows = [finding_row(dossier, finding) for finding in dossier.by_subject[circuit.id]]
+    rows = [finding_row(data, finding) for finding in data.by_subject[circuit.id]]
     yield KeepTogether([*head, Grid(FINDING_COLUMNS, rows[:3])])
     yield Grid(
         [
@@ -247,8 +247,8 @@ def _circuit(dossier: ReportData, circuit: Circuit) -> Iterator[Flowable]:
         yield soft(f"Notes: {circuit.notes}")
 
 
-def _section(dossier: ReportData, section: Section) -> str:
-    method = dossier.network.rules.factors.methods[section.method]
+def _section(data: ReportData, section: Section) -> str:
+    method = data.network.rules.factors.methods[section.method]
     words = f"{_metres(section.length_m)} by {method.id}, {method.title.lower()}"
     if section.circuits_grouped > 1:
         words += f", {section.circuits_grouped} together"
@@ -260,7 +260,7 @@ def _section(dossier: ReportData, section: Section) -> str:
 # ------------------------------------------------------------------------------------------------ annex
 
 
-def annex(dossier: ReportData) -> Iterator[Flowable]:
+def annex(data: ReportData) -> Iterator[Flowable]:
     """Every working, step by step, its sources by number; then the sources."""
     sources = Sources()
     yield Heading("Annex: every sum", level=0)
@@ -268,17 +268,17 @@ def annex(dossier: ReportData) -> Iterator[Flowable]:
         "Each line: symbol, what it means, the sum with the figures put in, the result, and the number of its source in the list at the end.",
         after=4,
     )
-    findings = [finding for finding in dossier.found.findings if finding.working]
+    findings = [finding for finding in data.assessment.findings if finding.working]
     for finding in findings:
         sources.note(finding)
     subject = None
     for number, finding in enumerate(findings):
         if number % 25 == 0:
-            dossier.progress(number, len(findings), "sums")
+            data.progress(number, len(findings), "sums")
         if finding.subject != subject:
             subject = finding.subject
-            yield Heading(dossier.names[subject.id])
-        yield Sum(dossier.title_of(finding), finding, sources)
+            yield Heading(data.names[subject.id])
+        yield Sum(data.title_of(finding), finding, sources)
     yield Heading("Sources")
     yield soft(
         "Held from: 'memory' means that the figure was written down from memory and has to be confirmed against the publication."

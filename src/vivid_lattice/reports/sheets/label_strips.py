@@ -34,9 +34,9 @@ class Label:
     mark: str
 
 
-def make(dossier: ReportData, board_id: str | None = None) -> PdfDocument:
+def make(data: ReportData, board_id: str | None = None) -> PdfDocument:
     """The strips of one board, or of all."""
-    boards = dossier.job.boards if board_id is None else (dossier.board(board_id),)
+    boards = data.job.boards if board_id is None else (data.board(board_id),)
     story: list[Flowable] = [
         Heading(TITLE, level=0),
         soft(
@@ -46,14 +46,14 @@ def make(dossier: ReportData, board_id: str | None = None) -> PdfDocument:
         Ruler(),
     ]
     for board in boards:
-        story += _board(dossier, board)
-    return paper(dossier, TITLE, story, wide=True)
+        story += _board(data, board)
+    return paper(data, TITLE, story, wide=True)
 
 
-def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
-    rows = strips_of(dossier, board)
-    room_mm = (page_size(dossier)[1] - 2 * style.MARGIN) / mm - 4
-    laid_out = or_none(lambda: dossier.network.boards[board.id].laid_out) is not None
+def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
+    rows = strips_of(data, board)
+    room_mm = (page_size(data)[1] - 2 * style.MARGIN) / mm - 4
+    laid_out = or_none(lambda: data.network.boards[board.id].laid_out) is not None
     yield Heading(board.name)
     if not laid_out:
         yield soft(
@@ -68,13 +68,13 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
             yield Spacer(1, 7)
 
 
-def strips_of(dossier: ReportData, board: Board) -> list[list[Label]]:
+def strips_of(data: ReportData, board: Board) -> list[list[Label]]:
     """The labels of a board, row by row; in the order of the ways where nothing has a place yet."""
-    texts = {line.circuit: (str(line.way), line.text) for line in dossier.chart(board.id)}
-    model = dossier.network.boards[board.id]
+    texts = {line.circuit: (str(line.way), line.text) for line in data.chart(board.id)}
+    model = data.network.boards[board.id]
     places = or_none(lambda: model.places)
     # Without an enclosure: a split phase comes in panels of spaces, everything else on rails.
-    stab = dossier.job.supply.phases == 2 if places is None else places.enclosure.form == "panelboard"
+    stab = data.job.supply.phases == 2 if places is None else places.enclosure.form == "panelboard"
     step = SPACE_MM if stab else MODULE_MM
 
     def label(unit: BoardDevice) -> Label:

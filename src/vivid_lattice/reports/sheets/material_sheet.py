@@ -16,14 +16,14 @@ from vivid_lattice.reports.sheets.parts import head_of
 TITLE = "Material and cut list"
 
 
-def make(dossier: ReportData) -> PdfDocument:
+def make(data: ReportData) -> PdfDocument:
     """The list."""
-    return paper(dossier, TITLE, list(_story(dossier)))
+    return paper(data, TITLE, list(_story(data)))
 
 
-def _story(dossier: ReportData) -> Iterator[Flowable]:
-    yield from head_of(dossier, TITLE)
-    material = dossier.material
+def _story(data: ReportData) -> Iterator[Flowable]:
+    yield from head_of(data, TITLE)
+    material = data.material
     if material.missing:
         yield Boxed("Not in the list, since it is not known yet", material.missing, style.OF_VERDICT["missing"])
     rows = []
@@ -32,11 +32,11 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
         if not items:
             continue
         rows.append(Row([GridCell(text=title), "", "", "", ""], band=True))
-        for other_line in items:
-            quantity = "to be measured" if other_line.quantity is None else f"{other_line.quantity:g} {other_line.unit}"
-            each = "" if other_line.each is None else f"{other_line.each:.2f}"
-            cost = "" if other_line.cost is None else f"{other_line.cost:.2f}"
-            rows.append(Row([other_line.what, quantity, other_line.note, each, cost]))
+        for entry in items:
+            quantity = "to be measured" if entry.quantity is None else f"{entry.quantity:g} {entry.unit}"
+            each = "" if entry.each is None else f"{entry.each:.2f}"
+            cost = "" if entry.cost is None else f"{entry.cost:.2f}"
+            rows.append(Row([entry.what, quantity, entry.note, each, cost]))
     columns = [
         Column(head="What", share=3.6),
         Column(head="How much", share=1.1, align="right"),
@@ -54,8 +54,8 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
     yield soft(f"{priced} Prices are your own list's. Cable: {ALLOWANCE_PCT} % to spare (common practice, no source).")
     yield Heading("To cut")
     cuts = []
-    for other_line in material.items:
-        if other_line.group == "cable" and other_line.cuts:
-            cuts.append(Row([GridCell(text=other_line.what), ""], band=True))
-            cuts += [Row([cut.label, f"{cut.length_m:g} m"]) for cut in other_line.cuts]
+    for entry in material.items:
+        if entry.group == "cable" and entry.cuts:
+            cuts.append(Row([GridCell(text=entry.what), ""], band=True))
+            cuts += [Row([cut.label, f"{cut.length_m:g} m"]) for cut in entry.cuts]
     yield Grid([Column(head="Piece", share=4), Column(head="Length as laid", share=1, align="right")], cuts)

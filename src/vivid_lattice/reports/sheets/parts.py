@@ -20,9 +20,9 @@ from vivid_lattice.reports.sheet import Boxed, Heading, Spacer, facts, soft
 NOT_SAID = "not said yet"
 
 
-def head_of(dossier: ReportData, title: str) -> Iterator[Flowable]:
+def head_of(data: ReportData, title: str) -> Iterator[Flowable]:
     """Title, job, client, place, rules."""
-    info, work = dossier.job.job, dossier.job.work_details.kind
+    info, work = data.job.job, data.job.work_details.kind
     yield Heading(title, level=0)
     yield facts(
         [
@@ -30,22 +30,22 @@ def head_of(dossier: ReportData, title: str) -> Iterator[Flowable]:
             ("Place", info.site or NOT_SAID),
             ("Client", info.client or NOT_SAID),
             ("Work", WORKS[work] if work else NOT_SAID),
-            ("By the rules of", dossier.network.rules.title),
-            ("Edition", dossier.network.rules.edition),
+            ("By the rules of", data.network.rules.title),
+            ("Edition", data.network.rules.edition),
         ]
     )
     yield Spacer(1, 5)
 
 
-def cautions_of(dossier: ReportData) -> Boxed:
+def cautions_of(data: ReportData) -> Boxed:
     """All cautions of a job."""
-    return Boxed("Before anything else", dossier.found.cautions, style.OF_VERDICT["fail"])
+    return Boxed("Before anything else", data.assessment.cautions, style.OF_VERDICT["fail"])
 
 
-def papers_due(dossier: ReportData) -> Iterator[Flowable]:
+def papers_due(data: ReportData) -> Iterator[Flowable]:
     """Which certificate the work needs, and who has to be told, by the standard's own rules."""
     yield Heading("Papers that go with this work")
-    rules, work = dossier.network.rules.papers, dossier.job.work_details.kind
+    rules, work = data.network.rules.papers, data.job.work_details.kind
     # Where one paper goes with several kinds of work, it stands once.
     kinds: dict[SourcedText | None, list[str]] = {}
     for kind, words in WORKS.items():
@@ -78,11 +78,11 @@ def cited(source: Source | None) -> str:
     return f"{source.publication}{table} ({source.provenance})"
 
 
-def finding_row(dossier: ReportData, finding: Finding) -> Row:
+def finding_row(data: ReportData, finding: Finding) -> Row:
     """A finding as a row: what is asked, the answer, the figure, the sentence."""
     figure = f"{finding.shown_value} / {finding.shown_limit} {finding.unit}" if finding.value is not None else ""
     needs = "".join(f" Missing: {need.what}. {need.ask}" for need in finding.needs)
-    return Row([dossier.title_of(finding), verdict_cell(finding.verdict), figure, finding.sentence + needs])
+    return Row([data.title_of(finding), verdict_cell(finding.verdict), figure, finding.sentence + needs])
 
 
 FINDING_COLUMNS = (
@@ -93,9 +93,9 @@ FINDING_COLUMNS = (
 )
 
 
-def board_words(dossier: ReportData) -> str:
+def board_words(data: ReportData) -> str:
     """What the standard calls a board."""
-    return str(dossier.network.rules.vocabulary.get("board", "board"))
+    return str(data.network.rules.vocabulary.get("board", "board"))
 
 
 class Sources:

@@ -15,19 +15,19 @@ from vivid_lattice.reports.sheets.parts import FINDING_COLUMNS, NOT_SAID, cautio
 TITLE = "Surge decision"
 
 
-def make(dossier: ReportData) -> PdfDocument:
+def make(data: ReportData) -> PdfDocument:
     """The sheet."""
-    return paper(dossier, TITLE, list(_story(dossier)))
+    return paper(data, TITLE, list(_story(data)))
 
 
 def _yes(answer: bool | None) -> str:
     return NOT_SAID if answer is None else "yes" if answer else "no"
 
 
-def _story(dossier: ReportData) -> Iterator[Flowable]:
-    plan = dossier.job.surge
-    finding = next(finding for finding in dossier.by_subject["supply"] if finding.check == "surge")
-    yield from head_of(dossier, TITLE)
+def _story(data: ReportData) -> Iterator[Flowable]:
+    plan = data.job.surge
+    finding = next(finding for finding in data.by_subject["supply"] if finding.check == "surge")
+    yield from head_of(data, TITLE)
     yield Heading("What was asked")
     yield facts(
         [
@@ -38,18 +38,18 @@ def _story(dossier: ReportData) -> Iterator[Flowable]:
         ]
     )
     yield Heading("What the rules say")
-    yield Grid(FINDING_COLUMNS, [finding_row(dossier, finding)])
+    yield Grid(FINDING_COLUMNS, [finding_row(data, finding)])
     if finding.rule:
         yield Text(cited(finding.rule), size_pt=style.SMALL_PT, colour=style.SOFT)
     steps = [f"{step.meaning}: {step.shown} {step.unit}".strip() for step in finding.working]
     yield from bullets(steps, size_pt=style.SMALL_PT)
-    yield from _fitted(dossier)
-    yield from _decision(dossier)
+    yield from _fitted(data)
+    yield from _decision(data)
     yield Spacer(1, 8)
-    yield cautions_of(dossier)
+    yield cautions_of(data)
 
 
-def _fitted(dossier: ReportData) -> Iterator[Flowable]:
+def _fitted(data: ReportData) -> Iterator[Flowable]:
     rows = [
         Row(
             [
@@ -62,7 +62,7 @@ def _fitted(dossier: ReportData) -> Iterator[Flowable]:
             ],
             tall_pt=18,
         )
-        for board in dossier.job.boards
+        for board in data.job.boards
         for device in board.spds
     ]
     if not rows:
@@ -79,8 +79,8 @@ def _fitted(dossier: ReportData) -> Iterator[Flowable]:
     yield Grid(columns, rows)
 
 
-def _decision(dossier: ReportData) -> Iterator[Flowable]:
-    declined = dossier.job.surge.declined
+def _decision(data: ReportData) -> Iterator[Flowable]:
+    declined = data.job.surge.declined
     yield Heading("Decision of the owner")
     if declined is not None:
         text = f"{declined.name}, {declined.date}: {declined.reason}"
@@ -89,7 +89,7 @@ def _decision(dossier: ReportData) -> Iterator[Flowable]:
             [text, "I know that an overvoltage may damage equipment and start a fire, and bear that risk."],
             style.OF_VERDICT["advice"],
         )
-    elif any(board.spds for board in dossier.job.boards):
+    elif any(board.spds for board in data.job.boards):
         yield Text(
             "Surge protection is fitted as listed. Look at its window once a year; red or dark: call the electrician."
         )

@@ -34,26 +34,26 @@ _TALL = 23.0
 _HINT = style.SMALL_PT - 0.6
 
 
-def make(dossier: ReportData) -> PdfDocument:
+def make(data: ReportData) -> PdfDocument:
     """The sheets: what is tested dead and live, board by board, then the order and the papers."""
-    story = list(_origin(dossier))
-    for board in dossier.job.boards:
-        story += [*turned(wide=True), *_board(dossier, board)]
-    story += [*turned(wide=True), *_closing(dossier)]
-    return paper(dossier, TITLE, story, wide=True)
+    story = list(_origin(data))
+    for board in data.job.boards:
+        story += [*turned(wide=True), *_board(data, board)]
+    story += [*turned(wide=True), *_closing(data)]
+    return paper(data, TITLE, story, wide=True)
 
 
-def _origin(dossier: ReportData) -> Iterator[Flowable]:
-    supply, words = dossier.job.supply, dossier.network.rules.vocabulary
-    loops = dossier.network.loops
+def _origin(data: ReportData) -> Iterator[Flowable]:
+    supply, words = data.job.supply, data.network.rules.vocabulary
+    loops = data.network.loops
     ze = or_none(loops.ze_ohm)
     fault = or_none(lambda: ka_from_a(loops.origin_fault_a()))
-    insulation = or_none(lambda: dossier.network.rules.papers.insulation)
+    insulation = or_none(lambda: data.network.rules.papers.insulation)
     yield Heading("Test sheets: at the origin", level=0)
     yield facts(
         [
-            ("Job", dossier.job.job.title),
-            ("Place", dossier.job.job.site),
+            ("Job", data.job.job.title),
+            ("Place", data.job.job.site),
             ("System", supply.system),
             ("Voltage to neutral", f"{supply.nominal_v:g} V"),
         ]
@@ -72,10 +72,10 @@ def _origin(dossier: ReportData) -> Iterator[Flowable]:
         _blank_row("Polarity of the supply", "right", ""),
         _blank_row(
             f"External loop Ze ({words.get('earth_loop', 'Zs')} at the origin)",
-            _said(ze, "Ω"),
+            _expected_text(ze, "Ω"),
             f"designed with {supply.ze_source or 'no source stated'}",
         ),
-        _blank_row("Largest prospective current", _said(fault, "kA"), "below what every device breaks"),
+        _blank_row("Largest prospective current", _expected_text(fault, "kA"), "below what every device breaks"),
         _blank_row(f"{words.get('earthing_conductor', 'Earthing conductor')}: continuity", "as its length gives", ""),
         _blank_row(
             f"{words.get('bonding', 'bonding')}: continuity",
@@ -87,7 +87,9 @@ def _origin(dossier: ReportData) -> Iterator[Flowable]:
     if supply.phases == 3:
         rows.append(_blank_row("Sequence of the lines", "L1, L2, L3 clockwise", "at each board and three-phase outlet"))
     if supply.system == "TT":
-        rows.append(_blank_row("Earth electrode", _said(ze, "Ω"), "stable, and RA · IΔn within the touch voltage"))
+        rows.append(
+            _blank_row("Earth electrode", _expected_text(ze, "Ω"), "stable, and RA · IΔn within the touch voltage")
+        )
     yield Heading("Supply")
     yield Grid(
         [
@@ -105,17 +107,17 @@ def _blank_row(test: str, should: str, note: str) -> Row:
     return Row([test, should, "", note], tall_pt=_TALL)
 
 
-def _said(value: float | None, unit: str) -> str:
+def _expected_text(value: float | None, unit: str) -> str:
     return "not known" if value is None else f"{shown_up(value)} {unit}"
 
 
-def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
-    known_readings = [readings for readings in dossier.expected if readings.board == board.id]
-    insulation = or_none(lambda: dossier.network.rules.papers.insulation)
+def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
+    expected = [readings for readings in data.expected if readings.board == board.id]
+    insulation = or_none(lambda: data.network.rules.papers.insulation)
     least = f"≥ {insulation.least_mohm:g} MΩ" if insulation else "?"
     volts = f"{insulation.volts:g} V" if insulation else "? V"
-    rings = any(readings.ring for readings in known_readings)
-    zs = dossier.network.rules.vocabulary.get("earth_loop", "Zs")
+    rings = any(readings.ring for readings in expected)
+    zs = data.network.rules.vocabulary.get("earth_loop", "Zs")
     yield Heading(f"{board.name}: tested dead", level=0)
     dead = [
         Column(head="Way", share=0.4, align="right", bold=True),
@@ -130,14 +132,14 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
         Column(head="live–earth", share=1.2),
         Column(head="Polarity", share=0.9),
     ]
-    yield Grid(dead, [_dead_row(dossier, readings, rings, least) for readings in known_readings], lined=True)
+    yield Grid(dead, [_dead_row(data, readings, rings, least) for readings in expected], lined=True)
     yield soft(
         "Small figures: what should be read at 20 °C by the design. Readings off by more than about a tenth, or rings whose ends differ, are looked into before going on (common practice, no source). ? : an input of the design is missing."
     )
-    yield from _missing(known_readings)
+    yield from _missing(expected)
     yield from turned(wide=True)
     yield Heading(f"{board.name}: tested live", level=0)
-    multiples = rcd_multiples(dossier.network)
+    multiples = rcd_multiples(data.network)
     live = [
         Column(head="Way", share=0.4, align="right", bold=True),
         Column(head="Circuit", share=2.0, bold=True),
@@ -148,26 +150,27 @@ def _board(dossier: ReportData, board: Board) -> Iterator[Flowable]:
         *_times(multiples),
         Column(head="Test button", share=0.8),
     ]
-    fault = known_readings[0].fault_ka if known_readings else None
+    fault = expected[0].fault_ka if expected else None
     yield Text(
-        f"Largest prospective current at this board: {_said(fault, 'kA')} by the design; reads ……………………… kA", after=5
+        f"Largest prospective current at this board: {_expected_text(fault, 'kA')} by the design; reads ……………………… kA",
+        after=5,
     )
-    rows = [row for readings in known_readings for row in _live_rows(dossier, readings, len(multiples))]
+    rows = [row for readings in expected for row in _live_rows(data, readings, len(multiples))]
     yield Grid(live, rows, lined=True)
-    share = or_none(lambda: dossier.network.rules.papers.cold_share)
+    share = or_none(lambda: data.network.rules.papers.cold_share)
     if share is not None:
         yield soft(
             f"Most a loop may read cold: {share.value:.3g} of the device's limit ({cited(share.source)}), or the RCD's own limit where it stands in. 'by sum': a sound circuit may read more than that; then the warm sum of the design report decides."
         )
     else:
         yield soft("These rules name no limit for a loop read cold; where one is shown it is that of the warm loop.")
-    source = next((rcd.source for readings in known_readings for rcd in readings.rcds if rcd.source), None)
+    source = next((rcd.source for readings in expected for rcd in readings.rcds if rcd.source), None)
     if source:
         yield soft(f"RCD times: {cited(source)}.")
 
 
-def _missing(known_readings: list[ExpectedReadings]) -> Iterator[Flowable]:
-    lacks = [f"{readings.name}: {'; '.join(readings.missing)}" for readings in known_readings if readings.missing]
+def _missing(expected: list[ExpectedReadings]) -> Iterator[Flowable]:
+    lacks = [f"{readings.name}: {'; '.join(readings.missing)}" for readings in expected if readings.missing]
     if lacks:
         yield Boxed(
             "Inputs that the design lacks, so that nothing can be said of the reading",
@@ -181,8 +184,8 @@ def _hint(text: str) -> GridCell:
     return GridCell(text=text, colour=style.SOFT, size_pt=_HINT)
 
 
-def _dead_row(dossier: ReportData, readings: ExpectedReadings, rings: bool, least: str) -> Row:
-    circuit = dossier.network.tree.circuits[readings.circuit]
+def _dead_row(data: ReportData, readings: ExpectedReadings, rings: bool, least: str) -> Row:
+    circuit = data.network.tree.circuits[readings.circuit]
     cells: list[str | GridCell] = [
         str(readings.way),
         readings.name,
@@ -195,10 +198,8 @@ def _dead_row(dossier: ReportData, readings: ExpectedReadings, rings: bool, leas
     return Row([*cells, _hint(least), _hint(least), _hint("right")], tall_pt=_TALL)
 
 
-def _live_rows(dossier: ReportData, readings: ExpectedReadings, times: int) -> Iterator[Row]:
-    finding = next(
-        (finding for finding in dossier.by_subject[readings.circuit] if finding.check == "disconnection"), None
-    )
+def _live_rows(data: ReportData, readings: ExpectedReadings, times: int) -> Iterator[Row]:
+    finding = next((finding for finding in data.by_subject[readings.circuit] if finding.check == "disconnection"), None)
     most = readings.shown_most()
     if readings.zs_by_rcd:
         most += " by RCD"
@@ -229,15 +230,15 @@ def _arc(readings: ExpectedReadings, number: int) -> str:
     return "RCD, arc" if readings.arc_fault and number == 0 else "RCD" if readings.rcds else "–"
 
 
-def _closing(dossier: ReportData) -> Iterator[Flowable]:
-    papers = dossier.network.rules.papers
+def _closing(data: ReportData) -> Iterator[Flowable]:
+    papers = data.network.rules.papers
     yield Heading("How, and what goes with it", level=0)
     yield Heading("Polarity")
     polarity = or_none(lambda: papers.polarity)
     if polarity:
         yield from bullets([f"{polarity.text} ({cited(polarity.source)})"])
     ring = or_none(lambda: papers.ring_test)
-    if ring is not None and any(readings.ring for readings in dossier.expected):
+    if ring is not None and any(readings.ring for readings in data.expected):
         yield Heading("Rings")
         yield from bullets([f"{ring.text} ({cited(ring.source)})"])
     insulation = or_none(lambda: papers.insulation)
@@ -246,6 +247,6 @@ def _closing(dossier: ReportData) -> Iterator[Flowable]:
         yield from bullets(
             [f"{insulation.volts:g} V d.c., at least {insulation.least_mohm:g} MΩ ({cited(insulation.source)})"]
         )
-    yield from papers_due(dossier)
+    yield from papers_due(data)
     yield Heading("Tested by")
     yield Blank(["Name", "Instruments (make, number, checked on)", "Date", "Signature"])

@@ -21,16 +21,16 @@ TITLE = "Wiring list"
 _BOX = "\u25a1"
 
 
-def make(dossier: ReportData, board_id: str | None = None) -> PdfDocument:
+def make(data: ReportData, board_id: str | None = None) -> PdfDocument:
     """The list of one board, or of all."""
-    boards = dossier.job.boards if board_id is None else (dossier.board(board_id),)
+    boards = data.job.boards if board_id is None else (data.board(board_id),)
     story: list[Flowable] = []
     for board in boards:
-        story += [*(turned(wide=True) if story else []), *_story(dossier, board)]
-    return paper(dossier, TITLE, story, wide=True)
+        story += [*(turned(wide=True) if story else []), *_story(data, board)]
+    return paper(data, TITLE, story, wide=True)
 
 
-def _story(dossier: ReportData, board: Board) -> Iterator[Flowable]:
+def _story(data: ReportData, board: Board) -> Iterator[Flowable]:
     yield Heading(f"Wiring of {board.name}", level=0)
     yield Boxed(
         "Dead, locked off, proved",
@@ -41,14 +41,14 @@ def _story(dossier: ReportData, board: Board) -> Iterator[Flowable]:
         style.OF_VERDICT["fail"],
     )
     try:
-        wiring = dossier.network.boards[board.id].whole_wiring()
+        wiring = data.network.boards[board.id].whole_wiring()
     except NeedsInput as lack:
         yield Boxed("There is no wiring list yet", [f"Missing: {need.what}. {need.ask}" for need in lack.needs])
         return
-    yield from _list(dossier, board, wiring)
+    yield from _list(data, board, wiring)
 
 
-def _list(dossier: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowable]:
+def _list(data: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowable]:
     if wiring.missing:
         yield Boxed("Not known yet", wiring.missing, style.OF_VERDICT["missing"])
     if wiring.combs:
@@ -67,31 +67,22 @@ def _list(dossier: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowabl
         if not conductors:
             continue
         rows.append(Row([GridCell(text=f"{step}. {title}"), *[""] * 9], band=True))
-        for other_conductor in conductors:
+        for wire in conductors:
             number += 1
-            shares = (
-                f" (with {other_conductor.shares - 1} more; maker: {other_conductor.shared})"
-                if other_conductor.shares > 1
-                else ""
-            )
+            shares = f" (with {wire.shares - 1} more; maker: {wire.shared})" if wire.shares > 1 else ""
             rows.append(
                 Row(
                     [
                         _BOX,
                         str(number),
-                        other_conductor.start.text,
-                        other_conductor.end.text,
-                        other_conductor.colour or other_conductor.conductor,
-                        other_conductor.size,
-                        f"{other_conductor.length_mm:g}",
-                        other_conductor.start.finish + shares,
-                        f"{other_conductor.start.strip_mm:g}" if other_conductor.start.strip_mm else "–",
-                        " / ".join(
-                            dict.fromkeys(
-                                end.torque for end in (other_conductor.start, other_conductor.end) if end.torque
-                            )
-                        )
-                        or "–",
+                        wire.start.text,
+                        wire.end.text,
+                        wire.colour or wire.conductor,
+                        wire.size,
+                        f"{wire.length_mm:g}",
+                        wire.start.finish + shares,
+                        f"{wire.start.strip_mm:g}" if wire.start.strip_mm else "–",
+                        " / ".join(dict.fromkeys(end.torque for end in (wire.start, wire.end) if end.torque)) or "–",
                     ]
                 )
             )
@@ -110,7 +101,7 @@ def _list(dossier: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowabl
         Column(head="Torque", share=1.6, size_pt=size),
     ]
     yield Grid(columns, rows)
-    view = dossier.view(board.id)
+    view = data.view(board.id)
     if view is not None:
         yield from turned(wide=True)
         yield BoardArt(shapes_of(view), view.width_mm, view.height_mm, 150)

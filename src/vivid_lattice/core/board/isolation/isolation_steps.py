@@ -118,18 +118,18 @@ def _proving(model: BoardModel, where: str) -> list[str]:
 
 def _words(boards: Mapping[str, BoardModel], model: BoardModel, open_: tuple[str, ...]) -> tuple[str, ...]:
     """What stays live in a board, by where it can be touched."""
-    nones: dict[str, None] = {}
+    places: dict[str, None] = {}
     for net, terminals in stays_live(boards, model.board.id, open_):
         for terminal in terminals:
             unit = model.units.by_id.get(terminal.device)
             if terminal.startswith("supply"):
-                nones["the incoming conductors"] = None
+                places["the incoming conductors"] = None
             elif unit is not None and unit.kind == "way":
                 side = "incoming" if terminal.endswith("/in") else "outgoing"
-                nones[f"the {side} side of {unit.name}"] = None
+                places[f"the {side} side of {unit.name}"] = None
             elif unit is not None:
                 side = "incoming" if terminal.endswith("/in") else "outgoing" if terminal.endswith("/out") else "supply"
-                nones[f"the {side} clamps of the {unit.name.lower() if unit.kind == 'main' else unit.name}"] = None
+                places[f"the {side} clamps of the {unit.name.lower() if unit.kind == 'main' else unit.name}"] = None
             elif net.state == "through-load":
-                nones["neutrals, through what is connected"] = None
-    return tuple(nones)
+                places["neutrals, through what is connected"] = None
+    return tuple(places)

@@ -63,7 +63,9 @@ def heat_of(
     outgoing = [unit for unit in units.all if unit.kind == "way"]
     loading = rules.loading(len(outgoing), household=True)
     losses = [
-        new_loss for unit in units.all if (new_loss := _loss(unit, units, rules, loading.value, ahead_a)) is not None
+        device_loss
+        for unit in units.all
+        if (device_loss := _loss(unit, units, rules, loading.value, ahead_a)) is not None
     ]
     total = sum(loss.watt for loss in losses)
     surface = effective_surface_m2(*size_mm(enclosure), rules)

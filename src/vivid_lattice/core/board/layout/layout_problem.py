@@ -226,11 +226,7 @@ def groups(task: LayoutProblem) -> dict[str, list[LayoutItem]]:
             items.setdefault(item.heads, []).append(item)
         if item.feed:
             items.setdefault(item.feed, []).append(item)
-    return {
-        feed: sorted(known_items, key=lambda item: item.turn)
-        for feed, known_items in items.items()
-        if len(known_items) > 1
-    }
+    return {feed: sorted(members, key=lambda item: item.turn) for feed, members in items.items() if len(members) > 1}
 
 
 def in_order(feed: str, members: Sequence[LayoutItem]) -> list[LayoutItem]:

@@ -47,7 +47,7 @@ class WireSizes:
         if kind == "plug":
             return WireSize(None, "plugged on", "by its own contacts")
         if kind == "control":
-            return self._said(_CONTROL_MM2, "control circuit")
+            return self._size_text(_CONTROL_MM2, "control circuit")
         surge = next(
             (unit.surge for unit in (self._units.by_id.get(end.device) for end in ends) if unit and unit.surge),
             None,
@@ -58,21 +58,21 @@ class WireSizes:
             link_size = links.size(links.carries_a(behind))
         except NeedsInput as lack:
             return WireSize(None, "", "", f"a link's size cannot be found without {lack.needs[0].what}")
-        return self._said(link_size.area_mm2, link_size.reason)
+        return self._size_text(link_size.area_mm2, link_size.reason)
 
-    def _said(self, area_mm2: float, why: str) -> WireSize:
+    def _size_text(self, area_mm2: float, why: str) -> WireSize:
         return WireSize(area_mm2, self._rules.cables.size_label(area_mm2), why)
 
     def _surge(self, device: Spd, conductor: str) -> WireSize:
         stated = device.earth_mm2 if conductor == "PE" else device.live_mm2
         if stated is not None:
-            return self._said(stated, "as stated of the surge device")
+            return self._size_text(stated, "as stated of the surge device")
         rules = or_none(lambda: self._rules.protection.surge)
         kind = "1" if device.type.startswith("1") else "2"
         area_mm2 = (rules.earth_mm2 if conductor == "PE" else rules.live_mm2).get(kind) if rules else None
         if area_mm2 is None:
             return WireSize(None, "", "", f"the lead size of {device.name} is not stated")
-        return self._said(float(area_mm2), "least of the rule set by type")
+        return self._size_text(float(area_mm2), "least of the rule set by type")
 
     def _outside(self, terminal: Terminal, conductor: str) -> WireSize:
         if terminal.kind == "cable":
@@ -95,12 +95,12 @@ class WireSizes:
             least = or_none(lambda: self._rules.earthing.protective_by_device_mm2(cutout.rating_a, "copper"))
         if least is None:
             return WireSize(None, "", "", "the conductor to the metal case: its size is not known")
-        return self._said(least.value, "protective conductor of the supply's lines")
+        return self._size_text(least.value, "protective conductor of the supply's lines")
 
     def _or_lacks(self, area_mm2: float | None, what: str, why: str) -> WireSize:
         if area_mm2 is None:
             return WireSize(None, "", "", f"{what}: its size is not known")
-        return self._said(area_mm2, why)
+        return self._size_text(area_mm2, why)
 
     def _supply_mm2(self, conductor: str) -> float | None:
         feeder = self._tree.feeder(self._board)
@@ -126,6 +126,6 @@ class WireSizes:
         if is_auto(cable):
             return WireSize(None, "", "", f"the cable of {circuit.name} is not chosen")
         if conductor != "PE":
-            return self._said(cable.area_mm2, f"cable of {circuit.name}")
+            return self._size_text(cable.area_mm2, f"cable of {circuit.name}")
         area = or_none(lambda: self._rules.cables.cpc_area_mm2(cable, self._tree.loaded(circuit)).value)
         return self._or_lacks(area, f"the protective conductor of {circuit.name}", f"cable of {circuit.name}")

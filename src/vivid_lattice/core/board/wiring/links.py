@@ -54,7 +54,7 @@ class Links:
         self._least_mm2 = stated if stated is not None else rules.board.min_link_mm2.value
         self._sizes = rules.cables.kind(rules.tails_cable).sizes_mm2
         self._loaded = 3 if job.supply.phases == 3 else 2
-        self._kept: dict[tuple[float, float], LinkSize] = {}
+        self._by_load: dict[tuple[float, float], LinkSize] = {}
 
     def carries_a(self, behind_a: float | None) -> float:
         """What a link may have to carry: the device ahead, or the sum of those behind it where that is less [A].
@@ -79,9 +79,9 @@ class Links:
         """
         least = self._least_mm2 if least_mm2 is None else least_mm2
         key = (load_a, least)
-        if key not in self._kept:
-            self._kept[key] = self._size(load_a, least)
-        return self._kept[key]
+        if key not in self._by_load:
+            self._by_load[key] = self._size(load_a, least)
+        return self._by_load[key]
 
     def _size(self, load_a: float, least: float) -> LinkSize:
         rules, source = self._rules, self._rules.board.source("link")

@@ -153,9 +153,9 @@ class _LinkBuilder:
             at = min(order.get(end.terminal.cable, len(order)) for end in (conductor.start, conductor.end))
             return conductor.step, at, rank.get(conductor.conductor, 2), conductor.id
 
-        return tuple(self._told(conductor, clamped) for conductor in sorted(self._made, key=key))
+        return tuple(self._finished(conductor, clamped) for conductor in sorted(self._made, key=key))
 
-    def _told(self, conductor: Conductor, clamped: Counter[Terminal]) -> Conductor:
+    def _finished(self, conductor: Conductor, clamped: Counter[Terminal]) -> Conductor:
         full = max((conductor.start, conductor.end), key=lambda end: clamped[end.terminal])
         count = clamped[full.terminal]
         if count < 2 or conductor.kind == "plug":

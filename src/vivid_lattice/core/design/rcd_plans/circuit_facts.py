@@ -137,7 +137,7 @@ def _bare(network: Installation, circuit: Circuit) -> Installation:
         )
         for board in job.boards
     )
-    circuits = tuple(circuit if other_circuit.id == circuit.id else other_circuit for other_circuit in job.circuits)
+    circuits = tuple(circuit if old.id == circuit.id else old for old in job.circuits)
     return Installation.of(job.model_copy(update={"boards": boards, "circuits": circuits}), network.rules)
 
 
@@ -171,12 +171,12 @@ def switch_for(needed_a: float) -> PricedDevice | None:
     return PricedDevice(family, rating, family.modules, (family.price or 0.0) * (1 + 0.1 * at))
 
 
-def rcbo_price(own_type: str) -> PricedDevice:
+def rcbo_price(min_type: str) -> PricedDevice:
     """A residual-current breaker of one module; of type B or F dearer by what a switch of that type costs more."""
     family = next(family for family in packaged() if family.kind == "rcbo" and family.modules == 1)
     extra = 0.0
-    if own_type in ("F", "B"):
-        dearer = next(family for family in packaged() if family.kind == "rcd" and family.rcd_type == own_type)
+    if min_type in ("F", "B"):
+        dearer = next(family for family in packaged() if family.kind == "rcd" and family.rcd_type == min_type)
         plain = next(family for family in packaged() if family.kind == "rcd" and family.rcd_type == "A")
         extra = (dearer.price or 0.0) - (plain.price or 0.0)
     return PricedDevice(family, 0.0, 2.0 if extra else family.modules, (family.price or 0.0) + extra)

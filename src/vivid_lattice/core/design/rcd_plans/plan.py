@@ -271,14 +271,14 @@ def _needed_a(facts: list[CircuitFacts], limits: Limits) -> float:
 def _group(number: int, facts: list[CircuitFacts], limits: Limits) -> GroupPlan:
     switch = switch_for(_needed_a(facts, limits))
     assert switch is not None  # the solver has chosen one
-    return _told(f"RCD {number + 1}", True, switch.rating_a, facts, limits)
+    return _group_plan(f"RCD {number + 1}", True, switch.rating_a, facts, limits)
 
 
 def _single(fact: CircuitFacts, limits: Limits) -> GroupPlan:
-    return _told(f"RCBO {fact.circuit.name}", False, fact.rating_a, [fact], limits)
+    return _group_plan(f"RCBO {fact.circuit.name}", False, fact.rating_a, [fact], limits)
 
 
-def _told(name: str, shared: bool, rating_a: float, facts: list[CircuitFacts], limits: Limits) -> GroupPlan:
+def _group_plan(name: str, shared: bool, rating_a: float, facts: list[CircuitFacts], limits: Limits) -> GroupPlan:
     leak = sum(fact.leak_ua + fact.usual_ua for fact in facts) / 1000
     names = tuple(fact.circuit.name for fact in facts)
     ids = tuple(fact.circuit.id for fact in facts)

@@ -156,7 +156,7 @@ def _rules(
     facts: Sequence[CircuitFacts],
     limits: Limits,
     at: dict[tuple[str, int], cp_model.IntVar],
-    own_int_vars: _Vars,
+    alone: _Vars,
     ahead: _Vars,
     shared: int,
 ) -> None:
@@ -180,7 +180,7 @@ def _rules(
         short = model.new_bool_var("")
         model.add(protected <= 1).only_enforce_if(short)
         model.add(protected >= 2).only_enforce_if(short.negated())
-        model.add(shared + sum(own_int_vars.values()) >= limits.least_rcds).only_enforce_if(short.negated())
+        model.add(shared + sum(alone.values()) >= limits.least_rcds).only_enforce_if(short.negated())
 
 
 def _measures(
@@ -188,7 +188,7 @@ def _measures(
     facts: Sequence[CircuitFacts],
     limits: Limits,
     at: dict[tuple[str, int], cp_model.IntVar],
-    own_int_vars: _Vars,
+    alone: _Vars,
     ahead: _Vars,
     shared: int,
 ) -> tuple[cp_model.IntVar, cp_model.LinearExprT]:
@@ -198,10 +198,10 @@ def _measures(
     terms: list[cp_model.LinearExprT] = []
     for fact in facts:
         name = fact.circuit.id
-        own_cents = round(rcbo_price(fact.min_type).price * _CENTS)
+        rcbo_cents = round(rcbo_price(fact.min_type).price * _CENTS)
         plain_cents = round(breaker_price().price * _CENTS)
-        terms.append(own_cents * own_int_vars[name] + plain_cents * (1 - own_int_vars[name]))
-        model.add(dark >= fact.loss_score).only_enforce_if(own_int_vars[name])
+        terms.append(rcbo_cents * alone[name] + plain_cents * (1 - alone[name]))
+        model.add(dark >= fact.loss_score).only_enforce_if(alone[name])
     for group in range(shared):
         # What must stay on counts double where sockets trip it.
         mixed = model.new_bool_var("")

@@ -10,7 +10,7 @@ from typing import cast, get_args
 from pydantic import ValidationError
 
 from vivid_lattice.core.document.base import is_auto
-from vivid_lattice.core.document.changes import device_said
+from vivid_lattice.core.document.changes import device_text
 from vivid_lattice.core.document.job import (
     LINES,
     RCD_TYPES,
@@ -103,7 +103,7 @@ class _Row:
             return None
         circuit = read.circuit
         grown = board.model_copy(update={"ways": (*board.ways, Way(number=way, circuit=circuit.id))})
-        boards = tuple(grown if other_board.id == board.id else other_board for other_board in self.job.boards)
+        boards = tuple(grown if old.id == board.id else old for old in self.job.boards)
         circuits = (*self.job.circuits, circuit)
         try:
             made = checked(self.job.model_copy(update={"rooms": read.rooms, "boards": boards, "circuits": circuits}))
@@ -111,7 +111,7 @@ class _Row:
             self.problems += [RowProblem(problem.path, problem.message) for problem in bad.problems]
             return None
         cable = "cable to be chosen" if is_auto(circuit.cable) else f"{circuit.cable.area_mm2:g} mm²"
-        device = "device to be chosen" if is_auto(circuit.device) else device_said(circuit.device)
+        device = "device to be chosen" if is_auto(circuit.device) else device_text(circuit.device)
         length = circuit.run[0].length_m
         run = "length not known" if length is None else f"{length:g} m"
         self.description = f"way {way} of {board.name}: {circuit.kind}, {run}, {cable}, {device}"
@@ -143,30 +143,30 @@ class _Row:
         if not boards:
             self._wrong("board", "the job has no board yet; add one first")
             return None, 0
-        new_board = (
+        target = (
             next((board for board in boards if named.lower() in (board.name.lower(), board.id)), None)
             if named
             else boards[0]
         )
-        if new_board is None:
+        if target is None:
             self._wrong(
                 "board", f"no board '{_short(named)}' in this job; it has {', '.join(board.name for board in boards)}"
             )
             return None, 0
         wanted = self._number("way", 200, whole=True)
         if wanted is None:
-            number = free_way(new_board)
+            number = free_way(target)
             if number is None:
-                self._wrong("way", f"{new_board.name} has no free way: all {new_board.way_count} are taken")
-            return new_board, number or 0
+                self._wrong("way", f"{target.name} has no free way: all {target.way_count} are taken")
+            return target, number or 0
         number = int(wanted)
-        if any(way.number == number for way in new_board.ways):
+        if any(way.number == number for way in target.ways):
             self._wrong(
-                "way", f"way {number} of {new_board.name} is taken; leave the column out and the first free one is used"
+                "way", f"way {number} of {target.name} is taken; leave the column out and the first free one is used"
             )
-        elif number > new_board.way_count:
-            self._wrong("way", f"{new_board.name} has {new_board.way_count} ways, no way {number}")
-        return new_board, number
+        elif number > target.way_count:
+            self._wrong("way", f"{target.name} has {target.way_count} ways, no way {number}")
+        return target, number
 
     # ------------------------------------------------------------------------------------------------ circuit
 
@@ -297,7 +297,7 @@ class _Row:
         text, methods = self.text("method"), self.rules.factors.methods
         if not text:
             return None
-        new_text = next(
+        method_id = next(
             (
                 method.id
                 for method in methods.values()
@@ -305,10 +305,10 @@ class _Row:
             ),
             None,
         )
-        new_text = new_text or parse_line(text, self.rules, kind="name").method
-        if new_text is None:
+        method_id = method_id or parse_line(text, self.rules, kind="name").method
+        if method_id is None:
             self._wrong("method", f"no method '{_short(text)}' in these rules; known: {', '.join(methods)}")
-        return new_text
+        return method_id
 
     def _set_cable(self, line: ParsedLine) -> None:
         text, size, kinds = self.text("cable"), self.text("size_mm2"), self.rules.cables.kinds

@@ -68,9 +68,9 @@ def matched(heads: Sequence[str], fields: Sequence[Field]) -> dict[str, int]:
     names = [plain_head(head) for head in heads]
     columns: dict[str, int] = {}
     # The name as this program writes it goes before what it is called elsewhere.
-    for own_names in (True, False):
+    for by_title in (True, False):
         for field in fields:
-            known = (plain_head(field.title),) if own_names else _also(field)
+            known = (plain_head(field.title),) if by_title else _also(field)
             free = (at for at, name in enumerate(names) if name in known and at not in columns.values())
             column = next(free, None)
             if field.id not in columns and column is not None:
@@ -81,8 +81,8 @@ def matched(heads: Sequence[str], fields: Sequence[Field]) -> dict[str, int]:
 def _also(field: Field) -> tuple[str, ...]:
     """Every head a field goes by, with its unit behind it too."""
     unit = plain_head(field.title.partition(",")[2])
-    own_text = plain_head(field.title.partition(",")[0])
-    names = (field.id, own_text, *field.also) if field.id != "power_kw" else field.also
+    title = plain_head(field.title.partition(",")[0])
+    names = (field.id, title, *field.also) if field.id != "power_kw" else field.also
     return (*names, *(f"{name} {unit}" for name in names if unit))
 
 

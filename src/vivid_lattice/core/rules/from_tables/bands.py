@@ -51,10 +51,10 @@ class BandsFromTables:
 
     def order(self, up: DeviceKey, down: DeviceKey) -> OverloadOrder:
         """The order of two devices in series under overload; NotTabulated as ``band``."""
-        new_overload_order = self._orders.get((up, down))
-        if new_overload_order is None:
-            new_overload_order = self._orders[up, down] = overload_order(self.band(*up), self.band(*down))
-        return new_overload_order
+        kept = self._orders.get((up, down))
+        if kept is None:
+            kept = self._orders[up, down] = overload_order(self.band(*up), self.band(*down))
+        return kept
 
     def _band(self, kind: str, curve: str | None, rating_a: float) -> Band:
         entry = self._entries.get(kind)

@@ -39,17 +39,17 @@ class BoardRulesFromTables:
 
     def __init__(self, data: RuleData, standard: Mapping[str, Any]):
         self._data = data
-        self._held: Mapping[str, Any] | None = standard.get("board")
+        self._entries: Mapping[str, Any] | None = standard.get("board")
         self._title = str(standard["standard"]["title"])
         self._loaded: dict[tuple[int, bool], SourcedValue] = {}
 
     @property
     def _file(self) -> Mapping[str, Any]:
-        if self._held is None:
+        if self._entries is None:
             raise NotTabulated(
                 f"rules of boards in {self._title}", path="job.rules", ask="Take them from the publication itself."
             )
-        return self._held
+        return self._entries
 
     def _source(self, name: str) -> Source:
         return self._data.rule(name).source if name in self._data.rules else self._data.table(name).source
@@ -60,8 +60,8 @@ class BoardRulesFromTables:
 
     def figure(self, rule: str, param: str) -> SourcedValue:
         """A figure of a rule by name."""
-        known_rule = self._data.rule(rule)
-        return SourcedValue(float(known_rule.params[param]), known_rule.source)
+        entry = self._data.rule(rule)
+        return SourcedValue(float(entry.params[param]), entry.source)
 
     @cached_property
     def main(self) -> MainRule:

@@ -16,7 +16,7 @@ from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 
 _Entry = Mapping[str, Any]
-_Found = TypeVar("_Found")
+_Cached = TypeVar("_Cached")
 
 
 class CablesFromTables:
@@ -70,7 +70,7 @@ class CablesFromTables:
 
     def size_label(self, area_mm2: float) -> str:
         """A conductor size as the standard writes it: 2.5 mm², or 12 AWG."""
-        return self._sizes.said(area_mm2)
+        return self._sizes.with_unit(area_mm2)
 
     # ------------------------------------------------------------------------------------------ capacity
 
@@ -79,7 +79,7 @@ class CablesFromTables:
 
         Raises NotTabulated where the tables lack the method, the number of loaded conductors or the size.
         """
-        return self._kept(
+        return self._cached(
             ("capacity", cable.type, cable.area_mm2, method, loaded), self._capacity, cable, method, loaded
         )
 
@@ -137,7 +137,7 @@ class CablesFromTables:
     def drop_figure(self, cable: Cable, method: str, loaded: int = 2) -> DropFigure:
         """Voltage drop [mV/(A·m)] at the table's conductor temperature: of two loaded conductors both together, of three
         between lines."""
-        return self._kept(("drop", cable.type, cable.area_mm2, method, loaded), self._drop, cable, method, loaded)
+        return self._cached(("drop", cable.type, cable.area_mm2, method, loaded), self._drop, cable, method, loaded)
 
     def _drop(self, cable: Cable, method: str, loaded: int) -> DropFigure:
         entry = self._entry(cable)
@@ -179,7 +179,7 @@ class CablesFromTables:
 
     def line_mohm_per_m(self, cable: Cable) -> SourcedValue:
         """Resistance of the line conductor at 20 °C [mΩ/m]."""
-        return self._kept(("r20", cable.type, cable.area_mm2), self._resistance, cable, cable.area_mm2)
+        return self._cached(("r20", cable.type, cable.area_mm2), self._resistance, cable, cable.area_mm2)
 
     def reactance_mohm_per_m(self, cable: Cable) -> float:
         """Reactance of one conductor [mΩ/m]; 0 at the sizes where it is neglected."""
@@ -202,12 +202,12 @@ class CablesFromTables:
                     sourced_value.basis,
                 )
         raise NotTabulated(
-            f"the resistance table {sources[-1]['table']} has no {self._sizes.said(area_mm2)} conductor (cable {cable.type})"
+            f"the resistance table {sources[-1]['table']} has no {self._sizes.with_unit(area_mm2)} conductor (cable {cable.type})"
         )
 
     def hot_factors(self, cable: Cable) -> HotFactors:
         """Multipliers from 20 °C to the conductor temperature assumed under fault."""
-        return self._kept(("hot", cable.type, cable.cpc), self._hot, cable)
+        return self._cached(("hot", cable.type, cable.cpc), self._hot, cable)
 
     def _hot(self, cable: Cable) -> HotFactors:
         entry, operating = self._entry(cable), self.kind(cable.type).operating_c
@@ -232,7 +232,7 @@ class CablesFromTables:
         A copper conductor laid beside it is no part of this figure.
         """
         key = ("cpc", cable.type, cable.area_mm2, cable.cpc, cable.cpc_mm2, loaded)
-        return self._kept(key, self._cpc_area, cable, loaded)
+        return self._cached(key, self._cpc_area, cable, loaded)
 
     def _cpc_area(self, cable: Cable, loaded: int) -> SourcedValue:
         entry, kind = self._entry(cable), self.kind(cable.type)
@@ -263,17 +263,15 @@ class CablesFromTables:
     def cpc_mohm_per_m(self, cable: Cable, loaded: int = 2) -> SourcedValue:
         """Resistance of the protective conductor at 20 °C [mΩ/m], with a copper conductor laid beside it in parallel."""
         key = ("r2", cable, loaded)
-        return self._kept(key, self._cpc_resistance, cable, loaded)
+        return self._cached(key, self._cpc_resistance, cable, loaded)
 
     def _cpc_resistance(self, cable: Cable, loaded: int) -> SourcedValue:
-        own_sourced_value = self._own_cpc_resistance(cable, loaded)
+        alone = self._own_cpc_resistance(cable, loaded)
         if cable.parallel_cpc_mm2 is None:
-            return own_sourced_value
+            return alone
         beside = self._resistance(cable, cable.parallel_cpc_mm2)
-        value = own_sourced_value.value * beside.value / (own_sourced_value.value + beside.value)
-        return SourcedValue(
-            value, own_sourced_value.source, f"{own_sourced_value.value:.4g} in parallel with {beside.value:.4g}"
-        )
+        value = alone.value * beside.value / (alone.value + beside.value)
+        return SourcedValue(value, alone.source, f"{alone.value:.4g} in parallel with {beside.value:.4g}")
 
     def _own_cpc_resistance(self, cable: Cable, loaded: int) -> SourcedValue:
         if cable.cpc_mohm_per_m is not None:
@@ -306,30 +304,30 @@ class CablesFromTables:
     def k_protective(self, cable: Cable) -> SourcedValue:
         """Heat constant k of the protective conductor [A·√s/mm²]."""
         which = "core" if cable.cpc == "included" else cable.cpc
-        return self._kept(("k", cable.type, which), self._k, cable, which)
+        return self._cached(("k", cable.type, which), self._k, cable, which)
 
     def k_live(self, cable: Cable) -> SourcedValue:
         """Heat constant k of the live conductors [A·√s/mm²]."""
-        return self._kept(("k", cable.type, "live"), self._k, cable, "live")
+        return self._cached(("k", cable.type, "live"), self._k, cable, "live")
 
     def _k(self, cable: Cable, which: str) -> SourcedValue:
-        new_column = self._entry(cable)["k"].get(which)
-        if new_column is None:
+        cell = self._entry(cable)["k"].get(which)
+        if cell is None:
             raise NotTabulated(f"no heat constant of {self.kind(cable.type).title} in these tables", path="cable")
-        table = self._data.table(new_column[0])
-        column = table.column(new_column[1])
+        table = self._data.table(cell[0])
+        column = table.column(cell[1])
         for row in table.rows:
-            if row[0] == new_column[2]:
+            if row[0] == cell[2]:
                 return SourcedValue(float(row[column]), table.source)
-        raise NotTabulated(f"table {table.id} has no row {new_column[2]}", path="cable")
+        raise NotTabulated(f"table {table.id} has no row {cell[2]}", path="cable")
 
     # ------------------------------------------------------------------------------------------ plumbing
 
-    def _kept(self, key: tuple[Any, ...], work: Callable[..., _Found], *given: Any) -> _Found:
-        new_found: _Found | None = self._cache.get(key)
-        if new_found is None:
-            new_found = self._cache[key] = work(*given)
-        return new_found
+    def _cached(self, key: tuple[Any, ...], work: Callable[..., _Cached], *given: Any) -> _Cached:
+        kept: _Cached | None = self._cache.get(key)
+        if kept is None:
+            kept = self._cache[key] = work(*given)
+        return kept
 
     def _entry(self, cable: Cable) -> _Entry:
         self.kind(cable.type)
@@ -337,4 +335,4 @@ class CablesFromTables:
 
     def _ends(self, cable: Cable, table: str, areas: tuple[float, ...]) -> NotTabulated:
         marks = ", ".join(self._sizes.label(area) for area in areas)
-        return NotTabulated(f"table {table} has no row for {self._sizes.said(cable.area_mm2)}; it holds {marks}")
+        return NotTabulated(f"table {table} has no row for {self._sizes.with_unit(cable.area_mm2)}; it holds {marks}")

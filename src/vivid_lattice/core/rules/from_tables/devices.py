@@ -325,13 +325,13 @@ class DevicesFromTables:
         times, rating = 1.0, next((upto for upto in ratings if device.rating_a <= upto), None)
         if rating is None and device.rating_a <= float(entry["extended_to_a"]):
             times, rating = float(entry["extended_by"]), ratings[-1]
-        new_rows = []
+        limits = []
         for row in rows:
             if row[rating_at] == rating:
                 at_a = float(row[fault_at]) * float(entry["fault_a"])
                 how = f"{entry['class']}: at up to {ka_from_a(at_a):g} kA it lets no more through; see its mark"
-                new_rows.append((at_a, SourcedValue(times * float(row[energy_at]), table.source, how)))
-        return sorted(new_rows, key=lambda pair: pair[0])
+                limits.append((at_a, SourcedValue(times * float(row[energy_at]), table.source, how)))
+        return sorted(limits, key=lambda pair: pair[0])
 
     def let_through(self, device: Device, fault_a: float) -> SourcedValue:
         """The most energy [A²s] the device lets through when a fault of so many amperes is cleared: as stated where that holds,

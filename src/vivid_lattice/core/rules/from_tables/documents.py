@@ -20,25 +20,25 @@ class DocumentsFromTables:
     """Papers of a standard. NotTabulated where it holds nothing of them."""
 
     def __init__(self, data: RuleData, standard: Mapping[str, Any]):
-        self._data, self._held = data, standard.get("papers")
+        self._data, self._entries = data, standard.get("papers")
         self._title = str(standard["standard"]["title"])
 
     @property
     def _file(self) -> Mapping[str, Any]:
-        if self._held is None:
+        if self._entries is None:
             raise NotTabulated(f"papers and tests in {self._title}", path="job.rules", ask="Take them from the rules.")
-        entry: Mapping[str, Any] = self._held
+        entry: Mapping[str, Any] = self._entries
         return entry
 
-    def _said(self, rule: str) -> SourcedText:
-        known_rule = self._data.rule(rule)
-        return SourcedText(known_rule.text, known_rule.source)
+    def _text_of(self, rule: str) -> SourcedText:
+        entry = self._data.rule(rule)
+        return SourcedText(entry.text, entry.source)
 
     def certificate(self, work: Work) -> SourcedText:
         """Which paper goes with a kind of work."""
         entry = self._file["certificates"]
         if "rule" in entry:
-            return self._said(entry["rule"])
+            return self._text_of(entry["rule"])
         table = self._data.table(entry["table"])
         row = next(row for row in table.rows if row[0] == entry["rows"][work])
         return SourcedText(str(row[1]), table.source)
@@ -46,7 +46,7 @@ class DocumentsFromTables:
     @cached_property
     def notices_to_give(self) -> tuple[SourcedText, ...]:
         """Who has to be told of the work, as far as the standard's data say."""
-        return tuple(self._said(rule) for rule in self._file["notify"])
+        return tuple(self._text_of(rule) for rule in self._file["notify"])
 
     @cached_property
     def insulation(self) -> Insulation:
@@ -76,16 +76,16 @@ class DocumentsFromTables:
     @cached_property
     def page(self) -> Page:
         """The size of paper that is used where the standard is at home; A4 where it says nothing."""
-        size: Page = (self._held or {}).get("page", "a4")
+        size: Page = (self._entries or {}).get("page", "a4")
         return size
 
     @cached_property
     def ring_test(self) -> SourcedText | None:
         """How the ends of a ring are tested; None where the standard knows no rings."""
         rule = self._file.get("ring_rule")
-        return self._said(rule) if rule else None
+        return self._text_of(rule) if rule else None
 
     @cached_property
     def polarity(self) -> SourcedText:
         """What polarity is."""
-        return self._said(self._file.get("polarity_rule", _POLARITY))
+        return self._text_of(self._file.get("polarity_rule", _POLARITY))

@@ -35,17 +35,17 @@ class ProtectionFromTables:
 
     def __init__(self, data: RuleData, standard: Mapping[str, Any]):
         self._data = data
-        self._held: Mapping[str, Any] | None = standard.get("protection")
+        self._sections: Mapping[str, Any] | None = standard.get("protection")
         self._title = str(standard["standard"]["title"])
         self._residuals: dict[tuple[object, ...], Residual] = {}
 
     @property
     def _file(self) -> Mapping[str, Any]:
-        if self._held is None:
+        if self._sections is None:
             raise NotTabulated(
                 f"rules of protection in {self._title}", path="job.rules", ask="Take them from the publication itself."
             )
-        return self._held
+        return self._sections
 
     def _source(self, name: str) -> Source:
         return self._data.rule(name).source if name in self._data.rules else self._data.table(name).source
@@ -62,8 +62,8 @@ class ProtectionFromTables:
 
     def figure(self, rule: str, param: str) -> SourcedValue:
         """A figure of a rule by name."""
-        known_rule = self._data.rule(rule)
-        return SourcedValue(float(known_rule.params[param]), known_rule.source)
+        entry = self._data.rule(rule)
+        return SourcedValue(float(entry.params[param]), entry.source)
 
     @cached_property
     def additional_ma(self) -> SourcedValue:
@@ -181,7 +181,7 @@ class ProtectionFromTables:
         if not entry:
             raise NotTabulated(f"rules of surge protection in {self._title}", path="surge")
 
-        def looked(name: str, rule: str) -> SourcedValue:
+        def value(name: str, rule: str) -> SourcedValue:
             return SourcedValue(float(entry[name]), self._source(entry[rule]))
 
         return SurgeRules(
@@ -189,16 +189,16 @@ class ProtectionFromTables:
             required=self._source(entry["required_rule"]),
             otherwise=self._source(entry["otherwise_rule"]),
             type_rule=self._source(entry["type_rule"]),
-            up_max_kv=looked("up_max_kv", "up_rule"),
-            uc_factor=looked("uc_factor", "uc_rule"),
-            discharge_ka=looked("discharge_ka", "discharge_rule"),
-            impulse_ka=looked("impulse_ka", "discharge_rule"),
-            leads_prefer_m=looked("leads_prefer_m", "leads_rule"),
-            leads_max_m=looked("leads_max_m", "leads_rule"),
+            up_max_kv=value("up_max_kv", "up_rule"),
+            uc_factor=value("uc_factor", "uc_rule"),
+            discharge_ka=value("discharge_ka", "discharge_rule"),
+            impulse_ka=value("impulse_ka", "discharge_rule"),
+            leads_prefer_m=value("leads_prefer_m", "leads_rule"),
+            leads_max_m=value("leads_max_m", "leads_rule"),
             live_mm2=MappingProxyType(dict(entry.get("live_mm2", {}))),
             earth_mm2=MappingProxyType(dict(entry.get("earth_mm2", {}))),
             conductors=self._source(entry["conductors_rule"]) if "conductors_rule" in entry else None,
-            distance_m=looked("distance_m", "distance_rule"),
+            distance_m=value("distance_m", "distance_rule"),
             tt_rule=self._source(entry["tt_rule"]),
             backup_rule=self._source(entry["backup_rule"]),
             short_rule=self._source(entry["short_rule"]),

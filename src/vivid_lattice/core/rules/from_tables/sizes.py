@@ -27,7 +27,7 @@ class SizeNames:
         """The size as it is written without its unit."""
         return self._names.get(area_mm2, f"{area_mm2:g}")
 
-    def said(self, area_mm2: float) -> str:
+    def with_unit(self, area_mm2: float) -> str:
         """The size with its unit: 2.5 mm², 12 AWG, 250 kcmil."""
         if area_mm2 not in self._names:
             return f"{area_mm2:g} mm²"

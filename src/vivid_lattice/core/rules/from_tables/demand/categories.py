@@ -83,13 +83,13 @@ class Categories:
     def _steps(
         self, parts: Mapping[Line, tuple[dict[str, list[float]], int]], sums: Mapping[Line, float]
     ) -> list[Step]:
-        new_steps = []
+        all_steps = []
         for line, (kinds, sockets) in parts.items():
             where = f", {line}" if len(parts) > 1 else ""
             steps = [self._category_step(category, currents, sockets, where) for category, currents in kinds.items()]
             added = " + ".join(step.shown for step in steps) or "no circuits"
-            new_steps += [*steps, amps("Id", f"maximum demand{where}", "Σ", added, sums[line], self._method)]
-        return new_steps
+            all_steps += [*steps, amps("Id", f"maximum demand{where}", "Σ", added, sums[line], self._method)]
+        return all_steps
 
     def _category_step(self, category: str, currents: list[float], sockets: int, where: str) -> Step:
         result = self._diversified(category, currents, sockets)

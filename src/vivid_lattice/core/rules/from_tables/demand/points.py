@@ -106,13 +106,13 @@ class ByPoints:
         return float(row["first_A"]) + ceil(beyond / float(row["step_points"])) * float(row["step_A"])
 
     def _steps(self, groups: Mapping[Line, dict[str, list[float]]], sums: Mapping[Line, float]) -> list[Step]:
-        new_steps = []
+        all_steps = []
         for line, currents_by_group in groups.items():
             where = f", {line}" if len(groups) > 1 else ""
             steps = [self._step(group, currents_by_group[group], where) for group in sorted(currents_by_group)]
             added = " + ".join(step.shown for step in steps) or "no circuits"
-            new_steps += [*steps, amps("Id", f"maximum demand{where}", "Σ", added, sums[line], self._method)]
-        return new_steps
+            all_steps += [*steps, amps("Id", f"maximum demand{where}", "Σ", added, sums[line], self._method)]
+        return all_steps
 
     def _step(self, group: str, figures: list[float], where: str) -> Step:
         result = self.assessed_a(group, figures)
