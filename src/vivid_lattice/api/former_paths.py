@@ -1,4 +1,4 @@
-"""Former paths of the API: each is redirected to the present one, for one version, so that a script of somebody's goes on working."""
+"""Former paths of the API: each is redirected to the present one, for one version, so that existing scripts keep working."""
 
 from __future__ import annotations
 

@@ -5748,7 +5748,7 @@ export interface components {
         };
         /**
          * TerminalView
-         * @description A clamp of a device: its terminal, its number as marked, where it is, and the net it belongs to.
+         * @description A terminal of a device: its number as marked, where it is, and the net it belongs to.
          */
         TerminalView: {
             /** Terminal */
@@ -12663,4 +12663,4 @@ export interface operations {
         };
     };
 }
-// sha256 834e697e7dfcc0d44e8887cb50acb4dfe020072edc9bcd915844cc1762416777
+// sha256 eb74bb60da3fd5c85a85af95e403591f1045f88031a3f2d670f12fa20498e73d

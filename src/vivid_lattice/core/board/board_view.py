@@ -22,7 +22,7 @@ from vivid_lattice.core.optional import or_none
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TerminalView:
-    """A clamp of a device: its terminal, its number as marked, where it is, and the net it belongs to."""
+    """A terminal of a device: its number as marked, where it is, and the net it belongs to."""
 
     terminal: str
     number: str

@@ -65,7 +65,7 @@ def chart_of(model: BoardModel) -> tuple[ChartLine, ...]:
 
 
 def notices_of(boards: Mapping[str, BoardModel], model: BoardModel) -> tuple[Notice, ...]:
-    """The notices that the standard asks for at a board as it is."""
+    """The notices that the standard requires at a board as it is."""
     board = model.board
     holds = {
         "always": True,

@@ -72,17 +72,19 @@ def _load(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
             by_line[line] = by_line.get(line, 0.0) + amps
     amps = max(by_line.values(), default=0.0)
     words = f"{gear.name}: load {shown_up(amps)} A (rating {gear.rating_a:g} A, {_category(gear, motor=False)})"
-    verdict: Verdict = "pass" if amps <= gear.rating_a + SLACK else "fail"
-    return [
-        RequirementResult(
-            verdict=verdict,
-            text=words,
-            value=amps,
-            limit=gear.rating_a,
-            source=ctx.rules.board.switch_category,
-            unit="A",
-        )
-    ]
+    return [_within(ctx, words, amps, gear.rating_a)]
+
+
+def _within(ctx: BoardContext, words: str, amps: float, rating_a: float) -> RequirementResult:
+    """A current against a rating [A]."""
+    return RequirementResult(
+        verdict="pass" if amps <= rating_a + SLACK else "fail",
+        text=words,
+        value=amps,
+        limit=rating_a,
+        source=ctx.rules.board.switch_category,
+        unit="A",
+    )
 
 
 def _category(gear: ControlGear, *, motor: bool) -> str:
@@ -105,17 +107,7 @@ def _motors(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
         ask = f"Read {category} in the manufacturer's data; it is far below the rating for other loads."
         raise NeedsInput(Need(f"the motor rating of {gear.name}", "boards.control_gear.motor_rating_a", ask))
     words = f"{gear.name}: motors {shown_up(amps)} A (rating {gear.motor_rating_a:g} A, {category})"
-    verdict: Verdict = "pass" if amps <= gear.motor_rating_a + SLACK else "fail"
-    return [
-        RequirementResult(
-            verdict=verdict,
-            text=words,
-            value=amps,
-            limit=gear.motor_rating_a,
-            source=ctx.rules.board.switch_category,
-            unit="A",
-        )
-    ]
+    return [_within(ctx, words, amps, gear.motor_rating_a)]
 
 
 def _can_overload(circuit: Circuit) -> bool:

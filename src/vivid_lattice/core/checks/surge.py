@@ -17,6 +17,7 @@ from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protection_rules import SurgeRules
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.text import shown_down, shown_up
 from vivid_lattice.core.units import SLACK, ka_from_a
@@ -260,33 +261,23 @@ def _leads(rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]
     if device.leads_m is None:
         return
     most, prefer = rules.leads_max_m, rules.leads_prefer_m
-    if device.leads_m > most.value + SLACK:
-        yield _DeviceResult(
-            verdict="fail",
-            text=f"{name}: leads of {device.leads_m:g} m; {most.value:g} m is the most",
-            source=most.source,
-            value=device.leads_m,
-            limit=most.value,
-            unit="m",
-        )
-    elif device.leads_m > prefer.value + SLACK:
-        yield _DeviceResult(
-            verdict="advice",
-            text=f"{name}: leads of {device.leads_m:g} m; {prefer.value:g} m is the aim",
-            source=prefer.source,
-            value=device.leads_m,
-            limit=prefer.value,
-            unit="m",
-        )
-    else:
-        yield _DeviceResult(
-            verdict="pass",
-            text=f"{name}: leads of {device.leads_m:g} m are short enough",
-            source=prefer.source,
-            value=device.leads_m,
-            limit=prefer.value,
-            unit="m",
-        )
+    verdict, limit, judged = _leads_verdict(device.leads_m, most, prefer)
+    yield _DeviceResult(
+        verdict=verdict,
+        text=f"{name}: leads of {device.leads_m:g} m{judged}",
+        source=limit.source,
+        value=device.leads_m,
+        limit=limit.value,
+        unit="m",
+    )
+
+
+def _leads_verdict(leads_m: float, most: SourcedValue, prefer: SourcedValue) -> tuple[Verdict, SourcedValue, str]:
+    if leads_m > most.value + SLACK:
+        return "fail", most, f"; {most.value:g} m is the most"
+    if leads_m > prefer.value + SLACK:
+        return "advice", prefer, f"; {prefer.value:g} m is the aim"
+    return "pass", prefer, " are short enough"
 
 
 def _least(

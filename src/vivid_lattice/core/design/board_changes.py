@@ -105,9 +105,11 @@ def _switch_fuses(
     """A switch-fuse beside the meter in each rating up to the cut-out's, largest first, with tails in each size."""
     fuses = [kind for kind in rules.devices.kinds.values() if kind.action == "fuse" and kind.current]
     kind = next((fuse for fuse in fuses if fuse.id == cutout.kind), fuses[0] if fuses else None)
-    ratings = [rating for rating in kind.ratings_a if rating <= cutout.rating_a] if kind is not None else []
+    if kind is None:
+        return
+    ratings = [rating for rating in kind.ratings_a if rating <= cutout.rating_a]
     for rating, area in product(reversed(ratings), areas):
-        device = CutOut(kind=kind.id if kind else "", rating_a=rating)
+        device = CutOut(kind=kind.id, rating_a=rating)
         changed = supply.model_copy(update={"tails": tails.model_copy(update={"device": device, "area_mm2": area})})
         words = f"a switch-fuse of {rating:g} A beside the meter"
         if area > tails.area_mm2:

@@ -20,6 +20,7 @@ from vivid_lattice.core.design.decisions import (
     Decision,
     RejectedChoice,
     bad_checks,
+    left_open,
     rank_of,
 )
 from vivid_lattice.core.design.usual import usual_in
@@ -54,7 +55,7 @@ def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decis
     cheapest = job.settings.design_for == "price"
     kinds = _kinds(circuit, rules)
     if not kinds:
-        return job, _left_open(circuit, "", "no kind of cable here may be laid by all its methods.")
+        return job, left_open(circuit, "cable", "", "no kind of cable here may be laid by all its methods.")
     least = _usual_mm2(job, circuit, rules)
     tried = [_climbed(job, circuit, kind, rules, least) for kind in (kinds if cheapest else kinds[:1])]
     best_of = [_best(candidates) for candidates in tried]
@@ -62,9 +63,9 @@ def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decis
     sizes = tried[best_of.index(best)]
     lacks = [need.what for finding in best.findings for need in finding.needs]
     if best.rank >= RANK_MISSING:
-        return job, _left_open(circuit, "", f"{', '.join(dict.fromkeys(lacks))} missing.")
+        return job, left_open(circuit, "cable", "", f"{', '.join(dict.fromkeys(lacks))} missing.")
     if capacity.ID in bad_checks(best.findings):
-        return job, _left_open(circuit, capacity.ID, _too_small(sizes, rules))
+        return job, left_open(circuit, "cable", capacity.ID, _too_small(sizes, rules))
     return with_circuit(job, best.circuit), _decided(
         best, sizes, [candidate for candidate in best_of if candidate is not best], rules
     )
@@ -83,17 +84,6 @@ def _usual_mm2(job: Job, circuit: Circuit, rules: RuleSet) -> float:
     if usual is None or is_auto(circuit.device):
         return 0.0
     return usual.area_mm2 if circuit.device.rating_a >= (usual.rating_a or 0.0) else 0.0
-
-
-def _left_open(circuit: Circuit, decided_by: str, reason: str) -> Decision:
-    return Decision(
-        circuit=circuit.id,
-        what="cable",
-        chosen="auto",
-        decided_by=decided_by,
-        sentence=f"Left open: {reason}",
-        passes=False,
-    )
 
 
 def _too_small(candidates: list[_Candidate], rules: RuleSet) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.findings.finding import Finding
 
 #: Verdicts that do not count against a choice.
@@ -54,3 +54,15 @@ def rank_of(findings: list[Finding]) -> int:
 def bad_checks(findings: list[Finding]) -> list[str]:
     """The checks that speak against a choice, in their order."""
     return [finding.check for finding in findings if finding.verdict not in GOOD]
+
+
+def left_open(circuit: Circuit, what: str, decided_by: str, reason: str) -> Decision:
+    """The decision to leave a part of a circuit to be chosen, and why."""
+    return Decision(
+        circuit=circuit.id,
+        what=what,
+        chosen="auto",
+        decided_by=decided_by,
+        sentence=f"Left open: {reason}",
+        passes=False,
+    )

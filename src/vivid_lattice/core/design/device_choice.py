@@ -18,6 +18,7 @@ from vivid_lattice.core.design.cost import device_cost
 from vivid_lattice.core.design.decisions import (
     GOOD,
     Decision,
+    left_open,
     rank_of,
 )
 from vivid_lattice.core.design.shared_rcds import with_shared_rcds
@@ -75,11 +76,13 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
     try:
         current = _socket_a(circuit, least, rules) if sockets else _needed_a(job, circuit, rules)
     except NeedsInput as lack:
-        return job, _left_open(circuit, "", f"{lack} is missing.")
+        return job, left_open(circuit, "device", "", f"{lack} is missing.")
     kind = rules.devices.kind(_usual_device(circuit, min(current, 400.0), rules, usual).kind)
     carrying = [_usual_device(circuit, rating, rules, usual) for rating in kind.common_ratings_a if rating >= current]
     if not carrying:
-        return job, _left_open(circuit, "overload", f"{shown(current)} A is more than any device here carries.")
+        return job, left_open(
+            circuit, "device", "overload", f"{shown(current)} A is more than any device here carries."
+        )
     # The usual rating first; a smaller one only where a cable that is given does not allow it.
     devices = [device for device in carrying if device.rating_a >= least] or carrying
     device, starts = _that_starts(job, circuit, devices, rules)
@@ -113,17 +116,6 @@ def _socket_a(circuit: Circuit, usual_a: float, rules: RuleSet) -> float:
     """The current a socket circuit is for: its customary rating, or the usual one of its kind where that is less."""
     customary_a = rules.devices.socket_rating_a(circuit)
     return min(usual_a, customary_a) or customary_a
-
-
-def _left_open(circuit: Circuit, decided_by: str, reason: str) -> Decision:
-    return Decision(
-        circuit=circuit.id,
-        what="device",
-        chosen="auto",
-        decided_by=decided_by,
-        sentence=f"Left open: {reason}",
-        passes=False,
-    )
 
 
 def _why(device: Device, current: float, least: float, carrying: Sequence[Device], sockets: bool) -> str:

@@ -141,9 +141,8 @@ def _by_id(what: str, old: tuple[Any, ...], new: tuple[Any, ...]) -> Iterator[st
 
 def _boards(old: Job, new: Job) -> Iterator[str]:
     yield from _by_id("board", old.boards, new.boards)
-    was = {board.id: board for board in old.boards}
     for board in new.boards:
-        before = was.get(board.id)
+        before = old.find_board(board.id)
         if before is not None and before != board:
             yield from _board(before, board, new)
 

@@ -342,6 +342,11 @@ class Device(DocumentModel):
         """Curve and rating, as on its front: B32; 30 A of what has no curve."""
         return f"{self.curve}{self.rating_a:g}" if self.curve else f"{self.rating_a:g} A"
 
+    @property
+    def label_with_rcd(self) -> str:
+        """The same with its residual current: B32 30 mA."""
+        return self.label + (f" {self.rcd.idn_ma:g} mA" if self.rcd is not None else "")
+
 
 class Spur(DocumentModel):
     """A branch off a circuit. ``fuse_a`` None: unfused. ``length_m`` None: not known yet."""

@@ -241,18 +241,12 @@ def _side(network: Installation, assessment: Assessment, circuit: Circuit) -> Ci
     places = network.rcds.ahead_of(circuit)
     together = places[0].behind if places else ()
     return CircuitSummary(
-        device=_device_words(circuit.device),
+        device="not chosen" if is_auto(circuit.device) else circuit.device.label_with_rcd,
         verdict=verdict,
         worst_check=next((finding.check for finding in findings if finding.verdict == verdict), ""),
         rcd_ma=min((place.rcd.idn_ma for place in places), default=None),
         trips_with=tuple(other.name for other in together if other is not circuit),
     )
-
-
-def _device_words(device: Device | Auto) -> str:
-    if is_auto(device):
-        return "not chosen"
-    return device.label + (f" {device.rcd.idn_ma:g} mA" if device.rcd is not None else "")
 
 
 def _whole(sides: list[CircuitSummary], used: int, total: float, rules: RuleSet) -> BoardSummary:

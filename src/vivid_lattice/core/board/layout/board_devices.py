@@ -287,12 +287,11 @@ def _way(
     through = device.rcd is not None or device.arc_fault
     poles = (*lines, "N") if through and circuit.neutral else lines
     wide = float(len(lines)) if stab else _width(rules, device, family, len(lines), through)
-    mark = device.label + (f" {device.rcd.idn_ma:g} mA" if device.rcd else "")
     return BoardDevice(
         id=f"way:{circuit.id}",
         kind="way",
         name=circuit.name,
-        mark=mark,
+        mark=device.label_with_rcd,
         wide=wide,
         poles=poles,
         taps=(),

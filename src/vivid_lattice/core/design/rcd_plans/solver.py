@@ -95,8 +95,8 @@ def solve(
     choice = _Choice(model, facts, shared)
     for fact in facts:
         _place(model, fact, choice, limits, own_allowed=own_allowed, ahead_allowed=ahead_allowed)
-    _rules(model, facts, limits, choice.at, choice.alone, choice.ahead, shared)
-    loss, cost = _measures(model, facts, limits, choice.at, choice.alone, choice.ahead, shared)
+    _rules(model, facts, limits, choice)
+    loss, cost = _measures(model, facts, limits, choice)
     devices = shared + sum(choice.alone.values())
     factor = {name: round(getattr(weights, name) * _SCALE) for name in ("worst_loss", "devices", "cost")}
     model.minimize(factor["worst_loss"] * loss * _CENTS + factor["devices"] * devices * _CENTS + factor["cost"] * cost)
@@ -155,42 +155,36 @@ def _rules(
     model: cp_model.CpModel,
     facts: Sequence[CircuitFacts],
     limits: Limits,
-    at: dict[tuple[str, int], cp_model.IntVar],
-    alone: _Vars,
-    ahead: _Vars,
-    shared: int,
+    choice: _Choice,
 ) -> None:
     """What the rules demand of every grouping."""
     lights = [fact for fact in facts if fact.lights]
-    for group in range(shared):
-        members = [at[fact.circuit.id, group] for fact in facts]
+    for group in choice.groups:
+        members = [choice.at[fact.circuit.id, group] for fact in facts]
         model.add(sum(members) >= 1)
-        model.add(sum(fact.leak_ua * at[fact.circuit.id, group] for fact in facts) <= limits.leak_ua)
+        model.add(sum(fact.leak_ua * choice.at[fact.circuit.id, group] for fact in facts) <= limits.leak_ua)
         if limits.most_per_rcd is not None:
             model.add(sum(members) <= limits.most_per_rcd)
         if limits.lights_apart and len(lights) > 1:
-            model.add(sum(at[fact.circuit.id, group] for fact in lights) <= len(lights) - 1)
+            model.add(sum(choice.at[fact.circuit.id, group] for fact in lights) <= len(lights) - 1)
         if group:
             # Groups are alike: numbered by their first circuit, so that the same grouping is not looked at twice.
             for number, fact in enumerate(facts):
-                earlier = sum(at[before.circuit.id, group - 1] for before in facts[:number])
-                model.add(at[fact.circuit.id, group] <= earlier)
-    protected = sum(1 - ahead[fact.circuit.id] for fact in facts)
+                earlier = sum(choice.at[before.circuit.id, group - 1] for before in facts[:number])
+                model.add(choice.at[fact.circuit.id, group] <= earlier)
+    protected = sum(1 - choice.ahead[fact.circuit.id] for fact in facts)
     if limits.least_rcds > 1 and len(facts) > 1:
         short = model.new_bool_var("")
         model.add(protected <= 1).only_enforce_if(short)
         model.add(protected >= 2).only_enforce_if(short.negated())
-        model.add(shared + sum(alone.values()) >= limits.least_rcds).only_enforce_if(short.negated())
+        model.add(len(choice.groups) + sum(choice.alone.values()) >= limits.least_rcds).only_enforce_if(short.negated())
 
 
 def _measures(
     model: cp_model.CpModel,
     facts: Sequence[CircuitFacts],
     limits: Limits,
-    at: dict[tuple[str, int], cp_model.IntVar],
-    alone: _Vars,
-    ahead: _Vars,
-    shared: int,
+    choice: _Choice,
 ) -> tuple[cp_model.IntVar, cp_model.LinearExprT]:
     """Worst-case darkness, and cost in hundredths: shared switches by rating, breakers behind them, own devices."""
     most = sum(fact.loss_score for fact in facts)
@@ -200,23 +194,23 @@ def _measures(
         name = fact.circuit.id
         rcbo_cents = round(rcbo_price(fact.min_type).price * _CENTS)
         plain_cents = round(breaker_price().price * _CENTS)
-        terms.append(rcbo_cents * alone[name] + plain_cents * (1 - alone[name]))
-        model.add(dark >= fact.loss_score).only_enforce_if(alone[name])
-    for group in range(shared):
+        terms.append(rcbo_cents * choice.alone[name] + plain_cents * (1 - choice.alone[name]))
+        model.add(dark >= fact.loss_score).only_enforce_if(choice.alone[name])
+    for group in choice.groups:
         # What must stay on counts double where sockets trip it.
         mixed = model.new_bool_var("")
         for fact in facts:
             if fact.sockets:
-                model.add_implication(at[fact.circuit.id, group], mixed)
+                model.add_implication(choice.at[fact.circuit.id, group], mixed)
         extra = []
         for fact in facts:
             if fact.kept:
                 both = model.new_bool_var("")
-                model.add_bool_or([at[fact.circuit.id, group].negated(), mixed.negated(), both])
+                model.add_bool_or([choice.at[fact.circuit.id, group].negated(), mixed.negated(), both])
                 extra.append(fact.loss_score * both)
-        behind = sum(fact.loss_score * at[fact.circuit.id, group] for fact in facts)
+        behind = sum(fact.loss_score * choice.at[fact.circuit.id, group] for fact in facts)
         model.add(dark >= behind + sum(extra))
-        terms.append(_switch_cents(model, facts, limits, at, group))
+        terms.append(_switch_cents(model, facts, limits, choice.at, group))
     return dark, sum(terms)
 
 

@@ -9,7 +9,14 @@ from typing import Any
 from vivid_lattice.core.document.job import Circuit, Line
 from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.formulas.load_currents import lines_of_load, load_current_a
-from vivid_lattice.core.rules.from_tables.demand.currents import Currents, Household, amps, by_lines, neutral_shares
+from vivid_lattice.core.rules.from_tables.demand.currents import (
+    Currents,
+    Household,
+    amps,
+    by_lines,
+    neutral_shares,
+    with_total,
+)
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.text import shown
@@ -87,8 +94,7 @@ class Categories:
         for line, (kinds, sockets) in parts.items():
             where = f", {line}" if len(parts) > 1 else ""
             steps = [self._category_step(category, currents, sockets, where) for category, currents in kinds.items()]
-            added = " + ".join(step.shown for step in steps) or "no circuits"
-            all_steps += [*steps, amps("Id", f"maximum demand{where}", "Σ", added, sums[line], self._method)]
+            all_steps += with_total(steps, where, sums[line], self._method)
         return all_steps
 
     def _category_step(self, category: str, currents: list[float], sockets: int, where: str) -> Step:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
 from typing import Any, Protocol
@@ -221,6 +221,15 @@ def amps(symbol: str, meaning: str, formula: str, figures: str, result: float, s
         shown=shown(result),
         source=source,
     )
+
+
+def with_total(steps: Sequence[Step], where: str, total_a: float, source: Source | None) -> list[Step]:
+    """The lines of a demand and their total [A].
+
+    where  the line it is on, as it is added to its name; empty where there is one
+    """
+    added = " + ".join(step.shown for step in steps) or "no circuits"
+    return [*steps, amps("Id", f"maximum demand{where}", "Σ", added, total_a, source)]
 
 
 def by_lines(

@@ -11,7 +11,14 @@ from vivid_lattice.core.document.job import Circuit, Line, Load
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.formulas.load_currents import lines_of_load, load_current_a
-from vivid_lattice.core.rules.from_tables.demand.currents import Currents, Household, amps, by_lines, neutral_shares
+from vivid_lattice.core.rules.from_tables.demand.currents import (
+    Currents,
+    Household,
+    amps,
+    by_lines,
+    neutral_shares,
+    with_total,
+)
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.rules.sourced_value import SourcedValue
@@ -110,8 +117,7 @@ class ByPoints:
         for line, currents_by_group in groups.items():
             where = f", {line}" if len(groups) > 1 else ""
             steps = [self._step(group, currents_by_group[group], where) for group in sorted(currents_by_group)]
-            added = " + ".join(step.shown for step in steps) or "no circuits"
-            all_steps += [*steps, amps("Id", f"maximum demand{where}", "Σ", added, sums[line], self._method)]
+            all_steps += with_total(steps, where, sums[line], self._method)
         return all_steps
 
     def _step(self, group: str, figures: list[float], where: str) -> Step:
