@@ -15,7 +15,7 @@ from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.changes import device_text
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.entry.circuit_line import add_entry
-from vivid_lattice.core.entry.parse import Unused
+from vivid_lattice.core.entry.parsed_line import Unused
 from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.formulas.load_currents import supply_title

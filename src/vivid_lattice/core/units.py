@@ -48,15 +48,6 @@ def a_from_ma(value_ma: float) -> float:
     return value_ma / 1000.0
 
 
-def s_from_ms(value_ms: float) -> float:
-    """Millisecond to second.
-
-    >>> s_from_ms(300.0)
-    0.3
-    """
-    return value_ms / 1000.0
-
-
 #: A foot [m], by the definition of the international foot.
 M_PER_FT = 0.3048
 

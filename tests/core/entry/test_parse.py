@@ -9,7 +9,8 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vivid_lattice.core.entry.parse import ParsedLine, parse_line
+from vivid_lattice.core.entry.parse import parse_line
+from vivid_lattice.core.entry.parsed_line import ParsedLine
 from vivid_lattice.core.rules import rule_set, standard_ids
 
 UK = rule_set("uk")

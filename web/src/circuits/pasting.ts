@@ -3,7 +3,7 @@ import type { Edit } from "./gridModel";
 import { typed } from "./typing";
 
 /** What pasting came to: the changed circuits, or the first cell that cannot be. */
-export type Pasted = { circuits: Circuit[]; cells: number } | { error: string };
+type Pasted = { circuits: Circuit[]; cells: number } | { error: string };
 
 /**
  * Cells from a spreadsheet put over the columns `edits` of the circuits from the cursor downwards, each as if it were typed.

@@ -4,7 +4,7 @@ import { readFigure } from "../ui/Field";
 import { type Edit, sizeLabel } from "./gridModel";
 
 /** What a typed change came to: a changed circuit, or why it cannot be. */
-export type Typed = { circuit: Circuit } | { error: string };
+type Typed = { circuit: Circuit } | { error: string };
 
 /** A cell's text as it was typed, made into a changed circuit. What may be chosen comes from the rules. */
 export function typed(circuit: Circuit, edit: Edit, text: string, rules: RuleSetView): Typed {

@@ -23,7 +23,7 @@ const LOOKS = [
 ] as const;
 const MARGIN = { left: 52, bottom: 24, top: 8 };
 
-export type Flow = { least: number; most: number; label: string };
+type Flow = { least: number; most: number; label: string };
 
 /** Characteristics as bands on double logarithmic paper, the source's first, with what flows through them. */
 export function BandPlot({

@@ -16,7 +16,7 @@ export function blankRoom(id: string, name: string): Room {
   return { ...begun("Room"), id, name } as Room;
 }
 
-export function blankSection(method: string): Section {
+function blankSection(method: string): Section {
   return { ...begun("Section"), method } as Section;
 }
 

@@ -114,7 +114,7 @@ export function freeId(prefix: string, taken: Iterable<{ id: string }>): string 
 }
 
 /** The job with some circuits and boards, found by their ids, replaced. */
-export const withParts = (job: Job, circuits: Circuit[], boards: Board[] = []): Job =>
+const withParts = (job: Job, circuits: Circuit[], boards: Board[] = []): Job =>
   boards.reduce((changed, board) => withBoard(changed, board), withCircuits(job, circuits));
 
 /** The job with a fix taken: its circuits, its boards, and the supply where that is what changes. */

@@ -26,7 +26,8 @@ from vivid_lattice.core.document.job import (
 )
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.entry.devices import OLD_DEVICES
-from vivid_lattice.core.entry.parse import ParsedLine, TypedLoad, Unused, parse_line
+from vivid_lattice.core.entry.parse import parse_line
+from vivid_lattice.core.entry.parsed_line import ParsedLine, TypedLoad, Unused
 from vivid_lattice.core.entry.rooms import with_room
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.rules import rule_set

@@ -8,16 +8,17 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
 from typing import Literal, cast
 
-from vivid_lattice.core.document.job import LINES, RCD_TYPES, CircuitKind, Line, LoadKind
+from vivid_lattice.core.document.job import LINES, RCD_TYPES, CircuitKind, LoadKind
 from vivid_lattice.core.document.rooms import Room, RoomKind
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry import spelling
 from vivid_lattice.core.entry.conductors import ConductorSize, conductor
-from vivid_lattice.core.entry.devices import DEVICE_WORDS, EMPTY_WORDS, TypedDevice, device_kind
-from vivid_lattice.core.entry.rooms import NamedRoom, job_room, room_of_kind, room_word_at
+from vivid_lattice.core.entry.devices import DEVICE_WORDS, EMPTY_WORDS, device_kind
+from vivid_lattice.core.entry.line_meaning import settle
+from vivid_lattice.core.entry.parsed_line import NotedTokens, ParsedLine, Piece, TypedLoad, Unused
+from vivid_lattice.core.entry.rooms import NamedRoom, job_room, room_of_word, room_word_at
 from vivid_lattice.core.rules.customary import Customary, EverydayWord, customary, token, tokens
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -25,7 +26,6 @@ Kind = Literal["circuit", "way", "name"]
 
 _MAX_COUNT = 500
 _MAX_PHRASE = 5
-_JOINERS = frozenset({"and", "+", "&", "/", "plus", "with", "for", "und", "mit", "für"})
 _LOAD_CURRENT = frozenset({"draw", "load", "ib", "take", "running", "runs", "fla", "flc"})
 _LINE_NAME = re.compile(r"^l([123])$", re.IGNORECASE)
 _LINE_NAMES = re.compile(r"^l[123](?:[+/&]?l[123])+$", re.IGNORECASE)
@@ -45,87 +45,6 @@ _OWN_NUMBER = re.compile(r"^\d{1,2}$")
 _RCD_TYPES = frozenset(type_.lower() for type_ in RCD_TYPES)
 
 
-@dataclass(frozen=True, slots=True)
-class Unused:
-    """A token that nothing of the line uses, and why."""
-
-    text: str
-    reason: str
-
-
-@dataclass(slots=True, kw_only=True)
-class TypedLoad:
-    """A load that a line names. ``count`` None: no number typed; ``kind``: key of the customary circuits."""
-
-    text: list[str]
-    kind: str
-    load: LoadKind | None
-    circuit: CircuitKind
-    position: int
-    count: int | None = None
-    power_w: float | None = None
-    joined: bool = False
-
-    @property
-    def name(self) -> str:
-        """The words that name it, beginning with a capital."""
-        text = " ".join(self.text)
-        return text[:1].upper() + text[1:]
-
-
-@dataclass(slots=True, kw_only=True)
-class ParsedLine:
-    """What a line states. None or empty: it says nothing of it.
-
-    length_m, ambient_c, depth_mm, in_insulation_mm, circuits_grouped, method   how the cable runs
-    circuit     'ring' or 'radial', as typed; ``kind``: the kind of circuit, where a table's own column states it
-    phases_rule how its phases follow where none is typed: 'volts-240', 'where-three', 'over-7.2-kW'; ``volts_typed``: from a typed voltage
-    name_given  the name is a cell or a label of its own and stays as it is
-    current_a   load current that was typed as such (``draws 16A``)
-    device      the protective device; ``conductor`` and ``cable``: size and kind of the cable
-    isolator_a  rating of its local switch or isolator
-    notes       words that name a part which is not of the circuit: its switch, its isolator, the tariff
-    """
-
-    text: str
-    number: int | None = None
-    name: str = ""
-    name_given: bool = False
-    loads: list[TypedLoad] = field(default_factory=list)
-    circuit: CircuitKind | None = None
-    kind: CircuitKind | None = None
-    device: TypedDevice = field(default_factory=TypedDevice)
-    conductor: ConductorSize | None = None
-    cpc_mm2: float | None = None
-    cable: str | None = None
-    cores: int | None = None
-    cpc_separate: bool = False
-    length_m: float | None = None
-    method: str | None = None
-    in_insulation_mm: float | None = None
-    depth_mm: float | None = None
-    ambient_c: float | None = None
-    circuits_grouped: int | None = None
-    current_a: float | None = None
-    power_factor: float | None = None
-    room: NamedRoom | None = None
-    room_kind: RoomKind | None = None
-    lines: tuple[Line, ...] = ()
-    neutral: bool | None = None
-    phases_rule: str = ""
-    volts_typed: bool = False
-    use: str | None = None
-    continuous: bool = False
-    distributed: bool = False
-    tested: bool = False
-    with_socket: bool = False
-    isolator_a: float | None = None
-    notes: list[str] = field(default_factory=list)
-    source_word: str = ""
-    shared_rcd: bool = False
-    unused: list[Unused] = field(default_factory=list)
-
-
 def parse_line(text: str, rules: RuleSet, rooms: Sequence[Room] = (), *, kind: Kind = "circuit") -> ParsedLine:
     """What a line states, with every token that was not used.
 
@@ -136,37 +55,16 @@ def parse_line(text: str, rules: RuleSet, rooms: Sequence[Room] = (), *, kind: K
     return _Parser(text, rules, rooms, kind).parse()
 
 
-@dataclass(frozen=True, slots=True)
-class _Piece:
-    """A word of the line: as typed, its tokens for comparison, the part between commas it is in, its place in the line."""
-
-    raw: str
-    compared: tuple[str, ...]
-    part: int
-    index: int
-
-    @property
-    def low(self) -> str:
-        return self.raw.casefold().rstrip(".")
-
-
 class _Parser:
     def __init__(self, text: str, rules: RuleSet, rooms: Sequence[Room], kind: Kind):
         self._rules, self._rooms, self._kind = rules, rooms, kind
         self._words: Customary = customary(rules.id)
         self._line = ParsedLine(text=text)
         self._plain = spelling.plain(text)
-        self._name: list[tuple[int, str]] = []
-        self._pieces: list[_Piece] = []
-        self._power: list[tuple[int, float, str]] = []
-        self._counts: list[tuple[int, int]] = []
+        self._noted = NotedTokens()
         self._solo: list[tuple[int, str]] = []
-        self._room_words: list[tuple[int, str, RoomKind]] = []
-        self._alone: list[TypedLoad] = []
         self._rcd_type_near: set[int] = set()
         self._phrases = self._other_phrases()
-        self._sizes: list[tuple[int, ConductorSize, str]] = []
-        self._cpc_words: list[int] = []
 
     # ------------------------------------------------------------------------------------------ the whole line
 
@@ -175,7 +73,7 @@ class _Parser:
         index = 0
         for number, part in enumerate(re.split(r"[,;\n]+", self._plain)):
             pieces = [
-                _Piece(raw, tokens(raw), number, index + at)
+                Piece(raw, tokens(raw), number, index + at)
                 for at, raw in enumerate(part.split())
                 if raw.strip("()[]\"'.:-") or raw in ("+", "&")
             ]
@@ -184,11 +82,11 @@ class _Parser:
                 continue
             if number and self._is_room(part.strip(), pieces):
                 continue
-            self._part([_Piece(p.raw.strip("()[]\"':"), p.compared, p.part, p.index) for p in pieces])
-        self._settle()
+            self._part([Piece(p.raw.strip("()[]\"':"), p.compared, p.part, p.index) for p in pieces])
+        settle(self._line, self._noted, self._rooms)
         return self._line
 
-    def _is_room(self, part: str, pieces: list[_Piece]) -> bool:
+    def _is_room(self, part: str, pieces: list[Piece]) -> bool:
         """Whether a part behind a comma is nothing but a room: one of the job's, or a word for one."""
         room = job_room(self._rooms, part)
         if room is not None:
@@ -198,7 +96,7 @@ class _Parser:
         word = room_word_at(compared, 0)
         numbered = len(compared) - 1 if _OWN_NUMBER.match(compared[-1]) else len(compared)
         if word is not None and word[0] == numbered:
-            self._line.room = self._named_room(part, word[1])
+            self._line.room = room_of_word(self._rooms, part, word[1])
             return True
         known = self._phrase_at(pieces, 0)
         if known is None and all(re.fullmatch(r"[^\W\d_][^\W\d_'.&/-]*", piece.raw) for piece in pieces):
@@ -206,25 +104,20 @@ class _Parser:
             return True
         return False
 
-    def _named_room(self, text: str, kind: RoomKind) -> NamedRoom:
-        if kind in ("outdoors", "bath", "kitchen", "sauna", "pool") and (room := room_of_kind(self._rooms, kind)):
-            return NamedRoom(room.name, room.kind, room.id)
-        return NamedRoom(text[:1].upper() + text[1:], kind)
-
-    def _part(self, pieces: list[_Piece]) -> None:
+    def _part(self, pieces: list[Piece]) -> None:
         at = 0
-        if self._kind == "way" and not self._line.number and not self._pieces and len(pieces) > 1:
+        if self._kind == "way" and not self._line.number and not self._noted.pieces and len(pieces) > 1:
             number = spelling.whole(pieces[0].raw.rstrip(".:"))
             if number is not None:
                 self._line.number = number
-                self._pieces.append(pieces[0])
+                self._noted.pieces.append(pieces[0])
                 at = 1
         while at < len(pieces):
             used = self._take(pieces, at)
-            self._pieces += pieces[at : at + used]
+            self._noted.pieces += pieces[at : at + used]
             at += used
 
-    def _take(self, pieces: list[_Piece], at: int) -> int:
+    def _take(self, pieces: list[Piece], at: int) -> int:
         """How many pieces are used at a position; at least one."""
         piece = pieces[at]
         phrase = self._phrase_at(pieces, at)
@@ -243,9 +136,9 @@ class _Parser:
             following = at + room_pieces
             if following + 1 < len(pieces) and _OWN_NUMBER.match(pieces[following].raw):
                 number = pieces[following]
-                self._name.append((number.index, number.raw))
-                index, text, kind = self._room_words[-1]
-                self._room_words[-1] = (index, f"{text} {number.raw}", kind)
+                self._noted.name.append((number.index, number.raw))
+                index, text, kind = self._noted.room_words[-1]
+                self._noted.room_words[-1] = (index, f"{text} {number.raw}", kind)
                 return room_pieces + 1
             return room_pieces
         for rule in _TOKEN_RULES:
@@ -255,7 +148,7 @@ class _Parser:
         self._plain_word(piece)
         return 1
 
-    def _pieces_for(self, pieces: list[_Piece], at: int, count: int) -> int:
+    def _pieces_for(self, pieces: list[Piece], at: int, count: int) -> int:
         """How many pieces so many tokens are; 0 where they end inside one."""
         used = 0
         while count > 0 and at + used < len(pieces):
@@ -288,7 +181,7 @@ class _Parser:
             add(word, device=word)
         return words
 
-    def _phrase_at(self, pieces: list[_Piece], at: int) -> tuple[int, EverydayWord] | None:
+    def _phrase_at(self, pieces: list[Piece], at: int) -> tuple[int, EverydayWord] | None:
         """The longest phrase that begins at a piece: how many pieces it has, and what it means."""
         for count in range(min(_MAX_PHRASE, len(pieces) - at), 0, -1):
             compared = tuple(item for piece in pieces[at : at + count] for item in piece.compared)
@@ -309,7 +202,7 @@ class _Parser:
         ]
         return max(ends, key=lambda end: end[0])[1] if ends else None
 
-    def _use_phrase(self, pieces: list[_Piece], word: EverydayWord) -> None:
+    def _use_phrase(self, pieces: list[Piece], word: EverydayWord) -> None:
         text = " ".join(piece.raw for piece in pieces)
         index = pieces[0].index
         sets = word.sets
@@ -319,26 +212,26 @@ class _Parser:
         if word.kind:
             load = _typed_load([piece.raw for piece in pieces], word, index)
             self._room_in(pieces)
-            (self._alone if sets.get("alone") else self._line.loads).append(load)
-            self._name += [(piece.index, piece.raw) for piece in pieces]
+            (self._noted.alone if sets.get("alone") else self._line.loads).append(load)
+            self._noted.name += [(piece.index, piece.raw) for piece in pieces]
         elif sets.get("is") in ("board", "source", "line", "paper", "supply"):
             self._other_part(sets["is"], pieces, text)
         self._use_sets(sets, text, index, is_load=bool(word.kind))
 
-    def _room_in(self, pieces: list[_Piece]) -> None:
+    def _room_in(self, pieces: list[Piece]) -> None:
         """A room within a phrase for a load ('garage sockets')."""
         compared = [item for piece in pieces for item in piece.compared]
         for start in range(len(compared) if len(compared) > 1 else 0):
             word = room_word_at(compared, start)
             if word is not None and len(pieces) == len(compared):
                 text = " ".join(piece.raw for piece in pieces[start : start + word[0]])
-                self._room_words.append((pieces[0].index, text, word[1]))
+                self._noted.room_words.append((pieces[0].index, text, word[1]))
                 return
 
-    def _other_part(self, what: str, pieces: list[_Piece], text: str) -> None:
-        self._name += [(piece.index, piece.raw) for piece in pieces]
+    def _other_part(self, what: str, pieces: list[Piece], text: str) -> None:
+        self._noted.name += [(piece.index, piece.raw) for piece in pieces]
         if what == "board":
-            self._alone.append(
+            self._noted.alone.append(
                 TypedLoad(
                     text=[piece.raw for piece in pieces],
                     kind="feeder",
@@ -385,7 +278,7 @@ class _Parser:
         elif what == "surge":
             self._line.unused.append(Unused(text, "surge protection belongs to the board, not to a circuit"))
         elif what == "cpc":
-            self._cpc_words.append(index)
+            self._noted.cpc_words.append(index)
 
     def _use_note(self, sets: Mapping[str, str], text: str, index: int) -> None:
         """What is at the equipment, or was there: kept in words, its rating read off."""
@@ -418,24 +311,24 @@ class _Parser:
         if "neutral" in sets:
             line.neutral = sets["neutral"] == "yes"
 
-    def _use_room(self, pieces: list[_Piece], kind: RoomKind, load_word: EverydayWord | None) -> None:
+    def _use_room(self, pieces: list[Piece], kind: RoomKind, load_word: EverydayWord | None) -> None:
         text = " ".join(piece.raw for piece in pieces)
-        self._room_words.append((pieces[0].index, text, kind))
-        self._name += [(piece.index, piece.raw) for piece in pieces]
+        self._noted.room_words.append((pieces[0].index, text, kind))
+        self._noted.name += [(piece.index, piece.raw) for piece in pieces]
         if load_word is not None and load_word.sets.get("alone"):
-            self._alone.append(_typed_load([text], load_word, pieces[0].index))
+            self._noted.alone.append(_typed_load([text], load_word, pieces[0].index))
 
-    def _plain_word(self, piece: _Piece) -> None:
+    def _plain_word(self, piece: Piece) -> None:
         low = piece.low
         if low == "ring":
             if self._rules.limits.knows_rings:
                 self._line.circuit = "ring"
-                self._name.append((piece.index, piece.raw))
+                self._noted.name.append((piece.index, piece.raw))
             else:
                 self._unused(piece.raw, f"{self._rules.title} has no ring circuits; type 'sockets'")
         elif low == "radial":
             self._line.circuit = self._line.circuit or "radial"
-            self._name.append((piece.index, piece.raw))
+            self._noted.name.append((piece.index, piece.raw))
         elif low in ("continuous", "continuously"):
             self._line.continuous = True
         elif low in ("spread", "distributed", "spaced"):
@@ -445,21 +338,21 @@ class _Parser:
         elif self._kind != "name" and re.search(r"\d", piece.raw):
             self._unused(piece.raw, "not understood as a rating, size, length, power or count")
         else:
-            self._name.append((piece.index, piece.raw))
+            self._noted.name.append((piece.index, piece.raw))
 
     def _unused(self, text: str, reason: str) -> None:
         self._line.unused.append(Unused(text, reason))
 
     # ------------------------------------------------------------------------------------------ tokens with a number
 
-    def _neighbour(self, pieces: list[_Piece], at: int, *words: str) -> bool:
+    def _neighbour(self, pieces: list[Piece], at: int, *words: str) -> bool:
         around = [pieces[i].low for i in (at - 1, at + 1) if 0 <= i < len(pieces)]
         return any(word in around for word in words)
 
-    def _power_token(self, pieces: list[_Piece], at: int) -> int:
+    def _power_token(self, pieces: list[Piece], at: int) -> int:
         text = pieces[at].raw
         if match := _COUNT_POWER.match(text):
-            self._counts.append((pieces[at].index, int(match.group(1))))
+            self._noted.counts.append((pieces[at].index, int(match.group(1))))
             text = match.group(2)
         watts = spelling.power_w(text)
         if watts is None:
@@ -467,10 +360,10 @@ class _Parser:
         if not 0 < watts <= 100_000:
             self._unused(pieces[at].raw, "a power must be above 0 W and at most 100 kW")
         else:
-            self._power.append((pieces[at].index, watts, pieces[at].raw))
+            self._noted.powers.append((pieces[at].index, watts, pieces[at].raw))
         return 1
 
-    def _length_token(self, pieces: list[_Piece], at: int) -> int:
+    def _length_token(self, pieces: list[Piece], at: int) -> int:
         metres = spelling.length_m(pieces[at].raw)
         if metres is None:
             return 0
@@ -482,7 +375,7 @@ class _Parser:
             self._line.length_m = metres
         return 1
 
-    def _millimetre_token(self, pieces: list[_Piece], at: int) -> int:
+    def _millimetre_token(self, pieces: list[Piece], at: int) -> int:
         """Millimetres beside 'insulation' or 'deep' are no conductor size."""
         match = _MILLIMETRES.match(pieces[at].raw)
         if match is None:
@@ -501,7 +394,7 @@ class _Parser:
             return 1
         return 0
 
-    def _size_token(self, pieces: list[_Piece], at: int) -> int:
+    def _size_token(self, pieces: list[Piece], at: int) -> int:
         size = conductor(pieces[at].raw, self._rules, self._words.inch_mm2)
         if size is None and re.fullmatch(r"\d{1,2}\.\d", pieces[at].raw):
             # '2.5' alone is a conductor size in the trade; a whole number alone may be anything.
@@ -513,10 +406,10 @@ class _Parser:
             )
         if size is None or not 0.1 < size.area_mm2 <= 400:
             return 0
-        self._sizes.append((pieces[at].index, size, pieces[at].raw))
+        self._noted.sizes.append((pieces[at].index, size, pieces[at].raw))
         return 1
 
-    def _current_token(self, pieces: list[_Piece], at: int) -> int:
+    def _current_token(self, pieces: list[Piece], at: int) -> int:
         value = spelling.amps(pieces[at].raw)
         if value is None:
             return 0
@@ -536,17 +429,17 @@ class _Parser:
             self._rating(value, pieces[at].raw)
         return 1
 
-    def _switch_behind(self, pieces: list[_Piece], at: int) -> bool:
+    def _switch_behind(self, pieces: list[Piece], at: int) -> bool:
         """Whether a current is the rating of a local switch or isolator that is named behind it."""
         phrase = self._phrase_at(pieces, at + 1) if at + 1 < len(pieces) else None
         return phrase is not None and phrase[1].sets.get("local") in ("switch", "isolator", "disconnect")
 
-    def _is_load_current(self, pieces: list[_Piece], at: int) -> bool:
+    def _is_load_current(self, pieces: list[Piece], at: int) -> bool:
         before = token(pieces[at - 1].raw) if at else ""
         after = token(pieces[at + 1].raw) if at + 1 < len(pieces) else ""
         return before in _LOAD_CURRENT or after in ("load", "running")
 
-    def _load_word(self, pieces: list[_Piece], at: int) -> int:
+    def _load_word(self, pieces: list[Piece], at: int) -> int:
         """'draws', 'load' and the like before a current are not part of a name."""
         if token(pieces[at].raw) not in _LOAD_CURRENT:
             return 0
@@ -561,7 +454,7 @@ class _Parser:
         else:
             self._line.device.rating_a = value
 
-    def _device_token(self, pieces: list[_Piece], at: int) -> int:
+    def _device_token(self, pieces: list[Piece], at: int) -> int:
         text, device = pieces[at].raw, self._line.device
         if match := _CURVE_RATING.match(text) or None:
             self._rating(float(match.group(2)), text)
@@ -579,7 +472,7 @@ class _Parser:
             return 1
         return 0
 
-    def _residual_token(self, pieces: list[_Piece], at: int) -> int:
+    def _residual_token(self, pieces: list[Piece], at: int) -> int:
         value = spelling.milliamps(pieces[at].raw)
         if value is None:
             return 0
@@ -598,7 +491,7 @@ class _Parser:
             used = 2
         return used
 
-    def _type_token(self, pieces: list[_Piece], at: int) -> int:
+    def _type_token(self, pieces: list[Piece], at: int) -> int:
         """'type' or 'curve' with its letter or number, on either side."""
         low = pieces[at].low
         if low in ("type", "curve", "typ") and at + 1 < len(pieces):
@@ -624,7 +517,7 @@ class _Parser:
             return False
         return True
 
-    def _delay_token(self, pieces: list[_Piece], at: int) -> int:
+    def _delay_token(self, pieces: list[Piece], at: int) -> int:
         low = pieces[at].low
         if low in ("delayed", "selective", "time-delayed", "time-delay"):
             self._line.device.rcd_delayed = True
@@ -634,7 +527,7 @@ class _Parser:
             return 2
         return 0
 
-    def _breaking_token(self, pieces: list[_Piece], at: int) -> int:
+    def _breaking_token(self, pieces: list[Piece], at: int) -> int:
         value = spelling.kiloamps(pieces[at].raw)
         if value is None:
             return 0
@@ -644,7 +537,7 @@ class _Parser:
             self._unused(pieces[at].raw, "a breaking capacity must be above 0 kA and at most 100 kA")
         return 1
 
-    def _phase_token(self, pieces: list[_Piece], at: int) -> int:
+    def _phase_token(self, pieces: list[Piece], at: int) -> int:
         text, low = pieces[at].raw, pieces[at].low
         count = 0
         if match := _LINE_NAME.match(text):
@@ -662,7 +555,7 @@ class _Parser:
             self._line.lines = LINES[:count]
         return used if count else 0
 
-    def _volt_token(self, pieces: list[_Piece], at: int) -> int:
+    def _volt_token(self, pieces: list[Piece], at: int) -> int:
         text = pieces[at].raw
         if _VOLTS_BOTH.match(text):
             self._line.phases_rule, self._line.neutral, self._line.volts_typed = "volts-240", True, True
@@ -673,7 +566,7 @@ class _Parser:
         self._line.phases_rule, self._line.volts_typed = f"volts-{value:g}", True
         return 1
 
-    def _run_token(self, pieces: list[_Piece], at: int) -> int:
+    def _run_token(self, pieces: list[Piece], at: int) -> int:
         """Power factor, ambient temperature, cores, grouped circuits."""
         text, low = pieces[at].raw, pieces[at].low
         if (factor := spelling.power_factor(text)) is not None:
@@ -695,7 +588,7 @@ class _Parser:
                 return 2
         return 0
 
-    def _count_token(self, pieces: list[_Piece], at: int) -> int:
+    def _count_token(self, pieces: list[Piece], at: int) -> int:
         """``8x``, ``8 x``, ``10 downlights``; behind the word for a device it is a rating."""
         text, index = pieces[at].raw, pieces[at].index
         match = _COUNT.match(text)
@@ -712,149 +605,15 @@ class _Parser:
         if not 1 <= number <= _MAX_COUNT:
             self._unused(text, f"a count must be 1 to {_MAX_COUNT}")
         else:
-            self._counts.append((index, number))
+            self._noted.counts.append((index, number))
         return 2 if times and match is None else 1
 
-    def _empty_token(self, pieces: list[_Piece], at: int) -> int:
+    def _empty_token(self, pieces: list[Piece], at: int) -> int:
         if self._kind != "way" or pieces[at].low not in EMPTY_WORDS:
             return 0
         self._line.device.empty = EMPTY_WORDS[pieces[at].low]
         self._line.device.typed = True
         return 1
-
-    # ------------------------------------------------------------------------------------------ together
-
-    def _settle(self) -> None:
-        line = self._line
-        if not line.loads:
-            line.loads = self._alone[:1]
-        self._settle_sizes()
-        self._settle_loads()
-        self._settle_power()
-        self._settle_room()
-        self._name.sort()
-        name = " ".join(word for _, word in self._name)
-        name = re.sub(
-            r"^(?:[&+/-]|and|with|for)\s+|\s+(?:[&+/-]|and|with|for|at|in|on|of|the)$", "", name.strip(), flags=re.I
-        )
-        line.name = name[:120]
-        if line.source_word and not line.loads:
-            self._unused(line.source_word, "a source, not a circuit; other sources are not part of a job yet")
-
-    def _settle_sizes(self) -> None:
-        """The first size is the line conductor's; one beside 'cpc' or 'earth' the protective conductor's."""
-        for index, size, text in self._sizes:
-            beside_cpc = any(abs(index - word) == 1 for word in self._cpc_words)
-            if beside_cpc and (self._line.conductor is not None or len(self._sizes) > 1) and self._line.cpc_mm2 is None:
-                self._line.cpc_mm2 = size.area_mm2
-            elif self._line.conductor is None:
-                self._line.conductor = size
-                self._line.cpc_mm2 = size.cpc_mm2 or self._line.cpc_mm2
-                self._line.cores = size.cores or self._line.cores
-            else:
-                self._unused(text, "a second conductor size")
-
-    def _settle_loads(self) -> None:
-        """Which of several words for loads are loads: the last of a compound is, what is joined by 'and' is too."""
-        line, loads = self._line, list[TypedLoad]()
-        for load in sorted(line.loads, key=lambda load: load.position):
-            before = loads[-1] if loads else None
-            load.joined = before is not None and self._joined(before, load)
-            if before is None or self._is_further(before, load):
-                loads.append(load)
-            else:
-                loads[-1] = self._merged(before, load) if self._is_same(before, load) else load
-        line.loads = loads
-        self._settle_ring()
-        self._settle_cooker_socket()
-
-    def _is_same(self, before: TypedLoad, load: TypedLoad) -> bool:
-        """Whether two words mean the same load."""
-        if load.joined and load.kind == before.kind:
-            return not self._powers_apart(before, load)
-        return load.load is not None and load.load == before.load
-
-    def _is_further(self, before: TypedLoad, load: TypedLoad) -> bool:
-        """Whether a word is a load besides the one before it."""
-        if load.joined:
-            return load.kind != before.kind or self._powers_apart(before, load)
-        return before.load == "socket" and load.load not in ("socket", "lamp")
-
-    def _settle_ring(self) -> None:
-        """Two cables to sockets are a ring; what feeds no socket is none."""
-        line = self._line
-        sockets = any(load.load == "socket" for load in line.loads)
-        if line.circuit is None and sockets and line.conductor is not None and line.conductor.cables == 2:
-            line.circuit = "ring"
-        if line.circuit == "ring" and line.loads and not sockets:
-            self._unused("ring", "only socket circuits are rings")
-
-    def _settle_cooker_socket(self) -> None:
-        """'cooker and socket' is a cooker whose control unit has a socket."""
-        line = self._line
-        if line.circuit is not None or len(line.loads) != 2:
-            return
-        cookers = [load for load in line.loads if load.load == "cooker"]
-        second = line.loads[1]
-        if len(cookers) == 1 and second.load == "socket" and second.joined:
-            line.with_socket, line.loads = True, cookers
-
-    def _powers_apart(self, before: TypedLoad, load: TypedLoad) -> bool:
-        """Whether each of two loads has a power behind it."""
-        return any(before.position < index < load.position for index, _, _ in self._power)
-
-    def _merged(self, before: TypedLoad, load: TypedLoad) -> TypedLoad:
-        """Two words for the same load: a ring goes before a radial, 'radial' alone says nothing more."""
-        narrower = (
-            load.load == "socket" and before.circuit != "ring" and token(load.name) != "radial" and not load.joined
-        )
-        named = load if narrower else before
-        words = [*before.text, "and", *load.text] if load.joined else [*before.text, *load.text]
-        return TypedLoad(text=words, kind=named.kind, load=named.load, circuit=named.circuit, position=before.position)
-
-    def _joined(self, before: TypedLoad, load: TypedLoad) -> bool:
-        between = [
-            piece for piece in self._pieces if before.position + len(before.text) - 1 < piece.index < load.position
-        ]
-        return any(piece.low in _JOINERS for piece in between) or any(
-            piece.part != self._pieces[0].part for piece in between
-        )
-
-    def _settle_power(self) -> None:
-        """A count belongs to the load behind it, a power to the load before it, else to the next."""
-        loads = self._line.loads
-        for index, number in self._counts:
-            behind = next((load for load in loads if load.position > index), loads[-1] if loads else None)
-            if behind is None or behind.count is not None:
-                self._unused(f"{number}", "a count of nothing that is named")
-            else:
-                behind.count = number
-        drawing = [load for load in loads if load.load not in (None, "socket")]
-        for index, watts, text in self._power:
-            before = [load for load in drawing if load.position < index]
-            self._give_power(before[-1] if before else drawing[0] if drawing else None, watts, text)
-
-    def _give_power(self, owner: TypedLoad | None, watts: float, text: str) -> None:
-        if owner is None:
-            if self._line.loads:
-                self._unused(text, "sockets have no power of their own; type the load")
-            elif not self._line.source_word:
-                self._unused(text, "no load is named")
-        elif owner.power_w is not None:
-            self._unused(text, "a second power of the same load")
-        else:
-            owner.power_w = watts
-
-    def _settle_room(self) -> None:
-        line = self._line
-        if line.room is not None:
-            return
-        if self._room_words and any(load.load is not None for load in line.loads):
-            _, text, kind = self._room_words[0]
-            room = job_room(self._rooms, text)
-            line.room = NamedRoom(room.name, room.kind, room.id) if room else self._named_room(text, kind)
-        elif line.room_kind is not None:
-            line.room = self._named_room(_ROOM_NAMES.get(line.room_kind, line.room_kind), line.room_kind)
 
 
 def _typed_load(words: list[str], word: EverydayWord, position: int) -> TypedLoad:
@@ -862,10 +621,8 @@ def _typed_load(words: list[str], word: EverydayWord, position: int) -> TypedLoa
     return TypedLoad(text=words, kind=word.kind, load=load, circuit=circuit, position=position)
 
 
-_ROOM_NAMES: Mapping[str, str] = {"bath": "Bathroom", "outdoors": "Outside", "pool": "Pool", "sauna": "Sauna room"}
-
 #: Tried in this order at each token that no phrase and no room begins with.
-_TOKEN_RULES: tuple[Callable[[_Parser, list[_Piece], int], int], ...] = (
+_TOKEN_RULES: tuple[Callable[[_Parser, list[Piece], int], int], ...] = (
     _Parser._empty_token,
     _Parser._type_token,
     _Parser._delay_token,

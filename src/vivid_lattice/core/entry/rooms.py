@@ -78,6 +78,13 @@ def named_room(text: str, rooms: Sequence[Room]) -> NamedRoom:
     return NamedRoom(name, kind or "ordinary", kind_known=kind is not None)
 
 
+def room_of_word(rooms: Sequence[Room], text: str, kind: RoomKind) -> NamedRoom:
+    """The room that a word for a kind of room means: the job's only one, of kinds that a house has one of, else a new one."""
+    if kind in ("outdoors", "bath", "kitchen", "sauna", "pool") and (room := room_of_kind(rooms, kind)):
+        return NamedRoom(room.name, room.kind, room.id)
+    return NamedRoom(text[:1].upper() + text[1:], kind)
+
+
 def room_of_kind(rooms: Sequence[Room], kind: RoomKind) -> Room | None:
     """The job's only room of a kind; None where it has none, or several."""
     alike = [room for room in rooms if room.kind == kind]

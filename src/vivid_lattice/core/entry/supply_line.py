@@ -11,7 +11,7 @@ from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.entry import spelling
 from vivid_lattice.core.entry.conductors import conductor
 from vivid_lattice.core.entry.devices import device_kind
-from vivid_lattice.core.entry.parse import Unused
+from vivid_lattice.core.entry.parsed_line import Unused
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules import rule_set

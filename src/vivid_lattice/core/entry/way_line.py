@@ -5,7 +5,8 @@ from __future__ import annotations
 from vivid_lattice.core.document.existing_board import ExistingBoard, ExistingRcd, ExistingWay
 from vivid_lattice.core.entry.circuit_line import unused_text
 from vivid_lattice.core.entry.devices import device_kind
-from vivid_lattice.core.entry.parse import ParsedLine, parse_line
+from vivid_lattice.core.entry.parse import parse_line
+from vivid_lattice.core.entry.parsed_line import ParsedLine
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.rules.protocol import RuleSet
 

@@ -27,7 +27,8 @@ from vivid_lattice.core.entry import spelling
 from vivid_lattice.core.entry.circuit_line import free_way, read_circuit
 from vivid_lattice.core.entry.conductors import ConductorSize, conductor
 from vivid_lattice.core.entry.devices import TypedDevice
-from vivid_lattice.core.entry.parse import ParsedLine, TypedLoad, parse_line
+from vivid_lattice.core.entry.parse import parse_line
+from vivid_lattice.core.entry.parsed_line import ParsedLine, TypedLoad
 from vivid_lattice.core.entry.rooms import NamedRoom, named_room
 from vivid_lattice.core.entry.tables.columns import FIELDS, cell_of, number_in
 from vivid_lattice.core.entry.tables.rows import ReadRow, ReadRows, RowProblem, filled, read_rows
