@@ -77,9 +77,9 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
   const live = part === "live";
   const openNow = live ? open : [];
   const asked = useQuery(boardQuery(document, version, board.id, openNow, true));
-  const { held, move } = useMoving(document, board.id, edit, notify);
-  const view = held?.view ?? asked.data?.view;
-  const findings = held?.findings ?? asked.data?.findings ?? [];
+  const { dragged, move } = useMoving(document, board.id, edit, notify);
+  const view = dragged?.view ?? asked.data?.view;
+  const findings = dragged?.findings ?? asked.data?.findings ?? [];
   if (asked.error) return <p className="text-fail">{asked.error.message}</p>;
   if (!view) return <p className="text-soft">Drawing …</p>;
   const prefix = `${board.id}|`;
@@ -174,7 +174,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
         {part === "layout" && (
           <>
             <BuildForm board={board} view={view} onTake={take} />
-            <BuildFindings board={board} findings={findings} moving={Boolean(held)} />
+            <BuildFindings board={board} findings={findings} moving={Boolean(dragged)} />
           </>
         )}
         {part === "wiring" && <WiringList board={board} view={view} onLight={setWire} />}
