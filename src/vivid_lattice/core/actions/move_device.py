@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.layout.board_devices import BoardDevice
@@ -14,7 +14,7 @@ from vivid_lattice.core.board.layout.layout_problem import (
     modules_needed,
     starts_of,
 )
-from vivid_lattice.core.board.layout.rail_positions import PlacedDevice
+from vivid_lattice.core.board.layout.rail_positions import PlacedDevice, RailPositions
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.board_build import BoardBuild, DevicePosition
 from vivid_lattice.core.document.job import Board, FedByWay, Job
@@ -103,19 +103,11 @@ def move(job: Job, board_id: str, unit: str, row: int, at: float) -> Job:
     Raises  BadDocument where there is no such device or row, or the row has no room for it
     """
     model = model_of(job, board_id)
-    try:
-        places = model.places
-    except NeedsInput as lack:
-        raise _bad(lack.needs[0].what) from None
+    places = _positions(lambda: model.places)
     device = model.units.by_id.get(unit)
     if device is None or device.wide == 0:
         raise _bad(f"no device '{unit}' to move")
-    if not 1 <= row <= places.enclosure.rows:
-        raise _bad(f"no row {row}; the enclosure has {places.enclosure.rows}")
-    others = [placed_device for placed_device in places.row(row) if placed_device.unit.id != unit]
-    room = places.enclosure.modules
-    if sum(other.unit.wide for other in others) + device.wide > room:
-        raise _bad(f"row {row} has no room for {device.name}, which takes {device.wide:g} modules")
+    others, room = _others_in_row(places, row, device), places.enclosure.modules
     spots = _made_room(model, device, others, min(max(0.0, round(at * 2) / 2), room - device.wide), room)
     kept = [spot for spot in model.board.build.device_positions if spot.device not in spots]
     moved = [DevicePosition(device=name, row=row, offset_modules=start) for name, start in spots.items()]
@@ -123,6 +115,24 @@ def move(job: Job, board_id: str, unit: str, row: int, at: float) -> Job:
         update={"device_positions": tuple(sorted((*kept, *moved), key=lambda s: (s.row, s.offset_modules)))}
     )
     return with_housing(job, board_id, housing)
+
+
+def _positions(read: Callable[[], RailPositions]) -> RailPositions:
+    """The board's positions; BadDocument with what they need where they are not known yet."""
+    try:
+        return read()
+    except NeedsInput as lack:
+        raise _bad(lack.needs[0].what) from None
+
+
+def _others_in_row(places: RailPositions, row: int, device: BoardDevice) -> list[PlacedDevice]:
+    """What else stands in a row that a device is put into; BadDocument where the row has no room for both."""
+    if not 1 <= row <= places.enclosure.rows:
+        raise _bad(f"no row {row}; the enclosure has {places.enclosure.rows}")
+    others = [placed_device for placed_device in places.row(row) if placed_device.unit.id != device.id]
+    if sum(other.unit.wide for other in others) + device.wide > places.enclosure.modules:
+        raise _bad(f"row {row} has no room for {device.name}, which takes {device.wide:g} modules")
+    return others
 
 
 def _made_room(
@@ -173,10 +183,30 @@ def numbered_as_placed(job: Job, board_id: str) -> Job:
     Raises  BadDocument while a way has no place
     """
     model = model_of(job, board_id)
-    try:
-        places = model.laid_out
-    except NeedsInput as lack:
-        raise _bad(lack.needs[0].what) from None
+    places = _positions(lambda: model.laid_out)
+    number = _numbers(places)
+    old = {way.number: way.circuit for way in model.board.ways}
+    boards = []
+    for board in job.boards:
+        if board.id == board_id:
+            board = _renumbered(board, number)
+        elif not is_origin(board.fed_by) and board.fed_by.board == board_id:
+            fed = FedByWay(board=board_id, way=number[old[board.fed_by.way]])
+            board = board.model_copy(update={"fed_by": fed})
+        boards.append(board)
+    return job.model_copy(update={"boards": tuple(boards)})
+
+
+def _renumbered(board: Board, number: Mapping[str, int]) -> Board:
+    """A board with its ways numbered by circuit, in the order of the numbers."""
+    renumbered = (way.model_copy(update={"number": number[way.circuit]}) for way in board.ways)
+    ways = tuple(sorted(renumbered, key=lambda way: way.number))
+    way_count = max([board.way_count, *number.values()])
+    return board.model_copy(update={"ways": ways, "way_count": way_count})
+
+
+def _numbers(places: RailPositions) -> dict[str, int]:
+    """Number of each circuit's way by where its device stands: its order from the main switch on, or its space."""
     standing = [
         (placed_device, placed_device.unit.circuit.id)
         for placed_device in places.from_main()
@@ -184,18 +214,4 @@ def numbered_as_placed(job: Job, board_id: str) -> Job:
     ]
     spaces = {circuit: 2 * int(placed_device.offset_modules) + placed_device.row for placed_device, circuit in standing}
     by_space = places.enclosure.form == "panelboard" and len(set(spaces.values())) == len(spaces)
-    number = spaces if by_space else {circuit: at for at, (_, circuit) in enumerate(standing, 1)}
-    old = {way.number: way.circuit for way in model.board.ways}
-    boards = []
-    for board in job.boards:
-        if board.id == board_id:
-            ways = sorted(
-                (way.model_copy(update={"number": number[way.circuit]}) for way in board.ways), key=lambda w: w.number
-            )
-            there_are = max([board.way_count, *(way.number for way in ways)])
-            board = board.model_copy(update={"ways": tuple(ways), "way_count": there_are})
-        elif not is_origin(board.fed_by) and board.fed_by.board == board_id:
-            fed = FedByWay(board=board_id, way=number[old[board.fed_by.way]])
-            board = board.model_copy(update={"fed_by": fed})
-        boards.append(board)
-    return job.model_copy(update={"boards": tuple(boards)})
+    return spaces if by_space else {circuit: number for number, (_, circuit) in enumerate(standing, 1)}

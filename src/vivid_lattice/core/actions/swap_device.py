@@ -8,6 +8,7 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
 from vivid_lattice.core.board.layout.board_devices import BoardDevice
+from vivid_lattice.core.board.layout.rail_positions import PlacedDevice, RailPositions
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.board.wiring.netlist import cable_ends, neutral_bar
 from vivid_lattice.core.checks import BOARD_CHECKS, run_board_check
@@ -49,7 +50,7 @@ def swap(job: Job, circuit_id: str, device: Device) -> Swap:
     Raises  BadDocument where the circuit is in no board, has no device yet, or the device is none of the rule set's
     """
     circuit = job.find_circuit(circuit_id)
-    board = next((board for board in job.boards if any(way.circuit == circuit_id for way in board.ways)), None)
+    board = job.find_board_of(circuit_id)
     if circuit is None or board is None or is_auto(circuit.device):
         raise BadDocument([DocumentProblem("circuit", f"no device of a circuit '{circuit_id}' to swap")])
     made = checked(with_circuit(job, circuit.model_copy(update={"device": device})))
@@ -82,6 +83,15 @@ def swap(job: Job, circuit_id: str, device: Device) -> Swap:
     )
 
 
+def _free_beside(places: RailPositions, placed: PlacedDevice) -> float:
+    """Modules that are free on both sides of a device, up to its neighbours or the ends of its row."""
+    row = places.row(placed.row)
+    starts = [other.offset_modules for other in row if other.offset_modules >= placed.end - SLACK]
+    ends = [other.end for other in row if other.end <= placed.offset_modules + SLACK]
+    following, before = min(starts, default=float(places.enclosure.modules)), max(ends, default=0.0)
+    return following - placed.end + placed.offset_modules - before
+
+
 def _width(model: BoardModel, was: BoardDevice, now: BoardDevice) -> Fact:
     gain = now.wide - was.wide
     if gain <= 0:
@@ -93,16 +103,8 @@ def _width(model: BoardModel, was: BoardDevice, now: BoardDevice) -> Fact:
     placed = places.placed.get(was.id) if places else None
     if places is None or placed is None:
         return Fact("Width", "missing", f"{now.wide:g} modules in place of {was.wide:g}; the board is not laid out yet")
-    row = places.row(placed.row)
-    following = min(
-        (placed_device.offset_modules for placed_device in row if placed_device.offset_modules >= placed.end - SLACK),
-        default=float(places.enclosure.modules),
-    )
-    before = max(
-        (placed_device.end for placed_device in row if placed_device.end <= placed.offset_modules + SLACK), default=0.0
-    )
-    beside = following - placed.end + placed.offset_modules - before
-    free = places.enclosure.modules - sum(placed_device.unit.wide for placed_device in row)
+    beside = _free_beside(places, placed)
+    free = places.enclosure.modules - sum(each.unit.wide for each in places.row(placed.row))
     words = f"{now.wide:g} modules in place of {was.wide:g}"
     if beside + SLACK >= gain:
         return Fact("Width", "pass", f"{words}: {beside:g} are free beside it")

@@ -61,11 +61,9 @@ def assess(job: Job, *, explain: bool | Collection[tuple[str, str]] = True) -> A
     rows = []
     for circuit in circuits:
         stop_point()
-        asked = {check.id for check in CHECKS if _wanted(explain, check.id, circuit.id)}
-        plain = CircuitContext(network, circuit, False)
-        explained = CircuitContext(network, circuit, True) if asked else plain
-        findings += [run_check(check, explained if check.id in asked else plain) for check in CHECKS]
-        rows.append(_figures(explained if asked else plain))
+        circuit_findings, row = _of_circuit(network, circuit, explain)
+        findings += circuit_findings
+        rows.append(row)
     findings = with_causes(findings)
     return Assessment(
         job=job.job.title,
@@ -148,3 +146,14 @@ def _board_figures(network: Installation, board: Board) -> BoardFigures:
         fault_neutral_ka=ka_from_a(fault.neutral_a) if fault else None,
         loop_ohm=or_none(lambda: loops.board_ohm(board)),
     )
+
+
+def _of_circuit(
+    network: Installation, circuit: Circuit, explain: bool | Collection[tuple[str, str]]
+) -> tuple[list[Finding], CircuitFigures]:
+    """The findings of a circuit in the order of the checks, and its row's figures."""
+    explained_checks = {check.id for check in CHECKS if _wanted(explain, check.id, circuit.id)}
+    plain = CircuitContext(network, circuit, False)
+    explained = CircuitContext(network, circuit, True) if explained_checks else plain
+    findings = [run_check(check, explained if check.id in explained_checks else plain) for check in CHECKS]
+    return findings, _figures(explained)

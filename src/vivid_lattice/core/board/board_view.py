@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, replace
+from functools import partial
 
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.live_parts import LiveNet, live_nets
@@ -16,7 +17,6 @@ from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, SPACE_MM, 
 from vivid_lattice.core.board.wiring.busbars import Busbar
 from vivid_lattice.core.board.wiring.netlist import Netlist
 from vivid_lattice.core.board.wiring.wiring_list import STEPS, Block, Conductor
-from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.optional import or_none
 
 
@@ -180,7 +180,7 @@ def view_of(
         modules_needed=modules_needed(model.units),
         modules_available=0.0,
         heat=None,
-        surge=tuple(_leads(model, device) for device in model.board.spds) if wired else (),
+        surge=_surge_leads(model) if wired else (),
         live=tuple(live_net for live_net in live_nets(boards, open_, supply_on) if live_net.board == board),
         chart=chart_of(model),
         notices=notices_of(boards, model),
@@ -215,8 +215,11 @@ def _unplaced(units: Iterable[BoardDevice]) -> tuple[UnplacedDevice, ...]:
     return tuple(UnplacedDevice(unit.id, unit.name, unit.wide) for unit in units)
 
 
-def _leads(model: BoardModel, device: Spd) -> SurgeLeads:
-    return SurgeLeads(device.id, device.name, or_none(lambda: model.surge_leads_m(device.id)))
+def _surge_leads(model: BoardModel) -> tuple[SurgeLeads, ...]:
+    return tuple(
+        SurgeLeads(device.id, device.name, or_none(partial(model.surge_leads_m, device.id)))
+        for device in model.board.spds
+    )
 
 
 def _rows(places: RailPositions) -> tuple[Rectangle, ...]:

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
 from vivid_lattice.core.document.base import is_origin
+from vivid_lattice.core.document.job import Circuit
+from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.sources import Source
 
@@ -46,10 +48,6 @@ def chart_of(model: BoardModel) -> tuple[ChartLine, ...]:
         rooms = dict.fromkeys(
             model.tree.rooms[load.room].name for circuit in circuits for load in circuit.loads if load.room is not None
         )
-        feeds = tuple(f"{load.items} × {load.name}" if load.items > 1 else load.name for load in circuit.loads)
-        below = model.tree.feeds.get(circuit.id)
-        if below is not None:
-            feeds = (model.tree.boards[below].name,)
         chart.append(
             ChartLine(
                 way=way.number,
@@ -57,7 +55,7 @@ def chart_of(model: BoardModel) -> tuple[ChartLine, ...]:
                 text=texts.get(circuit.id, circuit.name),
                 device=unit.mark if unit else "",
                 rooms=tuple(rooms),
-                feeds=feeds,
+                feeds=_feeds(model.tree, circuit),
                 trips_with=groups.get(way.rcd or "", ""),
             )
         )
@@ -88,3 +86,11 @@ def _ahead(boards: Mapping[str, BoardModel], model: BoardModel) -> bool:
         for _, terminals in stays_live(boards, model.board.id, [switch_id(model.board.id, "main")])
         for terminal in terminals
     )
+
+
+def _feeds(tree: Tree, circuit: Circuit) -> tuple[str, ...]:
+    """What a circuit feeds, in words: its board, or its loads with their number."""
+    board = tree.feeds.get(circuit.id)
+    if board is not None:
+        return (tree.boards[board].name,)
+    return tuple(f"{load.items} × {load.name}" if load.items > 1 else load.name for load in circuit.loads)

@@ -57,13 +57,9 @@ def _working(ctx: CircuitContext, fault_ka: float, limit: SourcedValue) -> list[
     origin = ahead.fault_lines_a if several else ahead.fault_a
     working = [step("I0", f"largest prospective current at the origin, {kind}", came, "", ka_from_a(origin), "kA")]
     source = ahead.origin.volts_max / origin
-    run = 0.0
-    for link in ctx.network.tree.chain(ctx.circuit)[:-1]:
-        loop = loops.run(link)
-        run += loop.r1_cold_ohm * (1 if several else 2)
-        formula, figures = ("R1", "") if several else ("2 · R1", f"2 · {shown(loop.r1_cold_ohm)}")
-        working.append(step("R", f"{link.name}, cold", formula, figures, run, "Ω", loop.line.source))
-    if run:
+    feeders, run = _feeder_steps(ctx, several)
+    working += feeders
+    if feeders:
         together = ahead.origin.volts_max / prospective.largest_a
         how = "|Z0 + R|" if ahead.calculated else "√(Z0² + R²): Z0's angle is not known"
         working.append(step("Z", "together", how, f"{shown(source)}, {shown(run)}", together, "Ω"))
@@ -88,3 +84,15 @@ def _limit(ctx: CircuitContext) -> SourcedValue:
             raise
         return assembly
     return assembly if assembly and assembly.value > breaking.value else breaking
+
+
+def _feeder_steps(ctx: CircuitContext, several: bool) -> tuple[list[Step], float]:
+    """Cold resistance of the runs between the origin and the board [Ω], added up; there and back unless it is between lines."""
+    run_ohm = 0.0
+    steps = []
+    for link in ctx.network.tree.chain(ctx.circuit)[:-1]:
+        loop = ctx.network.loops.run(link)
+        run_ohm += loop.r1_cold_ohm * (1 if several else 2)
+        formula, figures = ("R1", "") if several else ("2 · R1", f"2 · {shown(loop.r1_cold_ohm)}")
+        steps.append(step("R", f"{link.name}, cold", formula, figures, run_ohm, "Ω", loop.line.source))
+    return steps, run_ohm

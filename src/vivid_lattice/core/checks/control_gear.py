@@ -114,18 +114,27 @@ def _can_overload(circuit: Circuit) -> bool:
     return feeds_sockets(circuit) or any(load.kind in _MOTORS for load in loads_of(circuit))
 
 
+def _may_carry_a(ctx: BoardContext, gear: ControlGear, circuits: list[Circuit]) -> tuple[float, str]:
+    """The most that a piece of gear may have to carry [A], and by which devices.
+
+    Raises  NeedsInput while a device that decides is not chosen
+    """
+    total_a, chosen = sum_a(ctx, circuits)
+    upstream = upstream_a(ctx, ctx.board) if gear.kind == "contactor" else None
+    decided = chosen or (upstream is not None and upstream[0] <= gear.rating_a)
+    if not decided:
+        raise NeedsInput(Need(f"the devices that {gear.name} is with", "circuits.device", "Choose them first."))
+    if upstream is not None and upstream[0] < total_a:
+        return upstream
+    return total_a, "its circuits' devices" if gear.kind == "contactor" else "its circuit's device"
+
+
 def _overload(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
     """Where the load can overload it: the device upstream, or the sum of those downstream of a contactor."""
     circuits = _circuits(ctx, gear)
     if not any(_can_overload(circuit) for circuit in circuits):
         return []
-    total, chosen = sum_a(ctx, circuits)
-    upstream = upstream_a(ctx, ctx.board) if gear.kind == "contactor" else None
-    if not chosen and not (upstream is not None and upstream[0] <= gear.rating_a):
-        raise NeedsInput(Need(f"the devices that {gear.name} is with", "circuits.device", "Choose them first."))
-    amps, how = total, "its circuits' devices" if gear.kind == "contactor" else "its circuit's device"
-    if upstream is not None and upstream[0] < amps:
-        amps, how = upstream
+    amps, how = _may_carry_a(ctx, gear, circuits)
     words = f"{gear.name}: may have to carry {shown_up(amps)} A ({how}; rating {gear.rating_a:g} A)"
     verdict: Verdict = "pass" if amps <= gear.rating_a + SLACK else "fail"
     return [

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections import Counter
+from collections.abc import Sequence
 
 from vivid_lattice.core.checks.support.finding_builder import not_applicable
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import feeds_lights, feeds_sockets, must_stay_on
-from vivid_lattice.core.document.job import Circuit
+from vivid_lattice.core.document.job import Circuit, Load
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
@@ -95,8 +95,7 @@ def _lights(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     if not lights or division.lights_least < 2:
         return []
     everywhere = [circuit for circuit in ctx.job.circuits if feeds_lights(circuit)]
-    darken = Counter(_nearest(ctx, circuit) or f"own {circuit.id}" for circuit in everywhere)
-    count = len(darken)
+    count = _device_count(ctx, everywhere)
     if count >= division.lights_least:
         return [
             RequirementResult(
@@ -122,8 +121,7 @@ def _apart(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     kept = [circuit for circuit in final if must_stay_on(circuit)]
     results = []
     for circuit in kept:
-        places = [place for place in ctx.network.rcds.ahead_of(circuit) if place.board is ctx.board]
-        trips = [other for place in places for other in place.behind if other is not circuit and feeds_sockets(other)]
+        trips = _sockets_behind_same(ctx, circuit)
         if trips:
             words = f"{circuit.name} must stay on and goes off with {trips[0].name}, behind the same device"
             results.append(
@@ -152,8 +150,7 @@ def _alone(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
             loads = [load for load in circuit.loads if load.kind in rule.kinds]
             if not loads or len(circuit.loads) == 1:
                 continue
-            managed = len(loads) == len(circuit.loads) and all(load.at_peak == "managed" for load in loads)
-            verdict: Verdict = "pass" if managed else "fail" if rule.demanded else "advice"
+            verdict: Verdict = "pass" if _managed(circuit, loads) else "fail" if rule.demanded else "advice"
             words = f"{loads[0].name} has a circuit of its own, and shares {circuit.name}"
             results.append(
                 RequirementResult(
@@ -186,3 +183,19 @@ def _largest_rating(ctx: BoardContext, final: list[Circuit]) -> list[Requirement
             verdict=verdict, text=words, value=rule.rating_a.value, limit=largest, source=rule.rating_a.source
         )
     ]
+
+
+def _device_count(ctx: BoardContext, circuits: list[Circuit]) -> int:
+    """How many devices put the circuits out between them: the nearest RCD of each, or its own device."""
+    return len({_nearest(ctx, circuit) or f"own {circuit.id}" for circuit in circuits})
+
+
+def _sockets_behind_same(ctx: BoardContext, circuit: Circuit) -> list[Circuit]:
+    """Circuits with sockets behind an RCD of this board that the circuit is behind, too."""
+    places = [place for place in ctx.network.rcds.ahead_of(circuit) if place.board is ctx.board]
+    return [other for place in places for other in place.behind if other is not circuit and feeds_sockets(other)]
+
+
+def _managed(circuit: Circuit, loads: Sequence[Load]) -> bool:
+    """Whether nothing but these loads is on the circuit, and load management holds all of them."""
+    return len(loads) == len(circuit.loads) and all(load.at_peak == "managed" for load in loads)

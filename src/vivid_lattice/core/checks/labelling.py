@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
-from vivid_lattice.core.board.labels import chart_of, notices_of
+from vivid_lattice.core.board.labels import ChartLine, chart_of, notices_of
 from vivid_lattice.core.checks.support.finding_builder import not_laid_out
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.base import is_origin
@@ -36,7 +36,7 @@ def _chart(ctx: BoardContext) -> Iterator[RequirementResult]:
     if twice:
         words = f"{counts[twice[0].strip().casefold()]} ways are called {twice[0]}: give each a text of its own"
         yield RequirementResult(verdict="fail", text=words, value=float(len(twice)), limit=0.0, source=rule)
-    vague = [line for line in lines if line.text.strip().casefold() in _VAGUE and not line.rooms]
+    vague = _vague(lines)
     if vague:
         words = f"way {vague[0].way} says {vague[0].text} and not where: name its rooms"
         yield RequirementResult(verdict="advice", text=words, value=float(len(vague)), limit=0.0, source=rule)
@@ -67,3 +67,8 @@ def _notices(ctx: BoardContext) -> Iterator[RequirementResult]:
         yield RequirementResult(
             verdict="pass", text=f"to put up: {notice.text.rstrip('.')}", value=0.0, limit=0.0, source=notice.source
         )
+
+
+def _vague(lines: Sequence[ChartLine]) -> list[ChartLine]:
+    """Lines that say what is fed and not where."""
+    return [line for line in lines if line.text.strip().casefold() in _VAGUE and not line.rooms]

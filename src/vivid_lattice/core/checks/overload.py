@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 
 from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, not_applicable, step
-from vivid_lattice.core.document.job import Load
+from vivid_lattice.core.document.job import Line, Load
 from vivid_lattice.core.findings.finding import Assumption, Finding, Step
 from vivid_lattice.core.findings.verdict import margin_of
-from vivid_lattice.core.formulas.load_currents import duty_share, lines_of_load
+from vivid_lattice.core.formulas.load_currents import CircuitSupply, duty_share, lines_of_load
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.rules.protocol import CircuitDemand
 from vivid_lattice.core.rules.sourced_value import SourcedValue
@@ -69,13 +69,7 @@ def counted_current_a(ctx: CircuitContext) -> SourcedValue:
         intermittent = demand.heating_a < demand.current_a
         return SourcedValue(demand.heating_a, source, "intermittent loads by √(duty)" if intermittent else "")
     supplied = ctx.network.tree.supplied(circuit)
-    by_line = dict.fromkeys(supplied.lines, 0.0)
-    for load in circuit.loads:
-        factor = rule.value if ctx.rules.limits.is_continuous(load.kind, load.continuous) else 1.0
-        current = ctx.rules.demand.circuit_current(circuit.model_copy(update={"loads": (load,)}), supplied)
-        for line in lines_of_load(load, supplied):
-            by_line[line] += current.by_line[line] * duty_share(load) * factor
-    counted = max(by_line.values())
+    counted = max(_continuous_a(ctx, supplied, rule.value).values())
     if counted <= demand.heating_a:
         return SourcedValue(demand.heating_a, source)
     return SourcedValue(counted, rule.source, f"what runs for three hours or more by {rule.value:g}")
@@ -136,3 +130,14 @@ def _working(ctx: CircuitContext, demand: CircuitDemand, counted: SourcedValue) 
     if counted.basis:
         steps.append(step("I", counted.basis, "", "", counted.value, "A", counted.source))
     return [*steps, step("In", f"rating of {ctx.device_name()}", "chosen", f"{rating:g} A", rating, "A")]
+
+
+def _continuous_a(ctx: CircuitContext, supplied: CircuitSupply, factor: float) -> dict[Line, float]:
+    """Current of each line [A], with loads that run for three hours or more counted by a factor."""
+    by_line = dict.fromkeys(supplied.lines, 0.0)
+    for load in ctx.circuit.loads:
+        counted = factor if ctx.rules.limits.is_continuous(load.kind, load.continuous) else 1.0
+        current = ctx.rules.demand.circuit_current(ctx.circuit.model_copy(update={"loads": (load,)}), supplied)
+        for line in lines_of_load(load, supplied):
+            by_line[line] += current.by_line[line] * duty_share(load) * counted
+    return by_line

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from math import inf
 
 from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable
 from vivid_lattice.core.document.base import is_auto
@@ -46,18 +47,13 @@ def check(ctx: CircuitContext) -> Finding:
         return _feeder(ctx)
     asked = [_state_of(ctx, duty) for duty in ctx.network.rcds.duties]
     holding = [state.duty for state in asked if state.holds]
-    open_ = [state for state in asked if state.holds is None]
     places = ctx.network.rcds.ahead_of(ctx.circuit)
     best = min(places, key=lambda place: place.rcd.idn_ma, default=None)
-    strictest = ctx.rules.protection.additional_ma.value
     if best is None:
         _ = ctx.device  # while it is left open nobody knows whether it will have a residual-current part
-    if open_ and not holding and (best is None or best.rcd.idn_ma > strictest):
-        return missing(ID, ctx, tuple(state.need for state in open_ if state.need))
-    steps = _working(ctx, holding, asked, places) if ctx.explain else ()
     if not holding:
-        there = f" One is there all the same: {_rcd_name(ctx, best)}." if best else ""
-        return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} protection required for {ctx.circuit.name}.{there}")
+        return _none_holds(ctx, asked, best)
+    steps = _working(ctx, holding, asked, places) if ctx.explain else ()
     duty = min(holding, key=lambda item: item.most_ma)
     why = "; ".join(requirement.text for requirement in holding)
     fit = _fit(ctx, duty, places)
@@ -178,7 +174,7 @@ def _working(
 def _state_of(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     asked = _WHEN[duty.when](ctx, duty)
     loads = loads_of(ctx.circuit)
-    if asked.holds is False or not duty.besides or not loads or any(load.kind not in duty.besides for load in loads):
+    if asked.holds is False or not _may_be_exempt(duty, loads):
         return asked
     # Exempt by its kind, where its manufacturer states that it may be.
     if all(load.rcd_exempt for load in loads):
@@ -186,12 +182,13 @@ def _state_of(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     unknown = next((load for load in loads if load.rcd_exempt is None), None)
     if unknown is None or asked.holds is None:
         return asked
+    return _RequirementState(duty, None, _exemption_need(ctx, unknown))
+
+
+def _exemption_need(ctx: CircuitContext, load: Load) -> Need:
     ask = "Look in its instructions; without the statement it is protected as any other."
-    return _RequirementState(
-        duty,
-        None,
-        Need(f"whether {unknown.name} may be without {ctx.rules.rcd_word} protection", "loads.rcd_exempt", ask),
-    )
+    what = f"whether {load.name} may be without {ctx.rules.rcd_word} protection"
+    return Need(what, "loads.rcd_exempt", ask)
 
 
 def _sockets(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
@@ -274,19 +271,17 @@ def _covered(ctx: CircuitContext, section: Section) -> bool:
 
 def _concealed(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
     bare = [section for section in ctx.circuit.run if not _covered(ctx, section)]
-    unknown = [
-        section
-        for section in bare
-        if section.concealed_in is None or (section.concealed_in == "wall" and section.depth_mm is None)
-    ]
-    shallow = [
-        section
-        for section in bare
-        if section.concealed_in == "wall" and section.depth_mm is not None and section.depth_mm < (duty.depth_mm or 0.0)
-    ]
-    if shallow:
+    depths = [_depth_mm(section) for section in bare]
+    if any(depth is not None and depth < (duty.depth_mm or 0.0) for depth in depths):
         return _RequirementState(duty, True)
-    return _RequirementState(duty, None, _depth_need(ctx)) if unknown else _RequirementState(duty, False)
+    return _RequirementState(duty, None, _depth_need(ctx)) if None in depths else _RequirementState(duty, False)
+
+
+def _depth_mm(section: Section) -> float | None:
+    """How deep a section is hidden in a wall [mm], infinite where it is not in a wall; None where nobody knows."""
+    if section.concealed_in is None:
+        return None
+    return section.depth_mm if section.concealed_in == "wall" else inf
 
 
 def _metal_partition(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
@@ -321,3 +316,18 @@ _WHEN: Mapping[str, Callable[[CircuitContext, RcdRequirement], _RequirementState
     "concealed": _concealed,
     "metal-partition": _metal_partition,
 }
+
+
+def _none_holds(ctx: CircuitContext, states: Sequence[_RequirementState], best: RcdPlace | None) -> Finding:
+    """No requirement holds for certain: what would decide is missing, unless a device meets the strictest one there can be."""
+    undecided = [state for state in states if state.holds is None]
+    strictest_ma = ctx.rules.protection.additional_ma.value
+    if undecided and (best is None or best.rcd.idn_ma > strictest_ma):
+        return missing(ID, ctx, tuple(state.need for state in undecided if state.need))
+    there = f" One is there all the same: {_rcd_name(ctx, best)}." if best else ""
+    return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} protection required for {ctx.circuit.name}.{there}")
+
+
+def _may_be_exempt(duty: RcdRequirement, loads: Sequence[Load]) -> bool:
+    """Whether the circuit feeds nothing but what the requirement leaves to the manufacturer's statement."""
+    return bool(loads) and all(load.kind in duty.besides for load in loads)

@@ -39,9 +39,7 @@ def check(ctx: CircuitContext) -> Finding:
     asked = min_type(ctx, circuits)
     wrong = _wrong(ctx, places, asked)
     worst = wrong[0] if wrong else places[0]
-    steps: tuple[Step, ...] = ()
-    if ctx.explain:
-        steps = (*_load_steps(ctx, circuits), *(_place_step(ctx, place) for place in places))
+    steps = _working(ctx, circuits, places) if ctx.explain else ()
     assumed = _assumed(ctx, circuits) if asked != "B" and any(place.rcd.type != "B" for place in places) else ()
     verdict: Verdict = "fail" if wrong else "advice" if assumed else "pass"
     text, source = (
@@ -162,3 +160,7 @@ def _load_steps(ctx: CircuitContext, circuits: Iterable[Circuit]) -> list[Step]:
 
 def _place_step(ctx: CircuitContext, place: RcdPlace) -> Step:
     return step("IΔn", f"{_named(ctx, place)[4:]}", "as stated", f"type {place.rcd.type}", place.rcd.idn_ma, "mA")
+
+
+def _working(ctx: CircuitContext, circuits: Sequence[Circuit], places: Sequence[RcdPlace]) -> tuple[Step, ...]:
+    return (*_load_steps(ctx, circuits), *(_place_step(ctx, place) for place in places))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import inf, isinf
 
-from vivid_lattice.core.checks.support.device_pairs import cause_of_pair, with_distributor
+from vivid_lattice.core.checks.support.device_pairs import cause_of_pair, pairs_shown, with_distributor
 from vivid_lattice.core.checks.support.finding_builder import not_applicable, step
 from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
@@ -41,30 +41,26 @@ def check(ctx: CircuitContext) -> Finding:
     pairs = ctx.network.series.pairs(ctx.circuit)
     if not pairs:
         return not_applicable(ID, ctx, f"No other overcurrent device is in series with that of {ctx.circuit.name}.")
-    # A fuse at the circuit's end is only told, so that it need not be looked at while no working is wanted.
-    told = [pair for pair in pairs if ctx.explain or not pair.down.outlet] or pairs
-    judged = [_judge(ctx, pair) for pair in told]
+    judged = [_judge(ctx, pair) for pair in pairs_shown(ctx, pairs)]
     # Of equal verdicts the pair that comes nearest to racing answers; a fuse at the circuit's end only where it is alone.
     worst = min(
         judged, key=lambda item: (VERDICT_ORDER.index(item.verdict), item.pair.down.outlet, _in_hand(item.order))
     )
     order = worst.order
-    steps: tuple[Step, ...] = ()
-    if ctx.explain:
-        steps = tuple(line for overload_result in judged for line in _working(ctx, overload_result))
+    times_known = order.selective and not isinf(order.up_s)
     return Finding(
         check=ID,
         subject=ctx.subject,
         verdict=worst.verdict,
         sentence=_sentence(worst),
-        value=order.down_s if order.selective and not isinf(order.up_s) else None,
-        limit=order.up_s if order.selective and not isinf(order.up_s) else None,
+        value=order.down_s if times_known else None,
+        limit=order.up_s if times_known else None,
         unit="s",
         shown_value="never" if isinf(order.down_s) else shown_up(order.down_s),
         shown_limit="never" if isinf(order.up_s) else shown_down(order.up_s),
         margin=_in_hand(order),
         rule=ctx.rules.protection.figure("common.selectivity.ratio", "ratio").source,
-        working=steps,
+        working=tuple(line for result in judged for line in _working(ctx, result)) if ctx.explain else (),
         cause=None if worst.verdict == "pass" else cause_of_pair(ID, worst.pair),
     )
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import inf, isinf
 
-from vivid_lattice.core.checks.support.device_pairs import cause_of_pair, with_distributor
+from vivid_lattice.core.checks.support.device_pairs import cause_of_pair, pairs_shown, with_distributor
 from vivid_lattice.core.checks.support.fault_energy import assumed_fault
 from vivid_lattice.core.checks.support.finding_builder import not_applicable, step
 from vivid_lattice.core.findings.finding import Assumption, Finding, Step
@@ -51,9 +51,7 @@ def check(ctx: CircuitContext) -> Finding:
     pairs = ctx.network.series.pairs(ctx.circuit)
     if not pairs:
         return not_applicable(ID, ctx, f"No other overcurrent device is in series with that of {ctx.circuit.name}.")
-    # A fuse at the circuit's end is only told, so that it need not be looked at while no working is wanted.
-    told = [pair for pair in pairs if ctx.explain or not pair.down.outlet] or pairs
-    judged = [_judge(ctx, pair) for pair in told]
+    judged = [_judge(ctx, pair) for pair in pairs_shown(ctx, pairs)]
     inside = [result for result in judged if not result.pair.down.outlet]
     worst = min(inside, key=_hardest, default=judged[0])
     steps: tuple[Step, ...] = ()
@@ -65,6 +63,7 @@ def check(ctx: CircuitContext) -> Finding:
 def _finding(ctx: CircuitContext, worst: _ShortCircuitResult, steps: tuple[Step, ...]) -> Finding:
     """The finding of the pair that is nearest to losing its selectivity."""
     outlet, reach = worst.pair.down.outlet, worst.reach.current_a
+    limit_ka, shown_limit = (None, "all") if isinf(reach) else (ka_from_a(reach), shown_down(ka_from_a(reach)))
     total = bool(outlet) or worst.in_hand >= -SLACK
     rule = _BY.get(worst.reach.by) or ctx.rules.bands.waits_rule(worst.pair.up.key.kind) or _BY["bands"]
     return Finding(
@@ -73,10 +72,10 @@ def _finding(ctx: CircuitContext, worst: _ShortCircuitResult, steps: tuple[Step,
         verdict="pass" if total else "advice",
         sentence=_sentence(ctx, worst, total),
         value=None if outlet else ka_from_a(worst.fault_a),
-        limit=None if outlet or isinf(reach) else ka_from_a(reach),
+        limit=None if outlet else limit_ka,
         unit="kA",
         shown_value=shown_up(ka_from_a(worst.fault_a)),
-        shown_limit="all" if isinf(reach) else shown_down(ka_from_a(reach)),
+        shown_limit=shown_limit,
         margin=worst.in_hand,
         rule=ctx.rules.protection.rule(rule),
         working=steps,

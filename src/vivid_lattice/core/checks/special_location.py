@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable
@@ -73,9 +74,7 @@ def check(ctx: CircuitContext) -> Finding:
         return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds nothing in a place with rules of its own.")
     worst = min(judged, key=lambda item: VERDICT_ORDER.index(item.verdict))
     if worst.verdict == "missing":
-        return missing(
-            ID, ctx, tuple(need for result in judged for need in result.needs if result.verdict == "missing")
-        )
+        return missing(ID, ctx, _needs(result for result in judged if result.verdict == "missing"))
     steps = tuple(map(_step, judged)) if ctx.explain else ()
     in_room = worst.verdict == "advice" and worst.room
     return Finding(
@@ -87,12 +86,8 @@ def check(ctx: CircuitContext) -> Finding:
         shown_limit="",
         rule=worst.source,
         working=steps,
-        needs=tuple(need for result in judged for need in result.needs),
-        assumptions=tuple(
-            Assumption("loads.position", f"{result.load.name}: {result.text}", result.source.publication)
-            for result in judged
-            if result.verdict == "advice"
-        ),
+        needs=_needs(judged),
+        assumptions=_assumptions(judged),
         cause=Cause(ID, CauseSubject("room", in_room)) if in_room else None,
     )
 
@@ -431,4 +426,17 @@ def _in_sauna(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules
     wrong = _ip(load, room, zones.ip[zone], zone, zones)
     return wrong or _ItemResult(
         load=load, zone=zone, verdict="pass", text=f"{where.ip} meets {zones.ip[zone]}", source=zones.ip_source
+    )
+
+
+def _needs(results: Iterable[_ItemResult]) -> tuple[Need, ...]:
+    return tuple(need for result in results for need in result.needs)
+
+
+def _assumptions(results: Iterable[_ItemResult]) -> tuple[Assumption, ...]:
+    """What each item has to meet where nobody has measured or looked it up yet."""
+    return tuple(
+        Assumption("loads.position", f"{result.load.name}: {result.text}", result.source.publication)
+        for result in results
+        if result.verdict == "advice"
     )

@@ -118,7 +118,7 @@ def _line(device_result: _DeviceResult) -> Step:
 
 def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> Finding:
     """No device: demanded, the owner's choice, or advice only."""
-    if plan.consequence == "safety" or (plan.consequence == "money-or-data" and rules.when != "recommended"):
+    if plan.consequence is not None and _required_by_consequence(rules, plan):
         text = f"Surge protection is demanded: an overvoltage could cost {plan.consequence.replace('-or-', ' or ')}, and there is none."
         return _answer(ctx, "fail", text, rules.required)
     if plan.lightning_protection:
@@ -136,16 +136,9 @@ def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> Finding:
         return not_applicable(
             ID, ctx, "Surge protection is recommended here, not demanded; there is none.", rules.otherwise
         )
-    if rules.when == "by-risk" and plan.declined is not None:
-        return _answer(
-            ctx,
-            "advice",
-            "There is none; without a risk assessment it is provided, and the owner alone cannot waive it.",
-            rules.required,
-        )
-    text = "Surge protection required. None fitted, and no refusal in writing is recorded."
     if rules.when == "by-risk":
-        text = "Surge protection required while no risk assessment says otherwise. None fitted."
+        return _without_risk_assessment(ctx, rules, plan)
+    text = "Surge protection required. None fitted, and no refusal in writing is recorded."
     return _answer(ctx, "fail", text, rules.required)
 
 
@@ -398,3 +391,17 @@ def _distance(
             limit=far.value,
             unit="m",
         )
+
+
+def _required_by_consequence(rules: SurgeRules, plan: SurgeRisk) -> bool:
+    """Whether what an overvoltage could cost makes a device a requirement: safety always, money where more than advised."""
+    return plan.consequence == "safety" or (plan.consequence == "money-or-data" and rules.when != "recommended")
+
+
+def _without_risk_assessment(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> Finding:
+    """No device, where only a risk assessment makes one unnecessary."""
+    if plan.declined is not None:
+        text = "There is none; without a risk assessment it is provided, and the owner alone cannot waive it."
+        return _answer(ctx, "advice", text, rules.required)
+    text = "Surge protection required while no risk assessment says otherwise. None fitted."
+    return _answer(ctx, "fail", text, rules.required)

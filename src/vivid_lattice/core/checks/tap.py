@@ -10,12 +10,14 @@ from vivid_lattice.core.checks.support.finding_builder import not_applicable
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Cable, Tap
+from vivid_lattice.core.document.supply import CutOut
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.optional import or_none
+from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.text import shown_down, shown_up
 from vivid_lattice.core.units import SLACK
 
@@ -113,18 +115,14 @@ def _earth(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
     """The mistake that is made: an earth sized for the circuits behind, and not for the lines that feed them."""
     line = _stated(ctx, tap.line_mm2, "the size of the lines", "line_mm2")
     earth = _stated(ctx, tap.earth_mm2, "the size of the earth", "earth_mm2")
+    device = tap.device or ctx.job.supply.cutout
     least = ctx.rules.earthing.protective_mm2(line)
     if least is None:
-        rating = (
-            tap.device.rating_a if tap.device else ctx.job.supply.cutout.rating_a if ctx.job.supply.cutout else None
-        )
-        least = ctx.rules.earthing.protective_by_device_mm2(_stated(ctx, rating, "the device", "device"), "copper")
+        rating = _stated(ctx, device.rating_a if device else None, "the device", "device")
+        least = ctx.rules.earthing.protective_by_device_mm2(rating, "copper")
     assert least is not None, "a rule set goes by the line or by the device"
     if earth < least.value:
-        loop = or_none(lambda: ctx.network.loops.board_ohm(ctx.board))
-        by_energy = min_by_energy_mm2(ctx, tap.device or ctx.job.supply.cutout, loop) if loop is not None else None
-        if by_energy is not None and by_energy.value <= earth:
-            least = by_energy
+        least = _least_by_energy(ctx, device, earth) or least
     size = ctx.rules.cables.size_label
     verdict: Verdict = "pass" if earth >= least.value - SLACK else "fail"
     how = f", {least.basis}" if least.basis else ""
@@ -144,3 +142,10 @@ def _labels(ctx: BoardContext, tap: Tap) -> RequirementResult:
         )
     words = f"{ctx.board.name} stays on with the main switch off, and the boards do not say so"
     return RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=rule)
+
+
+def _least_by_energy(ctx: BoardContext, device: CutOut | None, earth_mm2: float) -> SourcedValue | None:
+    """Least earth by the energy that the device lets through [mm²], where it allows the size that is there."""
+    loop = or_none(lambda: ctx.network.loops.board_ohm(ctx.board))
+    least = min_by_energy_mm2(ctx, device, loop) if loop is not None else None
+    return least if least is not None and least.value <= earth_mm2 else None

@@ -45,9 +45,7 @@ def check(ctx: BoardContext) -> Finding:
 def _neutrals(ctx: BoardContext, ways: list[BoardDevice]) -> Iterator[RequirementResult]:
     rule = ctx.rules.board.source("own_bar")
     titles = {bar.id: bar.title for bar in ctx.model.scheme.bars}
-    elsewhere = {
-        neutral_connection.circuit: neutral_connection.bar for neutral_connection in ctx.board.build.neutral_connections
-    }
+    elsewhere = {connection.circuit: connection.bar for connection in ctx.board.build.neutral_connections}
     wrong = 0
     for unit in ways:
         assert unit.circuit is not None
@@ -63,10 +61,8 @@ def _neutrals(ctx: BoardContext, ways: list[BoardDevice]) -> Iterator[Requiremen
             words = f"the neutral of {unit.name} is on the {there} and belongs on the {titles[home].lower()}: {_follows(home, bar)}"
         yield RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=rule)
     if not wrong:
-        bars = sum(bar.conductor == "N" for bar in ctx.model.scheme.bars)
-        misplaced = "the neutral bar" if bars == 1 else f"its own of {bars} neutral bars"
         yield RequirementResult(
-            verdict="pass", text=f"each neutral is on {misplaced}", value=0.0, limit=0.0, source=rule
+            verdict="pass", text=f"each neutral is on {_its_bar(ctx)}", value=0.0, limit=0.0, source=rule
         )
 
 
@@ -134,3 +130,8 @@ def _clamp(ctx: BoardContext, unit: BoardDevice) -> Iterator[RequirementResult]:
             limit=2.0 if doubles else 1.0,
             source=rule,
         )
+
+
+def _its_bar(ctx: BoardContext) -> str:
+    bars = sum(bar.conductor == "N" for bar in ctx.model.scheme.bars)
+    return "the neutral bar" if bars == 1 else f"its own of {bars} neutral bars"

@@ -10,6 +10,7 @@ from vivid_lattice.core.board.layout.heat import Heat, runs_long, warm_neighbour
 from vivid_lattice.core.board.layout.rail_positions import RailPositions
 from vivid_lattice.core.checks.support.finding_builder import not_laid_out, step
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
+from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.findings.verdict import Verdict, margin_of, verdict_by
 from vivid_lattice.core.installation.contexts import BoardContext
@@ -58,16 +59,24 @@ def _air(ctx: BoardContext, heat: Heat, places: RailPositions) -> RequirementRes
     )
 
 
+def _final_ways(ctx: BoardContext) -> Iterator[tuple[BoardDevice, Circuit]]:
+    """Devices of the board's final circuits."""
+    for unit in ctx.model.units.all:
+        if unit.kind == "way" and unit.circuit is not None and unit.circuit.kind != "distribution":
+            yield unit, unit.circuit
+
+
+def _warming_a(ctx: BoardContext, heat: Heat, unit: BoardDevice, circuit: Circuit) -> float:
+    """Current that warms a device [A]: what does not run for hours warms it as the assumed loading has it."""
+    amps = ctx.network.drops.design_current(circuit).current_a
+    return amps if runs_long(circuit) else min(amps, (unit.rating_a or 0.0) * heat.loading.value)
+
+
 def _breakers(ctx: BoardContext, heat: Heat, places: RailPositions) -> Iterator[RequirementResult]:
     """The breaker with least in hand in the warmth, and every one that is over."""
     figures = []
-    for unit in ctx.model.units.all:
-        if unit.kind != "way" or unit.circuit is None or unit.circuit.kind == "distribution":
-            continue
-        amps = ctx.network.drops.design_current(unit.circuit).current_a
-        if not runs_long(unit.circuit):
-            # What does not run for hours warms its breaker as the assumed loading has it.
-            amps = min(amps, (unit.rating_a or 0.0) * heat.loading.value)
+    for unit, circuit in _final_ways(ctx):
+        amps = _warming_a(ctx, heat, unit, circuit)
         carries, group = _carries_a(ctx, heat, places, unit)
         figures.append((margin_of(amps, carries), unit, amps, carries, group))
     for number, (margin, unit, amps, carries, group) in enumerate(sorted(figures, key=lambda figure: figure[0])):

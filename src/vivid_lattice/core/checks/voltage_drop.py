@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, step
 from vivid_lattice.core.document.feeds import feeds_lights
+from vivid_lattice.core.document.job import Line
 from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.findings.verdict import margin_of
 from vivid_lattice.core.installation.contexts import CircuitContext
@@ -66,13 +67,9 @@ def _compared(
 def _working(ctx: CircuitContext, rules: DropLimit, *, own_run_only: bool) -> list[Step]:
     drops, nominal = ctx.network.drops, ctx.job.supply.nominal_v
     line = drops.worst_line(ctx.circuit)
-    working = [] if own_run_only else [_stretch(part, line) for part in drops.tails()]
-    for link in ctx.network.tree.chain(ctx.circuit):
-        if link.id == ctx.circuit.id:
-            working += _currents(ctx, rules)
-        elif own_run_only:
-            continue
-        working += [_stretch(part, line) for part in drops.run(link)]
+    before = [] if own_run_only else _stretches_before(ctx, line)
+    own_run = [_stretch(part, line) for part in drops.run(ctx.circuit)]
+    working = [*before, *_currents(ctx, rules), *own_run]
     parts = [line_ for line_ in working if line_.unit == "V"]
     volts = sum(part.result for part in parts)
     several = len(ctx.network.tree.supplied(ctx.circuit).lines) > 1
@@ -124,3 +121,11 @@ def _stretch(part: StretchDrop, line: str) -> Step:
     elif part.how:
         figures = f"{shown(part.mv_per_a_m)}{value} · {shown(part.current_a)} · {shown(part.counted_m)} / 1000"
     return step("U", part.label + note, formula, figures, lost, "V", part.source)
+
+
+def _stretches_before(ctx: CircuitContext, line: Line) -> list[Step]:
+    """The drop of the tails and of every feeder ahead of the circuit, on one line [V]."""
+    drops = ctx.network.drops
+    feeders = ctx.network.tree.chain(ctx.circuit)[:-1]
+    parts = [*drops.tails(), *(part for feeder in feeders for part in drops.run(feeder))]
+    return [_stretch(part, line) for part in parts]

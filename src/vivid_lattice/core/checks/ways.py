@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator, Mapping
 from itertools import combinations
 
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.board.layout.rail_positions import PlacedDevice, RailPositions
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.board_build import Enclosure
+from vivid_lattice.core.document.job import Line
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
@@ -37,15 +38,7 @@ def check(ctx: BoardContext) -> Finding:
 def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[RequirementResult]:
     spare = ctx.rules.board.spare
     wish = ctx.board.build.layout_preferences.spare_pct
-    if enclosure is None:
-        needed, there_is, what = float(len(ctx.board.ways)), float(ctx.board.way_count), "ways"
-    else:
-        needed = modules_needed(ctx.model.units)
-        # What is not chosen yet takes a module at least.
-        needed += len(ctx.model.units.open)
-        there_is, what = float(enclosure.rows * enclosure.modules), "modules"
-        if enclosure.form == "panelboard":
-            what = "spaces"
+    needed, there_is, what = _needed(ctx, enclosure)
     over = needed > there_is + SLACK
     words = f"{ctx.board.name} needs {needed:g} {what} and has {there_is:g}"
     if over and enclosure is not None:
@@ -65,6 +58,22 @@ def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Requiremen
     )
 
 
+def _needed(ctx: BoardContext, enclosure: Enclosure | None) -> tuple[float, float, str]:
+    """What the board needs, what there is, and of what: ways while no enclosure is chosen, else modules or spaces."""
+    if enclosure is None:
+        return float(len(ctx.board.ways)), float(ctx.board.way_count), "ways"
+    # What is not chosen yet takes a module at least.
+    needed = modules_needed(ctx.model.units) + len(ctx.model.units.open)
+    what = "spaces" if enclosure.form == "panelboard" else "modules"
+    return needed, float(enclosure.rows * enclosure.modules), what
+
+
+def _apart_pct(amps: Collection[float]) -> float:
+    """How far the lines' currents are apart, of the largest [%]."""
+    high, low = max(amps), min(amps)
+    return 100 * (high - low) / high if high > 0 else 0.0
+
+
 def _balance(ctx: BoardContext) -> Iterator[RequirementResult]:
     """How far the lines of the board are apart, each with the currents of its circuits, where the rule set has a figure for it;
     nothing while one of them is not known."""
@@ -76,10 +85,9 @@ def _balance(ctx: BoardContext) -> Iterator[RequirementResult]:
     if loads_by_line is None:
         return
     sums = {line: sum(by_line.get(line, 0.0) for by_line in loads_by_line) for line in lines}
-    high, low = max(sums.values()), min(sums.values())
-    apart = 100 * (high - low) / high if high > 0 else 0.0
+    apart = _apart_pct(sums.values())
     verdict: Verdict = "pass" if apart <= most.value + SLACK else "advice"
-    loads_text = ", ".join(f"{line} {shown_up(amps)} A" for line, amps in sums.items())
+    loads_text = _by_line_text(sums)
     words = f"the lines of {ctx.board.name} ({loads_text}, without diversity) differ by {shown_up(apart)} %; {most.value:g} % is the most by habit"
     yield RequirementResult(verdict=verdict, text=words, value=apart, limit=most.value, source=most.source, unit="%")
 
@@ -105,3 +113,7 @@ def _end(places: RailPositions, placed_device: PlacedDevice) -> str:
 
 def _fault(ctx: BoardContext, words: str) -> RequirementResult:
     return RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=ctx.rules.board.spare.source)
+
+
+def _by_line_text(amps_by_line: Mapping[Line, float]) -> str:
+    return ", ".join(f"{line} {shown_up(amps)} A" for line, amps in amps_by_line.items())

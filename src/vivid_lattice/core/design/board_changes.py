@@ -17,7 +17,7 @@ from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
-from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
 from vivid_lattice.core.units import ka_from_a
 
 #: Ratings that switches, shared RCDs and contactors are sold in [A]. Common practice, no source.
@@ -99,12 +99,17 @@ def larger_tails(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
         yield from _switch_fuses(supply, tails, supply.cutout, areas, rules)
 
 
+def _fuse_kind(rules: RuleSet, cutout: CutOut) -> DeviceKind | None:
+    """The cut-out's kind of fuse where it is still made, or the first that is; None where the standard has none."""
+    fuses = [kind for kind in rules.devices.kinds.values() if kind.action == "fuse" and kind.current]
+    return next((fuse for fuse in fuses if fuse.id == cutout.kind), fuses[0] if fuses else None)
+
+
 def _switch_fuses(
     supply: Supply, tails: Tails, cutout: CutOut, areas: Sequence[float], rules: RuleSet
 ) -> Iterator[CandidateChange]:
     """A switch-fuse beside the meter in each rating up to the cut-out's, largest first, with tails in each size."""
-    fuses = [kind for kind in rules.devices.kinds.values() if kind.action == "fuse" and kind.current]
-    kind = next((fuse for fuse in fuses if fuse.id == cutout.kind), fuses[0] if fuses else None)
+    kind = _fuse_kind(rules, cutout)
     if kind is None:
         return
     ratings = [rating for rating in kind.ratings_a if rating <= cutout.rating_a]
@@ -179,7 +184,7 @@ _SPD_LEADS_M = 0.5
 
 def _surge_family(job: Job, board: Board, type_: str) -> DeviceFamily:
     """A family of the library of a type, plugged on where one stands what may flow at the board."""
-    families = [family for family in packaged() if family.kind == "surge" and family.surge_type == type_]
+    families = _surge_families(type_)
     fault = or_none(lambda: ka_from_a(Installation.of(job, rule_set(job.job.rules)).loops.board_fault_a(board))) or 0.0
     standing = [family for family in families if (family.breaking_ka or 0.0) >= fault] or families
     return next((family for family in standing if "plug" in family.id), standing[0])
@@ -233,3 +238,7 @@ OF_SUPPLY: Mapping[str, Callable[[Job, RuleSet], Iterator[CandidateChange]]] = {
     "bonding": larger_bonds,
     "surge": usual_spd,
 }
+
+
+def _surge_families(type_: str) -> list[DeviceFamily]:
+    return [family for family in packaged() if family.kind == "surge" and family.surge_type == type_]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from vivid_lattice.core.assessment.assess import findings_of
@@ -61,9 +62,8 @@ def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decis
     best_of = [_best(candidates) for candidates in tried]
     best = min(best_of, key=lambda item: (item.rank, item.cost)) if cheapest else best_of[0]
     sizes = tried[best_of.index(best)]
-    lacks = [need.what for finding in best.findings for need in finding.needs]
     if best.rank >= RANK_MISSING:
-        return job, left_open(circuit, "cable", "", f"{', '.join(dict.fromkeys(lacks))} missing.")
+        return job, left_open(circuit, "cable", "", f"{_lacks(best.findings)} missing.")
     if capacity.ID in bad_checks(best.findings):
         return job, left_open(circuit, "cable", capacity.ID, _too_small(sizes, rules))
     return with_circuit(job, best.circuit), _decided(
@@ -202,10 +202,7 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_
         counting = [finding for finding in _counting(findings, job, rules, candidate) if finding.check not in beyond]
         rank = rank_of(counting) + (RANK_OWN if _leaves_too_little(candidate, findings) else 0)
         if protective_conductor.ID not in bad_checks(counting) and _earth_fails_at_board(changed, candidate, rules):
-            counting = [
-                finding if finding.check != protective_conductor.ID else replace(finding, verdict="fail")
-                for finding in counting
-            ]
+            counting = _with_earth_failing(counting)
             rank += RANK_OWN
         below = kind.material == "copper" and area < least_mm2
         rank += RANK_OWN if below else 0
@@ -224,6 +221,10 @@ def _climbed(job: Job, circuit: Circuit, kind: CableKind, rules: RuleSet, least_
         if candidates[-1].rank == 0:
             break
     return candidates
+
+
+def _with_earth_failing(findings: Sequence[Finding]) -> list[Finding]:
+    return [replace(each, verdict="fail") if each.check == protective_conductor.ID else each for each in findings]
 
 
 def _earth_fails_at_board(job: Job, circuit: Circuit, rules: RuleSet) -> bool:
@@ -292,3 +293,8 @@ def _kinds(circuit: Circuit, rules: RuleSet) -> list[CableKind]:
 
 def _preferred_cable(circuit: Circuit) -> str | None:
     return circuit.preferred.cable if circuit.preferred else None
+
+
+def _lacks(findings: Iterable[Finding]) -> str:
+    """What the findings have no value of, each once."""
+    return ", ".join(dict.fromkeys(need.what for finding in findings for need in finding.needs))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from vivid_lattice.core.document.base import is_auto
@@ -69,6 +69,17 @@ def larger_cables(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
             )
 
 
+def _higher_breaking(circuit: Circuit, device: Device, kind: DeviceKind) -> Iterator[CandidateChange]:
+    for breaking in kind.breaking_choices_ka:
+        if device.breaking_ka is not None and breaking > device.breaking_ka:
+            stronger = device.model_copy(update={"breaking_ka": breaking})
+            yield CandidateChange(
+                kind="breaking",
+                label=f"a device of {breaking:g} kA in place of {device.breaking_ka:g} kA",
+                circuit=with_device(circuit, stronger),
+            )
+
+
 def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """A smaller rating, a quicker characteristic, a residual-current part, a higher breaking capacity, a breaker for a fuse."""
     device = circuit.device
@@ -81,14 +92,7 @@ def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
     for curve in kind.curves:
         if device.curve and curve < device.curve:
             yield _instead("other-curve", circuit, device, device.model_copy(update={"curve": curve}))
-    for breaking in kind.breaking_choices_ka:
-        if device.breaking_ka is not None and breaking > device.breaking_ka:
-            stronger = device.model_copy(update={"breaking_ka": breaking})
-            yield CandidateChange(
-                kind="breaking",
-                label=f"a device of {breaking:g} kA in place of {device.breaking_ka:g} kA",
-                circuit=with_device(circuit, stronger),
-            )
+    yield from _higher_breaking(circuit, device, kind)
     if not kind.has_rcd:
         yield from _other_kind(circuit, device, kind, rules)
 
@@ -200,10 +204,15 @@ def other_methods(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
         yield CandidateChange(
             kind="clear", label="keep it clear of insulation", circuit=changed({"in_insulation_mm": None})
         )
-    if is_auto(circuit.cable):
-        return
+    if not is_auto(circuit.cable):
+        yield from _other_methods(circuit, circuit.cable, rules, changed)
+
+
+def _other_methods(
+    circuit: Circuit, cable: Cable, rules: RuleSet, changed: Callable[[dict[str, object]], Circuit]
+) -> Iterator[CandidateChange]:
     media = {rules.factors.methods[section.method].medium for section in circuit.run}
-    for method in rules.cables.kind(circuit.cable.type).methods:
+    for method in rules.cables.kind(cable.type).methods:
         if media == {rules.factors.methods[method].medium} and any(section.method != method for section in circuit.run):
             title = rules.factors.methods[method].title
             yield CandidateChange(

@@ -197,14 +197,19 @@ def _area_of(job: Job, identity: str) -> float:
     return inf if is_auto(cable) else cable.area_mm2
 
 
+def _open_feeders(job: Job, circuit: Circuit, rules: RuleSet, open_cables: set[str]) -> list[Circuit]:
+    """Feeders ahead of a circuit whose cable the design chose itself, nearest first."""
+    chain = Installation.of(job, rules).tree.chain(circuit)[:-1]
+    return [link for link in reversed(chain) if link.id in open_cables and not is_auto(link.cable)]
+
+
 def _grow_feeders(job: Job, circuit: Circuit, rules: RuleSet, open_cables: set[str], decisions: Decisions) -> Job:
     """Larger feeders, nearest first and a size at a time, until the circuit passes; the job as it was if none helps."""
     stuck = job.circuit(circuit.id)
     helped = [check for check in bad_checks(findings_of(job, stuck, rules)) if check in _FEEDER_HELPS]
     if not helped:
         return job
-    chain = Installation.of(job, rules).tree.chain(circuit)[:-1]
-    for feeder in reversed([link for link in chain if link.id in open_cables and not is_auto(link.cable)]):
+    for feeder in _open_feeders(job, circuit, rules, open_cables):
         assert not is_auto(feeder.cable)
         for area in rules.cables.kind(feeder.cable.type).sizes_mm2:
             if area <= feeder.cable.area_mm2:

@@ -88,16 +88,12 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
     device, starts = _that_starts(job, circuit, devices, rules)
     if not is_auto(circuit.cable) and not starts:
         # The cable is given, so another rating than the usual or smallest is taken only where it alone passes.
-        tried = [*devices, *(device for device in reversed(carrying) if device.rating_a < least)]
-        device = min(tried, key=lambda device: _rank_with(job, with_device(circuit, device), rules))
+        smaller = [device for device in reversed(carrying) if device.rating_a < least]
+        device = _best_ranked(job, circuit, [*devices, *smaller], rules)
     job, device = _protecting(job, circuit, device, rules, usual is not None and usual.rcd)
     device = that_breaks(job, circuit, device, rules)
     chosen = f"{device.curve or ''}{device.rating_a:g}"
-    why = (
-        f"at or above {shown(max(current, least))} A, and it stays closed while the load starts"
-        if starts
-        else _why(device, current, least, carrying, sockets)
-    )
+    why = _why_it_starts(current, least) if starts else _why(device, current, least, carrying, sockets)
     settled = with_device(circuit, device)
     changed = with_circuit(job, settled)
     cost = device_cost(settled, device, Installation.of(changed, rules).tree, job.prices)
@@ -132,14 +128,17 @@ def _rank_with(job: Job, circuit: Circuit, rules: RuleSet) -> int:
     return rank_of(findings_of(with_circuit(job, circuit), circuit, rules))
 
 
+def _customary_device(customary: Usual, rating_a: float, breaking_ka: float | None, rules: RuleSet) -> Device:
+    kind = rules.devices.kind(customary.device)
+    breaking = breaking_ka if kind.action == "breaker" else None
+    return Device(kind=kind.id, curve=customary.curve, rating_a=rating_a, breaking_ka=breaking, rcd=kind.usual_rcd)
+
+
 def _usual_device(circuit: Circuit, rating_a: float, rules: RuleSet, customary: Usual | None = None) -> Device:
     """The customary or else the standard's usual device of a rating, with what the circuit prefers in place of it."""
     usual, preferred = rules.devices.default_device(circuit, rating_a), circuit.preferred
-    if customary is not None:
-        of = rules.devices.kind(customary.device)
-        if rating_a in of.common_ratings_a:
-            breaking = usual.breaking_ka if of.action == "breaker" else None
-            usual = Device(kind=of.id, curve=customary.curve, rating_a=rating_a, breaking_ka=breaking, rcd=of.usual_rcd)
+    if customary is not None and rating_a in rules.devices.kind(customary.device).common_ratings_a:
+        usual = _customary_device(customary, rating_a, usual.breaking_ka, rules)
     if preferred is None:
         return usual
     kind = rules.devices.kind(preferred.device or usual.kind)
@@ -220,7 +219,7 @@ def _parts_of_one_load(job: Job, circuit: Circuit) -> set[str]:
 def _behind_shared(job: Job, circuit: Circuit) -> list[Job]:
     """The job with a circuit behind each shared RCD of its board that protects people, that with the fewest circuits first (of
     lights, the fewest lights); none where it is behind one already, or charges a vehicle, which has an RCD of its own."""
-    board = next((board for board in job.boards if any(way.circuit == circuit.id for way in board.ways)), None)
+    board = job.find_board_of(circuit.id)
     if board is None or any(way.circuit == circuit.id and way.rcd is not None for way in board.ways):
         return []
     if any(load.kind == "charger" for load in circuit.loads):
@@ -244,6 +243,13 @@ def _behind_shared(job: Job, circuit: Circuit) -> list[Job]:
     return [behind(group) for group in shared]
 
 
+def _curves_to_try(circuit: Circuit, device: Device, rules: RuleSet) -> list[str]:
+    """Characteristics from the device's own to slower ones, or the one the circuit prefers."""
+    if circuit.preferred is not None and circuit.preferred.curve is not None:
+        return [circuit.preferred.curve]
+    return sorted({curve for curve in rules.devices.kind(device.kind).curves if curve >= (device.curve or "")})
+
+
 def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleSet) -> tuple[Device, bool]:
     """The first device that stays closed while the load starts, and whether the start decided; the first of all where none does.
 
@@ -251,11 +257,7 @@ def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleS
     through stands in no table.
     """
     network, most = Installation.of(job, rules), devices[:4]
-    curves = sorted(
-        {curve for curve in rules.devices.kind(devices[0].kind).curves if curve >= (devices[0].curve or "")}
-    )
-    if circuit.preferred is not None and circuit.preferred.curve is not None:
-        curves = [circuit.preferred.curve]
+    curves = _curves_to_try(circuit, devices[0], rules)
     quick, slowest = curves[: max(1, len(curves) - 1)], curves[-1:] if len(curves) > 1 else []
     tries = [
         device.model_copy(update={"curve": curve}) for some in (quick, slowest) for device in most for curve in some
@@ -267,3 +269,12 @@ def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleS
         if finding.verdict in GOOD:
             return tried, tried != devices[0]
     return devices[0], False
+
+
+def _why_it_starts(current_a: float, least_a: float) -> str:
+    return f"at or above {shown(max(current_a, least_a))} A, and it stays closed while the load starts"
+
+
+def _best_ranked(job: Job, circuit: Circuit, devices: Sequence[Device], rules: RuleSet) -> Device:
+    """The device with the fewest and least findings; the first of equals."""
+    return min(devices, key=lambda device: _rank_with(job, with_device(circuit, device), rules))

@@ -8,6 +8,7 @@ from vivid_lattice.core.checks import demand
 from vivid_lattice.core.design.demand_ways import demand_options
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Cable, Job
+from vivid_lattice.core.document.supply import CutOut
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.installation.installation import Installation
@@ -53,15 +54,7 @@ def larger_supply(job: Job) -> Upgrade | None:
     ratings = rules.devices.kind(cutout.kind).ratings_a
     wanted = next((rating for rating in ratings if rating >= drawn), None)
     if wanted is None:
-        more = "a three-phase service" if job.supply.phases == 1 and 3 in rules.supplies else "a larger service"
-        why = f"{drawn:.0f} A is more than any {rules.devices.kind(cutout.kind).title.lower()} here carries."
-        steps = (
-            Prerequisite(
-                id="load", what="Less load, or load control", reason=why, who="designer and client", met=False
-            ),
-            Prerequisite(id="service", what=f"Ask for {more}", reason=why, who="distributor", met=False),
-        )
-        return Upgrade(drawn, drawn, ways, steps)
+        return Upgrade(drawn, drawn, ways, _beyond_any(job, rules, cutout, drawn))
     return Upgrade(wanted, drawn, ways, _steps(job, rules, wanted))
 
 
@@ -138,3 +131,13 @@ def _tails_for(rules: RuleSet, current_a: float, loaded: int) -> float | None:
         except NeedsInput:
             continue
     return None
+
+
+def _beyond_any(job: Job, rules: RuleSet, cutout: CutOut, drawn_a: float) -> tuple[Prerequisite, ...]:
+    """What it takes where the demand is more than any cut-out of the kind carries."""
+    more = "a three-phase service" if job.supply.phases == 1 and 3 in rules.supplies else "a larger service"
+    why = f"{drawn_a:.0f} A is more than any {rules.devices.kind(cutout.kind).title.lower()} here carries."
+    return (
+        Prerequisite(id="load", what="Less load, or load control", reason=why, who="designer and client", met=False),
+        Prerequisite(id="service", what=f"Ask for {more}", reason=why, who="distributor", met=False),
+    )

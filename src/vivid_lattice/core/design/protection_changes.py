@@ -72,6 +72,16 @@ def other_types(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candidat
             )
 
 
+def _shared_ma(board: Board, circuit: Circuit) -> float | None:
+    """Residual current of the shared RCD ahead of a circuit, or of the main switch [mA]; None where neither has one."""
+    group = _group_of(board, circuit)
+    for shared_rcd in board.shared_rcds:
+        if shared_rcd.id == group:
+            return shared_rcd.rcd.idn_ma
+    switch = board.main_switch
+    return switch.rcd.idn_ma if switch is not None and switch.rcd is not None else None
+
+
 def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
     """The nearest residual-current device of the circuit with each smaller residual current; what is time-delayed stays so."""
     device, board = circuit.device, Tree(job).place(circuit).board
@@ -82,12 +92,7 @@ def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candid
                 changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"idn_ma": milliamps})})
                 yield CandidateChange(kind="residual", label=label, circuit=with_device(circuit, changed))
             continue
-        max_ma = next(
-            (shared_rcd.rcd.idn_ma for shared_rcd in board.shared_rcds if shared_rcd.id == _group_of(board, circuit)),
-            None,
-        )
-        if max_ma is None and board.main_switch is not None and board.main_switch.rcd is not None:
-            max_ma = board.main_switch.rcd.idn_ma
+        max_ma = _shared_ma(board, circuit)
         if max_ma is not None and max_ma > milliamps:
             changed_board = _board_with(board, circuit, {"idn_ma": milliamps})
             if changed_board is not None:

@@ -132,10 +132,8 @@ def _value(
     if row.by == "m":
         return run_length_m(circuit)
     loads = [load for load in circuit.loads if (appliance_of(load, rules) or row.kind) == row.kind]
-    power = sum((load.power_w or 0.0) * load.items for load in loads)
-    if not power and circuit.design_current_a is not None:
-        power = circuit.design_current_a * nominal_v * max(1, len(circuit.lines) if len(circuit.lines) == 3 else 1)
-    return power / 1000
+    power_w = sum((load.power_w or 0.0) * load.items for load in loads)
+    return (power_w or _stated_power_w(circuit, nominal_v)) / 1000
 
 
 def _area(row: UsualCircuit, rules: RuleSet) -> float:
@@ -157,3 +155,9 @@ def usual_in(job: Job, circuit: Circuit, rules: RuleSet) -> Usual | None:
         return usual_of(circuit, rules, rooms, running_a, job.supply.nominal_v)
     except NeedsInput:
         return None
+
+
+def _stated_power_w(circuit: Circuit, nominal_v: float) -> float:
+    """Power of a circuit whose design current is stated [W], on one line or three; 0 where it is not."""
+    lines = 3 if len(circuit.lines) == 3 else 1
+    return (circuit.design_current_a or 0.0) * nominal_v * lines

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -161,10 +161,7 @@ def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
                 breaks_at=_breaks(job, circuit, what_if_range, check.id, values, asked, now, rules),
             )
         )
-    breaking = [
-        (abs(curve.breaks_at - what_if_range.now), curve.title) for curve in curves if curve.breaks_at is not None
-    ]
-    return WhatIf(what_if_range, values, tuple(curves), min(breaking)[1] if breaking else "")
+    return WhatIf(what_if_range, values, tuple(curves), _breaks_first(curves, what_if_range.now))
 
 
 def _points(what_if_range: WhatIfRange) -> tuple[float, ...]:
@@ -270,3 +267,9 @@ def _halved(bad: Callable[[float], bool], good: float, first_bad: float) -> floa
         low, high = (low, middle) if bad(middle) else (middle, high)
     scale = 1000.0 if low < 10 else 10.0
     return int(low * scale) / scale
+
+
+def _breaks_first(curves: Sequence[CheckCurve], now: float) -> str:
+    """Title of the check whose verdict changes nearest to the present value; empty where none does."""
+    breaking = [(abs(curve.breaks_at - now), curve.title) for curve in curves if curve.breaks_at is not None]
+    return min(breaking)[1] if breaking else ""

@@ -97,8 +97,7 @@ def _wrong_switch(board: Board, gear: ControlGear, name: str) -> str:
         return "" if name in behind else f"no circuit '{name}' in this board"
     if name not in behind and name not in {group.id for group in board.shared_rcds}:
         return f"no circuit or RCD '{name}' in this board"
-    contactors = [other for other in board.control_gear if other.kind == "contactor"]
-    if sum(other.switches.count(name) for other in contactors) > 1:
+    if _contactor_count(board, name) > 1:
         return f"'{name}' is switched by two contactors"
     if group := behind.get(name):
         return f"'{name}' stands behind the shared RCD '{group}'; switch the RCD, or give the circuit its own"
@@ -248,3 +247,8 @@ def _goes_round(board: Board, boards: dict[str, Board]) -> bool:
         seen.add(following.id)
         here = following
     return False
+
+
+def _contactor_count(board: Board, name: str) -> int:
+    """How many contactors of a board say that they switch a circuit or group."""
+    return sum(gear.switches.count(name) for gear in board.control_gear if gear.kind == "contactor")

@@ -188,13 +188,7 @@ def _json_rows(text: str) -> list[Any]:
 
 def _csv_rows(text: str) -> list[Any]:
     table = csv.DictReader(io.StringIO(text), skipinitialspace=True)
-    unknown = [
-        name for name in table.fieldnames or () if FAMILY.fields.get(name, name) not in DeviceFamily.model_fields
-    ]
-    if unknown or not table.fieldnames:
-        known = ", ".join(DeviceFamily.model_fields)
-        reason = f"no column '{unknown[0]}'" if unknown else "the first line has to hold the columns' names"
-        raise BadDocument([DocumentProblem("", f"{reason}; known are {known}")])
+    _must_be_columns(table.fieldnames or ())
     return [{name: _cell(name, cell) for name, cell in row.items() if name and cell} for row in table]
 
 
@@ -203,3 +197,12 @@ def _cell(name: str, cell: str) -> Any:
         parts = [point.partition(":") for point in cell.split()]
         return [{"times_in": times, "time_s": time} for times, _, time in parts]
     return cell.split() if name in _LISTS else cell
+
+
+def _must_be_columns(names: Sequence[str]) -> None:
+    """BadDocument where a table's first line has a name that is no field of a family, or no names."""
+    unknown = [name for name in names if FAMILY.fields.get(name, name) not in DeviceFamily.model_fields]
+    if unknown or not names:
+        known = ", ".join(DeviceFamily.model_fields)
+        reason = f"no column '{unknown[0]}'" if unknown else "the first line has to hold the columns' names"
+        raise BadDocument([DocumentProblem("", f"{reason}; known are {known}")])

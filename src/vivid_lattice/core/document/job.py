@@ -486,6 +486,10 @@ class Job(DocumentModel):
         """A board by its id; None where there is none."""
         return next((board for board in self.boards if board.id == board_id), None)
 
+    def find_board_of(self, circuit_id: str) -> Board | None:
+        """The board that a circuit has a way in; None where it is in none."""
+        return next((board for board in self.boards if any(way.circuit == circuit_id for way in board.ways)), None)
+
     def board(self, board_id: str) -> Board:
         """A board that is known to be there, by its id. KeyError where it is not."""
         board = self.find_board(board_id)

@@ -232,14 +232,11 @@ class _CircuitReader:
             return line.kind
         if not line.loads:
             raise EntryNotUnderstood(line.text, self._no_load())
-        kinds = [load.circuit for load in line.loads]
         if line.circuit == "ring" and any(load.load == "socket" for load in line.loads):
             return "ring"
-        for kind in ("ring", "radial", "distribution", "fixed", "lighting", "control"):
-            if kind in kinds:
-                ring_refused = kind == "ring" and (line.circuit == "radial" or not self._rules.limits.knows_rings)
-                return "radial" if ring_refused else kind
-        return "fixed"
+        kind = _foremost_kind([load.circuit for load in line.loads])
+        ring_refused = kind == "ring" and (line.circuit == "radial" or not self._rules.limits.knows_rings)
+        return "radial" if ring_refused else kind
 
     def _no_load(self) -> str:
         name = self._line.name
@@ -278,8 +275,7 @@ class _CircuitReader:
                 self._unused.append(Unused("power", "a distribution circuit carries what its board feeds"))
             return ()
         loads = tuple(self._load(load, room_id) for load in self._line.loads if load.load is not None)
-        drawing = [load for load in loads if load.kind != "socket"]
-        if any(load.power_w is None for load in drawing) and self._line.current_a is None:
+        if self._line.current_a is None and _without_power(loads):
             self._assumed.append("power not given: the checks that need it say so")
         return loads
 
@@ -311,6 +307,12 @@ class _CircuitReader:
 
     # ------------------------------------------------------------------------------------------ phases
 
+    def _on_three_lines(self, kind: CircuitKind, rule: str) -> str:
+        """Why a circuit that names no lines is on all three of the supply; empty where it is not."""
+        if self._job.supply.phases != 3:
+            return ""
+        return self._three_phase(rule) or (self._usual_three_phase() if kind == "distribution" else "")
+
     def _lines(self, kind: CircuitKind) -> tuple[tuple[Line, ...], bool]:
         line, supplied = self._line, LINES[: self._job.supply.phases]
         lines, neutral = line.lines, line.neutral if line.neutral is not None else True
@@ -320,11 +322,9 @@ class _CircuitReader:
         rule = line.phases_rule
         if rule.startswith("volts-"):
             return self._by_voltage(rule, lines, supplied)
-        if self._job.supply.phases == 3 and not lines:
-            three = self._three_phase(rule) or (self._usual_three_phase() if kind == "distribution" else "")
-            if three:
-                self._assumed.append(three)
-                return LINES, neutral
+        if not lines and (three := self._on_three_lines(kind, rule)):
+            self._assumed.append(three)
+            return LINES, neutral
         if self._job.supply.phases == 2 and kind != "distribution":
             return self._between_lines(lines, neutral)
         return lines, neutral
@@ -487,7 +487,7 @@ class _CircuitReader:
         """What was typed of a cable without its size and of a device without its rating."""
         line, typed = self._line, self._line.device
         cable = line.cable if line.conductor is None else None
-        stated = typed.kind or typed.curve or typed.rcd_ma or typed.rcd_type or typed.arc_fault
+        stated = any((typed.kind, typed.curve, typed.rcd_ma, typed.rcd_type, typed.arc_fault))
         if device != "auto" or not stated or typed.kind in OLD_DEVICES or typed.rating_a is not None:
             return Preferred(cable=cable) if cable else None
         kind = self._device_kind(circuit)
@@ -497,3 +497,16 @@ class _CircuitReader:
 def unused_text(unused: Sequence[Unused]) -> str:
     """Tokens that were not used, with their reasons, as one text."""
     return "; ".join(f"'{token.text}': {token.reason}" for token in unused)
+
+
+def _without_power(loads: Sequence[Load]) -> bool:
+    """Whether something that is not an outlet has no power."""
+    return any(load.power_w is None for load in loads if load.kind != "socket")
+
+
+_FOREMOST: tuple[CircuitKind, ...] = ("ring", "radial", "distribution", "fixed", "lighting", "control")
+
+
+def _foremost_kind(kinds: Sequence[CircuitKind | None]) -> CircuitKind:
+    """The kind of circuit that loads of several kinds make together: outlets before fixed equipment, that before lights."""
+    return next((kind for kind in _FOREMOST if kind in kinds), "fixed")

@@ -34,6 +34,15 @@ class ConductorSize:
     wires: int | None = None
 
 
+def _by_gauge(text: str, gauges: Mapping[str, float]) -> ConductorSize | None:
+    """A gauge by its name, with its wires where they are given: ``12/2``."""
+    if (match := _GAUGE_WIRES.match(text)) and match.group(1) in gauges:
+        return ConductorSize(area_mm2=gauges[match.group(1)], wires=int(match.group(2)))
+    if (match := _GAUGE.match(text)) and match.group(1) in gauges and not text.isdigit():
+        return ConductorSize(area_mm2=gauges[match.group(1)])
+    return None
+
+
 def conductor(text: str, rules: RuleSet, inch_mm2: Mapping[str, float]) -> ConductorSize | None:
     """The size that a token states; None where it states none.
 
@@ -41,12 +50,8 @@ def conductor(text: str, rules: RuleSet, inch_mm2: Mapping[str, float]) -> Condu
     """
     if (match := _INCH.match(text)) and (area := inch_mm2.get(f"{match.group(1)}/.{match.group(2)}")):
         return ConductorSize(area_mm2=area)
-    names = _gauges(rules)
-    if names:
-        if (match := _GAUGE_WIRES.match(text)) and match.group(1) in names:
-            return ConductorSize(area_mm2=names[match.group(1)], wires=int(match.group(2)))
-        if (match := _GAUGE.match(text)) and match.group(1) in names and not text.isdigit():
-            return ConductorSize(area_mm2=names[match.group(1)])
+    if (gauge := _by_gauge(text, _gauges(rules))) is not None:
+        return gauge
     if match := _CORES.match(text):
         count, sign, area_mm2 = int(match.group(1)), match.group(2).lower(), float(match.group(3))
         if sign == "x" and count == 2 and rules.limits.knows_rings:

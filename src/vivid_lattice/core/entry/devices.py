@@ -45,10 +45,6 @@ class TypedDevice:
     typed: bool = False
 
 
-#: Rewirable fuses let an overload pass for long: they count for less than so much of their rating.
-_CARTRIDGE = 0.9
-
-
 def device_kind(rules: RuleSet, word: str) -> tuple[str | None, bool]:
     """The kind of device that a word means, and whether it is met on old boards alone; None where the standard has none.
 
@@ -70,10 +66,14 @@ def _meant(rules: RuleSet, word: str) -> list[str]:
         return [kind.id for kind in kinds if kind.action == "breaker" and not kind.has_rcd and kind.current]
     if word == "rcbo":
         return [kind.id for kind in kinds if kind.has_rcd]
+    return _meant_fuses(rules, word)
+
+
+def _meant_fuses(rules: RuleSet, word: str) -> list[str]:
     old = _old_devices(rules)
-    fuses = [kind for kind in kinds if kind.action == "fuse"]
-    cartridge = [kind.id for kind in fuses if kind.overload_factor >= _CARTRIDGE]
-    rewirable = [kind.id for kind in fuses if kind.overload_factor < _CARTRIDGE]
+    fuses = [kind for kind in rules.devices.kinds.values() if kind.action == "fuse"]
+    cartridge = [kind.id for kind in fuses if not kind.rewirable]
+    rewirable = [kind.id for kind in fuses if kind.rewirable]
     if word == "cartridge":
         return cartridge or [name for name in old if name == "plug-fuse"]
     return rewirable or old or cartridge

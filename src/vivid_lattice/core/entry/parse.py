@@ -318,14 +318,17 @@ class _Parser:
         if load_word is not None and load_word.sets.get("alone"):
             self._noted.alone.append(_typed_load([text], load_word, pieces[0].index))
 
+    def _ring(self, piece: Piece) -> None:
+        if self._rules.limits.knows_rings:
+            self._line.circuit = "ring"
+            self._noted.name.append((piece.index, piece.raw))
+        else:
+            self._unused(piece.raw, f"{self._rules.title} has no ring circuits; type 'sockets'")
+
     def _plain_word(self, piece: Piece) -> None:
         low = piece.low
         if low == "ring":
-            if self._rules.limits.knows_rings:
-                self._line.circuit = "ring"
-                self._noted.name.append((piece.index, piece.raw))
-            else:
-                self._unused(piece.raw, f"{self._rules.title} has no ring circuits; type 'sockets'")
+            self._ring(piece)
         elif low == "radial":
             self._line.circuit = self._line.circuit or "radial"
             self._noted.name.append((piece.index, piece.raw))
@@ -537,16 +540,21 @@ class _Parser:
             self._unused(pieces[at].raw, "a breaking capacity must be above 0 kA and at most 100 kA")
         return 1
 
-    def _phase_token(self, pieces: list[Piece], at: int) -> int:
-        text, low = pieces[at].raw, pieces[at].low
-        count = 0
+    def _line_names(self, text: str) -> bool:
+        """Lines by name, one (added to those before) or several together; whether the text is of that form."""
         if match := _LINE_NAME.match(text):
             self._line.lines = tuple(dict.fromkeys((*self._line.lines, LINES[int(match.group(1)) - 1])))
-            return 1
+            return True
         if _LINE_NAMES.match(text):
             self._line.lines = tuple(dict.fromkeys(LINES[int(digit) - 1] for digit in re.findall(r"[123]", text)))
+            return True
+        return False
+
+    def _phase_token(self, pieces: list[Piece], at: int) -> int:
+        text, low = pieces[at].raw, pieces[at].low
+        if self._line_names(text):
             return 1
-        used = 1
+        count, used = 0, 1
         if match := _PHASES.match(text):
             count = int(match.group(1)) if match.group(1) else _PHASE_WORDS[match.group(2).lower()]
         elif low in _PHASE_WORDS and at + 1 < len(pieces) and token(pieces[at + 1].raw) in ("phase", "pole"):

@@ -126,7 +126,8 @@ class _SupplyReader:
         self.understood.append({1: "single-phase", 2: "split-phase", 3: "three-phase"}[count])
         return used - 1
 
-    def _read_token(self, token: str, low: str) -> None:
+    def _known_word(self, low: str) -> bool:
+        """An earthing system, where a value comes from, which part is meant, or a metal; whether the word is one of these."""
         compact = low.replace("-", "")
         if compact in _SYSTEMS:
             self.changed["system"] = _SYSTEMS[compact]
@@ -138,14 +139,27 @@ class _SupplyReader:
             self.section = _SECTIONS[low]
         elif low in _METALS and self.section == "tails":
             self.tails["material"] = _METALS[low]
-        elif match := _PHASES.match(low):
+        else:
+            return False
+        return True
+
+    def _phases(self, token: str, low: str) -> bool:
+        """``3-phase``, ``3x63A`` or ``230/400V``; whether the token is one of these."""
+        if match := _PHASES.match(low):
             self._phase(int(match.group(1)) if match.group(1) else _PHASE_WORDS[match.group(2).casefold()], 1)
         elif match := _THREE_TIMES.match(token):
             self._phase(3, 1)
             self.cutout["rating_a"] = float(match.group(1))
         elif _THREE_PHASE_VOLTS.match(token):
             self._phase(3, 1)
-        elif match := _CURVE.match(token):
+        else:
+            return False
+        return True
+
+    def _read_token(self, token: str, low: str) -> None:
+        if self._known_word(low) or self._phases(token, low):
+            return
+        if match := _CURVE.match(token):
             self.cutout |= {"kind": device_kind(self.rules, "breaker")[0], "curve": match.group(1).upper()}
             self.cutout["rating_a"] = float(match.group(2))
         elif (amps := spelling.amps(token)) is not None:
@@ -214,26 +228,32 @@ class _SupplyReader:
         earthing: dict[str, Any] = self.changed["earthing"]
         return earthing
 
+    def _finish_cutout(self) -> None:
+        kind, curve = self.rules.usual_cutout
+        if "kind" not in self.cutout:
+            self.cutout |= {"kind": kind, "curve": curve}
+            self.assumed.append(f"cut-out: {self.rules.devices.kinds[kind].title.lower()}, as usual")
+        if "rating_a" in self.cutout:
+            self.changed["cutout"] = self.cutout
+            self.understood.append(f"cut-out {self.cutout['rating_a']:g} A")
+        else:
+            self.unused.append(Unused(str(self.cutout["kind"]), "the cut-out needs its rating in amperes"))
+
+    def _finish_tails(self) -> None:
+        there = self.supply.tails.model_dump() if self.supply.tails else {}
+        tails = there | self.tails
+        if "area_mm2" not in tails:
+            self.unused.append(Unused("tails", "their size is missing; type for example 25mm2"))
+            return
+        self.changed["tails"] = tails
+        length = f", {tails['length_m']:g} m" if tails.get("length_m") else ""
+        self.understood.append(f"tails {tails['area_mm2']:g} mm²{length}")
+
     def _finish(self) -> None:
         if self.cutout:
-            kind, curve = self.rules.usual_cutout
-            if "kind" not in self.cutout:
-                self.cutout |= {"kind": kind, "curve": curve}
-                self.assumed.append(f"cut-out: {self.rules.devices.kinds[kind].title.lower()}, as usual")
-            if "rating_a" in self.cutout:
-                self.changed["cutout"] = self.cutout
-                self.understood.append(f"cut-out {self.cutout['rating_a']:g} A")
-            else:
-                self.unused.append(Unused(str(self.cutout["kind"]), "the cut-out needs its rating in amperes"))
+            self._finish_cutout()
         if self.tails:
-            there = self.supply.tails.model_dump() if self.supply.tails else {}
-            tails = there | self.tails
-            if "area_mm2" not in tails:
-                self.unused.append(Unused("tails", "their size is missing; type for example 25mm2"))
-            else:
-                self.changed["tails"] = tails
-                length = f", {tails['length_m']:g} m" if tails.get("length_m") else ""
-                self.understood.append(f"tails {tails['area_mm2']:g} mm²{length}")
+            self._finish_tails()
         phases = self.changed.get("phases", self.supply.phases)
         if phases == 3 and "fault_current_ka" in self.changed and self.rules.fault_stated_between_lines:
             self.changed["fault_current_lines_ka"] = self.changed["fault_current_ka"]

@@ -21,9 +21,7 @@ def read_way(rules: RuleSet, board: ExistingBoard, text: str) -> ExistingWay:
     if not text.strip():
         raise EntryNotUnderstood(text, f"The line is empty. Type for example: {_EXAMPLE}")
     line = parse_line(text, rules, kind="way")
-    number = line.number if line.number is not None else max((way.number for way in board.ways), default=0) + 1
-    if not 1 <= number <= 200:
-        raise EntryNotUnderstood(text, f"Way {number} is not between 1 and 200.")
+    number = _number(board, line, text)
     if line.unused:
         raise EntryNotUnderstood(text, unused_text(line.unused) + ".")
     kind = _kind(rules, line)
@@ -80,3 +78,11 @@ def _label(line: ParsedLine) -> str:
     if line.room is None or line.room.name.casefold() in line.name.casefold():
         return line.name[:120]
     return f"{line.name}, {line.room.name.lower()}".strip(", ")[:120]
+
+
+def _number(board: ExistingBoard, line: ParsedLine, text: str) -> int:
+    """The way's number as typed, or the next one of the board."""
+    number = line.number if line.number is not None else max((way.number for way in board.ways), default=0) + 1
+    if not 1 <= number <= 200:
+        raise EntryNotUnderstood(text, f"Way {number} is not between 1 and 200.")
+    return number

@@ -8,7 +8,7 @@ device ``device|pole``. Devices are ``cutout``, a circuit's id for its own, ``bo
 from __future__ import annotations
 
 from cmath import exp, pi, rect
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from math import acos
 
@@ -124,15 +124,20 @@ class ElectricalModel:
             self._contact("cutout", nodes.origin(name), nodes.meter(name), pole=name)
         net.join(nodes.SUPPLY_N, nodes.meter("N"), nodes.SOURCE, back)
         net.join(nodes.SOURCE_ELECTRODE, nodes.EARTH, nodes.SOURCE, complex(SOURCE_ELECTRODE_OHM))
-        if supply.system == "TT":
+        self._earth(earth, rest)
+
+    def _earth(self, earth: complex, rest: complex) -> None:
+        """Where the installation's earth comes from [Ω]: its own electrode, the supply's conductor, or the neutral."""
+        system, net = self.job.supply.system, self.wired.net
+        if system == "TT":
             source_ohm = max(earth.real - SOURCE_ELECTRODE_OHM, 0.5 * earth.real)
             net.join(nodes.MAIN_EARTH, nodes.meter("PE"), nodes.EARTH, complex(source_ohm))
-        elif supply.system == "TN-S":
+        elif system == "TN-S":
             net.join(nodes.SUPPLY_PE, nodes.meter("PE"), nodes.SOURCE, rest)
         else:
             # Neutral and earth are one up to here; what the earth loop has more than the neutral loop lies in the link.
             net.join(nodes.LINK, nodes.meter("PE"), nodes.meter("N"), rest)
-        if supply.system != "TT":
+        if system != "TT":
             net.join(nodes.HOUSE_EARTH, nodes.meter("PE"), nodes.EARTH, complex(self._electrode))
 
     def _contact(self, device: str, a: Node, b: Node, *, pole: str, ohm: complex = 0j) -> BranchName:
@@ -164,6 +169,10 @@ class ElectricalModel:
                 self._sees(device, contact, 1)
         earth = nodes.meter("PE") if feeder is None else nodes.at_end(feeder.id, "PE")
         self.wired.net.join(nodes.earth_of(board.id), earth, nodes.bar(board.id, "PE"))
+        self._groups(board, lines)
+
+    def _groups(self, board: Board, lines: Sequence[Line]) -> None:
+        """The bars behind each shared RCD."""
         for group in board.shared_rcds:
             rcd = f"{board.id}:{group.id}"
             for name in (*lines, "N"):

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterable, Iterator, Sequence
 from math import inf
 
 from vivid_lattice.core.document.base import is_auto
-from vivid_lattice.core.document.job import Circuit, Job, Line
+from vivid_lattice.core.document.job import Cable, Circuit, Job, Line
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.advice import next_steps, still_live
@@ -16,6 +16,7 @@ from vivid_lattice.core.faults.fault_model import FAULT
 from vivid_lattice.core.faults.nodal_analysis import NetworkSolution
 from vivid_lattice.core.faults.result_types import ConductorHeating, FaultResult, PathFlow, RoomLost, Touch, shown_time
 from vivid_lattice.core.formulas.device.surge import surge_lead_kv
+from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.selectivity.plot import BandPoints, drawn
@@ -105,14 +106,10 @@ def _behind(run: Run, device: str) -> set[str]:
     if device == "cutout":
         return {circuit.id for circuit in network.job.circuits}
     if device in network.tree.circuits:
-        opened = network.tree.circuits[device]
-        return {opened.id, *(circuit.id for circuit in network.tree.fed_through(opened))}
+        return _with_fed(network, [network.tree.circuits[device]])
     if device.startswith("relay:"):
         board = network.tree.boards[device.removeprefix("relay:")]
-        held_ = [network.tree.circuits[way.circuit] for way in board.ways]
-        return {
-            other_circuit.id for circuit in held_ for other_circuit in (circuit, *network.tree.fed_through(circuit))
-        }
+        return _with_fed(network, [network.tree.circuits[way.circuit] for way in board.ways])
     return {circuit.id for place in network.rcds.all if place.id == device for circuit in place.behind}
 
 
@@ -125,8 +122,8 @@ def _rooms(job: Job, surely: list[Circuit], perhaps: list[Circuit]) -> Iterator[
             name=room.name,
             floor=room.floor,
             lights_out=_lights_out(room, circuits, sure, may_be),
-            certainly=tuple(circuit.name for circuit in circuits if circuit.id in sure),
-            perhaps=tuple(circuit.name for circuit in circuits if circuit.id in may_be),
+            certainly=_names(circuits, sure),
+            perhaps=_names(circuits, may_be),
         )
 
 
@@ -149,12 +146,9 @@ def _outcome(run: Run, touch: Touch | None, dark: list[Circuit], perhaps: list[C
     if not first.openings:
         parts = [_nothing_opens(run)]
     if dark:
-        parts.append(
-            f"{len(dark)} circuit{'s go' if len(dark) > 1 else ' goes'} dark: {', '.join(c.name for c in dark[:4])}{' …' if len(dark) > 4 else ''}."
-        )
+        parts.append(f"{len(dark)} circuit{'s go' if len(dark) > 1 else ' goes'} dark: {_first_names(dark)}.")
     if perhaps:
-        names = ", ".join(circuit.name for circuit in perhaps[:4])
-        parts.append(f"{len(perhaps)} {'more ' if dark else ''}may: {names}{' …' if len(perhaps) > 4 else ''}.")
+        parts.append(f"{len(perhaps)} {'more ' if dark else ''}may: {_first_names(perhaps)}.")
     if touch is not None and touch.dangerous:
         stays = f"for up to {shown_time(touch.seconds)}" if touch.seconds is not None else "and it stays"
         parts.append(f"Meanwhile {shown_up(touch.volts)} V stand {touch.between}, {stays}.")
@@ -277,17 +271,10 @@ def _heat(run: Run) -> ConductorHeating | None:
         return None
     rules, amps = run.network.rules, abs(run.first_most.amp(FAULT))
     earth = event.kind in ("line-earth", "nail")
-    k = or_none(lambda: (rules.cables.k_protective(cable) if earth else rules.cables.k_live(cable)).value)
-    area = (
-        or_none(lambda: rules.cables.cpc_area_mm2(cable, run.network.tree.loaded(circuit)).value)
-        if earth
-        else cable.area_mm2
-    )
-    late = run.stages[0].until_s
-    if k is None or area is None:
+    stands = or_none(lambda: _withstand_a2s(run, circuit, cable, earth=earth))
+    if stands is None:
         return None
-    stands = (k * area) ** 2
-    opener = run.stages[0].openings[0]
+    late, opener = run.stages[0].until_s, run.stages[0].openings[0]
     energy = None
     if opener.part == "overcurrent" and opener.device == circuit.id:
         device = circuit.device
@@ -376,3 +363,26 @@ def _nail_on_line_alone(run: Run) -> Iterator[str]:
     late = min(times, default=inf)
     ends = f"a residual-current device ends it within {shown_time(late)}" if late < inf else "no device ends it"
     yield f"If it meets the line alone nothing opens, and the nail is live: who touches it carries about {amps * 1000:.0f} mA, and {ends}."
+
+
+def _with_fed(network: Installation, circuits: Iterable[Circuit]) -> set[str]:
+    """Circuits, and all that is fed through them."""
+    return {each.id for circuit in circuits for each in (circuit, *network.tree.fed_through(circuit))}
+
+
+def _names(circuits: Iterable[Circuit], ids: Collection[str]) -> tuple[str, ...]:
+    return tuple(circuit.name for circuit in circuits if circuit.id in ids)
+
+
+def _withstand_a2s(run: Run, circuit: Circuit, cable: Cable, *, earth: bool) -> float:
+    """(k · S)² of the conductor that carries the fault back, or of the line conductor [A²s]. NeedsInput while its size is open."""
+    cables = run.network.rules.cables
+    if not earth:
+        return (cables.k_live(cable).value * cable.area_mm2) ** 2
+    area_mm2 = cables.cpc_area_mm2(cable, run.network.tree.loaded(circuit)).value
+    return (cables.k_protective(cable).value * area_mm2) ** 2
+
+
+def _first_names(circuits: Sequence[Circuit]) -> str:
+    """The first four circuits by name, and a sign where there are more."""
+    return ", ".join(circuit.name for circuit in circuits[:4]) + (" …" if len(circuits) > 4 else "")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import product
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import feeds_lights
@@ -120,20 +121,11 @@ def _events(network: Installation, device: str, behind: list[Circuit]) -> Iterat
         return
     final = [circuit for circuit in behind if circuit.kind != "distribution"]
     for circuit in final:
-        rating = 16.0 if is_auto(circuit.device) else circuit.device.rating_a
-        yield FaultEvent(kind="overload", circuit=circuit.id, amps=rating * 1.6)
-        for kind in ("line-earth", "nail"):
-            yield FaultEvent(kind=kind, circuit=circuit.id, at=1.0 if kind == "line-earth" else 0.5)
-        if circuit.neutral:
-            yield FaultEvent(kind="line-neutral", circuit=circuit.id)
-            yield FaultEvent(kind="neutral-earth", circuit=circuit.id)
-        yield FaultEvent(kind="leakage", circuit=circuit.id, milliamps=30.0)
-        yield FaultEvent(kind="neutral-wrong-bar", circuit=circuit.id)
+        yield from _events_of(circuit)
     lights = [circuit for circuit in network.job.circuits if feeds_lights(circuit)]
-    for borrowing in final:
-        for other in lights:
-            if feeds_lights(borrowing) and borrowing.id != other.id:
-                yield FaultEvent(kind="borrowed-neutral", circuit=borrowing.id, other=other.id)
+    for borrowing, other in product(final, lights):
+        if feeds_lights(borrowing) and borrowing.id != other.id:
+            yield FaultEvent(kind="borrowed-neutral", circuit=borrowing.id, other=other.id)
 
 
 def _opens(job: Job, event: FaultEvent, device: str) -> tuple[float, str] | None:
@@ -151,3 +143,16 @@ def _opens(job: Job, event: FaultEvent, device: str) -> tuple[float, str] | None
     if len(first) == 1:
         return 0.7, f"It may open ({mine.shown})."
     return 0.5, f"It opens, or another with it ({mine.shown})."
+
+
+def _events_of(circuit: Circuit) -> Iterator[FaultEvent]:
+    """What may happen on one circuit."""
+    rating = 16.0 if is_auto(circuit.device) else circuit.device.rating_a
+    yield FaultEvent(kind="overload", circuit=circuit.id, amps=rating * 1.6)
+    yield FaultEvent(kind="line-earth", circuit=circuit.id, at=1.0)
+    yield FaultEvent(kind="nail", circuit=circuit.id, at=0.5)
+    if circuit.neutral:
+        yield FaultEvent(kind="line-neutral", circuit=circuit.id)
+        yield FaultEvent(kind="neutral-earth", circuit=circuit.id)
+    yield FaultEvent(kind="leakage", circuit=circuit.id, milliamps=30.0)
+    yield FaultEvent(kind="neutral-wrong-bar", circuit=circuit.id)

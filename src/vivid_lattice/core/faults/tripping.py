@@ -74,13 +74,17 @@ class Watch:
 
     # ------------------------------------------------------------------------------------------ overcurrent
 
+    def _overcurrent_devices(self) -> list[Overcurrent]:
+        """The cut-out and every device that is chosen."""
+        series = self._network.series
+        chosen = [device for device in map(series.device_of, self._placed()) if device is not None]
+        return [series.cutout, *chosen] if series.cutout else chosen
+
     def _overcurrent(
         self, wired: Wired, least: NetworkSolution, most: NetworkSolution, opened: frozenset[str]
     ) -> Iterator[Candidate]:
         series = self._network.series
-        devices: list[Overcurrent] = [series.cutout] if series.cutout else []
-        devices += [device for device in map(series.device_of, self._placed()) if device is not None]
-        for overcurrent in devices:
+        for overcurrent in self._overcurrent_devices():
             if overcurrent.id in opened:
                 continue
             poles = wired.poles.get(overcurrent.id, [])

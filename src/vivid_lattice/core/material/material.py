@@ -11,6 +11,7 @@ from typing import Literal
 from vivid_lattice.core.assessment.assess import in_board_order
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
+from vivid_lattice.core.board.wiring.wiring_list import Wiring
 from vivid_lattice.core.design.cost import metre_price, pole_price
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd
@@ -275,20 +276,7 @@ def _inside(counting: _Counting, board: Board, model: BoardModel) -> Iterator[Ma
     for comb in model.combs:
         words = f"{board.name}: comb on {' '.join(comb.lines)}, cut to {comb.cut_mm:g} mm"
         yield MaterialLine(group="link", what=words, quantity=1.0, unit="pcs")
-    lengths: dict[str, list[float]] = defaultdict(list)
-    ferrules: Counter[str] = Counter()
-    for conductor in wiring.conductors:
-        if (
-            conductor.kind not in ("link", "lead", "control", "neutral-earth-link", "earth")
-            or conductor.area_mm2 is None
-        ):
-            continue
-        lengths[f"{conductor.size} {conductor.colour or conductor.conductor}"].append(conductor.length_mm)
-        ferrules.update(
-            f"{conductor.size}, {end.finish}"
-            for end in (conductor.start, conductor.end)
-            if end.finish.startswith("ferrule")
-        )
+    lengths, ferrules = _cut_and_crimped(wiring)
     for words, lengths_m in sorted(lengths.items()):
         total = round(sum(lengths_m) / 1000 * (1 + ALLOWANCE_PCT / 100), 2)
         cuts = tuple(Cut(board.name, length / 1000) for length in lengths_m)
@@ -329,3 +317,19 @@ def _bonding(counting: _Counting) -> Iterator[MaterialLine]:
         if area is not None:
             words = f"bonding of {name}, {counting.size(area)}"
             yield MaterialLine(group="bonding", what=words, quantity=None, unit="m", note="measure its route")
+
+
+_CUT = ("link", "lead", "control", "neutral-earth-link", "earth")
+
+
+def _cut_and_crimped(wiring: Wiring) -> tuple[dict[str, list[float]], Counter[str]]:
+    """Lengths of the conductors that are cut for the board by size and colour [mm], and ferrules by size."""
+    lengths: dict[str, list[float]] = defaultdict(list)
+    ferrules: Counter[str] = Counter()
+    for conductor in wiring.conductors:
+        if conductor.kind not in _CUT or conductor.area_mm2 is None:
+            continue
+        lengths[f"{conductor.size} {conductor.colour or conductor.conductor}"].append(conductor.length_mm)
+        finishes = [end.finish for end in (conductor.start, conductor.end)]
+        ferrules.update(f"{conductor.size}, {finish}" for finish in finishes if finish.startswith("ferrule"))
+    return lengths, ferrules

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from functools import partial
+from itertools import takewhile
 from math import prod
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import loads_of
-from vivid_lattice.core.document.job import RESISTIVE_LOADS, Board, Cable, Circuit, Job, Line, Section
+from vivid_lattice.core.document.job import RESISTIVE_LOADS, Board, Cable, Circuit, Job, Line, Load, Section
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.formulas.cable.drop import operating_temperature_factor
-from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG, lines_of_load, load_current_a
+from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG, CircuitSupply, lines_of_load, load_current_a
 from vivid_lattice.core.network.loops import chosen_cable, section_length_m, spur_length_m
 from vivid_lattice.core.network.stretch import Flow, InstalledSection, StretchDrop, stretch_drop
 from vivid_lattice.core.network.tree import Tree
@@ -176,11 +177,7 @@ class Drops:
             circuit.distributed_load or any(load.along_m is not None for load in circuit.loads)
         ):
             return length_m
-        before = 0.0
-        for earlier in circuit.run:
-            if earlier is section:
-                break
-            before += section_length_m(circuit, earlier)
+        before = _start_m(circuit, section)
         total = sum(section_length_m(circuit, section) for section in circuit.run)
         shares = []
         for line in self._tree.supplied(circuit).lines:
@@ -198,12 +195,9 @@ class Drops:
         """
         supplied = self._tree.supplied(circuit)
         loads = [load for load in loads_of(circuit) if line in lines_of_load(load, supplied)]
-        currents = [or_none(partial(load_current_a, load, supplied)) for load in loads]
         points: list[tuple[float, float]] = []
-        for load, amps in zip(loads, currents, strict=True):
+        for load, each in zip(loads, _amps_each(loads, supplied), strict=True):
             number = load.items
-            # Of sockets nobody knows what each draws: then all loads count by their number.
-            each = 1.0 if amps is None or None in currents else amps / number
             if load.along_m is not None:
                 points.append((each * number, min(load.along_m, total_m)))
             elif circuit.distributed_load and load.count is not None:
@@ -314,3 +308,18 @@ def _power_factor(circuit: Circuit) -> float | None:
     ]
     or_none = [factor for factor in power_factors if factor is not None]
     return max(or_none) if len(or_none) == len(power_factors) else None
+
+
+def _start_m(circuit: Circuit, section: Section) -> float:
+    """Where a section of the run begins, from the board [m]."""
+    earlier = takewhile(lambda each: each is not section, circuit.run)
+    return sum(section_length_m(circuit, each) for each in earlier)
+
+
+def _amps_each(loads: Sequence[Load], supplied: CircuitSupply) -> list[float]:
+    """What each item of a load draws [A]; 1 for all where one of the loads has no current: sockets count by their number."""
+    currents = [or_none(partial(load_current_a, load, supplied)) for load in loads]
+    known = [amps for amps in currents if amps is not None]
+    if len(known) < len(loads):
+        return [1.0] * len(loads)
+    return [amps / load.items for amps, load in zip(known, loads, strict=True)]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -44,28 +44,22 @@ class Rcds:
     @cached_property
     def all(self) -> tuple[RcdPlace, ...]:
         """Every one, board by board, those nearest the origin of a board first."""
-        rcd_places: list[RcdPlace] = []
-        for board in self._job.boards:
-            ways = sorted(board.ways, key=lambda way: way.number)
-            fed = [(way, self._tree.circuits[way.circuit]) for way in ways]
-            switch = board.main_switch
-            if switch is not None and switch.rcd is not None:
-                rcd_places.append(
-                    self._place(board, "main", "main switch", switch.rcd, switch.rating_a, [c for _, c in fed])
-                )
-            for group in board.shared_rcds:
-                members = [circuit for way, circuit in fed if way.rcd == group.id]
-                rcd_places.append(self._place(board, group.id, group.name, group.rcd, group.rating_a, members))
-            for way, circuit in fed:
-                device = circuit.device
-                if not is_auto(device) and device.rcd is not None:
-                    name = f"way {way.number}, {circuit.name}"
-                    rcd_places.append(
-                        self._place(
-                            board, circuit.id, name, device.rcd, device.rating_a, [circuit], own_circuit=circuit
-                        )
-                    )
-        return tuple(rcd_places)
+        return tuple(place for board in self._job.boards for place in self._of_board(board))
+
+    def _of_board(self, board: Board) -> Iterator[RcdPlace]:
+        ways = sorted(board.ways, key=lambda way: way.number)
+        fed = [(way, self._tree.circuits[way.circuit]) for way in ways]
+        switch = board.main_switch
+        if switch is not None and switch.rcd is not None:
+            yield self._place(board, "main", "main switch", switch.rcd, switch.rating_a, [c for _, c in fed])
+        for group in board.shared_rcds:
+            members = [circuit for way, circuit in fed if way.rcd == group.id]
+            yield self._place(board, group.id, group.name, group.rcd, group.rating_a, members)
+        for way, circuit in fed:
+            device = circuit.device
+            if not is_auto(device) and device.rcd is not None:
+                name = f"way {way.number}, {circuit.name}"
+                yield self._place(board, circuit.id, name, device.rcd, device.rating_a, [circuit], own_circuit=circuit)
 
     def _place(
         self,

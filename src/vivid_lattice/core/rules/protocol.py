@@ -123,6 +123,12 @@ class DeviceKind:
     usual_curve: Curve | None = None
     usual_rcd: Rcd | None = None
 
+    @property
+    def rewirable(self) -> bool:
+        """Whether it is a fuse with a wire: it lets an overload pass for long, so it counts for less than 0.9 of its rating
+        (0.725 in BS 7671, 433.1.202)."""
+        return self.action == "fuse" and self.overload_factor < 0.9
+
 
 @dataclass(frozen=True, slots=True)
 class LoopLimit:

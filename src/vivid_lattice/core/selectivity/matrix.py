@@ -8,6 +8,7 @@ from typing import Literal
 
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.formulas.device.coordination import OverloadOrder
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
 from vivid_lattice.core.rules import rule_set
@@ -84,28 +85,14 @@ def _crossing(network: Installation, pair: Pair) -> PairResult:
         fault = loops.far_end_fault(down.circuit).largest_a if down.outlet else loops.board_fault_a(down.board)
         reach = network.series.reach(pair, fault).current_a
     except NeedsInput as lack:
-        text = f"{up.name} and {down.name}: cannot be told without {lack}."
-        return PairResult(
-            up=up.id,
-            down=down.id,
-            status="unknown",
-            overload="unknown",
-            upto_a=None,
-            fault_a=None,
-            shown="?",
-            sentence=text,
-        )
+        return _unknown(pair, lack)
     overload: OverloadStatus = "total" if order.selective else "typical" if order.typical else "none"
     upto = None if isinf(reach) else reach
     status: PairStatus = overload
     if overload != "none" and upto is not None and fault > upto * (1 + SLACK):
         status = "partial"
     shown = "all" if upto is None else f"{shown_down(upto / 1000)} kA" if upto >= 1000 else f"{shown_down(upto)} A"
-    words = {
-        "total": f"Under overload {down.name} opens first at every current",
-        "typical": f"Under overload {down.name} usually opens first; by the edges they may race from {shown_down(order.from_a or 0)} to {shown_up(order.to_a or 0)} A",
-        "none": f"Under overload {up.name} may open first: the curves cross from {shown_down(order.from_a or 0)} to {shown_up(order.to_a or 0)} A",
-    }[overload]
+    words = _overload_words(pair, order, overload)
     reached = "at every current" if upto is None else f"up to {shown}"
     return PairResult(
         up=up.id,
@@ -117,3 +104,26 @@ def _crossing(network: Installation, pair: Pair) -> PairResult:
         shown=shown,
         sentence=f"{words}. In a short circuit it opens alone {reached}; {shown_up(fault)} A may flow.",
     )
+
+
+def _unknown(pair: Pair, lack: NeedsInput) -> PairResult:
+    return PairResult(
+        up=pair.up.id,
+        down=pair.down.id,
+        status="unknown",
+        overload="unknown",
+        upto_a=None,
+        fault_a=None,
+        shown="?",
+        sentence=f"{pair.up.name} and {pair.down.name}: cannot be told without {lack}.",
+    )
+
+
+def _overload_words(pair: Pair, order: OverloadOrder, overload: OverloadStatus) -> str:
+    """Which of a pair opens first under overload, and between which currents [A] that is not certain."""
+    if overload == "total":
+        return f"Under overload {pair.down.name} opens first at every current"
+    between = f"from {shown_down(order.from_a or 0)} to {shown_up(order.to_a or 0)} A"
+    if overload == "typical":
+        return f"Under overload {pair.down.name} usually opens first; by the edges they may race {between}"
+    return f"Under overload {pair.up.name} may open first: the curves cross {between}"

@@ -2,16 +2,29 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.document.base import Auto, is_auto, is_origin
 from vivid_lattice.core.document.existing_board import EMPTY, ExistingBoard, ExistingRcd, ExistingWay
-from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Job, Load, MainSwitch, Rcd, Section, Way
+from vivid_lattice.core.document.job import (
+    Board,
+    Cable,
+    Circuit,
+    CircuitKind,
+    Device,
+    Job,
+    Load,
+    MainSwitch,
+    Rcd,
+    Section,
+    Way,
+)
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.entry.parse import parse_line
+from vivid_lattice.core.entry.parsed_line import TypedLoad
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings.assessment import Assessment
 from vivid_lattice.core.findings.verdict import Verdict, worst
@@ -140,14 +153,11 @@ def _circuit(rules: RuleSet, taken: dict[str, Circuit], way: ExistingWay) -> Cir
             old = circuit.cable
             parts["cable"] = cable if isinstance(old, str) else old.model_copy(update={"area_mm2": cable.area_mm2})
         return circuit.model_copy(update=parts)
-    ring = way.cable_count > 1 and rules.limits.knows_rings
     loads = parse_line(way.actually_feeds or way.label, rules, kind="name").loads
-    kind = "ring" if ring else loads[0].circuit if loads else "radial"
-    kind = "radial" if kind == "ring" and not ring else kind
     return Circuit(
         id=f"found-{way.number}",
         name=way.actually_feeds or way.label or f"Way {way.number}",
-        kind=kind,
+        kind=_kind(rules, way, loads),
         loads=tuple(Load(name=load.name, kind=load.load, count=load.count) for load in loads if load.load),
         run=(Section(length_m=None, method=rules.default_method),),
         cable=cable or "auto",
@@ -238,12 +248,13 @@ def _sides(job: Job, board_id: str) -> dict[str, CircuitSummary]:
 def _side(network: Installation, assessment: Assessment, circuit: Circuit) -> CircuitSummary:
     findings = [finding for finding in assessment.findings if finding.subject.id == circuit.id]
     verdict = worst([finding.verdict for finding in findings])
+    worst_check = next((finding.check for finding in findings if finding.verdict == verdict), "")
     places = network.rcds.ahead_of(circuit)
     together = places[0].behind if places else ()
     return CircuitSummary(
         device="not chosen" if is_auto(circuit.device) else circuit.device.label_with_rcd,
         verdict=verdict,
-        worst_check=next((finding.check for finding in findings if finding.verdict == verdict), ""),
+        worst_check=worst_check,
         rcd_ma=min((place.rcd.idn_ma for place in places), default=None),
         trips_with=tuple(other.name for other in together if other is not circuit),
     )
@@ -291,3 +302,11 @@ def _gained(lines: list[Compared], old: BoardSummary, new: BoardSummary) -> list
     if left:
         improvements.append(f"Nothing takes over yet: {', '.join(left)}.")
     return improvements
+
+
+def _kind(rules: RuleSet, way: ExistingWay, loads: Sequence[TypedLoad]) -> CircuitKind:
+    """Two cables make a ring where the standard has rings; else what the label says the way feeds, and no ring of one cable."""
+    if way.cable_count > 1 and rules.limits.knows_rings:
+        return "ring"
+    kind = loads[0].circuit if loads else "radial"
+    return "radial" if kind == "ring" else kind

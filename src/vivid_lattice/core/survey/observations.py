@@ -142,12 +142,22 @@ def _of_way(job: Job, rules: RuleSet, way: ExistingWay) -> Iterator[tuple[str, i
         yield "missing-blank", way.number, ""
     if way.kind in EMPTY:
         return
-    kind = rules.devices.kinds.get(way.kind)
-    if way.kind == "rewirable" or (kind is not None and kind.overload_factor < 0.9):
+    if _rewirable(rules, way):
         yield "rewirable-fuse", way.number, f"{way.rating_a:g} A" if way.rating_a else ""
     if over_fused := _over_fused(job, rules, way):
         yield "over-fused", way.number, over_fused
-    if way.tested and way.actually_feeds and way.label and way.actually_feeds.casefold() != way.label.casefold():
+    if way.tested and _feeds_something_else(way):
         yield "wrong-label", way.number, f"{way.label}: it is {way.actually_feeds}"
     if not way.tested:
         yield "unproven", way.number, way.label
+
+
+def _feeds_something_else(way: ExistingWay) -> bool:
+    """Whether a way was seen to feed something else than its label says."""
+    return bool(way.actually_feeds and way.label) and way.actually_feeds.casefold() != way.label.casefold()
+
+
+def _rewirable(rules: RuleSet, way: ExistingWay) -> bool:
+    """Whether a way holds a fuse that opens late under overload, as those with a wire do."""
+    kind = rules.devices.kinds.get(way.kind)
+    return way.kind == "rewirable" or (kind is not None and kind.rewirable)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from vivid_lattice.core.document.existing_board import EMPTY, ExistingBoard, ExistingWay
@@ -68,9 +69,7 @@ def capacity_as_found(job: Job, rules: RuleSet, way: ExistingWay) -> CapacityRan
     if not figures:
         return None
     laid = [figures[method] for method in known if method in figures]
-    walled = [amps for method, amps in figures.items() if rules.factors.methods[method].picture == "insulated-wall"]
-    usual = [amps for method, amps in figures.items() if method == rules.default_method]
-    least = min(laid or walled or usual or figures.values())
+    least = min(laid) if laid else _least_a(rules, figures)
     # Both ends of a ring share its current: each leg carries at least the share the rule set has in its ring rule.
     best = max(figures.values())
     if ring:
@@ -179,3 +178,10 @@ def existing_way_text(rules: RuleSet, way: ExistingWay) -> str:
     if way.old_type:
         return f"{rating} A breaker type {way.old_type}"
     return f"{rating} A {kind.title.lower() if kind else OLD_DEVICES.get(way.kind, way.kind)}"
+
+
+def _least_a(rules: RuleSet, figures: Mapping[str, float]) -> float:
+    """What a conductor carries that nobody saw the run of [A]: in an insulated wall, or as usual, or the least of all."""
+    walled = [amps for method, amps in figures.items() if rules.factors.methods[method].picture == "insulated-wall"]
+    usual = [amps for method, amps in figures.items() if method == rules.default_method]
+    return min(walled or usual or figures.values())

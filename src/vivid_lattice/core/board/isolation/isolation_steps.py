@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.board.isolation.live_parts import stays_live, switch_id
 from vivid_lattice.core.board.layout.board_devices import BoardDevice
+from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.base import is_origin
 
 #: What a board drawn from its own supply does not show. Common practice, no source; IEC 60364-4-41, 410.3.3 asks that every
@@ -124,12 +125,16 @@ def _words(boards: Mapping[str, BoardModel], model: BoardModel, open_: tuple[str
             unit = model.units.by_id.get(terminal.device)
             if terminal.startswith("supply"):
                 places["the incoming conductors"] = None
-            elif unit is not None and unit.kind == "way":
-                side = "incoming" if terminal.endswith("/in") else "outgoing"
-                places[f"the {side} side of {unit.name}"] = None
             elif unit is not None:
-                side = "incoming" if terminal.endswith("/in") else "outgoing" if terminal.endswith("/out") else "supply"
-                places[f"the {side} clamps of the {unit.name.lower() if unit.kind == 'main' else unit.name}"] = None
+                places[_side_of(unit, terminal)] = None
             elif net.state == "through-load":
                 places["neutrals, through what is connected"] = None
     return tuple(places)
+
+
+def _side_of(unit: BoardDevice, terminal: Terminal) -> str:
+    """The side of a device that a terminal is on, in words."""
+    if unit.kind == "way":
+        return f"the {'incoming' if terminal.side == 'in' else 'outgoing'} side of {unit.name}"
+    side = {"in": "incoming", "out": "outgoing"}.get(terminal.side, "supply")
+    return f"the {side} clamps of the {unit.name.lower() if unit.kind == 'main' else unit.name}"

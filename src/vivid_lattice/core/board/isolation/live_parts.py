@@ -9,8 +9,10 @@ from functools import partial
 from typing import Literal
 
 from vivid_lattice.core.board.board_model import BoardModel
+from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.base import is_origin
+from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.optional import or_none
 
 #: 'live': at a line's voltage; 'through-load': parted from the neutral and joined to a line by what is connected;
@@ -106,13 +108,18 @@ class _Graph:
         if model.scheme.link is not None:
             self._links.append(((name, "N"), (name, "PE")))
         for unit in model.units.all:
-            if unit.kind != "way" or unit.circuit is None or unit.circuit.kind == "distribution":
-                continue
-            cable = f"cable:{unit.circuit.id}" + ("+a" if unit.circuit.kind == "ring" else "")
-            ends = [terminals[name, f"{cable}/{line}"] for line in unit.lines]
-            back = [terminals[name, f"{cable}/N"]] if unit.circuit.neutral else []
-            for number, line in enumerate(ends):
-                self._loads += [(line, other) for other in (*back, *ends[number + 1 :])]
+            if unit.kind == "way" and unit.circuit is not None and unit.circuit.kind != "distribution":
+                self._loads_of(name, unit, unit.circuit, terminals)
+
+    def _loads_of(
+        self, name: str, unit: BoardDevice, circuit: Circuit, terminals: Mapping[tuple[str, str], _Key]
+    ) -> None:
+        """What is connected to a circuit joins each of its lines to the neutral and to the other lines."""
+        cable = f"cable:{circuit.id}" + ("+a" if circuit.kind == "ring" else "")
+        ends = [terminals[name, f"{cable}/{line}"] for line in unit.lines]
+        back = [terminals[name, f"{cable}/N"]] if circuit.neutral else []
+        for number, line in enumerate(ends):
+            self._loads += [(line, other) for other in (*back, *ends[number + 1 :])]
 
     def _feeder(
         self,
@@ -167,7 +174,7 @@ class _Graph:
             changed = False
             for a, b in (pair for load in self._loads for pair in (load, load[::-1])):
                 line = reached.get(a) or state_by_net.get(a)
-                if not line or b in reached or b in neutral or b in state_by_net:
+                if not line or any(b in nets for nets in (reached, neutral, state_by_net)):
                     continue
                 for key in self.joined([b]):
                     state_by_net[key] = line

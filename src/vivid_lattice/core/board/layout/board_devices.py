@@ -101,6 +101,15 @@ def _relay(rules: RuleSet, relay: VoltageRelay, lines: tuple[Line, ...]) -> Boar
     )
 
 
+def _gear_behind(board: Board, circuit: Circuit) -> list[ControlGear]:
+    """Control gear on the rail between a circuit's device and its cable."""
+    return [
+        gear
+        for gear in board.control_gear
+        if GEAR[gear.kind].on_rail and not GEAR[gear.kind].upstream and gear.switches[0] == circuit.id
+    ]
+
+
 def _units(
     job: Job, rules: RuleSet, tree: Tree, board: Board, lines: tuple[Line, ...], open_: list[Circuit]
 ) -> Iterator[BoardDevice]:
@@ -112,12 +121,10 @@ def _units(
     ahead = board.main_switch is not None and board.main_switch.rcd is not None
     for device in board.spds:
         yield from _surge(rules, device, lines, AHEAD if ahead else BUS, stab)
-    switched = {
-        name: f"gear:{gear.id}" for gear in board.control_gear if GEAR[gear.kind].upstream for name in gear.switches
-    }
-    for gear in board.control_gear:
-        if GEAR[gear.kind].upstream:
-            yield from _contactor(job, rules, gear, lines)
+    contactors = [gear for gear in board.control_gear if GEAR[gear.kind].upstream]
+    switched = {name: f"gear:{gear.id}" for gear in contactors for name in gear.switches}
+    for gear in contactors:
+        yield from _contactor(job, rules, gear, lines)
     for group in board.shared_rcds:
         yield _group(job, rules, group, lines, switched.get(group.id, BUS))
     for way in sorted(board.ways, key=lambda way: way.number):
@@ -128,9 +135,8 @@ def _units(
             open_.append(circuit)
             continue
         yield _way(job, rules, circuit, circuit.device, supplied.lines, feed, stab)
-        for gear in board.control_gear:
-            if GEAR[gear.kind].on_rail and not GEAR[gear.kind].upstream and gear.switches[0] == circuit.id:
-                yield _behind(job, rules, gear, circuit, supplied.lines)
+        for gear in _gear_behind(board, circuit):
+            yield _behind(job, rules, gear, circuit, supplied.lines)
 
 
 def _main(job: Job, rules: RuleSet, main: MainSwitch, lines: tuple[Line, ...], stab: bool) -> BoardDevice:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.board.layout.board_devices import BoardDevice, BoardDevices
-from vivid_lattice.core.board.layout.rail_positions import RailPositions, size_mm
+from vivid_lattice.core.board.layout.rail_positions import PlacedDevice, RailPositions, size_mm
 from vivid_lattice.core.document.board_build import Enclosure
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import Circuit
@@ -103,11 +103,17 @@ def _loss(
 
 def _sum_a(units: BoardDevices, unit: BoardDevice, line: str) -> float:
     """Ratings of the ways behind a unit on a line [A]; behind the main switch, of all."""
-    ways = [device for device in units.all if device.kind == "way" and line in device.lines]
+    ways = [device for device in _ways_behind(units, unit) if line in device.lines]
+    return sum(way.rating_a or 0.0 for way in ways)
+
+
+def _ways_behind(units: BoardDevices, unit: BoardDevice) -> list[BoardDevice]:
+    """Ways fed through a unit, or through a device that it feeds."""
+    ways = [device for device in units.all if device.kind == "way"]
     if unit.kind == "main":
-        return sum(way.rating_a or 0.0 for way in ways)
+        return ways
     behind = {unit.id} | {device.id for device in units.all if device.feed == unit.id}
-    return sum(way.rating_a or 0.0 for way in ways if way.feed in behind)
+    return [way for way in ways if way.feed in behind]
 
 
 def _pole_w(unit: BoardDevice, rules: BoardRules) -> float:
@@ -133,6 +139,13 @@ def runs_long(circuit: Circuit) -> bool:
     return any(load.continuous or load.kind in _LONG for load in circuit.loads)
 
 
+def _warms(neighbour: PlacedDevice, device: PlacedDevice) -> bool:
+    """Whether a device's neighbour in the row stands against it, with less than half a module between, and runs for long."""
+    left, right = sorted((neighbour, device), key=lambda placed: placed.offset_modules)
+    circuit = neighbour.unit.circuit
+    return right.offset_modules - left.end < 0.5 and circuit is not None and runs_long(circuit)
+
+
 def warm_neighbours(places: RailPositions, unit: BoardDevice) -> int:
     """How many devices stand side by side with one, itself among them, that all run for long; 1 where it stands alone."""
     placed = places.placed[unit.id]
@@ -142,9 +155,7 @@ def warm_neighbours(places: RailPositions, unit: BoardDevice) -> int:
     for step in (-1, 1):
         here = at
         while 0 <= here + step < len(row):
-            near, far = (row[here + step], row[here]) if step < 0 else (row[here], row[here + step])
-            follows = row[here + step].unit.circuit
-            if far.offset_modules - near.end >= 0.5 or follows is None or not runs_long(follows):
+            if not _warms(row[here + step], row[here]):
                 break
             count, here = count + 1, here + step
     return count

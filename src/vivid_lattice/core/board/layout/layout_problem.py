@@ -173,15 +173,22 @@ def cost_of(task: LayoutProblem, starts: Mapping[str, int]) -> int | None:
     for feed, members in groups(task).items():
         if task.together:
             total += SPAN * _spread(members, starts)
-        hanging = in_order(feed, members)
-        total += INVERSION * sum(
-            ahead_of(task, starts[b.id]) < ahead_of(task, starts[a.id]) for a, b in pairwise(hanging)
-        )
+        total += INVERSION * _inversions(task, in_order(feed, members), starts)
     if task.lines > 1 and not task.strict:
         total += MISFIT * min(_misfits(task, starts, turn) for turn in range(task.lines))
+    return total + HOT_PAIR * _warm_pairs(task, starts)
+
+
+def _inversions(task: LayoutProblem, members: Sequence[LayoutItem], starts: Mapping[str, int]) -> int:
+    """How many neighbours in the order of a feed stand the other way round."""
+    places = [ahead_of(task, starts[member.id]) for member in members]
+    return sum(following < place for place, following in pairwise(places))
+
+
+def _warm_pairs(task: LayoutProblem, starts: Mapping[str, int]) -> int:
+    """How many pairs of devices that run for long stand against each other."""
     hot = sorted((item for item in task.items if item.hot), key=lambda item: starts[item.id])
-    near = (starts[b.id] - starts[a.id] - a.wide < task.pitch for a, b in combinations(hot, 2))
-    return total + HOT_PAIR * sum(near)
+    return sum(starts[b.id] - starts[a.id] - a.wide < task.pitch for a, b in combinations(hot, 2))
 
 
 def _spread(members: Sequence[LayoutItem], starts: Mapping[str, int]) -> int:
@@ -204,14 +211,17 @@ def _holds(task: LayoutProblem, items: Mapping[str, LayoutItem], starts: Mapping
     order = sorted(task.items, key=lambda item: starts[item.id])
     if any(starts[a.id] + a.wide > starts[b.id] for a, b in pairwise(order)):
         return False
-    for item in task.items:
-        start = starts[item.id]
-        if start not in allowed(task, item):
-            return False
+    if any(starts[item.id] not in allowed(task, item) for item in task.items):
+        return False
     chain = [items[item] for item in task.first]
     if any(starts[a.id] + a.wide != starts[b.id] for a, b in pairwise(chain)):
         return False
-    return not task.in_turn or all(
+    return not task.in_turn or _stand_in_turn(task, starts)
+
+
+def _stand_in_turn(task: LayoutProblem, starts: Mapping[str, int]) -> bool:
+    """Whether what hangs on each feed stands in the order of its ways."""
+    return all(
         starts[a.id] < starts[b.id]
         for feed, members in groups(task).items()
         for a, b in pairwise(in_order(feed, members))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from itertools import combinations, pairwise
 
 from ortools.sat.python import cp_model
@@ -114,18 +114,25 @@ class _Watch(cp_model.CpSolverSolutionCallback):
             self.stop_search()
 
 
+def _gaps(
+    model: cp_model.CpModel, task: LayoutProblem, start: _Vars, members: Sequence[LayoutItem]
+) -> cp_model.LinearExprT:
+    """Steps between the first and the last of what hangs on one feed that are not its own width."""
+    whole = task.rows * task.row
+    low, high = model.new_int_var(0, whole, ""), model.new_int_var(0, whole, "")
+    for member in members:
+        model.add(low <= start[member.id])
+        model.add(high >= start[member.id] + member.wide)
+    return high - low - sum(member.wide for member in members)
+
+
 def _terms(model: cp_model.CpModel, task: LayoutProblem, start: _Vars) -> list[cp_model.LinearExprT]:
     """What ``cost_of`` adds up, as expressions of the model."""
     ahead = {name: _ahead_var(model, task, var) for name, var in start.items()}
     terms: list[cp_model.LinearExprT] = [FORWARD * var for var in ahead.values()]
-    whole = task.rows * task.row
     for feed, members in groups(task).items():
         if task.together:
-            low, high = model.new_int_var(0, whole, ""), model.new_int_var(0, whole, "")
-            for member in members:
-                model.add(low <= start[member.id])
-                model.add(high >= start[member.id] + member.wide)
-            terms.append(SPAN * (high - low - sum(member.wide for member in members)))
+            terms.append(SPAN * _gaps(model, task, start, members))
         hanging = in_order(feed, members)
         for a, b in pairwise(hanging):
             if task.in_turn:

@@ -185,12 +185,7 @@ class RailPositions:
         if placed.row == 0:
             return PositionMm(box.x + box.w / 2, box.y if role == "in" else box.y + box.h)
         if self.enclosure.form == "panelboard":
-            outer = box.x if placed.row == 1 else box.x + box.w
-            inner = box.x + box.w if placed.row == 1 else box.x
-            lines = placed.unit.lines
-            number = lines.index(conductor) if conductor in lines else len(lines) - 1
-            y = box.y + (max(0, number) + 0.5) * SPACE_MM
-            return PositionMm(inner if role == "in" and conductor != "N" else outer, y)
+            return _stab_point(placed, conductor, role)
         x = self.rail_x + self.pole_at(placed, conductor) * MODULE_MM
         middle = box.y + box.h / 2
         up = self.side(placed.unit, role, conductor) == "top"
@@ -297,3 +292,13 @@ class RailPositions:
             number = place.number if self.from_left else count + 1 - place.number
             return PositionMm(box.x + (number - 0.5) * box.w / count, box.y + 4)
         return PositionMm(box.x + 4, box.y + (place.number - 0.5) * box.h / count)
+
+
+def _stab_point(placed: PlacedDevice, conductor: str, side: str) -> PositionMm:
+    """A terminal of a plugged-on breaker: its line side at the stabs between the columns, its load side at the gutter."""
+    box, lines = placed.box, placed.unit.lines
+    left_column = placed.row == 1
+    gutter, stabs = (box.x, box.x + box.w) if left_column else (box.x + box.w, box.x)
+    number = lines.index(conductor) if conductor in lines else len(lines) - 1
+    y = box.y + (max(0, number) + 0.5) * SPACE_MM
+    return PositionMm(stabs if side == "in" and conductor != "N" else gutter, y)

@@ -111,7 +111,7 @@ class EndLabels:
 
     def _terminal(self, unit: BoardDevice, conductor: str) -> str:
         if unit.kind == "main":
-            return "RCCB" if unit.rcd else "main switch 63 A" if (unit.rating_a or 0) <= 63 else "main switch 100 A"
+            return _main_terminal(unit)
         if unit.kind == "surge" and unit.surge is not None:
             return "SPD type 1" if unit.surge.type.startswith("1") else "SPD type 2"
         if unit.kind == "gear" and unit.gear is not None:
@@ -122,3 +122,10 @@ class EndLabels:
     def _range(self, device: str) -> str:
         low, high, _, _ = self._rules.board.torque(device)
         return f"{low:g}–{high:g} N·m, as printed"
+
+
+def _main_terminal(unit: BoardDevice) -> str:
+    """The row of the terminal table that a main switch goes by."""
+    if unit.rcd:
+        return "RCCB"
+    return "main switch 63 A" if (unit.rating_a or 0) <= 63 else "main switch 100 A"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from vivid_lattice.core.board.layout.board_devices import AHEAD, BUS, BoardDevice, BoardDevices
@@ -160,6 +160,15 @@ def _feed_net(unit_feed: str, conductor: str, ahead: Mapping[str, str]) -> str:
     return f"{unit_feed}.{conductor}"
 
 
+def _join_load_side(made: _NetBuilder, unit: BoardDevice, pole: str) -> None:
+    """A pole's load side, where other devices hang on it: the neutral's to a bar of the unit's own."""
+    if unit.traits.passes_on and pole == "N":
+        made.bar(Bar(neutral_bar(unit.id), f"Neutral bar of {unit.name}", "N", unit.id))
+        made.put(neutral_bar(unit.id), "N", Terminal.of(unit.id, "N", "out"))
+    elif unit.traits.passes_on or unit.kind == "backup":
+        made.put(f"{unit.id}.{pole}", pole, Terminal.of(unit.id, pole, "out"))
+
+
 def _join(made: _NetBuilder, unit: BoardDevice, units: BoardDevices, ahead: Mapping[str, str]) -> None:
     """A unit's terminals: in to what feeds it, out to a net of its own, taps where they belong."""
     if unit.gear is not None and unit.kind == "gear" and not GEAR[unit.gear.kind].upstream:
@@ -167,11 +176,7 @@ def _join(made: _NetBuilder, unit: BoardDevice, units: BoardDevices, ahead: Mapp
     for pole in unit.poles:
         made.put(_feed_net(unit.feed, pole, ahead), pole, Terminal.of(unit.id, pole, "in"))
         made.through(unit.id, pole)
-        if unit.traits.passes_on and pole == "N":
-            made.bar(Bar(neutral_bar(unit.id), f"Neutral bar of {unit.name}", "N", unit.id))
-            made.put(neutral_bar(unit.id), "N", Terminal.of(unit.id, "N", "out"))
-        elif unit.traits.passes_on or unit.kind == "backup":
-            made.put(f"{unit.id}.{pole}", pole, Terminal.of(unit.id, pole, "out"))
+        _join_load_side(made, unit, pole)
     if unit.kind == "surge":
         _surge_taps(made, unit, units, ahead)
     if unit.kind == "gear" and unit.gear is not None:
@@ -206,19 +211,26 @@ def cable_ends(unit: BoardDevice) -> tuple[str, ...]:
     return (f"{name}+a", f"{name}+b") if unit.circuit.kind == "ring" else (name,)
 
 
+def _through_gear(
+    made: _NetBuilder, unit: BoardDevice, circuit_id: str, behind: Sequence[BoardDevice]
+) -> dict[str, Terminal]:
+    """The lines through the control gear behind a device; the terminal that each leaves the last of it at."""
+    at = {line: Terminal.of(unit.id, line, "out") for line in unit.lines}
+    breaking = [gear for gear in behind if gear.poles]
+    for number, gear in enumerate(breaking):
+        for line in gear.poles:
+            made.put(f"{circuit_id}.{line}.{number}", line, at[line], Terminal.of(gear.id, line, "in"))
+            made.through(gear.id, line)
+            at[line] = Terminal.of(gear.id, line, "out")
+    return at
+
+
 def _cable(made: _NetBuilder, unit: BoardDevice, units: BoardDevices) -> None:
     """The outgoing cable of a circuit, with the control gear between its device and it."""
     circuit = unit.circuit
     assert circuit is not None
     behind = [device for device in units.all if device.kind == "gear" and device.circuit is circuit]
-    at = {line: Terminal.of(unit.id, line, "out") for line in unit.lines}
-    number = 0
-    for gear in behind:
-        for line in gear.poles:
-            made.put(f"{circuit.id}.{line}.{number}", line, at[line], Terminal.of(gear.id, line, "in"))
-            made.through(gear.id, line)
-            at[line] = Terminal.of(gear.id, line, "out")
-        number += 1 if gear.poles else 0
+    at = _through_gear(made, unit, circuit.id, behind)
     ends = cable_ends(unit)
     own_net = f"{circuit.id}.N" if "N" in unit.poles else neutral_bar(unit.feed)
     # As it was found, or is wished: the outgoing neutral may have been put on another bar.

@@ -185,7 +185,10 @@ class _LinkBuilder:
             self._stabs(net, nodes)
         else:
             self._tree(net, nodes)
-        home = nodes[0].terminals[0]
+        self._attach(net, nodes[0].terminals[0], plugged, outside)
+
+    def _attach(self, net: Net, home: Terminal, plugged: Sequence[Terminal], outside: Sequence[Terminal]) -> None:
+        """What is plugged on a net's first terminal, and what comes to it from outside the board."""
         for terminal in plugged:
             self._add(net, home, terminal, "plug")
         for terminal in outside:
@@ -266,9 +269,11 @@ class _LinkBuilder:
             behind = sum(self._rating(terminal, net) for node in below[id(b)] for terminal in node.terminals)
             self._add(net, start, end, "link", behind)
         if self._habits.rcds_ring_fed and len(edges) > 1 and net.id.startswith("bus."):
-            last = edges[-1][1]
-            start, end = self._nearest(nodes[0], last)
-            self._add(net, start, end, "link", None)
+            self._close_ring(net, nodes[0], edges[-1][1])
+
+    def _close_ring(self, net: Net, first: _Node, last: _Node) -> None:
+        start, end = self._nearest(first, last)
+        self._add(net, start, end, "link", None)
 
     def _through_block(self, net: Net, nodes: Sequence[_Node]) -> None:
         home = nodes[0].terminals[0]
@@ -424,9 +429,8 @@ def behind_a(units: BoardDevices, unit: BoardDevice, conductor: str) -> float:
     if unit.traits.from_busbar or (unit.circuit is not None and unit.rating_a is not None):
         return (unit.rating_a or 0.0) if conductor in unit.lines or not unit.lines else 0.0
     if unit.traits.passes_on:
-        return sum(
-            behind_a(units, device, conductor) for device in units.all if device.feed == unit.id and device is not unit
-        )
+        fed = [device for device in units.all if device.feed == unit.id and device is not unit]
+        return sum(behind_a(units, device, conductor) for device in fed)
     return 0.0
 
 

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from vivid_lattice.core.findings.finding import Cause, CauseSubject
+from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.overcurrent_series import Pair
 
 #: The check that selectivity with the distributor's device is told under, of overload and of short circuit.
@@ -23,3 +26,8 @@ def cause_of_pair(check: str, pair: Pair) -> Cause:
     circuit = pair.up.circuit
     assert circuit is not None  # every upstream device but the distributor's is a circuit's
     return Cause(check, CauseSubject("circuit", circuit.id))
+
+
+def pairs_shown(ctx: CircuitContext, pairs: Sequence[Pair]) -> Sequence[Pair]:
+    """Without fuses at the circuit's end while no calculation is wanted: they are shown, and judge nothing."""
+    return [pair for pair in pairs if ctx.explain or not pair.down.outlet] or pairs

@@ -215,6 +215,18 @@ def _planned(
     )
 
 
+def _fails_anew(before: Installation, after: Installation, circuit: Circuit) -> str:
+    """What a check of RCDs says of a circuit that failed nothing of the kind before; empty where there is nothing."""
+    was = before.tree.circuits[circuit.id]
+    for check, name in _OF_CIRCUITS:
+        finding = run_check_alone(check, name, CircuitContext(after, circuit, explain=False))
+        if finding.verdict != "fail":
+            continue
+        if run_check_alone(check, name, CircuitContext(before, was, explain=False)).verdict != "fail":
+            return finding.sentence
+    return ""
+
+
 def not_met(before: Installation, planned: Job, board_id: str) -> str:
     """Why a planned job is not offered: a circuit without an RCD that it needs, or a check of RCDs that fails and did not before;
     empty where there is nothing."""
@@ -228,13 +240,8 @@ def not_met(before: Installation, planned: Job, board_id: str) -> str:
         if required.verdict in ("fail", "missing") and circuit.kind != "distribution":
             return f"{circuit.name}: {required.sentence}"
     for circuit in circuits:
-        was = before.tree.circuits[circuit.id]
-        for check, name in _OF_CIRCUITS:
-            finding = run_check_alone(check, name, CircuitContext(after, circuit, explain=False))
-            if finding.verdict != "fail":
-                continue
-            if run_check_alone(check, name, CircuitContext(before, was, explain=False)).verdict != "fail":
-                return f"{circuit.name}: {finding.sentence}"
+        if worse := _fails_anew(before, after, circuit):
+            return f"{circuit.name}: {worse}"
     for board_check, name in _OF_BOARDS:
         finding = run_check_alone(board_check, name, BoardContext(after, board, explain=False))
         earlier = run_check_alone(board_check, name, BoardContext(before, before.tree.boards[board_id], explain=False))

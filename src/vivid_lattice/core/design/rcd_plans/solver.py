@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from math import ceil
 
 from ortools.sat.python import cp_model
 
@@ -214,6 +215,16 @@ def _measures(
     return dark, sum(terms)
 
 
+def _ratings_by_line(
+    facts: Sequence[CircuitFacts], at: dict[tuple[str, int], cp_model.IntVar], group: int
+) -> list[cp_model.LinearExprT]:
+    """Sum of the ratings behind a group's switch on each line, in whole amperes, rounded up."""
+    lines = sorted({line for fact in facts for line in fact.lines})
+    return [
+        sum(ceil(fact.rating_a) * at[fact.circuit.id, group] for fact in facts if line in fact.lines) for line in lines
+    ]
+
+
 def _switch_cents(
     model: cp_model.CpModel,
     facts: Sequence[CircuitFacts],
@@ -222,7 +233,7 @@ def _switch_cents(
     group: int,
 ) -> cp_model.LinearExprT:
     """Price of a group's switch: the smallest whose rating meets what stands ahead, or the sum behind it on a line."""
-    lines = sorted({line for fact in facts for line in fact.lines})
+    ratings_a = _ratings_by_line(facts, at, group)
     options = []
     for rating in _RATINGS:
         priced = switch_for(rating)
@@ -231,10 +242,7 @@ def _switch_cents(
         chosen = model.new_bool_var("")
         options.append((chosen, round(priced.price * _CENTS)))
         if limits.ahead_a is None or rating < limits.ahead_a:
-            for line in lines:
-                summed = sum(
-                    int(-(-fact.rating_a // 1)) * at[fact.circuit.id, group] for fact in facts if line in fact.lines
-                )
+            for summed in ratings_a:
                 model.add(summed <= int(rating)).only_enforce_if(chosen)
     model.add_exactly_one([chosen for chosen, _ in options])
     return sum(cents * chosen for chosen, cents in options)

@@ -144,11 +144,7 @@ class _Row:
         if not boards:
             self._wrong("board", "the job has no board yet; add one first")
             return None, 0
-        target = (
-            next((board for board in boards if named.lower() in (board.name.lower(), board.id)), None)
-            if named
-            else boards[0]
-        )
+        target = _named_board(boards, named) if named else boards[0]
         if target is None:
             self._wrong(
                 "board", f"no board '{_short(named)}' in this job; it has {', '.join(board.name for board in boards)}"
@@ -171,13 +167,17 @@ class _Row:
 
     # ------------------------------------------------------------------------------------------------ circuit
 
-    def _line(self) -> ParsedLine:
-        """The row as the line it would be typed as: what its name states, and each other column over it."""
+    def _name(self) -> str:
         name = self.text("name")
         if not name:
             self._wrong("name", "is empty; every circuit has a name")
         elif len(name) > 120:
             self._wrong("name", f"has {len(name)} letters; 120 are the most")
+        return name
+
+    def _line(self) -> ParsedLine:
+        """The row as the line it would be typed as: what its name states, and each other column over it."""
+        name = self._name()
         line = parse_line(name[:120], self.rules, self.job.rooms, kind="name")
         if not self._says_more(line):
             line.name, line.name_given = name[:120], True
@@ -356,6 +356,10 @@ class _Row:
         device.rating_a = self._number("rating_a", 400) or device.rating_a
         device.rcd_ma = self._number("rcd_ma", 1000) or device.rcd_ma
         device.breaking_ka = self._number("breaking_ka", 100) or device.breaking_ka
+        self._set_letters(device)
+
+    def _set_letters(self, device: TypedDevice) -> None:
+        """The characteristic and the type of the RCD, each a letter with or without 'type' before it."""
         if curve := self.text("curve").upper().removeprefix("TYPE").strip():
             if curve in get_args(Curve):
                 device.curve = cast(Curve, curve)
@@ -379,3 +383,7 @@ def kind_in(text: str, kinds: Mapping[str, DeviceKind]) -> DeviceKind | None:
 
 def _short(text: str) -> str:
     return text if len(text) <= 40 else f"{text[:40]}…"
+
+
+def _named_board(boards: Sequence[Board], name: str) -> Board | None:
+    return next((board for board in boards if name.lower() in (board.name.lower(), board.id)), None)

@@ -52,6 +52,13 @@ def _words(rules: RuleSet, made: _Price) -> str:
     return f"{rules.devices.kind(made.kind).title}, {rating}: {made.each:.2f} a pole"
 
 
+def _not_known(rules: RuleSet, what: str) -> RowProblem:
+    if not what:
+        return RowProblem("What", "is empty; name a kind of device or of cable")
+    known = ", ".join([*rules.devices.kinds, *rules.cables.kinds])
+    return RowProblem("What", f"'{what[:40]}' is no kind of device or cable in these rules; known: {known}")
+
+
 def _read(rules: RuleSet, row: Sequence[str], mapping: Mapping[str, int]) -> _Price | tuple[RowProblem, ...]:
     what = cell_of(row, mapping, "what").lower()
     problems: list[RowProblem] = []
@@ -60,13 +67,8 @@ def _read(rules: RuleSet, row: Sequence[str], mapping: Mapping[str, int]) -> _Pr
     kinds = rules.cables.kinds.values()
     cable = next((kind for kind in kinds if what in (kind.id, kind.title.lower(), kind.short.lower())), None)
     device = None if cable else kind_in(what, rules.devices.kinds)
-    if not what:
-        problems.append(RowProblem("What", "is empty; name a kind of device or of cable"))
-    elif cable is None and device is None:
-        known = ", ".join([*rules.devices.kinds, *rules.cables.kinds])
-        problems.append(
-            RowProblem("What", f"'{what[:40]}' is no kind of device or cable in these rules; known: {known}")
-        )
+    if cable is None and device is None:
+        problems.append(_not_known(rules, what))
     if cable is not None:
         problems += _size_problems(cable, size, whole=not problems)
     if problems or price is None:

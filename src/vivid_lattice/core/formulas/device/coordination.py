@@ -46,10 +46,7 @@ def overload_order(up: Band, down: Band) -> OverloadOrder:
     Source  IEC 60364-5-53:2019, 536.4.1.2: tripping curves of devices in series do not cross (from memory)
     """
     start, end = up.least_a, _acts_at_once_a(up)
-    turns = {start, end, *(current for band in (up, down) for current in band.currents_a(end) if start <= current)}
-    # An edge that steps has two times at one current, and just below it the slower one still holds; at the end itself the
-    # upstream device may act at once, and what is asked is what happens before.
-    below = [at for current in _dense(sorted(turns)) for at in (current * _JUST_BELOW, current) if start <= at < end]
+    below = _currents_between(up, down, start, end)
     racing = [(current, *_pair(up, down, current)) for current in below]
     # Where both act within a moment times say little: what is told is how near they come before that.
     slow = [item for item in racing if item[1] > MOMENT_S * (1 + 1e-6)]
@@ -144,3 +141,15 @@ def _fuses_by_time_a(up: Band, down: Band) -> float:
             break
         best = current
     return best
+
+
+def _currents_between(up: Band, down: Band, start_a: float, end_a: float) -> list[float]:
+    """Currents at which two bands are compared [A]: where either of them turns, and densely between."""
+    turns = {
+        start_a,
+        end_a,
+        *(current for band in (up, down) for current in band.currents_a(end_a) if start_a <= current),
+    }
+    # An edge that steps has two times at one current, and just below it the slower one still holds; at the end itself the
+    # upstream device may act at once, and what is asked is what happens before.
+    return [at for current in _dense(sorted(turns)) for at in (current * _JUST_BELOW, current) if start_a <= at < end_a]

@@ -41,9 +41,7 @@ def run_relay(relay: VoltageRelay, trace: Sequence[Sample], until_s: float) -> t
     Raises  OutOfRange where the samples' times do not rise, where the relay would open and close again in no time,
             or more than MAX_SWITCHINGS times
     """
-    for before, after in pairwise(trace):
-        if after.at_s <= before.at_s:
-            raise OutOfRange("time of the trace", after.at_s, f"over {before.at_s:g} s: the samples rise in time")
+    _must_rise(trace)
     switchings: list[Switching] = []
     closed, since = True, {"over": -1.0, "under": -1.0, "current": -1.0, "inside": -1.0}
     for number, sample in enumerate(trace):
@@ -170,3 +168,9 @@ def read_trace(text: str) -> tuple[tuple[Sample, ...], float]:
 
 def _wrong(number: int, what: str) -> BadDocument:
     return BadDocument([DocumentProblem(f"trace, line {number}", what)])
+
+
+def _must_rise(trace: Sequence[Sample]) -> None:
+    for before, after in pairwise(trace):
+        if after.at_s <= before.at_s:
+            raise OutOfRange("time of the trace", after.at_s, f"over {before.at_s:g} s: the samples rise in time")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from math import inf
 from typing import Any
 
@@ -106,9 +106,7 @@ class BandsFromTables:
         )
 
     def _gates(self, table: Table, rating_a: float, name: str) -> Band:
-        currents = {float(row[0]) for row in table.rows}
-        smaller = max((item for item in currents if item <= rating_a), default=None)
-        larger = min((item for item in currents if item >= rating_a), default=None)
+        smaller, larger = _neighbours({float(row[0]) for row in table.rows}, rating_a)
         if smaller is None or larger is None:
             raise self._none(table, name)
         # Between two tabulated ratings the quick edge is that of the smaller, the slow one that of the larger.
@@ -234,3 +232,10 @@ class BandsFromTables:
 def _within(span: str, rating_a: float) -> bool:
     low, high = (float(part) for part in span.split("-"))
     return low < rating_a <= high
+
+
+def _neighbours(currents: Collection[float], rating_a: float) -> tuple[float | None, float | None]:
+    """The tabulated currents next to a rating, below and above [A]: itself where it is tabulated; None past an end."""
+    smaller = max((current for current in currents if current <= rating_a), default=None)
+    larger = min((current for current in currents if current >= rating_a), default=None)
+    return smaller, larger

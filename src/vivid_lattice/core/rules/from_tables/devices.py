@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
 from typing import Any
@@ -321,10 +321,7 @@ class DevicesFromTables:
         rating_at, fault_at, energy_at = (table.column(name) for name in (entry["rating"], entry["fault"], column))
         where = [(table.column(name), value) for name, value in entry.get("where", {}).items()]
         rows = [row for row in table.rows if all(row[at] == value for at, value in where)]
-        ratings = sorted({float(row[rating_at]) for row in rows})
-        times, rating = 1.0, next((upto for upto in ratings if device.rating_a <= upto), None)
-        if rating is None and device.rating_a <= float(entry["extended_to_a"]):
-            times, rating = float(entry["extended_by"]), ratings[-1]
+        times, rating = _tabulated_rating(entry, {float(row[rating_at]) for row in rows}, device.rating_a)
         limits = []
         for row in rows:
             if row[rating_at] == rating:
@@ -436,3 +433,14 @@ class DevicesFromTables:
     def socket_rating_a(self, circuit: Circuit) -> float:
         """Rating [A] a socket circuit has by custom: of a ring, or of a radial."""
         return float(self._default["ring_a" if circuit.kind == "ring" else "radial_a"])
+
+
+def _tabulated_rating(
+    entry: Mapping[str, Any], ratings: Collection[float], rating_a: float
+) -> tuple[float, float | None]:
+    """The column a rating goes by and the factor on it: the next rating up, or the largest by a factor up to where that is
+    allowed; None beyond."""
+    upto = min((rating for rating in ratings if rating_a <= rating), default=None)
+    if upto is None and rating_a <= float(entry["extended_to_a"]):
+        return float(entry["extended_by"]), max(ratings)
+    return 1.0, upto

@@ -128,14 +128,19 @@ class FactorsFromTables:
             return table, table.columns[1], None, None
         return self._data.table(source["table"]), source["column"], source.get("key"), source.get("where")
 
+    def _grouping_of(self, section: Section) -> Mapping[str, Any]:
+        """The table of a section's grouping, as stated or usual for its medium. Raises NotTabulated where they do not go together."""
+        medium = self.medium(section)
+        chosen = section.grouping or self._default_grouping[medium]
+        entry: Mapping[str, Any] | None = self._groupings.get(chosen)
+        if entry is None or entry["medium"] != medium:
+            raise NotTabulated(f"no grouping '{chosen}' for a cable in {medium}", path="run.grouping")
+        return entry
+
     def _group_factor(self, section: Section, loaded: int) -> Factor | None:
         if section.circuits_grouped <= 1:
             return None
-        medium = self.medium(section)
-        chosen = section.grouping or self._default_grouping[medium]
-        entry = self._groupings.get(chosen)
-        if entry is None or entry["medium"] != medium:
-            raise NotTabulated(f"no grouping '{chosen}' for a cable in {medium}", path="run.grouping")
+        entry = self._grouping_of(section)
         table = self._data.table(entry["table"])
         by_conductors = entry.get("counts") == "conductors"
         count = section.circuits_grouped * loaded if by_conductors else section.circuits_grouped

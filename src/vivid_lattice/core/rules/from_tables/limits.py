@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from vivid_lattice.core.document.feeds import feeds_lights, feeds_sockets
-from vivid_lattice.core.document.job import Circuit, Device
+from vivid_lattice.core.document.job import Circuit, Device, Load
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.rules.protocol import DropLimit, RingRule
@@ -127,9 +127,7 @@ class LimitsFromTables:
         for entry in self._least_device:
             rule = self._data.rule(entry["rule"])
             loads = [load for load in circuit.loads if load.kind in entry["kinds"]]
-            in_room = any(
-                (room := rooms.get(load.room or "")) and room.kind in entry.get("rooms", ()) for load in loads
-            )
+            in_room = not _room_kinds(loads, rooms).isdisjoint(entry.get("rooms", ()))
             largest = max((load.power_w or 0.0 for load in loads), default=0.0)
             if in_room or ("from_w" in rule.params and largest >= float(rule.params["from_w"])):
                 return SourcedValue(float(rule.params["rating_a"]), rule.source)
@@ -189,3 +187,8 @@ class LimitsFromTables:
         """Loop above which an earth electrode may not stay as good as it was measured [Ω]."""
         rule = self._data.rule(self._names["electrode_rule"])
         return SourcedValue(float(rule.params["ra_max_ohm"]), rule.source)
+
+
+def _room_kinds(loads: Sequence[Load], rooms: Mapping[str, Room]) -> set[str]:
+    """The kinds of room that loads are said to be in."""
+    return {room.kind for load in loads if (room := rooms.get(load.room or "")) is not None}

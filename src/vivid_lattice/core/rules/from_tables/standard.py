@@ -10,6 +10,7 @@ from typing import Any
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit, Job
+from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.formulas.load_currents import SUPPLY_WORDS
 from vivid_lattice.core.rules.board_rules import BoardRules
 from vivid_lattice.core.rules.document_rules import DocumentRules
@@ -163,7 +164,17 @@ class StandardFromTables:
         return list(self._problems(job))
 
     def _problems(self, job: Job) -> Iterator[tuple[str, str]]:
-        supply = job.supply
+        yield from self._supply_problems(job.supply)
+        if job.settings.demand_method is not None and job.settings.demand_method not in self.demand.methods:
+            yield (
+                "settings.demand_method",
+                _unknown("method of demand", job.settings.demand_method, self.demand.methods),
+            )
+        for index, circuit in enumerate(job.circuits):
+            for path, message in self._circuit_problems(circuit):
+                yield f"circuits[{index}].{path}", message
+
+    def _supply_problems(self, supply: Supply) -> Iterator[tuple[str, str]]:
         if supply.system not in self.systems:
             yield (
                 "supply.system",
@@ -181,14 +192,6 @@ class StandardFromTables:
             yield "supply.cutout.kind", _unknown("device", supply.cutout.kind, self.devices.kinds)
         elif supply.cutout and supply.cutout.curve and not self.devices.kinds[supply.cutout.kind].curves:
             yield "supply.cutout.curve", "a fuse has no characteristic letter; leave it out"
-        if job.settings.demand_method is not None and job.settings.demand_method not in self.demand.methods:
-            yield (
-                "settings.demand_method",
-                _unknown("method of demand", job.settings.demand_method, self.demand.methods),
-            )
-        for index, circuit in enumerate(job.circuits):
-            for path, message in self._circuit_problems(circuit):
-                yield f"circuits[{index}].{path}", message
 
     def _circuit_problems(self, circuit: Circuit) -> Iterator[tuple[str, str]]:
         if circuit.kind == "ring" and not self.limits.knows_rings:
@@ -198,6 +201,9 @@ class StandardFromTables:
         if circuit.use is not None and circuit.use not in self.uses:
             yield "use", _unknown("use", circuit.use, self.uses)
         yield from self._device_problems(circuit)
+        yield from self._run_problems(circuit)
+
+    def _run_problems(self, circuit: Circuit) -> Iterator[tuple[str, str]]:
         for number, section in enumerate(circuit.run):
             if section.method not in self.factors.methods:
                 yield f"run[{number}].method", _unknown("method", section.method, self.factors.methods)

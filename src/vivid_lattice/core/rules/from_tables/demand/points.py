@@ -61,15 +61,18 @@ class ByPoints:
                 currents_by_group.setdefault(group, []).append(figure)
         return currents_by_group
 
+    def _socket_points(self, circuit: Circuit) -> float:
+        sockets = [load for load in circuit.loads if load.kind == "socket"]
+        if not sockets:
+            raise NeedsInput(_count_of(circuit, "outlets"))
+        return sum(self._points(load, circuit) for load in sockets)
+
     def _contributions(self, circuit: Circuit, house: Household, line: Line) -> list[tuple[str, float]]:
         supplied = house.supplied(circuit)
         if circuit.use in _FLAT_USES:
             return [(_FLAT_USES[circuit.use], 1.0)]
         if circuit.kind in ("ring", "radial"):
-            sockets = [load for load in circuit.loads if load.kind == "socket"]
-            if not sockets:
-                raise NeedsInput(_count_of(circuit, "outlets"))
-            return [("B(i)", sum(self._points(load, circuit) for load in sockets))]
+            return [("B(i)", self._socket_points(circuit))]
         if circuit.design_current_a is not None or not circuit.loads:
             kind = circuit.loads[0].kind if circuit.loads else "appliance"
             return [self._heavy(kind, self._currents.of(circuit, supplied).by_line[line])]
