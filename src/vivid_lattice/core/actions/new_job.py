@@ -8,6 +8,7 @@ from vivid_lattice.core.document.versions import FORMAT
 from vivid_lattice.core.job_file import checked
 from vivid_lattice.core.rules.protocol import RuleSet
 
+#: Ways of a new job's board: a usual house; changed with the enclosure. Common practice, no source.
 _WAYS = 12
 
 

@@ -33,6 +33,7 @@ from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.rules.protocol import CableKind, RuleSet
 
+#: Sizes and kinds that were not chosen and are still shown: more is not read.
 _MAX_RUNNERS = 6
 
 

@@ -14,6 +14,7 @@ from vivid_lattice.core.rules import rule_set
 
 #: Lengths are found to a tenth of a metre, rounded down, and not looked for beyond this [m].
 STEP_M = 0.1
+#: No circuit of a dwelling is longer; what still passes there has no limit in practice.
 LONGEST_M = 1000.0
 _HEAT = frozenset({protective_conductor.ID})
 _AT_BOARD = frozenset({breaking_capacity.ID, short_circuit_withstand.ID})

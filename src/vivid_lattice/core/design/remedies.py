@@ -40,6 +40,7 @@ from vivid_lattice.core.stopping import stop_point
 _MENDED = ("pass", "tight")
 _MENDABLE = ("fail", "advice", "tight")
 _BUT = {"tight": ", still tight", "advice": ", with advice"}
+#: Changes that are shown for a finding: one key each, 1 to 9.
 _MOST = 9
 #: Lengths are offered to a tenth of a metre, rounded down.
 _LENGTH_STEP_M = 0.1

@@ -24,6 +24,7 @@ MAX_FIELDS = 500
 MAX_VALUES = 200_000
 #: Values that are validated in full where something is wrong; a house of forty circuits has about two thousand.
 _FULL_VALUES = 4000
+#: Elements of a long list that are kept where it is cut down.
 _LEFT_OF_A_LIST = 2
 
 

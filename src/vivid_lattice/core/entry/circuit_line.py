@@ -38,6 +38,7 @@ from vivid_lattice.core.rules.protocol import CableKind, DeviceKind, RuleSet
 _POWER_FACTORS: dict[LoadKind, float] = {
     "lamp": 0.9, "alarm": 0.9, "motor": 0.8, "dryer": 1.0, "air-conditioner": 0.9, "welder": 0.7, "appliance": 0.9, "charger": 1.0,
 }  # fmt: skip
+#: Power factor of a control circuit: its coils. Common practice, no source.
 _CONTROL_FACTOR = 0.5
 #: Above this a hob of a three-phase house is usually connected to all phases [W]: common practice, no source.
 _THREE_PHASE_ABOVE_W = 7200.0

@@ -24,7 +24,9 @@ from vivid_lattice.core.rules.protocol import RuleSet
 
 Kind = Literal["circuit", "way", "name"]
 
+#: More of one thing on a circuit is a slip of the finger.
 _MAX_COUNT = 500
+#: Words of the longest phrase in the customary words.
 _MAX_PHRASE = 5
 _LOAD_CURRENT = frozenset({"draw", "load", "ib", "take", "running", "runs", "fla", "flc"})
 _LINE_NAME = re.compile(r"^l([123])$", re.IGNORECASE)

@@ -8,6 +8,7 @@ from vivid_lattice.core.document.job import LINES
 from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.engine import Run
 
+#: Touch voltage limit, alternating [V]: IEC 60364-4-41:2005, 411 (from memory).
 _LIVE_ABOVE_V = 50.0
 
 

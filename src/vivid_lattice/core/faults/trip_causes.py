@@ -30,6 +30,7 @@ _OFTEN: Mapping[FaultKind, float] = {
 }
 #: A circuit on which something was just switched on is that much likelier. Common practice, no source.
 _RAN = 3.0
+#: Causes that are shown; the rest is less likely than any of them.
 _MOST = 8
 
 

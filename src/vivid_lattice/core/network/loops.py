@@ -43,12 +43,12 @@ class RunOhm:
 
     @property
     def cold_ohm(self) -> float:
-        """R1+R2 at 20 °C: what a meter reads, on the spur if there is one."""
+        """R1+R2 at 20 °C [Ω]: what a meter reads, on the spur if there is one."""
         return self.r1_cold_ohm + self.r2_cold_ohm + (self.spur.cold_ohm if self.spur else 0.0)
 
     @property
     def hot_ohm(self) -> float:
-        """R1+R2 at the temperature assumed under fault."""
+        """R1+R2 at the temperature assumed under fault [Ω]."""
         return self.r1_hot_ohm + self.r2_hot_ohm + (self.spur.hot_ohm if self.spur else 0.0)
 
     @property
@@ -76,7 +76,7 @@ class Prospective:
 
     @property
     def largest_a(self) -> float:
-        """The larger of the two."""
+        """The larger of the two [A]."""
         return max(self.lines_a or 0.0, self.neutral_a)
 
 
@@ -88,7 +88,7 @@ def chosen_cable(circuit: Circuit) -> Cable:
 
 
 def section_length_m(circuit: Circuit, section: Section) -> float:
-    """Length of a section; NeedsInput while it is not known."""
+    """Length of a section [m]; NeedsInput while it is not known."""
     if section.length_m is None:
         raise NeedsInput(
             Need(f"length of {circuit.name}", "run.length_m", "Measure the route, drops and slack included.")
@@ -97,7 +97,7 @@ def section_length_m(circuit: Circuit, section: Section) -> float:
 
 
 def spur_length_m(spur: Spur) -> float:
-    """Length of a spur; NeedsInput while it is not known."""
+    """Length of a spur [m]; NeedsInput while it is not known."""
     if spur.length_m is None:
         raise NeedsInput(Need(f"length of the spur to {spur.name}", "spurs.length_m", "Measure its route."))
     return spur.length_m
@@ -166,7 +166,7 @@ class Loops:
         return max(spurs, key=lambda spur: spur.hot_ohm, default=None)
 
     def ze_ohm(self) -> float:
-        """External loop; NeedsInput while it is not known."""
+        """External loop [Ω]; NeedsInput while it is not known."""
         return abs(self.ahead.ze)
 
     def _board_loop(self, board: Board) -> complex:

@@ -146,7 +146,7 @@ class SupplySource:
 
     @property
     def ze_or_nothing(self) -> complex:
-        """Ze, or 0 while it is not known: for figures that do not use it."""
+        """Ze [Ω], or 0 while it is not known: for figures that do not use it."""
         try:
             return self.ze
         except NeedsInput:

@@ -13,7 +13,8 @@ from vivid_lattice.core.document.board_build import BusbarStock
 
 #: More free modules than this between two devices, and the comb is cut there.
 _MAX_GAP = 3.0
-_HALF = 1e-6
+#: Positions are multiples of half a module, kept as floats: what is nearer than this is the same place.
+_SAME_PLACE = 1e-6
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,7 +85,7 @@ def _runs(row: Sequence[PlacedDevice], heads: dict[str, str]) -> Iterator[tuple[
         if unit.kind == "surge":
             continue  # a comb passes below it, its teeth covered there
         hangs = unit.feed if unit.traits.from_busbar and unit.feed != AHEAD else ""
-        near = bool(run) and placed.offset_modules - run[-1].end <= _MAX_GAP + _HALF
+        near = bool(run) and placed.offset_modules - run[-1].end <= _MAX_GAP + _SAME_PLACE
         if run and near and hangs == feed and hangs:
             run.append(placed)
             continue
@@ -142,7 +143,7 @@ def _teeth_lines(places: RailPositions, run: Sequence[PlacedDevice]) -> tuple[st
         return None
     first = pins[0][0]
     steps = [(round(at - first), line) for at, line in pins]
-    if any(abs(at - first - step) > _HALF for (at, _), (step, _) in zip(pins, steps, strict=True)):
+    if any(abs(at - first - step) > _SAME_PLACE for (at, _), (step, _) in zip(pins, steps, strict=True)):
         return None  # half a module off: no tooth meets that clamp
     if len({line for _, line in pins}) == 1:
         return (pins[0][1],)

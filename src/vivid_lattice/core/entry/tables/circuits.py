@@ -42,6 +42,7 @@ from vivid_lattice.core.units import M_PER_FT
 _TITLES = {other_field.id: other_field.title for other_field in FIELDS}
 #: Loads that never draw so little [W]: such a figure was meant in kilowatts.
 _STRONG = RESISTIVE_LOADS | {"charger", "air-conditioner", "dryer", "welder"}
+#: Below this a figure in watts is one in kilowatts: no such load of a dwelling draws less.
 _LIKELY_KW = 60.0
 #: What a circuit of a kind feeds, where its name says nothing; and the kind of circuit of a load.
 _LOADS_OF_KIND: Mapping[CircuitKind, LoadKind] = {"ring": "socket", "radial": "socket", "lighting": "lamp"}

@@ -11,6 +11,7 @@ from vivid_lattice.core.entry.tables.rows import MAX_ROWS, ReadRow, ReadRows, Ro
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import CableKind, RuleSet
 
+#: No device or metre of cable of a dwelling costs more; a larger figure has lost its decimal point.
 _DEAREST = 10_000.0
 _Price = DevicePrice | CablePrice
 

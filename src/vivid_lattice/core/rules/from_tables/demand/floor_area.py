@@ -25,12 +25,17 @@ from vivid_lattice.core.sources import Source
 from vivid_lattice.core.text import shown
 
 FT2_PER_M2 = 10.7639
+#: General lighting and receptacles [VA/ft²] and each small-appliance or laundry circuit [VA]: NFPA 70-2023, 220.41 and 220.52
+#: (from memory).
 _VA_PER_FT2 = 3.0
 _VA_PER_CIRCUIT = 1500.0
 #: Least numbers of circuits that count, whatever is drawn (210.11(C)).
 _MIN_SMALL, _MIN_LAUNDRY = 2, 1
+#: What a dryer and a vehicle charger count for at least: 220.54 and 220.57 (from memory).
 _MIN_DRYER_VA, _MIN_CHARGER_VA = 5000.0, 7200.0
+#: A quarter of the largest motor on top (220.50); three quarters of fixed appliances from the fourth on (220.53). From memory.
 _MOTOR_SHARE, _FIXED_SHARE, _FIXED_FROM = 0.25, 0.75, 4
+#: Heaters controlled apart, from which on they count for less: 220.82(C) (from memory).
 _SEPARATE_HEATERS = 4
 
 
