@@ -102,16 +102,18 @@ class Laws(unittest.TestCase):
         """A verdict no better than it was, and no more in hand of the same limit. What goes past a table's end is missing, and
         what was missing is not known to be good where everything is worse."""
         if before.verdict == "missing":
-            self.assertNotIn(after.verdict, ("pass", "tight", "not-applicable"), after.sentence)
+            self.assertNotIn(after.verdict, ("pass", "tight", "not-applicable"), str(after.sentence))
             return
         if after.verdict == "missing":
-            self.assertTrue(after.needs, after.sentence)
+            self.assertTrue(after.needs, str(after.sentence))
             return
         if "not-applicable" in (before.verdict, after.verdict):
             return
         if before.margin is not None and after.margin is not None:
-            self.assertLessEqual(after.margin, before.margin + 1e-9, f"{before.sentence}\n{after.sentence}")
-        self.assertLessEqual(VERDICT_ORDER.index(after.verdict), VERDICT_ORDER.index(before.verdict), after.sentence)
+            self.assertLessEqual(after.margin, before.margin + 1e-9, f"{(before.sentence)!s}\n{(after.sentence)!s}")
+        self.assertLessEqual(
+            VERDICT_ORDER.index(after.verdict), VERDICT_ORDER.index(before.verdict), str(after.sentence)
+        )
 
     @given(cases(), st.floats(1.05, 4))
     @settings(max_examples=EXAMPLES, deadline=None)
@@ -212,9 +214,9 @@ class Laws(unittest.TestCase):
         for after in assess(poorer, explain=False).findings:
             was = before[after.check, after.subject]
             if after.verdict in ("pass", "tight") and was.verdict not in ("pass", "tight"):
-                self.fail(f"{what} taken away: {was.sentence} became {after.sentence}")
+                self.fail(f"{what} taken away: {(was.sentence)!s} became {(after.sentence)!s}")
             if after.verdict == "missing":
-                self.assertTrue(after.needs and all(need.what for need in after.needs), after.sentence)
+                self.assertTrue(after.needs and all(need.what for need in after.needs), str(after.sentence))
 
     @given(cases())
     @settings(max_examples=EXAMPLES, deadline=None)

@@ -100,7 +100,8 @@ class Laws(unittest.TestCase):
     def test_leaving_the_workings_out_leaves_the_verdicts_as_they_are(self, made: Job) -> None:
         with_, without = assess(made).findings, assess(made, explain=False).findings
         self.assertEqual(
-            [(f.verdict, f.value, f.sentence) for f in with_], [(f.verdict, f.value, f.sentence) for f in without]
+            [(f.verdict, f.value, str(f.sentence)) for f in with_],
+            [(f.verdict, f.value, str(f.sentence)) for f in without],
         )
 
     @given(circuits(), st.floats(1.01, 5))

@@ -82,7 +82,7 @@ class Choices(unittest.TestCase):
                     with self.subTest(
                         one.home.standard, home=one.home.name, check=finding.check, subject=finding.subject.id
                     ):
-                        self.fail(f"{finding.verdict}: {finding.sentence}")
+                        self.fail(f"{finding.verdict}: {(finding.sentence)!s}")
 
     def test_what_has_to_be_said_is_said_and_not_much_more(self) -> None:
         for one, _, found in self.made:

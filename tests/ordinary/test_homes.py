@@ -85,7 +85,7 @@ class Designed(unittest.TestCase):
             for found in findings:
                 if found.verdict == "fail" and found.check in BY_DEVICE:
                     self.assertNotIn(
-                        found.subject.id, chosen, f"{home.standard} {home.name} {found.check}: {found.sentence}"
+                        found.subject.id, chosen, f"{home.standard} {home.name} {found.check}: {(found.sentence)!s}"
                     )
 
     def test_sockets_are_protected_or_the_standard_asks_for_nothing(self) -> None:
@@ -105,4 +105,4 @@ class Designed(unittest.TestCase):
                 if one.what == "cable" and one.chosen == "auto" and kind != "distribution":
                     # No table goes so far; the line gives a device and not what the load draws; or makers differ in the earth (South Africa).
                     why = "would carry it|power of .* missing|size of the protective conductor missing"
-                    self.assertRegex(one.sentence, why, f"{home.standard} {home.name} {one.circuit}")
+                    self.assertRegex(str(one.sentence), why, f"{home.standard} {home.name} {one.circuit}")

@@ -66,7 +66,7 @@ class Swapped(unittest.TestCase):
         for one, job in self.made:
             found = assess(job, explain=False).findings
             with self.subTest(one.home.standard):
-                failing = {finding.check: finding.sentence for finding in found if finding.verdict == "fail"}
+                failing = {finding.check: str(finding.sentence) for finding in found if finding.verdict == "fail"}
                 self.assertEqual(set(failing), set(one.may_fail), failing)
                 # No run is known: no cable is said to be short enough.
                 drops = [finding for finding in found if finding.check == "voltage-drop"]

@@ -64,7 +64,7 @@ class Page(unittest.TestCase):
         words = plain(" ".join(Reader(export(held, "html").content.decode()).words))
         for one in held.assessment.findings:
             if one.subject.kind != "board" or one.verdict != "not-applicable":
-                self.assertIn(plain(one.sentence), words)
+                self.assertIn(plain(str(one.sentence)), words)
             for step in one.working:
                 self.assertIn(plain(f"{step.shown} {step.unit}"), words)
         for caution in held.assessment.cautions:

@@ -99,7 +99,7 @@ class Extremes(unittest.TestCase):
             text = whole(export(held, "report").content)
             self.assertEqual(held.assessment.counts["fail"] > len(many), True)
             for one in held.by_subject["c11"]:
-                self.assertIn(plain(one.sentence), text)
+                self.assertIn(plain(str(one.sentence)), text)
             for kind in ("chart", "labels", "wiring", "material", "tests", "hand-over"):
                 self.assertIn(plain(f"Far heater {len(many) - 1}"), whole(export(held, kind).content), kind)
             if fault_ka == 16:
@@ -155,11 +155,11 @@ class Report(unittest.TestCase):
             text = whole(export(held, "report").content)
             for one in held.assessment.findings:
                 with self.subTest(name, check=one.check, of=one.subject.id):
-                    self.assertIn(plain(one.sentence), text)
+                    self.assertIn(plain(str(one.sentence)), text)
                     if one.value is not None:
                         self.assertIn(plain(f"{one.shown_value} / {one.shown_limit} {one.unit}"), text)
                     for need in one.needs:
-                        self.assertIn(plain(need.what), text)
+                        self.assertIn(plain(str(need.what)), text)
 
     def test_every_sum_stands_in_the_annex_step_by_step_with_its_source(self) -> None:
         held = report_data("millrace")
@@ -169,7 +169,7 @@ class Report(unittest.TestCase):
         self.assertGreater(len(steps), 400)
         for step in steps:
             self.assertIn(plain(f"{step.shown} {step.unit}"), annex)
-            self.assertIn(plain(step.figures), annex)
+            self.assertIn(plain(str(step.figures)), annex)
             if step.source is not None:
                 self.assertIn(plain(step.source.publication), annex)
         self.assertIn("memory,high", annex)

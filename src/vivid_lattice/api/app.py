@@ -31,6 +31,7 @@ from vivid_lattice.api import (
 )
 from vivid_lattice.api.export_cache import ExportCache
 from vivid_lattice.api.guard import Guard
+from vivid_lattice.api.texts import Texts
 from vivid_lattice.store.database import prepare
 
 WEB_DIST = Path(__file__).parent.parent / "web_dist"
@@ -47,7 +48,8 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
     app = FastAPI(
         title="Vivid Lattice",
         version="1",
-        description="Designs consumer units and explains every figure.",
+        description="Designs consumer units and explains every value. Every address takes `lang` (a language of the catalogue) and "
+        "`texts=none`: messages as id with parameters, for a client that renders them.",
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
@@ -62,6 +64,7 @@ def create_app(database: Path, token: str | None = None) -> FastAPI:
         app.include_router(module.router)
     app.add_api_route("/api/health", _health, methods=["GET"], tags=["server"])
     app.add_api_route("/{path:path}", _page, methods=["GET"], include_in_schema=False)
+    app.add_middleware(Texts)
     app.add_middleware(Guard, token=token)
     app.openapi = partial(_openapi, app)  # type: ignore[method-assign]
     return app

@@ -16,6 +16,7 @@ from vivid_lattice.core.faults.result_types import FaultResult
 from vivid_lattice.core.faults.trip_causes import PossibleCause, possible_causes
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.rules import rule_set
 
 router = APIRouter(prefix="/api/faults", tags=["faults"], route_class=ComputingRoute)
@@ -48,7 +49,7 @@ class DeviceLine(BaseModel):
     """A device that may open: by its id, what it is called, and whether it is a residual-current device."""
 
     id: str
-    title: str
+    title: Text
     residual: bool
 
 

@@ -151,7 +151,7 @@ def install(app: FastAPI) -> None:
 
 def _known(_request: Request, error: Exception) -> JSONResponse:
     lines = (
-        [{"path": line.path, "message": line.message} for line in error.problems]
+        [{"path": line.path, "message": str(line.message)} for line in error.problems]
         if isinstance(error, BadDocument)
         else []
     )
@@ -178,7 +178,7 @@ def _database(request: Request, error: Exception) -> JSONResponse:
 
 def _invalid(_request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, RequestValidationError)
-    lines = [{"path": line.path, "message": line.message} for line in problems_of(error.errors())]
+    lines = [{"path": line.path, "message": str(line.message)} for line in problems_of(error.errors())]
     detail = "; ".join(f"{line['path']}: {line['message']}" for line in lines[:3])
     return problem_response(Answer(422, "bad-request", "The request cannot be used"), detail, lines)
 

@@ -10,6 +10,7 @@ from math import exp, inf, log, sqrt
 from typing import Literal
 
 from vivid_lattice.core.errors import OutOfRange
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.units import SLACK
 
@@ -99,7 +100,7 @@ class Band:
     ``breaker``: it trips at once above a threshold, so that its energy is that of its class and not of its curve.
     """
 
-    name: str
+    name: Text
     lower: Edge
     upper: Edge
     breaker: bool

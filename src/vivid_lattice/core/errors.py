@@ -16,6 +16,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from vivid_lattice.core.messages import Text
+
 
 class CoreError(Exception):
     """Root of all errors the core raises on purpose."""
@@ -26,7 +28,7 @@ class DocumentProblem:
     """One thing wrong with a document: where (a path such as ``circuits[3].run[0].length_m``) and what."""
 
     path: str
-    message: str
+    message: Text
 
     def line(self) -> str:
         """The problem as one line a person can act on."""
@@ -86,9 +88,9 @@ class OutOfRange(CoreError):
 class Need:
     """An input a check lacks: what it is, where it belongs in the document, and who can supply it."""
 
-    what: str
+    what: Text
     path: str
-    ask: str
+    ask: Text
 
 
 class NeedsInput(CoreError):
@@ -96,7 +98,7 @@ class NeedsInput(CoreError):
 
     def __init__(self, *needs: Need):
         self.needs = needs
-        super().__init__("; ".join(need.what for need in needs))
+        super().__init__("; ".join(str(need.what) for need in needs))
 
 
 class NotTabulated(NeedsInput):
@@ -104,8 +106,8 @@ class NotTabulated(NeedsInput):
 
     def __init__(
         self,
-        what: str,
+        what: Text,
         path: str = "",
-        ask: str = "Take the maker's figure, or choose a size the table holds.",
+        ask: Text = "Take the maker's figure, or choose a size the table holds.",
     ):
         super().__init__(Need(what=what, path=path, ask=ask))

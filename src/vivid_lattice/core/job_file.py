@@ -13,6 +13,7 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.validation import validated
 from vivid_lattice.core.document.versions import FORMAT, VERSION, version_of
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, UnknownRuleSet
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.rules import rule_set
 
 #: More lines than this help nobody; the rest is counted.
@@ -61,7 +62,7 @@ def to_text(job: Job) -> str:
 
 def problems_of(errors: Iterable[Any], root: str = "") -> list[DocumentProblem]:
     """Validation errors as problems with a path a person can follow, the first forty of them."""
-    problems: dict[tuple[str, str], DocumentProblem] = {}
+    problems: dict[tuple[str, Text], DocumentProblem] = {}
     short: list[str] = []
     for error in errors:
         problem = DocumentProblem(_path(error["loc"], root), _plain(error))

@@ -13,7 +13,7 @@ from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.reports import style
 from vivid_lattice.reports.report_data import ReportData, device_short
-from vivid_lattice.reports.sheets.parts import cited
+from vivid_lattice.reports.sheets.parts import cited, with_needs
 from vivid_lattice.reports.svg import board_svg
 from vivid_lattice.safe_text import without_controls
 
@@ -112,16 +112,13 @@ def _cell(finding: Finding) -> str:
 
 def _opened(data: ReportData, finding: Finding) -> str:
     """A finding's sentence with its sum, to be opened."""
-    words = f'<b class="{finding.verdict}">{_e(style.WORDS[finding.verdict])}</b> {_e(finding.sentence)}'
-    needs = "".join(f"<p>Missing: {_e(need.what)}. {_e(need.ask)}</p>" for need in finding.needs)
+    words = f'<b class="{finding.verdict}">{_e(style.WORDS[finding.verdict])}</b> {_e(with_needs(finding))}'
     if not finding.working:
-        return f"<p>{words}</p>{needs}"
+        return f"<p>{words}</p>"
     steps = "".join(
-        f"<tr><td>{_e(step.symbol)}</td><td>{_e(step.meaning)}</td><td>{_e(' = '.join(part for part in (step.formula, step.figures) if part))}</td>"
+        f"<tr><td>{_e(step.symbol)}</td><td>{_e(step.meaning)}</td><td>{_e(' = '.join(str(part) for part in (step.formula, step.figures) if part))}</td>"
         f"<td><b>{_e(step.shown)} {_e(step.unit)}</b></td><td>{_e(cited(step.source))}</td></tr>"
         for step in finding.working
     )
     rule = f"<p>Rule: {_e(cited(finding.rule))}</p>" if finding.rule else ""
-    return (
-        f'<details><summary>{words}</summary>{needs}<table class="sum"><tbody>{steps}</tbody></table>{rule}</details>'
-    )
+    return f'<details><summary>{words}</summary><table class="sum"><tbody>{steps}</tbody></table>{rule}</details>'

@@ -138,8 +138,8 @@ def findings(data: ReportData) -> ReportTable:
             finding.limit,
             finding.unit,
             finding.margin,
-            finding.sentence,
-            "; ".join(need.what for need in finding.needs),
+            str(finding.sentence),
+            "; ".join(str(need.what) for need in finding.needs),
             finding.rule.publication if finding.rule else "",
             finding.rule.provenance if finding.rule else "",
         )

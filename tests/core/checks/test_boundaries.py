@@ -17,6 +17,7 @@ from tests.core.checks.test_protection_verdicts import (
     sockets,
     surge_device,
 )
+from tests.texts import keys
 from vivid_lattice.core.actions.move_device import lay_out
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.design.remedies import find
@@ -170,7 +171,7 @@ class Boards(unittest.TestCase):
                 )
             }
         )
-        self.assertNotIn("never alone at the origin", board_or_supply(further).sentence)
+        self.assertNotIn("type_3", keys(board_or_supply(further)))
         self.assertNotEqual(board_or_supply(further).verdict, "fail")
 
 

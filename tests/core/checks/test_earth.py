@@ -66,7 +66,7 @@ class WithinARoom(unittest.TestCase):
     def test_the_one_with_least_in_hand_answers_for_all(self) -> None:
         found = finding(bonded(bond(4.0, 1.5), bond(2.5, 1.5, protected=False), main=10.0), "bonding")
         self.assertEqual((found.verdict, found.value, found.limit), ("fail", 4.0, 2.5))
-        self.assertIn("supplementary bonding of bath pipes", found.sentence)
+        self.assertIn("supplementary bonding of bath pipes", str(found.sentence))
         self.assertEqual([step.result for step in found.working if step.symbol == "Sp"], [10.0, 4.0, 2.5])
         self.assertEqual(finding(bonded(bond(4.0, 1.5, protected=False), main=10.0), "bonding").verdict, "pass")
 

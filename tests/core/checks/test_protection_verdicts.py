@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from tests.builders import circuit, feeder, finding, job, laid, mcb, rcbo, supply, two_boards
+from tests.texts import ids, keys, says
 from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS
 from vivid_lattice.core.design.remedies import find, remedies
@@ -62,7 +63,7 @@ def sockets(**changed: Any) -> Circuit:
 
 @dataclass(frozen=True)
 class Case:
-    """A job, what the check says of it, and what its sentence, or its need, has in it."""
+    """A job, what the check says of it, and the key of its message, or a name in it; of a missing input its field."""
 
     check: str
     made: Job
@@ -93,84 +94,84 @@ def guarded(guard: bool) -> Circuit:
 
 CASES: tuple[Case, ...] = (
     Case("selectivity-overload", job(), "pass"),
-    Case("selectivity-overload", two_boards(feeder(device=mcb(16.0, "C")), circuit(device=rcbo(16.0))), "fail", "may open before"),
+    Case("selectivity-overload", two_boards(feeder(device=mcb(16.0, "C")), circuit(device=rcbo(16.0))), "fail", "crossed"),
     Case("selectivity-overload", two_boards(feeder(device=mcb(50.0, "C")), circuit(device=rcbo(32.0))), "advice", "closer than 1.6"),
-    Case("selectivity-overload", two_boards(feeder(device=mcb(50.0, "C")), circuit(device=rcbo(20.0))), "tight", "may race"),
+    Case("selectivity-overload", two_boards(feeder(device=mcb(50.0, "C")), circuit(device=rcbo(20.0))), "tight", "typical"),
     Case("selectivity-overload", job(circuit(device="auto")), "missing", "device"),
-    Case("selectivity-short-circuit", job(), "pass", "opened by it alone"),
-    Case("selectivity-short-circuit", two_boards(), "advice", "surely stays closed up to 200 A only"),
+    Case("selectivity-short-circuit", job(), "pass", "total"),
+    Case("selectivity-short-circuit", two_boards(), "advice", "partial_where"),
     Case("selectivity-short-circuit", job(supply=supply(fault_current_ka=None)), "missing", "supply.fault_current_ka"),
-    Case("selectivity-residual", ahead(Rcd(idn_ma=100.0, time_delayed=True)), "pass", "alone"),
-    Case("selectivity-residual", ahead(Rcd(idn_ma=100.0)), "fail", "no delay"),
-    Case("selectivity-residual", ahead(Rcd(idn_ma=30.0, time_delayed=True)), "fail", "1 times the current"),
+    Case("selectivity-residual", ahead(Rcd(idn_ma=100.0, time_delayed=True)), "pass", "pass"),
+    Case("selectivity-residual", ahead(Rcd(idn_ma=100.0)), "fail", "fail"),
+    Case("selectivity-residual", ahead(Rcd(idn_ma=30.0, time_delayed=True)), "fail", "fail"),
     Case("selectivity-residual", job(circuit(device="auto")), "missing", "device"),
     Case("rcd-duty", job(sockets()), "pass", "socket-outlets up to 32 A"),
-    Case("rcd-duty", job(sockets(device=mcb(20.0))), "fail", "there is none"),
-    Case("rcd-duty", behind_one(sockets(device=mcb(20.0)), rcd=Rcd(idn_ma=100.0)), "fail", "is not enough"),
+    Case("rcd-duty", job(sockets(device=mcb(20.0))), "fail", "exemption"),
+    Case("rcd-duty", behind_one(sockets(device=mcb(20.0)), rcd=Rcd(idn_ma=100.0)), "fail", "exemption"),
     Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, concealed_in=None),))), "missing", "run.concealed_in"),
     Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, concealed_in="wall", depth_mm=49.0),))), "fail", "less deep than 50 mm"),
     Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, concealed_in="wall", depth_mm=50.0),))), "not-applicable"),
     Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, concealed_in="wall", depth_mm=10.0, earthed_metal_covering=True),))), "not-applicable"),
     Case("rcd-duty", job(circuit(device=mcb(16.0), run=(laid(20.0, concealed_in="metal-partition"),))), "fail", "metal parts"),
-    Case("rcd-duty", behind_one(CHARGER.model_copy(update={"device": mcb(16.0)}), sockets(id="c2", device=mcb(20.0))), "fail", "RCD of its own|an RCD of 30 mA"),
+    Case("rcd-duty", behind_one(CHARGER.model_copy(update={"device": mcb(16.0)}), sockets(id="c2", device=mcb(20.0))), "fail", "insufficient"),
     Case("rcd-duty", job(circuit(device=mcb(16.0)), rooms=(BATH,)), "missing", "loads.room"),
-    Case("rcd-type", job(), "pass", "type AC is the least"),
+    Case("rcd-type", job(), "pass", "pass"),
     # Common practice, no source: charging points for the home detect 6 mA d.c. themselves; it is for its data to say so.
     Case("rcd-type", job(CHARGER), "advice", "as assumed"),
-    Case("rcd-type", job(charging("smooth-detected")), "pass", "type A is the least"),
-    Case("rcd-type", job(charging("smooth")), "fail", "needs type B"),
-    Case("rcd-type", job(sockets(device=rcbo(20.0, rcd=Rcd(idn_ma=30.0, type="AC")))), "fail", "needs type A"),
-    Case("rcd-type", ahead(Rcd(idn_ma=100.0, type="A", time_delayed=True), charging("smooth", device=rcbo(16.0, rcd=Rcd(idn_ma=30.0, type="B")))), "fail", "would blind it"),
+    Case("rcd-type", job(charging("smooth-detected")), "pass", "pass"),
+    Case("rcd-type", job(charging("smooth")), "fail", "fail"),
+    Case("rcd-type", job(sockets(device=rcbo(20.0, rcd=Rcd(idn_ma=30.0, type="AC")))), "fail", "fail"),
+    Case("rcd-type", ahead(Rcd(idn_ma=100.0, type="A", time_delayed=True), charging("smooth", device=rcbo(16.0, rcd=Rcd(idn_ma=30.0, type="B")))), "fail", "blinded"),
     Case("rcd-type", job(circuit(device="auto")), "missing", "device"),
-    Case("leakage", job(), "pass", "in ordinary service"),
-    Case("leakage", job(circuit(loads=(Load(name="Filter", kind="appliance", leakage_ma=9.2),))), "fail", "Over the limit"),
-    Case("leakage", job(circuit(loads=(Load(name="Heat pump", kind="air-conditioner", count=30),))), "pass", "in ordinary service"),
-    Case("leakage", job(circuit(leakage_ma=9.1)), "fail", "Over the limit"),
-    Case("leakage", job(circuit(leakage_ma=8.9)), "tight", "in ordinary service"),
+    Case("leakage", job(), "pass", "leakage"),
+    Case("leakage", job(circuit(loads=(Load(name="Filter", kind="appliance", leakage_ma=9.2),))), "fail", "leakage"),
+    Case("leakage", job(circuit(loads=(Load(name="Heat pump", kind="air-conditioner", count=30),))), "pass", "leakage"),
+    Case("leakage", job(circuit(leakage_ma=9.1)), "fail", "leakage"),
+    Case("leakage", job(circuit(leakage_ma=8.9)), "tight", "leakage"),
     Case("leakage", behind_one(*(circuit(id=f"c{at}", loads=(Load(name="Heat pump", kind="air-conditioner"),)) for at in range(7))), "advice", "an estimate"),
     Case("leakage", job(circuit(run=(laid(None),))), "missing", "run.length_m"),
-    Case("arc-fault", job(sockets(device=rcbo(20.0, arc_fault=True)), job=JobInfo(title="T", premises="care-home")), "pass", "it has one"),
-    Case("arc-fault", job(sockets(), job=JobInfo(title="T", premises="care-home")), "fail", "it has none"),
+    Case("arc-fault", job(sockets(device=rcbo(20.0, arc_fault=True)), job=JobInfo(title="T", premises="care-home")), "pass", "pass"),
+    Case("arc-fault", job(sockets(), job=JobInfo(title="T", premises="care-home")), "fail", "fail"),
     Case("arc-fault", job(sockets()), "not-applicable", "recommended"),
     Case("arc-fault", job(sockets(device="auto")), "missing", "device"),
-    Case("special-location", in_bath(), "pass", "IPX4 meets IPX4"),
-    Case("special-location", in_bath(ip="IP20"), "fail", "IP20 is not enough"),
-    Case("special-location", in_bath("socket", distance_m=2.5), "pass", "far enough"),
-    Case("special-location", in_bath("socket", distance_m=2.499), "fail", "too near"),
-    Case("special-location", in_bath(distance_m=0.0), "advice", "made for zone 1 by its manufacturer"),
-    Case("special-location", in_bath(distance_m=0.0, zone_permitted=False), "fail", "does not make it for zone 1"),
+    Case("special-location", in_bath(), "pass", "ip"),
+    Case("special-location", in_bath(ip="IP20"), "fail", "ip"),
+    Case("special-location", in_bath("socket", distance_m=2.5), "pass", "socket_ok"),
+    Case("special-location", in_bath("socket", distance_m=2.499), "fail", "socket_near"),
+    Case("special-location", in_bath(distance_m=0.0), "advice", "open"),
+    Case("special-location", in_bath(distance_m=0.0, zone_permitted=False), "fail", "zone_1_maker"),
     Case("special-location", in_bath(distance_m=None), "advice", "outside the zones, or IPX4 in zone 2"),
     Case("special-location", in_bath(distance_m=-0.1, height_m=0.05, ip="IPX8"), "fail", "12 V"),
     Case("special-location", in_bath(distance_m=-0.2, height_m=0.5), "advice", "outside the zones, or IPX4 in zone 2"),
     Case("special-location", job(rooms=(BATH,)), "not-applicable"),
-    Case("special-location", job(circuit(kind="lighting", loads=(Load(name="Lamp", kind="lamp", power_w=9.0),)), rooms=(BATH,)), "advice", "in Bath IPX4 at least within the zones"),
+    Case("special-location", job(circuit(kind="lighting", loads=(Load(name="Lamp", kind="lamp", power_w=9.0),)), rooms=(BATH,)), "advice", "open"),
     Case("special-location", job(rooms=(Room(id="den", name="Den", kind="living"),)), "not-applicable"),
     Case("special-location", job(CHARGER), "missing", "loads.open_pen_protection"),
-    Case("special-location", job(guarded(False)), "fail", "vehicle outdoors would be live"),
-    Case("special-location", job(guarded(True)), "pass", "opens all conductors"),
+    Case("special-location", job(guarded(False)), "fail", "pen_fail"),
+    Case("special-location", job(guarded(True)), "pass", "pen_pass"),
     Case("special-location", job(CHARGER, supply=supply(system="TN-S")), "not-applicable"),
     Case("rcd-loading", behind_one(circuit(device=mcb(16.0)), rating_a=16.0), "pass", ".", "main", "board"),
     Case("rcd-loading", behind_one(*(circuit(id=f"c{n}", device=mcb(16.0)) for n in range(3)), rating_a=40.0), "fail", "48 A", "main", "board"),
     Case("rcd-loading", behind_one(circuit(device="auto"), supply=supply(cutout=None)), "missing", "circuits.device", "main", "board"),
     Case("division", job(circuit(id="c1", kind="lighting"), circuit(id="c2", kind="lighting")), "pass", ".", "main", "board"),
     Case("division", behind_one(circuit(id="c1", kind="lighting"), circuit(id="c2", kind="lighting", device=rcbo(16.0))).model_copy(update={}), "pass", ".", "main", "board"),
-    Case("division", behind_one(circuit(id="c1", kind="lighting", device=mcb(6.0)), circuit(id="c2", kind="lighting", device=mcb(6.0))), "fail", "puts out every light", "main", "board"),
-    Case("division", behind_one(circuit(id="c1", loads=(Load(name="A", kind="alarm"),), device=mcb(6.0)), sockets(id="c2", device=mcb(20.0))), "advice", "goes off with", "main", "board"),
+    Case("division", behind_one(circuit(id="c1", kind="lighting", device=mcb(6.0)), circuit(id="c2", kind="lighting", device=mcb(6.0))), "fail", "lights_fail", "main", "board"),
+    Case("division", behind_one(circuit(id="c1", loads=(Load(name="A", kind="alarm"),), device=mcb(6.0)), sockets(id="c2", device=mcb(20.0))), "advice", "essential", "main", "board"),
     Case("division", job(circuit(device="auto")), "missing", "device", "main", "board"),
     Case("voltage-relay", board(job(), voltage_relay=RELAY), "pass", ".", "main", "board"),
-    Case("voltage-relay", board(job(), voltage_relay=RELAY.model_copy(update={"under_v": 220.0})), "fail", "supply may go down to 216.2 V", "main", "board"),
-    Case("voltage-relay", board(job(), voltage_relay=RELAY.model_copy(update={"over_v": 250.0})), "fail", "supply may go up to 253.0 V", "main", "board"),
-    Case("voltage-relay", board(job(), voltage_relay=RELAY.model_copy(update={"rating_a": 63.0})), "fail", "carries 63 A", "main", "board"),
-    Case("voltage-relay", board(job(), voltage_relay=RELAY.model_copy(update={"reclose_s": 5.0})), "advice", "closes again after 5 s", "main", "board"),
+    Case("voltage-relay", board(job(), voltage_relay=RELAY.model_copy(update={"under_v": 220.0})), "fail", "under", "main", "board"),
+    Case("voltage-relay", board(job(), voltage_relay=RELAY.model_copy(update={"over_v": 250.0})), "fail", "over", "main", "board"),
+    Case("voltage-relay", board(job(), voltage_relay=RELAY.model_copy(update={"rating_a": 63.0})), "fail", "contact", "main", "board"),
+    Case("voltage-relay", board(job(), voltage_relay=RELAY.model_copy(update={"reclose_s": 5.0})), "advice", "reclose", "main", "board"),
     Case("voltage-relay", board(job(supply=supply(cutout=None)), voltage_relay=RELAY), "missing", "supply.cutout", "main", "board"),
     Case("surge", with_surge(), "pass", ".", "supply", "supply"),
-    Case("surge", with_surge(leads_m=0.8), "advice", "0.5 m is the aim", "supply", "supply"),
-    Case("surge", with_surge(leads_m=1.1), "fail", "1 m is the most", "supply", "supply"),
+    Case("surge", with_surge(leads_m=0.8), "advice", "leads_aim", "supply", "supply"),
+    Case("surge", with_surge(leads_m=1.1), "fail", "leads_max", "supply", "supply"),
     Case("surge", with_surge(short_circuit_ka=0.9), "fail", "short-circuit rating", "supply", "supply"),
-    Case("surge", with_surge(uc_v=250.0), "fail", "253 V are the least", "supply", "supply"),
-    Case("surge", with_surge(max_backup_a=63.0), "fail", "its maker allows 63 A", "supply", "supply"),
+    Case("surge", with_surge(uc_v=250.0), "fail", "value", "supply", "supply"),
+    Case("surge", with_surge(max_backup_a=63.0), "fail", "backup", "supply", "supply"),
     Case("surge", with_surge(live_mm2=2.5, backup_a=32.0), "fail", "live lead", "supply", "supply"),
-    Case("surge", with_surge(status="red"), "fail", "it is spent", "supply", "supply"),
+    Case("surge", with_surge(status="red"), "fail", "red", "supply", "supply"),
     Case("surge", with_surge(years=6), "advice", "years in service", "supply", "supply"),
     Case("surge", with_surge(PLAN.model_copy(update={"lightning_protection": True})), "fail", "type 1", "supply", "supply"),
     Case("surge", with_surge(PLAN.model_copy(update={"overhead_line": True})), "advice", "type 1", "supply", "supply"),
@@ -178,12 +179,12 @@ CASES: tuple[Case, ...] = (
     Case("surge", with_surge(supply_=supply(system="TT", ze_ohm=80.0)), "fail", "spark gap", "supply", "supply"),
     Case("surge", with_surge(up_kv=None), "missing", "boards.spds.up_kv", "supply", "supply"),
     Case("surge", with_surge(PLAN.model_copy(update={"furthest_m": None})), "pass", ".", "supply", "supply"),
-    Case("surge", with_surge(PLAN.model_copy(update={"furthest_m": 10.0})), "pass", "no second device", "supply", "supply"),
+    Case("surge", with_surge(PLAN.model_copy(update={"furthest_m": 10.0})), "pass", "level", "supply", "supply"),
     Case("surge", job(surge=PLAN), "fail", "no refusal in writing", "supply", "supply"),
     Case("surge", job(surge=PLAN.model_copy(update={"declined": DECLINED})), "not-applicable", "2026-09-12", "supply", "supply"),
     Case("surge", job(surge=PLAN.model_copy(update={"declined": DECLINED.model_copy(update={"in_writing": None})})), "missing", "surge.declined.in_writing", "supply", "supply"),
-    Case("surge", job(surge=PLAN.model_copy(update={"declined": DECLINED.model_copy(update={"in_writing": False})})), "fail", "in speech only", "supply", "supply"),
-    Case("surge", job(surge=PLAN.model_copy(update={"consequence": "safety", "declined": DECLINED})), "fail", "demanded", "supply", "supply"),
+    Case("surge", job(surge=PLAN.model_copy(update={"declined": DECLINED.model_copy(update={"in_writing": False})})), "fail", "spoken", "supply", "supply"),
+    Case("surge", job(surge=PLAN.model_copy(update={"consequence": "safety", "declined": DECLINED})), "fail", "required", "supply", "supply"),
 )  # fmt: skip
 #: Checks of which no ordinary rule forbids what they find: they advise.
 ADVISE = {"selectivity-short-circuit"}
@@ -203,12 +204,11 @@ class EveryCheck(unittest.TestCase):
         for number, case in enumerate(CASES):
             with self.subTest(case.check, number=number, said=case.said):
                 found = answer(case)
-                self.assertEqual(found.verdict, case.verdict, found.sentence)
+                self.assertEqual(found.verdict, case.verdict, str(found.sentence))
                 if case.verdict == "missing":
                     self.assertIn(case.said, [need.path for need in found.needs])
                 else:
-                    words = " ".join([found.sentence, *(f"{step.meaning} {step.shown}" for step in found.working)])
-                    self.assertRegex(words, case.said)
+                    self.assertTrue(says(found, case.said), f"{case.said}: {keys(found)} {found.sentence}")
                     self.assertTrue(found.rule is None or found.rule.publication)
 
     def test_there_is_a_case_of_each_kind_for_every_check(self) -> None:
@@ -256,8 +256,7 @@ class SharedOut(unittest.TestCase):
         found = find(assess(made(4)), "division", Subject("board", "main"))
         assert found is not None
         self.assertEqual((found.verdict, found.value, found.limit), ("fail", 4, 3))
-        words = [step.meaning for step in found.working]
-        self.assertTrue(any("share 1 RCD" in said for said in words), words)
+        self.assertIn("core.check.division.least", [id_ for step in found.working for id_ in ids(step.meaning)])
 
     def test_a_fixed_cooker_alone_needs_none_in_new_zealand_and_one_in_australia(self) -> None:
         for rules, verdict in (("anz", "fail"), ("anz-nz", "not-applicable")):
@@ -301,7 +300,7 @@ class Mended(unittest.TestCase):
         )
         self.assertEqual(found.verdict, "pass")
         self.assertEqual(
-            sum("plug fuse" in step.meaning or "fuse of Heater" in step.meaning for step in found.working), 4
+            sum("plug fuse" in str(step.meaning) or "fuse of Heater" in str(step.meaning) for step in found.working), 4
         )
 
 
@@ -313,8 +312,8 @@ class Ways(unittest.TestCase):
         group = SharedRcd(id="g", name="Group", rating_a=63.0, rcd=Rcd(idn_ma=30.0))
         made = board(made, shared_rcds=(group,), ways=(Way(number=1, circuit="c1", rcd="g"),))
         found = finding(made, "selectivity-residual")
-        upstream = [step.meaning for step in found.working if step.symbol == "IΔ1"]
-        downstream = [step.meaning for step in found.working if step.symbol == "IΔ2"]
+        upstream = [str(step.meaning) for step in found.working if step.symbol == "IΔ1"]
+        downstream = [str(step.meaning) for step in found.working if step.symbol == "IΔ2"]
         # Both devices on the way are held against the circuit's own, and nothing else is.
         self.assertEqual(len(upstream), 2)
         self.assertIn("main switch", upstream[0])

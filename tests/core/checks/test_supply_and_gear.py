@@ -76,7 +76,7 @@ class Tails(unittest.TestCase):
         self.assertEqual((long.verdict, long.value, long.limit), ("fail", 3.1, 3.0))
         self.assertEqual(tails("uk", "100A 16kA tails 25mm2").verdict, "missing")
         own = tails("uk", "100A 16kA tails 25mm2 9m", device=CutOut(kind="fuse-bs88-2", rating_a=80.0))
-        self.assertEqual(own.verdict, "pass", own.sentence)
+        self.assertEqual(own.verdict, "pass", str(own.sentence))
         small = tails("uk", "100A 16kA tails 10mm2 9m", device=CutOut(kind="fuse-bs88-2", rating_a=80.0))
         self.assertEqual((small.verdict, small.value), ("fail", 80.0))
         # IEC 60364-4-43, 433.2.2: 3 m only where the cut-out does not protect them; here it fails by size and by length.
@@ -173,7 +173,7 @@ class ContactorAhead(unittest.TestCase):
         for rules, line in HEATERS.items():
             with self.subTest(rules):
                 good = geared(rules, line, kind="contactor", rating_a=25.0, max_backup_a=200.0)
-                self.assertEqual(good.verdict, "pass", good.sentence)
+                self.assertEqual(good.verdict, "pass", str(good.sentence))
                 bad = geared(rules, line, kind="contactor", rating_a=16.0, max_backup_a=200.0)
                 self.assertEqual((bad.verdict, bad.limit), ("fail", 16.0))
                 self.assertAlmostEqual(bad.value or 0, HEATER_A[rules], places=6)
@@ -202,7 +202,7 @@ class ContactorAhead(unittest.TestCase):
             got = geared(
                 "uk", "4 sockets B20 30mA 20m surface", kind="impulse-relay", rating_a=rating, max_backup_a=63.0
             )
-            self.assertEqual(got.verdict, verdict, got.sentence)
+            self.assertEqual(got.verdict, verdict, str(got.sentence))
         # A fixed heater cannot overload it: 13 A through 16 A, behind 20 A that the manufacturer permits.
         fixed = geared("uk", "heater 3kW B20 9m", kind="impulse-relay", rating_a=16.0, max_backup_a=20.0)
         self.assertEqual(fixed.verdict, "pass")
@@ -232,7 +232,7 @@ class ContactorAhead(unittest.TestCase):
         ):
             with self.subTest(line):
                 got = finding(typed(line), "control-gear", "main")
-                self.assertEqual(got.verdict, verdict, got.sentence)
+                self.assertEqual(got.verdict, verdict, str(got.sentence))
 
 
 if __name__ == "__main__":

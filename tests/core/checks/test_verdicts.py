@@ -10,6 +10,7 @@ from math import hypot
 from typing import Any
 
 from tests.builders import circuit, cutout, feeder, finding, flat, job, laid, mcb, rcbo, step_result, supply, two_boards
+from tests.texts import keys
 from vivid_lattice.core.checks import SIZING, SUPPLY_CHECKS
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Job, Load, MainSwitch, Rcd, SharedRcd, Way
 from vivid_lattice.core.document.supply import Bond, Earthing
@@ -88,7 +89,9 @@ class EveryCheck(unittest.TestCase):
                 assert found.value is not None and found.limit is not None and found.margin is not None
                 self.assertGreater(found.value, found.limit)
                 self.assertLess(found.margin, 0)
-                self.assertRegex(found.sentence, "Over the limit|times the limit|Too small")
+                self.assertTrue(
+                    {"fail", "fail_times", "size_fail"} & {key.removeprefix("core.ending.") for key in keys(found)}
+                )
 
     def test_never_passes_without_an_input_and_says_which(self) -> None:
         for check, (made, path) in STARVED.items():
@@ -183,7 +186,7 @@ class Capacity(unittest.TestCase):
             with self.subTest(said):
                 found = finding(job(circuit(run=(run,))), "capacity")
                 self.assertEqual(found.verdict, "missing")
-                self.assertIn(said, found.sentence)
+                self.assertIn(said, str(found.sentence))
 
 
 class VoltageDrop(unittest.TestCase):
@@ -233,7 +236,7 @@ class Disconnection(unittest.TestCase):
     def test_in_tn_an_rcd_that_stands_in_is_advice_and_not_a_pass(self) -> None:
         found = finding(job(circuit(run=(laid(120.0),))), "disconnection")
         self.assertEqual(found.verdict, "advice")
-        self.assertIn("alone would not open in time", found.sentence)
+        self.assertIn("rcd_only", keys(found))
 
     def test_tt_fails_without_an_rcd_wherever_one_helps(self) -> None:
         bare, tt = circuit(device=mcb(16.0)), supply(system="TT", ze_ohm=100.0)

@@ -75,7 +75,7 @@ class Design(unittest.TestCase):
     def test_what_lacks_an_input_stays_open_and_says_so(self) -> None:
         done = design(job(circuit(cable="auto", device="auto", run=(laid(None),))))
         self.assertEqual(done.job.circuits[0].cable, "auto")
-        self.assertTrue(any("length" in decision.sentence for decision in done.decisions if not decision.passes))
+        self.assertTrue(any("length" in str(decision.sentence) for decision in done.decisions if not decision.passes))
 
     def test_everything_auto_in_a_whole_job_is_filled_and_passes(self) -> None:
         demo = demo_job("millrace")
@@ -103,7 +103,7 @@ class Remedies(unittest.TestCase):
                 if found.verdict != "fail" or found.subject.kind != "circuit":
                     continue
                 offered = remedies(made, found.check, found.subject)
-                self.assertTrue(offered, found.sentence)
+                self.assertTrue(offered, str(found.sentence))
                 for remedy in offered:
                     with self.subTest(found.subject.id, remedy=remedy.label):
                         mended = with_circuit(made, remedy.circuits[0])

@@ -81,7 +81,7 @@ def passes_or_says(test: unittest.TestCase, of: tuple[str, str], line: str, leng
     """Nothing fails after design that another device or cable would have turned, unless design says so."""
     rules, unit = rule_set(of[0]), "ft" if of[0] == "na" else "m"
     made = designed(*of, f"{line} {length}{unit}", usual)
-    said = " ".join(one.sentence for one in made.decisions if not one.passes)
+    said = " ".join(str(one.sentence) for one in made.decisions if not one.passes)
     circuit = made.job.circuits[0]
     if isinstance(circuit.cable, str) or isinstance(circuit.device, str):
         test.assertTrue(said, "what is left open is said")
@@ -93,7 +93,7 @@ def passes_or_says(test: unittest.TestCase, of: tuple[str, str], line: str, leng
             for move in moves
             if move.circuit is not None and not failing(made.job.model_copy(update={"circuits": (move.circuit,)}))
         ]
-        test.assertTrue(not better or found.check in said, f"{of} {line}: {found.sentence} {better[:2]}")
+        test.assertTrue(not better or found.check in said, f"{of} {line}: {(found.sentence)!s} {better[:2]}")
 
 
 class Laws(unittest.TestCase):

@@ -202,7 +202,7 @@ class WholeJobs(unittest.TestCase):
                         continue
                     own = {circuit for group in found.groups for circuit in group.circuits}
                     bad = [
-                        (one.subject.id, one.check, one.sentence)
+                        (one.subject.id, one.check, str(one.sentence))
                         for one in assess(found.job, explain=False).findings
                         if one.verdict == "fail" and one.check in ("rcd-duty", "rcd-type", "rcd-loading", "division")
                         and (one.subject.id in own or one.subject.id == board)

@@ -52,7 +52,7 @@ class Minimum(unittest.TestCase):
 
     def test_the_decision_says_so_and_what_the_calculation_alone_would_take(self) -> None:
         _, _, decisions = made("cooker 9.6kW 8m, kitchen")
-        said = {one.what: one.sentence for one in decisions}
+        said = {one.what: str(one.sentence) for one in decisions}
         self.assertEqual(said["device"], "B32: usual here; 20 A carries the load.")
         self.assertEqual(said["cable"], "6 mm²: usual here; 4 mm² would pass every check.")
 
@@ -60,7 +60,7 @@ class Minimum(unittest.TestCase):
         device, cable, decisions = made("cooker 9.6kW 8m, kitchen", usual=False)
         self.assertLess(device.rating_a, 32.0)
         self.assertLess(cable.area_mm2, 6.0)
-        self.assertNotIn("usual here", " ".join(one.sentence for one in decisions))
+        self.assertNotIn("usual here", " ".join(str(one.sentence) for one in decisions))
 
     def test_where_the_calculation_asks_for_more_it_decides(self) -> None:
         # BS 7671:2018, 525: 5 % of 230 V; 60 m of 2.5 mm² at 18 mV/(A·m) and 20 A would lose 21.6 V.
@@ -130,7 +130,7 @@ class Protection(unittest.TestCase):
         assert not isinstance(freezer.device, str)
         self.assertIsNotNone(freezer.device.rcd)
         self.assertIsNone(behind[freezer.id])
-        self.assertIn("3 × 63 A 30 mA type A", " ".join(one.sentence for one in done.decisions))
+        self.assertIn("3 × 63 A 30 mA type A", " ".join(str(one.sentence) for one in done.decisions))
         self.assertEqual(
             [one for one in assess(done.job).findings if one.verdict == "fail" and one.check != "surge"], []
         )
@@ -158,7 +158,7 @@ class Feeders(unittest.TestCase):
     def test_a_characteristic_that_opens_sooner_is_taken_before_a_cable_five_sizes_larger(self) -> None:
         device, cable, decisions = made("garage submain 63A 25m buried", "za")
         self.assertEqual((device.curve, cable.area_mm2), ("B", 16.0))
-        self.assertIn("trips at less current", " ".join(one.sentence for one in decisions))
+        self.assertIn("trips at less current", " ".join(str(one.sentence) for one in decisions))
 
     def test_a_british_feeder_of_63_a_has_a_fuse(self) -> None:
         self.assertEqual(made("garage submain 63A 15m buried")[0].kind, "fuse-bs88-2")

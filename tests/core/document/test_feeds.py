@@ -71,7 +71,7 @@ class SocketsWithoutRcd(unittest.TestCase):
             ):
                 with self.subTest(line, rules=rules):
                     found = finding(typed(line, rules=rules), "rcd-duty", "c1")
-                    self.assertEqual(found.verdict, "fail", found.sentence)
+                    self.assertEqual(found.verdict, "fail", str(found.sentence))
 
     def test_the_same_with_an_rcd_passes(self) -> None:
         for line in ("garage sockets B20 30mA 20m surface", "kitchen sockets ring RCBO B32 60m surface"):
@@ -96,7 +96,7 @@ class SocketsWithoutRcd(unittest.TestCase):
     def test_a_socket_in_a_bathroom_is_asked_for_its_place(self) -> None:
         found = finding(typed("1 x socket B20 30mA 12m surface, bathroom"), "special-location", "c1")
         self.assertEqual(found.verdict, "advice")
-        self.assertIn("from zone 1", found.sentence)
+        self.assertIn("from zone 1", str(found.sentence))
         self.assertTrue(found.needs)
 
     def test_where_the_house_has_a_bath_only_what_could_be_in_it_is_asked_for_its_room(self) -> None:

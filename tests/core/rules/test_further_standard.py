@@ -36,6 +36,32 @@ kind = "mcb"
 board = "fuse chest"
 protective_conductor = "safety wire"
 
+[vocabulary]
+board = { word = "fuse chest" }
+way = { word = "way" }
+space = { word = "space" }
+main_switch = { word = "main switch" }
+cut_out = { word = "cut-out fuse" }
+tails = { word = "meter tails", plural = "meter tails" }
+distributor = { word = "distributor" }
+phase = { word = "phase" }
+feeder = { word = "distribution circuit" }
+protective_conductor = { word = "safety wire" }
+protective_conductor_short = { word = "CPC" }
+earthing_conductor = { word = "earthing conductor" }
+main_earth = { word = "main earthing terminal" }
+bonding = { word = "main protective bonding", plural = "main protective bonding" }
+neutral_earth_link = { word = "PEN split" }
+earth = { word = "earth", plural = "earth" }
+rcd = { word = "RCD", article = "an" }
+rcbo = { word = "RCBO", article = "an" }
+afdd = { word = "AFDD", article = "an" }
+spd = { word = "SPD", article = "an" }
+selectivity = { word = "selectivity", plural = "selectivity" }
+busbar = { word = "busbar" }
+socket = { word = "socket-outlet" }
+circuit_chart = { word = "circuit chart" }
+
 [tables]
 loop_rule = "isle.loop"
 tt_rule = "isle.touch"

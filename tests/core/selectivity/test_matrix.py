@@ -72,18 +72,18 @@ class Standings(unittest.TestCase):
         for curve, times in (("B", 3), ("C", 5), ("D", 10)):
             one = pair(two_boards(feeder(device=mcb(40.0, curve)), circuit(device=rcbo(10.0))), "f1", "c1")
             self.assertEqual((one.status, one.upto_a), ("partial", 40.0 * times), curve)
-            self.assertIn(f"up to {40 * times} A", one.sentence)
+            self.assertIn(f"up to {40 * times} A", str(one.sentence))
 
     def test_a_pair_turned_round_is_crossed(self) -> None:
         one = pair(two_boards(feeder(device=mcb(10.0)), circuit(device=rcbo(32.0), loads=())), "f1", "c1")
         self.assertEqual((one.status, one.overload), ("none", "none"))
-        self.assertIn("may open first", one.sentence)
+        self.assertIn("may open first", str(one.sentence))
 
     def test_what_lacks_a_figure_is_unknown_and_not_total(self) -> None:
         made = job(supply=supply(fault_current_ka=None, cutout=cutout()))
         one = pair(made, "cutout", "c1")
         self.assertEqual((one.status, one.upto_a, one.shown), ("unknown", None, "?"))
-        self.assertIn("cannot be told without", one.sentence)
+        self.assertIn("cannot be told without", str(one.sentence))
 
     def test_the_matrix_and_the_checks_agree_on_every_demo(self) -> None:
         # Two ways to the same answer: the row's check takes its worst pair, the matrix shows each.

@@ -20,6 +20,7 @@ from vivid_lattice.core.document.board_build import BoardBuild, DevicePosition
 from vivid_lattice.core.document.job import Board, FedByWay, Job
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, NeedsInput
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.rules import rule_set
 
 
@@ -93,7 +94,7 @@ def lay_out(
     return changed.model_copy(update={"boards": boards}), layout_result
 
 
-def _bad(message: str) -> BadDocument:
+def _bad(message: Text) -> BadDocument:
     return BadDocument([DocumentProblem("boards.build", message)])
 
 

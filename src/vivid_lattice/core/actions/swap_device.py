@@ -19,6 +19,7 @@ from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.units import SLACK
@@ -30,7 +31,7 @@ class Fact:
 
     topic: str
     verdict: Verdict
-    text: str
+    text: Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,7 +41,7 @@ class Swap:
     job: Job
     facts: tuple[Fact, ...]
     changes: tuple[str, ...]
-    steps: tuple[str, ...]
+    steps: tuple[Text, ...]
     stays_live: tuple[str, ...]
 
 

@@ -9,6 +9,7 @@ from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings.assessment import CauseGroup
 from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
+from vivid_lattice.core.messages import Text
 
 #: Verdicts that somebody has to look at.
 OPEN: tuple[Verdict, ...] = ("fail", "missing", "advice")
@@ -21,8 +22,8 @@ def cause_of(finding: Finding) -> Cause:
 
 def with_causes(findings: Sequence[Finding]) -> list[Finding]:
     """The findings, those that lack the same thing with one cause: the first that lacks it, or the supply where it is told there."""
-    leaders: dict[tuple[str, str], Cause] = {}
-    counts: dict[tuple[str, str], int] = {}
+    leaders: dict[tuple[str, Text], Cause] = {}
+    counts: dict[tuple[str, Text], int] = {}
     for finding in findings:
         for need in finding.needs[:1]:
             key = _key(need)
@@ -36,7 +37,7 @@ def with_causes(findings: Sequence[Finding]) -> list[Finding]:
     ]
 
 
-def _key(need: Need) -> tuple[str, str]:
+def _key(need: Need) -> tuple[str, Text]:
     return need.path, need.what
 
 

@@ -5,7 +5,9 @@ from __future__ import annotations
 from vivid_lattice.core.checks.support.finding_builder import not_applicable
 from vivid_lattice.core.document.feeds import feeds_sockets, rooms_of
 from vivid_lattice.core.findings.finding import Finding, Step
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.rules.protection_rules import ArcFaultRequirement
 
 ID = "arc-fault"
@@ -18,49 +20,47 @@ def check(ctx: CircuitContext) -> Finding:
     """
     duties = ctx.rules.protection.arcs
     if ctx.circuit.kind == "distribution" or not duties:
-        return not_applicable(ID, ctx, "No rule here speaks of arc-fault devices for such a circuit.")
+        return not_applicable(ID, ctx, ctx.message("core.check.arc-fault.no_rule"))
     device = ctx.device
     there = device.arc_fault or "afci" in device.kind or "dual" in device.kind
     holding = [duty for duty in duties if _holds(ctx, duty)]
     demanded = next((duty for duty in holding if duty.level == "demanded"), None)
-    steps = tuple(_step(duty, duty in holding) for duty in duties) if ctx.explain else ()
+    steps = tuple(_step(ctx, duty, duty in holding) for duty in duties) if ctx.explain else ()
     duty = demanded or (holding[0] if holding else None)
     if duty is None:
-        return not_applicable(ID, ctx, f"Nothing asks for an arc-fault device on {ctx.circuit.name}.")
-    named = f"{ctx.circuit.name}: {duty.text}"
+        return not_applicable(ID, ctx, ctx.message("core.check.arc-fault.none"))
     if there:
-        return _finding(ctx, duty, "pass", f"{named}; it has one.", there, steps)
+        return _finding(ctx, duty, "pass", ctx.message("core.check.arc-fault.pass", reason=duty.text), there, steps)
     if demanded:
-        return _finding(ctx, duty, "fail", f"{named}; it has none.", there, steps)
-    reason = f"{named}; it has none, which is allowed. Weigh it after trips nobody can explain."
+        return _finding(ctx, duty, "fail", ctx.message("core.check.arc-fault.fail", reason=duty.text), there, steps)
+    reason = ctx.message("core.check.arc-fault.recommended", reason=duty.text)
     return Finding(
         check=ID, subject=ctx.subject, verdict="not-applicable", sentence=reason, rule=duty.source, working=steps
     )
 
 
-def _step(duty: ArcFaultRequirement, applies: bool) -> Step:
-    text = "applies" if applies else "does not apply"
+def _step(ctx: CircuitContext, duty: ArcFaultRequirement, applies: bool) -> Step:
     return Step(
         symbol="",
         meaning=duty.text,
-        formula=duty.level,
+        formula=ctx.message(f"core.check.arc-fault.level.{duty.level}"),
         figures="",
         result=0.0,
         unit="",
-        shown=text,
+        shown=ctx.message(f"core.check.arc-fault.{'applies' if applies else 'applies_not'}"),
         source=duty.source,
     )
 
 
 def _finding(
-    ctx: CircuitContext, duty: ArcFaultRequirement, verdict: str, text: str, there: bool, steps: tuple[Step, ...]
+    ctx: CircuitContext, duty: ArcFaultRequirement, verdict: Verdict, text: Text, there: bool, steps: tuple[Step, ...]
 ) -> Finding:
     return Finding(
         check=ID,
         subject=ctx.subject,
-        verdict=verdict,  # type: ignore[arg-type]
+        verdict=verdict,
         sentence=text,
-        shown_value="there" if there else "none",
+        shown_value=str(ctx.message(f"core.check.arc-fault.{'fitted' if there else 'not_fitted'}")),
         shown_limit="1",
         rule=duty.source,
         working=steps,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from vivid_lattice.core.checks.support.conductor_size import ConductorResult, finding_from_conductors, supply_line_mm2
 from vivid_lattice.core.checks.support.finding_builder import not_applicable
 from vivid_lattice.core.document.supply import Earthing
-from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.installation.contexts import SupplyContext
 
@@ -22,24 +22,16 @@ def check(ctx: SupplyContext) -> Finding:
     """
     supply, what = ctx.job.supply, ctx.rules.earthing.what_to_bond()
     if supply.earthing is None:
-        raise NeedsInput(
-            Need(
-                "what metalwork enters and how it is bonded",
-                "supply.earthing.bonds",
-                "Water, gas, oil, heating, steelwork; an empty list says that nothing has to be.",
-            )
-        )
+        raise NeedsInput(ctx.need("core.check.bonding.need", "supply.earthing.bonds"))
     results = [*_main(ctx, supply.earthing), *_supplementary(ctx, supply.earthing)]
     if not results:
-        return not_applicable(ID, ctx, f"Nothing is entered that has to be bonded. {what.basis}", what.source)
+        return not_applicable(ID, ctx, ctx.message("core.check.bonding.none", rule=what.basis), what.source)
     return finding_from_conductors(ID, ctx, results)
 
 
 def _main(ctx: SupplyContext, earthing: Earthing) -> list[ConductorResult]:
     unknown = [
-        Need(
-            f"the bonding conductor of {bond.name}", "supply.earthing.bonds", "Measure it, or find that there is none."
-        )
+        ctx.need("core.check.bonding.need.size", "supply.earthing.bonds", metalwork=bond.name)
         for bond in earthing.bonds
         if bond.area_mm2 is None
     ]
@@ -48,7 +40,10 @@ def _main(ctx: SupplyContext, earthing: Earthing) -> list[ConductorResult]:
     if not earthing.bonds:
         return []
     least = ctx.rules.earthing.bonding_mm2(ctx.job.supply.system, supply_line_mm2(ctx))
-    return [ConductorResult(f"main bonding of {bond.name}", bond.area_mm2 or 0.0, least) for bond in earthing.bonds]
+    return [
+        ConductorResult(ctx.message("core.check.bonding.main", metalwork=bond.name), bond.area_mm2 or 0.0, least)
+        for bond in earthing.bonds
+    ]
 
 
 def _supplementary(ctx: SupplyContext, earthing: Earthing) -> list[ConductorResult]:
@@ -56,14 +51,12 @@ def _supplementary(ctx: SupplyContext, earthing: Earthing) -> list[ConductorResu
     for bond in earthing.supplementary:
         if bond.area_mm2 is None or bond.protective_mm2 is None:
             raise NeedsInput(
-                Need(
-                    f"supplementary bonding of {bond.name}: its own size and that of the protective conductor it goes by",
-                    "supply.earthing.supplementary",
-                    "The smaller protective conductor of the two parts it joins; to a pipe, that of the one part.",
-                )
+                ctx.need("core.check.bonding.need.room", "supply.earthing.supplementary", metalwork=bond.name)
             )
         least = ctx.rules.earthing.supplementary_mm2(
             bond.protective_mm2, to_pipe=bond.to == "pipe", protected=bond.protected
         )
-        results.append(ConductorResult(f"supplementary bonding of {bond.name}", bond.area_mm2, least))
+        results.append(
+            ConductorResult(ctx.message("core.check.bonding.room", metalwork=bond.name), bond.area_mm2, least)
+        )
     return results

@@ -8,8 +8,9 @@ from vivid_lattice.core.checks.support.finding_builder import finding_from_limit
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.rules.sourced_value import SourcedValue
-from vivid_lattice.core.text import shown, shown_up
+from vivid_lattice.core.text import plain, shown, shown_up
 from vivid_lattice.core.units import ka_from_a
 
 ID = "breaking-capacity"
@@ -25,8 +26,12 @@ def check(ctx: CircuitContext) -> Finding:
     """
     fault_ka = ka_from_a(ctx.network.loops.board_fault_a(ctx.board))
     limit = _limit(ctx)
-    sentence = (
-        f"Up to {shown_up(fault_ka)} kA can flow at {ctx.board.name}, and {ctx.device_name()} breaks {limit.value:g} kA"
+    sentence = ctx.message(
+        "core.check.breaking-capacity.current",
+        device=ctx.device_name(),
+        icn=plain(limit.value),
+        ipf=shown_up(fault_ka),
+        board=ctx.board.name,
     )
     finding = finding_from_limit(
         ID, ctx, fault_ka, limit.value, "kA", sentence, limit.source, lambda: _working(ctx, fault_ka, limit)
@@ -34,38 +39,55 @@ def check(ctx: CircuitContext) -> Finding:
     if finding.verdict != "fail":
         return finding
     cause = Cause(ID, CauseSubject("board", ctx.board.id))
-    return replace(finding, cause=cause, sentence=f"{finding.sentence}{_if_tested(ctx, fault_ka)}")
+    finding = replace(finding, cause=cause)
+    if not _assembly_would_do(ctx, fault_ka):
+        return finding
+    return replace(finding, sentence=ctx.message("core.check.breaking-capacity.if_tested", sentence=finding.sentence))
 
 
-def _if_tested(ctx: CircuitContext, fault_ka: float) -> str:
-    """What else would do where nobody has stated what the board was tested for; nothing where no such rating would be enough."""
+def _assembly_would_do(ctx: CircuitContext, fault_ka: float) -> bool:
+    """Whether a tested assembly would be enough where no one has stated what the board was tested for."""
     cutout = ctx.job.supply.cutout
     if ctx.board.assembly_ka is not None or cutout is None:
-        return ""
+        return False
     backed = ctx.rules.devices.backed_up_ka(fault_ka, cutout.kind, cutout.rating_a)
-    if backed is None or backed.value < fault_ka:
-        return ""
-    return " Is the board tested for it as a whole? Then enter its assembly rating."
+    return backed is not None and backed.value >= fault_ka
 
 
 def _working(ctx: CircuitContext, fault_ka: float, limit: SourcedValue) -> list[Step]:
     loops, supply = ctx.network.loops, ctx.job.supply
     ahead, prospective = loops.ahead, loops.board_fault(ctx.board)
     several = prospective.lines_a is not None and prospective.lines_a >= prospective.neutral_a
-    kind = "between all lines" if several else "line to neutral or earth"
-    came = "calculated from the transformer" if ahead.calculated else supply.fault_current_source or "given"
+    kind = ctx.message(f"core.check.breaking-capacity.{'between_lines' if several else 'line_neutral'}")
+    came: Text = supply.fault_current_source or ctx.message("core.formula.given")
+    if ahead.calculated:
+        came = ctx.message("core.check.breaking-capacity.calculated")
     origin = ahead.fault_lines_a if several else ahead.fault_a
-    working = [step("I0", f"largest prospective current at the origin, {kind}", came, "", ka_from_a(origin), "kA")]
+    meaning = ctx.message("core.check.breaking-capacity.origin", kind=kind)
+    working = [step("I0", meaning, came, "", ka_from_a(origin), "kA")]
     source = ahead.origin.volts_max / origin
     feeders, run = _feeder_steps(ctx, several)
     working += feeders
     if feeders:
         together = ahead.origin.volts_max / prospective.largest_a
-        how = "|Z0 + R|" if ahead.calculated else "√(Z0² + R²): Z0's angle is not known"
-        working.append(step("Z", "together", how, f"{shown(source)}, {shown(run)}", together, "Ω"))
+        how: Text = "|Z0 + R|" if ahead.calculated else ctx.message("core.check.breaking-capacity.angle")
+        working.append(
+            step(
+                "Z",
+                ctx.message("core.check.breaking-capacity.total"),
+                how,
+                f"{shown(source)}, {shown(run)}",
+                together,
+                "Ω",
+            )
+        )
         figures = f"{ahead.origin.volts_max:g} / {shown(together)}"
-        working.append(step("I", f"at {ctx.board.name}", "U / Z", figures, fault_ka, "kA"))
-    return [*working, step("Icn", limit.basis, "given", "", limit.value, "kA", limit.source)]
+        at = ctx.message("core.check.breaking-capacity.at_board", board=ctx.board.name)
+        working.append(step("I", at, "U / Z", figures, fault_ka, "kA"))
+    return [
+        *working,
+        step("Icn", limit.basis, ctx.message("core.formula.given"), "", limit.value, "kA", limit.source),
+    ]
 
 
 def _limit(ctx: CircuitContext) -> SourcedValue:
@@ -76,7 +98,8 @@ def _limit(ctx: CircuitContext) -> SourcedValue:
         if board.assembly_ka is not None and cutout is not None
         else None
     )
-    assembly = SourcedValue(backed.value, backed.source, "tested assembly behind the cut-out fuse") if backed else None
+    basis = ctx.message("core.check.breaking-capacity.assembly")
+    assembly = SourcedValue(backed.value, backed.source, basis) if backed else None
     try:
         breaking = ctx.rules.devices.breaking_ka(ctx.device)
     except NeedsInput:
@@ -94,5 +117,15 @@ def _feeder_steps(ctx: CircuitContext, several: bool) -> tuple[list[Step], float
         loop = ctx.network.loops.run(link)
         run_ohm += loop.r1_cold_ohm * (1 if several else 2)
         formula, figures = ("R1", "") if several else ("2 · R1", f"2 · {shown(loop.r1_cold_ohm)}")
-        steps.append(step("R", f"{link.name}, cold", formula, figures, run_ohm, "Ω", loop.line.source))
+        steps.append(
+            step(
+                "R",
+                ctx.message("core.check.breaking-capacity.cold", circuit=link.name),
+                formula,
+                figures,
+                run_ohm,
+                "Ω",
+                loop.line.source,
+            )
+        )
     return steps, run_ohm

@@ -13,7 +13,8 @@ from vivid_lattice.core.document.board_build import BusbarStock
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
-from vivid_lattice.core.text import shown_up
+from vivid_lattice.core.messages import Joined, Message
+from vivid_lattice.core.text import plain, shown_up
 from vivid_lattice.core.units import SLACK
 
 ID = "comb"
@@ -33,20 +34,24 @@ def check(ctx: BoardContext) -> Finding:
         return finding_from_requirements(ID, ctx, [*_on_its_line(ctx, places)])
     combs = ctx.model.combs
     if not combs:
-        return not_applicable(ID, ctx, f"{ctx.board.name} has no comb: its devices are fed by links.")
+        return not_applicable(ID, ctx, ctx.message("core.check.comb.none"))
     return finding_from_requirements(ID, ctx, [result for comb in combs for result in _comb(ctx, comb)])
 
 
 def _comb(ctx: BoardContext, comb: Busbar) -> Iterator[RequirementResult]:
     """What a comb has to meet: clamps at one height, its rating, and the piece it is cut from."""
-    name = f"comb {comb.id.removeprefix('comb')} in row {comb.row}"
+    name = ctx.message("core.check.comb.name", n=comb.id.removeprefix("comb"), row=str(comb.row))
     yield _at_one_height(ctx, comb, name)
     needed = ctx.model.carried_a(comb.feed)
     rating = 0.0 if comb.stock is None else comb.stock.rating_a
-    hand = "no comb at hand does" if comb.stock is None else f"is made for {rating:g} A"
     yield RequirementResult(
         verdict="pass" if rating >= needed - SLACK and comb.stock is not None else "fail",
-        text=f"{name} may carry {shown_up(needed)} A, and {hand}",
+        text=ctx.message(
+            f"core.check.comb.{'no_stock' if comb.stock is None else 'rating'}",
+            busbar=name,
+            a=shown_up(needed),
+            b=plain(rating),
+        ),
         value=needed,
         limit=rating,
         source=ctx.rules.board.source("comb"),
@@ -56,7 +61,7 @@ def _comb(ctx: BoardContext, comb: Busbar) -> Iterator[RequirementResult]:
         yield from _cut(ctx, comb, comb.stock, name)
 
 
-def _at_one_height(ctx: BoardContext, comb: Busbar, name: str) -> RequirementResult:
+def _at_one_height(ctx: BoardContext, comb: Busbar, name: Message) -> RequirementResult:
     """Whether the clamps that a comb joins lie at one height."""
     rule = ctx.rules.board.source("comb")
     units = [ctx.model.units.by_id[member] for member in comb.members]
@@ -65,41 +70,40 @@ def _at_one_height(ctx: BoardContext, comb: Busbar, name: str) -> RequirementRes
     if comb.stock is not None and comb.stock.terminal_height_mm is not None:
         heights.add(comb.stock.terminal_height_mm)
     if len(heights) > 1:
-        heights_text = " and ".join(f"{height:g} mm" for height in sorted(heights))
+        heights_text = Joined.of((f"{height:g} mm" for height in sorted(heights)), ", ")
         return RequirementResult(
             verdict="fail",
-            text=f"{name} joins devices whose clamps lie at {heights_text}: a forced comb leaves loose clamps; use one family, or links",
+            text=ctx.message("core.check.comb.heights", busbar=name, list=heights_text),
             value=float(len(heights)),
             limit=1.0,
             source=rule,
         )
     unknown = [unit.name for unit in units if known.get(unit.name) is None]
     if unknown:
-        more = f" and {len(unknown) - 1} more" if len(unknown) > 1 else ""
         return RequirementResult(
             verdict="advice",
-            text=f"{name}: the family of {unknown[0]}{more} is not stated; take all of one family",
+            text=ctx.message("core.check.comb.family", busbar=name, device=unknown[0], n=len(unknown) - 1),
             value=float(len(unknown)),
             limit=0.0,
             source=rule,
         )
     return RequirementResult(
-        verdict="pass", text=f"{name}: all clamps lie at one height", value=1.0, limit=1.0, source=rule
+        verdict="pass", text=ctx.message("core.check.comb.one_height", busbar=name), value=1.0, limit=1.0, source=rule
     )
 
 
-def _cut(ctx: BoardContext, comb: Busbar, stock: BusbarStock, name: str) -> Iterator[RequirementResult]:
+def _cut(ctx: BoardContext, comb: Busbar, stock: BusbarStock, name: Message) -> Iterator[RequirementResult]:
     """Whether the piece at hand gives the teeth and the lines a comb needs, and covers its cut ends."""
     rule, teeth = ctx.rules.board.source("comb"), len(comb.teeth)
     verdict: Verdict = "pass" if teeth <= stock.pins else "fail"
-    words = f"{name} is cut to {teeth} teeth, and the piece at hand has {stock.pins}"
+    words = ctx.message("core.check.comb.pins", busbar=name, n=teeth, total=str(stock.pins))
     yield RequirementResult(verdict=verdict, text=words, value=teeth, limit=stock.pins, source=rule)
     if len(comb.lines) > 1 and stock.lines != len(ctx.model.units.lines):
-        words = f"{name} meets {len(comb.lines)} lines in turn, and the piece at hand has {stock.lines}"
+        words = ctx.message("core.check.comb.phases", busbar=name, n=len(comb.lines), m=str(stock.lines))
         yield RequirementResult(verdict="fail", text=words, value=len(comb.lines), limit=stock.lines, source=rule)
     if not stock.end_caps:
         yield RequirementResult(
-            verdict="fail", text=f"{name}: its cut ends are bare; cap them", value=1.0, limit=0.0, source=rule
+            verdict="fail", text=ctx.message("core.check.comb.ends", busbar=name), value=1.0, limit=0.0, source=rule
         )
 
 
@@ -118,9 +122,7 @@ def _on_its_line(ctx: BoardContext, places: RailPositions) -> Iterator[Requireme
     ]
     for placed in wrong:
         there, wanted = lines[int(placed.offset_modules) % len(lines)], placed.unit.lines[0]
-        words = (
-            f"{placed.unit.name} is meant for {wanted} and sits on {there}: move it by one space, or change its line"
-        )
+        words = ctx.message("core.check.comb.wrong_phase", device=placed.unit.name, phase=wanted, actual=there)
         yield RequirementResult(
             verdict="fail",
             text=words,
@@ -129,5 +131,5 @@ def _on_its_line(ctx: BoardContext, places: RailPositions) -> Iterator[Requireme
             source=rule,
         )
     if not wrong:
-        words = f"each of {len(single)} single-pole breakers sits on its line"
+        words = ctx.message("core.check.comb.phases_ok", n=str(len(single)))
         yield RequirementResult(verdict="pass", text=words, value=0.0, limit=0.0, source=rule)

@@ -13,10 +13,11 @@ from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.formulas.cable.capacity import installed_capacity_a, needed_tabulated_a
 from vivid_lattice.core.formulas.load_currents import third_harmonic_pct
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Joined, Message, message
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.rules.protocol import Factor
 from vivid_lattice.core.rules.sourced_value import SourcedValue
-from vivid_lattice.core.text import shown, shown_down, shown_up
+from vivid_lattice.core.text import plain, shown, shown_down, shown_up
 
 ID = "capacity"
 
@@ -50,8 +51,11 @@ def check(ctx: CircuitContext) -> Finding:
     ruling = min(sections, key=lambda entry: entry.device_limit_a if circuit.kind != "ring" else entry.iz_a)
     least = ctx.rules.limits.min_area_mm2(circuit)
     if cable.area_mm2 < least.value:
-        sentence = (
-            f"A {least.basis} takes {ctx.size(least.value)} at least and this cable has {ctx.size(cable.area_mm2)}"
+        sentence = ctx.message(
+            "core.check.capacity.min_size",
+            size=ctx.size(cable.area_mm2),
+            least=ctx.size(least.value),
+            use=least.basis,
         )
         return finding_from_limit(
             ID, ctx, least.value, cable.area_mm2, "mm²", sentence, least.source, lambda: _working(sections, ruling)
@@ -63,7 +67,13 @@ def check(ctx: CircuitContext) -> Finding:
         return _ring(ctx, cable, sections, ruling)
     ceiling = _ceiling(ctx, cable)
     if ceiling is not None and device.rating_a > ceiling.value <= ruling.device_limit_a:
-        sentence = f"{ctx.device_name()} on a conductor ({ceiling.basis}) that may have {ceiling.value:g} A ahead of it at most"
+        sentence = ctx.message(
+            "core.check.capacity.ceiling",
+            device=ctx.device_name(),
+            rating=plain(device.rating_a),
+            limit=plain(ceiling.value),
+            conductor=ceiling.basis,
+        )
         return finding_from_limit(
             ID, ctx, device.rating_a, ceiling.value, "A", sentence, ceiling.source, lambda: _working(sections, ruling)
         )
@@ -73,7 +83,12 @@ def check(ctx: CircuitContext) -> Finding:
             return by_load
     if times_neutral > 1:
         return _by_neutral(ctx, sections, ruling, times_neutral)
-    sentence = f"{ctx.device_name()} on a cable that may have {shown_down(ruling.device_limit_a)} A ahead of it"
+    sentence = ctx.message(
+        "core.check.capacity.device",
+        device=ctx.device_name(),
+        rating=plain(device.rating_a),
+        limit=shown_down(ruling.device_limit_a),
+    )
     rule = ctx.rules.rule("capacity")
     finding = finding_from_limit(
         ID,
@@ -86,8 +101,8 @@ def check(ctx: CircuitContext) -> Finding:
         lambda: [*_working(sections, ruling), *_device_working(device.rating_a, ruling)],
     )
     if finding.verdict == "tight" and ceiling is not None:
-        # The rule pairs this size with this device: it is made to have nothing in hand.
-        return replace(finding, verdict="pass", sentence=f"{sentence}: the size the rule pairs with it. In order.")
+        # The standard pairs this size with this device: it is made to have no margin.
+        return replace(finding, verdict="pass", sentence=ctx.message("core.check.capacity.paired", fact=sentence))
     return finding
 
 
@@ -114,11 +129,18 @@ def _by_neutral(
     """The neutral's current against what the cable carries: In of the lines lets more than In through the neutral."""
     current = times * ctx.device.rating_a
     third = third_harmonic_pct(ctx.circuit)
-    sentence = f"With {third:g} % third harmonic the neutral carries {shown_up(current)} A, and the cable {shown_down(ruling.device_limit_a)} A"
+    sentence = ctx.message(
+        "core.check.capacity.neutral",
+        a=shown_up(current),
+        harmonic=plain(third),
+        iz=shown_down(ruling.device_limit_a),
+    )
 
     def working() -> list[Step]:
         figures = f"3 · {third / 100:g} · {ctx.device.rating_a:g}"
-        neutral_step = step("In", "current of the neutral", "3 · h · In", figures, current, "A")
+        neutral_step = step(
+            "In", ctx.message("core.check.capacity.neutral_working"), "3 · h · In", figures, current, "A"
+        )
         return [*_working(sections, ruling), neutral_step]
 
     return finding_from_limit(
@@ -132,17 +154,18 @@ def _next_size_up(ctx: CircuitContext, sections: list[_SectionCapacity], ruling:
     load, limit = counted_current_a(ctx), ruling.device_limit_a
     if allowed is None or ctx.device.rating_a > allowed.value or load.value > ctx.device.rating_a:
         return None
-    above = f"{ctx.device_name()} is the next standard size above the {shown_down(limit)} A of the cable"
+    next_up = ctx.message("core.check.capacity.next_up", device=ctx.device_name(), iz=shown_down(limit))
 
     def working() -> list[Step]:
-        up = step("In,max", allowed.basis, "table", "", allowed.value, "A", allowed.source)
-        return [*_working(sections, ruling), up, step("I", load.basis or "load", "", "", load.value, "A", load.source)]
+        up = step("In,max", allowed.basis, ctx.message("core.formula.table"), "", allowed.value, "A", allowed.source)
+        meaning = load.basis or ctx.message("core.check.capacity.load")
+        return [*_working(sections, ruling), up, step("I", meaning, "", "", load.value, "A", load.source)]
 
     if load.value > limit:
-        sentence = f"{above}, which its load of {shown_up(load.value)} A passes"
+        sentence = ctx.message("core.check.capacity.next_up_over", next_up=next_up, ib=shown_up(load.value))
         return finding_from_limit(ID, ctx, load.value, limit, "A", sentence, allowed.source, working)
-    # What there was in hand is used up by the rule itself, however small the load.
-    sentence = f"{above}, which its load of {shown_up(load.value)} A does not pass: the rule lets it stand"
+    # The margin there was is used up by the rule itself, however small the load.
+    sentence = ctx.message("core.check.capacity.next_up_ok", next_up=next_up, ib=shown_up(load.value))
     return finding_from_limit(ID, ctx, ctx.device.rating_a, allowed.value, "A", sentence, allowed.source, working)
 
 
@@ -151,7 +174,12 @@ def _spurs(ctx: CircuitContext, cable: Cable) -> Finding | None:
     for spur in ctx.circuit.spurs:
         rule = ctx.rules.rule("capacity")
         if spur.fuse_a is None and spur.area_mm2 < cable.area_mm2:
-            sentence = f"The unfused spur to {spur.name} takes the circuit's own {ctx.size(cable.area_mm2)} and has {ctx.size(spur.area_mm2)}"
+            sentence = ctx.message(
+                "core.check.capacity.spur_unfused",
+                spur=spur.name,
+                size=ctx.size(spur.area_mm2),
+                least=ctx.size(cable.area_mm2),
+            )
             return finding_from_limit(ID, ctx, cable.area_mm2, spur.area_mm2, "mm²", sentence, rule, list)
         if spur.fuse_a is None:
             continue
@@ -161,7 +189,12 @@ def _spurs(ctx: CircuitContext, cable: Cable) -> Finding | None:
             key=lambda entry: entry.iz_a,
         )
         if spur.fuse_a > worst.iz_a:
-            sentence = f"The spur to {spur.name} carries {shown_down(worst.iz_a)} A behind a fuse of {spur.fuse_a:g} A"
+            sentence = ctx.message(
+                "core.check.capacity.spur_fused",
+                spur=spur.name,
+                fuse=plain(spur.fuse_a),
+                iz=shown_down(worst.iz_a),
+            )
             return finding_from_limit(
                 ID, ctx, spur.fuse_a, worst.iz_a, "A", sentence, rule, partial(_working, [worst], worst)
             )
@@ -178,7 +211,7 @@ def _device_working(rating_a: float, ruling: _SectionCapacity) -> list[Step]:
         steps.append(
             step(
                 "In,max",
-                "largest device that may protect it",
+                message(None, "core.check.capacity.device_limit"),
                 f"Iz · {symbols}",
                 figures,
                 ruling.device_limit_a,
@@ -188,7 +221,9 @@ def _device_working(rating_a: float, ruling: _SectionCapacity) -> list[Step]:
         )
     every = [factor.value for factor in (*ruling.factors, *ruling.device_factors)]
     needed, figures = needed_tabulated_a(rating_a, every), f"{rating_a:g}" + (f" / {prod(every):.4g}" if every else "")
-    steps.append(step("It,min", "tabulated capacity the device asks for", "In / (all factors)", figures, needed, "A"))
+    meaning = message(None, "core.check.capacity.tabulated_needed")
+    formula = message(None, "core.check.capacity.all_factors")
+    steps.append(step("It,min", meaning, formula, figures, needed, "A"))
     return steps
 
 
@@ -218,13 +253,17 @@ def _capacity(
 
 
 def _working(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> list[Step]:
-    which = _which(sections, ruling)
+    details = [
+        ruling.section.method,
+        *_which(sections, ruling),
+        *([ruling.tabulated.basis] if ruling.tabulated.basis else []),
+    ]
+    table = message(None, "core.formula.table")
     working = [
         step(
             "It",
-            f"tabulated capacity, method {ruling.section.method}{which}"
-            + (f", {ruling.tabulated.basis}" if ruling.tabulated.basis else ""),
-            "table",
+            message(None, "core.check.capacity.tabulated", method=Joined.of(details, ", ")),
+            table,
             "",
             ruling.tabulated.value,
             "A",
@@ -232,22 +271,27 @@ def _working(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> list
         )
     ]
     working += [
-        step(factor.symbol, factor.meaning, "table", "", factor.value, "", factor.source)
+        step(factor.symbol, factor.meaning, table, "", factor.value, "", factor.source)
         for factor in (*ruling.factors, *ruling.device_factors)
     ]
     formula = " · ".join(["It", *(factor.symbol for factor in ruling.factors)])
     figures = " · ".join([f"{ruling.tabulated.value:g}", *(f"{factor.value:g}" for factor in ruling.factors)])
     if ruling.ceiling is not None:
         ceiling = ruling.ceiling
-        working.append(step("Itc", ceiling.basis, "table", "", ceiling.value, "A", ceiling.source))
+        working.append(step("Itc", ceiling.basis, table, "", ceiling.value, "A", ceiling.source))
         formula, figures = f"min({formula}, Itc)", f"min({figures}, {ceiling.value:g})"
-    working.append(step("Iz", "what the cable carries as it lies", formula, figures, ruling.iz_a, "A"))
+    working.append(step("Iz", message(None, "core.check.capacity.installed"), formula, figures, ruling.iz_a, "A"))
     others = [section_capacity for section_capacity in sections if section_capacity is not ruling]
     working += [
         step(
             f"Iz{section_capacity.number}",
-            f"section {section_capacity.number}, method {section_capacity.section.method}",
-            "for comparison",
+            message(
+                None,
+                "core.check.capacity.section",
+                n=str(section_capacity.number),
+                method=section_capacity.section.method,
+            ),
+            message(None, "core.formula.comparison"),
             "",
             section_capacity.iz_a,
             "A",
@@ -258,28 +302,40 @@ def _working(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> list
     return working
 
 
-def _which(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> str:
-    """Which section rules, and by how much less it carries than the next."""
+def _which(sections: list[_SectionCapacity], ruling: _SectionCapacity) -> list[Message]:
+    """Which section governs, and by how much less it carries than the next; nothing where there is one only."""
     others = [section_capacity.iz_a for section_capacity in sections if section_capacity is not ruling]
     if not others:
-        return ""
+        return []
     by = (min(others) - ruling.iz_a) / min(others)
-    less = f", {shown(100 * by, 2)} % less than the next" if by > 0 else ""
-    return f", section {ruling.number} of {len(sections)} rules{less}"
+    governs = message(None, "core.check.capacity.section_rules", n=str(ruling.number), total=str(len(sections)))
+    return (
+        [governs, message(None, "core.check.capacity.section_less", percent=shown(100 * by, 2))]
+        if by > 0
+        else [governs]
+    )
 
 
 def _ring(ctx: CircuitContext, cable: Cable, sections: list[_SectionCapacity], ruling: _SectionCapacity) -> Finding:
     rule = ctx.rules.limits.ring(ctx.device)
 
     def working() -> list[Step]:
-        least = step("Iz,min", "least rating of a ring's cable", "rule", "", rule.min_iz_a, "A", rule.rule)
+        meaning, formula = ctx.message("core.check.capacity.ring_min"), ctx.message("core.formula.rule")
+        least = step("Iz,min", meaning, formula, "", rule.min_iz_a, "A", rule.rule)
         return [*_working(sections, ruling), least]
 
     if ctx.device.rating_a > rule.max_device_a:
-        sentence = f"A ring stands behind {rule.max_device_a:g} A at most, and this one behind {ctx.device_name()}"
+        sentence = ctx.message(
+            "core.check.capacity.ring_device",
+            device=ctx.device_name(),
+            rating=plain(ctx.device.rating_a),
+            max=plain(rule.max_device_a),
+        )
         return finding_from_limit(ID, ctx, ctx.device.rating_a, rule.max_device_a, "A", sentence, rule.rule, working)
     if cable.area_mm2 < rule.min_area_mm2:
-        sentence = f"A ring takes {rule.min_area_mm2:g} mm² at least and this cable has {cable.area_mm2:g} mm²"
+        sentence = ctx.message(
+            "core.check.capacity.ring_size", size=plain(cable.area_mm2), min=plain(rule.min_area_mm2)
+        )
         return finding_from_limit(ID, ctx, rule.min_area_mm2, cable.area_mm2, "mm²", sentence, rule.rule, working)
-    sentence = f"A ring asks for a cable of {rule.min_iz_a:g} A, and this one carries {shown_down(ruling.iz_a)} A"
+    sentence = ctx.message("core.check.capacity.ring_capacity", iz=shown_down(ruling.iz_a), min=plain(rule.min_iz_a))
     return finding_from_limit(ID, ctx, rule.min_iz_a, ruling.iz_a, "A", sentence, rule.rule, working)

@@ -17,7 +17,8 @@ from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.formulas.load_currents import load_current_a
 from vivid_lattice.core.installation.contexts import BoardContext
-from vivid_lattice.core.text import shown_up
+from vivid_lattice.core.messages import Message, Text
+from vivid_lattice.core.text import plain, shown_up
 from vivid_lattice.core.units import SLACK
 
 ID = "control-gear"
@@ -37,7 +38,7 @@ def check(ctx: BoardContext) -> Finding:
     A load that is fixed, and no motor, cannot overload what switches it; sockets and motors can.
     """
     if not ctx.board.control_gear:
-        return not_applicable(ID, ctx, f"Not applicable: no control gear in {ctx.board.name}.")
+        return not_applicable(ID, ctx, ctx.message("core.check.control-gear.none"))
     parts = [part for gear in ctx.board.control_gear for part in _parts(ctx, gear)]
     return finding_from_known_requirements(ID, ctx, [*parts, partial(_gaps, ctx)])
 
@@ -71,11 +72,17 @@ def _load(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
         for line, amps in demand.by_line.items():
             by_line[line] = by_line.get(line, 0.0) + amps
     amps = max(by_line.values(), default=0.0)
-    words = f"{gear.name}: load {shown_up(amps)} A (rating {gear.rating_a:g} A, {_category(gear, motor=False)})"
+    words = ctx.message(
+        "core.check.control-gear.load",
+        gear=gear.name,
+        a=shown_up(amps),
+        rating=plain(gear.rating_a),
+        category=_category(gear, motor=False),
+    )
     return [_within(ctx, words, amps, gear.rating_a)]
 
 
-def _within(ctx: BoardContext, words: str, amps: float, rating_a: float) -> RequirementResult:
+def _within(ctx: BoardContext, words: Message, amps: float, rating_a: float) -> RequirementResult:
     """A current against a rating [A]."""
     return RequirementResult(
         verdict="pass" if amps <= rating_a + SLACK else "fail",
@@ -104,9 +111,16 @@ def _motors(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
         return []
     category = _category(gear, motor=True)
     if gear.motor_rating_a is None:
-        ask = f"Read {category} in the manufacturer's data; it is far below the rating for other loads."
-        raise NeedsInput(Need(f"the motor rating of {gear.name}", "boards.control_gear.motor_rating_a", ask))
-    words = f"{gear.name}: motors {shown_up(amps)} A (rating {gear.motor_rating_a:g} A, {category})"
+        what = ctx.message("core.check.control-gear.need.motor.what", gear=gear.name)
+        ask = ctx.message("core.check.control-gear.need.motor.ask", category=category)
+        raise NeedsInput(Need(what, "boards.control_gear.motor_rating_a", ask))
+    words = ctx.message(
+        "core.check.control-gear.motors",
+        gear=gear.name,
+        a=shown_up(amps),
+        rating=plain(gear.motor_rating_a),
+        category=category,
+    )
     return [_within(ctx, words, amps, gear.motor_rating_a)]
 
 
@@ -114,7 +128,7 @@ def _can_overload(circuit: Circuit) -> bool:
     return feeds_sockets(circuit) or any(load.kind in _MOTORS for load in loads_of(circuit))
 
 
-def _may_carry_a(ctx: BoardContext, gear: ControlGear, circuits: list[Circuit]) -> tuple[float, str]:
+def _may_carry_a(ctx: BoardContext, gear: ControlGear, circuits: list[Circuit]) -> tuple[float, Text]:
     """The most that a piece of gear may have to carry [A], and by which devices.
 
     Raises  NeedsInput while a device that decides is not chosen
@@ -123,10 +137,10 @@ def _may_carry_a(ctx: BoardContext, gear: ControlGear, circuits: list[Circuit]) 
     upstream = upstream_a(ctx, ctx.board) if gear.kind == "contactor" else None
     decided = chosen or (upstream is not None and upstream[0] <= gear.rating_a)
     if not decided:
-        raise NeedsInput(Need(f"the devices that {gear.name} is with", "circuits.device", "Choose them first."))
+        raise NeedsInput(ctx.need("core.check.control-gear.need.devices", "circuits.device", gear=gear.name))
     if upstream is not None and upstream[0] < total_a:
         return upstream
-    return total_a, "its circuits' devices" if gear.kind == "contactor" else "its circuit's device"
+    return total_a, ctx.message(f"core.check.control-gear.{'devices' if gear.kind == 'contactor' else 'device'}")
 
 
 def _overload(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
@@ -135,7 +149,9 @@ def _overload(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
     if not any(_can_overload(circuit) for circuit in circuits):
         return []
     amps, how = _may_carry_a(ctx, gear, circuits)
-    words = f"{gear.name}: may have to carry {shown_up(amps)} A ({how}; rating {gear.rating_a:g} A)"
+    words = ctx.message(
+        "core.check.control-gear.overload", gear=gear.name, a=shown_up(amps), basis=how, rating=plain(gear.rating_a)
+    )
     verdict: Verdict = "pass" if amps <= gear.rating_a + SLACK else "fail"
     return [
         RequirementResult(
@@ -155,19 +171,19 @@ def _backup(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult]:
         backup = upstream_a(ctx, ctx.board)
     else:
         devices = [circuit.device for circuit in _circuits(ctx, gear)]
-        backup = next(((device.rating_a, "its circuit's device") for device in devices if not is_auto(device)), None)
+        name = ctx.message("core.check.control-gear.device")
+        backup = next(((device.rating_a, name) for device in devices if not is_auto(device)), None)
     if backup is None:
-        raise NeedsInput(
-            Need(f"the device upstream of {gear.name}", "circuits.device", "Choose it, or read the cut-out.")
-        )
+        raise NeedsInput(ctx.need("core.check.control-gear.need.upstream", "circuits.device", gear=gear.name))
     amps, how = backup
     most = gear.max_backup_a
     if most is None:
         if amps <= gear.rating_a + SLACK:
             return []
-        ask = "Read it in the manufacturer's data (back-up fuse, conditional short-circuit current)."
-        raise NeedsInput(Need(f"the largest back-up device of {gear.name}", "boards.control_gear.max_backup_a", ask))
-    words = f"{gear.name}: back-up {amps:g} A, {how} (maximum {most:g} A)"
+        raise NeedsInput(
+            ctx.need("core.check.control-gear.need.backup", "boards.control_gear.max_backup_a", gear=gear.name)
+        )
+    words = ctx.message("core.check.control-gear.backup", gear=gear.name, a=plain(amps), basis=how, max=plain(most))
     verdict: Verdict = "pass" if amps <= most + SLACK else "fail"
     return [
         RequirementResult(
@@ -180,10 +196,14 @@ def _rail_socket(ctx: BoardContext, gear: ControlGear) -> list[RequirementResult
     """A socket in the board against the device that feeds it."""
     circuit = next(iter(_circuits(ctx, gear)), None)
     if circuit is None or is_auto(circuit.device):
-        raise NeedsInput(Need(f"the device of {gear.name}", "circuits.device", "Choose it, or let the design choose."))
+        raise NeedsInput(ctx.need("core.check.control-gear.need.socket", "circuits.device", gear=gear.name))
     most = ctx.rules.board.rail_socket_device_a(gear.rating_a)
-    words = (
-        f"{gear.name}: on {circuit.device.rating_a:g} A (maximum {most.value:g} A for an outlet of {gear.rating_a:g} A)"
+    words = ctx.message(
+        "core.check.control-gear.socket",
+        gear=gear.name,
+        a=plain(circuit.device.rating_a),
+        max=plain(most.value),
+        outlet=plain(gear.rating_a),
     )
     verdict: Verdict = "pass" if circuit.device.rating_a <= most.value + SLACK else "fail"
     return [
@@ -209,7 +229,13 @@ def _gaps(ctx: BoardContext) -> Iterator[RequirementResult]:
                 continue
             gap = right.offset_modules - left.end
             if gap < rule.value - SLACK:
-                words = f"{left.unit.name} and {right.unit.name}: {gap:g} modules apart (recommended minimum {rule.value:g})"
+                words = ctx.message(
+                    "core.check.control-gear.gap",
+                    left=left.unit.name,
+                    right=right.unit.name,
+                    n=plain(gap),
+                    min=plain(rule.value),
+                )
                 yield RequirementResult(
                     verdict="advice", text=words, value=rule.value, limit=gap, source=rule.source, unit="modules"
                 )

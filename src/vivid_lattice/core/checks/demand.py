@@ -10,15 +10,16 @@ from vivid_lattice.core.checks.support.finding_builder import (
     finding_from_limit,
     not_applicable,
     step,
-    verdict_text,
+    with_verdict,
 )
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Board
-from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.installation.contexts import BoardContext, SupplyContext
+from vivid_lattice.core.messages import Message
 from vivid_lattice.core.rules.protocol import MaximumDemand
-from vivid_lattice.core.text import shown_up
+from vivid_lattice.core.text import plain, shown_up
 from vivid_lattice.core.units import SLACK
 
 ID = "demand"
@@ -35,18 +36,16 @@ def check(ctx: SupplyContext) -> Finding:
     """
     job = ctx.network.job
     if not job.circuits:
-        raise NeedsInput(Need("any circuit", "circuits", "Add the circuits first."))
+        raise NeedsInput(ctx.need("core.check.demand.need.circuit", "circuits"))
     cutout = job.supply.cutout
-    name = ctx.rules.vocabulary.get("origin", "cut-out")
     if cutout is None:
-        ask = "Read it on the carrier, or ask the distributor; do not pull it."
-        raise NeedsInput(Need(f"the rating of the {name}", "supply.cutout", ask))
-    known = _known(ctx, cutout.rating_a, f"{name} of {cutout.rating_a:g} A")
+        raise NeedsInput(ctx.need("core.check.demand.need.cutout", "supply.cutout"))
+    rating = ctx.message("core.check.demand.cutout_rating", a=plain(cutout.rating_a))
+    known = _known(ctx, cutout.rating_a, rating)
     if known is not None:
         return known
     demand = _permitted(ctx, cutout.rating_a)
-    line = "" if len(demand.by_line) == 1 else f" in {demand.line}, the most loaded line"
-    sentence = f"Estimated demand {shown_up(demand.current_a)} A{line}, {name} {cutout.rating_a:g} A"
+    sentence = _sentence(ctx, demand, rating)
     return _answer(ctx, demand, cutout.rating_a, sentence, None)
 
 
@@ -58,23 +57,27 @@ def check_board(ctx: BoardContext) -> Finding:
     """
     board = ctx.board
     if board.main_switch is None:
-        return not_applicable(ID, ctx, f"{board.name}: no main switch is entered.")
+        return not_applicable(ID, ctx, ctx.message("core.check.demand.board_no_switch"))
     if not board.ways:
-        return not_applicable(ID, ctx, f"{board.name} feeds nothing yet.")
+        return not_applicable(ID, ctx, ctx.message("core.check.demand.board_empty"))
     drops, rating = ctx.network.drops, board.main_switch.rating_a
+    rating_text = ctx.message("core.check.demand.switch_rating", a=plain(rating))
     whole = is_origin(board.fed_by) and sum(is_origin(other.fed_by) for other in ctx.job.boards) == 1
     if whole:
-        known = _known(ctx, rating, f"main switch of {rating:g} A")
+        known = _known(ctx, rating, rating_text)
         if known is not None:
             return known
     demand = _permitted(ctx, rating) if whole else drops.board_demand(board)
-    where = "" if len(demand.by_line) == 1 else f" in {demand.line}"
-    sentence = f"{board.name}: estimated demand {shown_up(demand.current_a)} A{where}, main switch {rating:g} A"
-    finding = _answer(ctx, demand, rating, sentence, None if whole else board)
+    finding = _answer(ctx, demand, rating, _sentence(ctx, demand, rating_text), None if whole else board)
     cutout = ctx.job.supply.cutout
     if whole and cutout is not None and demand.current_a > cutout.rating_a:
         return replace(finding, cause=Cause(ID, CauseSubject("supply", "supply")))
     return finding
+
+
+def _sentence(ctx: SupplyContext | BoardContext, demand: MaximumDemand, rating: Message) -> Message:
+    key = "estimate" if len(demand.by_line) == 1 else "estimate_phase"
+    return ctx.message(f"core.check.demand.{key}", a=shown_up(demand.current_a), phase=demand.line, rating=rating)
 
 
 def _permitted(ctx: SupplyContext | BoardContext, rating_a: float) -> MaximumDemand:
@@ -86,36 +89,48 @@ def _permitted(ctx: SupplyContext | BoardContext, rating_a: float) -> MaximumDem
     return min((drops.whole_demand(method) for method in rules.methods), key=lambda item: item.current_a)
 
 
-def _known(ctx: SupplyContext | BoardContext, rating_a: float, what: str) -> Finding | None:
+def _known(ctx: SupplyContext | BoardContext, rating_a: float, rating: Message) -> Finding | None:
     """The answer by a measured demand, or by the main breaker that limits it where the standard allows that; None without either."""
     known = ctx.network.job.supply.demand
     if known is None:
         return None
     rule = ctx.rules.protection.rule
     if known.measured_a is not None:
-        days = f" over {known.measured_days} days" if known.measured_days else ""
-        sentence = f"Measured demand{days}: {shown_up(known.measured_a)} A, {what}"
+        days = known.measured_days or 0
+        sentence = ctx.message("core.check.demand.measured", n=days, a=shown_up(known.measured_a), rating=rating)
         source = rule("common.demand.estimate")
-        steps = [step("Id", f"measured{days}", "as stated", "", known.measured_a, "A", source)]
+        meaning = ctx.message("core.check.demand.measured_working", n=days)
+        steps = [step("Id", meaning, ctx.message("core.formula.as_stated"), "", known.measured_a, "A", source)]
         return finding_from_limit(
             ID, ctx, known.measured_a, rating_a, "A", sentence, source, lambda: steps, in_steps=True
         )
     if known.limited_a is not None and ctx.rules.demand.may_be_limited:
         source = rule("common.demand.limited")
-        sentence = f"The main breaker limits the demand to {known.limited_a:g} A, {what}"
-        steps = [step("Id", "rating of the main breaker", "as stated", "", known.limited_a, "A", source)]
+        sentence = ctx.message("core.check.demand.limited", a=plain(known.limited_a), rating=rating)
+        meaning = ctx.message("core.check.demand.limited_working")
+        steps = [step("Id", meaning, ctx.message("core.formula.as_stated"), "", known.limited_a, "A", source)]
         return finding_from_limit(
             ID, ctx, known.limited_a, rating_a, "A", sentence, source, lambda: steps, in_steps=True
         )
     return None
 
 
-def _answer(ctx: AnyContext, demand: MaximumDemand, rating_a: float, sentence: str, board: Board | None) -> Finding:
+def _answer(ctx: AnyContext, demand: MaximumDemand, rating_a: float, sentence: Message, board: Board | None) -> Finding:
     certain, line = certain_a(ctx.network, board)
     value = max(demand.current_a, certain)
 
     def working() -> list[Step]:
-        last = [step("Ic", f"certainly at once, {line}", "ΣI", "", certain, "A", demand.source)]
+        last = [
+            step(
+                "Ic",
+                ctx.message("core.check.demand.certain_working", phase=line),
+                "ΣI",
+                "",
+                certain,
+                "A",
+                demand.source,
+            )
+        ]
         return [*demand.steps(), *(last if certain > demand.current_a else [])]
 
     finding = finding_from_limit(ID, ctx, value, rating_a, "A", sentence, demand.source, working)
@@ -123,13 +138,11 @@ def _answer(ctx: AnyContext, demand: MaximumDemand, rating_a: float, sentence: s
     if finding.verdict != "fail" or ctx.rules.demand.excess_fails:
         return finding
     if certain > rating_a * (1 + SLACK):
-        where = f" in {line}" if len(demand.by_line) > 1 else ""
-        text = (
-            f"{sentence}. Loads that certainly run at once draw {shown_up(certain)} A{where}. "
-            f"{verdict_text(finding.margin or 0.0, 'fail')} Manage the charging, keep a load off at peak, or ask for a larger supply."
-        )
-        return replace(finding, sentence=text)
-    text = f"{sentence}: over by {shown_up(value - rating_a)} A. An estimate, to settle with client and distributor."
+        key = "certain_phase" if len(demand.by_line) > 1 else "certain"
+        fact = ctx.message(f"core.check.demand.{key}", estimate=sentence, a=shown_up(certain), phase=line)
+        failing = with_verdict(ctx.rules.words, fact, finding.margin or 0.0, "fail")
+        return replace(finding, sentence=ctx.message("core.check.demand.certain_fix", failing=failing))
+    text = ctx.message("core.check.demand.over", estimate=sentence, a=shown_up(value - rating_a))
     return replace(finding, verdict="advice", sentence=text)
 
 
@@ -139,4 +152,8 @@ def _uncounted(ctx: AnyContext) -> tuple[Assumption, ...]:
     loads = [load for circuit in ctx.network.job.circuits for load in circuit.loads if load.count is None]
     if figure is None or not loads:
         return ()
-    return (Assumption("loads.count", f"{figure.value:g} outlets or points a circuit", figure.source.publication),)
+    return (
+        Assumption(
+            "loads.count", ctx.message("core.check.demand.points", n=plain(figure.value)), figure.source.publication
+        ),
+    )

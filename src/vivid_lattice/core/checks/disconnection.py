@@ -8,11 +8,12 @@ from vivid_lattice.core.checks.support.finding_builder import finding_from_limit
 from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Message, Text
 from vivid_lattice.core.network.loops import RunOhm
 from vivid_lattice.core.network.tree import RcdAhead
 from vivid_lattice.core.rules.protocol import LoopLimit
 from vivid_lattice.core.rules.sourced_value import SourcedValue
-from vivid_lattice.core.text import shown, shown_down, shown_up
+from vivid_lattice.core.text import plain, shown, shown_down, shown_up
 from vivid_lattice.core.units import SLACK, a_from_ma
 
 ID = "disconnection"
@@ -56,17 +57,19 @@ def _overcurrent_limit(ctx: CircuitContext, within_s: float) -> tuple[LoopLimit 
 def _by_overcurrent(ctx: CircuitContext, zs: float, time: SourcedValue, limit: LoopLimit) -> Finding:
     def working() -> list[Step]:
         volts = ctx.rules.limits.u_min_v(ctx.job.supply.nominal_v)
-        meaning = f"limit of {ctx.device_name()}: Ia = {shown(limit.ia_a)} A"
+        meaning = ctx.message("core.check.disconnection.limit_working", device=ctx.device_name(), a=shown(limit.ia_a))
         figures = f"{volts.value:g} / {shown(limit.ia_a)}"
-        formula = "Uo · Cmin / Ia, or the table if smaller"
+        formula = ctx.message("core.check.disconnection.limit_formula")
         return [
             *_loop_working(ctx, zs, time),
             step("Zs,max", meaning, formula, figures, limit.zs_ohm, "Ω", limit.source),
         ]
 
-    sentence = (
-        f"{ctx.circuit.name} has a loop of {shown_up(zs)} Ω at its far end, "
-        f"and {ctx.device_name()} opens in time up to {shown_down(limit.zs_ohm)} Ω"
+    sentence = ctx.message(
+        "core.check.disconnection.loop",
+        zs=shown_up(zs),
+        limit=shown_down(limit.zs_ohm),
+        device=ctx.device_name(),
     )
     return finding_from_limit(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, ctx.rules.rule("loop"), working)
 
@@ -95,26 +98,28 @@ def _rcd_not_enough(ctx: CircuitContext, zs: float, time: SourcedValue) -> Findi
         return None
     limits = [(ahead, ctx.rules.devices.rcd_loop_limit(ahead.rcd, "TT")) for ahead in rcd_aheads]
     ahead, limit = max(limits, key=lambda pair: pair[1].zs_ohm)
-    name = f"{ahead.rcd.idn_ma:g} mA RCD ({ahead.where})"
+    name = _rcd_name(ctx, ahead)
     if zs > limit.zs_ohm:
         wanted = limit.zs_ohm - (zs - ctx.network.loops.ze_ohm())
-        electrode = (
-            f" An electrode with a loop of {shown_down(wanted)} Ω, or an RCD of less residual current."
-            if wanted > 0
-            else ""
+        sentence = ctx.message(
+            "core.check.disconnection.loop_rcd", zs=shown_up(zs), limit=shown_down(limit.zs_ohm), rcd=name
         )
-        sentence = f"Loop impedance {shown_up(zs)} Ω at the end of {ctx.circuit.name}, and the {name} needs {shown_down(limit.zs_ohm)} Ω"
 
         def working() -> list[Step]:
             figures = f"{limit.zs_ohm * limit.ia_a:.3g} V / {limit.ia_a:g} A"
-            meaning = f"limit of the {name}"
+            meaning = ctx.message("core.check.disconnection.rcd_limit_own", rcd=name)
             return [
                 *_loop_working(ctx, zs, time),
                 step("Zs,max", meaning, "UL / IΔn", figures, limit.zs_ohm, "Ω", limit.source),
             ]
 
         finding = finding_from_limit(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, limit.source, working)
-        return replace(finding, sentence=finding.sentence + electrode)
+        if wanted <= 0:
+            return finding
+        text = ctx.message(
+            "core.check.disconnection.electrode_wanted", sentence=finding.sentence, limit=shown_down(wanted)
+        )
+        return replace(finding, sentence=text)
     times: list[tuple[float, RcdAhead, SourcedValue]] = []
     for rcd_limit, _ in limits:
         try:
@@ -125,8 +130,12 @@ def _rcd_not_enough(ctx: CircuitContext, zs: float, time: SourcedValue) -> Findi
     if not times:
         return None
     value, ahead, opens = min(times, key=lambda entry: entry[0])
-    name = f"{ahead.rcd.idn_ma:g} mA RCD ({ahead.where})"
-    sentence = f"Disconnection time {shown_up(value)} s by the {name} at the end of {ctx.circuit.name} ({time.basis})"
+    sentence = ctx.message(
+        "core.check.disconnection.rcd_too_slow",
+        t=shown_up(value),
+        limit=plain(time.value),
+        rcd=_rcd_name(ctx, ahead),
+    )
     return finding_from_limit(
         ID, ctx, value, time.value, "s", sentence, opens.source, lambda: _loop_working(ctx, zs, time)
     )
@@ -135,19 +144,22 @@ def _rcd_not_enough(ctx: CircuitContext, zs: float, time: SourcedValue) -> Findi
 def _rcd_finding(
     ctx: CircuitContext, zs: float, time: SourcedValue, ahead: RcdAhead, limit: LoopLimit, opens: SourcedValue
 ) -> Finding:
-    name = f"{ahead.rcd.idn_ma:g} mA RCD ({ahead.where})"
+    name = _rcd_name(ctx, ahead)
 
     def working() -> list[Step]:
         volts, idn_a = ctx.job.supply.nominal_v, a_from_ma(ahead.rcd.idn_ma)
-        flows = f"{shown(_multiple(ctx, zs, ahead), 3)} IΔn flow"
+        flows = ctx.message("core.check.disconnection.rcd_current", n=shown(_multiple(ctx, zs, ahead), 3))
+        fault = ctx.message("core.check.disconnection.fault_current")
+        time_of_rcd = ctx.message("core.check.disconnection.rcd_time", rcd=name, condition=opens.basis)
+        must_flow = ctx.message("core.check.disconnection.rcd_limit", rcd=name, a=shown(limit.ia_a))
         return [
             *_loop_working(ctx, zs, time),
-            step("If", "earth fault current at the far end", "Uo / Zs", f"{volts:g} / {shown(zs)}", volts / zs, "A"),
-            step("tΔ", f"{name} opens {opens.basis}", "table", flows, opens.value, "s", opens.source),
+            step("If", fault, "Uo / Zs", f"{volts:g} / {shown(zs)}", volts / zs, "A"),
+            step("tΔ", time_of_rcd, ctx.message("core.formula.table"), flows, opens.value, "s", opens.source),
             step(
                 "Zs,max",
-                f"limit by {name}: {shown(limit.ia_a)} A has to flow",
-                "touch voltage / IΔn, in TN Uo · Cmin / 5 IΔn if smaller",
+                must_flow,
+                ctx.message("core.check.disconnection.rcd_formula"),
                 f"IΔn = {idn_a:g} A",
                 limit.zs_ohm,
                 "Ω",
@@ -155,16 +167,18 @@ def _rcd_finding(
             ),
         ]
 
-    sentence = f"{ctx.circuit.name} has a loop of {shown_up(zs)} Ω, and the {name} opens in time up to {shown_down(limit.zs_ohm)} Ω"
+    sentence = ctx.message(
+        "core.check.disconnection.loop_rcd", zs=shown_up(zs), limit=shown_down(limit.zs_ohm), rcd=name
+    )
     finding = finding_from_limit(ID, ctx, zs, limit.zs_ohm, "Ω", sentence, limit.source, working)
     if ctx.job.supply.system != "TT":
-        alone = f"{ctx.device_name()} alone would not open in time at {shown_up(zs)} Ω; the {name} does, and the design hangs on it."
+        alone = ctx.message("core.check.disconnection.rcd_only", zs=shown_up(zs), device=ctx.device_name(), rcd=name)
         return replace(finding, verdict="advice", sentence=alone)
     stable = ctx.rules.limits.stable_electrode_ohm()
     if ctx.network.loops.ze_ohm() > stable.value * (1 + SLACK):
-        warning = f"Above {stable.value:g} Ω an electrode may not stay that good through dry and frost."
+        text = ctx.message("core.check.disconnection.electrode", sentence=finding.sentence, limit=plain(stable.value))
         cause = Cause(ID, CauseSubject("supply", "supply"))
-        return replace(finding, verdict="advice", sentence=f"{finding.sentence} {warning}", cause=cause)
+        return replace(finding, verdict="advice", sentence=text, cause=cause)
     return finding
 
 
@@ -176,26 +190,38 @@ def _loop_working(ctx: CircuitContext, zs: float, time: SourcedValue) -> list[St
     loops, supply = ctx.network.loops, ctx.job.supply
     working = loops.ahead.steps()
     for link in ctx.network.tree.chain(ctx.circuit):
-        working += _run_working(loops.run(link), link.name)
-    parts = " + ".join(s.shown for s in working if s.symbol in ("Ze", "(R1+R2)hot"))
+        working += _run_working(ctx, loops.run(link), link.name)
+    parts = " + ".join(str(s.shown) for s in working if s.symbol in ("Ze", "(R1+R2)hot"))
     vector = loops.ahead.calculated or any(loops.run(link).x_ohm for link in ctx.network.tree.chain(ctx.circuit))
     formula = "|Ze + Σ(R1+R2)hot + jΣX|" if vector else "Ze + Σ(R1+R2)hot"
     cold = loops.far_end_cold_ohm(ctx.circuit)
     return [
         *working,
-        step("Zs20", "loop a meter should read, conductors at 20 °C", "Ze + Σ(R1+R2)", "", cold, "Ω"),
-        step("Zs", "loop at the far end, conductors warm", formula, parts, zs, "Ω"),
-        step("t", f"time allowed: {time.basis}", "table", supply.system, time.value, "s", time.source),
+        step("Zs20", ctx.message("core.check.disconnection.cold"), "Ze + Σ(R1+R2)", "", cold, "Ω"),
+        step("Zs", ctx.message("core.check.disconnection.warm"), formula, parts, zs, "Ω"),
+        step(
+            "t",
+            ctx.message("core.check.disconnection.time", basis=time.basis),
+            ctx.message("core.formula.table"),
+            supply.system,
+            time.value,
+            "s",
+            time.source,
+        ),
     ]
 
 
-def _run_working(run: RunOhm, name: str) -> list[Step]:
+def _rcd_name(ctx: CircuitContext, ahead: RcdAhead) -> Message:
+    return ctx.message("core.check.disconnection.rcd_name", idn=plain(ahead.rcd.idn_ma), where=ahead.where)
+
+
+def _run_working(ctx: CircuitContext, run: RunOhm, name: str) -> list[Step]:
     own_cold, own_hot = run.r1_cold_ohm + run.r2_cold_ohm, run.r1_hot_ohm + run.r2_hot_ohm
-    quarter = " / 4 (ring)" if run.ring else ""
+    formula: Text = "(r1 + r2) · l / 1000"
     cold = step(
         "R1+R2",
-        f"{name}, at 20 °C: what a meter reads",
-        f"(r1 + r2) · l / 1000{quarter}",
+        ctx.message("core.check.disconnection.run_cold", circuit=name),
+        ctx.message("core.check.disconnection.ring", formula=formula) if run.ring else formula,
         f"({run.line.value:.5g} + {run.cpc.value:.5g}) · {shown(run.length_m)} / 1000" + (" / 4" if run.ring else ""),
         own_cold,
         "Ω",
@@ -209,7 +235,7 @@ def _run_working(run: RunOhm, name: str) -> list[Step]:
     )
     hot = step(
         "(R1+R2)hot",
-        f"{name}, line at {run.hot.line_c:g} °C",
+        ctx.message("core.check.disconnection.run_hot", circuit=name, t=plain(run.hot.line_c)),
         "(R1+R2) · f" if same else "R1 · f1 + R2 · f2",
         figures,
         own_hot,
@@ -218,7 +244,6 @@ def _run_working(run: RunOhm, name: str) -> list[Step]:
     )
     if run.spur is None:
         return [cold, hot]
-    spur = step(
-        "(R1+R2)hot", f"spur to {run.spur.name}, warm", "(r1 + r2) · l · f", "", run.spur.hot_ohm, "Ω", run.line.source
-    )
+    meaning = ctx.message("core.check.disconnection.spur", spur=run.spur.name)
+    spur = step("(R1+R2)hot", meaning, "(r1 + r2) · l · f", "", run.spur.hot_ohm, "Ω", run.line.source)
     return [cold, hot, spur]

@@ -9,10 +9,11 @@ from vivid_lattice.core.checks.support.requirements import RequirementResult, fi
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import feeds_lights, feeds_sockets, must_stay_on
 from vivid_lattice.core.document.job import Circuit, Load
-from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.text import plain
 
 ID = "division"
 
@@ -25,12 +26,10 @@ def check(ctx: BoardContext) -> Finding:
     """
     final = _final(ctx)
     if not final:
-        return not_applicable(ID, ctx, f"{ctx.board.name} feeds no circuit of its own yet.")
+        return not_applicable(ID, ctx, ctx.message("core.check.division.none"))
     open_ = next((circuit for circuit in final if is_auto(circuit.device)), None)
     if open_ is not None:
-        raise NeedsInput(
-            Need(f"a protective device for {open_.name}", "device", "Choose one, or let the design choose.")
-        )
+        raise NeedsInput(ctx.need("core.need.device", "device", circuit=open_.name))
     results = [
         *_most_per_rcd(ctx),
         *_least_rcds(ctx, final),
@@ -40,7 +39,7 @@ def check(ctx: BoardContext) -> Finding:
         *_largest_rating(ctx, final),
     ]
     if not results:
-        return not_applicable(ID, ctx, f"Nothing in {ctx.board.name} has to be divided.")
+        return not_applicable(ID, ctx, ctx.message("core.check.division.no_rule"))
     return finding_from_requirements(ID, ctx, results)
 
 
@@ -59,7 +58,7 @@ def _most_per_rcd(ctx: BoardContext) -> list[RequirementResult]:
             continue
         count = len(ctx.network.rcds.final_behind(place))
         verdict: Verdict = "pass" if count <= division.most_per_rcd else "fail"
-        words = f"{place.name} has {count} circuits behind it; {division.most_per_rcd} are the most"
+        words = ctx.message("core.check.division.most", rcd=place.name, n=str(count), max=str(division.most_per_rcd))
         results.append(
             RequirementResult(
                 verdict=verdict, text=words, value=count, limit=division.most_per_rcd, source=division.most_per_rcd_rule
@@ -81,7 +80,7 @@ def _least_rcds(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResu
         return []
     count = len(set(behind))
     verdict: Verdict = "pass" if count >= division.least_rcds else "fail"
-    words = f"{len(behind)} circuits share {count} {ctx.rules.rcd_word}{'s' if count > 1 else ''}; {division.least_rcds} are the least"
+    words = ctx.message("core.check.division.least", n=len(behind), count=str(count), min=str(division.least_rcds))
     return [
         RequirementResult(
             verdict=verdict, text=words, value=division.least_rcds, limit=count, source=division.least_rcds_rule
@@ -100,14 +99,14 @@ def _lights(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
         return [
             RequirementResult(
                 verdict="pass",
-                text=f"the lights hang on {count} devices",
+                text=ctx.message("core.check.division.lights_pass", n=count, min=str(division.lights_least)),
                 value=division.lights_least,
                 limit=count,
                 source=division.lights_rule,
             )
         ]
     verdict: Verdict = "fail" if len(everywhere) > 1 else "advice"
-    words = f"one device puts out every light: {count} of {division.lights_least} at least"
+    words = ctx.message("core.check.division.lights_fail", n=count, min=str(division.lights_least))
     return [
         RequirementResult(
             verdict=verdict, text=words, value=division.lights_least, limit=count, source=division.lights_rule
@@ -123,7 +122,7 @@ def _apart(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
     for circuit in kept:
         trips = _sockets_behind_same(ctx, circuit)
         if trips:
-            words = f"{circuit.name} must stay on and goes off with {trips[0].name}, behind the same device"
+            words = ctx.message("core.check.division.essential", circuit=circuit.name, other=trips[0].name)
             results.append(
                 RequirementResult(
                     verdict="advice", text=words, value=float(len(trips)), limit=0.0, source=division.separate_rule
@@ -133,7 +132,7 @@ def _apart(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
             results.append(
                 RequirementResult(
                     verdict="pass",
-                    text=f"{circuit.name} stays on when sockets trip",
+                    text=ctx.message("core.check.division.essential_pass", circuit=circuit.name),
                     value=0.0,
                     limit=0.0,
                     source=division.separate_rule,
@@ -151,7 +150,7 @@ def _alone(ctx: BoardContext, final: list[Circuit]) -> list[RequirementResult]:
             if not loads or len(circuit.loads) == 1:
                 continue
             verdict: Verdict = "pass" if _managed(circuit, loads) else "fail" if rule.demanded else "advice"
-            words = f"{loads[0].name} has a circuit of its own, and shares {circuit.name}"
+            words = ctx.message("core.check.division.own", load=loads[0].name, circuit=circuit.name)
             results.append(
                 RequirementResult(
                     verdict=verdict, text=words, value=float(len(circuit.loads)), limit=1.0, source=rule.rule
@@ -175,8 +174,8 @@ def _largest_rating(ctx: BoardContext, final: list[Circuit]) -> list[Requirement
     devices = [circuit.device for circuit in ctx.job.circuits if feeds(circuit)]
     largest = max((device.rating_a for device in devices if not is_auto(device)), default=0.0)
     verdict: Verdict = "pass" if largest >= rule.rating_a.value else "fail"
-    words = (
-        f"one circuit at least for the {rule.room} sockets has {rule.rating_a.value:g} A; the largest has {largest:g} A"
+    words = ctx.message(
+        "core.check.division.room_rating", room=rule.room, a=plain(largest), min=plain(rule.rating_a.value)
     )
     return [
         RequirementResult(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vivid_lattice.core.checks.support.conductor_size import ConductorResult, finding_from_conductors, supply_line_mm2
 from vivid_lattice.core.checks.support.fault_energy import min_by_energy_mm2
-from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.optional import or_none
@@ -24,13 +24,10 @@ def check(ctx: SupplyContext) -> Finding:
 
 
 def _conductors(ctx: SupplyContext) -> list[ConductorResult]:
-    supply, words = ctx.job.supply, ctx.rules.vocabulary
-    earthing = supply.earthing
-    name = words.get("earthing_conductor", "earthing conductor")
+    supply, earthing = ctx.job.supply, ctx.job.supply.earthing
     if earthing is None or earthing.conductor_mm2 is None:
-        raise NeedsInput(
-            Need(f"the size of the {name}", "supply.earthing.conductor_mm2", "Measure it at the main earth.")
-        )
+        raise NeedsInput(ctx.need("core.check.earthing.need", "supply.earthing.conductor_mm2"))
+    calculated = False
     line = supply_line_mm2(ctx)
     least = ctx.rules.earthing.earthing_mm2(line, earthing.electrode_only)
     if earthing.conductor_mm2 < least.value:
@@ -39,22 +36,21 @@ def _conductors(ctx: SupplyContext) -> list[ConductorResult]:
         loop = or_none(ctx.network.loops.ze_ohm)
         by_energy = min_by_energy_mm2(ctx, upstream, loop) if loop is not None else None
         if by_energy is not None and by_energy.value <= earthing.conductor_mm2:
-            least = by_energy
+            least, calculated = by_energy, True
     if ctx.rules.earthing.not_below_bonding(supply.system):
         bonding = ctx.rules.earthing.bonding_mm2(supply.system, line)
-        least = max(
-            least, SourcedValue(bonding.value, bonding.source, "not below the bonding"), key=lambda entry: entry.value
-        )
-    results = [ConductorResult(name, earthing.conductor_mm2, least)]
+        if bonding.value > least.value:
+            least, calculated = (
+                SourcedValue(bonding.value, bonding.source, ctx.message("core.check.earthing.bonding_floor")),
+                False,
+            )
+    results = [ConductorResult(ctx.message("core.check.earthing.name"), earthing.conductor_mm2, least, calculated)]
     link = ctx.rules.earthing.link_mm2(supply.system, line)
     if link is not None:
-        link_name = words.get("link", "neutral-earth link")
         if earthing.link_mm2 is None:
-            raise NeedsInput(
-                Need(f"the size of the {link_name}", "supply.earthing.link_mm2", "Look in the main board.")
-            )
-        results.append(ConductorResult(link_name, earthing.link_mm2, link))
+            raise NeedsInput(ctx.need("core.check.earthing.need.link", "supply.earthing.link_mm2"))
+        results.append(ConductorResult(ctx.message("core.check.earthing.link"), earthing.link_mm2, link))
     pen = ctx.rules.earthing.pen_mm2()
     if pen is not None and earthing.pen_mm2 is not None:
-        results.append(ConductorResult("PEN conductor", earthing.pen_mm2, pen))
+        results.append(ConductorResult(ctx.message("core.check.earthing.pen"), earthing.pen_mm2, pen))
     return results

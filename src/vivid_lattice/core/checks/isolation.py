@@ -22,9 +22,7 @@ def check(ctx: BoardContext) -> Finding:
     Source    the rule set's rule on main switches
     """
     if not ctx.model.begun and ctx.board.main_switch is None:
-        return not_applicable(
-            ID, ctx, f"No main switch of {ctx.board.name} is stated yet, and the board is not laid out."
-        )
+        return not_applicable(ID, ctx, ctx.message("core.check.isolation.none"))
     finding = finding_from_requirements(ID, ctx, [*_main(ctx), *_live(ctx), *_functional(ctx)])
     main, rule = ctx.board.main_switch, ctx.rules.board.main
     if main is None or main.switched_poles is not None or main.rcd is not None:
@@ -38,15 +36,15 @@ def _main(ctx: BoardContext) -> Iterator[RequirementResult]:
     origin = is_origin(board.fed_by)
     if board.main_switch is None:
         if origin:
-            words = f"{board.name} has no main switch: nothing isolates the installation"
+            words = ctx.message("core.check.isolation.no_main", board=board.name)
             yield RequirementResult(verdict="fail", text=words, value=0.0, limit=1.0, source=rule.source)
         else:
-            words = f"{board.name} has no main switch of its own: it is switched off at the board that feeds it"
+            words = ctx.message("core.check.isolation.sub", board=board.name)
             yield RequirementResult(verdict=rule.sub_level, text=words, value=0.0, limit=1.0, source=rule.sub_source)
         return
     poles = ctx.model.units.by_id["main"].poles
     if rule.breaks == "all" and "N" not in poles:
-        words = f"the main switch of {board.name} breaks the lines and leaves the neutral joined; all live conductors are asked for"
+        words = ctx.message("core.check.isolation.neutral", board=board.name)
         yield RequirementResult(
             verdict="fail" if origin else "advice",
             text=words,
@@ -55,10 +53,10 @@ def _main(ctx: BoardContext) -> Iterator[RequirementResult]:
             source=rule.source,
         )
         return
-    poles_text = "all live conductors" if "N" in poles else "all lines"
+    conductors = ctx.message(f"core.check.isolation.{'all_live' if 'N' in poles else 'all_lines'}")
     yield RequirementResult(
         verdict="pass",
-        text=f"the main switch of {board.name} breaks {poles_text}",
+        text=ctx.message("core.check.isolation.ok", board=board.name, conductors=conductors),
         value=len(poles),
         limit=len(poles),
         source=rule.source,
@@ -79,13 +77,12 @@ def _live(ctx: BoardContext) -> Iterator[RequirementResult]:
                 left.append(unit.name)
     rule = ctx.rules.board.main.source
     if left:
-        more = f" and {len(left) - 1} more" if len(left) > 1 else ""
-        words = f"{left[0]}{more} stays live with the main switch off: cover it, and say so on the board"
+        words = ctx.message("core.check.isolation.live", device=left[0], n=len(left) - 1)
         yield RequirementResult(verdict="advice", text=words, value=float(len(left)), limit=0.0, source=rule)
     else:
         yield RequirementResult(
             verdict="pass",
-            text="with the main switch off only its incoming side stays live",
+            text=ctx.message("core.check.isolation.live_none"),
             value=0.0,
             limit=0.0,
             source=rule,
@@ -95,7 +92,7 @@ def _live(ctx: BoardContext) -> Iterator[RequirementResult]:
 def _functional(ctx: BoardContext) -> Iterator[RequirementResult]:
     for gear in ctx.board.control_gear:
         if gear.kind != "socket":
-            words = f"{gear.name} is no isolator: its circuits are isolated by their breakers"
+            words = ctx.message("core.check.isolation.gear", gear=gear.name)
             yield RequirementResult(
                 verdict="pass", text=words, value=0.0, limit=0.0, source=ctx.rules.board.main.source
             )

@@ -34,15 +34,19 @@ def _chart(ctx: BoardContext) -> Iterator[RequirementResult]:
     counts = Counter(line.text.strip().casefold() for line in lines)
     twice = [line.text for line in lines if counts[line.text.strip().casefold()] > 1]
     if twice:
-        words = f"{counts[twice[0].strip().casefold()]} ways are called {twice[0]}: give each a text of its own"
+        words = ctx.message("core.check.labelling.twice", text=twice[0], n=str(counts[twice[0].strip().casefold()]))
         yield RequirementResult(verdict="fail", text=words, value=float(len(twice)), limit=0.0, source=rule)
     vague = _vague(lines)
     if vague:
-        words = f"way {vague[0].way} says {vague[0].text} and not where: name its rooms"
+        words = ctx.message("core.check.labelling.vague", text=vague[0].text, n=str(vague[0].way))
         yield RequirementResult(verdict="advice", text=words, value=float(len(vague)), limit=0.0, source=rule)
     if not twice and not vague:
         yield RequirementResult(
-            verdict="pass", text=f"{len(lines)} ways, each with a text of its own", value=0.0, limit=0.0, source=rule
+            verdict="pass",
+            text=ctx.message("core.check.labelling.ok", n=len(lines)),
+            value=0.0,
+            limit=0.0,
+            source=rule,
         )
 
 
@@ -51,21 +55,28 @@ def _earth(ctx: BoardContext) -> Iterator[RequirementResult]:
         return
     where = ctx.board.build.labels.main_earth_location
     rule = ctx.rules.board.source("chart")
-    name = ctx.rules.vocabulary.get("main_earth", "main earth")
     if where:
         yield RequirementResult(
-            verdict="pass", text=f"the chart says where the {name} is: {where}", value=0.0, limit=0.0, source=rule
+            verdict="pass",
+            text=ctx.message("core.check.labelling.earth_ok", where=where),
+            value=0.0,
+            limit=0.0,
+            source=rule,
         )
     else:
         yield RequirementResult(
-            verdict="advice", text=f"the chart does not say yet where the {name} is", value=1.0, limit=0.0, source=rule
+            verdict="advice", text=ctx.message("core.check.labelling.earth_missing"), value=1.0, limit=0.0, source=rule
         )
 
 
 def _notices(ctx: BoardContext) -> Iterator[RequirementResult]:
     for notice in notices_of(ctx.network.boards, ctx.model):
         yield RequirementResult(
-            verdict="pass", text=f"to put up: {notice.text.rstrip('.')}", value=0.0, limit=0.0, source=notice.source
+            verdict="pass",
+            text=ctx.message("core.check.labelling.notice", text=notice.text.rstrip(".")),
+            value=0.0,
+            limit=0.0,
+            source=notice.source,
         )
 
 

@@ -8,7 +8,7 @@ from vivid_lattice.core.checks.support.finding_builder import finding_from_limit
 from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.network.rcds import RcdPlace
-from vivid_lattice.core.text import shown_down, shown_up
+from vivid_lattice.core.text import plain, shown_down, shown_up
 
 ID = "leakage"
 
@@ -25,22 +25,25 @@ def check(ctx: CircuitContext) -> Finding:
     rcds = ctx.network.rcds
     places = rcds.ahead_of(ctx.circuit)
     if not places:
-        return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} upstream of {ctx.circuit.name}.")
+        return not_applicable(ID, ctx, ctx.message("core.check.leakage.none"))
     share = ctx.rules.protection.leak_share
     worst = max(places, key=lambda place: rcds.leakage_behind_ma(place) / place.rcd.idn_ma)
     leaks, limit = rcds.leakage_behind_ma(worst), share.value * worst.rcd.idn_ma
     shared = len(rcds.final_behind(worst))
-    behind = f"{shared} circuits behind it leak" if shared > 1 else f"{ctx.circuit.name} leaks"
-    sentence = (
-        f"{behind[0].upper()}{behind[1:]} {shown_up(leaks)} mA in ordinary service; the design limit of the "
-        f"{worst.rcd.idn_ma:g} mA device ({worst.name}) is {shown_down(limit)} mA"
+    sentence = ctx.message(
+        "core.check.leakage.leakage",
+        ma=shown_up(leaks),
+        n=max(shared, 1),
+        idn=plain(worst.rcd.idn_ma),
+        name=worst.name,
+        limit=shown_down(limit),
     )
     finding = finding_from_limit(
         ID, ctx, leaks, limit, "mA", sentence, share.source, lambda: _working(ctx, worst, limit)
     )
     finding = replace(finding, assumptions=_assumed(ctx, worst), cause=Cause(ID, CauseSubject("rcd", worst.id)))
     if finding.verdict == "fail" and _stated_ma(ctx, worst) <= limit:
-        text = f"{finding.sentence} That is an estimate by the kinds of its loads: measure it with a clamp."
+        text = ctx.message("core.check.leakage.typical_advice", sentence=finding.sentence)
         return replace(finding, verdict="advice", sentence=text)
     return finding
 
@@ -51,7 +54,11 @@ def _assumed(ctx: CircuitContext, place: RcdPlace) -> tuple[Assumption, ...]:
     if not usual:
         return ()
     source = ctx.rules.protection.max_usual_ma("other").source
-    return (Assumption("loads.leakage_ma", f"{shown_up(usual)} mA by kind", source.publication),)
+    return (
+        Assumption(
+            "loads.leakage_ma", ctx.message("core.check.leakage.by_kind", ma=shown_up(usual)), source.publication
+        ),
+    )
 
 
 def _stated_ma(ctx: CircuitContext, place: RcdPlace) -> float:
@@ -64,15 +71,32 @@ def _working(ctx: CircuitContext, place: RcdPlace, limit: float) -> list[Step]:
     source = rules.max_usual_ma("other").source
     for circuit in place.behind:
         if stated := rcds.stated_ma(circuit):
-            steps.append(step("I", circuit.name, "as measured or stated", "", stated, "mA"))
+            steps.append(step("I", circuit.name, ctx.message("core.check.leakage.measured"), "", stated, "mA"))
         if usual := rcds.usual_ma(circuit):
-            steps.append(step("I", circuit.name, "usual of its loads, capped", "", usual, "mA", source))
+            steps.append(step("I", circuit.name, ctx.message("core.check.leakage.capped"), "", usual, "mA", source))
     cable = rcds.leakage_behind_ma(place) - sum(
         rcds.stated_ma(circuit) + rcds.usual_ma(circuit) for circuit in place.behind
     )
     source = rules.cable_leakage_ma(1.0, ctx.job.supply.nominal_v).source
-    steps.append(step("Ic", "its cables", "U · 2π · f · C · l", "", max(0.0, cable), "mA", source))
-    total = step("ΣI", "in ordinary service", "sum", "", rcds.leakage_behind_ma(place), "mA")
+    steps.append(
+        step("Ic", ctx.message("core.check.leakage.cables"), "U · 2π · f · C · l", "", max(0.0, cable), "mA", source)
+    )
+    total = step(
+        "ΣI",
+        ctx.message("core.check.leakage.total"),
+        ctx.message("core.formula.sum"),
+        "",
+        rcds.leakage_behind_ma(place),
+        "mA",
+    )
     figures = f"{rules.leak_share.value:g} · {place.rcd.idn_ma:g}"
-    share = step("Imax", "design limit", "share · IΔn", figures, limit, "mA", rules.leak_share.source)
+    share = step(
+        "Imax",
+        ctx.message("core.check.leakage.limit"),
+        ctx.message("core.check.leakage.limit_formula"),
+        figures,
+        limit,
+        "mA",
+        rules.leak_share.source,
+    )
     return [*steps, total, share]

@@ -6,10 +6,11 @@ from vivid_lattice.core.checks.support.finding_builder import finding_from_limit
 from vivid_lattice.core.checks.support.switch_load import sum_a, upstream_a
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Circuit
-from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.installation.contexts import BoardContext
-from vivid_lattice.core.text import shown_up
+from vivid_lattice.core.messages import Text
+from vivid_lattice.core.text import plain, shown_up
 
 ID = "main-switch"
 
@@ -23,23 +24,42 @@ def check(ctx: BoardContext) -> Finding:
     """
     board, switch = ctx.board, ctx.board.main_switch
     if ctx.rules.board.main.has_release:
-        reason = "the main breaker has an overload release of its own"
-        return not_applicable(ID, ctx, f"Not applicable: {reason}.", ctx.rules.board.main.source)
+        return not_applicable(ID, ctx, ctx.message("core.check.main-switch.release"), ctx.rules.board.main.source)
     if switch is None:
         if not is_origin(board.fed_by):
-            return not_applicable(ID, ctx, f"Not applicable: no main switch in {board.name}.")
-        raise NeedsInput(Need(f"the main switch of {board.name}", "boards.main_switch", "Read its rating."))
+            return not_applicable(ID, ctx, ctx.message("core.check.main-switch.none"))
+        raise NeedsInput(ctx.need("core.check.main-switch.need", "boards.main_switch", board=board.name))
     amps, how = _load(ctx, switch.rating_a)
     rule = ctx.rules.protection.source("loading")
 
     def working() -> list[Step]:
         upstream, (downstream, _) = upstream_a(ctx, board), sum_a(ctx, _circuits(ctx))
-        steps = [step("ΣIn", "devices downstream, most loaded phase", "sum of the ratings", "", downstream, "A", rule)]
+        steps = [
+            step(
+                "ΣIn",
+                ctx.message("core.check.main-switch.downstream"),
+                ctx.message("core.check.main-switch.total"),
+                "",
+                downstream,
+                "A",
+                rule,
+            )
+        ]
         if upstream is not None:
-            steps.insert(0, step("In", upstream[1], "rating", "", upstream[0], "A", rule))
-        return [*steps, step("In,switch", "main switch", "rating", "", switch.rating_a, "A")]
+            steps.insert(0, step("In", upstream[1], ctx.message("core.formula.rating"), "", upstream[0], "A", rule))
+        return [
+            *steps,
+            step(
+                "In,switch",
+                ctx.message("core.check.main-switch.name"),
+                ctx.message("core.formula.rating"),
+                "",
+                switch.rating_a,
+                "A",
+            ),
+        ]
 
-    sentence = f"Main switch {switch.rating_a:g} A: may have to carry {shown_up(amps)} A ({how})"
+    sentence = ctx.message("core.check.main-switch.load", a=shown_up(amps), rating=plain(switch.rating_a), basis=how)
     return finding_from_limit(ID, ctx, amps, switch.rating_a, "A", sentence, rule, working, in_steps=True)
 
 
@@ -47,20 +67,17 @@ def _circuits(ctx: BoardContext) -> list[Circuit]:
     return [ctx.network.tree.circuits[way.circuit] for way in ctx.board.ways]
 
 
-def _load(ctx: BoardContext, rating_a: float) -> tuple[float, str]:
+def _load(ctx: BoardContext, rating_a: float) -> tuple[float, Text]:
     """What the switch may have to carry [A], and by what. NeedsInput while neither side is known far enough to decide."""
     upstream, (downstream, chosen) = upstream_a(ctx, ctx.board), sum_a(ctx, _circuits(ctx))
     if upstream is not None and (upstream[0] <= downstream or not chosen) and upstream[0] <= rating_a:
         return upstream
     if not chosen:
         if upstream is not None and downstream > rating_a:
-            return min(upstream[0], downstream), "devices downstream that are chosen"
-        raise NeedsInput(
-            Need(f"the devices of {ctx.board.name}", "circuits.device", "Choose them, or let the design choose.")
-        )
+            return min(upstream[0], downstream), ctx.message("core.check.main-switch.chosen")
+        raise NeedsInput(ctx.need("core.check.main-switch.need.devices", "circuits.device", board=ctx.board.name))
     if upstream is not None and upstream[0] <= downstream:
         return upstream
     if upstream is None and downstream > rating_a:
-        name = ctx.rules.vocabulary.get("origin", "cut-out")
-        raise NeedsInput(Need(f"the rating of the {name}", "supply.cutout", "Read it, or ask the distributor."))
-    return downstream, "sum of the devices downstream"
+        raise NeedsInput(ctx.need("core.check.demand.need.cutout", "supply.cutout"))
+    return downstream, ctx.message("core.check.rcd-loading.sum")

@@ -10,9 +10,10 @@ from vivid_lattice.core.findings.finding import Assumption, Finding, Step
 from vivid_lattice.core.findings.verdict import margin_of
 from vivid_lattice.core.formulas.load_currents import CircuitSupply, duty_share, lines_of_load
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Message
 from vivid_lattice.core.rules.protocol import CircuitDemand
 from vivid_lattice.core.rules.sourced_value import SourcedValue
-from vivid_lattice.core.text import shown, shown_up
+from vivid_lattice.core.text import plain, shown, shown_down, shown_up
 
 ID = "overload"
 #: Starting current of a motor over its running one, where nobody has stated it. Common practice, no source.
@@ -35,25 +36,21 @@ def check(ctx: CircuitContext) -> Finding:
     circuit, device, rule = ctx.circuit, ctx.device, ctx.rules.rule("overload")
     least = ctx.rules.limits.min_device_a(circuit, ctx.network.tree.rooms)
     if least is not None and device.rating_a < least.value:
-        sentence = f"Rating {device.rating_a:g} A of {ctx.device_name()} (minimum {least.value:g} A for such a load)"
+        sentence = _rating(ctx, "rating_min", least.value)
         return finding_from_limit(ID, ctx, least.value, device.rating_a, "A", sentence, least.source, list)
     most = ctx.rules.limits.max_device_a(circuit)
     if most is not None and device.rating_a > most.value:
-        sentence = f"Rating {device.rating_a:g} A of {ctx.device_name()} (maximum {most.value:g} A for such a circuit)"
+        sentence = _rating(ctx, "rating_max", most.value)
         return finding_from_limit(ID, ctx, device.rating_a, most.value, "A", sentence, most.source, list)
     if circuit.kind in ("ring", "radial") and circuit.design_current_a is None:
-        return not_applicable(
-            ID,
-            ctx,
-            "Sockets: what is plugged in is held to the rating by the device itself. "
-            "State a design current to have it checked.",
-            rule,
-        )
+        return not_applicable(ID, ctx, ctx.message("core.check.overload.sockets"), rule)
     demand, counted = ctx.network.drops.design_current(circuit), counted_current_a(ctx)
     starting = _starting(ctx, demand, counted.value / device.rating_a)
     if starting is not None:
         return starting
-    sentence = f"{circuit.name} draws {shown_up(counted.value)} A through a device of {device.rating_a:g} A"
+    sentence = ctx.message(
+        "core.check.overload.load", ib=shown_up(counted.value), device=ctx.device_name(), rating=plain(device.rating_a)
+    )
     return finding_from_limit(
         ID, ctx, counted.value, device.rating_a, "A", sentence, rule, lambda: _working(ctx, demand, counted)
     )
@@ -67,12 +64,14 @@ def counted_current_a(ctx: CircuitContext) -> SourcedValue:
         return SourcedValue(demand.heating_a, source)
     if rule is None:
         intermittent = demand.heating_a < demand.current_a
-        return SourcedValue(demand.heating_a, source, "intermittent loads by √(duty)" if intermittent else "")
+        return SourcedValue(
+            demand.heating_a, source, ctx.message("core.check.overload.intermittent") if intermittent else ""
+        )
     supplied = ctx.network.tree.supplied(circuit)
     counted = max(_continuous_a(ctx, supplied, rule.value).values())
     if counted <= demand.heating_a:
         return SourcedValue(demand.heating_a, source)
-    return SourcedValue(counted, rule.source, f"what runs for three hours or more by {rule.value:g}")
+    return SourcedValue(counted, rule.source, ctx.message("core.check.overload.continuous", factor=plain(rule.value)))
 
 
 def _starting(ctx: CircuitContext, demand: CircuitDemand, used: float) -> Finding | None:
@@ -87,20 +86,28 @@ def _starting(ctx: CircuitContext, demand: CircuitDemand, used: float) -> Findin
     current, load, multiple = _largest_start(ctx, demand)
     if load is None or margin_of(current, holds.value) >= 1 - used:
         return None
-    sentence = f"{load.name} starts at {shown_up(current)} A, and {ctx.device_name()} surely stays closed to {shown(holds.value)} A"
+    sentence = ctx.message(
+        "core.check.overload.start",
+        a=shown_up(current),
+        load=load.name,
+        device=ctx.device_name(),
+        limit=shown_down(holds.value),
+    )
 
     def working() -> list[Step]:
-        how = "assumed, common practice: read the maker's figure" if load in assumed else "as stated"
+        basis = ctx.message(f"core.check.overload.{'start_assumed' if load in assumed else 'as_stated'}")
+        times = ctx.message("core.check.overload.start_multiple", load=load.name, basis=basis)
+        hold = ctx.message("core.check.overload.start_hold", device=ctx.device_name())
         return [
             *demand.steps(),
-            step("n", f"starting current of {load.name} over its running one, {how}", "", "", multiple, ""),
-            step("Ia", "current while it starts", "Ib + (n − 1) · I", "", current, "A"),
-            step("m·In", f"{ctx.device_name()} does not open at once below", "", "", holds.value, "A", holds.source),
+            step("n", times, "", "", multiple, ""),
+            step("Ia", ctx.message("core.check.overload.start_current"), "Ib + (n − 1) · I", "", current, "A"),
+            step("m·In", hold, "", "", holds.value, "A", holds.source),
         ]
 
     finding = finding_from_limit(ID, ctx, current, holds.value, "A", sentence, holds.source, working)
     if load in assumed and finding.verdict == "fail":
-        text = f"{sentence}, at {shown(multiple)} times its current (assumed). State its starting current, or take a slower characteristic."
+        text = ctx.message("core.check.overload.start_advice", start=sentence, n=shown(multiple))
         given = (Assumption("loads.starting_multiple", f"{multiple:g}", "common practice, no source"),)
         return replace(finding, verdict="advice", sentence=text, assumptions=given)
     return None if load in assumed else finding
@@ -129,7 +136,17 @@ def _working(ctx: CircuitContext, demand: CircuitDemand, counted: SourcedValue) 
     steps = list(demand.steps())
     if counted.basis:
         steps.append(step("I", counted.basis, "", "", counted.value, "A", counted.source))
-    return [*steps, step("In", f"rating of {ctx.device_name()}", "chosen", f"{rating:g} A", rating, "A")]
+    meaning = ctx.message("core.check.overload.rating", device=ctx.device_name())
+    return [*steps, step("In", meaning, ctx.message("core.formula.chosen"), f"{rating:g} A", rating, "A")]
+
+
+def _rating(ctx: CircuitContext, key: str, limit_a: float) -> Message:
+    return ctx.message(
+        f"core.check.overload.{key}",
+        rating=plain(ctx.device.rating_a),
+        device=ctx.device_name(),
+        limit=plain(limit_a),
+    )
 
 
 def _continuous_a(ctx: CircuitContext, supplied: CircuitSupply, factor: float) -> dict[Line, float]:

@@ -15,6 +15,7 @@ from vivid_lattice.core.formulas.zones import OUTSIDE, zone_of
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.rules.board_rules import PlaceRule
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.text import plain
 from vivid_lattice.core.units import SLACK
 
 ID = "position"
@@ -31,13 +32,7 @@ def check(ctx: BoardContext) -> Finding:
         return not_laid_out(ID, ctx)
     standing = ctx.board.build.mounting
     if standing is None:
-        raise NeedsInput(
-            Need(
-                f"where {ctx.board.name} hangs",
-                "boards.build.mounting",
-                "Enter its room, its place and the height of its handles.",
-            )
-        )
+        raise NeedsInput(ctx.need("core.check.position.need", "boards.build.mounting", board=ctx.board.name))
     return finding_from_requirements(
         ID, ctx, [*_place(ctx, standing), *_wet(ctx, standing), *_heights(ctx, standing), *_made_of(ctx)]
     )
@@ -48,13 +43,19 @@ def _place(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]
     for place_rule in place_rules:
         yield _against(ctx, place_rule)
     if not place_rules:
-        words = f"{ctx.board.name} hangs where it may: {standing.location.replace('-', ' ')}"
+        words = ctx.message(
+            "core.check.position.ok", location=ctx.message(f"core.check.position.location.{standing.location}")
+        )
         yield RequirementResult(verdict="pass", text=words, value=0.0, limit=0.0, source=ctx.rules.board.place_source)
 
 
 def _against(ctx: BoardContext, rule: PlaceRule) -> RequirementResult:
     return RequirementResult(
-        verdict=rule.level, text=f"{ctx.board.name}: {rule.text}", value=1.0, limit=0.0, source=rule.source
+        verdict=rule.level,
+        text=ctx.message("core.check.position.against", board=ctx.board.name, rule=rule.text),
+        value=1.0,
+        limit=0.0,
+        source=rule.source,
     )
 
 
@@ -66,10 +67,8 @@ def _wet(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
             None,
         )
         if wet is not None:
-            what, ask = (
-                f"the room {ctx.board.name} hangs in",
-                f"Choose it: there is {wet.name}, which has rules of its own.",
-            )
+            what = ctx.message("core.check.position.need.room.what", board=ctx.board.name)
+            ask = ctx.message("core.check.position.need.room.ask", room=wet.name)
             raise NeedsInput(Need(what, "boards.build.mounting.room", ask))
         return
     if room.kind in ctx.rules.board.wet_rooms:
@@ -83,26 +82,21 @@ def _wet(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
 
 def _in_zone(ctx: BoardContext, standing: Mounting, room: Room, rule: PlaceRule) -> RequirementResult:
     if standing.distance_m is None or standing.bottom_edge_m is None:
-        raise NeedsInput(
-            Need(
-                f"how far {ctx.board.name} is from the zones of {room.name}",
-                "boards.build.mounting.distance_m",
-                "Measure across, and the height of its lower edge.",
-            )
-        )
+        path = "boards.build.mounting.distance_m"
+        raise NeedsInput(ctx.need("core.check.position.need.zone", path, board=ctx.board.name, room=room.name))
     zones = ctx.rules.protection.zones(room.kind)
     zone = zone_of(zones.shape, room, standing.distance_m, standing.bottom_edge_m, zones.figures)
     if zone == OUTSIDE:
         return RequirementResult(
             verdict="pass",
-            text=f"{ctx.board.name} hangs outside the zones of {room.name}",
+            text=ctx.message("core.check.position.outside", room=room.name),
             value=0.0,
             limit=0.0,
             source=rule.source,
         )
     return RequirementResult(
         verdict=rule.level,
-        text=f"{ctx.board.name} hangs in zone {zone} of {room.name}: {rule.text}",
+        text=ctx.message("core.check.position.zone", zone=zone, room=room.name, rule=rule.text),
         value=1.0,
         limit=0.0,
         source=rule.source,
@@ -110,29 +104,36 @@ def _in_zone(ctx: BoardContext, standing: Mounting, room: Room, rule: PlaceRule)
 
 
 def _heights(ctx: BoardContext, standing: Mounting) -> Iterator[RequirementResult]:
-    board, rules = ctx.board.name, ctx.rules.board
+    rules = ctx.rules.board
     if rules.handle_max_m is not None:
-        handle = _measured(ctx, standing.highest_handle_m, "the height of the highest handle", "highest_handle_m")
-        yield _most(f"the highest handle of {board} is", handle, rules.handle_max_m)
+        handle = _measured(ctx, standing.highest_handle_m, "highest_handle_m")
+        yield _most(ctx, "highest_handle_m", handle, rules.handle_max_m)
     if rules.bottom_min_m is not None and not standing.door:
-        bottom = _measured(ctx, standing.bottom_edge_m, "the height of the lower edge", "bottom_edge_m")
-        yield _least(f"the lower edge of {board}, with no door to keep hands off, is", bottom, rules.bottom_min_m)
+        bottom = _measured(ctx, standing.bottom_edge_m, "bottom_edge_m")
+        yield _least(ctx, "bottom_edge_m", bottom, rules.bottom_min_m)
     if rules.clear_min_m is not None:
-        clear = _measured(ctx, standing.clear_depth_m, "the free depth in front", "clear_depth_m")
-        yield _least(f"the free depth in front of {board} is", clear, rules.clear_min_m)
+        clear = _measured(ctx, standing.clear_depth_m, "clear_depth_m")
+        yield _least(ctx, "clear_depth_m", clear, rules.clear_min_m)
 
 
-def _measured(ctx: BoardContext, value: float | None, what: str, field: str) -> float:
+def _measured(ctx: BoardContext, value: float | None, field: str) -> float:
     if value is None:
-        raise NeedsInput(Need(f"{what} of {ctx.board.name}", f"boards.build.mounting.{field}", "Measure it."))
+        part = ctx.message(f"core.check.position.part.{field}")
+        path = f"boards.build.mounting.{field}"
+        raise NeedsInput(ctx.need("core.check.position.need.part", path, part=part, board=ctx.board.name))
     return value
 
 
-def _most(words: str, value: float, limit: SourcedValue) -> RequirementResult:
+def _most(ctx: BoardContext, field: str, value: float, limit: SourcedValue) -> RequirementResult:
     verdict: Verdict = "pass" if value <= limit.value + SLACK else "fail"
     return RequirementResult(
         verdict=verdict,
-        text=f"{words} {value:g} m; {limit.value:g} m is the most",
+        text=ctx.message(
+            "core.check.position.maximum",
+            part=ctx.message(f"core.check.position.value.{field}"),
+            m=plain(value),
+            max=plain(limit.value),
+        ),
         value=value,
         limit=limit.value,
         source=limit.source,
@@ -140,11 +141,16 @@ def _most(words: str, value: float, limit: SourcedValue) -> RequirementResult:
     )
 
 
-def _least(words: str, value: float, limit: SourcedValue) -> RequirementResult:
+def _least(ctx: BoardContext, field: str, value: float, limit: SourcedValue) -> RequirementResult:
     verdict: Verdict = "pass" if value >= limit.value - SLACK else "fail"
     return RequirementResult(
         verdict=verdict,
-        text=f"{words} {value:g} m; {limit.value:g} m is the least",
+        text=ctx.message(
+            "core.check.position.minimum",
+            part=ctx.message(f"core.check.position.value.{field}"),
+            m=plain(value),
+            min=plain(limit.value),
+        ),
         value=limit.value,
         limit=value,
         source=limit.source,
@@ -158,8 +164,8 @@ def _made_of(ctx: BoardContext) -> Iterator[RequirementResult]:
         return
     if asked is not None and ctx.job.job.premises in asked[0]:
         verdict: Verdict = "pass" if enclosure.material == "metal" else "fail"
-        words = f"{ctx.board.name} is of {'metal' if enclosure.material == 'metal' else enclosure.material + ' material'}; it must not burn"
+        words = ctx.message("core.check.position.material", material=enclosure.material)
         yield RequirementResult(verdict=verdict, text=words, value=0.0, limit=0.0, source=asked[1])
     if not enclosure.openings_closed:
-        words = f"{ctx.board.name} has openings without a blank: live parts can be reached"
+        words = ctx.message("core.check.position.openings")
         yield RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=ctx.rules.board.place_source)

@@ -14,10 +14,11 @@ from vivid_lattice.core.findings.verdict import VERDICT_ORDER
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.formulas.device.loop import fault_current_a
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.rules.protocol import Clearing
 from vivid_lattice.core.rules.sourced_value import SourcedValue
-from vivid_lattice.core.text import shown, shown_up
+from vivid_lattice.core.text import plain, shown, shown_up
 from vivid_lattice.core.units import a_from_ma
 
 ID = "protective-conductor"
@@ -85,16 +86,16 @@ def _hardest(finding: Finding) -> tuple[int, float]:
 class _Place:
     """Where the fault is, and what share of its current a leg of the conductor carries there."""
 
-    text: str
+    key: str
     share: float
     at_board: bool
 
 
-_AT_THE_END = _Place("at the end of the circuit", 1.0, False)
-_NEAR = _Place("next to the board", 1.0, True)
+_AT_THE_END = _Place("at_end", 1.0, False)
+_NEAR = _Place("at_board", 1.0, True)
 #: At its middle a fault divides between the legs of a ring; next to the board all of it is in the nearer leg.
 _RING_PLACES = (
-    _Place("at the middle of the ring, half in each leg", 0.5, False),
+    _Place("at_middle", 0.5, False),
     _NEAR,
 )
 
@@ -111,15 +112,17 @@ def _by_sum_at(ctx: CircuitContext, area: SourcedValue, place: _Place, most_a: f
         volts = ctx.job.supply.nominal_v
         current, time, energy = clearing.current_a, clearing.time_s, clearing.energy_a2s
         by_time = energy >= current**2 * time
+        where = ctx.message(f"core.check.protective-conductor.fault_{place.key}")
+        table = ctx.message("core.formula.table")
+        instantaneous = ctx.message("core.check.protective-conductor.instantaneous")
+        let_through = ctx.message("core.check.protective-conductor.energy")
         return [
-            step("If", f"earth fault current {place.text}", "Uo / Zs", f"{volts:g} / {shown(zs)}", fault, "A"),
-            step(
-                "t", clearing.reason if by_time else "its instantaneous time", "table", "", time, "s", clearing.source
-            ),
+            step("If", where, "Uo / Zs", f"{volts:g} / {shown(zs)}", fault, "A"),
+            step("t", clearing.reason if by_time else instantaneous, table, "", time, "s", clearing.source),
             step(
                 "I²t",
-                "energy until it is cleared" if by_time else clearing.reason,
-                "I² · t" if by_time else "table, less than I² · t",
+                let_through if by_time else clearing.reason,
+                "I² · t" if by_time else ctx.message("core.check.protective-conductor.energy_table"),
                 f"{shown(current)}² · {time:g}"
                 if by_time
                 else f"{shown(current)}² · {time:g} = {shown(current**2 * time)}",
@@ -127,11 +130,13 @@ def _by_sum_at(ctx: CircuitContext, area: SourcedValue, place: _Place, most_a: f
                 "A²s",
                 clearing.source,
             ),
-            step("k", "heat constant of the protective conductor", "table", "", k.value, "A·√s/mm²", k.source),
+            step("k", ctx.message("core.check.protective-conductor.k"), table, "", k.value, "A·√s/mm²", k.source),
             step(
                 "S",
-                "least size",
-                "√(I²t) / k" if place.share == 1 else "share · √(I²t) / k",
+                ctx.message("core.check.protective-conductor.minimum"),
+                "√(I²t) / k"
+                if place.share == 1
+                else ctx.message("core.check.protective-conductor.share", formula="√(I²t) / k"),
                 f"{'' if place.share == 1 else f'{place.share:g} · '}√{shown(energy)} / {k.value:g}",
                 needed,
                 "mm²",
@@ -140,26 +145,33 @@ def _by_sum_at(ctx: CircuitContext, area: SourcedValue, place: _Place, most_a: f
             _there_is(area),
         ]
 
-    sentence = f"The protective conductor of {ctx.circuit.name} needs {shown_up(needed)} mm² and has {area.value:g} mm²"
+    sentence = ctx.message("core.check.protective-conductor.adiabatic", size=plain(area.value), needed=shown_up(needed))
     finding = finding_from_limit(ID, ctx, needed, area.value, "mm²", sentence, ctx.rules.rule("adiabatic"), working)
     return replace(by_onsite_table(ctx, finding, area, fault), assumptions=assumed)
 
 
 def _there_is(area: SourcedValue) -> Step:
-    made = f", {area.basis}" if area.basis else ""
-    return step("Sp", f"protective conductor of the cable{made}", "table or given", "", area.value, "mm²", area.source)
+    meaning = message(None, "core.check.protective-conductor.has")
+    if area.basis:
+        meaning = message(None, "core.check.protective-conductor.has_basis", basis=area.basis)
+    return step("Sp", meaning, message(None, "core.formula.table_or_stated"), "", area.value, "mm²", area.source)
 
 
 def _by_line(ctx: CircuitContext, area: SourcedValue, least: SourcedValue) -> Finding:
     """By the table that needs no sum. A size of the table has nothing to spare by nature, so it is not called tight."""
 
     def working() -> list[Step]:
-        meaning = f"least size for a line of {ctx.size(chosen_cable(ctx.circuit).area_mm2)}"
-        how = f", {least.basis}" if least.basis else ""
-        return [step("S", meaning + how, "table", "", least.value, "mm²", least.source), _there_is(area)]
+        meaning: Text = ctx.message(
+            "core.check.protective-conductor.line_minimum", size=ctx.size(chosen_cable(ctx.circuit).area_mm2)
+        )
+        if least.basis:
+            meaning = ctx.message("core.phrase.detail", text=meaning, detail=least.basis)
+        table = ctx.message("core.formula.table")
+        return [step("S", meaning, table, "", least.value, "mm²", least.source), _there_is(area)]
 
-    name = ctx.rules.vocabulary.get("protective_conductor", "protective conductor")
-    sentence = f"The {name} of {ctx.circuit.name} has {ctx.size(area.value)}, the size tabulated for its line, which needs no sum"
+    sentence = ctx.message(
+        "core.check.protective-conductor.by_line", size=ctx.size(area.value), least=ctx.size(least.value)
+    )
     return standard_size(ID, ctx, least, area, sentence, working)
 
 
@@ -173,15 +185,23 @@ def _by_device(ctx: CircuitContext, area: SourcedValue, least: SourcedValue) -> 
         needed = min(needed * grown, cable.area_mm2)
 
     def working() -> list[Step]:
-        steps = [step("S", f"least size for a {least.basis}", "table", "", least.value, "mm²", least.source)]
+        table = ctx.message("core.formula.table")
+        of_device = ctx.message("core.check.protective-conductor.device_minimum", device_range=least.basis)
+        steps = [step("S", of_device, table, "", least.value, "mm²", least.source)]
         if grown > 1 and upsized is not None and smallest is not None:
             figures = f"{shown(least.value)} · {shown(cable.area_mm2)} / {shown(smallest)}"
-            meaning = f"enlarged as the line is, from {ctx.size(smallest)} to {ctx.size(cable.area_mm2)}"
-            steps.append(step("S", meaning, "S · A / A,least, at most A", figures, needed, "mm²", upsized.source))
+            meaning = ctx.message(
+                "core.check.protective-conductor.upsized", a=ctx.size(smallest), b=ctx.size(cable.area_mm2)
+            )
+            steps.append(step("S", meaning, "min(S · A / Amin, A)", figures, needed, "mm²", upsized.source))
         return [*steps, _there_is(area)]
 
-    name = ctx.rules.vocabulary.get("protective_conductor", "protective conductor")
-    sentence = f"The {name} of {ctx.circuit.name} takes {ctx.size(needed)} for {ctx.device_name()} and has {ctx.size(area.value)}"
+    sentence = ctx.message(
+        "core.check.protective-conductor.by_device",
+        size=ctx.size(area.value),
+        needed=ctx.size(needed),
+        device=ctx.device_name(),
+    )
     return standard_size(ID, ctx, SourcedValue(needed, least.source), area, sentence, working)
 
 
@@ -216,6 +236,8 @@ def _clearing(ctx: CircuitContext, fault_a: float) -> Clearing:
                 time_s=opens.value,
                 energy_a2s=fault_a**2 * opens.value,
                 source=opens.source,
-                reason=f"the {ahead.rcd.idn_ma:g} mA RCD opens {opens.basis}",
+                reason=ctx.message(
+                    "core.check.protective-conductor.by_rcd", idn=plain(ahead.rcd.idn_ma), condition=opens.basis
+                ),
             )
         raise NeedsInput(*overcurrent_refused.needs) from overcurrent_refused

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from vivid_lattice.core.checks.support.finding_builder import finding_from_limit, not_applicable, step
 from vivid_lattice.core.checks.support.switch_load import sum_a, upstream_a
-from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.network.rcds import RcdPlace
-from vivid_lattice.core.text import shown_up
+from vivid_lattice.core.text import plain, shown_up
 
 ID = "rcd-loading"
 
@@ -22,25 +23,27 @@ def check(ctx: BoardContext) -> Finding:
     """
     places = [place for place in ctx.network.rcds.all if place.board is ctx.board and place.own_device is None]
     if not places:
-        return not_applicable(ID, ctx, f"Not applicable: no shared {ctx.rules.rcd_word} in {ctx.board.name}.")
+        return not_applicable(ID, ctx, ctx.message("core.check.rcd-loading.none"))
     overloaded = [(place, *_load(ctx, place)) for place in places]
     place, amps, how = max(overloaded, key=lambda item: item[1] / item[0].rating_a)
-    sentence = f"{place.name} of {place.rating_a:g} A may have to carry {shown_up(amps)} A ({how})"
+    sentence = ctx.message(
+        "core.check.rcd-loading.load", a=shown_up(amps), rcd=place.name, rating=plain(place.rating_a), basis=how
+    )
     rule = ctx.rules.protection.source("loading")
 
     def working() -> list[Step]:
         steps = []
         for rcd_place, load, by in overloaded:
-            steps.append(
-                step("I", f"{rcd_place.name}: {by}", "the smaller of ahead and sum behind", "", load, "A", rule)
-            )
-            steps.append(step("In", f"rating of {rcd_place.name}", "as stated", "", rcd_place.rating_a, "A"))
+            carried = ctx.message("core.phrase.labelled", label=rcd_place.name, text=by)
+            steps.append(step("I", carried, ctx.message("core.check.rcd-loading.working"), "", load, "A", rule))
+            rating = ctx.message("core.check.rcd-loading.rating", rcd=rcd_place.name)
+            steps.append(step("In", rating, ctx.message("core.formula.as_stated"), "", rcd_place.rating_a, "A"))
         return steps
 
     return finding_from_limit(ID, ctx, amps, place.rating_a, "A", sentence, rule, working, in_steps=True)
 
 
-def _load(ctx: BoardContext, place: RcdPlace) -> tuple[float, str]:
+def _load(ctx: BoardContext, place: RcdPlace) -> tuple[float, Text]:
     """The most a switch may have to carry [A], and by what: the device ahead, or those behind."""
     own_circuits = [circuit for circuit in place.behind if ctx.network.tree.place(circuit).board is ctx.board]
     total, chosen = sum_a(ctx, own_circuits)
@@ -49,7 +52,5 @@ def _load(ctx: BoardContext, place: RcdPlace) -> tuple[float, str]:
     if ahead is not None and (behind is None or ahead[0] <= behind):
         return ahead
     if behind is None:
-        raise NeedsInput(
-            Need(f"the devices behind {place.name}", "circuits.device", "Choose them, or let the design choose.")
-        )
-    return behind, "sum of the devices behind it"
+        raise NeedsInput(ctx.need("core.check.rcd-loading.need", "circuits.device", rcd=place.name))
+    return behind, ctx.message("core.check.rcd-loading.sum")

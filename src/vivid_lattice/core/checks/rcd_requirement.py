@@ -7,24 +7,24 @@ from dataclasses import dataclass
 from math import inf
 
 from vivid_lattice.core.checks.support.finding_builder import missing, not_applicable
+from vivid_lattice.core.checks.support.labels import rcd_label
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights, feeds_sockets, loads_of
 from vivid_lattice.core.document.job import Load, Section
 from vivid_lattice.core.entry.appliance import appliance_of
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings.finding import Finding, Step
+from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Joined, Message, Text
 from vivid_lattice.core.network.rcds import RcdPlace
 from vivid_lattice.core.rules.protection_rules import RcdRequirement
+from vivid_lattice.core.text import plain
 
 ID = "rcd-duty"
 
-#: What a place protects and what it leaves bare, nearest the source first.
-PLACES: Mapping[str, str] = {
-    "board": "at the board: protects the whole run and everything on it; nothing is left bare",
-    "midway": "midway, in an enclosure on the run: protects what lies behind it and leaves the run ahead of it bare",
-    "outlet": "at the outlet: protects who uses the outlet and leaves the whole cable bare",
-}
+#: Where an RCD of a circuit may be, nearest the source first; each protects what is downstream of it.
+PLACES = ("board", "midway", "outlet")
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,11 +55,12 @@ def check(ctx: CircuitContext) -> Finding:
         return _none_holds(ctx, asked, best)
     steps = _working(ctx, holding, asked, places) if ctx.explain else ()
     duty = min(holding, key=lambda item: item.most_ma)
-    why = "; ".join(requirement.text for requirement in holding)
+    why = Joined.of(requirement.text for requirement in holding)
     fit = _fit(ctx, duty, places)
     if fit is None:
         return _finding(ctx, duty, "fail", _not_met(ctx, duty, why, best), best, steps)
-    return _finding(ctx, duty, "pass", f"{_rcd_name(ctx, fit)} meets what is demanded, since {why}.", fit, steps)
+    text = ctx.message("core.check.rcd-duty.pass", idn=plain(duty.most_ma), reasons=why, rcd=rcd_label(ctx, fit))
+    return _finding(ctx, duty, "pass", text, fit, steps)
 
 
 def _fit(ctx: CircuitContext, duty: RcdRequirement, places: Sequence[RcdPlace]) -> RcdPlace | None:
@@ -72,11 +73,14 @@ def _fit(ctx: CircuitContext, duty: RcdRequirement, places: Sequence[RcdPlace]) 
     return next((place for place in small if alone(place) or not duty.own_device), None)
 
 
-def _not_met(ctx: CircuitContext, duty: RcdRequirement, why: str, best: RcdPlace | None) -> str:
-    text = f"{ctx.circuit.name} needs {ctx.rules.rcd_word} protection of {duty.most_ma:g} mA or less: {why}; "
-    there = f"{_rcd_name(ctx, best)} is not enough" if best else "there is none"
-    lifted = f" It would be lifted by: {duty.lifted}." if duty.lifted and duty.lifted != "nothing" else ""
-    return f"{text}{there}.{lifted}"
+def _not_met(ctx: CircuitContext, duty: RcdRequirement, why: Joined, best: RcdPlace | None) -> Message:
+    fitted = ctx.message("core.check.rcd-duty.absent")
+    if best is not None:
+        fitted = ctx.message("core.check.rcd-duty.insufficient", rcd=rcd_label(ctx, best))
+    fail = ctx.message("core.check.rcd-duty.fail", idn=plain(duty.most_ma), reasons=why, fitted=fitted)
+    if not duty.lifted or duty.lifted == "nothing":
+        return fail
+    return ctx.message("core.check.rcd-duty.exemption", fail=fail, exemption=duty.lifted)
 
 
 def _feeder(ctx: CircuitContext) -> Finding:
@@ -84,36 +88,36 @@ def _feeder(ctx: CircuitContext) -> Finding:
     asked = [_state_of(ctx, duty) for duty in ctx.network.rcds.duties if duty.when == "tt"]
     holding = [state.duty for state in asked if state.holds]
     if not holding:
-        return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds a board; its circuits are asked one by one.")
+        return not_applicable(ID, ctx, ctx.message("core.check.rcd-duty.feeder_none"))
     places = ctx.network.rcds.ahead_of(ctx.circuit)
     duty = holding[0]
     fit = next((place for place in places if place.rcd.idn_ma <= duty.most_ma), None)
     steps = _working(ctx, holding, asked, places) if ctx.explain else ()
     if fit is None:
-        return _finding(
-            ctx,
-            duty,
-            "fail",
-            f"{ctx.circuit.name} needs {ctx.rules.rcd_word} protection upstream: {duty.text}.",
-            None,
-            steps,
-        )
-    return _finding(ctx, duty, "pass", f"{_rcd_name(ctx, fit)} meets what is demanded, since {duty.text}.", fit, steps)
+        text = ctx.message("core.check.rcd-duty.feeder_fail", reason=duty.text)
+        return _finding(ctx, duty, "fail", text, None, steps)
+    text = ctx.message("core.check.rcd-duty.feeder_pass", reason=duty.text, rcd=rcd_label(ctx, fit))
+    return _finding(ctx, duty, "pass", text, fit, steps)
 
 
 def _finding(
-    ctx: CircuitContext, duty: RcdRequirement, verdict: str, text: str, place: RcdPlace | None, steps: tuple[Step, ...]
+    ctx: CircuitContext,
+    duty: RcdRequirement,
+    verdict: Verdict,
+    text: Text,
+    place: RcdPlace | None,
+    steps: tuple[Step, ...],
 ) -> Finding:
     value = place.rcd.idn_ma if place else None
     return Finding(
         check=ID,
         subject=ctx.subject,
-        verdict=verdict,  # type: ignore[arg-type]
-        sentence=text[0].upper() + text[1:],
+        verdict=verdict,
+        sentence=text,
         value=value,
         limit=duty.most_ma,
         unit="mA",
-        shown_value=f"{value:g}" if value is not None else "none",
+        shown_value=f"{value:g}" if value is not None else str(ctx.message("core.check.rcd-duty.no_value")),
         shown_limit=f"{duty.most_ma:g}",
         margin=None,
         rule=duty.source,
@@ -121,33 +125,29 @@ def _finding(
     )
 
 
-def _rcd_name(ctx: CircuitContext, place: RcdPlace | None) -> str:
-    return f"the {ctx.rules.bands.rcd_name(place.rcd)} ({place.name}, {place.where})" if place else "none"
-
-
 def _working(
     ctx: CircuitContext, holding: list[RcdRequirement], asked: list[_RequirementState], places: tuple[RcdPlace, ...]
 ) -> tuple[Step, ...]:
     steps = []
     for requirement_state in asked:
-        text = {True: "demanded", False: "does not apply", None: "not known"}[requirement_state.holds]
+        state = {True: "applies", False: "applies_not", None: "applies_unknown"}[requirement_state.holds]
         steps.append(
             Step(
                 symbol="",
                 meaning=requirement_state.duty.text,
-                formula=requirement_state.duty.id,
+                formula="",
                 figures="",
                 result=requirement_state.duty.most_ma,
                 unit="",
-                shown=text,
+                shown=ctx.message(f"core.check.rcd-duty.{state}"),
                 source=requirement_state.duty.source,
             )
         )
     steps += [
         Step(
             symbol="IΔn",
-            meaning=_rcd_name(ctx, place),
-            formula="as stated",
+            meaning=rcd_label(ctx, place),
+            formula=ctx.message("core.formula.as_stated"),
             figures="",
             result=place.rcd.idn_ma,
             unit="mA",
@@ -157,18 +157,20 @@ def _working(
     ]
     allowed = [set(requirement.places) for requirement in holding]
     fits = set.intersection(*allowed) if allowed else set()
-    for name, words in PLACES.items():
-        if name in fits:
-            steps.append(
-                Step(symbol="", meaning=words, formula="place", figures="", result=0.0, unit="", shown="may sit here")
-            )
-        elif holding:
-            steps.append(
-                Step(
-                    symbol="", meaning=words, formula="place", figures="", result=0.0, unit="", shown="not enough alone"
-                )
-            )
-    return tuple(steps)
+    return (*steps, *(_place_step(ctx, name, fits=name in fits) for name in PLACES if holding))
+
+
+def _place_step(ctx: CircuitContext, place: str, *, fits: bool) -> Step:
+    """What a place protects, and whether the requirements permit it."""
+    return Step(
+        symbol="",
+        meaning=ctx.message(f"core.check.rcd-duty.place.{place}"),
+        formula="",
+        figures="",
+        result=0.0,
+        unit="",
+        shown=ctx.message(f"core.check.rcd-duty.{'place_ok' if fits else 'place_not'}"),
+    )
 
 
 def _state_of(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
@@ -186,9 +188,8 @@ def _state_of(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
 
 
 def _exemption_need(ctx: CircuitContext, load: Load) -> Need:
-    ask = "Look in its instructions; without the statement it is protected as any other."
-    what = f"whether {load.name} may be without {ctx.rules.rcd_word} protection"
-    return Need(what, "loads.rcd_exempt", ask)
+    what = ctx.message("core.check.rcd-duty.need.exempt.what", load=load.name)
+    return Need(what, "loads.rcd_exempt", ctx.message("core.check.rcd-duty.need.exempt.ask"))
 
 
 def _sockets(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
@@ -215,9 +216,8 @@ def _in_rooms(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
 
 def _room_need(ctx: CircuitContext, loads: list[Load]) -> Need:
     name = next(load.name for load in loads if load.room is None)
-    return Need(
-        f"the room of {name} on {ctx.circuit.name}", "loads.room", "Say in which room it stands, and what room that is."
-    )
+    what = ctx.message("core.check.rcd-duty.need.room.what", load=name, circuit=ctx.circuit.name)
+    return Need(what, "loads.room", ctx.message("core.check.rcd-duty.need.room.ask"))
 
 
 def _outdoors(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementState:
@@ -297,9 +297,9 @@ def _metal_partition(ctx: CircuitContext, duty: RcdRequirement) -> _RequirementS
 
 def _depth_need(ctx: CircuitContext) -> Need:
     return Need(
-        f"what the cable of {ctx.circuit.name} is hidden in, and how deep",
+        ctx.message("core.check.rcd-duty.need.concealed.what", circuit=ctx.circuit.name),
         "run.concealed_in",
-        "Look along the route: on the surface, in a wall (how deep?), in a metal partition, under a floor.",
+        ctx.message("core.check.rcd-duty.need.concealed.ask"),
     )
 
 
@@ -324,8 +324,9 @@ def _none_holds(ctx: CircuitContext, states: Sequence[_RequirementState], best: 
     strictest_ma = ctx.rules.protection.additional_ma.value
     if undecided and (best is None or best.rcd.idn_ma > strictest_ma):
         return missing(ID, ctx, tuple(state.need for state in undecided if state.need))
-    there = f" One is there all the same: {_rcd_name(ctx, best)}." if best else ""
-    return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} protection required for {ctx.circuit.name}.{there}")
+    if best is None:
+        return not_applicable(ID, ctx, ctx.message("core.check.rcd-duty.none"))
+    return not_applicable(ID, ctx, ctx.message("core.check.rcd-duty.none_fitted", rcd=rcd_label(ctx, best)))
 
 
 def _may_be_exempt(duty: RcdRequirement, loads: Sequence[Load]) -> bool:

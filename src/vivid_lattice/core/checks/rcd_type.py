@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 
 from vivid_lattice.core.checks.support.finding_builder import not_applicable, step
+from vivid_lattice.core.checks.support.labels import rcd_label
 from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.document.job import RCD_TYPES, Circuit, Load
 from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.formulas.load_currents import lines_of_load
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Message
 from vivid_lattice.core.network.rcds import RcdPlace
 from vivid_lattice.core.sources import Source
 
@@ -32,9 +34,9 @@ def check(ctx: CircuitContext) -> Finding:
     _ = ctx.device  # it may have a residual-current part of its own
     places = ctx.network.rcds.ahead_of(ctx.circuit)
     if not places:
-        return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} upstream of {ctx.circuit.name}.")
+        return not_applicable(ID, ctx, ctx.message("core.check.rcd-type.none"))
     if ctx.rules.protection.alternating_only[0] == "yes":
-        return not_applicable(ID, ctx, f"Not applicable: the standard has no types of {ctx.rules.rcd_word}.")
+        return not_applicable(ID, ctx, ctx.message("core.check.rcd-type.no_types"))
     circuits = (ctx.circuit, *ctx.network.tree.fed_through(ctx.circuit))
     asked = min_type(ctx, circuits)
     wrong = _wrong(ctx, places, asked)
@@ -65,26 +67,24 @@ def check(ctx: CircuitContext) -> Finding:
     )
 
 
-def _answer(ctx: CircuitContext, asked: str, nearest: RcdPlace, *, assumed: bool) -> tuple[str, Source]:
+def _answer(ctx: CircuitContext, asked: str, nearest: RcdPlace, *, assumed: bool) -> tuple[Message, Source]:
     """What is said where every type is enough, and the rule."""
-    text = f"{_named(ctx, nearest)} sees what {ctx.circuit.name} can leak; type {asked} is the least for it."
-    if assumed:
-        text = f"{_named(ctx, nearest)} is enough where the charging point detects 6 mA d.c. itself, as assumed. Confirm it in its data."
+    key = "assumed" if assumed else "pass"
+    text = ctx.message(f"core.check.rcd-type.{key}", rcd=rcd_label(ctx, nearest), type=asked)
     return text, ctx.rules.protection.source("type")
 
 
 def _lack(
     ctx: CircuitContext, circuits: Sequence[Circuit], asked: str, worst: RcdPlace, *, nearest: bool
-) -> tuple[str, Source]:
+) -> tuple[Message, Source]:
     """What is said of a device whose type is not enough, and the rule it breaks."""
-    name, rules = _named(ctx, worst), ctx.rules.protection
+    name, rules = rcd_label(ctx, worst), ctx.rules.protection
     if not nearest:
-        text = f"{name} stands ahead of loads that leak smooth direct current, which would blind it: feed {ctx.circuit.name} beside it."
-        return text, rules.source("order")
+        return ctx.message("core.check.rcd-type.blinded", rcd=name), rules.source("order")
     source = rules.alternating_only[1] if worst.rcd.type == "AC" else rules.source("type")
     if worst.rcd.type == "AC" and _needs_only_ac(ctx, circuits):
-        return f"{name}: type AC is not permitted here, whatever its loads; type {asked} is the minimum.", source
-    return f"{name} does not see all that {ctx.circuit.name} can leak: it needs type {asked} at least.", source
+        return ctx.message("core.check.rcd-type.no_ac", rcd=name, type=asked), source
+    return ctx.message("core.check.rcd-type.fail", rcd=name, type=asked), source
 
 
 def _needs_only_ac(ctx: CircuitContext, circuits: Iterable[Circuit]) -> bool:
@@ -130,18 +130,15 @@ def _wrong(ctx: CircuitContext, places: tuple[RcdPlace, ...], asked: str) -> lis
     return wrong
 
 
-def _named(ctx: CircuitContext, place: RcdPlace) -> str:
-    return f"The {ctx.rules.bands.rcd_name(place.rcd)} ({place.name}, {place.where})"
-
-
 def _load_steps(ctx: CircuitContext, circuits: Iterable[Circuit]) -> list[Step]:
     steps = []
     for circuit, load in [(each, load) for each in circuits for load in loads_of(each)]:
         leak = ctx.rules.protection.residual(load)
-        words = f"{load.name}: {leak.dc.replace('none', 'no')} direct current" + (
-            ", converter" if load.frequency_converter else ""
+        key = "load_converter" if load.frequency_converter else "load"
+        words = ctx.message(
+            f"core.check.rcd-type.{key}", load=load.name, kind=ctx.message(f"core.check.rcd-type.dc.{leak.dc}")
         )
-        how = "as stated" if load.dc_residual else "usual of its kind"
+        how = ctx.message("core.formula.as_stated" if load.dc_residual else "core.formula.typical")
         source: Source | None = None if load.dc_residual else leak.source
         steps.append(
             Step(
@@ -151,7 +148,7 @@ def _load_steps(ctx: CircuitContext, circuits: Iterable[Circuit]) -> list[Step]:
                 figures="",
                 result=0.0,
                 unit="",
-                shown=f"type {_of_load(ctx, circuit, load)}",
+                shown=ctx.message("core.check.rcd-type.type", type=_of_load(ctx, circuit, load)),
                 source=source,
             )
         )
@@ -159,7 +156,8 @@ def _load_steps(ctx: CircuitContext, circuits: Iterable[Circuit]) -> list[Step]:
 
 
 def _place_step(ctx: CircuitContext, place: RcdPlace) -> Step:
-    return step("IΔn", f"{_named(ctx, place)[4:]}", "as stated", f"type {place.rcd.type}", place.rcd.idn_ma, "mA")
+    type_ = ctx.message("core.check.rcd-type.type", type=place.rcd.type)
+    return step("IΔn", rcd_label(ctx, place), ctx.message("core.formula.as_stated"), type_, place.rcd.idn_ma, "mA")
 
 
 def _working(ctx: CircuitContext, circuits: Sequence[Circuit], places: Sequence[RcdPlace]) -> tuple[Step, ...]:

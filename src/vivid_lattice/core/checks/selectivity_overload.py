@@ -11,9 +11,10 @@ from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 from vivid_lattice.core.formulas.device.coordination import OverloadOrder
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.network.overcurrent_series import Pair
 from vivid_lattice.core.sources import Source
-from vivid_lattice.core.text import shown, shown_down, shown_up
+from vivid_lattice.core.text import plain, shown, shown_down, shown_up
 
 ID = "selectivity-overload"
 
@@ -40,24 +41,25 @@ def check(ctx: CircuitContext) -> Finding:
     _ = ctx.device
     pairs = ctx.network.series.pairs(ctx.circuit)
     if not pairs:
-        return not_applicable(ID, ctx, f"No other overcurrent device is in series with that of {ctx.circuit.name}.")
+        return not_applicable(ID, ctx, ctx.message("core.check.selectivity-overload.none"))
     judged = [_judge(ctx, pair) for pair in pairs_shown(ctx, pairs)]
     # Of equal verdicts the pair that comes nearest to racing answers; a fuse at the circuit's end only where it is alone.
     worst = min(
         judged, key=lambda item: (VERDICT_ORDER.index(item.verdict), item.pair.down.outlet, _in_hand(item.order))
     )
     order = worst.order
+    never = str(ctx.message("core.check.selectivity-overload.never"))
     times_known = order.selective and not isinf(order.up_s)
     return Finding(
         check=ID,
         subject=ctx.subject,
         verdict=worst.verdict,
-        sentence=_sentence(worst),
+        sentence=_sentence(ctx, worst),
         value=order.down_s if times_known else None,
         limit=order.up_s if times_known else None,
         unit="s",
-        shown_value="never" if isinf(order.down_s) else shown_up(order.down_s),
-        shown_limit="never" if isinf(order.up_s) else shown_down(order.up_s),
+        shown_value=never if isinf(order.down_s) else shown_up(order.down_s),
+        shown_limit=never if isinf(order.up_s) else shown_down(order.up_s),
         margin=_in_hand(order),
         rule=ctx.rules.protection.figure("common.selectivity.ratio", "ratio").source,
         working=tuple(line for result in judged for line in _working(ctx, result)) if ctx.explain else (),
@@ -74,7 +76,7 @@ def _judge(ctx: CircuitContext, pair: Pair) -> _OverloadResult:
     ratio = pair.up.key.rating_a / pair.down.key.rating_a
     wide = ratio >= ctx.rules.protection.figure("common.selectivity.ratio", "ratio").value
     if not order.typical and with_distributor(pair):
-        # Nobody on site chooses that device: it is told, and is no fault of the installation.
+        # No one on site chooses that device: it is reported, and is no fault of the installation.
         return _OverloadResult(pair, order, "advice")
     return _OverloadResult(pair, order, "fail" if not order.typical else "tight" if wide else "advice")
 
@@ -86,21 +88,24 @@ def _in_hand(order: OverloadOrder) -> float:
     return -1.0 if order.down_s == inf else max(-1.0, 1 - order.down_s / order.up_s)
 
 
-def _sentence(overload_result: _OverloadResult) -> str:
+def _sentence(ctx: CircuitContext, overload_result: _OverloadResult) -> Message:
     up, down, order = overload_result.pair.up.name, overload_result.pair.down.name, overload_result.order
     if order.selective:
-        return f"Under overload {down} opens before {up} at every current, by the edges of their standards."
-    span = f"between {shown_down(order.from_a or 0.0)} and {shown_up(order.to_a or 0.0)} A"
-    if overload_result.verdict == "fail":
-        return f"Under overload {up} may open before {down}, or with it: their curves cross {span}."
-    if not order.typical:
-        return f"Under overload the {up} may open as soon as {down} {span}: it is too close in rating to be selective."
-    if overload_result.pair.down.outlet:
-        return f"Under overload {down} and {up} may race {span}; either darkens this circuit alone."
-    return (
-        f"Under overload {down} usually opens before {up}; by the widest their standards allow the two may race {span}"
-        + ("." if overload_result.verdict == "tight" else ", and their ratings lie closer than 1.6 to 1.")
+        return ctx.message("core.check.selectivity-overload.total", up=up, down=down)
+    span = ctx.message(
+        "core.check.selectivity-overload.span", a=shown_down(order.from_a or 0.0), b=shown_up(order.to_a or 0.0)
     )
+    if overload_result.verdict == "fail":
+        return ctx.message("core.check.selectivity-overload.crossed", up=up, down=down, span=span)
+    if not order.typical:
+        return ctx.message("core.check.selectivity-overload.distributor", up=up, down=down, span=span)
+    if overload_result.pair.down.outlet:
+        return ctx.message("core.check.selectivity-overload.outlet", up=up, down=down, span=span)
+    typical = ctx.message("core.check.selectivity-overload.typical", up=up, down=down, span=span)
+    if overload_result.verdict == "tight":
+        return typical
+    ratio = ctx.rules.protection.figure("common.selectivity.ratio", "ratio").value
+    return ctx.message("core.check.selectivity-overload.close", typical=typical, ratio=plain(ratio))
 
 
 def _working(ctx: CircuitContext, overload_result: _OverloadResult) -> list[Step]:
@@ -108,36 +113,53 @@ def _working(ctx: CircuitContext, overload_result: _OverloadResult) -> list[Step
     up, down = ctx.network.series.band(pair.up), ctx.network.series.band(pair.down)
     ratio, at = pair.up.key.rating_a / pair.down.key.rating_a, shown(order.at_a)
     steps = [
-        step("r", f"{pair.up.name} over {pair.down.name}", "ratio of ratings", "", ratio, ""),
-        _time("t1", f"{pair.down.name}: latest opening at {at} A", order.down_s, down.sources),
-        _time("t2", f"{pair.up.name}: earliest opening at {at} A", order.up_s, up.sources),
+        step(
+            "r",
+            ctx.message("core.check.selectivity-overload.ratio", up=pair.up.name, down=pair.down.name),
+            ctx.message("core.check.selectivity-overload.ratio_formula"),
+            "",
+            ratio,
+            "",
+        ),
+        _time(
+            "t1",
+            ctx.message("core.check.selectivity-overload.latest", device=pair.down.name, a=at),
+            order.down_s,
+            down.sources,
+        ),
+        _time(
+            "t2",
+            ctx.message("core.check.selectivity-overload.earliest", device=pair.up.name, a=at),
+            order.up_s,
+            up.sources,
+        ),
     ]
-    word = {"pass": "kept", "tight": "usually kept", "advice": "may race", "fail": "crossed"}[overload_result.verdict]
     return [
         *steps,
         Step(
             symbol="",
-            meaning="compare",
-            formula="t1 ≤ t2 at every current",
+            meaning=ctx.message("core.ending.compare"),
+            formula=ctx.message("core.check.selectivity-overload.compare"),
             figures="",
             result=order.at_a,
             unit="",
-            shown=word,
+            shown=ctx.message(f"core.check.selectivity-overload.word_{overload_result.verdict}"),
         ),
     ]
 
 
-def _time(symbol: str, meaning: str, time_s: float, sources: tuple[Source, ...]) -> Step:
+def _time(symbol: str, meaning: Text, time_s: float, sources: tuple[Source, ...]) -> Step:
     source = sources[0] if sources else None
+    band = message(None, "core.formula.band")
     if isinf(time_s):
         return Step(
             symbol=symbol,
             meaning=meaning,
-            formula="band",
+            formula=band,
             figures="",
             result=0.0,
             unit="",
-            shown="never",
+            shown=message(None, "core.check.selectivity-overload.never"),
             source=source,
         )
-    return step(symbol, meaning, "band", "", time_s, "s", source)
+    return step(symbol, meaning, band, "", time_s, "s", source)

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from vivid_lattice.core.checks.support.finding_builder import not_applicable, step
+from vivid_lattice.core.checks.support.labels import rcd_label
 from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Joined
 from vivid_lattice.core.network.rcds import RcdPlace
-from vivid_lattice.core.text import shown
+from vivid_lattice.core.text import plain, shown
 from vivid_lattice.core.units import SLACK
 
 ID = "selectivity-residual"
@@ -22,9 +24,9 @@ def check(ctx: CircuitContext) -> Finding:
     _ = ctx.device  # it may have a residual-current part of its own
     places = ctx.network.rcds.ahead_of(ctx.circuit)
     if not places:
-        return not_applicable(ID, ctx, f"No {ctx.rules.rcd_word} upstream of {ctx.circuit.name}.")
+        return not_applicable(ID, ctx, ctx.message("core.check.selectivity-residual.none"))
     if len(places) == 1:
-        return not_applicable(ID, ctx, f"One {ctx.rules.rcd_word} alone upstream of {ctx.circuit.name}.")
+        return not_applicable(ID, ctx, ctx.message("core.check.selectivity-residual.one"))
     ratio = ctx.rules.protection.selective_ratio
     down, *ahead = places
     worst = min(ahead, key=lambda up: (_delayed(up, down), up.rcd.idn_ma / down.rcd.idn_ma))
@@ -34,12 +36,26 @@ def check(ctx: CircuitContext) -> Finding:
     if ctx.explain:
         steps = tuple(line for up in ahead for line in _working(ctx, up, down))
     if enough and delayed:
-        text = f"A fault to earth opens {_rcd_name(ctx, down)} alone: {_rcd_name(ctx, worst)} is delayed and has {has:g} times its current."
+        text = ctx.message(
+            "core.check.selectivity-residual.pass",
+            down=rcd_label(ctx, down),
+            up=rcd_label(ctx, worst),
+            n=shown(has, 3),
+        )
     else:
-        lacks = [] if enough else [f"it has {has:g} times the current and {ratio.value:g} are needed"]
-        lacks += [] if delayed else ["it has no delay that the other has not"]
-        behind = len(ctx.network.rcds.final_behind(worst))
-        text = f"A fault to earth may open {_rcd_name(ctx, worst)} as well as {_rcd_name(ctx, down)}, and {behind} circuits with it: {' and '.join(lacks)}."
+        lack_ratio = ctx.message(
+            "core.check.selectivity-residual.lack_ratio", n=shown(has, 3), ratio=plain(ratio.value)
+        )
+        lacks = ([] if enough else [lack_ratio]) + (
+            [] if delayed else [ctx.message("core.check.selectivity-residual.lack_delay")]
+        )
+        text = ctx.message(
+            "core.check.selectivity-residual.fail",
+            up=rcd_label(ctx, worst),
+            down=rcd_label(ctx, down),
+            n=len(ctx.network.rcds.final_behind(worst)),
+            list=Joined.of(lacks),
+        )
     return Finding(
         check=ID,
         subject=ctx.subject,
@@ -61,20 +77,16 @@ def _delayed(up: RcdPlace, down: RcdPlace) -> bool:
     return up.rcd.time_delayed and not down.rcd.time_delayed
 
 
-def _rcd_name(ctx: CircuitContext, place: RcdPlace) -> str:
-    return f"the {ctx.rules.bands.rcd_name(place.rcd)} ({place.name}, {place.where})"
-
-
 def _working(ctx: CircuitContext, up: RcdPlace, down: RcdPlace) -> list[Step]:
     early, late = ctx.rules.bands.residual(up.rcd), ctx.rules.bands.residual(down.rcd)
     amps = 5 * max(up.rcd.idn_ma, down.rcd.idn_ma) / 1000
     return [
-        step("IΔ1", f"{_rcd_name(ctx, up)}", "as stated", "", up.rcd.idn_ma, "mA"),
-        step("IΔ2", f"{_rcd_name(ctx, down)}", "as stated", "", down.rcd.idn_ma, "mA"),
+        step("IΔ1", rcd_label(ctx, up), ctx.message("core.formula.as_stated"), "", up.rcd.idn_ma, "mA"),
+        step("IΔ2", rcd_label(ctx, down), ctx.message("core.formula.as_stated"), "", down.rcd.idn_ma, "mA"),
         step(
             "t2",
-            f"the nearer one opens at the latest, at {amps:g} A",
-            "table",
+            ctx.message("core.check.selectivity-residual.down_latest", a=plain(amps)),
+            ctx.message("core.formula.table"),
             "",
             late.opens_s(amps)[1],
             "s",
@@ -82,8 +94,8 @@ def _working(ctx: CircuitContext, up: RcdPlace, down: RcdPlace) -> list[Step]:
         ),
         step(
             "t1",
-            f"the one ahead stays closed at least, at {amps:g} A",
-            "table",
+            ctx.message("core.check.selectivity-residual.up_earliest", a=plain(amps)),
+            ctx.message("core.formula.table"),
             "",
             early.opens_s(amps)[0],
             "s",

@@ -11,6 +11,7 @@ from vivid_lattice.core.checks.support.finding_builder import not_applicable, st
 from vivid_lattice.core.findings.finding import Assumption, Finding, Step
 from vivid_lattice.core.formulas.device.coordination import SelectivityLimit
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Message
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
 from vivid_lattice.core.optional import or_none
@@ -50,13 +51,13 @@ def check(ctx: CircuitContext) -> Finding:
     _ = ctx.device
     pairs = ctx.network.series.pairs(ctx.circuit)
     if not pairs:
-        return not_applicable(ID, ctx, f"No other overcurrent device is in series with that of {ctx.circuit.name}.")
+        return not_applicable(ID, ctx, ctx.message("core.check.selectivity-short-circuit.none"))
     judged = [_judge(ctx, pair) for pair in pairs_shown(ctx, pairs)]
     inside = [result for result in judged if not result.pair.down.outlet]
     worst = min(inside, key=_hardest, default=judged[0])
     steps: tuple[Step, ...] = ()
     if ctx.explain:
-        steps = tuple(line for short_circuit_result in judged for line in _working(short_circuit_result))
+        steps = tuple(line for short_circuit_result in judged for line in _working(ctx, short_circuit_result))
     return _finding(ctx, worst, steps)
 
 
@@ -105,68 +106,95 @@ def _fault_behind(ctx: CircuitContext, down: Overcurrent) -> float:
     return loops.board_fault_a(down.board)
 
 
-def _sentence(ctx: CircuitContext, short_circuit_result: _ShortCircuitResult, total: bool) -> str:
+def _sentence(ctx: CircuitContext, short_circuit_result: _ShortCircuitResult, total: bool) -> Message:
     up, down, flows = (
         short_circuit_result.pair.up.name,
         short_circuit_result.pair.down.name,
         shown_up(ka_from_a(short_circuit_result.fault_a)),
     )
     if short_circuit_result.pair.down.outlet:
-        return f"No other device is ahead of {up}; {down} and it darken this circuit alone."
+        return ctx.message("core.check.selectivity-short-circuit.outlet", up=up, down=down)
     if total:
-        return f"A short circuit behind {down}, {flows} kA at most, is opened by it alone; {up} stays closed."
+        return ctx.message("core.check.selectivity-short-circuit.total", down=down, ka=flows)
     if with_distributor(short_circuit_result.pair):
         board = short_circuit_result.pair.down.board
-        where = board.name if board else down
-        return f"A short circuit near {where} may also operate the {up}: usual in dwellings."
+        near = board.name if board else down
+        return ctx.message("core.check.selectivity-short-circuit.distributor", up=up, where=near)
     upto = shown_down(short_circuit_result.reach.current_a)
     if short_circuit_result.reach.current_a <= 0:
-        return f"Behind {down} up to {flows} kA may flow, and at no current is it sure that {up} stays closed."
-    return f"Behind {down} up to {flows} kA may flow, and {up} surely stays closed up to {upto} A only.{_from_where(ctx, short_circuit_result)}"
+        return ctx.message("core.check.selectivity-short-circuit.never", up=up, down=down, ka=flows)
+    partial = ctx.message("core.check.selectivity-short-circuit.partial", up=up, down=down, ka=flows, limit=upto)
+    where = _from_where(ctx, short_circuit_result)
+    return (
+        ctx.message("core.check.selectivity-short-circuit.partial_where", partial=partial, where=where)
+        if where
+        else partial
+    )
 
 
-def _from_where(ctx: CircuitContext, short_circuit_result: _ShortCircuitResult) -> str:
-    """From which metre of the run on a short circuit stays within reach."""
+def _from_where(ctx: CircuitContext, short_circuit_result: _ShortCircuitResult) -> Message | None:
+    """From which metre of the run on a short circuit stays within the limit; None where that is not known."""
     if short_circuit_result.pair.down.outlet:
-        return ""
+        return None
     length = or_none(lambda: run_length_m(ctx.circuit))
     far = or_none(lambda: ctx.network.loops.far_end_fault(ctx.circuit).largest_a)
     if not length or not far or far > short_circuit_result.reach.current_a or ctx.circuit.kind == "ring":
-        return " A short circuit anywhere on its run may darken more than this circuit." if far else ""
+        return ctx.message("core.check.selectivity-short-circuit.anywhere") if far else None
     volts = 1.0  # of one source: only the ratio of impedances counts
     near, end, at = volts / short_circuit_result.fault_a, volts / far, volts / short_circuit_result.reach.current_a
     metres = length * (at - near) / (end - near) if end > near else 0.0
-    return f" From about {shown_up(max(0.0, metres), 2)} m along its run on it is alone."
+    return ctx.message(
+        "core.check.selectivity-short-circuit.from",
+        m=shown_up(max(0.0, metres), 2),
+        down=short_circuit_result.pair.down.name,
+    )
 
 
-def _working(short_circuit_result: _ShortCircuitResult) -> list[Step]:
+def _working(ctx: CircuitContext, short_circuit_result: _ShortCircuitResult) -> list[Step]:
     pair, reach = short_circuit_result.pair, short_circuit_result.reach
     steps = [
-        step("Ik", f"largest current just behind {pair.down.name}", "network", "", short_circuit_result.fault_a, "A")
+        step(
+            "Ik",
+            ctx.message("core.check.selectivity-short-circuit.working_current", down=pair.down.name),
+            ctx.message("core.formula.network"),
+            "",
+            short_circuit_result.fault_a,
+            "A",
+        )
     ]
     if reach.up_a2s is not None:
-        steps.append(step("I²t", f"{pair.up.name} takes before it melts", "I² · t", "", reach.up_a2s, "A²s"))
+        steps.append(
+            step(
+                "I²t",
+                ctx.message("core.check.selectivity-short-circuit.melt", up=pair.up.name),
+                "I² · t",
+                "",
+                reach.up_a2s,
+                "A²s",
+            )
+        )
     if reach.current_a == inf:
         return [
             *steps,
             Step(
                 symbol="Is",
-                meaning="selective up to",
-                formula=reach.by,
+                meaning=ctx.message("core.check.selectivity-short-circuit.working_upto"),
+                formula="",
                 figures="",
                 result=0.0,
                 unit="",
-                shown="any current",
+                shown=ctx.message("core.check.selectivity-short-circuit.any"),
             ),
         ]
-    how = {"bands": "upstream device may act at once from there", "energy": "let-through reaches the fuse's energy"}
-    steps.append(step("Is", f"selective up to: {how[reach.by]}", reach.by, "", reach.current_a, "A"))
+    by = ctx.message(f"core.check.selectivity-short-circuit.by_{reach.by}")
+    upto = ctx.message("core.check.selectivity-short-circuit.working_limit", by=by)
+    steps.append(step("Is", upto, "", "", reach.current_a, "A"))
     sign = "≤" if short_circuit_result.in_hand >= -SLACK else ">"
     return [
         *steps,
         Step(
             symbol="",
-            meaning="compare",
+            meaning=ctx.message("core.ending.compare"),
             formula="Ik ≤ Is",
             figures=f"{shown(short_circuit_result.fault_a)} {sign} {shown(reach.current_a)}",
             result=short_circuit_result.in_hand * 100,

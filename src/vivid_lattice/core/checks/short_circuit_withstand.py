@@ -10,6 +10,7 @@ from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Message
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.text import shown, shown_up
@@ -24,7 +25,7 @@ _LEGS = 2
 class _End:
     """A place of the fault: the current there and the energy let through."""
 
-    where: str
+    where: Message
     fault_a: float
     energy: SourcedValue
 
@@ -46,7 +47,13 @@ def check(ctx: CircuitContext) -> Finding:
         return not_applicable(ID, ctx, none[0], none[1])
     cable, devices = chosen_cable(ctx.circuit), ctx.rules.devices
     near, assumed = assumed_fault(ctx, ctx.network.loops.board_fault_a(ctx.board))
-    ends = [_End(f"next to {ctx.board.name}", near, devices.let_through(ctx.device, near))]
+    ends = [
+        _End(
+            ctx.message("core.check.short-circuit-withstand.at_board", board=ctx.board.name),
+            near,
+            devices.let_through(ctx.device, near),
+        )
+    ]
     far = _far_end(ctx, near)
     if far is not None:
         ends.append(far)
@@ -58,20 +65,27 @@ def check(ctx: CircuitContext) -> Finding:
         stated = ctx.device.let_through_a2s is not None
         raise NeedsInput(
             Need(
-                f"the energy {ctx.device_name()} lets through at {shown_up(worst.fault_a / 1000)} kA",
+                ctx.message(
+                    "core.check.short-circuit-withstand.need.what",
+                    device=ctx.device_name(),
+                    ka=shown_up(worst.fault_a / 1000),
+                ),
                 "device.let_through_at_ka" if stated else "device.let_through_a2s",
-                "Maker's let-through diagram at the prospective current; the opening time alone gives a bound too high to judge by.",
+                ctx.message("core.check.short-circuit-withstand.need.ask"),
             )
         )
 
     def working() -> list[Step]:
+        current = ctx.message("core.check.short-circuit-withstand.current", where=worst.where)
+        by_energy = ctx.message("core.check.short-circuit-withstand.energy_formula")
+        constant, table = ctx.message("core.check.short-circuit-withstand.k"), ctx.message("core.formula.table")
         return [
-            step("I", f"prospective current {worst.where}", "", "", worst.fault_a, "A"),
-            step("I²t", worst.energy.basis, "table, or I² · t", "", worst.energy.value, "A²s", worst.energy.source),
-            step("k", "heat constant of the live conductors", "table", "", k.value, "A·√s/mm²", k.source),
+            step("I", current, "", "", worst.fault_a, "A"),
+            step("I²t", worst.energy.basis, by_energy, "", worst.energy.value, "A²s", worst.energy.source),
+            step("k", constant, table, "", k.value, "A·√s/mm²", k.source),
             step(
                 "S",
-                "least size",
+                ctx.message("core.check.short-circuit-withstand.minimum"),
                 "√(I²t) / k",
                 f"√{shown(worst.energy.value)} / {k.value:g}",
                 needed,
@@ -81,8 +95,8 @@ def check(ctx: CircuitContext) -> Finding:
             *(
                 step(
                     "I²t",
-                    f"{end.where}: {end.energy.basis}",
-                    "for comparison",
+                    ctx.message("core.phrase.labelled", label=end.where, text=end.energy.basis),
+                    ctx.message("core.formula.comparison"),
                     "",
                     end.energy.value,
                     "A²s",
@@ -93,7 +107,12 @@ def check(ctx: CircuitContext) -> Finding:
             ),
         ]
 
-    sentence = f"A fault {worst.where} asks {shown_up(needed)} mm² of the live conductors of {ctx.circuit.name}, which have {ctx.size(cable.area_mm2)}"
+    sentence = ctx.message(
+        "core.check.short-circuit-withstand.size",
+        size=ctx.size(cable.area_mm2),
+        needed=shown_up(needed),
+        where=worst.where,
+    )
     finding = finding_from_limit(ID, ctx, needed, cable.area_mm2, "mm²", sentence, ctx.rules.rule("withstand"), working)
     finding = by_onsite_table(ctx, finding, SourcedValue(cable.area_mm2, worst.energy.source), worst.fault_a)
     return replace(finding, assumptions=assumed)
@@ -117,5 +136,7 @@ def _far_end(ctx: CircuitContext, most_a: float) -> _End | None:
         return None
     energy, why = clearing.energy_a2s, clearing.reason
     if ctx.circuit.kind == "ring":
-        energy, why = energy / _LEGS**2, f"{why}; half of the current in each leg of the ring"
-    return _End("at the far end", fault, SourcedValue(energy, clearing.source, why))
+        energy, why = energy / _LEGS**2, ctx.message("core.check.short-circuit-withstand.ring_leg", basis=why)
+    return _End(
+        ctx.message("core.check.short-circuit-withstand.at_end"), fault, SourcedValue(energy, clearing.source, why)
+    )

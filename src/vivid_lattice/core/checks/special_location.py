@@ -15,8 +15,10 @@ from vivid_lattice.core.findings.finding import Assumption, Cause, CauseSubject,
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 from vivid_lattice.core.formulas.zones import OUTSIDE, ip_enough, zone_of
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.rules.protection_rules import ZoneRules
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import plain
 from vivid_lattice.core.units import SLACK
 
 ID = "special-location"
@@ -55,7 +57,7 @@ class _ItemResult:
     load: Load
     zone: str
     verdict: Verdict
-    text: str
+    text: Text
     source: Source
     needs: tuple[Need, ...] = ()
     room: str = ""
@@ -71,17 +73,17 @@ def check(ctx: CircuitContext) -> Finding:
     """
     judged = [*_chargers(ctx), *_placed(ctx), *_unplaced(ctx), *_accessories(ctx)]
     if not judged:
-        return not_applicable(ID, ctx, f"{ctx.circuit.name} feeds nothing in a place with rules of its own.")
+        return not_applicable(ID, ctx, ctx.message("core.check.special-location.none"))
     worst = min(judged, key=lambda item: VERDICT_ORDER.index(item.verdict))
     if worst.verdict == "missing":
         return missing(ID, ctx, _needs(result for result in judged if result.verdict == "missing"))
-    steps = tuple(map(_step, judged)) if ctx.explain else ()
+    steps = tuple(_step(ctx, result) for result in judged) if ctx.explain else ()
     in_room = worst.verdict == "advice" and worst.room
     return Finding(
         check=ID,
         subject=ctx.subject,
         verdict=worst.verdict,
-        sentence=f"{worst.load.name}: {worst.text}.",
+        sentence=ctx.message("core.check.special-location.result", load=worst.load.name, text=worst.text),
         shown_value=worst.zone,
         shown_limit="",
         rule=worst.source,
@@ -92,15 +94,15 @@ def check(ctx: CircuitContext) -> Finding:
     )
 
 
-def _step(result: _ItemResult) -> Step:
+def _step(ctx: CircuitContext, result: _ItemResult) -> Step:
     return Step(
         symbol="",
-        meaning=f"{result.load.name}: zone {result.zone}",
+        meaning=ctx.message("core.check.special-location.item", load=result.load.name, zone=result.zone),
         formula=result.text,
         figures="",
         result=0.0,
         unit="",
-        shown=_word(result),
+        shown=ctx.message(f"core.check.special-location.word.{result.verdict}"),
         source=result.source,
     )
 
@@ -108,7 +110,7 @@ def _step(result: _ItemResult) -> Step:
 def _chargers(ctx: CircuitContext) -> list[_ItemResult]:
     """Charging points behind a PEN that may be lost."""
     rule = ctx.rules.protection.charger_pen if ctx.job.supply.system == "TN-C-S" else None
-    return [_charger(load, rule) for load in ctx.circuit.loads if load.kind == "charger"] if rule else []
+    return [_charger(ctx, load, rule) for load in ctx.circuit.loads if load.kind == "charger"] if rule else []
 
 
 def _placed(ctx: CircuitContext) -> list[_ItemResult]:
@@ -127,13 +129,13 @@ def _unplaced(ctx: CircuitContext) -> list[_ItemResult]:
     return [_nowhere(ctx, load, special) for load in loads if _could_be_in_bath(ctx, load)]
 
 
-def _open_question(load: Load, room: Room, zone: str, has_to: str, source: Source, *needs: Need) -> _ItemResult:
-    """An item of which something is not known yet: what it has to meet where it stands, and what to record."""
+def _open_question(load: Load, room: Room, zone: str, required: Text, source: Source, *needs: Need) -> _ItemResult:
+    """An item of which something is not known yet: what is required where it is, and what to record."""
     return _ItemResult(
         load=load,
         zone=zone,
         verdict="advice",
-        text=f"in {room.name} {has_to}",
+        text=message(None, "core.check.special-location.open", room=room.name, required=required),
         source=source,
         needs=needs,
         room=room.id,
@@ -149,23 +151,26 @@ def _accessories(ctx: CircuitContext) -> list[_ItemResult]:
             continue
         zones = ctx.rules.protection.zones(room.kind)
         if zones.shape != "left":
-            judged.append(_accessory(accessory, room, zones))
+            judged.append(_accessory(ctx, accessory, room, zones))
     return judged
 
 
-def _accessory(accessory: Accessory, room: Room, zones: ZoneRules) -> _ItemResult:
+def _accessory(ctx: CircuitContext, accessory: Accessory, room: Room, zones: ZoneRules) -> _ItemResult:
     load = Load(name=accessory.name, kind="appliance", room=accessory.room, position=accessory.position)
     where = accessory.position or EquipmentPosition()
     if where.distance_m is None or where.height_m is None:
-        ask = "Measure across from the edge of bath, tray or basin, and up."
-        need = Need(f"where {accessory.name} is in {room.name}", "accessories.position", ask)
-        return _open_question(load, room, "?", "outside the zones, or a pull cord", zones.source, need)
+        need = ctx.need(
+            "core.check.special-location.need.distance", "accessories.position", load=accessory.name, room=room.name
+        )
+        return _open_question(
+            load, room, "?", ctx.message("core.check.special-location.switch_required"), zones.source, need
+        )
     zone = zone_of(zones.shape, room, where.distance_m, where.height_m, zones.figures)
     rule = zones.rules.get("sockets_rule", zones.source)
     if zone == OUTSIDE or accessory.kind == "pull-cord" or (where.selv_v is not None and where.selv_v <= 12):
-        text = "outside the zones, or its cord alone is in one"
+        text = ctx.message("core.check.special-location.switch_ok")
         return _ItemResult(load=load, zone=zone, verdict="pass", text=text, source=rule)
-    text = f"no switch or junction box is permitted in zone {zone}"
+    text = ctx.message("core.check.special-location.switch_zone", zone=zone)
     return _ItemResult(load=load, zone=zone, verdict="fail", text=text, source=rule)
 
 
@@ -183,19 +188,15 @@ def _could_be_in_bath(ctx: CircuitContext, load: Load) -> bool:
 
 def _nowhere(ctx: CircuitContext, load: Load, room: Room) -> _ItemResult:
     """An item that nobody placed, in a house with such a room."""
-    need = Need(f"the room of {load.name} (the house has {room.name})", "loads.room", "Say in which room it stands.")
+    need = ctx.need("core.check.special-location.need.room", "loads.room", load=load.name, room=room.name)
     zones = ctx.rules.protection.zones(room.kind)
     least = zones.ip.get("2") or zones.ip.get("1") or ""
-    return _open_question(load, room, "?", f"{least} at least within the zones".strip(), zones.source, need)
-
-
-def _word(item_result: _ItemResult) -> str:
-    return {
-        "pass": "in order",
-        "fail": "not allowed",
-        "advice": "worth a thought",
-        "not-applicable": "left to the code",
-    }.get(item_result.verdict, "not known")
+    required = (
+        ctx.message("core.check.special-location.ip_zones", ip=least)
+        if least
+        else ctx.message("core.check.special-location.zones")
+    )
+    return _open_question(load, room, "?", required, zones.source, need)
 
 
 def _judge(ctx: CircuitContext, load: Load, room: Room) -> _ItemResult:
@@ -205,35 +206,28 @@ def _judge(ctx: CircuitContext, load: Load, room: Room) -> _ItemResult:
             load=load,
             zone=room.kind,
             verdict="not-applicable",
-            text="left to the code's own article",
+            text=ctx.message("core.check.special-location.left"),
             source=zones.source,
         )
     if zones.shape == "open":
-        return _open(load, room, zones)
+        return _open(ctx, load, room, zones)
     where = load.position or EquipmentPosition()
     if load.kind == "shower" and zones.shape not in ("sauna", "pool"):
-        return _in_wet(load, room, where, zones, "1")
+        return _in_wet(ctx, load, room, where, zones, "1")
     if where.distance_m is None or where.height_m is None:
-        what = f"how far {load.name} stands from the water or the heat in {room.name}, and how high"
-        need = Need(
-            what, "loads.position", "Measure across from the edge of bath, tray or basin (or the heater), and up."
-        )
-        return _open_question(load, room, "?", _has_to(load, zones), zones.source, need)
+        need = ctx.need("core.check.special-location.need.distance", "loads.position", load=load.name, room=room.name)
+        return _open_question(load, room, "?", _required(ctx, load, zones), zones.source, need)
     zone = zone_of(zones.shape, room, where.distance_m, where.height_m, zones.figures)
     if zones.shape == "sauna":
-        return _in_sauna(load, room, where, zones, zone)
+        return _in_sauna(ctx, load, room, where, zones, zone)
     if zones.shape == "pool":
-        return _in_wet(load, room, where, zones, zone)
+        return _in_wet(ctx, load, room, where, zones, zone)
     if _depends_on_rim(room, zones, where.distance_m, where.height_m):
-        need = Need(
-            f"how high the rim of the bath or tray in {room.name} is",
-            "rooms.rim_height_m",
-            "Measure it from the floor.",
-        )
-        return _open_question(load, room, "?", _has_to(load, zones), zones.source, need)
+        need = ctx.need("core.check.special-location.need.rim", "rooms.rim_height_m", room=room.name)
+        return _open_question(load, room, "?", _required(ctx, load, zones), zones.source, need)
     if load.kind == "socket" or load.with_socket:
-        return _socket_in_bath(load, room, where, zones, zone)
-    return _in_wet(load, room, where, zones, zone)
+        return _socket_in_bath(ctx, load, room, where, zones, zone)
+    return _in_wet(ctx, load, room, where, zones, zone)
 
 
 def _depends_on_rim(room: Room, zones: ZoneRules, distance_m: float, height_m: float) -> bool:
@@ -242,81 +236,86 @@ def _depends_on_rim(room: Room, zones: ZoneRules, distance_m: float, height_m: f
     return over and room.rim_height_m is None and zones.figures["tray_m"] < height_m <= HIGHEST_RIM_M
 
 
-def _has_to(load: Load, zones: ZoneRules) -> str:
-    """What an item has to meet in a room with zones, before anybody has measured where it stands."""
+def _required(ctx: CircuitContext, load: Load, zones: ZoneRules) -> Message:
+    """What is required of an item in a room with zones, before its position is measured."""
     if zones.shape == "sauna":
-        return "outside, or made for the temperature of its zone"
+        return ctx.message("core.check.special-location.sauna_required")
     if load.kind == "socket" or load.with_socket:
         least = zones.figures.get("sockets_from_m", 0.0)
-        return f"{least:g} m or more from zone 1" if least else "outside the zones"
+        return (
+            ctx.message("core.check.special-location.socket_required", m=plain(least))
+            if least
+            else ctx.message("core.check.special-location.outside")
+        )
     least_ip = zones.ip.get("2") or zones.ip.get("1")
-    return "outside the zones" + (f", or {least_ip} in zone 2" if least_ip and zones.shape != "pool" else "")
+    if least_ip and zones.shape != "pool":
+        return ctx.message("core.check.special-location.ip_required", ip=least_ip)
+    return ctx.message("core.check.special-location.outside")
 
 
-def _charger(load: Load, rule: Source) -> _ItemResult:
+def _charger(ctx: CircuitContext, load: Load, rule: Source) -> _ItemResult:
     """A charging point on a combined neutral and earth: a vehicle outdoors must not take the voltage of a lost PEN."""
     if load.open_pen_protection is None:
-        need = Need(
-            f"whether {load.name} opens all conductors, earth too, when the supply's PEN is lost",
-            "loads.open_pen_protection",
-            "Look in its data; else it gets an electrode of its own, or another means no less safe.",
-        )
+        need = ctx.need("core.check.special-location.need.pen", "loads.open_pen_protection", load=load.name)
         return _ItemResult(load=load, zone="charging", verdict="missing", text="", source=rule, needs=(need,))
     if not load.open_pen_protection:
         return _ItemResult(
             load=load,
             zone="charging",
             verdict="fail",
-            text="nothing opens it when the supply's PEN is lost, and a vehicle outdoors would be live",
+            text=ctx.message("core.check.special-location.pen_fail"),
             source=rule,
         )
     return _ItemResult(
         load=load,
         zone="charging",
         verdict="pass",
-        text="it opens all conductors when the supply's PEN is lost",
+        text=ctx.message("core.check.special-location.pen_pass"),
         source=rule,
     )
 
 
-def _ip_need(load: Load, room: Room) -> Need:
-    return Need(
-        f"the degree of protection of {load.name} in {room.name}",
-        "loads.position.ip",
-        "Read it on its label: IP and two signs.",
-    )
-
-
-def _ip(load: Load, room: Room, needs: str, zone: str, zones: ZoneRules) -> _ItemResult | None:
+def _ip(ctx: CircuitContext, load: Load, room: Room, needs: str, zone: str, zones: ZoneRules) -> _ItemResult | None:
     """A finding where the degree of protection is missing or too low; None where it is enough."""
     has = load.position.ip if load.position else None
     if has is None:
-        return _open_question(load, room, zone, f"{needs} at least", zones.ip_source, _ip_need(load, room))
+        need = ctx.need("core.check.special-location.need.ip", "loads.position.ip", load=load.name, room=room.name)
+        return _open_question(
+            load, room, zone, ctx.message("core.check.special-location.ip_min", ip=needs), zones.ip_source, need
+        )
     if not ip_enough(has, needs):
         return _ItemResult(
             load=load,
             zone=zone,
             verdict="fail",
-            text=f"{has} is not enough there; {needs} is the least",
+            text=ctx.message("core.check.special-location.ip", has=has, needs=needs),
             source=zones.ip_source,
         )
     return None
 
 
-def _open(load: Load, room: Room, zones: ZoneRules) -> _ItemResult:
+def _open(ctx: CircuitContext, load: Load, room: Room, zones: ZoneRules) -> _ItemResult:
     needs = zones.ip["lamp" if load.kind == "lamp" else "out"]
-    wrong = _ip(load, room, needs, room.kind, zones)
-    has = load.position.ip if load.position else ""
-    return wrong or _ItemResult(
-        load=load, zone=room.kind, verdict="pass", text=f"{has} meets {needs}", source=zones.ip_source
+    wrong = _ip(ctx, load, room, needs, room.kind, zones)
+    if wrong is not None:
+        return wrong
+    text = ctx.message(
+        "core.check.special-location.ip", has=(load.position.ip if load.position else None) or "", needs=needs
     )
+    return _ItemResult(load=load, zone=room.kind, verdict="pass", text=text, source=zones.ip_source)
 
 
-def _socket_in_bath(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, zone: str) -> _ItemResult:
+def _socket_in_bath(
+    ctx: CircuitContext, load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, zone: str
+) -> _ItemResult:
     rule = zones.rules.get("sockets_rule", zones.source)
     if zone != OUTSIDE:
         return _ItemResult(
-            load=load, zone=zone, verdict="fail", text="no socket-outlet is allowed in the zones", source=rule
+            load=load,
+            zone=zone,
+            verdict="fail",
+            text=ctx.message("core.check.special-location.socket_zone"),
+            source=rule,
         )
     least = zones.figures.get("sockets_from_m", 0.0)
     inner = 0.0 if room.kind == "bath" else zones.figures["shower_m"]
@@ -326,77 +325,93 @@ def _socket_in_bath(load: Load, room: Room, where: EquipmentPosition, zones: Zon
             load=load,
             zone=zone,
             verdict="fail",
-            text=f"{away:g} m from zone 1 is too near for a socket-outlet; {least:g} m is the least",
+            text=ctx.message("core.check.special-location.socket_near", m=plain(away), least=plain(least)),
             source=rule,
         )
     return _ItemResult(
-        load=load, zone=zone, verdict="pass", text="outside the zones and far enough for a socket-outlet", source=rule
+        load=load, zone=zone, verdict="pass", text=ctx.message("core.check.special-location.socket_ok"), source=rule
     )
 
 
 def _forbidden(where: EquipmentPosition, zones: ZoneRules, zone: str) -> tuple[str, str] | None:
-    """The rule that keeps an item out of a zone for its voltage, and what is said; None where it may be there."""
+    """The rule that keeps an item out of a zone for its voltage, and the key of its text; None where it may be there."""
     if zone == "0" and (where.selv_v is None or where.selv_v > 12):
-        return "zone0_rule", "only equipment on 12 V extra-low voltage made for it may stand in zone 0"
+        return "zone0_rule", "zone_0"
     if zone == "1" and zones.shape == "pool" and where.selv_v is None:
-        return "selv_rule", "in zone 1 of a pool only extra-low voltage may stand"
+        return "selv_rule", "zone_1_pool"
     return None
 
 
-def _in_wet(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, zone: str) -> _ItemResult:
+def _in_wet(
+    ctx: CircuitContext, load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, zone: str
+) -> _ItemResult:
     """A bath, shower or pool: by zone."""
     if zone == OUTSIDE:
-        return _ItemResult(load=load, zone=zone, verdict="pass", text="outside the zones", source=zones.source)
+        text = ctx.message("core.check.special-location.outside")
+        return _ItemResult(load=load, zone=zone, verdict="pass", text=text, source=zones.source)
     forbidden = _forbidden(where, zones, zone)
     if forbidden is not None:
-        rule, text = forbidden
+        rule, key = forbidden
+        text = ctx.message(f"core.check.special-location.{key}")
         return _ItemResult(load=load, zone=zone, verdict="fail", text=text, source=zones.rules.get(rule, zones.source))
     needs = zones.jets_ip if room.water_jets and zone != "0" and zones.jets_ip else zones.ip[zone]
-    wrong = _ip(load, room, needs, zone, zones)
+    wrong = _ip(ctx, load, room, needs, zone, zones)
     if wrong is not None and wrong.verdict == "fail":
         return wrong
     if zone == "1" and where.selv_v is None:
-        stands = _zone_1(load, where, zones, room)
-        if stands and wrong is not None and stands.verdict == "advice":
-            return replace(stands, text=f"{stands.text}, {needs} at least", needs=(*stands.needs, *wrong.needs))
-        if stands:
-            return stands
-    return wrong or _ItemResult(
-        load=load, zone=zone, verdict="pass", text=f"{where.ip} meets {needs}", source=zones.ip_source
-    )
+        in_zone_1 = _zone_1(ctx, load, where, zones, room)
+        if in_zone_1 and wrong is not None and in_zone_1.verdict == "advice":
+            text = ctx.message(
+                "core.phrase.detail",
+                text=in_zone_1.text,
+                detail=ctx.message("core.check.special-location.ip_min", ip=needs),
+            )
+            return replace(in_zone_1, text=text, needs=(*in_zone_1.needs, *wrong.needs))
+        if in_zone_1:
+            return in_zone_1
+    if wrong is not None:
+        return wrong
+    text = ctx.message("core.check.special-location.ip", has=where.ip or "", needs=needs)
+    return _ItemResult(load=load, zone=zone, verdict="pass", text=text, source=zones.ip_source)
 
 
-def _zone_1(load: Load, where: EquipmentPosition, zones: ZoneRules, room: Room) -> _ItemResult | None:
+def _zone_1(
+    ctx: CircuitContext, load: Load, where: EquipmentPosition, zones: ZoneRules, room: Room
+) -> _ItemResult | None:
     rule = zones.rules.get("zone1_rule", zones.source)
     if not where.fixed or load.kind not in _ZONE_1:
         return _ItemResult(
             load=load,
             zone="1",
             verdict="fail",
-            text="in zone 1 only fixed equipment made for it may stand",
+            text=ctx.message("core.check.special-location.zone_1_fixed"),
             source=rule,
         )
     if where.zone_permitted is None:
-        need = Need(
-            f"whether the maker of {load.name} allows it in zone 1 of {room.name}",
-            "loads.position.zone_permitted",
-            "Look in its instructions.",
+        need = ctx.need(
+            "core.check.special-location.need.zone_1", "loads.position.zone_permitted", load=load.name, room=room.name
         )
-        return _open_question(load, room, "1", "made for zone 1 by its manufacturer", rule, need)
+        return _open_question(load, room, "1", ctx.message("core.check.special-location.zone_1_required"), rule, need)
     if not where.zone_permitted:
         return _ItemResult(
-            load=load, zone="1", verdict="fail", text="its maker does not make it for zone 1", source=rule
+            load=load,
+            zone="1",
+            verdict="fail",
+            text=ctx.message("core.check.special-location.zone_1_maker"),
+            source=rule,
         )
     return None
 
 
-def _in_sauna(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, zone: str) -> _ItemResult:
+def _in_sauna(
+    ctx: CircuitContext, load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules, zone: str
+) -> _ItemResult:
     if load.kind == "socket":
         return _ItemResult(
             load=load,
             zone=zone,
             verdict="fail",
-            text="no socket-outlet is allowed in a sauna",
+            text=ctx.message("core.check.special-location.sauna_socket"),
             source=zones.rules.get("wiring_rule", zones.source),
         )
     if zone == "1" and load.kind != "heater":
@@ -404,29 +419,39 @@ def _in_sauna(load: Load, room: Room, where: EquipmentPosition, zones: ZoneRules
             load=load,
             zone=zone,
             verdict="fail",
-            text="within 0.5 m of the heater stands only what belongs to it",
+            text=ctx.message("core.check.special-location.sauna_near", m="0.5"),
             source=zones.source,
         )
     if zone == "3":
-        for has, least, what, path in (
-            (where.rated_ambient_c, zones.figures["stands_c"], "the surroundings it is made for", "rated_ambient_c"),
-            (where.cable_rated_c, zones.figures["cable_c"], "the temperature its cable stands", "cable_rated_c"),
+        for has, least, field in (
+            (where.rated_ambient_c, zones.figures["stands_c"], "rated_ambient_c"),
+            (where.cable_rated_c, zones.figures["cable_c"], "cable_rated_c"),
         ):
+            what = ctx.message(f"core.check.special-location.{field}")
             if has is None:
-                need = Need(f"{what} of {load.name} in °C", f"loads.position.{path}", "Look in its maker's data.")
-                return _open_question(load, room, zone, f"made for {least:g} °C", zones.source, need)
+                need = ctx.need(
+                    "core.check.special-location.need.temperature",
+                    f"loads.position.{field}",
+                    load=load.name,
+                    property=what,
+                )
+                required = ctx.message("core.check.special-location.temperature_required", least=plain(least))
+                return _open_question(load, room, zone, required, zones.source, need)
             if has < least:
                 return _ItemResult(
                     load=load,
                     zone=zone,
                     verdict="fail",
-                    text=f"{what}, {has:g} °C, is below {least:g} °C",
+                    text=ctx.message(
+                        "core.check.special-location.temperature", property=what, has=plain(has), least=plain(least)
+                    ),
                     source=zones.source,
                 )
-    wrong = _ip(load, room, zones.ip[zone], zone, zones)
-    return wrong or _ItemResult(
-        load=load, zone=zone, verdict="pass", text=f"{where.ip} meets {zones.ip[zone]}", source=zones.ip_source
-    )
+    wrong = _ip(ctx, load, room, zones.ip[zone], zone, zones)
+    if wrong is not None:
+        return wrong
+    text = ctx.message("core.check.special-location.ip", has=where.ip or "", needs=zones.ip[zone])
+    return _ItemResult(load=load, zone=zone, verdict="pass", text=text, source=zones.ip_source)
 
 
 def _needs(results: Iterable[_ItemResult]) -> tuple[Need, ...]:
@@ -436,7 +461,11 @@ def _needs(results: Iterable[_ItemResult]) -> tuple[Need, ...]:
 def _assumptions(results: Iterable[_ItemResult]) -> tuple[Assumption, ...]:
     """What each item has to meet where nobody has measured or looked it up yet."""
     return tuple(
-        Assumption("loads.position", f"{result.load.name}: {result.text}", result.source.publication)
+        Assumption(
+            "loads.position",
+            message(None, "core.phrase.labelled", label=result.load.name, text=result.text),
+            result.source.publication,
+        )
         for result in results
         if result.verdict == "advice"
     )

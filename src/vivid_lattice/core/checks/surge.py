@@ -14,12 +14,13 @@ from vivid_lattice.core.findings.finding import Assumption, Finding, Step
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
 from vivid_lattice.core.formulas.device.surge import surge_lead_kv
 from vivid_lattice.core.installation.contexts import SupplyContext
+from vivid_lattice.core.messages import Message, Text
 from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protection_rules import SurgeRules
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
-from vivid_lattice.core.text import shown_down, shown_up
+from vivid_lattice.core.text import plain, shown_down, shown_up
 from vivid_lattice.core.units import SLACK, ka_from_a
 
 ID = "surge"
@@ -30,7 +31,7 @@ class _DeviceResult:
     """One thing asked of a device: how it stands. ``value`` and ``limit`` where it is a figure."""
 
     verdict: Verdict
-    text: str
+    text: Text
     source: Source
     value: float | None = None
     limit: float | None = None
@@ -58,14 +59,14 @@ def check(ctx: SupplyContext) -> Finding:
     worst = min(results, key=lambda item: (VERDICT_ORDER.index(item.verdict), item.value is None))
     if worst.verdict == "missing":
         return missing(ID, ctx, tuple(need for result in results for need in result.needs))
-    steps = tuple(line for result in results for line in (result.steps or (_line(result),))) if ctx.explain else ()
+    steps = tuple(line for result in results for line in (result.steps or (_line(ctx, result),))) if ctx.explain else ()
     summed = next((result for result in results if result.steps and result.value is not None), worst)
     shown = worst if worst.value is not None else summed
     return Finding(
         check=ID,
         subject=ctx.subject,
         verdict=worst.verdict,
-        sentence=f"{worst.text[0].upper()}{worst.text[1:]}.",
+        sentence=ctx.message("core.ending.fact", fact=worst.text),
         value=shown.value,
         limit=shown.limit,
         unit=shown.unit,
@@ -74,18 +75,18 @@ def check(ctx: SupplyContext) -> Finding:
         margin=None,
         rule=worst.source,
         working=steps,
-        assumptions=_assumed(rules, plan),
+        assumptions=_assumed(ctx, rules, plan),
     )
 
 
-def _assumed(rules: SurgeRules, plan: SurgeRisk) -> tuple[Assumption, ...]:
+def _assumed(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> tuple[Assumption, ...]:
     """What nobody has looked at: roof and pole, and how far the wiring goes."""
     assumptions = []
     if plan.lightning_protection is None or plan.overhead_line is None:
-        value = "no lightning protection system, no overhead line"
+        value = ctx.message("core.check.surge.assumed_origin")
         assumptions.append(Assumption("surge.lightning_protection", value, rules.type_rule.publication))
     if plan.furthest_m is None:
-        value = f"no delicate equipment further than {rules.distance_m.value:g} m of wiring"
+        value = ctx.message("core.check.surge.assumed_distance", m=plain(rules.distance_m.value))
         assumptions.append(Assumption("surge.furthest_m", value, rules.distance_m.source.publication))
     return tuple(assumptions)
 
@@ -95,23 +96,21 @@ def _as_drawn(ctx: SupplyContext, board: Board, device: Spd) -> Spd:
     if device.leads_m is not None:
         return device
     leads = or_none(lambda: ctx.network.boards[board.id].surge_leads_m(device.id))
-    return (
-        device if leads is None else device.model_copy(update={"leads_m": leads, "name": f"{device.name} (as drawn)"})
-    )
+    if leads is None:
+        return device
+    name = str(ctx.message("core.check.surge.drawn", spd=device.name))
+    return device.model_copy(update={"leads_m": leads, "name": name})
 
 
-def _line(device_result: _DeviceResult) -> Step:
-    word = {"pass": "in order", "fail": "not enough", "advice": "worth a thought"}.get(
-        device_result.verdict, device_result.verdict
-    )
+def _line(ctx: SupplyContext, device_result: _DeviceResult) -> Step:
     return Step(
         symbol="",
         meaning=device_result.text,
-        formula="compare",
+        formula=ctx.message("core.ending.compare"),
         figures="",
         result=device_result.value or 0.0,
         unit="",
-        shown=word,
+        shown=ctx.message(f"core.check.surge.word.{device_result.verdict}"),
         source=device_result.source,
     )
 
@@ -119,145 +118,138 @@ def _line(device_result: _DeviceResult) -> Step:
 def _without(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> Finding:
     """No device: demanded, the owner's choice, or advice only."""
     if plan.consequence is not None and _required_by_consequence(rules, plan):
-        text = f"Surge protection is demanded: an overvoltage could cost {plan.consequence.replace('-or-', ' or ')}, and there is none."
+        text = ctx.message(
+            "core.check.surge.required", consequence=ctx.message(f"core.check.surge.consequence.{plan.consequence}")
+        )
         return _answer(ctx, "fail", text, rules.required)
     if plan.lightning_protection:
-        return _answer(
-            ctx,
-            "fail",
-            "The building has a lightning protection system, and no surge device stands at the origin.",
-            rules.type_rule,
-        )
+        return _answer(ctx, "fail", ctx.message("core.check.surge.lightning"), rules.type_rule)
     if rules.when == "always":
-        return _answer(ctx, "fail", "Surge protection is demanded here, and there is none.", rules.required)
+        return _answer(ctx, "fail", ctx.message("core.check.surge.always"), rules.required)
     if plan.declined is not None and rules.when == "unless-declined":
         return _declined(ctx, rules, plan, plan.declined)
     if rules.when == "recommended":
-        return not_applicable(
-            ID, ctx, "Surge protection is recommended here, not demanded; there is none.", rules.otherwise
-        )
+        return not_applicable(ID, ctx, ctx.message("core.check.surge.recommended"), rules.otherwise)
     if rules.when == "by-risk":
         return _without_risk_assessment(ctx, rules, plan)
-    text = "Surge protection required. None fitted, and no refusal in writing is recorded."
-    return _answer(ctx, "fail", text, rules.required)
+    return _answer(ctx, "fail", ctx.message("core.check.surge.not_declined"), rules.required)
 
 
 def _declined(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk, declined: SurgeDecline) -> Finding:
     """No device, and the owner has declined one: in writing, and where neither life nor much money is at stake."""
     if plan.consequence is None:
-        ask = "Where life, or much money, is at stake the owner cannot decline."
-        return missing(ID, ctx, (Need("what an overvoltage could cost at the worst", "surge.consequence", ask),))
+        return missing(ID, ctx, (ctx.need("core.check.surge.need.consequence", "surge.consequence"),))
     if declined.in_writing is None:
-        ask = "A spoken refusal is not enough: have it signed."
-        return missing(ID, ctx, (Need("whether the owner's refusal is in writing", "surge.declined.in_writing", ask),))
+        return missing(ID, ctx, (ctx.need("core.check.surge.need.in_writing", "surge.declined.in_writing"),))
     if not declined.in_writing:
-        return _answer(
-            ctx,
-            "fail",
-            "Surge protection declined in speech only. The owner's refusal must be in writing.",
-            rules.required,
-        )
-    text = f"Surge protection declined in writing: {declined.name}, {declined.date}: {declined.reason}"
+        return _answer(ctx, "fail", ctx.message("core.check.surge.spoken"), rules.required)
+    text = ctx.message("core.check.surge.declined", name=declined.name, date=str(declined.date), reason=declined.reason)
     return Finding(check=ID, subject=ctx.subject, verdict="not-applicable", sentence=text, rule=rules.otherwise)
 
 
-def _answer(ctx: SupplyContext, verdict: Verdict, text: str, source: Source) -> Finding:
+def _answer(ctx: SupplyContext, verdict: Verdict, text: Text, source: Source) -> Finding:
     return Finding(check=ID, subject=ctx.subject, verdict=verdict, sentence=text, rule=source)
 
 
 def _device(
     ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk, board: Board, device: Spd
 ) -> Iterator[_DeviceResult]:
-    name = f"{device.name} ({board.name})"
-    yield _type(rules, plan, board, device, name)
-    yield _level(rules, plan, device, name)
-    yield from _leads(rules, device, name)
+    name = ctx.message("core.label.spd", spd=device.name, board=board.name)
+    yield _type(ctx, plan, board, device, name)
+    yield _level(ctx, plan, device, name)
+    yield from _leads(ctx, device, name)
     least_v = rules.uc_factor.value * ctx.job.supply.nominal_v
-    yield _least(name, "continuous voltage Uc", device.uc_v, least_v, "V", rules.uc_factor.source, "uc_v")
+    yield _least(ctx, name, "uc_v", device.uc_v, least_v, "V", rules.uc_factor.source)
     discharge = rules.impulse_ka if device.type.startswith("1") else rules.discharge_ka
     if device.type != "3":
-        yield _least(
-            name, "discharge current", device.discharge_ka, discharge.value, "kA", discharge.source, "discharge_ka"
-        )
+        yield _least(ctx, name, "discharge_ka", device.discharge_ka, discharge.value, "kA", discharge.source)
     fault = ka_from_a(ctx.network.loops.board_fault_a(board))
-    yield _least(
-        name, "short-circuit rating", device.short_circuit_ka, fault, "kA", rules.short_rule, "short_circuit_ka"
-    )
+    yield _least(ctx, name, "short_circuit_ka", device.short_circuit_ka, fault, "kA", rules.short_rule)
     yield from _backup(ctx, rules, board, device, name)
-    yield from _conductors(rules, device, name)
+    yield from _conductors(ctx, device, name)
     yield from _tt(ctx, rules, device, name)
     yield _state(ctx, rules, device, name)
 
 
-def _type(rules: SurgeRules, plan: SurgeRisk, board: Board, device: Spd, name: str) -> _DeviceResult:
+def _type(ctx: SupplyContext, plan: SurgeRisk, board: Board, device: Spd, name: Message) -> _DeviceResult:
+    rules = ctx.rules.protection.surge
     origin = is_origin(board.fed_by)
     strikes = plan.lightning_protection or plan.overhead_line
     if origin and device.type == "3":
         return _DeviceResult(
             verdict="fail",
-            text=f"{name}: type 3 stands near equipment, never alone at the origin",
+            text=ctx.message("core.check.surge.type_3", spd=name),
             source=rules.type_rule,
         )
     if origin and strikes and device.type == "2":
-        why = "lightning protection" if plan.lightning_protection else "an overhead line"
+        reason = ctx.message(f"core.check.surge.{'why_lightning' if plan.lightning_protection else 'why_overhead'}")
         verdict: Verdict = "fail" if plan.lightning_protection else "advice"
-        return _DeviceResult(
-            verdict=verdict, text=f"{name}: with {why} the origin asks for type 1 or 1+2", source=rules.type_rule
-        )
-    return _DeviceResult(verdict="pass", text=f"{name}: type {device.type} belongs there", source=rules.type_rule)
+        text = ctx.message("core.check.surge.type", spd=name, type=device.type, reason=reason)
+        return _DeviceResult(verdict=verdict, text=text, source=rules.type_rule)
+    text = ctx.message("core.check.surge.type_ok", spd=name, type=device.type)
+    return _DeviceResult(verdict="pass", text=text, source=rules.type_rule)
 
 
-def _level(rules: SurgeRules, plan: SurgeRisk, device: Spd, name: str) -> _DeviceResult:
-    """Protection level with what the leads add, against what the equipment stands."""
+def _level(ctx: SupplyContext, plan: SurgeRisk, device: Spd, name: Message) -> _DeviceResult:
+    """Protection level with what the leads add, against the impulse withstand voltage of the equipment."""
+    rules = ctx.rules.protection.surge
     limit = min(rules.up_max_kv.value, plan.withstand_kv or rules.up_max_kv.value)
     plugged = device.form == "plug-on"
     leads = 0.0 if plugged and device.leads_m is None else device.leads_m
     needs = []
     if device.up_kv is None:
-        needs.append(
-            Need(f"the protection level Up of {device.name}", "boards.spds.up_kv", "It is printed on it, in kV.")
-        )
+        needs.append(ctx.need("core.check.surge.need.up", "boards.spds.up_kv", spd=device.name))
     if leads is None:
-        needs.append(
-            Need(
-                f"the length of the leads of {device.name}",
-                "boards.spds.leads_m",
-                "Line side and earth side together.",
-            )
-        )
+        needs.append(ctx.need("core.check.surge.need.leads", "boards.spds.leads_m", spd=device.name))
     if device.up_kv is None or leads is None:
         return _DeviceResult(verdict="missing", text="", source=rules.up_max_kv.source, needs=tuple(needs))
     added = surge_lead_kv(leads)
     total = device.up_kv + added
     verdict: Verdict = "pass" if total <= limit + SLACK else "fail"
     steps = (
-        step("Up", f"{name}: protection level", "as marked", "", device.up_kv, "kV"),
+        step(
+            "Up",
+            ctx.message("core.check.surge.up", spd=name),
+            ctx.message("core.check.surge.as_marked"),
+            "",
+            device.up_kv,
+            "kV",
+        ),
         step(
             "UL",
-            "its leads add",
-            "about 1 kV a metre at 1 kA/µs",
+            ctx.message("core.check.surge.leads_add"),
+            ctx.message("core.check.surge.leads_rule"),
             f"{leads:g} m",
             added,
             "kV",
             rules.leads_max_m.source,
         ),
-        step("U", "arrives at the equipment", "Up + UL", f"{device.up_kv:g} + {added:g}", total, "kV"),
-        step("Uw", "what it stands", "as stated, else category II", "", limit, "kV", rules.up_max_kv.source),
+        step("U", ctx.message("core.check.surge.arrives"), "Up + UL", f"{device.up_kv:g} + {added:g}", total, "kV"),
+        step(
+            "Uw",
+            ctx.message("core.check.surge.withstand"),
+            ctx.message("core.check.surge.withstand_basis"),
+            "",
+            limit,
+            "kV",
+            rules.up_max_kv.source,
+        ),
     )
-    words = f"{name}: {shown_up(total)} kV arrive with its leads of {leads:g} m, and {shown_down(limit)} kV are stood"
+    words = ctx.message("core.check.surge.level", spd=name, kv=shown_up(total), m=plain(leads), limit=shown_down(limit))
     return _DeviceResult(
         verdict=verdict, text=words, source=rules.up_max_kv.source, value=total, limit=limit, unit="kV", steps=steps
     )
 
 
-def _leads(rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]:
+def _leads(ctx: SupplyContext, device: Spd, name: Message) -> Iterator[_DeviceResult]:
+    rules = ctx.rules.protection.surge
     if device.leads_m is None:
         return
     most, prefer = rules.leads_max_m, rules.leads_prefer_m
-    verdict, limit, judged = _leads_verdict(device.leads_m, most, prefer)
+    verdict, limit, key = _leads_verdict(device.leads_m, most, prefer)
     yield _DeviceResult(
         verdict=verdict,
-        text=f"{name}: leads of {device.leads_m:g} m{judged}",
+        text=ctx.message(f"core.check.surge.{key}", spd=name, m=plain(device.leads_m), max=plain(limit.value)),
         source=limit.source,
         value=device.leads_m,
         limit=limit.value,
@@ -267,22 +259,25 @@ def _leads(rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]
 
 def _leads_verdict(leads_m: float, most: SourcedValue, prefer: SourcedValue) -> tuple[Verdict, SourcedValue, str]:
     if leads_m > most.value + SLACK:
-        return "fail", most, f"; {most.value:g} m is the most"
+        return "fail", most, "leads_max"
     if leads_m > prefer.value + SLACK:
-        return "advice", prefer, f"; {prefer.value:g} m is the aim"
-    return "pass", prefer, " are short enough"
+        return "advice", prefer, "leads_aim"
+    return "pass", prefer, "leads_aim"
 
 
 def _least(
-    name: str, what: str, has: float | None, least: float, unit: str, source: Source, field: str
+    ctx: SupplyContext, name: Message, field: str, has: float | None, least: float, unit: str, source: Source
 ) -> _DeviceResult:
+    what = ctx.message(f"core.check.surge.property.{field}")
     if has is None:
-        need = Need(f"the {what} of {name}", f"boards.spds.{field}", "It stands on the device or in its data.")
+        need = ctx.need("core.check.surge.need.value", f"boards.spds.{field}", property=what, spd=name)
         return _DeviceResult(verdict="missing", text="", source=source, needs=(need,))
     verdict: Verdict = "pass" if has >= least - SLACK else "fail"
     return _DeviceResult(
         verdict=verdict,
-        text=f"{name}: {what} {shown_down(has)} {unit}, and {shown_up(least)} {unit} are the least",
+        text=ctx.message(
+            "core.check.surge.value", spd=name, property=what, value=shown_down(has), unit=unit, min=shown_up(least)
+        ),
         source=source,
         value=least,
         limit=has,
@@ -290,20 +285,22 @@ def _least(
     )
 
 
-def _backup(ctx: SupplyContext, rules: SurgeRules, board: Board, device: Spd, name: str) -> Iterator[_DeviceResult]:
-    """What stands ahead of the device must be no larger than its maker allows: its own breaker, or the next one upstream."""
+def _backup(ctx: SupplyContext, rules: SurgeRules, board: Board, device: Spd, name: Message) -> Iterator[_DeviceResult]:
+    """The device upstream must be no larger than the manufacturer permits: its own breaker, or the next one upstream."""
     upstream = upstream_of(ctx.job, ctx.network.tree, board)
     ahead = device.backup_a if device.backup_a is not None else upstream.device.rating_a if upstream else None
     if device.max_backup_a is None or ahead is None:
-        what = "the largest device its maker allows ahead of" if device.max_backup_a is None else "what stands ahead of"
-        need = Need(f"{what} {device.name}", "boards.spds.max_backup_a", "It stands in its data.")
+        key = "backup_max" if device.max_backup_a is None else "backup_upstream"
+        need = ctx.need(f"core.check.surge.need.{key}", "boards.spds.max_backup_a", spd=device.name)
         yield _DeviceResult(verdict="missing", text="", source=rules.backup_rule, needs=(need,))
         return
     verdict: Verdict = "pass" if ahead <= device.max_backup_a else "fail"
-    protecting = "its own backup device" if device.backup_a is not None else "the device ahead"
+    protecting = ctx.message(f"core.check.surge.{'backup_own' if device.backup_a is not None else 'backup_upstream'}")
     yield _DeviceResult(
         verdict=verdict,
-        text=f"{name}: {protecting} of {ahead:g} A, and its maker allows {device.max_backup_a:g} A",
+        text=ctx.message(
+            "core.check.surge.backup", spd=name, device=protecting, a=plain(ahead), max=plain(device.max_backup_a)
+        ),
         source=rules.backup_rule,
         value=ahead,
         limit=device.max_backup_a,
@@ -317,48 +314,51 @@ _BY_BACKUP: tuple[tuple[float, float], ...] = (
 )  # fmt: skip
 
 
-def _conductors(rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]:
-    """Leads of a wired device: at least the rule's by type, and what its backup breaker asks for."""
+def _conductors(ctx: SupplyContext, device: Spd, name: Message) -> Iterator[_DeviceResult]:
+    """Leads of a wired device: the minimum by its type, and by its backup breaker."""
+    rules = ctx.rules.protection.surge
     if device.form == "plug-on" or rules.conductors is None or device.type == "3":
         return
     kind = "1" if device.type.startswith("1") else "2"
     by_backup = (
         next((area for upto, area in _BY_BACKUP if (device.backup_a or 0.0) <= upto), 0.0) if device.backup_a else 0.0
     )
-    for has, least, side, field in (
-        (device.live_mm2, max(rules.live_mm2[kind], by_backup), "live", "live_mm2"),
-        (device.earth_mm2, rules.earth_mm2[kind], "earth", "earth_mm2"),
+    for has, least, field in (
+        (device.live_mm2, max(rules.live_mm2[kind], by_backup), "live_mm2"),
+        (device.earth_mm2, rules.earth_mm2[kind], "earth_mm2"),
     ):
-        yield _least(name, f"{side} lead", has, least, "mm²", rules.conductors, field)
+        yield _least(ctx, name, field, has, least, "mm²", rules.conductors)
 
 
-def _tt(ctx: SupplyContext, rules: SurgeRules, device: Spd, name: str) -> Iterator[_DeviceResult]:
+def _tt(ctx: SupplyContext, rules: SurgeRules, device: Spd, name: Message) -> Iterator[_DeviceResult]:
     if ctx.job.supply.system == "TT" and device.type != "3" and not device.spark_gap_to_earth:
         yield _DeviceResult(
             verdict="fail",
-            text=f"{name}: ahead of the RCD in TT it joins neutral to earth by a spark gap",
+            text=ctx.message("core.check.surge.tt", spd=name),
             source=rules.tt_rule,
         )
 
 
-def _state(ctx: SupplyContext, rules: SurgeRules, device: Spd, name: str) -> _DeviceResult:
+def _state(ctx: SupplyContext, rules: SurgeRules, device: Spd, name: Message) -> _DeviceResult:
     life = ctx.rules.protection.figure("common.spd.life", "years")
     if device.status == "red":
         return _DeviceResult(
             verdict="fail",
-            text=f"{name}: its window is red, so it is spent: replace its modules",
+            text=ctx.message("core.check.surge.red", spd=name),
             source=rules.status_rule,
         )
     if device.years is not None and device.years >= life.value:
         return _DeviceResult(
             verdict="advice",
-            text=f"{name}: {device.years} years in service; new modules are worth a thought from {life.value:g} on",
+            text=ctx.message("core.check.surge.age", spd=name, years=str(device.years), limit=plain(life.value)),
             source=life.source,
             value=float(device.years),
             limit=life.value,
             unit="years",
         )
-    return _DeviceResult(verdict="pass", text=f"{name}: look at its window once a year", source=rules.status_rule)
+    return _DeviceResult(
+        verdict="pass", text=ctx.message("core.check.surge.inspect", spd=name), source=rules.status_rule
+    )
 
 
 def _distance(
@@ -370,7 +370,7 @@ def _distance(
     if plan.furthest_m <= far.value:
         yield _DeviceResult(
             verdict="pass",
-            text=f"{plan.furthest_m:g} m to the furthest equipment need no second device",
+            text=ctx.message("core.check.surge.near", m=plain(plan.furthest_m), limit=plain(far.value)),
             source=far.source,
         )
         return
@@ -379,13 +379,13 @@ def _distance(
     if second:
         yield _DeviceResult(
             verdict="pass",
-            text=f"{plan.furthest_m:g} m to the furthest equipment, and a second device stands nearer to it",
+            text=ctx.message("core.check.surge.second", m=plain(plan.furthest_m)),
             source=far.source,
         )
     else:
         yield _DeviceResult(
             verdict="advice",
-            text=f"{plan.furthest_m:g} m of wiring to the furthest equipment: past {far.value:g} m a second device near it is advised",
+            text=ctx.message("core.check.surge.far", m=plain(plan.furthest_m), limit=plain(far.value)),
             source=far.source,
             value=plan.furthest_m,
             limit=far.value,
@@ -401,7 +401,5 @@ def _required_by_consequence(rules: SurgeRules, plan: SurgeRisk) -> bool:
 def _without_risk_assessment(ctx: SupplyContext, rules: SurgeRules, plan: SurgeRisk) -> Finding:
     """No device, where only a risk assessment makes one unnecessary."""
     if plan.declined is not None:
-        text = "There is none; without a risk assessment it is provided, and the owner alone cannot waive it."
-        return _answer(ctx, "advice", text, rules.required)
-    text = "Surge protection required while no risk assessment says otherwise. None fitted."
-    return _answer(ctx, "fail", text, rules.required)
+        return _answer(ctx, "advice", ctx.message("core.check.surge.waived"), rules.required)
+    return _answer(ctx, "fail", ctx.message("core.check.surge.by_risk"), rules.required)

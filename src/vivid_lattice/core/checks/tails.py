@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_known_requirements
 from vivid_lattice.core.document.job import Cable
 from vivid_lattice.core.document.supply import CutOut, Tails
-from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
+from vivid_lattice.core.errors import NeedsInput, NotTabulated
 from vivid_lattice.core.findings.finding import Assumption, Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
@@ -17,7 +17,7 @@ from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
-from vivid_lattice.core.text import shown_down, shown_up
+from vivid_lattice.core.text import plain, shown_down, shown_up
 from vivid_lattice.core.units import SLACK
 
 ID = "tails"
@@ -42,7 +42,7 @@ def check(ctx: SupplyContext) -> Finding:
     """
     tails = ctx.job.supply.tails
     if tails is None:
-        raise NeedsInput(Need("the size of the tails", "supply.tails", "Measure the conductors from meter to board."))
+        raise NeedsInput(ctx.need("core.check.conductor.need.tails", "supply.tails"))
     upstream = _upstream(ctx, tails)
     line = _line(ctx, tails)
     parts = (
@@ -62,9 +62,7 @@ def _assumptions(tails: Tails) -> tuple[Assumption, ...]:
 def _upstream(ctx: SupplyContext, tails: Tails) -> CutOut:
     upstream = tails.device or ctx.job.supply.cutout
     if upstream is None:
-        name = ctx.rules.vocabulary.get("origin", "cut-out")
-        ask = "Read it on the carrier, or ask the distributor; do not pull it."
-        raise NeedsInput(Need(f"the rating of the {name}", "supply.cutout", ask))
+        raise NeedsInput(ctx.need("core.check.demand.need.cutout", "supply.cutout"))
     return upstream
 
 
@@ -80,7 +78,7 @@ def _line(ctx: SupplyContext, tails: Tails) -> _Line:
         cable = usual.model_copy(update={"type": metal.id})
         return _Line(cable, _capacity(ctx, cable, loaded), 1.0)
     copper, share = _capacity(ctx, usual, loaded), rules.tails.aluminium_capacity
-    how = f"{share:g} of copper's {copper.value:g} A"
+    how = ctx.message("core.check.tails.aluminium", share=plain(share), a=plain(copper.value))
     return _Line(usual, SourcedValue(share * copper.value, rules.tails.aluminium_source, how), rules.tails.aluminium_k)
 
 
@@ -99,17 +97,20 @@ def _needed_a(ctx: SupplyContext, upstream: CutOut) -> float:
 
 def _overload(ctx: SupplyContext, tails: Tails, upstream: CutOut, line: _Line) -> RequirementResult:
     needed, size = _needed_a(ctx, upstream), ctx.rules.cables.size_label(tails.area_mm2)
-    metal = f" {tails.material}" if tails.material else ""
-    words = (
-        f"tails of {size}{metal}: capacity {shown_down(line.capacity.value)} A (minimum {shown_up(needed)} A behind "
-        f"{upstream.rating_a:g} A)"
+    words = ctx.message(
+        "core.check.tails.capacity",
+        size=size,
+        metal=tails.material or "none",
+        iz=shown_down(line.capacity.value),
+        min=shown_up(needed),
+        rating=plain(upstream.rating_a),
     )
     if needed <= line.capacity.value + SLACK:
         return RequirementResult(
             verdict="pass", text=words, value=needed, limit=line.capacity.value, source=line.capacity.source, unit="A"
         )
     if ctx.rules.tails.load_end is not None and upstream.rating_a <= line.capacity.value + SLACK:
-        most = f"{words}; protect them at the board by a circuit-breaker of {shown_down(line.capacity.value)} A maximum"
+        most = ctx.message("core.check.tails.load_end", capacity=words, max=shown_down(line.capacity.value))
         return RequirementResult(
             verdict="advice",
             text=most,
@@ -131,10 +132,8 @@ def _length(ctx: SupplyContext, tails: Tails, upstream: CutOut, line: _Line) -> 
     if protected and not rules.max_m_always:
         return
     if tails.length_m is None:
-        raise NeedsInput(Need("the length of the tails", "supply.tails.length_m", "Measure from meter to board."))
-    words = (
-        f"tails {shown_up(tails.length_m)} m long (maximum {rules.max_m:g} m without a switch-fuse beside the meter)"
-    )
+        raise NeedsInput(ctx.need("core.check.tails.need.length", "supply.tails.length_m"))
+    words = ctx.message("core.check.tails.length", m=shown_up(tails.length_m), max=plain(rules.max_m))
     verdict: Verdict = "pass" if tails.length_m <= rules.max_m + SLACK else "fail"
     yield RequirementResult(
         verdict=verdict, text=words, value=tails.length_m, limit=rules.max_m, source=rules.max_m_source, unit="m"
@@ -154,7 +153,9 @@ def _withstand(ctx: SupplyContext, upstream: CutOut, line: _Line) -> Iterator[Re
     if energy is not None:
         k = ctx.rules.cables.k_live(line.cable)
         needed = min_area_for_energy_mm2(energy.value, k.value * line.k_share)
-        words = f"a fault requires {shown_up(needed)} mm² of the tails (size {ctx.rules.cables.size_label(area)})"
+        words = ctx.message(
+            "core.check.tails.withstand", size=ctx.rules.cables.size_label(area), needed=shown_up(needed)
+        )
         yield RequirementResult(
             verdict="pass" if needed <= area + SLACK else "fail",
             text=words,
@@ -164,7 +165,7 @@ def _withstand(ctx: SupplyContext, upstream: CutOut, line: _Line) -> Iterator[Re
             unit="mm²",
         )
     elif protected:
-        words = f"{upstream.rating_a:g} A protects the tails against overload, and so in a short circuit"
+        words = ctx.message("core.check.tails.protected", rating=plain(upstream.rating_a))
         source: Source = ctx.rules.tails.in_short_circuit
         yield RequirementResult(
             verdict="pass",
@@ -175,8 +176,7 @@ def _withstand(ctx: SupplyContext, upstream: CutOut, line: _Line) -> Iterator[Re
             unit="A",
         )
     elif fault is None:
-        ask = "Ask the distributor, or measure it at the origin."
-        raise NeedsInput(Need("the prospective fault current at the origin", "supply.fault_current_ka", ask))
+        raise NeedsInput(ctx.need("core.check.tails.need.fault", "supply.fault_current_ka"))
 
 
 def _energy(ctx: SupplyContext, upstream: CutOut, fault_a: float) -> SourcedValue | None:

@@ -11,14 +11,14 @@ from vivid_lattice.core.checks.support.requirements import RequirementResult, fi
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Cable, Tap
 from vivid_lattice.core.document.supply import CutOut
-from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.sourced_value import SourcedValue
-from vivid_lattice.core.text import shown_down, shown_up
+from vivid_lattice.core.text import plain, shown_down, shown_up
 from vivid_lattice.core.units import SLACK
 
 ID = "tap"
@@ -36,52 +36,59 @@ def check(ctx: BoardContext) -> Finding:
     board = ctx.board
     first = next((board for board in ctx.job.boards if is_origin(board.fed_by)), None)
     if not is_origin(board.fed_by) or first is None or first.id == board.id:
-        return not_applicable(ID, ctx, f"{board.name} is not tapped off ahead of another board.")
+        return not_applicable(ID, ctx, ctx.message("core.check.tap.none"))
     if board.tap is None:
-        raise NeedsInput(
-            Need(
-                f"how {board.name} is tapped off", "boards.tap", "Its device, its conductors, their length, its labels."
-            )
-        )
+        raise NeedsInput(ctx.need("core.check.tap.need", "boards.tap", board=board.name))
     tap = board.tap
     return finding_from_requirements(
         ID, ctx, [*_device(ctx, tap), *_neutral(ctx, tap), *_earth(ctx, tap), _labels(ctx, tap)]
     )
 
 
-def _stated(ctx: BoardContext, value: float | None, what: str, field: str) -> float:
+def _stated(ctx: BoardContext, value: float | None, field: str) -> float:
     if value is None:
-        raise NeedsInput(
-            Need(f"{what} of the feed to {ctx.board.name}", f"boards.tap.{field}", "Look at it, or measure it.")
-        )
+        part = ctx.message(f"core.check.tap.part.{field}")
+        raise NeedsInput(ctx.need("core.check.tap.need.part", f"boards.tap.{field}", part=part, board=ctx.board.name))
     return value
 
 
 def _device(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
-    line = _stated(ctx, tap.line_mm2, "the size of the lines", "line_mm2")
+    line = _stated(ctx, tap.line_mm2, "line_mm2")
     rules, rule = ctx.rules, ctx.rules.rule("overload")
     carries = rules.cables.capacity_a(
         Cable(type=rules.tails_cable, area_mm2=line), rules.tails_method, 3 if ctx.job.supply.phases == 3 else 2
     )
     cutout = ctx.job.supply.cutout
     if tap.device is None:
-        length = _stated(ctx, tap.length_m, "the length", "length_m")
+        length = _stated(ctx, tap.length_m, "length_m")
         if cutout is None:
-            what = f"what is ahead of the feed to {ctx.board.name}"
-            raise NeedsInput(Need(what, "supply.cutout", "Read the rating off the cut-out's fuse carrier."))
+            raise NeedsInput(ctx.need("core.check.tap.need.upstream", "supply.cutout", board=ctx.board.name))
         ahead = cutout.rating_a
         if ahead <= carries.value:
-            words = f"the {ahead:g} A ahead protects {rules.cables.size_label(line)}, which carries {shown_down(carries.value)} A"
+            words = ctx.message(
+                "core.check.tap.upstream_ok",
+                a=plain(ahead),
+                size=rules.cables.size_label(line),
+                iz=shown_down(carries.value),
+            )
             yield RequirementResult(
                 verdict="pass", text=words, value=ahead, limit=carries.value, source=carries.source, unit="A"
             )
             return
         verdict: Verdict = "advice" if length <= _BARE_M else "fail"
-        words = f"the feed to {ctx.board.name} has no device of its own over {length:g} m, and what is ahead is too large for {rules.cables.size_label(line)}"
+        words = ctx.message(
+            "core.check.tap.unprotected",
+            board=ctx.board.name,
+            m=plain(length),
+            max=plain(_BARE_M),
+            size=rules.cables.size_label(line),
+        )
         yield RequirementResult(verdict=verdict, text=words, value=length, limit=_BARE_M, source=rule, unit="m")
         return
     rating = tap.device.rating_a
-    words = f"{rating:g} A protects {rules.cables.size_label(line)}, which carries {shown_down(carries.value)} A"
+    words = ctx.message(
+        "core.check.tap.device", a=plain(rating), size=rules.cables.size_label(line), iz=shown_down(carries.value)
+    )
     yield RequirementResult(
         verdict="pass" if rating <= carries.value else "fail",
         text=words,
@@ -90,10 +97,10 @@ def _device(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
         source=carries.source,
         unit="A",
     )
-    marked = _stated(ctx, tap.breaking_ka, "the breaking capacity of the device", "breaking_ka")
+    marked = _stated(ctx, tap.breaking_ka, "breaking_ka")
     device = as_device(tap.device).model_copy(update={"breaking_ka": marked})
     breaks, fault = rules.devices.breaking_ka(device), ctx.network.loops.board_fault_a(ctx.board) / 1000
-    words = f"its device breaks {breaks.value:g} kA, and {shown_up(fault)} kA may flow"
+    words = ctx.message("core.check.tap.breaking", icn=plain(breaks.value), ipf=shown_up(fault))
     verdict = "pass" if breaks.value >= fault else "fail"
     yield RequirementResult(
         verdict=verdict, text=words, value=fault, limit=breaks.value, source=breaks.source, unit="kA"
@@ -101,11 +108,11 @@ def _device(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
 
 
 def _neutral(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
-    line = _stated(ctx, tap.line_mm2, "the size of the lines", "line_mm2")
-    neutral = _stated(ctx, tap.neutral_mm2, "the size of the neutral", "neutral_mm2")
+    line = _stated(ctx, tap.line_mm2, "line_mm2")
+    neutral = _stated(ctx, tap.neutral_mm2, "neutral_mm2")
     size = ctx.rules.cables.size_label
     verdict: Verdict = "pass" if neutral >= line - SLACK else "fail"
-    words = f"a neutral of {size(neutral)} beside lines of {size(line)}"
+    words = ctx.message("core.check.tap.neutral", size=size(neutral), line=size(line))
     yield RequirementResult(
         verdict=verdict, text=words, value=line, limit=neutral, source=ctx.rules.rule("overload"), unit="mm²"
     )
@@ -113,20 +120,25 @@ def _neutral(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
 
 def _earth(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
     """The mistake that is made: an earth sized for the circuits behind, and not for the lines that feed them."""
-    line = _stated(ctx, tap.line_mm2, "the size of the lines", "line_mm2")
-    earth = _stated(ctx, tap.earth_mm2, "the size of the earth", "earth_mm2")
+    line = _stated(ctx, tap.line_mm2, "line_mm2")
+    earth = _stated(ctx, tap.earth_mm2, "earth_mm2")
     device = tap.device or ctx.job.supply.cutout
     least = ctx.rules.earthing.protective_mm2(line)
     if least is None:
-        rating = _stated(ctx, device.rating_a if device else None, "the device", "device")
+        rating = _stated(ctx, device.rating_a if device else None, "device")
         least = ctx.rules.earthing.protective_by_device_mm2(rating, "copper")
     assert least is not None, "a rule set goes by the line or by the device"
     if earth < least.value:
         least = _least_by_energy(ctx, device, earth) or least
     size = ctx.rules.cables.size_label
     verdict: Verdict = "pass" if earth >= least.value - SLACK else "fail"
-    how = f", {least.basis}" if least.basis else ""
-    words = f"an earth of {size(earth)} beside lines of {size(line)} (minimum {size(sold_mm2(ctx, least.value))}{how})"
+    words = ctx.message(
+        f"core.check.tap.{'earth_basis' if least.basis else 'earth'}",
+        size=size(earth),
+        line=size(line),
+        min=size(sold_mm2(ctx, least.value)),
+        basis=least.basis,
+    )
     yield RequirementResult(
         verdict=verdict, text=words, value=least.value, limit=earth, source=least.source, unit="mm²"
     )
@@ -135,12 +147,12 @@ def _earth(ctx: BoardContext, tap: Tap) -> Iterator[RequirementResult]:
 def _labels(ctx: BoardContext, tap: Tap) -> RequirementResult:
     rule = ctx.rules.board.source("chart")
     if tap.labelled is None:
-        raise NeedsInput(Need("whether both boards say that the feed stays on", "boards.tap.labelled", "Look at both."))
+        raise NeedsInput(ctx.need("core.check.tap.need.labels", "boards.tap.labelled"))
     if tap.labelled:
         return RequirementResult(
-            verdict="pass", text="both boards say that the feed stays on", value=0.0, limit=0.0, source=rule
+            verdict="pass", text=ctx.message("core.check.tap.labels_ok"), value=0.0, limit=0.0, source=rule
         )
-    words = f"{ctx.board.name} stays on with the main switch off, and the boards do not say so"
+    words = ctx.message("core.check.tap.labels", board=ctx.board.name)
     return RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=rule)
 
 

@@ -8,11 +8,13 @@ from vivid_lattice.core.board.layout.board_devices import BoardDevice
 from vivid_lattice.core.board.wiring.netlist import neutral_bar
 from vivid_lattice.core.checks.support.finding_builder import not_applicable, not_laid_out
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
-from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.messages import Message
 from vivid_lattice.core.network.loops import chosen_cable
+from vivid_lattice.core.text import plain
 from vivid_lattice.core.units import SLACK
 
 ID = "terminals"
@@ -28,16 +30,10 @@ def check(ctx: BoardContext) -> Finding:
         return not_laid_out(ID, ctx)
     units = ctx.model.units
     if units.open:
-        raise NeedsInput(
-            Need(
-                f"a device and a line for {units.open[0].name}",
-                "circuits.device",
-                "Choose them, or let the design choose.",
-            )
-        )
+        raise NeedsInput(ctx.need("core.check.terminals.need", "circuits.device", circuit=units.open[0].name))
     ways = [unit for unit in units.all if unit.kind == "way" and unit.circuit is not None]
     if not ways:
-        return not_applicable(ID, ctx, f"{ctx.board.name} feeds no circuit yet.")
+        return not_applicable(ID, ctx, ctx.message("core.check.terminals.none"))
     results = [*_neutrals(ctx, ways), *_screws(ctx), *(result for unit in ways for result in _clamp(ctx, unit))]
     return finding_from_requirements(ID, ctx, results)
 
@@ -56,23 +52,32 @@ def _neutrals(ctx: BoardContext, ways: list[BoardDevice]) -> Iterator[Requiremen
         wrong += 1
         there = titles.get(bar, bar).lower()
         if through:
-            words = f"the outgoing neutral of {unit.name} is on the {there} and not on its own device, which opens as soon as it draws"
+            words = ctx.message("core.check.terminals.neutral_device", circuit=unit.name, bar=there)
         else:
-            words = f"the neutral of {unit.name} is on the {there} and belongs on the {titles[home].lower()}: {_follows(home, bar)}"
+            effect = ctx.message(f"core.check.terminals.{_effect(home, bar)}")
+            words = ctx.message(
+                "core.check.terminals.neutral_bar",
+                circuit=unit.name,
+                bar=there,
+                own=titles[home].lower(),
+                effect=effect,
+            )
         yield RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=rule)
     if not wrong:
         yield RequirementResult(
-            verdict="pass", text=f"each neutral is on {_its_bar(ctx)}", value=0.0, limit=0.0, source=rule
+            verdict="pass",
+            text=ctx.message("core.check.terminals.neutrals_ok", bar=_its_bar(ctx)),
+            value=0.0,
+            limit=0.0,
+            source=rule,
         )
 
 
-def _follows(home: str, bar: str) -> str:
-    """What a neutral on the wrong bar leads to."""
+def _effect(home: str, bar: str) -> str:
+    """Key of what a neutral on the wrong bar leads to."""
     if home == "N":
-        return "the RCD it was put behind opens as soon as the circuit draws"
-    if bar == "N":
-        return "its RCD opens as soon as the circuit draws"
-    return "both RCDs open as soon as the circuit draws"
+        return "effect_moved"
+    return "effect_own" if bar == "N" else "effect_both"
 
 
 def _screws(ctx: BoardContext) -> Iterator[RequirementResult]:
@@ -80,11 +85,11 @@ def _screws(ctx: BoardContext) -> Iterator[RequirementResult]:
     if enclosure is None:
         return
     rule = ctx.rules.board.source("bar")
-    for conductor, name in (("N", "neutral"), ("PE", "earth")):
+    for conductor, key in (("N", "neutral_terminals"), ("PE", "earth_terminals")):
         needed = sum(len(net.terminals) for net in ctx.model.scheme.nets if net.bar and net.conductor == conductor)
         needed += 1 if ctx.model.scheme.link else 0
         verdict: Verdict = "pass" if needed <= enclosure.bar_terminals else "fail"
-        words = f"{needed} {name} conductors need a screw each, and there are {enclosure.bar_terminals}"
+        words = ctx.message(f"core.check.terminals.{key}", n=str(needed), total=str(enclosure.bar_terminals))
         yield RequirementResult(verdict=verdict, text=words, value=needed, limit=enclosure.bar_terminals, source=rule)
 
 
@@ -99,17 +104,17 @@ def _clamp(ctx: BoardContext, unit: BoardDevice) -> Iterator[RequirementResult]:
     source = rule
     if most is None:
         _, _, most, source = ctx.rules.board.torque("RCBO" if unit.rcd else "MCB up to 63 A")
-    size, limit = ctx.rules.cables.size_label(area), f"{most:g} mm²"
+    size = ctx.rules.cables.size_label(area)
     if area > most + SLACK:
-        words = f"{size} of {unit.name} is more than its clamp takes, {limit}"
+        words = ctx.message("core.check.terminals.too_large", device=unit.name, size=size, max=plain(most))
         yield RequirementResult(verdict="fail", text=words, value=area, limit=most, source=source, unit="mm²")
     elif least is not None and area < least - SLACK:
-        words = f"{size} of {unit.name} is less than its clamp holds, {least:g} mm²"
+        words = ctx.message("core.check.terminals.too_small", device=unit.name, size=size, min=plain(least))
         yield RequirementResult(verdict="fail", text=words, value=least, limit=area, source=source, unit="mm²")
     else:
         yield RequirementResult(
             verdict="pass",
-            text=f"the clamp of {unit.name} takes {size}",
+            text=ctx.message("core.check.terminals.fits", device=unit.name, size=size),
             value=area,
             limit=most,
             source=source,
@@ -118,20 +123,20 @@ def _clamp(ctx: BoardContext, unit: BoardDevice) -> Iterator[RequirementResult]:
     if circuit.kind == "ring":
         doubles = family.two_conductors if family else None
         verdict: Verdict = "advice" if doubles is None else "pass" if doubles else "fail"
-        reasons = {
-            "advice": "whether its maker allows that is not known: look it up",
-            "pass": "its maker allows that",
-            "fail": "its maker does not allow that",
-        }[verdict]
+        permission = ctx.message(f"core.check.terminals.shared_{verdict}")
         yield RequirementResult(
             verdict=verdict,
-            text=f"both ends of {unit.name} go under one clamp, and {reasons}",
+            text=ctx.message("core.check.terminals.shared", circuit=unit.name, permission=permission),
             value=2.0,
             limit=2.0 if doubles else 1.0,
             source=rule,
         )
 
 
-def _its_bar(ctx: BoardContext) -> str:
+def _its_bar(ctx: BoardContext) -> Message:
     bars = sum(bar.conductor == "N" for bar in ctx.model.scheme.bars)
-    return "the neutral bar" if bars == 1 else f"its own of {bars} neutral bars"
+    return (
+        ctx.message("core.check.terminals.bar_one")
+        if bars == 1
+        else ctx.message("core.check.terminals.bar_several", n=str(bars))
+    )

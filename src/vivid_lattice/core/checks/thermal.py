@@ -14,7 +14,7 @@ from vivid_lattice.core.document.job import Circuit
 from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.findings.verdict import Verdict, margin_of, verdict_by
 from vivid_lattice.core.installation.contexts import BoardContext
-from vivid_lattice.core.text import shown, shown_down, shown_up
+from vivid_lattice.core.text import plain, shown, shown_down, shown_up
 
 ID = "thermal"
 
@@ -42,7 +42,7 @@ def _air(ctx: BoardContext, heat: Heat, places: RailPositions) -> RequirementRes
     stated = places.enclosure.heat_dissipation_w
     if stated is not None:
         verdict: Verdict = "pass" if heat.total_w <= stated else "fail"
-        words = f"the devices lose {shown_up(heat.total_w)} W, and the enclosure gets rid of {shown_down(stated)} W"
+        words = ctx.message("core.check.thermal.loss", w=shown_up(heat.total_w), limit=shown_down(stated))
         return RequirementResult(
             verdict=verdict,
             text=words,
@@ -53,7 +53,7 @@ def _air(ctx: BoardContext, heat: Heat, places: RailPositions) -> RequirementRes
         )
     most = ctx.rules.board.figure("common.board.inside", "most_c")
     verdict = "pass" if heat.inside_c <= most.value else "advice"
-    words = f"the air inside gets to about {shown_up(heat.inside_c)} °C, and breakers are made for {most.value:g} °C"
+    words = ctx.message("core.check.thermal.air", t=shown_up(heat.inside_c), max=plain(most.value))
     return RequirementResult(
         verdict=verdict, text=words, value=heat.inside_c, limit=most.value, source=most.source, unit="°C"
     )
@@ -83,10 +83,17 @@ def _breakers(ctx: BoardContext, heat: Heat, places: RailPositions) -> Iterator[
         verdict = verdict_by(margin)
         if number and verdict == "pass":
             break
-        beside = f" and {group - 1} warm neighbours" if group > 1 else ""
-        words = f"{unit.name} draws {shown_up(amps)} A; at {shown_up(heat.inside_c)} °C{beside} its {unit.mark} carries {shown_down(carries)} A"
+        words = ctx.message(
+            "core.check.thermal.breaker",
+            device=unit.name,
+            a=shown_up(amps),
+            mark=unit.mark,
+            limit=shown_down(carries),
+            t=shown_up(heat.inside_c),
+            n=group - 1,
+        )
         if verdict == "fail":
-            words += ": leave a gap beside it, or choose the next rating where the cable allows"
+            words = ctx.message("core.check.thermal.breaker_fix", breaker=words)
         yield RequirementResult(
             verdict=verdict,
             text=words,
@@ -111,32 +118,48 @@ def _carries_a(ctx: BoardContext, heat: Heat, places: RailPositions, unit: Board
 def _working(ctx: BoardContext, heat: Heat) -> tuple[Step, ...]:
     rules = ctx.rules.board
     return (
-        step("g", f"assumed loading, {heat.loading.basis}", "table", "", heat.loading.value, "", heat.loading.source),
+        step(
+            "g",
+            ctx.message("core.check.thermal.loading", basis=heat.loading.basis),
+            ctx.message("core.formula.table"),
+            "",
+            heat.loading.value,
+            "",
+            heat.loading.source,
+        ),
         *(
             step(
                 "P",
-                f"{loss.name}: loss",
-                "poles · loss · share²",
+                ctx.message("core.check.thermal.loss_one", name=loss.name),
+                ctx.message("core.check.thermal.loss_formula"),
                 f"{loss.poles} · {shown(loss.pole_w)} · {shown(loss.share)}²",
                 loss.watt,
                 "W",
             )
             for loss in heat.losses
         ),
-        step("P", "all devices", "Σ", "", heat.total_w, "W"),
+        step("P", ctx.message("core.check.thermal.loss_all"), "Σ", "", heat.total_w, "W"),
         step(
             "A",
-            "effective surface of the enclosure",
+            ctx.message("core.check.thermal.surface"),
             "1.4·W·(H+D) + 1.8·D·H",
             "",
             heat.surface_m2,
             "m²",
             rules.source("heat"),
         ),
-        step("k", "heat through its walls", "by material", "", heat.k_w.value, "W/(m²·K)", heat.k_w.source),
+        step(
+            "k",
+            ctx.message("core.check.thermal.k"),
+            ctx.message("core.check.thermal.by_material"),
+            "",
+            heat.k_w.value,
+            "W/(m²·K)",
+            heat.k_w.source,
+        ),
         step(
             "T",
-            "air inside",
+            ctx.message("core.check.thermal.inside"),
             "Troom + P/(k·A)",
             f"{heat.room_c:g} + {shown(heat.total_w)}/({heat.k_w.value:g} · {shown(heat.surface_m2)})",
             heat.inside_c,

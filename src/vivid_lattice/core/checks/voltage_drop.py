@@ -10,10 +10,11 @@ from vivid_lattice.core.document.job import Line
 from vivid_lattice.core.findings.finding import Cause, CauseSubject, Finding, Step
 from vivid_lattice.core.findings.verdict import margin_of
 from vivid_lattice.core.installation.contexts import CircuitContext
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.stretch import StretchDrop
 from vivid_lattice.core.rules.protocol import DropLimit
 from vivid_lattice.core.rules.sourced_value import SourcedValue
-from vivid_lattice.core.text import shown, shown_up
+from vivid_lattice.core.text import plain, shown, shown_up
 
 ID = "voltage-drop"
 
@@ -34,14 +35,14 @@ def check(ctx: CircuitContext) -> Finding:
         line = ctx.network.drops.worst_line(ctx.circuit)
         own_drop_pct = 100 * sum(part.by_line.get(line, 0.0) for part in ctx.network.drops.run(ctx.circuit)) / nominal
         if margin_of(own_drop_pct, rules.own_percent) < margin_of(percent, limit.value):
-            own_limit = SourcedValue(rules.own_percent, rules.source, "on the branch circuit alone")
+            own_limit = SourcedValue(rules.own_percent, rules.source, ctx.message("core.check.voltage-drop.use_branch"))
             finding = _compared(ctx, rules, own_drop_pct, own_limit, own_run_only=True)
     if rules.advisory and finding.verdict == "fail":
         board = ctx.network.tree.place(ctx.circuit).board
         return replace(
             finding,
             verdict="advice",
-            sentence=f"{finding.sentence} The code recommends this limit and does not demand it.",
+            sentence=ctx.message("core.check.voltage-drop.advisory", sentence=finding.sentence),
             cause=Cause(ID, CauseSubject("board", board.id)),
         )
     return finding
@@ -50,8 +51,13 @@ def check(ctx: CircuitContext) -> Finding:
 def _compared(
     ctx: CircuitContext, rules: DropLimit, percent: float, limit: SourcedValue, *, own_run_only: bool
 ) -> Finding:
-    since = "in its own run" if own_run_only else "by its far end"
-    sentence = f"{ctx.circuit.name} loses {shown_up(percent)} % of the voltage {since} ({limit.basis}: {limit.value:g} % allowed)"
+    sentence = ctx.message(
+        "core.check.voltage-drop.drop",
+        u=shown_up(percent),
+        place=ctx.message(f"core.check.voltage-drop.place_{'branch' if own_run_only else 'end'}"),
+        limit=plain(limit.value),
+        use=limit.basis,
+    )
     return finding_from_limit(
         ID,
         ctx,
@@ -73,23 +79,37 @@ def _working(ctx: CircuitContext, rules: DropLimit, *, own_run_only: bool) -> li
     parts = [line_ for line_ in working if line_.unit == "V"]
     volts = sum(part.result for part in parts)
     several = len(ctx.network.tree.supplied(ctx.circuit).lines) > 1
-    start = "along its own run" if own_run_only else f"from {rules.counts_from} to the far end"
-    meaning = start + (f", {line}, which loses most" if several else "")
+    meaning = (
+        ctx.message("core.check.voltage-drop.working_branch")
+        if own_run_only
+        else ctx.message("core.check.voltage-drop.working_origin", origin=rules.counts_from)
+    )
+    if several:
+        meaning = ctx.message("core.check.voltage-drop.working_worst", path=meaning, phase=line)
     figures = f"100 · {shown(volts)} / {nominal:g}"
     return [
         *working,
-        step("ΣU", meaning, "sum", " + ".join(part.shown for part in parts), volts, "V"),
-        step("u", "in per cent of nominal, line to neutral", "100 · ΣU / Uo", figures, 100 * volts / nominal, "%"),
+        step("ΣU", meaning, ctx.message("core.formula.sum"), " + ".join(str(part.shown) for part in parts), volts, "V"),
+        step(
+            "u",
+            ctx.message("core.check.voltage-drop.working_percent"),
+            "100 · ΣU / Uo",
+            figures,
+            100 * volts / nominal,
+            "%",
+        ),
     ]
 
 
 def drop_limit(ctx: CircuitContext) -> SourcedValue:
-    """The limit in force: the rule set's, or the designer's own where that is tighter."""
+    """The limit in force [%]: the standard's, or the designer's own where that is tighter."""
     limit = ctx.rules.limits.drop_limit(ctx.circuit)
     settings = ctx.job.settings
     own_limit_pct = settings.lighting_drop_limit_pct if feeds_lights(ctx.circuit) else settings.other_drop_limit_pct
     if own_limit_pct is not None and own_limit_pct < limit.percent:
-        return SourcedValue(own_limit_pct, limit.source, f"{limit.use}, tightened for this job")
+        return SourcedValue(
+            own_limit_pct, limit.source, ctx.message("core.check.voltage-drop.limit_own", use=limit.use)
+        )
     return SourcedValue(limit.percent, limit.source, limit.use)
 
 
@@ -98,13 +118,21 @@ def _currents(ctx: CircuitContext, rules: DropLimit) -> list[Step]:
     if circuit.kind == "ring" and circuit.design_current_a is None:
         rule, rating = ctx.rules.limits.ring(ctx.device), ctx.device.rating_a
         far = f"{rule.far_point_a:g}"
-        meaning = f"ring: {far} A at the far point, the rest spread evenly"
+        meaning = ctx.message("core.check.voltage-drop.ring", a=far)
         figures = f"{far} + ({rating:g} − {far}) / 2"
         return [step("I", meaning, f"{far} + (In − {far}) / 2", figures, rule.drop_current_a, "A", rule.drop_rule)]
     if rules.by_device is not None and circuit.design_current_a is None and circuit.kind != "distribution":
         rating = max(ctx.device.rating_a, ctx.network.drops.design_current(circuit).current_a)
         return [
-            step("I", "reckoned with the rating of the device", "In", f"{rating:g} A", rating, "A", rules.by_device)
+            step(
+                "I",
+                ctx.message("core.check.voltage-drop.by_rating"),
+                "In",
+                f"{rating:g} A",
+                rating,
+                "A",
+                rules.by_device,
+            )
         ]
     return ctx.network.drops.design_current(circuit).steps()
 
@@ -114,9 +142,9 @@ def _stretch(part: StretchDrop, line: str) -> Step:
     note = "".join(f" ({text})" for text in (part.how, part.correction_note) if text)
     factor, value = (" · Ct", f" · {part.correction:.4f}") if part.correction != 1.0 else ("", "")
     figures = f"{part.mv_per_a_m:g}{value} · {shown(part.current_a)} · {shown(part.counted_m)} / 1000"
-    formula = f"mV/(A·m){factor} · I · l / 1000"
-    if part.how.startswith("half the figure of both conductors, for the line"):
-        formula = f"z{factor} · (I + I returning) · l / 1000, in the direction of {line}"
+    formula: Text = f"mV/(A·m){factor} · I · l / 1000"
+    if part.vector:
+        formula = message(None, "core.check.voltage-drop.vector", factor=factor, phase=line)
         figures = f"z = {shown(part.mv_per_a_m)} mV/(A·m), {shown(part.counted_m)} m"
     elif part.how:
         figures = f"{shown(part.mv_per_a_m)}{value} · {shown(part.current_a)} · {shown(part.counted_m)} / 1000"

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import inf
 
 from vivid_lattice.core.checks.support.finding_builder import not_applicable
 from vivid_lattice.core.checks.support.requirements import RequirementResult, finding_from_requirements
 from vivid_lattice.core.document.surge_and_relay import VoltageRelay
-from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.installation.contexts import BoardContext
 from vivid_lattice.core.network.overcurrent_series import Overcurrent
+from vivid_lattice.core.text import plain, shown, shown_down
 
 ID = "voltage-relay"
 
@@ -24,23 +26,21 @@ def check(ctx: BoardContext) -> Finding:
     """
     relay = ctx.board.voltage_relay
     if relay is None:
-        return not_applicable(ID, ctx, f"{ctx.board.name} has no voltage-watching relay.")
+        return not_applicable(ID, ctx, ctx.message("core.check.voltage-relay.none"))
     return finding_from_requirements(ID, ctx, [*_voltages(ctx, relay), *_times(ctx, relay), *_currents(ctx, relay)])
 
 
 def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementResult]:
     supply_range = ctx.rules.supply_range_pct
     if supply_range is None:
-        raise NeedsInput(
-            Need("the band within which the supply's voltage may lie", "supply.nominal_v", "Ask the distributor.")
-        )
+        raise NeedsInput(ctx.need("core.check.voltage-relay.need.range", "supply.nominal_v"))
     low_pct, high_pct, source = supply_range
     nominal = ctx.job.supply.nominal_v
     low, high = nominal * (1 + low_pct / 100), nominal * (1 + high_pct / 100)
     if relay.under_v >= relay.over_v:
         yield RequirementResult(
             verdict="fail",
-            text=f"it opens below {relay.under_v:g} V and above {relay.over_v:g} V, so it never closes",
+            text=ctx.message("core.check.voltage-relay.crossed", under=plain(relay.under_v), over=plain(relay.over_v)),
             value=relay.under_v,
             limit=relay.over_v,
             source=None,
@@ -48,19 +48,19 @@ def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementRes
         )
         return
     ok = relay.under_v < low
-    words = f"it opens below {relay.under_v:g} V, and the supply may go down to {low:.1f} V"
+    words = ctx.message("core.check.voltage-relay.under", under=plain(relay.under_v), low=shown(low))
     yield RequirementResult(
         verdict="pass" if ok else "fail", text=words, value=relay.under_v, limit=round(low, 1), source=source, unit="V"
     )
     ok = relay.over_v > high
-    words = f"it opens above {relay.over_v:g} V, and the supply may go up to {high:.1f} V"
+    words = ctx.message("core.check.voltage-relay.over", over=plain(relay.over_v), high=shown(high))
     yield RequirementResult(
         verdict="pass" if ok else "fail", text=words, value=round(high, 1), limit=relay.over_v, source=source, unit="V"
     )
     if relay.over_v > nominal * 1.2:
         yield RequirementResult(
             verdict="advice",
-            text=f"it lets {relay.over_v:g} V through; from about {nominal * 1.2:.0f} V on appliances begin to die (common practice)",
+            text=ctx.message("core.check.voltage-relay.appliances", over=plain(relay.over_v), v=f"{nominal * 1.2:.0f}"),
             value=relay.over_v,
             limit=round(nominal * 1.2, 1),
             source=None,
@@ -70,7 +70,7 @@ def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementRes
     if inside <= 0 or not relay.under_v + relay.hysteresis_v <= nominal <= relay.over_v - relay.hysteresis_v:
         yield RequirementResult(
             verdict="fail",
-            text="at the nominal voltage it would not close again: its hysteresis is too wide",
+            text=ctx.message("core.check.voltage-relay.hysteresis"),
             value=relay.hysteresis_v,
             limit=round(max(0.0, inside), 1),
             source=None,
@@ -81,7 +81,7 @@ def _voltages(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementRes
 def _times(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementResult]:
     least = ctx.rules.protection.figure("common.relay.recloses", "least_s")
     ok = relay.reclose_s >= least.value
-    words = f"it closes again after {relay.reclose_s:g} s; {least.value:g} s spares compressors"
+    words = ctx.message("core.check.voltage-relay.reclose", s=plain(relay.reclose_s), min=plain(least.value))
     yield RequirementResult(
         verdict="pass" if ok else "advice",
         text=words,
@@ -93,7 +93,7 @@ def _times(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementResult
     if relay.over_s > 1.0:
         yield RequirementResult(
             verdict="advice",
-            text=f"it waits {relay.over_s:g} s at too high a voltage; half a second is long for electronics",
+            text=ctx.message("core.check.voltage-relay.delay", s=plain(relay.over_s), max="0.5"),
             value=relay.over_s,
             limit=1.0,
             source=least.source,
@@ -109,13 +109,13 @@ def _ahead(ctx: BoardContext) -> Overcurrent | None:
 def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementResult]:
     ahead = _ahead(ctx)
     if ahead is None:
-        raise NeedsInput(Need(f"the device ahead of {ctx.board.name}", "supply.cutout", "Read it on its carrier."))
+        raise NeedsInput(ctx.need("core.check.voltage-relay.need.upstream", "supply.cutout", board=ctx.board.name))
     rating = ahead.key.rating_a
     source = ctx.rules.protection.figure("common.relay.recloses", "least_s").source
     ok = relay.rating_a >= rating
     yield RequirementResult(
         verdict="pass" if ok else "fail",
-        text=f"its contact carries {relay.rating_a:g} A behind the {ahead.name}",
+        text=ctx.message("core.check.voltage-relay.contact", a=plain(relay.rating_a), device=ahead.name),
         value=rating,
         limit=relay.rating_a,
         source=source,
@@ -126,7 +126,7 @@ def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementRes
     if relay.current_a > relay.rating_a:
         yield RequirementResult(
             verdict="fail",
-            text=f"it opens at {relay.current_a:g} A, more than its contact carries",
+            text=ctx.message("core.check.voltage-relay.threshold", a=plain(relay.current_a), b=plain(relay.rating_a)),
             value=relay.current_a,
             limit=relay.rating_a,
             source=source,
@@ -135,8 +135,18 @@ def _currents(ctx: BoardContext, relay: VoltageRelay) -> Iterator[RequirementRes
     band = ctx.network.series.band(ahead)
     early = band.opens_s(relay.current_a * 1.05)[0]
     first = early < relay.current_s
-    words = f"at {relay.current_a:g} A it waits {relay.current_s:g} s, and the {ahead.name} opens "
-    words += f"after {early:.3g} s at the earliest" if early < float("inf") else "not at all"
+    trips = (
+        ctx.message("core.check.voltage-relay.upstream_time", t=shown_down(early))
+        if early < inf
+        else ctx.message("core.check.voltage-relay.upstream_never")
+    )
+    words = ctx.message(
+        "core.check.voltage-relay.wait",
+        s=plain(relay.current_s),
+        a=plain(relay.current_a),
+        device=ahead.name,
+        trips=trips,
+    )
     yield RequirementResult(
         verdict="advice" if first else "pass",
         text=words,

@@ -13,8 +13,9 @@ from vivid_lattice.core.document.job import Line
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.messages import Message
 from vivid_lattice.core.optional import or_none
-from vivid_lattice.core.text import shown_down, shown_up
+from vivid_lattice.core.text import plain, shown_down, shown_up
 from vivid_lattice.core.units import SLACK
 
 ID = "ways"
@@ -40,9 +41,10 @@ def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Requiremen
     wish = ctx.board.build.layout_preferences.spare_pct
     needed, there_is, what = _needed(ctx, enclosure)
     over = needed > there_is + SLACK
-    words = f"{ctx.board.name} needs {needed:g} {what} and has {there_is:g}"
+    unit = ctx.message(f"core.unit.{what}")
+    words = ctx.message("core.check.ways.room", board=ctx.board.name, n=plain(needed), unit=unit, total=plain(there_is))
     if over and enclosure is not None:
-        words += ": choose a larger enclosure, or slimmer devices"
+        words = ctx.message("core.check.ways.room_fix", room=words)
     yield RequirementResult(
         verdict="fail" if over else "pass", text=words, value=needed, limit=there_is, source=spare.source, unit=what
     )
@@ -51,8 +53,10 @@ def _room(ctx: BoardContext, enclosure: Enclosure | None) -> Iterator[Requiremen
     free = there_is - needed
     least = max(spare.least, there_is * (spare.pct if wish is None else wish) / 100)
     enough = free + SLACK >= least
-    by = "as wished" if wish is not None else "as a habit"
-    words = f"{free:g} of {there_is:g} {what} stay free; {shown_down(least)} {by}"
+    basis = ctx.message(f"core.check.ways.{'spare_wish' if wish is not None else 'spare_usual'}")
+    words = ctx.message(
+        "core.check.ways.spare", free=plain(free), total=plain(there_is), unit=unit, min=shown_down(least), basis=basis
+    )
     yield RequirementResult(
         verdict="pass" if enough else "advice", text=words, value=least, limit=free, source=spare.source, unit=what
     )
@@ -87,8 +91,9 @@ def _balance(ctx: BoardContext) -> Iterator[RequirementResult]:
     sums = {line: sum(by_line.get(line, 0.0) for by_line in loads_by_line) for line in lines}
     apart = _apart_pct(sums.values())
     verdict: Verdict = "pass" if apart <= most.value + SLACK else "advice"
-    loads_text = _by_line_text(sums)
-    words = f"the lines of {ctx.board.name} ({loads_text}, without diversity) differ by {shown_up(apart)} %; {most.value:g} % is the most by habit"
+    words = ctx.message(
+        "core.check.ways.balance", percent=shown_up(apart), max=plain(most.value), loads=_by_line_text(sums)
+    )
     yield RequirementResult(verdict=verdict, text=words, value=apart, limit=most.value, source=most.source, unit="%")
 
 
@@ -96,22 +101,23 @@ def _overlaps(ctx: BoardContext, places: RailPositions) -> Iterator[RequirementR
     placed_devices = [placed_device for placed_device in places.placed.values() if placed_device.row > 0]
     for a, b in combinations(placed_devices, 2):
         if a.row == b.row and a.offset_modules < b.end - SLACK and b.offset_modules < a.end - SLACK:
-            yield _fault(ctx, f"{a.unit.name} and {b.unit.name} stand in the same place in row {a.row}")
+            yield _fault(ctx, ctx.message("core.check.ways.overlap", row=str(a.row), a=a.unit.name, b=b.unit.name))
 
 
 def _outside(ctx: BoardContext, places: RailPositions) -> Iterator[RequirementResult]:
     for placed_device in places.placed.values():
         if placed_device.row > places.enclosure.rows or placed_device.end > places.enclosure.modules + SLACK:
-            yield _fault(ctx, f"{placed_device.unit.name} reaches past {_end(places, placed_device)}")
+            place = _end(ctx, places, placed_device)
+            yield _fault(ctx, ctx.message("core.check.ways.outside", place=place, device=placed_device.unit.name))
 
 
-def _end(places: RailPositions, placed_device: PlacedDevice) -> str:
+def _end(ctx: BoardContext, places: RailPositions, placed_device: PlacedDevice) -> Message:
     if placed_device.row > places.enclosure.rows:
-        return f"the last row, {places.enclosure.rows}"
-    return f"the end of row {placed_device.row}"
+        return ctx.message("core.check.ways.end_last", rows=str(places.enclosure.rows))
+    return ctx.message("core.check.ways.end_row", row=str(placed_device.row))
 
 
-def _fault(ctx: BoardContext, words: str) -> RequirementResult:
+def _fault(ctx: BoardContext, words: Message) -> RequirementResult:
     return RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=ctx.rules.board.spare.source)
 
 

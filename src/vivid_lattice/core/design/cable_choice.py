@@ -298,4 +298,4 @@ def _preferred_cable(circuit: Circuit) -> str | None:
 
 def _lacks(findings: Iterable[Finding]) -> str:
     """What the findings have no value of, each once."""
-    return ", ".join(dict.fromkeys(need.what for finding in findings for need in finding.needs))
+    return ", ".join(dict.fromkeys(str(need.what) for finding in findings for need in finding.needs))

@@ -145,9 +145,9 @@ def _words(may: list[Candidate], surely: bool, soonest: float) -> str:
     if surely:
         return f"{may[0].name} opens, within {shown_time(soonest)}."
     if soonest == inf:
-        names = " or ".join(candidate.name for candidate in may[:3])
+        names = " or ".join(str(candidate.name) for candidate in may[:3])
         return f"{names} may open, and may as well stay closed."
     if len(may) == 1:
         return f"{may[0].name} opens, within {shown_time(soonest)}."
-    others = ", ".join(candidate.name for candidate in may[1:4])
+    others = ", ".join(str(candidate.name) for candidate in may[1:4])
     return f"{may[0].name} opens, or {others} with it or before it, within {shown_time(soonest)}."

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.faults.event import FaultEvent, FaultKind
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.selectivity.plot import BandPoints
 
 
@@ -17,8 +18,8 @@ class Trip:
     """
 
     device: str
-    name: str
-    where: str
+    name: Text
+    where: Text
     part: str
     current_a: float
     earliest_s: float | None

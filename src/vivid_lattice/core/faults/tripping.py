@@ -13,6 +13,7 @@ from vivid_lattice.core.faults.electrical_model import Wired
 from vivid_lattice.core.faults.nodal_analysis import NetworkSolution
 from vivid_lattice.core.formulas.device.residual import Waveform
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
 from vivid_lattice.core.network.rcds import RcdPlace
 from vivid_lattice.core.optional import or_none
@@ -27,8 +28,8 @@ class Candidate:
     """A device that may open: what it sees, and when it opens at the earliest and the latest [s]."""
 
     device: str
-    name: str
-    where: str
+    name: Text
+    where: Text
     part: str
     current_a: float
     earliest_s: float

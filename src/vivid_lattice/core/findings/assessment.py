@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from vivid_lattice.core.document.job import Line
 from vivid_lattice.core.findings.finding import Cause, Finding
 from vivid_lattice.core.findings.verdict import Verdict
+from vivid_lattice.core.messages import Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -16,7 +17,7 @@ class CauseGroup:
 
     cause: Cause
     verdict: Verdict
-    sentence: str
+    sentence: Text
     findings: int
     circuits: tuple[str, ...]
 

@@ -9,6 +9,7 @@ from vivid_lattice.core.document.job import Board, Circuit
 from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings.verdict import Verdict
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.sources import Source
 
 SubjectKind = Literal["circuit", "board", "supply"]
@@ -18,15 +19,15 @@ CauseKind = Literal["circuit", "board", "supply", "rcd", "room"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Step:
-    """One line of a sum as an electrician would write it."""
+    """One line of a calculation as an electrician would write it."""
 
     symbol: str
-    meaning: str
-    formula: str
-    figures: str
+    meaning: Text
+    formula: Text
+    figures: Text
     result: float
-    unit: str
-    shown: str
+    unit: Text
+    shown: Text
     source: Source | None = None
 
 
@@ -59,8 +60,8 @@ class Remedy:
     """A change that mends a finding, found by running the engine on the changed job."""
 
     id: str
-    label: str
-    effect: str
+    label: Text
+    effect: Text
     verdict: Verdict
     value: float | None
     shown_value: str
@@ -75,7 +76,7 @@ class Assumption:
     """A value that a finding rests on and that nobody has confirmed: the field it stands for, the value, where it is from."""
 
     field: str
-    value: str
+    value: Text
     source: str
 
 
@@ -87,7 +88,7 @@ class Finding:
     check: str
     subject: Subject
     verdict: Verdict
-    sentence: str
+    sentence: Text
     value: float | None = None
     limit: float | None = None
     unit: str = ""

@@ -7,9 +7,27 @@ from vivid_lattice.core.document.job import Board, Circuit, Device
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Subject
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Message, message
+from vivid_lattice.core.messages.message import Param
+from vivid_lattice.core.rules.protocol import RuleSet
 
 
-class SupplyContext:
+class _InStandard:
+    """Messages in the words of the job's standard."""
+
+    __slots__ = ()
+    rules: RuleSet
+
+    def message(self, id_: str, **params: Param) -> Message:
+        """A message in the words of the job's standard."""
+        return message(self.rules.words, id_, **params)
+
+    def need(self, key: str, path: str, **params: Param) -> Need:
+        """An input that is missing: what it is (``<key>.what``), its field, and how to get it (``<key>.ask``)."""
+        return Need(self.message(f"{key}.what", **params), path, self.message(f"{key}.ask"))
+
+
+class SupplyContext(_InStandard):
     """The network, for a check that is asked about the supply as a whole."""
 
     __slots__ = ("explain", "job", "network", "rules", "subject")
@@ -20,7 +38,7 @@ class SupplyContext:
         self.subject = Subject("supply", "supply")
 
 
-class BoardContext:
+class BoardContext(_InStandard):
     """The network and a board, for a check that is asked about the board as a whole."""
 
     __slots__ = ("board", "explain", "job", "model", "network", "rules", "subject")
@@ -32,7 +50,7 @@ class BoardContext:
         self.subject = Subject("board", board.id)
 
 
-class CircuitContext:
+class CircuitContext(_InStandard):
     """The network, the circuit a check is asked about, and whether its working is to be written out.
 
     Made once a circuit and handed to every check, so that what they all need is looked up once: ``board`` is the board it
@@ -54,9 +72,7 @@ class CircuitContext:
     def device(self) -> Device:
         """The circuit's device; NeedsInput while it is left to the design."""
         if self._device is None:
-            raise NeedsInput(
-                Need(f"a protective device for {self.circuit.name}", "device", "Choose one, or let the design choose.")
-            )
+            raise NeedsInput(self.need("core.need.device", "device", circuit=self.circuit.name))
         return self._device
 
     def size(self, area_mm2: float) -> str:

@@ -17,10 +17,12 @@ from vivid_lattice.core.formulas.device.coordination import (
     overload_order,
     short_circuit_reach,
 )
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.rules.protection_rules import DeviceKey
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.text import plain
 from vivid_lattice.core.units import SLACK, a_from_ka
 
 #: Prospective currents of the rows that energy classes are given for [A].
@@ -36,8 +38,8 @@ class Overcurrent:
     """
 
     id: str
-    name: str
-    where: str
+    name: Text
+    where: Text
     key: DeviceKey
     device: Device | None
     board: Board | None
@@ -69,13 +71,14 @@ class Series:
         cut_out = self._job.supply.cutout
         if cut_out is None:
             return None
-        word = self._rules.vocabulary.get("origin", "cut-out")
         device = as_device(cut_out)
         key = DeviceKey(cut_out.kind, cut_out.curve, cut_out.rating_a)
         return Overcurrent(
             id="cutout",
-            name=f"{cut_out.curve or ''}{cut_out.rating_a:g} A {word}",
-            where="origin",
+            name=message(
+                self._rules.words, "core.label.cut_out", curve=cut_out.curve or "", rating=plain(cut_out.rating_a)
+            ),
+            where=message(self._rules.words, "core.label.origin"),
             key=key,
             device=device,
             board=None,
@@ -96,8 +99,8 @@ class Series:
         name = device.label
         return Overcurrent(
             id=circuit.id,
-            name=f"{name} {circuit.name}",
-            where=f"way {place.way.number}, {place.board.name}",
+            name=message(self._rules.words, "core.label.device", device=name, circuit=circuit.name),
+            where=message(self._rules.words, "core.label.way", n=str(place.way.number), board=place.board.name),
             key=DeviceKey(device.kind, device.curve, device.rating_a),
             device=device,
             board=place.board,

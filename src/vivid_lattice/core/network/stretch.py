@@ -10,6 +10,7 @@ from math import acos, pi, sqrt
 from vivid_lattice.core.document.job import Cable, Line
 from vivid_lattice.core.formulas.cable.drop import drop_figure_mv, volt_drop_v
 from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules.protocol import CableRules, DropFigure
 from vivid_lattice.core.sources import Source
 
@@ -50,7 +51,8 @@ class InstalledSection:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StretchDrop:
     """Voltage drop of one stretch, line to neutral: its figure [mV/(A·m)], current, counted length, correction, and what
-    each line loses [V]. ``how``: what the figure is and what current it is multiplied by."""
+    the drop of each line [V]. ``how``: what the value is and what current it is multiplied by; ``vector``: the currents of uneven
+    lines, each with its angle."""
 
     label: str
     mv_per_a_m: float
@@ -60,7 +62,8 @@ class StretchDrop:
     correction_note: str
     by_line: Mapping[Line, float]
     source: Source
-    how: str = ""
+    how: Text = ""
+    vector: bool = False
 
     @property
     def drop_v(self) -> float:
@@ -81,9 +84,10 @@ def stretch_drop(laid: InstalledSection, flow: Flow, cables: CableRules, phases:
     figure = cables.drop_figure(laid.cable, laid.method, 3 if lines == 3 and not uneven else 2)
     if uneven:
         mv, by_line = _uneven(figure, laid, flow, phases)
-        how = "half the figure of both conductors, for the line and for what comes back through the neutral"
+        how: Text = message(None, "core.network.drop.uneven")
     else:
-        share, how = _SHARES[lines]
+        share, key = _SHARES[lines]
+        how = message(None, key) if key else ""
         mv = _figure_mv(figure, laid.power_factor) / share
         by_line = {line: volt_drop_v(mv * laid.correction, amps, laid.counted_m) for line, amps in flow.by_line.items()}
     return StretchDrop(
@@ -96,14 +100,15 @@ def stretch_drop(laid: InstalledSection, flow: Flow, cables: CableRules, phases:
         by_line=by_line,
         source=figure.source,
         how=how,
+        vector=uneven,
     )
 
 
 #: What the table's figure is divided by to be that of one line, and how that is said, by the number of lines.
 _SHARES: Mapping[int, tuple[float, str]] = {
     1: (1.0, ""),
-    2: (2.0, "between two lines: half the figure of both"),
-    3: (sqrt(3.0), "balanced: the figure between lines / √3"),
+    2: (2.0, "core.network.drop.between_two"),
+    3: (sqrt(3.0), "core.network.drop.balanced"),
 }
 
 

@@ -10,6 +10,7 @@ from vivid_lattice.core.curves import Band
 from vivid_lattice.core.document.job import Load, Rcd
 from vivid_lattice.core.formulas.device.coordination import OverloadOrder
 from vivid_lattice.core.formulas.device.residual import ResidualBand
+from vivid_lattice.core.messages import Message
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
 
@@ -158,7 +159,7 @@ class BandRules(Protocol):
     def order(self, up: DeviceKey, down: DeviceKey) -> OverloadOrder: ...
     def waits_rule(self, kind: str) -> str | None: ...
     def residual(self, rcd: Rcd) -> ResidualBand: ...
-    def rcd_name(self, rcd: Rcd) -> str: ...
+    def rcd_name(self, rcd: Rcd) -> Message: ...
 
 
 class ProtectionRules(Protocol):

@@ -15,6 +15,7 @@ from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.document.supply import Curve
 from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.formulas.load_currents import CircuitSupply
+from vivid_lattice.core.messages import Text, Vocabulary
 from vivid_lattice.core.rules.board_rules import BoardRules
 from vivid_lattice.core.rules.document_rules import DocumentRules
 from vivid_lattice.core.rules.protection_rules import BandRules, ProtectionRules
@@ -147,7 +148,7 @@ class Clearing:
     time_s: float
     energy_a2s: float
     source: Source
-    reason: str
+    reason: Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -373,6 +374,7 @@ class RuleSet(Protocol):
     edition: str
     caution: str
     vocabulary: Mapping[str, str]
+    words: Vocabulary
     rcd_word: str
     systems: tuple[str, ...]
     supplies: tuple[int, ...]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.sources import Source
 
 
@@ -13,4 +14,4 @@ class SourcedValue:
 
     value: float
     source: Source
-    basis: str = ""
+    basis: Text = ""

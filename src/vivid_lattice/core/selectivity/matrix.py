@@ -10,6 +10,7 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.formulas.device.coordination import OverloadOrder
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.selectivity.plot import BandPoints, drawn
@@ -44,8 +45,8 @@ class Listed:
     """A device as a row or column of the matrix."""
 
     id: str
-    name: str
-    where: str
+    name: Text
+    where: Text
     outlet: bool
 
 

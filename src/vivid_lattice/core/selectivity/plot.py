@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.curves import Edge
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Series
 from vivid_lattice.core.optional import or_none
 
@@ -25,7 +26,7 @@ class BandPoints:
     """A characteristic drawn: points of its lower and upper edge."""
 
     device: str
-    name: str
+    name: Text
     lower: tuple[PlotPoint, ...]
     upper: tuple[PlotPoint, ...]
 

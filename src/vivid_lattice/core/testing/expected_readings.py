@@ -14,6 +14,7 @@ from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.formulas.cable.impedance import conductor_ohm
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.network.loops import chosen_cable, run_length_m
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.sources import Source
@@ -65,7 +66,7 @@ class ExpectedReadings:
     fault_ka: float | None
     rcds: tuple[RcdTest, ...]
     arc_fault: bool
-    missing: tuple[str, ...]
+    missing: tuple[Text, ...]
 
     def shown_r1r2(self) -> str:
         """R1+R2 as it is printed."""

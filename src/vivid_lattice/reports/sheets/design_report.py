@@ -86,7 +86,7 @@ def _causes(data: ReportData) -> Iterator[Flowable]:
         Row(
             [
                 verdict_cell(cause.verdict),
-                cause.sentence,
+                str(cause.sentence),
                 ", ".join(names[name] for name in cause.circuits) or "the whole job",
             ]
         )
@@ -313,9 +313,9 @@ class Sum(Flowable):
         return 13.0 if self._first else 0.0
 
     def _lay(self, step: Step, width: float) -> tuple[list[list[str]], float]:
-        figures = " = ".join(part for part in (step.formula, step.figures) if part)
+        figures = " = ".join(str(part) for part in (step.formula, step.figures) if part)
         source = f"[{self._sources.number(step.source)}]" if step.source else ""
-        texts = (step.symbol, step.meaning, figures, f"{step.shown} {step.unit}".strip(), source)
+        texts = (step.symbol, str(step.meaning), figures, f"{step.shown} {step.unit}".strip(), source)
         edges = (0.0, *self._COLUMNS, width)
         cells = [
             wrapped(text, BOLD if at == 3 else REGULAR, self._SIZE, edges[at + 1] - edges[at] - 4)

@@ -9,6 +9,7 @@ from reportlab.platypus import Flowable
 
 from vivid_lattice.core.document.work_details import WORKS
 from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.document_rules import SourcedText
 from vivid_lattice.core.sources import Source
@@ -81,8 +82,17 @@ def cited(source: Source | None) -> str:
 def finding_row(data: ReportData, finding: Finding) -> Row:
     """A finding as a row: what is asked, the answer, the figure, the sentence."""
     figure = f"{finding.shown_value} / {finding.shown_limit} {finding.unit}" if finding.value is not None else ""
-    needs = "".join(f" Missing: {need.what}. {need.ask}" for need in finding.needs)
-    return Row([data.title_of(finding), verdict_cell(finding.verdict), figure, finding.sentence + needs])
+    return Row([data.title_of(finding), verdict_cell(finding.verdict), figure, with_needs(finding)])
+
+
+def with_needs(finding: Finding) -> str:
+    """A finding's sentence with what it needs, and how to get that; a sentence that is about what is missing says it already."""
+    missing = finding.verdict == "missing"
+    needs = [
+        str(need.ask if missing else message(None, "core.need.both", what=need.what, ask=need.ask))
+        for need in finding.needs
+    ]
+    return " ".join(dict.fromkeys([str(finding.sentence), *needs]))
 
 
 FINDING_COLUMNS = (

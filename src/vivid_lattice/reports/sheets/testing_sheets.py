@@ -170,7 +170,7 @@ def _board(data: ReportData, board: Board) -> Iterator[Flowable]:
 
 
 def _missing(expected: list[ExpectedReadings]) -> Iterator[Flowable]:
-    lacks = [f"{readings.name}: {'; '.join(readings.missing)}" for readings in expected if readings.missing]
+    lacks = [f"{readings.name}: {'; '.join(map(str, readings.missing))}" for readings in expected if readings.missing]
     if lacks:
         yield Boxed(
             "Inputs that the design lacks, so that nothing can be said of the reading",

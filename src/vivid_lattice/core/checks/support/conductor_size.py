@@ -8,6 +8,7 @@ from vivid_lattice.core.checks.support.finding_builder import AnyContext, standa
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.installation.contexts import SupplyContext
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.units import SLACK
 
@@ -16,9 +17,10 @@ from vivid_lattice.core.units import SLACK
 class ConductorResult:
     """A conductor: what it is called, its size [mm²], and the least there may be."""
 
-    name: str
+    name: Text
     area_mm2: float
     least: SourcedValue
+    calculated: bool = False
 
 
 def finding_from_conductors(check: str, ctx: SupplyContext, results: list[ConductorResult]) -> Finding:
@@ -28,24 +30,29 @@ def finding_from_conductors(check: str, ctx: SupplyContext, results: list[Conduc
     def working() -> list[Step]:
         steps = []
         for result in results:
-            how = f", {result.least.basis}" if result.least.basis else ""
+            meaning: Text = ctx.message("core.check.conductor.formula", name=result.name)
+            if result.least.basis:
+                meaning = ctx.message("core.phrase.detail", text=meaning, detail=result.least.basis)
             steps.append(
                 step(
                     "S",
-                    f"least {result.name}{how}",
-                    "table or rule",
+                    meaning,
+                    ctx.message("core.formula.table_or_rule"),
                     "",
                     result.least.value,
                     "mm²",
                     result.least.source,
                 )
             )
-            steps.append(step("Sp", result.name, "given", "", result.area_mm2, "mm²"))
+            steps.append(step("Sp", result.name, ctx.message("core.formula.given"), "", result.area_mm2, "mm²"))
         return steps
 
     size = ctx.rules.cables.size_label
     sold = sold_mm2(ctx, worst.least.value)
-    sentence = f"The {worst.name} has {size(worst.area_mm2)} (minimum {size(sold)}{', by calculation' if worst.least.basis == 'by calculation' else ''})"
+    key = "size_calculated" if worst.calculated else "size"
+    sentence = ctx.message(
+        f"core.check.conductor.{key}", conductor=worst.name, size=size(worst.area_mm2), least=size(sold)
+    )
     there_is = SourcedValue(worst.area_mm2, worst.least.source)
     return standard_size(check, ctx, worst.least, there_is, sentence, working)
 
@@ -60,5 +67,11 @@ def supply_line_mm2(ctx: SupplyContext) -> float:
     """Line conductors of the supply [mm²]: the tails. NeedsInput while they are not entered."""
     tails = ctx.job.supply.tails
     if tails is None:
-        raise NeedsInput(Need("the size of the tails", "supply.tails", "Measure the conductors from meter to board."))
+        raise NeedsInput(
+            Need(
+                ctx.message("core.check.conductor.need.tails.what"),
+                "supply.tails",
+                ctx.message("core.check.conductor.need.tails.ask"),
+            )
+        )
     return tails.area_mm2

@@ -13,6 +13,7 @@ from vivid_lattice.core.installation.contexts import BoardContext, CircuitContex
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.text import plain
 from vivid_lattice.core.units import SLACK, a_from_ka
 
 
@@ -31,7 +32,7 @@ def assumed_fault(ctx: CircuitContext, fault_a: float) -> tuple[float, tuple[Ass
         or fault_a <= a_from_ka(figure.value) * (1 + SLACK)
     ):
         return fault_a, ()
-    value = f"{figure.value:g} kA for the energy of a fault, until it is measured"
+    value = ctx.message("core.check.fault-energy.assumed", ka=plain(figure.value))
     return a_from_ka(figure.value), (Assumption("supply.fault_current_ka", value, figure.source.publication),)
 
 
@@ -40,8 +41,13 @@ def by_onsite_table(ctx: CircuitContext, finding: Finding, there_is: SourcedValu
     if finding.verdict == "fail" and ctx.rules.cables.kind(chosen_cable(ctx.circuit).type).material == "copper":
         least = ctx.rules.devices.onsite_mm2(ctx.device, fault_a)
         if least is not None and least.value <= there_is.value:
-            sentence = f"{ctx.circuit.name} has {ctx.size(there_is.value)}, the size of {least.basis}"
-            steps = [step("S", least.basis, "table", "", least.value, "mm²", least.source)]
+            sentence = ctx.message(
+                "core.check.fault-energy.onsite",
+                size=ctx.size(there_is.value),
+                least=ctx.size(least.value),
+                table=least.basis,
+            )
+            steps = [step("S", least.basis, ctx.message("core.formula.table"), "", least.value, "mm²", least.source)]
             return standard_size(finding.check, ctx, least, there_is, sentence, lambda: [*finding.working, *steps])
     return by_class_limit(finding, fault_a, ctx.rules.devices.class_row_a(ctx.device, fault_a))
 
@@ -65,4 +71,4 @@ def min_by_energy_mm2(
     except (NeedsInput, OutOfRange):
         return None
     needed = min_area_for_energy_mm2(energy.energy_a2s, k.value)
-    return SourcedValue(needed, ctx.rules.rule("adiabatic"), "by calculation")
+    return SourcedValue(needed, ctx.rules.rule("adiabatic"), ctx.message("core.check.fault-energy.calculated"))

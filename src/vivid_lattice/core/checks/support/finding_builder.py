@@ -10,28 +10,28 @@ from vivid_lattice.core.errors import Need
 from vivid_lattice.core.findings.finding import Finding, Step
 from vivid_lattice.core.findings.verdict import Verdict, margin_of, verdict_by
 from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, SupplyContext
+from vivid_lattice.core.messages import Joined, Message, Text, Vocabulary, message
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
-from vivid_lattice.core.text import shown, shown_down, shown_up
+from vivid_lattice.core.text import plain, shown, shown_down, shown_up
 
 #: What a check may be asked about.
 AnyContext = CircuitContext | SupplyContext | BoardContext
 
 
-def verdict_text(margin: float, verdict: Verdict) -> str:
-    """How a figure stands to its limit, in words; what is in hand is rounded down, what is over is rounded up.
+def with_verdict(words: Vocabulary, fact: Text, margin: float, verdict: Verdict) -> Message:
+    """A fact with how it is to its limit: a margin is rounded down, what is over is rounded up.
 
-    >>> verdict_text(0.5, "pass"), verdict_text(0.006, "tight"), verdict_text(-0.125, "fail")
-    ('In order, 50 % in hand.', 'In order, but only 0 % in hand.', 'Over the limit by 13 %.')
-    >>> verdict_text(-1.5, "fail")
-    '2.5 times the limit.'
+    fact  a sentence without its full stop
     """
     if verdict == "fail" and margin <= -1:
-        return f"{shown_up(1 - margin, 2)} times the limit."
+        return message(words, "core.ending.fail_times", fact=fact, n=shown_up(1 - margin, 2))
     if verdict == "fail":
-        return f"Over the limit by {shown_up(-margin * 100, 2)} %."
-    in_hand = f"{max(0, percent_down(margin))} % in hand."
-    return f"In order, but only {in_hand}" if verdict == "tight" else f"In order, {in_hand}"
+        return message(words, "core.ending.fail", fact=fact, percent=shown_up(-margin * 100, 2))
+    percent = max(0, percent_down(margin))
+    if verdict == "tight" and percent == 0:
+        return message(words, "core.ending.no_margin", fact=fact)
+    return message(words, f"core.ending.{'tight' if verdict == 'tight' else 'pass'}", fact=fact, percent=str(percent))
 
 
 def percent_down(share: float) -> int:
@@ -45,16 +45,16 @@ def percent_down(share: float) -> int:
 
 def step(
     symbol: str,
-    meaning: str,
-    formula: str,
-    figures: str,
+    meaning: Text,
+    formula: Text,
+    figures: Text,
     result: float,
     unit: str,
     source: Source | None = None,
     *,
     digits: int = 4,
 ) -> Step:
-    """One line of a sum, its result shown to so many significant digits."""
+    """One line of a calculation, its result shown to so many significant digits."""
     return Step(
         symbol=symbol,
         meaning=meaning,
@@ -73,7 +73,7 @@ def finding_from_limit(
     value: float,
     limit: float,
     unit: str,
-    sentence: str,
+    sentence: Text,
     rule: Source,
     working: Callable[[], list[Step]],
     *,
@@ -91,17 +91,17 @@ def finding_from_limit(
     steps: tuple[Step, ...] = ()
     if ctx.explain:
         figures = f"{shown_value} {'>' if verdict == 'fail' else '≤'} {shown_limit}"
-        left = (shown_up(-margin * 100, 2), "% over") if verdict == "fail" else (str(percent_down(margin)), "% in hand")
+        over = verdict == "fail"
         steps = (
             *working(),
             Step(
                 symbol="",
-                meaning="compare",
-                formula="figure ≤ limit",
+                meaning=message(None, "core.ending.compare"),
+                formula=message(None, "core.ending.compare_limit"),
                 figures=figures,
                 result=margin * 100,
-                unit=left[1],
-                shown=left[0],
+                unit=message(None, "core.ending.percent_over" if over else "core.ending.percent_margin"),
+                shown=shown_up(-margin * 100, 2) if over else str(percent_down(margin)),
                 source=rule,
             ),
         )
@@ -109,7 +109,7 @@ def finding_from_limit(
         check=check,
         subject=ctx.subject,
         verdict=verdict,
-        sentence=f"{sentence}. {verdict_text(margin, verdict)}",
+        sentence=with_verdict(ctx.rules.words, sentence, margin, verdict),
         value=value,
         limit=limit,
         unit=unit,
@@ -132,7 +132,13 @@ def by_class_limit(finding: Finding, fault_a: float, row_a: float | None) -> Fin
         return finding
     if fault_a > _CLASS_SHARE * row_a or finding.margin < _CLASS_OVER:
         return finding
-    text = f"{finding.sentence} That is by its class's limit at {row_a / 1000:g} kA, and {shown_up(fault_a / 1000)} kA flow: look at the maker's diagram."
+    text = message(
+        None,
+        "core.ending.class_limit",
+        sentence=finding.sentence,
+        class_ka=plain(row_a / 1000),
+        fault_ka=shown_up(fault_a / 1000),
+    )
     return replace(finding, verdict="advice", sentence=text)
 
 
@@ -141,11 +147,10 @@ def standard_size(
     ctx: AnyContext,
     least: SourcedValue,
     there_is: SourcedValue,
-    sentence: str,
+    sentence: Text,
     working: Callable[[], list[Step]],
 ) -> Finding:
-    """A finding of a conductor of a standard size against the least a table asks for: the size itself is all that is asked,
-    so that one exactly at it is in order and not tight."""
+    """A finding of a conductor against the minimum size of a table: exactly that size passes, and is not tight."""
     margin = margin_of(least.value, there_is.value)
     verdict: Verdict = "fail" if verdict_by(margin) == "fail" else "pass"
     size = ctx.rules.cables.size_label
@@ -154,26 +159,24 @@ def standard_size(
     if ctx.explain:
         sign = "<" if verdict == "fail" else "≥"
         figures = f"{size(there_is.value)} {sign} {size(least.value)}"
-        said_ = "too small" if verdict == "fail" else "enough"
         steps = (
             *working(),
             Step(
                 symbol="",
-                meaning="compare",
-                formula="size ≥ least size",
+                meaning=message(None, "core.ending.compare"),
+                formula=message(None, "core.ending.compare_size"),
                 figures=figures,
                 result=margin * 100,
                 unit="",
-                shown=said_,
+                shown=message(None, "core.ending.size_small" if verdict == "fail" else "core.ending.size_enough"),
                 source=least.source,
             ),
         )
-    end = "Too small." if verdict == "fail" else "In order."
     return Finding(
         check=check,
         subject=ctx.subject,
         verdict=verdict,
-        sentence=f"{sentence}. {end}",
+        sentence=message(None, f"core.ending.size_{'fail' if verdict == 'fail' else 'pass'}", fact=sentence),
         value=least.value,
         limit=there_is.value,
         unit=unit,
@@ -193,25 +196,23 @@ def _sizes_shown(least: str, there_is: str, least_mm2: float, there_is_mm2: floa
     return shown_up(least_mm2), shown_down(there_is_mm2), "mm²"
 
 
-def not_applicable(check: str, ctx: AnyContext, reason: str, rule: Source | None = None) -> Finding:
+def not_applicable(check: str, ctx: AnyContext, reason: Text, rule: Source | None = None) -> Finding:
     """The check does not concern this circuit, and why."""
     return Finding(check=check, subject=ctx.subject, verdict="not-applicable", sentence=reason, rule=rule)
 
 
 def not_laid_out(check: str, ctx: BoardContext) -> Finding:
     """The board has no enclosure yet, so that nothing of its build can be judged. That is said, and is no pass."""
-    return not_applicable(
-        check, ctx, f"{ctx.board.name} is not laid out yet: choose its enclosure in the board's view."
-    )
+    return not_applicable(check, ctx, ctx.message("core.ending.no_layout"))
 
 
 def missing(check: str, ctx: AnyContext, needs: tuple[Need, ...]) -> Finding:
     """The check lacks something. That is never a pass."""
-    lacks = " and ".join(need.what for need in needs)
+    lacks = Joined.of(need.what for need in needs)
     return Finding(
         check=check,
         subject=ctx.subject,
         verdict="missing",
-        sentence=f"Cannot be worked out without {lacks}.",
+        sentence=message(None, "core.ending.missing", list=lacks),
         needs=needs,
     )

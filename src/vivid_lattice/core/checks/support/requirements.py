@@ -9,10 +9,9 @@ from vivid_lattice.core.checks.support.finding_builder import AnyContext
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Assumption, Finding, Step
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER, Verdict
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.text import shown_down, shown_up
-
-_AS_WORD: dict[Verdict, str] = {"pass": "in order", "fail": "not in order"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -21,7 +20,7 @@ class RequirementResult:
     that least, against what is there)."""
 
     verdict: Verdict
-    text: str
+    text: Text
     value: float
     limit: float
     source: Source | None
@@ -39,11 +38,11 @@ def finding_from_requirements(
             Step(
                 symbol="",
                 meaning=demand.text,
-                formula="compare",
+                formula=message(None, "core.ending.compare"),
                 figures="",
                 result=demand.value,
                 unit="",
-                shown=_AS_WORD.get(demand.verdict, "worth a thought"),
+                shown=message(None, f"core.ending.requirement_{demand.verdict}"),
                 source=demand.source,
             )
             for demand in demands
@@ -52,7 +51,7 @@ def finding_from_requirements(
         check=check,
         subject=ctx.subject,
         verdict=worst.verdict,
-        sentence=f"{worst.text[0].upper()}{worst.text[1:]}.",
+        sentence=message(None, "core.ending.fact", fact=worst.text),
         value=worst.value,
         limit=worst.limit,
         unit=worst.unit,
@@ -76,12 +75,12 @@ def finding_from_known_requirements(
     Raises  NeedsInput with every input that a part lacks, where none fails
     """
     demands: list[RequirementResult] = []
-    needs: dict[str, Need] = {}
+    needs: dict[tuple[str, Text], Need] = {}
     for part in parts:
         try:
             demands += part()
         except NeedsInput as lack:
-            needs |= {need.path + need.what: need for need in lack.needs}
+            needs |= {(need.path, need.what): need for need in lack.needs}
     if needs and not any(demand.verdict == "fail" for demand in demands):
         raise NeedsInput(*needs.values())
     return finding_from_requirements(check, ctx, demands, assumptions)

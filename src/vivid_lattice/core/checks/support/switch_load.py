@@ -7,19 +7,20 @@ from collections.abc import Iterable
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Circuit
 from vivid_lattice.core.installation.contexts import BoardContext
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.network.upstream import upstream_of
 
 
-def upstream_a(ctx: BoardContext, board: Board) -> tuple[float, str] | None:
+def upstream_a(ctx: BoardContext, board: Board) -> tuple[float, Text] | None:
     """Rating of the device upstream of a board [A], and what it is called; None while it is not known."""
     upstream = upstream_of(ctx.job, ctx.network.tree, board)
     if upstream is None:
         return None
     feeder, cutout = ctx.network.tree.feeder(board), ctx.network.series.cutout
-    names = {
-        "feeder": f"device of {feeder.name}" if feeder else "",
-        "tap": f"device of the feed to {board.name}",
-        "tails": "device beside the meter",
+    names: dict[str, Text] = {
+        "feeder": ctx.message("core.check.upstream.feeder", circuit=feeder.name) if feeder else "",
+        "tap": ctx.message("core.check.upstream.tap", board=board.name),
+        "tails": ctx.message("core.check.upstream.tails"),
         "origin": cutout.name if cutout else "",
     }
     return upstream.device.rating_a, names[upstream.where]

@@ -30,6 +30,7 @@ from vivid_lattice.core.document.job import RCD_TYPES, Board, Circuit, Device, J
 from vivid_lattice.core.errors import OutOfRange
 from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import DeviceKind, DeviceRules
 
@@ -61,7 +62,7 @@ class RcdPlan:
 
     architecture: Architecture
     title: str
-    not_possible: str
+    not_possible: Text
     job: Job | None
     groups: tuple[GroupPlan, ...]
     ahead: tuple[str, ...]
@@ -116,7 +117,7 @@ def plan(
     return _refused(architecture, wrong) if wrong else planned
 
 
-def _refused(architecture: Architecture, why: str) -> RcdPlan:
+def _refused(architecture: Architecture, why: Text) -> RcdPlan:
     return RcdPlan(
         architecture=architecture,
         title=TITLES[architecture],
@@ -215,7 +216,7 @@ def _planned(
     )
 
 
-def _fails_anew(before: Installation, after: Installation, circuit: Circuit) -> str:
+def _fails_anew(before: Installation, after: Installation, circuit: Circuit) -> Text:
     """What a check of RCDs says of a circuit that failed nothing of the kind before; empty where there is nothing."""
     was = before.tree.circuits[circuit.id]
     for check, name in _OF_CIRCUITS:
@@ -227,7 +228,7 @@ def _fails_anew(before: Installation, after: Installation, circuit: Circuit) -> 
     return ""
 
 
-def not_met(before: Installation, planned: Job, board_id: str) -> str:
+def not_met(before: Installation, planned: Job, board_id: str) -> Text:
     """Why a planned job is not offered: a circuit without an RCD that it needs, or a check of RCDs that fails and did not before;
     empty where there is nothing."""
     after = Installation.of(planned, before.rules)

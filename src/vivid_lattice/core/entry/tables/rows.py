@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.messages import Text
 
 #: More rows than this are no board, and no price list that anybody looks through.
 MAX_ROWS = 400
@@ -16,7 +17,7 @@ class RowProblem:
     """What is wrong in a row: of which field, and how to mend it."""
 
     field: str
-    message: str
+    message: Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from math import inf
 from typing import Literal
 
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.units import SLACK
 
@@ -39,7 +40,7 @@ class ResidualBand:
     dc_a       smooth direct current it still works under [A]; infinite where it sees that itself
     """
 
-    name: str
+    name: Text
     idn_a: float
     sees: Mapping[Waveform, tuple[float, float]]
     steps: tuple[ResidualPoint, ...]

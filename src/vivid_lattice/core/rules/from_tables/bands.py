@@ -11,9 +11,11 @@ from vivid_lattice.core.document.job import Rcd
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.formulas.device.coordination import OverloadOrder, overload_order
 from vivid_lattice.core.formulas.device.residual import ResidualBand, ResidualPoint, Waveform
+from vivid_lattice.core.messages import Message, Vocabulary, message
 from vivid_lattice.core.rules.protection_rules import DeviceKey
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import plain
 from vivid_lattice.core.units import a_from_ma
 
 #: A moulded-case breaker without current limiting takes a cycle and a half to part its contacts and end the arc, however
@@ -25,13 +27,13 @@ _HOUR_S = 3600.0
 class BandsFromTables:
     """Bands of the kinds of device a standard knows, each worked out once."""
 
-    def __init__(self, data: RuleData, standard: Mapping[str, Any]):
+    def __init__(self, data: RuleData, standard: Mapping[str, Any], words: Vocabulary):
         self._data = data
         self._entries: dict[str, Mapping[str, Any]] = {entry["id"]: entry for entry in standard.get("band", [])}
         self._protection: Mapping[str, Any] = standard.get("protection", {})
         self._uo_v = float(standard["standard"]["nominal_v"])
         self._cmin = float(data.rule(standard["tables"]["loop_rule"]).params["cmin"])
-        self._rcd_word = str(standard["words"].get("rcd", "RCD"))
+        self._words = words
         self._cache: dict[DeviceKey, Band] = {}
         self._residuals: dict[Rcd, ResidualBand] = {}
         self._orders: dict[tuple[DeviceKey, DeviceKey], OverloadOrder] = {}
@@ -197,11 +199,12 @@ class BandsFromTables:
             name=name, idn_a=idn_a, sees=self._sees(rcd), steps=steps, dc_a=self._dc_a(rcd), source=times.source
         )
 
-    def rcd_name(self, rcd: Rcd) -> str:
-        """An RCD as it is said: 100 mA type A, delayed; without a type where the standard has none."""
+    def rcd_name(self, rcd: Rcd) -> Message:
+        """An RCD by its values: 100 mA RCD type A, time-delayed; without a type where the standard has none."""
         if "residual_curve" in self._protection:
-            return f"{rcd.idn_ma:g} mA {self._rcd_word}"
-        return f"{rcd.idn_ma:g} mA type {rcd.type}" + (", delayed" if rcd.time_delayed else "")
+            return message(self._words, "core.label.rcd_plain", idn=plain(rcd.idn_ma))
+        key = "rcd_delayed" if rcd.time_delayed else "rcd_type"
+        return message(self._words, f"core.label.{key}", idn=plain(rcd.idn_ma), type=rcd.type)
 
     def _sees(self, rcd: Rcd) -> Mapping[Waveform, tuple[float, float]]:
         table = self._data.table(self._protection["residual_range"])

@@ -12,6 +12,7 @@ from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.formulas.load_currents import SUPPLY_WORDS
+from vivid_lattice.core.messages import Vocabulary
 from vivid_lattice.core.rules.board_rules import BoardRules
 from vivid_lattice.core.rules.document_rules import DocumentRules
 from vivid_lattice.core.rules.from_tables.bands import BandsFromTables
@@ -59,6 +60,7 @@ class StandardFromTables:
         self.id, self.title, self.edition = str(head["id"]), str(head["title"]), str(head["edition"])
         self.caution = str(head.get("caution", ""))
         self.vocabulary: Mapping[str, str] = MappingProxyType(dict(standard["words"]))
+        self.words = Vocabulary.of(self.id, str(head.get("english", "en")), standard["vocabulary"])
         self.rcd_word = self.vocabulary.get("rcd", "RCD")
         self.systems: tuple[str, ...] = tuple(head["systems"])
         self.system_titles: Mapping[str, str] = MappingProxyType(dict(standard.get("system_titles", {})))
@@ -87,7 +89,7 @@ class StandardFromTables:
         self.limits: LimitRules = LimitsFromTables(self.data, standard)
         self.earthing: EarthingRules = EarthingFromTables(self.data, standard, self.sizes)
         self.demand: DemandRules = DemandFromTables(self.data, standard)
-        self.bands: BandRules = BandsFromTables(self.data, standard)
+        self.bands: BandRules = BandsFromTables(self.data, standard, self.words)
         self.protection: ProtectionRules = ProtectionFromTables(self.data, standard)
         self.board: BoardRules = BoardRulesFromTables(self.data, standard)
         self.papers: DocumentRules = DocumentsFromTables(self.data, standard)

@@ -153,7 +153,7 @@ class Currents:
         if len(total) > 1:
             return [*steps, *self._line_steps(circuit, supplied, total)]
         if len(steps) > 1:
-            parts = " + ".join(step.shown for step in steps)
+            parts = " + ".join(str(step.shown) for step in steps)
             [current] = total.values()
             steps.append(amps("Ib", "all loads together", "ΣI", parts, current, self._points))
         return steps
@@ -228,7 +228,7 @@ def with_total(steps: Sequence[Step], where: str, total_a: float, source: Source
 
     where  the line it is on, as it is added to its name; empty where there is one
     """
-    added = " + ".join(step.shown for step in steps) or "no circuits"
+    added = " + ".join(str(step.shown) for step in steps) or "no circuits"
     return [*steps, amps("Id", f"maximum demand{where}", "Σ", added, total_a, source)]
 
 
