@@ -1,4 +1,5 @@
-"""The language of an answer, and whether its texts are made here: ``?lang=de``, ``?texts=none``.
+"""The language of an answer, and whether its texts are made here: ``?lang=de``, ``?texts=none``, or the headers
+``X-Language`` and ``X-Texts``.
 
 With ``texts=none`` a message is sent as its id with parameters, for a client that has the catalogue and renders only what it shows.
 """
@@ -7,6 +8,7 @@ from __future__ import annotations
 
 from urllib.parse import parse_qs
 
+from starlette.datastructures import Headers
 from starlette.types import ASGIApp, Receive, Scope, Send
 
 from vivid_lattice.core.messages import speaking
@@ -24,5 +26,8 @@ class Texts:
             await self._app(scope, receive, send)
             return
         query = parse_qs(scope.get("query_string", b"").decode("latin-1"))
-        with speaking(query.get("lang", ["en"])[-1], ids=query.get("texts", ["all"])[-1] == "none"):
+        headers = Headers(scope=scope)
+        language = query.get("lang", [headers.get("x-language", "en")])[-1]
+        texts = query.get("texts", [headers.get("x-texts", "all")])[-1]
+        with speaking(language, ids=texts == "none"):
             await self._app(scope, receive, send)

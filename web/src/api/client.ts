@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { languageNow } from "../messages/catalogue";
 import { Refused, Unreachable } from "./errors";
 import type { components, paths } from "./schema";
 
@@ -84,6 +85,15 @@ export const client = createClient<paths>({
   baseUrl: window.location.origin,
   // Looked up at each call, so that a test can put a server of its own in its place.
   fetch: (request) => fetch(request),
+});
+
+// Messages come as ids with parameters: only what is shown is made into a sentence.
+client.use({
+  onRequest({ request }) {
+    request.headers.set("x-texts", "none");
+    request.headers.set("x-language", languageNow());
+    return request;
+  },
 });
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };

@@ -1508,7 +1508,13 @@ export interface components {
             /** Field */
             field: string;
             /** Value */
-            value: string;
+            value: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Source */
             source: string;
         };
@@ -1536,7 +1542,13 @@ export interface components {
             /** Device */
             device: string;
             /** Name */
-            name: string;
+            name: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Lower */
             lower: components["schemas"]["PlotPoint"][];
             /** Upper */
@@ -2007,7 +2019,13 @@ export interface components {
              */
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
             /** Sentence */
-            sentence: string;
+            sentence: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Findings */
             findings: number;
             /** Circuits */
@@ -2724,7 +2742,13 @@ export interface components {
             /** Id */
             id: string;
             /** Title */
-            title: string;
+            title: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Residual */
             residual: boolean;
         };
@@ -3215,7 +3239,13 @@ export interface components {
              */
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
             /** Text */
-            text: string;
+            text: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
         };
         /**
          * FamiliesText
@@ -3429,7 +3459,13 @@ export interface components {
              */
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
             /** Sentence */
-            sentence: string;
+            sentence: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Value */
             value?: number | null;
             /** Limit */
@@ -3981,9 +4017,21 @@ export interface components {
             /** Id */
             id: string;
             /** Name */
-            name: string;
+            name: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Where */
-            where: string;
+            where: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Outlet */
             outlet: boolean;
         };
@@ -4273,11 +4321,23 @@ export interface components {
          */
         Need: {
             /** What */
-            what: string;
+            what: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Path */
             path: string;
             /** Ask */
-            ask: string;
+            ask: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
         };
         /**
          * NeutralConnection
@@ -4761,7 +4821,13 @@ export interface components {
             /** Title */
             title: string;
             /** Not Possible */
-            not_possible: string;
+            not_possible: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             job: components["schemas"]["Job"] | null;
             /** Groups */
             groups: components["schemas"]["GroupPlan"][];
@@ -4901,9 +4967,21 @@ export interface components {
             /** Id */
             id: string;
             /** Label */
-            label: string;
+            label: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Effect */
-            effect: string;
+            effect: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /**
              * Verdict
              * @enum {string}
@@ -5053,7 +5131,13 @@ export interface components {
             /** Field */
             field: string;
             /** Message */
-            message: string;
+            message: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
         };
         /**
          * RowsRequest
@@ -5345,7 +5429,13 @@ export interface components {
              * Basis
              * @default
              */
-            basis: string;
+            basis: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
         };
         /**
          * Spd
@@ -5422,23 +5512,53 @@ export interface components {
         };
         /**
          * Step
-         * @description One line of a sum as an electrician would write it.
+         * @description One line of a calculation as an electrician would write it.
          */
         Step: {
             /** Symbol */
             symbol: string;
             /** Meaning */
-            meaning: string;
+            meaning: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Formula */
-            formula: string;
+            formula: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Figures */
-            figures: string;
+            figures: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Result */
             result: number;
             /** Unit */
-            unit: string;
+            unit: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Shown */
-            shown: string;
+            shown: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             source?: components["schemas"]["Source"] | null;
         };
         /**
@@ -5649,7 +5769,13 @@ export interface components {
             /** Changes */
             changes: string[];
             /** Steps */
-            steps: string[];
+            steps: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
             /** Stays Live */
             stays_live: string[];
         };
@@ -5835,9 +5961,21 @@ export interface components {
             /** Device */
             device: string;
             /** Name */
-            name: string;
+            name: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Where */
-            where: string;
+            where: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Part */
             part: string;
             /** Current A */
@@ -12663,4 +12801,4 @@ export interface operations {
         };
     };
 }
-// sha256 eb74bb60da3fd5c85a85af95e403591f1045f88031a3f2d670f12fa20498e73d
+// sha256 5afb2536284800a737615347de36738e1c249e94dc4de54660ec0b7301a0280a

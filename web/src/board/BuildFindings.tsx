@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Board, Finding } from "../api/client";
 import { Answer, FIGURE, VERDICT_MARKS } from "../circuits";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 
 const TONE: Record<Finding["verdict"], string> = {
   pass: "text-soft",
@@ -61,7 +62,7 @@ export function BuildFindings({
                   {VERDICT_MARKS[finding.verdict] ?? (finding.verdict === "pass" ? "✓" : "–")}
                 </span>
                 <span className="font-medium">{check?.title}</span>
-                <span className={TONE[finding.verdict]}>{finding.sentence}</span>
+                <span className={TONE[finding.verdict]}>{say(finding.sentence)}</span>
               </button>
               {isOpen && (
                 <div className="pb-2 pl-5">

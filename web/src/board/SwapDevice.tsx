@@ -5,6 +5,7 @@ import { FIGURE, VERDICT_MARKS } from "../circuits";
 import { blankRcd } from "../job/blank";
 import { useJob } from "../job/JobContext";
 import { circuitById } from "../job/jobModel";
+import { say } from "../messages/say";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
@@ -101,7 +102,7 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
                   {VERDICT_MARKS[fact.verdict as Verdict] ?? "✓"}
                 </span>
                 <span className="font-medium">{fact.topic}</span>
-                <span>{fact.text}</span>
+                <span>{say(fact.text)}</span>
               </li>
             ))}
           </ul>
@@ -117,8 +118,8 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
           )}
           <h3 className="mt-2 font-medium">The order of the work</h3>
           <ol className="list-decimal pl-5 text-[12.5px]">
-            {swap.steps.map((step) => (
-              <li key={step}>{step}</li>
+            {swap.steps.map((step, at) => (
+              <li key={at}>{say(step)}</li>
             ))}
           </ol>
           <p className="mt-1 text-[12.5px] text-fail">

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Board, BoardFigures, Finding } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { cx } from "../ui/cx";
 import { FIGURE } from "./CheckCell";
 import { VERDICT_MARKS } from "./gridModel";
@@ -52,7 +53,7 @@ export function BoardRows({
                 key={finding.check}
                 to={builds.has(finding.check) ? "../board" : "../protection"}
                 className={cx(FIGURE[finding.verdict], "underline decoration-dotted")}
-                title={finding.sentence}
+                title={say(finding.sentence)}
               >
                 {VERDICT_MARKS[finding.verdict]} {titles.get(finding.check) ?? finding.check}
               </Link>
@@ -64,7 +65,7 @@ export function BoardRows({
             "figure ml-auto text-[12px]",
             FIGURE[verdict === "pass" ? "not-applicable" : verdict],
           )}
-          title={finding?.sentence}
+          title={finding && say(finding.sentence)}
           data-testid="board-lines"
         >
           {/* What is in order needs no sign. */}

@@ -4,6 +4,7 @@ import type { Circuit, Finding, Remedy, Step } from "../api/client";
 import { remediesQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { circuitById, withRemedy } from "../job/jobModel";
+import { say } from "../messages/say";
 import { cx } from "../ui/cx";
 import { verdictWord } from "./gridModel";
 
@@ -76,7 +77,7 @@ export function Answer({
           </span>
         </p>
       )}
-      <p className="text-[13px]">{finding.sentence}</p>
+      <p className="text-[13px]">{say(finding.sentence)}</p>
       <Needs finding={finding} />
       <Assumptions finding={finding} />
       <Remedies finding={finding} onTake={take} otherWays={otherWays} />
@@ -97,8 +98,8 @@ function Assumptions({ finding }: { finding: Finding }) {
   return (
     <ul className="text-[12px] text-soft" aria-label="Assumed" data-testid="assumptions">
       {finding.assumptions.map((assumption) => (
-        <li key={`${assumption.field} ${assumption.value}`}>
-          Assumed: {fieldWords(assumption.field)} {assumption.value} ({assumption.source}).
+        <li key={assumption.field}>
+          Assumed: {fieldWords(assumption.field)} {say(assumption.value)} ({assumption.source}).
         </li>
       ))}
     </ul>
@@ -114,8 +115,8 @@ function Needs({ finding }: { finding: Finding }) {
   return (
     <ul className="flex flex-col gap-1 rounded-lg border border-dashed border-missing p-2 text-[13px]">
       {finding.needs.map((need) => (
-        <li key={need.what}>
-          <strong className="font-semibold">Needed: {need.what}.</strong> {need.ask}
+        <li key={say(need.what)}>
+          <strong className="font-semibold">Needs {say(need.what)}.</strong> {say(need.ask)}
         </li>
       ))}
     </ul>
@@ -135,15 +136,15 @@ function Working({ steps }: { steps: Step[] }) {
               <span className="min-w-0">
                 <b className="font-semibold">{step.symbol}</b>
                 {step.symbol && step.formula ? " = " : ""}
-                <span className="text-soft">{step.formula}</span>
+                <span className="text-soft">{say(step.formula)}</span>
               </span>
               <b className="whitespace-nowrap font-semibold">
-                {step.shown} {step.unit}
+                {say(step.shown)} {say(step.unit)}
               </b>
             </div>
-            {step.figures && <div className="figure text-[12px] text-soft">{step.figures}</div>}
+            {step.figures && <div className="figure text-[12px] text-soft">{say(step.figures)}</div>}
             <div className="text-[12px] text-soft">
-              {step.meaning}
+              {say(step.meaning)}
               {step.source && (
                 <cite
                   className="not-italic"
@@ -208,10 +209,10 @@ function Remedies({
               data-remedy={remedy.id}
             >
               <span className="flex items-baseline justify-between gap-2">
-                <b className="text-[13px] font-semibold">{remedy.label}</b>
+                <b className="text-[13px] font-semibold">{say(remedy.label)}</b>
                 <kbd className="figure rounded border border-line px-1 text-[11px] text-accent">{at + 1}</kbd>
               </span>
-              <span className="figure block text-[12px] text-soft">→ {remedy.effect}</span>
+              <span className="figure block text-[12px] text-soft">→ {say(remedy.effect)}</span>
               {remedy.worsens.length > 0 && (
                 <span className="block text-[12px] text-fail">
                   but worse:{" "}

@@ -1,5 +1,6 @@
 import { memo } from "react";
 import type { Circuit, RuleSetView } from "../api/client";
+import { say } from "../messages/say";
 import { cx } from "../ui/cx";
 import { CheckCell, FIGURE } from "./CheckCell";
 import { type CheckGroup, checksOf, otherGroup, worstTrouble } from "./checkGroups";
@@ -18,8 +19,8 @@ function OtherGroupMark({ rules, group, findings }: Pick<Props, "rules" | "group
     <span
       role="img"
       className={cx("ml-auto shrink-0 text-[11px]", FIGURE[trouble.verdict])}
-      title={`On the other face (p): ${first?.sentence}`}
-      aria-label={`On the other face: ${first?.sentence}`}
+      title={`On the other face (p): ${first && say(first.sentence)}`}
+      aria-label={`On the other face: ${first && say(first.sentence)}`}
     >
       {VERDICT_MARKS[trouble.verdict]}
     </span>

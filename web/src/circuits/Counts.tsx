@@ -2,6 +2,7 @@ import { Popover } from "radix-ui";
 import { useNavigate } from "react-router";
 import type { Assessment, CauseGroup, Verdict } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { countCauses, VERDICT_MARKS, viewOfCause } from "./gridModel";
 
 const SHOWN: { verdict: Verdict; word: string; look: string }[] = [
@@ -93,7 +94,7 @@ function CauseLine({
         <span className={look} aria-hidden="true">
           {VERDICT_MARKS[cause.verdict]}
         </span>
-        <span>{cause.sentence}</span>
+        <span>{say(cause.sentence)}</span>
         <span className="max-w-36 pl-2 text-right text-[12px] text-soft">{where}</span>
       </Popover.Close>
     </li>

@@ -10,6 +10,7 @@ import type {
   Verdict,
 } from "../api/client";
 import type { Cell } from "../job/useAssessment";
+import { sameText, say } from "../messages/say";
 import type { CheckGroup } from "./checkGroups";
 
 export type Edit = RuleSetView["checks"][number]["decides"][number];
@@ -71,7 +72,7 @@ function sameRow(old: RowFindings, row: RowFindings): boolean {
   if (old.size !== row.size) return false;
   for (const [check, { verdict, sentence, margin, shown_value, shown_limit }] of row) {
     const was = old.get(check);
-    const same = was?.verdict === verdict && was.sentence === sentence && was.margin === margin;
+    const same = was?.verdict === verdict && sameText(was.sentence, sentence) && was.margin === margin;
     if (!same || was.shown_value !== shown_value || was.shown_limit !== shown_limit) return false;
   }
   return true;
@@ -178,7 +179,7 @@ export function accessibleText(circuit: Circuit, title: string, finding: Finding
   const figure = finding.shown_value
     ? `, ${finding.shown_value} of ${finding.shown_limit} ${finding.unit}`
     : "";
-  return `${circuit.name}, ${title}: ${verdictWord(finding.verdict)}${figure}. ${finding.sentence}`;
+  return `${circuit.name}, ${title}: ${verdictWord(finding.verdict)}${figure}. ${say(finding.sentence)}`;
 }
 
 /** How many causes there are of each verdict. */

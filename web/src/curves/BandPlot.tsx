@@ -1,6 +1,7 @@
 import { line } from "d3-shape";
 import { useId, useMemo } from "react";
 import type { BandPoints } from "../api/client";
+import { say } from "../messages/say";
 import {
   AMPS,
   ampsText,
@@ -133,7 +134,7 @@ export function BandPlot({
                   strokeDasharray={look.dash}
                 />
               </svg>
-              {band.name}
+              {say(band.name)}
             </span>
           );
         })}

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { answered, client, type FaultEvent, type TripRecord } from "../api/client";
 import { causesQuery, devicesQuery, tripsQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { Button } from "../ui/Button";
 import { Choice, Field } from "../ui/Field";
 
@@ -16,7 +17,7 @@ export function TripLog({ onShow }: { onShow: (event: FaultEvent) => void }) {
   const devices = useQuery(devicesQuery(document, version, settled));
   const [error, setError] = useState("");
   const [open, setOpen] = useState<number>();
-  const titles = new Map(devices.data?.map((device) => [device.id, device.title]));
+  const titles = new Map(devices.data?.map((device) => [device.id, say(device.title)]));
   const changed = () => queries.invalidateQueries({ queryKey: ["trips", jobId] });
   const add = async (trip: Omit<TripRecord, "id">) => {
     setError("");
@@ -46,7 +47,10 @@ export function TripLog({ onShow }: { onShow: (event: FaultEvent) => void }) {
       className="flex w-[330px] shrink-0 flex-col gap-3 overflow-auto border-l border-line bg-sheet px-4 py-3 max-lg:w-full max-lg:border-l-0 max-lg:border-t"
     >
       <h2 className="text-[17px] font-semibold">What opened, and why?</h2>
-      <NewTrip devices={devices.data ?? []} onAdd={add} />
+      <NewTrip
+        devices={(devices.data ?? []).map(({ id, title }) => ({ id, title: say(title) }))}
+        onAdd={add}
+      />
       {(error || trips.error) && (
         <p role="alert" className="text-[13px] text-fail">
           {error || trips.error?.message}

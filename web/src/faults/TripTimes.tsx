@@ -1,4 +1,5 @@
 import type { FaultResult } from "../api/client";
+import { say } from "../messages/say";
 import { ENDS, ruler, TICKS } from "./tripTimesModel";
 
 const WIDTH = 900;
@@ -36,7 +37,7 @@ export function TripTimes({ stages }: { stages: FaultResult["stages"] }) {
           return (
             <g key={`${row.stage} ${row.device}`}>
               <text x={0} y={y + 11} fontSize="13" fill="var(--ink)" fontWeight={row.certain ? 600 : 400}>
-                {row.name.length > 34 ? `${row.name.slice(0, 33)}…` : row.name}
+                {say(row.name).length > 34 ? `${say(row.name).slice(0, 33)}…` : say(row.name)}
               </text>
               <rect
                 x={from}

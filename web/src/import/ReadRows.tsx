@@ -1,8 +1,10 @@
+import { say, type Text } from "../messages/say";
+
 type Row = {
   number: number;
   name: string;
   text: string;
-  problems: { field: string; message: string }[];
+  problems: { field: string; message: Text }[];
   assumed?: string[];
 };
 
@@ -32,8 +34,8 @@ export function ReadRows({ rows }: { rows: Row[] }) {
               <span className="font-medium text-fail">left out</span>
             )}
             {row.problems.map((problem) => (
-              <span key={`${problem.field} ${problem.message}`} className="block text-fail">
-                {problem.field}: {problem.message}
+              <span key={`${problem.field} ${say(problem.message)}`} className="block text-fail">
+                {problem.field}: {say(problem.message)}
               </span>
             ))}
             {row.problems.length === 0 && row.assumed && row.assumed.length > 0 && (

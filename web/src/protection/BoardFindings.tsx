@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Finding } from "../api/client";
 import { Answer, FIGURE, VERDICT_MARKS } from "../circuits";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { cx } from "../ui/cx";
 
 const keyOf = (finding: Finding) => `${finding.check} ${finding.subject.id}`;
@@ -40,12 +41,13 @@ export function BoardFindings() {
               type="button"
               aria-expanded={keyOf(finding) === open}
               className={cx(FIGURE[finding.verdict], "max-w-full truncate underline decoration-dotted")}
-              title={finding.sentence}
+              title={say(finding.sentence)}
               data-check={finding.check}
               onClick={() => toggle(finding)}
             >
               {VERDICT_MARKS[finding.verdict]} {titles.get(finding.check)}
-              {boards.has(finding.subject.id) && `, ${boards.get(finding.subject.id)}`}: {finding.sentence}
+              {boards.has(finding.subject.id) && `, ${boards.get(finding.subject.id)}`}:{" "}
+              {say(finding.sentence)}
             </button>
           </li>
         ))}

@@ -1,4 +1,5 @@
 import type { RcdPlan } from "../api/client";
+import { say } from "../messages/say";
 import { Button } from "../ui/Button";
 
 /** An architecture: what it takes and costs, what goes dark with each device, and how sure it is that nothing is better. */
@@ -19,7 +20,7 @@ export function RcdPlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => voi
         )}
       </header>
       {plan.not_possible ? (
-        <p className="text-[13px] text-missing">Not here: {plan.not_possible}</p>
+        <p className="text-[13px] text-missing">Not here: {say(plan.not_possible)}</p>
       ) : (
         <>
           <dl className="grid grid-cols-5 gap-2 text-[12px]">

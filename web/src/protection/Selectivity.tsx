@@ -5,6 +5,7 @@ import { matrixQuery } from "../api/queries";
 import { Answer } from "../circuits";
 import { BandPlot } from "../curves";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { cx } from "../ui/cx";
 import { pairKey, STATUSES, sides, worstPair } from "./selectivityModel";
 
@@ -70,7 +71,7 @@ function Table({
             </th>
             {columns.map((up) => (
               <th key={up.id} scope="col" className="px-2 pb-1 text-left align-bottom font-semibold">
-                {up.name}
+                {say(up.name)}
               </th>
             ))}
           </tr>
@@ -79,7 +80,7 @@ function Table({
           {rows.map((down) => (
             <tr key={down.id} className="border-t border-line">
               <th scope="row" className="whitespace-nowrap pr-4 text-left font-medium">
-                {down.name}
+                {say(down.name)}
               </th>
               {columns.map((up) => {
                 const pair = pairs.get(pairKey(up.id, down.id));
