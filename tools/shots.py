@@ -45,7 +45,7 @@ class Shots(PageCase):
         self.cell(KILN, "capacity").click()
         self.css("[data-remedy]")
         self.take("circuits")
-        self.css('[aria-label="Dark"]').click()
+        self.css('[aria-label="Dark theme"]').click()
         self.cell(STUDIO_SOCKETS, "voltage-drop").click()
         self.css("[data-remedy]")
         self.take("circuits-dark")
@@ -78,14 +78,14 @@ class Shots(PageCase):
     def _papers(self, address: str) -> None:
         """What leaves: the view with a sheet to look at, and the main sheets side by side."""
         self.browser.get(address.replace("circuits", "documents"))
-        self.css('[aria-label="Look at Hand-over sheet"]').click()
+        self.css('[aria-label="Preview Hand-over sheet"]').click()
         self.css("img[data-ready=true]")
         self.take("documents")
         montage(TARGET / "sheets.png")
         print("docs/screenshots/sheets.png")
 
     def _part(self, title: str) -> None:
-        xpath = f"//*[@role='tablist' and @aria-label='Parts of protection']//button[normalize-space()='{title}']"
+        xpath = f"//*[@role='tablist' and @aria-label='Protection sections']//button[normalize-space()='{title}']"
         self.wait(lambda: self.browser.find_element(By.XPATH, xpath), f"no part {title}").click()
 
     def _protection(self) -> None:
@@ -95,11 +95,11 @@ class Shots(PageCase):
         self.browser.switch_to.active_element.send_keys("p")
         self.take("protection")
         self.browser.get(address.replace("circuits", "protection"))
-        self.css("[data-testid=pair] [aria-label=Working]")
+        self.css("[data-testid=pair] [aria-label='Check details']")
         self.take("selectivity")
         self.browser.get(address.replace("circuits", "faults"))
         self.css("[data-testid=story]")
-        circuit = self.all("form[aria-label='The event'] [role=combobox]")[1]
+        circuit = self.all("form[aria-label='Fault'] [role=combobox]")[1]
         self.pick(circuit, text="Kiln")
         self.take("fault")
         cottage = self.open_demo("Lamplighter").replace("circuits", "protection")

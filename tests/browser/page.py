@@ -149,7 +149,7 @@ class PageCase(unittest.TestCase):
 
         def kept() -> bool:
             state = self.css("[data-testid=save-state]")
-            return state.get_attribute("data-state") == "saved" and f"revision {revision} ·" in state.text
+            return state.get_attribute("data-state") == "saved" and f"Revision {revision} ·" in state.text
 
         self.wait(kept, f"revision {revision} is not kept")
 

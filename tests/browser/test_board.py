@@ -43,13 +43,11 @@ class Layout(BoardCase):
         before = self.at("way:c12")
         drag = ActionChains(self.browser).click_and_hold(self.unit("way:c12"))
         drag.move_by_offset(-60, 0).move_by_offset(-60, 0).perform()
-        self.wait(
-            lambda: "As it is held" in self.css("[data-testid=build-findings]").text, "no answer while it is held"
-        )
+        self.wait(lambda: "While moving" in self.css("[data-testid=build-findings]").text, "no answer while it is held")
         ActionChains(self.browser).release().perform()
         self.wait_kept(2)
         self.assertLess(self.at("way:c12")[1], before[1])
-        self.wait(lambda: "Checks of the build" in self.css("[data-testid=build-findings]").text, "still held")
+        self.wait(lambda: "Board checks" in self.css("[data-testid=build-findings]").text, "still held")
         self.css("[aria-label=Undo]").click()
         self.wait(lambda: self.at("way:c12") == before, "not taken back")
 
@@ -65,15 +63,15 @@ class Layout(BoardCase):
     def test_laid_out_anew_by_a_wish_and_a_larger_enclosure(self) -> None:
         self.board(self.demo())
         self.css("summary").click()
-        self.choose("Main switch", "at the left")
+        self.choose("Main switch position", "left")
         self.wait_kept(2)
-        self.button("Lay out anew").click()
+        self.button("Lay out again").click()
         self.wait(lambda: self.at("main") == ("1", 0.0), "the main switch is not at the left")
         self.wait(lambda: "no order is tidier" in self.css("main [role=status]").text, "not told how good it is")
         self.assertEqual((self.verdict_of("ways"), self.verdict_of("comb")), ("pass", "pass"))
         self.choose("Enclosure", "Shale, 1 row of 12, too small")
         self.wait(lambda: self.verdict_of("ways") == "fail", "too small is not told")
-        self.button("Lay it out").click()
+        self.button("Lay out").click()
         self.wait(lambda: "choose a larger one" in self.css("main [role=status]").text, "not refused")
 
     def test_a_search_that_is_stopped_leaves_the_board_as_it_was(self) -> None:
@@ -86,17 +84,17 @@ class Layout(BoardCase):
         self.board(self.demo("Organ builder"))
         before = self.at("way:c9")
         with patch("vivid_lattice.api.boards.lay_out", never):
-            self.button("Lay out anew").click()
-            self.button("Stop").click()
-            self.wait(lambda: "Stopped; the board is as it was" in self.css("main [role=status]").text, "not stopped")
+            self.button("Lay out again").click()
+            self.button("Cancel").click()
+            self.wait(lambda: "Cancelled. The board is unchanged." in self.css("main [role=status]").text, "not stopped")
         self.assertEqual(self.at("way:c9"), before)
 
     def test_a_neutral_said_to_be_on_another_bar_is_told_with_what_follows(self) -> None:
         self.board(self.demo("Lamplighter"))
         self.unit("way:c2").click()
-        self.choose("Its neutral is on", "Neutral bar of RCD right")
+        self.choose("Neutral connected to", "Neutral bar of RCD right")
         self.wait(lambda: self.verdict_of("terminals") == "fail", "not found")
-        self.assertIn("both RCDs open as soon as", self.css("[data-check=terminals]").text)
+        self.assertIn("both RCDs trip as soon as", self.css("[data-check=terminals]").text)
 
     def test_the_sum_behind_a_check_of_the_build_is_shown_with_its_source(self) -> None:
         self.board(self.demo(), board="studio")
@@ -131,16 +129,16 @@ class Wired(BoardCase):
         self.css(f"{line} [role=checkbox]").click()
         self.wait(lambda: self.css("[data-testid=wired-count]").text.startswith("1 of"), "not counted")
         self.board(address, "wiring")
-        self.wait(lambda: self.css(f"{line} [aria-checked=true]"), "not kept")
+        self.wait(lambda: self.css(f"{line} [aria-checked=true]"), "not saved")
         self.browser.get(address.replace("circuits", "setup"))
-        self.pick(self.field("Tails ["), value="16")
+        self.pick(self.field("Meter tails ["), value="16")
         self.wait_kept(2)
         self.board(address, "wiring")
         self.wait(lambda: "changed since it was ticked" in self.css(line).text, "the tick still stands")
 
     def test_with_the_main_switch_open_only_its_incoming_side_is_live(self) -> None:
         self.board(self.demo(), "live")
-        self.assertIn("no way", self.css("[data-testid=live-panel]").text)
+        self.assertIn("none", self.css("[data-testid=live-panel]").text)
         self.unit("main").click()
         words = self.css("[data-testid=stays-live]")
         self.wait(lambda: words.text == "Live: Main switch, incoming side", "not told what stays live")
@@ -148,14 +146,14 @@ class Wired(BoardCase):
         self.assertEqual(live, {"supply/L1>main/L1/in"})
         self.browser.execute_script("arguments[0].focus()", self.unit("main"))
         self.press(Keys.ENTER)
-        self.wait(lambda: "Everything is on" in self.css("[data-testid=live-panel]").text, "not closed by key")
-        self.choose("The work in hand", "out at Oven")
+        self.wait(lambda: "All devices are on" in self.css("[data-testid=live-panel]").text, "not closed by key")
+        self.choose("Planned work", "out at Oven")
         self.wait(lambda: "Switch off way 4" in self.css("[data-testid=isolation]").text, "no order of isolation")
         self.assertEqual(self.serious_faults(), [])
 
     def test_a_way_is_named_in_the_users_words(self) -> None:
         self.board(self.demo(), "labels")
-        box = self.css("[aria-label='Text of way 4']")
+        box = self.css("[aria-label='Label for way 4']")
         box.clear()
         box.send_keys("Oven, left of the sink", Keys.ENTER)
         self.wait_kept(2)
@@ -167,8 +165,8 @@ class OnPaper(BoardCase):
 
     def test_the_drawing_and_the_whole_list_are_on_the_paper_and_nothing_that_is_pressed(self) -> None:
         address = self.open_demo()
-        self.css("[aria-label=Dark]").click()
-        self.addCleanup(lambda: self.css("[aria-label=Light]").click())
+        self.css("[aria-label='Dark theme']").click()
+        self.addCleanup(lambda: self.css("[aria-label='Light theme']").click())
         self.board(address, "wiring")
         listed = len(self.css("[data-testid=wiring-list]").find_elements(By.CSS_SELECTOR, "li"))
         self.assertGreater(listed, 50)
@@ -204,17 +202,17 @@ class FullBoard(BoardCase):
         self.board(self.demo("Lamplighter"))
         self.choose("Enclosure", "Shale, 1 row of 18")
         self.wait_kept(2)
-        self.button("Lay it out").click()
+        self.button("Lay out").click()
         self.wait_kept(3)
-        self.browser.find_element(By.XPATH, "//button[normalize-space()='One more circuit']").click()
-        self.button("How can it be done?").click()
+        self.browser.find_element(By.XPATH, "//button[normalize-space()='Add a circuit']").click()
+        self.button("Show options").click()
         self.wait(lambda: len(self.all("[data-solution]")) == 6, "no answers")
         told = {one.get_attribute("data-solution"): one.text for one in self.all("[data-solution]")}
         self.assertIn("0 modules are free", told["spare"])
-        done = [name for name, text in told.items() if "Take it" in text]
+        done = [name for name, text in told.items() if "Apply" in text]
         self.assertGreaterEqual(len(done), 3)
         for name in done:
-            self.assertIn("Stays live meanwhile", told[name])
+            self.assertIn("Stays live during the work", told[name])
         self.assertIn("distributor", told["split"])
         self.css("[data-solution=rcbo] button").click()
         self.wait_kept(4)
@@ -223,9 +221,9 @@ class FullBoard(BoardCase):
     def test_a_swap_says_what_it_meets(self) -> None:
         self.board(self.demo("Lamplighter"), "swap")
         self.unit("way:c3").click()
-        self.button("What does it meet?").click()
-        self.wait(lambda: "moves from the bar N-r1, screw 5" in self.css("[data-testid=swap]").text, "not told")
-        self.assertIn("Stays live meanwhile", self.css("[data-testid=swap]").text)
+        self.button("Check fit").click()
+        self.wait(lambda: "moves from the bar N-r1, terminal 5" in self.css("[data-testid=swap]").text, "not told")
+        self.assertIn("Stays live during the work", self.css("[data-testid=swap]").text)
 
 
 if __name__ == "__main__":

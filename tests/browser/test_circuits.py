@@ -37,7 +37,7 @@ class Editing(PageCase):
     def test_a_cell_opens_its_sum_with_the_table_named(self) -> None:
         self.open_demo()
         self.cell(KILN, "capacity").click()
-        panel = self.css('[data-testid=working][data-check=capacity] [aria-label="Working"]')
+        panel = self.css('[data-testid=working][data-check=capacity] [aria-label="Check details"]')
         for said in ("It", "37 A", "Ca", "0.87", "Table 4B1", "37 · 0.87 · 0.85", "from memory"):
             self.assertIn(said, panel.text)
         self.assertNotRegex(panel.text, r"[{}]|undefined|NaN|null")
@@ -73,14 +73,14 @@ class Editing(PageCase):
     def test_what_cannot_be_is_said_and_nothing_is_lost(self) -> None:
         self.open_demo()
         for column, text, said in (
-            (CABLE, "3", "T&E comes in 1, 1.5, 2.5"),
-            (DEVICE, "B33", "RCBO comes in"),
-            (LENGTH, "0", "is no length"),
+            (CABLE, "3", "Available: 1, 1.5, 2.5"),
+            (DEVICE, "B33", "RCBO is available in"),
+            (LENGTH, "0", "is not a length"),
         ):
             self.type_over(INDUCTION_HOB, column, text)
             self.wait(lambda said=said: said in self.css("[role=alert]").text, f"'{said}' is not said")
         self.assertEqual([self.typed(INDUCTION_HOB, column) for column in (DEVICE, LENGTH)], ["B32", "14"])
-        self.assertIn("revision 1 · kept", self.css("[data-testid=save-state]").text)
+        self.assertIn("Revision 1 · saved", self.css("[data-testid=save-state]").text)
 
     def test_an_empty_length_is_missing_and_not_in_order(self) -> None:
         self.open_demo()
@@ -89,7 +89,7 @@ class Editing(PageCase):
         self.wait_verdict(INDUCTION_HOB, "voltage-drop", "missing")
         self.cell(INDUCTION_HOB, "voltage-drop").click()
         self.wait(
-            lambda: "Needed: length of Induction hob" in self.css("[data-testid=working]").text, "the need is not said"
+            lambda: "Needs length of Induction hob" in self.css("[data-testid=working]").text, "the need is not said"
         )
 
     def test_a_typed_line_becomes_a_designed_circuit(self) -> None:
@@ -112,7 +112,7 @@ class Editing(PageCase):
         self.wait_verdict(12, "voltage-drop", "missing")
         self.type_over(12, LENGTH, "24")
         self.wait_kept(3)
-        self.browser.find_element(By.XPATH, "//button[contains(., 'Choose for 1 open')]").click()
+        self.browser.find_element(By.XPATH, "//button[contains(., 'Choose 1 open choice')]").click()
         self.wait_verdict(12, "voltage-drop", "pass")
         self.assertNotIn("auto", (self.typed(12, DEVICE), self.typed(12, CABLE)))
         self.assertEqual(self.browser.find_elements(By.XPATH, "//button[contains(., 'Choose for')]"), [])
@@ -204,7 +204,7 @@ class Safety(PageCase):
             lambda: "Induction hob: 14 → 15 m" in dialog.text and "Kiln: 4 → 6 mm²" in dialog.text,
             "the difference is not shown",
         )
-        dialog.find_element(By.XPATH, ".//button[starts-with(., 'Open theirs, and keep mine')]").click()
+        dialog.find_element(By.XPATH, ".//button[starts-with(., 'Open the saved version and save mine')]").click()
         self.wait(lambda: self.typed(INDUCTION_HOB, LENGTH) == "15", "theirs is not opened")
         self.assertEqual(self.verdict(KILN, "capacity"), "fail")
         self.browser.get(self.server.url)
@@ -218,7 +218,7 @@ class Safety(PageCase):
         address = self.open_demo()
         self.change_in_another_tab(address, INDUCTION_HOB, LENGTH, "15")
         self.type_over(KILN, CABLE, "6")
-        self.css("[role=dialog]").find_element(By.XPATH, ".//button[starts-with(., 'Put mine on top')]").click()
+        self.css("[role=dialog]").find_element(By.XPATH, ".//button[starts-with(., 'Save mine as a new revision')]").click()
         self.wait_kept(3)
         self.assertEqual(self.typed(INDUCTION_HOB, LENGTH), "14")
 
@@ -265,7 +265,7 @@ class Safety(PageCase):
         self.type_over(KILN, CABLE, "6")
         self.wait(lambda: "no longer in the database" in self.css("[role=dialog]").text, "it is not said")
         self.assertEqual(self.serious_faults(), [])
-        self.browser.find_element(By.XPATH, "//button[.='Save it as a new job']").click()
+        self.browser.find_element(By.XPATH, "//button[.='Save as a new job']").click()
         self.wait(lambda: self.browser.current_url not in (address, "about:blank"), "no new job")
         self.wait_for_lattice()
         self.assertEqual(self.typed(KILN, CABLE), "6")
@@ -278,7 +278,7 @@ class Safety(PageCase):
         self.wait_kept(2)
         restore(self.server.database, before)
         self.type_over(KILN, CABLE, "6")
-        self.wait(lambda: "Changed elsewhere" in self.css("[role=dialog]").text, "no conflict is told")
+        self.wait(lambda: "This job was changed elsewhere" in self.css("[role=dialog]").text, "no conflict is told")
         job_id = self.browser.current_url.split("/")[-2]
         with closing(connect(self.server.database)) as conn:
             self.assertEqual(get_revision(conn, job_id).text, "restored from a backup")
@@ -309,7 +309,7 @@ class Accessible(PageCase):
         self.cell(KILN, "capacity").click()
         self.css("[data-remedy]")
         faults["circuits"] = self.serious_faults()
-        self.css('[aria-label="Dark"]').click()
+        self.css('[aria-label="Dark theme"]').click()
         # In the dark the page is the same but for its colours.
         faults["lattice, dark"] = self.serious_faults("color-contrast")
         self.browser.get(address.replace("circuits", "setup"))
@@ -332,7 +332,7 @@ class Accessible(PageCase):
         self.type_over(KILN, CABLE, "6")
         self.css("[role=dialog]")
         faults["changed elsewhere"] = self.serious_faults()
-        self.browser.find_element(By.XPATH, "//button[starts-with(., 'Open theirs and drop mine')]").click()
+        self.browser.find_element(By.XPATH, "//button[starts-with(., 'Open the saved version and discard mine')]").click()
         resize(self.browser, 390, 844)
         self.addCleanup(resize, self.browser, 1280, 800)
         self.browser.get(address)
@@ -345,13 +345,13 @@ class Accessible(PageCase):
         self.open_demo()
         self.wait_verdict(KILN, "capacity", "fail")
         said = self.cell(KILN, "capacity").find_element(By.CSS_SELECTOR, ".sr-only").get_attribute("textContent")
-        self.assertTrue(said.startswith("Kiln, Cable capacity: over the limit, 32 of 27.3 A."), said)
+        self.assertTrue(said.startswith("Kiln, Cable capacity: fail, 32 A, limit 27.3 A."), said)
 
     def test_on_a_phone_a_length_is_changed_and_a_sum_read(self) -> None:
         resize(self.browser, 390, 844)
         self.addCleanup(resize, self.browser, 1280, 800)
         self.open_demo()
-        box = self.css('[aria-label="Studio sockets, length, m"]')
+        box = self.css('[aria-label="Studio sockets, length [m]"]')
         box.send_keys(Keys.CONTROL + "a")
         box.send_keys("15", Keys.ENTER)
         self.wait_kept(2)

@@ -91,7 +91,7 @@ class Leaving(PapersCase):
 
     def test_a_sheet_is_looked_at_page_by_page_and_then_saved_as_it_was_seen(self) -> None:
         self.papers()
-        self.css('[aria-label="Look at Test sheets"]').click()
+        self.css('[aria-label="Preview Test sheets"]').click()
         self.css("img[data-ready=true]")
         shown = self.all("[aria-label=Pages] img")
         self.assertEqual(shown[0].get_attribute("alt"), f"Test sheets, page 1 of {len(shown)}")
@@ -109,7 +109,7 @@ class Leaving(PapersCase):
         resize(self.browser, 390, 844)
         self.addCleanup(resize, self.browser, 1280, 800)
         self.papers()
-        self.css('[aria-label="Look at Circuit chart"]').click()
+        self.css('[aria-label="Preview Circuit chart"]').click()
         image = self.css("img[data-ready=true]")
         self.wait(
             lambda: self.browser.execute_script("return arguments[0].getBoundingClientRect().top", image) < 800,
@@ -134,11 +134,11 @@ class Leaving(PapersCase):
         made = self.saved("Save pdf: What changed")
         text = " ".join(pages(made.read_bytes()))
         self.assertIn("Induction hob: 14 → 15.5 m", text)
-        self.assertIn("revision 2,", text)
+        self.assertIn("revision 2", text)
 
     def test_the_kind_of_work_is_said_and_stands_on_the_sheet(self) -> None:
         self.papers()
-        kind = self.browser.find_element(By.XPATH, "//label[.='Kind of work']/following::button[@role='combobox'][1]")
+        kind = self.browser.find_element(By.XPATH, "//label[.='Type of work']/following::button[@role='combobox'][1]")
         self.pick(kind, value="alteration")
         self.wait_kept(2)
         text = " ".join(pages(self.saved("Save pdf: Hand-over sheet").read_bytes()))
@@ -152,12 +152,12 @@ class Leaving(PapersCase):
             " ? new Promise((_, no) => how.signal.addEventListener('abort', () => no(new DOMException('', 'AbortError'))))"
             " : real(to, how);"
         )
-        self.css('[aria-label="Look at Design report"]').click()
+        self.css('[aria-label="Preview Design report"]').click()
         self.css("progress")
         self.browser.find_element(By.XPATH, "//button[.='Stop']").click()
         self.wait(lambda: not self.all("progress"), "it goes on")
         self.assertFalse(self.all("[role=alert]"))
-        self.assertTrue(self.css('[aria-label="Look at Design report"]').is_enabled())
+        self.assertTrue(self.css('[aria-label="Preview Design report"]').is_enabled())
 
     def test_two_states_are_compared_and_saved_as_a_sheet(self) -> None:
         address = self.open_demo()
@@ -169,9 +169,9 @@ class Leaving(PapersCase):
         self.wait(lambda: before.get_attribute("data-value"), "no revisions")
         self.pick(before, value="r1")
         self.pick(now, value="r2")
-        self.wait(lambda: "Induction hob: 14 → 15.5 m" in self.css("[aria-label='What differs']").text, "not compared")
+        self.wait(lambda: "Induction hob: 14 → 15.5 m" in self.css("[aria-label='Differences']").text, "not compared")
         folder = set(self.folder.iterdir())
-        self.browser.find_element(By.XPATH, "//button[contains(., 'Save as a sheet')]").click()
+        self.browser.find_element(By.XPATH, "//button[contains(., 'Save as document')]").click()
         made = self.wait(
             lambda: [one for one in set(self.folder.iterdir()) - folder if one.suffix == ".pdf"], "no sheet"
         )[0]
@@ -186,7 +186,7 @@ class ComingIn(PapersCase):
     CSV = "Description,Power (kW),Far,Room\nCooker two,7.2,14,Kitchen\nMangle,1,2,\nHeater,two,9,Kitchen\n"
 
     def take(self, name: str, text: str) -> None:
-        self.browser.find_element(By.XPATH, "//button[contains(., 'Circuits from a table')]")
+        self.browser.find_element(By.XPATH, "//button[contains(., 'Import circuits')]")
         self.browser.find_element(By.CSS_SELECTOR, '[aria-label="Table file"]').send_keys(self.file(name, text))
 
     def test_a_table_is_matched_looked_at_taken_in_and_undone_at_once(self) -> None:
@@ -197,10 +197,10 @@ class ComingIn(PapersCase):
         self.assertIn("is no figure", self.css("[aria-label='Row by row']").text)
         # The third column was not recognised: matched by hand, the rows are tried anew.
         self.assertIn("length not given", self.css("[data-row-left-out=false]").text)
-        self.pick(self.css('[aria-label="Column Far is"]'), text="Length, m")
+        self.pick(self.css('[aria-label="Column Far contains"]'), text="Length, m")
         self.wait(lambda: "14 m" in self.css("[data-row-left-out=false]").text, "not tried anew")
         self.assertEqual(self.serious_faults(), [])
-        self.browser.find_element(By.XPATH, "//button[.='Take in 1']").click()
+        self.browser.find_element(By.XPATH, "//button[.='Import 1 row']").click()
         self.wait_kept(2)
         self.browser.get(address)
         self.wait(lambda: "Cooker two" in self.css("[role=grid]").text, "it is not there")
@@ -212,7 +212,7 @@ class ComingIn(PapersCase):
         self.papers()
         self.take("t.csv", self.CSV)
         self.css("[data-row-left-out]")
-        self.browser.find_element(By.XPATH, "//button[.='Take nothing in']").click()
+        self.browser.find_element(By.XPATH, "//button[.='Cancel']").click()
         self.wait(lambda: not self.all("[role=dialog]"), "still open")
         self.wait_kept(1)
 
@@ -229,7 +229,7 @@ class ComingIn(PapersCase):
             self.file("p.csv", "Item,Price\nrcbo,31.50\nwallpaper,2\n")
         )
         self.wait(lambda: "31.50 a pole" in self.css("[aria-label='Row by row']").text, "not read")
-        self.browser.find_element(By.XPATH, "//button[.='Take in 1']").click()
+        self.browser.find_element(By.XPATH, "//button[.='Import 1 row']").click()
         self.wait_kept(2)
 
     def test_cells_are_pasted_over_the_lattice_all_or_none(self) -> None:
@@ -252,9 +252,9 @@ class ComingIn(PapersCase):
         self.css("#quick-entry").click()
         self.paste("Circuit\tLength\tPower, kW\nCooker two\t14\t7.2\nHeater two\t9\t2\n")
         self.wait(lambda: len(self.all("[data-row-left-out=false]")) == 2, "not read")
-        self.browser.find_element(By.XPATH, "//button[.='Take in 2']").click()
+        self.browser.find_element(By.XPATH, "//button[.='Import 2 rows']").click()
         self.wait_kept(2)
-        self.wait(lambda: "Heater two" in self.css("[role=grid]").text, "not there")
+        self.wait(lambda: "Heater two" in self.css("[role=grid]").text, "none")
         self.cell(0, NAME).click()
         self.paste("Circuit\tLength\nKiln two\t5\n")
         self.css("[role=dialog]")
@@ -265,7 +265,7 @@ class ComingIn(PapersCase):
         with zipfile.ZipFile(made) as archive:
             title = json.loads(archive.read("job.json"))["job"]["title"]
         self.browser.get(self.server.url)
-        self.css('[aria-label="Job document file"]').send_keys(str(made))
+        self.css('[aria-label="Job file"]').send_keys(str(made))
         self.wait(lambda: "/circuits" in self.browser.current_url, "not opened")
         self.wait(lambda: title in self.browser.title, "another job")
 
@@ -280,7 +280,7 @@ class ComingIn(PapersCase):
 
 
 class Everything(PapersCase):
-    """All jobs as one file."""
+    """Backup."""
 
     def test_a_backup_is_looked_into_and_put_back(self) -> None:
         self.open_demo()
@@ -299,7 +299,7 @@ class Everything(PapersCase):
             lambda: self.browser.find_element(By.XPATH, "//*[@role='dialog']//button[.='Restore']"), "no question"
         ).click()
         self.wait(
-            lambda: "is kept in" in self.css("section[aria-label='All jobs as one file'] [role=status]").text,
+            lambda: "is saved in" in self.css("section[aria-label='Backup'] [role=status]").text,
             "not restored",
         )
         self.wait(lambda: len(self.all("main section li a")) == jobs - self.demos(), "not as before")
@@ -311,7 +311,7 @@ class Everything(PapersCase):
         self.browser.get(self.server.url)
         self.css('[aria-label="Backup file"]').send_keys(self.file("b.sqlite3", "hello"))
         self.wait(
-            lambda: "it is no database" in self.css("section[aria-label='All jobs as one file'] [role=alert]").text,
+            lambda: "it is no database" in self.css("section[aria-label='Backup'] [role=alert]").text,
             "nothing said",
         )
 

@@ -8,7 +8,7 @@ from tests.browser.test_protection import ProtectionCase
 
 #: Each wiring fault of the split board, with what the view has to say.
 WIRING = (
-    ("A neutral on the wrong bar", "RCD left opens"),
+    ("Neutral on the wrong bar", "RCD left opens"),
     ("Neutrals of two RCDs swapped", "RCD left opens, or 30 mA type A, RCD right"),
     ("Supply and load side of an RCD's neutral crossed", "RCD left opens"),
     ("A borrowed neutral", "RCD right"),
@@ -25,7 +25,7 @@ class FaultView(ProtectionCase):
     """Pick a place and an event."""
 
     def event(self, kind: str) -> None:
-        self.choose("What happens", kind)
+        self.choose("Event", kind)
 
     def outcome(self, part: str) -> None:
         self.wait(lambda: part in self.css("[data-testid=outcome]").text, f"it does not say: {part}")
@@ -52,7 +52,7 @@ class FaultView(ProtectionCase):
                 self.event(kind)
                 if kind == "A borrowed neutral":
                     self.choose("On", "Lights downstairs")
-                    self.choose("Neutral of", "Lights upstairs")
+                    self.choose("Neutral borrowed from", "Lights upstairs")
                 self.outcome(said)
         self.assertEqual(self.page_errors(), [])
 
@@ -70,12 +70,12 @@ class FaultView(ProtectionCase):
         self.browser.execute_script(
             "const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;"
             "set.call(arguments[0], '2026-11-20T18:40'); arguments[0].dispatchEvent(new Event('input', {bubbles: true}));",
-            self.field("When"),
+            self.field("Date"),
         )
-        device = self.field("Which device opened")
+        device = self.field("Device that tripped")
         self.pick(device, text=next(one.text for one in self.options(device) if "RCD right" in one.text))
         self.choose("Something ran", "Bedroom ring")
-        self.button("Write down", "//aside").click()
+        self.button("Add entry", "//aside").click()
         causes = self.wait(lambda: self.all("[data-testid=causes] button"), "no causes")
         self.assertIn("Leakage to earth: Bedroom ring", causes[0].text)
         causes[0].click()
@@ -83,7 +83,7 @@ class FaultView(ProtectionCase):
         self.browser.refresh()
         self.wait(lambda: "2026-11-20 18:40" in self.css("[data-testid=trips]").text, "the line is not kept")
         self.css("[data-testid=trips] button").click()
-        self.button("Strike this line out", "//aside").click()
+        self.button("Delete entry", "//aside").click()
         self.wait(lambda: "2026-11-20" not in self.css("[data-testid=trips]").text, "the line stays")
         self.assertEqual(self.serious_faults(), [])
 

@@ -16,7 +16,7 @@ class Begin(PageCase):
 
     def begin(self, title: str) -> None:
         self.browser.get(self.server.url)
-        box = self.css('[aria-label="Title of a new job"]')
+        box = self.css('[aria-label="Job name"]')
         box.send_keys(title, Keys.ENTER)
         self.css("[aria-label=Supply]")
 
@@ -37,20 +37,20 @@ class Begin(PageCase):
         self.enter("Ze, external", "0,31")
         self.enter("Prospective fault", "1.2")
         self.pick(self.field("Cut-out"), value="fuse-bs88-3")
-        self.pick(self.field("Tails ["), value="25")
-        self.enter("Length of the tails", "2")
+        self.pick(self.field("Meter tails ["), value="25")
+        self.enter("Length of meter tails", "2")
         self.enter("Earthing conductor", "16")
         self.browser.find_element(By.XPATH, "//button[normalize-space()='+ water pipe']").click()
         sizes = self.wait(
             lambda: self.browser.find_elements(
                 By.XPATH,
-                "//section[@aria-label='Earth and bonding']//li//label[starts-with(text(), 'Size')]/following-sibling::button",
+                "//section[@aria-label='Earthing and bonding']//li//label[starts-with(text(), 'Size')]/following-sibling::button",
             ),
             "no bond",
         )
         self.pick(sizes[0], value="10")
         self.wait_kept(9)
-        self.browser.find_element(By.LINK_TEXT, "Lattice").click()
+        self.browser.find_element(By.LINK_TEXT, "Circuits").click()
         self.css("#quick-entry").send_keys("vestry heater 2kW 12m", Keys.ENTER)
         self.wait_verdict(0, "disconnection", "pass")
         self.wait_verdict(0, "overload", "pass")
@@ -66,7 +66,7 @@ class Begin(PageCase):
         self.wait(
             lambda: "has to be 5000" in self.browser.find_element(By.TAG_NAME, "body").text, "the limit is not said"
         )
-        self.assertIn("revision 1 ·", self.css("[data-testid=save-state]").text)
+        self.assertIn("Revision 1 ·", self.css("[data-testid=save-state]").text)
 
     def test_a_further_board_comes_with_its_feeder(self) -> None:
         self.begin("Two boards")
@@ -75,7 +75,7 @@ class Begin(PageCase):
             lambda: "Fed from way 1 of Main consumer unit." in self.browser.find_element(By.TAG_NAME, "main").text,
             "no board",
         )
-        self.browser.find_element(By.LINK_TEXT, "Lattice").click()
+        self.browser.find_element(By.LINK_TEXT, "Circuits").click()
         self.wait(lambda: "Board 2" in self.css("[role=grid]").text, "the board is not in the lattice")
         self.assertEqual(self.verdict(0, "voltage-drop"), "missing")
 
@@ -83,14 +83,14 @@ class Begin(PageCase):
         address = self.open_demo()
         self.browser.get(address.replace("circuits", "setup"))
         self.wait(
-            lambda: self.browser.find_element(By.XPATH, "(//button[text()='Add a shared RCD'])[1]"), "no button"
+            lambda: self.browser.find_element(By.XPATH, "(//button[text()='Add shared RCD'])[1]"), "no button"
         ).click()
         self.wait_kept(2)
         self.browser.get(address)
         self.cell(11, NAME).click()
         self.browser.switch_to.active_element.send_keys(Keys.ENTER)
         sheet = self.css("[role=dialog]")
-        path = ".//label[text()='Behind a shared RCD']/following-sibling::button"
+        path = ".//label[text()='Behind shared RCD']/following-sibling::button"
         self.wait(lambda: sheet.find_element(By.XPATH, path), "no choice").send_keys("RCD 1")
         self.wait_kept(3)
         self.browser.get(address.replace("circuits", "setup"))
@@ -101,22 +101,22 @@ class Begin(PageCase):
 
     def test_what_is_in_use_is_not_taken_out(self) -> None:
         self.open_demo()
-        self.browser.find_element(By.LINK_TEXT, "Intake").click()
-        self.css('[aria-label="Take Kitchen out"]').click()
+        self.browser.find_element(By.LINK_TEXT, "Setup").click()
+        self.css('[aria-label="Remove Kitchen"]').click()
         self.wait(lambda: "Kitchen ring" in self.css("[aria-label=Rooms] [role=alert]").text, "the reason is not said")
         self.css('[aria-label^="Boards"]').find_element(By.XPATH, ".//button[text()='Take out']").click()
         self.wait(
-            lambda: "still holds 12 circuits" in self.css('[aria-label^="Boards"] [role=alert]').text,
+            lambda: "12 circuits are still in" in self.css('[aria-label^="Boards"] [role=alert]').text,
             "the reason is not said",
         )
 
     def test_the_cooler_conductor_is_the_designers_choice(self) -> None:
         self.open_demo()
         before = self.cell(1, "voltage-drop").text
-        self.browser.find_element(By.LINK_TEXT, "Intake").click()
+        self.browser.find_element(By.LINK_TEXT, "Setup").click()
         self.wait(lambda: self.browser.find_element(By.XPATH, "//label[contains(., 'factor Ct')]"), "no choice").click()
         self.wait_kept(2)
-        self.browser.find_element(By.LINK_TEXT, "Lattice").click()
+        self.browser.find_element(By.LINK_TEXT, "Circuits").click()
         self.cell(9, "voltage-drop").click()
         self.wait(
             lambda: "corrected for a cooler conductor" in self.css("[data-testid=working]").text,
@@ -132,12 +132,12 @@ class Begin(PageCase):
         self.css('[data-testid="counts"]').click()
         lines = self.wait(
             lambda: self.browser.find_elements(
-                By.XPATH, '//*[@data-testid="causes"]//button[contains(., "Estimated demand")]'
+                By.XPATH, '//*[@data-testid="causes"]//button[contains(., "Estimated maximum demand")]'
             ),
             "the demand is no cause",
         )
         lines[0].click()
-        card = self.css('[aria-label^="Is the supply enough"]')
+        card = self.css('[aria-label^="Can the supply carry"]')
         self.wait(
             lambda: "On-Site Guide, Table A2" in card.text and "161 of 100 A" in card.text.replace("\n", " "), "no sum"
         )
@@ -159,11 +159,11 @@ class ListOfJobs(PageCase):
 
     def test_a_job_put_away_can_be_taken_out_again(self) -> None:
         self.browser.get(self.server.url)
-        self.css(f'[aria-label="Put away {MILLRACE}"]').click()
+        self.css(f'[aria-label="Archive {MILLRACE}"]').click()
         self.wait(lambda: not self.browser.find_elements(By.LINK_TEXT, MILLRACE), "it is still there")
-        self.browser.find_element(By.XPATH, "//button[starts-with(., 'Show 1 put away')]").click()
-        self.css(f'[aria-label="Take out {MILLRACE}"]').click()
-        self.css(f'[aria-label="Put away {MILLRACE}"]')
+        self.browser.find_element(By.XPATH, "//button[starts-with(., 'Show 1 archived job')]").click()
+        self.css(f'[aria-label="Unarchive {MILLRACE}"]').click()
+        self.css(f'[aria-label="Archive {MILLRACE}"]')
 
     def test_a_job_that_is_not_there_is_said_with_a_way_back(self) -> None:
         self.browser.get(f"{self.server.url}/jobs/nobody/circuits")

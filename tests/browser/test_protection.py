@@ -30,7 +30,7 @@ class ProtectionCase(PageCase):
         self.browser.get(address.replace("circuits", view))
 
     def part(self, title: str) -> None:
-        xpath = f"//*[@role='tablist' and @aria-label='Parts of protection']//button[normalize-space()='{title}']"
+        xpath = f"//*[@role='tablist' and @aria-label='Protection sections']//button[normalize-space()='{title}']"
         self.wait(lambda: self.browser.find_element(By.XPATH, xpath), f"no part {title}").click()
 
     def button(self, text: str, within: str = "//main") -> WebElement:
@@ -83,7 +83,7 @@ class Discriminating(ProtectionCase):
         self.go(address)
         self.wait(lambda: self.css("[data-pair='c12 c13']").get_attribute("data-status") == "none", "not crossed")
         self.css("[data-pair='c12 c13']").click()
-        self.wait(lambda: "may open first" in self.css("[data-testid=pair]").text, "not told")
+        self.wait(lambda: "may trip first" in self.css("[data-testid=pair]").text, "not told")
         self.css("[data-testid=band-plot]")
         self.assertEqual(self.serious_faults(), [])
         self.css("[data-testid=pair] [data-remedy^=ahead]").click()
@@ -99,13 +99,13 @@ class Planning(ProtectionCase):
         address = self.open_demo("Lamplighter")
         self.go(address)
         self.part("RCD plans")
-        self.button("Plan").click()
+        self.button("Create plans").click()
         self.wait(lambda: len(self.all("[data-architecture]")) == len(SHAPES), "not all are worked out")
         self.wait(lambda: not self.all("[role=status]"), "it does not end")
         three, own = (self.css(f"[data-architecture={name}]").text for name in ("three", "own"))
         self.assertIn("Proven", three)
         self.assertIn("RCBO Kitchen ring", own)
-        self.assertIn("put out every light", self.css("[data-architecture=one]").text)
+        self.assertIn("All lighting on", self.css("[data-architecture=one]").text)
         self.assertEqual(self.serious_faults(), [])
         self.css("[data-architecture=three] button").click()
         self.wait_kept(2)
@@ -127,9 +127,9 @@ class Planning(ProtectionCase):
         with patch("vivid_lattice.api.protection.plan", one_then_none):
             self.go(self.demo())
             self.part("RCD plans")
-            self.button("Plan").click()
+            self.button("Create plans").click()
             self.wait(lambda: len(self.all("[data-architecture]")) == 1 and len(planned) == 2, "nothing is worked out")
-            self.button("Stop").click()
+            self.button("Cancel").click()
             self.wait(lambda: not self.all("[role=status]"), "it does not stop")
         self.assertEqual((len(self.all("[data-architecture]")), len(planned)), (1, 2))
         self.assertEqual(self.all("[role=alert]"), [])
@@ -141,38 +141,38 @@ class Surge(ProtectionCase):
     def test_it_is_declined_in_writing_and_taken_back(self) -> None:
         address = self.open_demo("Lamplighter")
         self.go(address)
-        self.part("Surge")
+        self.part("Surge protection")
         self.wait(lambda: "no refusal in writing is recorded" in self.css("main").text, "not asked")
-        self.field("Who").send_keys("A. Owner (invented)")
+        self.field("Name").send_keys("A. Owner (invented)")
         self.browser.execute_script(
             "const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;"
             "set.call(arguments[0], '2026-10-02'); arguments[0].dispatchEvent(new Event('input', {bubbles: true}));",
-            self.field("When"),
+            self.field("Date"),
         )
-        self.field("Why").send_keys("Nothing delicate in the house.")
-        self.button("Write down").click()
+        self.field("Reason").send_keys("Nothing delicate in the house.")
+        self.button("Record decision").click()
         self.wait_kept(2)
         self.browser.refresh()
-        self.part("Surge")
+        self.part("Surge protection")
         self.wait(lambda: "2026-10-02" in self.css("[data-testid=declined]").text, "the decision is not kept")
-        finding = "[aria-label=Finding]"
-        self.wait(lambda: "whether the owner's refusal is in writing" in self.css(finding).text, "it is not asked")
+        finding = "[aria-label='Check result']"
+        self.wait(lambda: "whether the owner’s refusal is in writing" in self.css(finding).text, "it is not asked")
         self.choose("In writing", "no")
         self.wait(lambda: "must be in writing" in self.css(finding).text, "a spoken refusal passes")
         self.choose("In writing", "yes")
-        self.wait(lambda: "declined in writing" in self.css(finding).text, "the finding does not say so")
+        self.wait(lambda: "declined by the owner in writing" in self.css(finding).text, "the finding does not say so")
         self.assertEqual(self.serious_faults(), [])
-        self.button("Take the decision back").click()
+        self.button("Undo decision").click()
         self.wait(lambda: not self.all("[data-testid=declined]"), "it stays declined")
 
     def test_longer_leads_are_told_and_shorter_ones_mend_it(self) -> None:
         self.go(self.demo())
-        self.part("Surge")
-        self.wait(lambda: "leads of 0.7 m" in self.css("[aria-label=Finding]").text, "no advice")
-        box = self.field("Leads, both sides")
+        self.part("Surge protection")
+        self.wait(lambda: "leads 0.7 m" in self.css("[aria-label='Check result']").text, "no advice")
+        box = self.field("Total lead length")
         box.send_keys(Keys.CONTROL, "a")
         box.send_keys("0.4", Keys.ENTER)
-        self.wait(lambda: "leads of 0.7 m" not in self.css("[aria-label=Finding]").text, "the advice stays")
+        self.wait(lambda: "leads 0.7 m" not in self.css("[aria-label='Check result']").text, "the advice stays")
 
 
 class FixesOfBoardsAndSupply(ProtectionCase):
@@ -188,8 +188,8 @@ class FixesOfBoardsAndSupply(ProtectionCase):
         supply = made.supply.model_copy(update={"tails": tails})
         address = self.kept(made.model_copy(update={"boards": (board,), "supply": supply}))
         self.go(address, "setup")
-        self.css("section[aria-label=Tails] [data-remedy=switch-fuse]").click()
-        self.wait(lambda: "in order" in self.css("section[aria-label=Tails]").text, "the tails are not mended")
+        self.css("section[aria-label='Meter tails'] [data-remedy=switch-fuse]").click()
+        self.wait(lambda: "pass" in self.css("section[aria-label='Meter tails']").text, "the tails are not mended")
         self.wait_kept(2)
         self.go(address)
         self.css("[data-testid=board-findings] [data-check=main-switch]").click()
@@ -213,8 +213,8 @@ class RelayAndLibrary(ProtectionCase):
         self.go(self.demo("Lamplighter"))
         self.part("Voltage relay")
         self.wait(lambda: "opens" in self.css("[data-testid=switchings]").text, "it never opens")
-        self.choose("Voltage over time", "A quiet evening")
-        self.wait(lambda: "stays closed over the whole trace" in self.css("main").text, "it opens in a quiet evening")
+        self.choose("Voltage trace", "Normal evening")
+        self.wait(lambda: "stays connected" in self.css("main").text, "it opens in a quiet evening")
         self.assertEqual(self.serious_faults(), [])
 
     def test_a_family_is_refused_with_its_reason_and_added_once_it_holds(self) -> None:
@@ -222,33 +222,33 @@ class RelayAndLibrary(ProtectionCase):
         self.part("Device library")
         for label, text in (
             ("Short name", "own-b"),
-            ("Title", "Own breaker"),
+            ("Job name", "Own breaker"),
             ("Ratings", "16 10"),
-            ("Quick edge", "1.13:3600 3:200"),
+            ("Lower band", "1.13:3600 3:200"),
             ("Slow edge", "1.45:3600 5:10 5:0.1"),
         ):
             self.field(label).send_keys(text)
-        self.button("Add this family").click()
+        self.button("Add family").click()
         self.wait(lambda: "out of order" in self.css("[data-testid=refused-families]").text, "not refused")
         self.assertIn("edges cross", self.css("[data-testid=refused-families]").text)
-        for label, text in (("Ratings", "10 16"), ("Quick edge", "1.13:3600 3:0.1")):
+        for label, text in (("Ratings", "10 16"), ("Lower band", "1.13:3600 3:0.1")):
             box = self.field(label)
             box.send_keys(Keys.CONTROL, "a")
             box.send_keys(text)
-        self.button("Add this family").click()
+        self.button("Add family").click()
         self.wait_kept(2)
         self.wait(lambda: "Own breaker" in self.css("section[aria-label='Your own'] table").text, "not added")
         # Another kind asks for what it goes by, and not for edges.
         self.choose("Kind", "surge")
-        self.assertNotIn("Quick edge", self.css("section[aria-label='Your own']").text)
+        self.assertNotIn("Lower band", self.css("section[aria-label='Your own']").text)
         for label, text in (
             ("Short name", "own-s"),
-            ("Title", "Own arrester"),
-            ("Surge type", "2"),
+            ("Job name", "Own arrester"),
+            ("SPD type", "2"),
             ("Protection level", "1.3"),
         ):
             self.field(label).send_keys(text)
-        self.button("Add this family").click()
+        self.button("Add family").click()
         self.wait_kept(3)
         self.wait(lambda: "1.3" in self.css("section[aria-label='Your own'] table").text, "the second is not added")
         self.assertEqual(self.serious_faults(), [])
@@ -261,7 +261,7 @@ class Rooms(ProtectionCase):
         address = self.open_demo()
         self.go(address, "setup")
         self.button("Loft bath").click()
-        for label, text in (("Rim of bath", "0.55"), ("Highest water outlet", "2.4")):
+        for label, text in (("Rim of bath", "0.55"), ("Height of highest water outlet", "2.4")):
             box = self.field(label)
             box.send_keys(Keys.CONTROL + "a")
             box.send_keys(text, Keys.TAB)
@@ -269,7 +269,7 @@ class Rooms(ProtectionCase):
         self.wait_kept(3)
         self.browser.refresh()
         self.button("Loft bath").click()
-        kept = [self.field(label).get_attribute("value") for label in ("Rim of bath", "Highest water outlet")]
+        kept = [self.field(label).get_attribute("value") for label in ("Rim of bath", "Height of highest water outlet")]
         self.assertEqual(kept, ["0.55", "2.4"])
         # Rooms that no water is in ask neither.
         self.button("Pantry").click()

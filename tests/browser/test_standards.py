@@ -122,7 +122,7 @@ class OtherViews(PageCase):
         self.assertRegex(shown, r"Length[\s\S]*Ambient")
         slider.send_keys(Keys.END)
         self.wait(lambda: re.search(r"-\d+ %", self.css("[data-testid=what-if]").text), "nothing is over its limit")
-        self.assertIn("gives way first", self.css("[data-testid=what-if]").text)
+        self.assertIn("fails first", self.css("[data-testid=what-if]").text)
         self.assertEqual(self.typed(4, LENGTH), before)
         self.assertEqual(self.serious_faults(), [])
         self.wait(

@@ -27,7 +27,7 @@ class Surveying(BoardCase):
         return address
 
     def tab(self, title: str) -> None:
-        xpath = f"//*[@role='tablist' and @aria-label='Parts of the survey']//button[normalize-space()='{title}']"
+        xpath = f"//*[@role='tablist' and @aria-label='Survey sections']//button[normalize-space()='{title}']"
         self.browser.find_element(By.XPATH, xpath).click()
 
     def test_ways_are_typed_in_one_line_each_and_what_is_not_understood_stays_in_the_box(self) -> None:
@@ -46,20 +46,20 @@ class Surveying(BoardCase):
 
     def test_an_old_board_is_judged_taken_over_compared_and_laid_out(self) -> None:
         address = self.survey()
-        self.tab("What is wrong")
+        self.tab("Observations")
         now = self.css("[data-urgency=now]")
         self.assertIn("Burnt or discoloured terminal", now.text)
         self.assertIn("BS 7671", self.css("[data-thing=hundred-ma-only]").text)
-        self.tab("Old to new")
+        self.tab("New ratings")
         self.wait(lambda: "25 A" in self.css("[data-mapped='3']").text, "the cable is not the limit")
-        self.button("Make the new board").click()
+        self.button("Create the new board").click()
         self.wait_kept(2)
         self.tab("Before and after")
         self.wait(lambda: "7 circuits guarded" in self.css("[data-testid=before-after]").text, "nothing gained")
         self.browser.get(address.replace("circuits", "board"))
         self.pick(self.field("Enclosure"), text="Shale, 1 row of 12")
         self.wait_kept(3)
-        self.button("Lay it out").click()
+        self.button("Lay out").click()
         self.wait(lambda: len(self.all("[data-unit]")) == 8, "not laid out")
         self.wait_kept(4)
         self.assertEqual(self.page_errors(), [])
@@ -83,7 +83,7 @@ class Surveying(BoardCase):
     def test_a_job_may_begin_with_the_old_board(self) -> None:
         address = self.open_demo()
         self.go(address, "survey")
-        self.button("Write an old board down").click()
+        self.button("Record an existing board").click()
         self.css("[data-testid=way-entry]").send_keys("fuse 5 1mm lights", Keys.ENTER)
         self.wait(lambda: "5 A rewirable fuse" in self.css("[data-way='1']").text, "not written down")
         self.wait_kept(3)

@@ -237,20 +237,29 @@ def read_rules(rules_id: Annotated[str, Path(max_length=40)]) -> RuleSetView:
         checks=[
             CheckLine(
                 id=c.id,
-                title=c.title,
-                short=c.short,
-                question=c.question,
-                compares=c.compares,
+                title=str(c.title(rules.words)),
+                short=str(c.head(rules.words)),
+                question=str(c.question(rules.words)),
+                compares=str(c.unit_head(rules.words)),
                 group=c.group,
                 decides=list(c.decides),
             )
             for c in CHECKS
         ],
         supply_checks=[
-            SupplyCheckLine(id=c.id, title=c.title, question=c.question, view=c.view) for c in SUPPLY_CHECKS
+            SupplyCheckLine(
+                id=c.id, title=str(c.title(rules.words)), question=str(c.question(rules.words)), view=c.view
+            )
+            for c in SUPPLY_CHECKS
         ],
         board_checks=[
-            BoardCheckLine(id=c.id, title=c.title, question=c.question, view=c.view, category=c.category)
+            BoardCheckLine(
+                id=c.id,
+                title=str(c.title(rules.words)),
+                question=str(c.question(rules.words)),
+                view=c.view,
+                category=c.category,
+            )
             for c in BOARD_CHECKS
         ],
         works=[_work(rules, work, title) for work, title in WORKS.items()],

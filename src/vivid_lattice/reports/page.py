@@ -64,7 +64,8 @@ def _board(data: ReportData, board_id: str) -> Iterator[str]:
         yield f'<tr><th scope="row">{_e(data.title_of(finding))}</th><td>{_opened(data, finding)}</td></tr>'
     yield "</tbody></table>"
     yield '<div class="wide"><table class="lattice"><thead><tr><th scope="col">Way</th><th scope="col">Circuit</th><th scope="col">Device</th><th scope="col">Cable</th>'
-    yield "".join(f'<th scope="col" title="{_e(check.title)}">{_e(check.short)}</th>' for check in CHECKS)
+    words = data.network.rules.words
+    yield "".join(f'<th scope="col" title="{_e(check.title(words))}">{_e(check.head(words))}</th>' for check in CHECKS)
     yield "</tr></thead><tbody>"
     circuits = [circuit for circuit in data.circuits if data.figures[circuit.id].board == board_id]
     for circuit in circuits:

@@ -10,7 +10,7 @@ from vivid_lattice.core.assessment.assess import assess, in_board_order
 from vivid_lattice.core.board.board_view import BoardView, view_of
 from vivid_lattice.core.board.labels import ChartLine, chart_of
 from vivid_lattice.core.bundle import BundledPhoto, BundledTick, BundledTrip
-from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
+from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS, BoardCheck, Check, SupplyCheck
 from vivid_lattice.core.document.job import Board, Circuit, Device, Job, names_of
 from vivid_lattice.core.findings.assessment import Assessment, CircuitFigures
 from vivid_lattice.core.findings.finding import Finding, SubjectKind
@@ -20,11 +20,11 @@ from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.testing.expected_readings import ExpectedReadings, expected
 
-#: Titles of all checks, by what they are asked of and their id.
-CHECK_TITLES: Mapping[SubjectKind, Mapping[str, str]] = {
-    "circuit": {check.id: check.title for check in CHECKS},
-    "board": {check.id: check.title for check in BOARD_CHECKS},
-    "supply": {check.id: check.title for check in SUPPLY_CHECKS},
+#: All checks, by what they are asked of and their id.
+_CHECKS: Mapping[SubjectKind, Mapping[str, Check | BoardCheck | SupplyCheck]] = {
+    "circuit": {check.id: check for check in CHECKS},
+    "board": {check.id: check for check in BOARD_CHECKS},
+    "supply": {check.id: check for check in SUPPLY_CHECKS},
 }
 #: Told how far an export is: so many steps done of so many, and what is in hand. It may raise ``Stopped``.
 Progress = Callable[[int, int, str], None]
@@ -66,7 +66,11 @@ class ReportData:
 
     def title_of(self, finding: Finding) -> str:
         """Title of a finding's check: the same id may be asked of the supply, of a board and of a circuit."""
-        return CHECK_TITLES[finding.subject.kind].get(finding.check, finding.check)
+        return self.check_title(finding.subject.kind, finding.check)
+
+    def check_title(self, kind: SubjectKind, check: str) -> str:
+        """What a check of circuits, boards or the supply is called in the job's standard."""
+        return str(_CHECKS[kind][check].title(self.network.rules.words))
 
     @cached_property
     def circuits(self) -> tuple[Circuit, ...]:

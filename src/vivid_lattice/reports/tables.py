@@ -59,7 +59,7 @@ def circuits(data: ReportData) -> ReportTable:
     """Circuits with what was entered, in columns that are read back by the import, then what was found."""
     entered = [field.title for field in _WRITTEN]
     figures = ("Design current, A", "R1+R2 at 20 °C, Ω", "Zs at 20 °C, Ω", "Zs warm, Ω")
-    heads = (*entered, *figures, *(check.title for check in CHECKS))
+    heads = (*entered, *figures, *(str(check.title(data.network.rules.words)) for check in CHECKS))
     return ReportTable(id="circuits", title=TABLE_TITLES["circuits"], heads=heads, rows=tuple(_circuit_rows(data)))
 
 

@@ -1,3 +1,4 @@
+import { t } from "../messages/text";
 import type { components } from "./schema";
 
 type Problem = components["schemas"]["Problem"] | components["schemas"]["ConflictProblem"];
@@ -15,6 +16,6 @@ export class Refused extends Error {
 /** The server did not answer at all. */
 export class Unreachable extends Error {
   constructor() {
-    super("The server does not answer.");
+    super(t("web.error.no_response"));
   }
 }

@@ -55,6 +55,6 @@ describe("answers that come line by line", () => {
     });
     const error = await ask().catch((reason: unknown) => reason);
     expect(error).toBeInstanceOf(Unreachable);
-    expect(reasons(error)).toEqual(["The server does not answer."]);
+    expect(reasons(error)).toEqual(["No response from the server. Check that Vivid Lattice is running, then try again."]);
   });
 });

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { type AddCircuitOption, answered, type Board, type Circuit, client, type Job } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
 import { Field, TextBox } from "../ui/Field";
@@ -8,7 +9,7 @@ import { Field, TextBox } from "../ui/Field";
 /** One more circuit in this board: every way it can be done, each designed, checked and told with its steps. */
 export function AddCircuit({ board }: { board: Board }) {
   const { document, edit } = useJob();
-  const [text, setText] = useState("garden sockets, 20m");
+  const [text, setText] = useState(() => t("web.board.add_circuit.example"));
   const [options, setOptions] = useState<AddCircuitOption[]>();
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState("");
@@ -37,17 +38,21 @@ export function AddCircuit({ board }: { board: Board }) {
       client.POST("/api/parse/circuit", { body: { document: wide, text: line, board: board.id } }),
     );
     const circuit = entered.document.circuits?.find((circuit) => circuit.id === entered.circuit);
-    if (!circuit) throw new Error("The line made no circuit.");
+    if (!circuit) throw new Error(t("web.board.add_circuit.no_circuit"));
     return { circuit, rooms: entered.document.rooms };
   };
   return (
-    <section aria-label="One more circuit" className="flex flex-col gap-2" data-testid="one-more">
+    <section
+      aria-label={t("web.board.tab.add_circuit")}
+      className="flex flex-col gap-2"
+      data-testid="one-more"
+    >
       <div className="rounded-xl border border-line bg-sheet p-3">
-        <Field label="The circuit to add, in one line">
+        <Field label={t("web.board.add_circuit.line")}>
           {(id) => <TextBox id={id} className="figure" value={text} onCommit={setText} />}
         </Field>
         <Button variant="strong" className="mt-2" disabled={busy || !text.trim()} onClick={() => void ask()}>
-          {busy ? "Working it out …" : "How can it be done?"}
+          {busy ? t("web.board.add_circuit.checking") : t("web.board.add_circuit.show")}
         </Button>
         {error && (
           <p role="alert" className="mt-1 text-[12.5px] text-fail">
@@ -68,16 +73,21 @@ function SolutionCard({ option, onTake }: { option: AddCircuitOption; onTake: ()
     <article className="rounded-xl border border-line bg-sheet p-3 text-[12.5px]" data-solution={option.id}>
       <header className="flex items-start justify-between gap-2">
         <h2 className="text-[13px] font-semibold">{option.title}</h2>
-        {option.job && <Button onClick={onTake}>Take it</Button>}
+        {option.job && <Button onClick={onTake}>{t("web.board.add_circuit.apply")}</Button>}
       </header>
       {option.not_possible ? (
-        <p className="text-missing">Not here: {option.not_possible}</p>
+        <p className="text-missing">{t("web.common.not_possible", { reason: option.not_possible })}</p>
       ) : (
         <>
           <p className={cx(bad ? "text-fail" : "text-soft")}>
-            {bad ? `▲ ${option.new_problems.length} checks object` : "✓ no check objects that did not before"}
+            {bad
+              ? t("web.board.add_circuit.problems", { n: option.new_problems.length })
+              : t("web.board.add_circuit.no_problems")}
             {option.modules_left !== null && option.modules_left !== undefined && (
-              <span className="figure text-soft"> · {option.modules_left} modules left</span>
+              <span className="figure text-soft">
+                {" "}
+                · {t("web.board.add_circuit.modules_left", { n: option.modules_left })}
+              </span>
             )}
           </p>
           {bad && (
@@ -93,15 +103,16 @@ function SolutionCard({ option, onTake }: { option: AddCircuitOption; onTake: ()
             ))}
           </ol>
           <p className="mt-1">
-            <b>Material:</b> {option.materials.join("; ") || "nothing beside the cable"}
+            <b>{t("web.board.add_circuit.material")}</b>{" "}
+            {option.materials.join("; ") || t("web.board.add_circuit.material_none")}
           </p>
           {option.calls.length > 0 && (
             <p>
-              <b>To be called:</b> {option.calls.join(" ")}
+              <b>{t("web.board.add_circuit.call")}</b> {option.calls.join(" ")}
             </p>
           )}
           <p>
-            <b>Stays live meanwhile:</b> {option.stays_live.join("; ") || "nothing"}
+            <b>{t("web.board.add_circuit.live")}</b> {option.stays_live.join("; ") || "nothing"}
           </p>
         </>
       )}

@@ -1,4 +1,5 @@
 import type { BoardView } from "../api/client";
+import { t } from "../messages/text";
 import { paintOf } from "../ui/conductors";
 
 /** Neutral and earth bars with their numbered screws. */
@@ -20,7 +21,13 @@ export function Bars({ view, lit }: { view: BoardView; lit: string | undefined }
           />
           {bar.screws.map((screw) => (
             <g key={screw.terminal}>
-              <title>{`${bar.title}, screw ${screw.number}: ${screw.text}`}</title>
+              <title>
+                {t("web.board.drawing.bar_terminal", {
+                  bar: bar.title,
+                  n: screw.number,
+                  conductor: screw.text,
+                })}
+              </title>
               <circle
                 cx={screw.x}
                 cy={screw.y}
@@ -64,7 +71,13 @@ export function Combs({ view }: { view: BoardView }) {
         if (!first || !last) return null;
         return (
           <g key={comb.id} data-comb={comb.id}>
-            <title>{`${comb.teeth.length} teeth, cut to ${comb.cut_mm.toFixed(0)} mm, ${comb.covered} covered`}</title>
+            <title>
+              {t("web.board.drawing.busbar", {
+                n: comb.teeth.length,
+                mm: comb.cut_mm.toFixed(0),
+                covered: comb.covered,
+              })}
+            </title>
             <rect
               x={first.x - 7}
               y={first.y + 3.4}
@@ -111,7 +124,7 @@ export function Blocks({ view }: { view: BoardView }) {
     <g>
       {view.blocks.map((block) => (
         <g key={block.id} data-block={block.id}>
-          <title>{`Terminal block with ${block.ways} places`}</title>
+          <title>{t("web.board.drawing.block", { n: block.ways })}</title>
           <rect
             x={block.at.x - 5}
             y={block.at.y - 4}

@@ -1,5 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { BoardView, DeviceView } from "../api/client";
+import { t } from "../messages/text";
 import { Bars, Blocks, Combs } from "./BarsAndBusbars";
 import { type Place, placeAt, placeByKey } from "./boardModel";
 import { DeviceFront } from "./DeviceFront";
@@ -40,7 +41,7 @@ export function BoardDrawing(props: Props) {
         width: `max(${wide * LEAST_PX_A_MM * zoom}px, min(${100 * zoom}%, calc(62vh * ${(zoom * wide) / high})))`,
       }}
       role="group"
-      aria-label={cover ? "The board with its cover on" : "The board, open"}
+      aria-label={cover ? t("web.board.drawing.cover_on") : t("web.board.drawing.cover_off")}
       data-testid="board-drawing"
       onPointerMove={moved}
       onPointerUp={up}
@@ -88,7 +89,7 @@ export function BoardDrawing(props: Props) {
           onPointerDown={(event) => down(event, unit)}
           onClick={() => onToggle && unit.switches && onToggle(unit.id)}
         >
-          <title>{`${accessibleText(unit)}`}</title>
+          <title>{accessibleText(unit)}</title>
           <DeviceFront
             unit={unit}
             stab={stab}
@@ -115,7 +116,7 @@ export function BoardDrawing(props: Props) {
           fillOpacity={0.6}
           stroke="var(--accent)"
           strokeWidth={1}
-          pointerEvents="none"
+          pointerEvents={t("web.board.build.enclosure_none")}
         />
       )}
     </svg>
@@ -183,7 +184,7 @@ function unitOf(view: BoardView, id: string | undefined) {
 }
 
 function accessibleText(unit: DeviceView): string {
-  const way = unit.way ? `way ${unit.way}, ` : "";
+  const way = unit.way ? t("web.board.drawing.way", { n: unit.way }) : "";
   return `${way}${unit.name}, ${unit.mark}`;
 }
 
@@ -212,7 +213,7 @@ function Blank({
           strokeWidth={0.8}
         />
       ))}
-      <title>Blanks</title>
+      <title>{t("web.board.drawing.blanks")}</title>
     </g>
   );
 }
@@ -221,7 +222,7 @@ function Blank({
 function Clamps({ view, unit, live }: { view: BoardView; unit: DeviceView; live: boolean }) {
   const states = new Map(view.live.map((liveNet) => [liveNet.net, liveNet.state]));
   return (
-    <g pointerEvents="none">
+    <g pointerEvents={t("web.board.build.enclosure_none")}>
       {unit.clamps.map((clamp) => {
         const state = states.get(clamp.net);
         const hot = live && (state === "live" || state === "through-load");

@@ -4,6 +4,7 @@ import { useSearchParams } from "react-router";
 import type { Board, Job } from "../api/client";
 import { boardQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Segments } from "../ui/Segments";
@@ -20,12 +21,42 @@ import { useMoving } from "./useMoving";
 import { WiringList } from "./WiringList";
 
 const PARTS = [
-  { id: "layout", title: "Layout" },
-  { id: "wiring", title: "Wiring list" },
-  { id: "live", title: "What is live" },
-  { id: "labels", title: "Labels" },
-  { id: "more", title: "One more circuit" },
-  { id: "swap", title: "Swap a device" },
+  {
+    id: "layout",
+    get title() {
+      return t("web.board.tab.layout");
+    },
+  },
+  {
+    id: "wiring",
+    get title() {
+      return t("web.board.tab.wiring");
+    },
+  },
+  {
+    id: "live",
+    get title() {
+      return t("web.board.tab.live");
+    },
+  },
+  {
+    id: "labels",
+    get title() {
+      return t("web.board.tab.labels");
+    },
+  },
+  {
+    id: "more",
+    get title() {
+      return t("web.board.tab.add_circuit");
+    },
+  },
+  {
+    id: "swap",
+    get title() {
+      return t("web.board.tab.swap");
+    },
+  },
 ] as const;
 type Part = (typeof PARTS)[number]["id"];
 
@@ -38,10 +69,7 @@ export function BoardPage() {
   const part = PARTS.find((known) => known.id === search.get("part"))?.id ?? "layout";
   const go = (next: { board?: string; part?: Part }) =>
     setSearch({ board: next.board ?? board?.id ?? "", part: next.part ?? part }, { replace: true });
-  if (!board)
-    return (
-      <main className="p-6 text-soft">There is no board yet: add one in the intake, with what feeds it.</main>
-    );
+  if (!board) return <main className="p-6 text-soft">{t("web.board.empty")}</main>;
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2">
       <h1 className="hidden text-[15px] font-semibold print:block">
@@ -50,13 +78,13 @@ export function BoardPage() {
       <TabView value={part} onChange={(id) => go({ part: id })}>
         <div className="no-print mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
           <Segments
-            label="Boards"
+            label={t("web.board.boards")}
             options={boards.map((board) => ({ id: board.id, title: board.name }))}
             value={board.id}
             onChange={(id) => go({ board: id })}
           />
           <span aria-hidden className="h-5 border-l border-line" />
-          <TabList label="Parts of the board's work" tabs={PARTS} />
+          <TabList label={t("web.board.tabs")} tabs={PARTS} />
         </div>
         <TabPanel id={part}>
           <OneBoard key={board.id} board={board} part={part} />
@@ -81,7 +109,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
   const view = dragged?.view ?? asked.data?.view;
   const findings = dragged?.findings ?? asked.data?.findings ?? [];
   if (asked.error) return <p className="text-fail">{asked.error.message}</p>;
-  if (!view) return <p className="text-soft">Drawing …</p>;
+  if (!view) return <p className="text-soft">{t("web.board.drawing")}</p>;
   const prefix = `${board.id}|`;
   const openUnits = new Set(
     openNow.filter((key) => key.startsWith(prefix)).map((key) => key.slice(prefix.length)),
@@ -116,12 +144,12 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
             </div>
             <div className="no-print flex flex-wrap items-center gap-x-4 text-[12.5px] text-soft">
               <Check className="flex items-center gap-2" checked={cover} onChange={setCover}>
-                Cover on
+                {t("web.board.cover_on")}
               </Check>
               <span className="flex gap-1">
                 <Button
                   variant="quiet"
-                  aria-label="Smaller"
+                  aria-label={t("web.board.zoom_out")}
                   disabled={zoom <= 1}
                   onClick={() => setZoom(zoom / 1.4)}
                 >
@@ -129,7 +157,7 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
                 </Button>
                 <Button
                   variant="quiet"
-                  aria-label="Larger"
+                  aria-label={t("web.board.zoom_in")}
                   disabled={zoom > 2.7}
                   onClick={() => setZoom(zoom * 1.4)}
                 >
@@ -142,31 +170,27 @@ function OneBoard({ board, part }: { board: Board; part: Part }) {
               </span>
               {view.heat && (
                 <span className="figure">
-                  {view.heat.total_w.toFixed(1)} W · {Math.ceil(view.heat.inside_c)} °C inside
+                  {t("web.board.heat", { w: view.heat.total_w.toFixed(1), c: Math.ceil(view.heat.inside_c) })}
                 </span>
               )}
-              {part === "layout" && (
-                <span>Drag a device, or choose it and press Shift with an arrow key.</span>
-              )}
-              {live && <span>Click a device, or press Enter on it, to open and close it.</span>}
+              {part === "layout" && <span>{t("web.board.hint_layout")}</span>}
+              {live && <span>{t("web.board.hint_live")}</span>}
             </div>
           </>
         ) : (
           <p className="rounded-xl border border-dashed border-missing bg-sheet p-6 text-[13.5px]">
-            {board.name} is not laid out yet: it takes {view.modules_needed} modules. Choose an enclosure for
-            it beside, then let it be laid out.
+            {t("web.board.no_layout", { n: view.modules_needed })}
           </p>
         )}
         {drawn && <SelectedDevice board={board} view={view} chosen={chosen} />}
         {view.not_placed.length > 0 && drawn && (
           <p className="text-[13px] text-missing" data-testid="loose">
-            ? Without a place yet: {view.not_placed.map((device) => device.name).join(", ")}. Lay the board
-            out.
+            ? {t("web.board.not_placed", { list: view.not_placed.map((device) => device.name).join(", ") })}
           </p>
         )}
         {view.not_chosen.length > 0 && (
           <p className="text-[13px] text-missing">
-            ? No device or line chosen yet: {view.not_chosen.join(", ")}. Choose them in the lattice.
+            ? {t("web.board.not_chosen", { list: view.not_chosen.join(", ") })}
           </p>
         )}
       </section>

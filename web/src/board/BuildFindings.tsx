@@ -3,6 +3,7 @@ import type { Board, Finding } from "../api/client";
 import { Answer, FIGURE, VERDICT_MARKS } from "../circuits";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
+import { t } from "../messages/text";
 
 const TONE: Record<Finding["verdict"], string> = {
   pass: "text-soft",
@@ -32,12 +33,14 @@ export function BuildFindings({
   };
   return (
     <section
-      aria-label="Checks of the build"
+      aria-label={t("web.board.checks.section")}
       aria-live="polite"
       className="rounded-xl border border-line bg-sheet p-3"
       data-testid="build-findings"
     >
-      <h2 className="mb-1 text-[13px] font-semibold">{moving ? "As it is held" : "Checks of the build"}</h2>
+      <h2 className="mb-1 text-[13px] font-semibold">
+        {moving ? t("web.board.checks.title_moving") : t("web.board.checks.section")}
+      </h2>
       <ul className="flex flex-col">
         {findings.map((finding) => {
           const check = rules.board_checks.find((known) => known.id === finding.check);

@@ -4,6 +4,7 @@ import { answered, client } from "../api/client";
 import { enclosuresQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { withBoard } from "../job/jobModel";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
@@ -38,49 +39,54 @@ export function BuildForm({
     }
   };
   return (
-    <section aria-label="How it is built" className="no-print rounded-xl border border-line bg-sheet p-3">
+    <section
+      aria-label={t("web.board.build.section")}
+      className="no-print rounded-xl border border-line bg-sheet p-3"
+    >
       <EnclosureChoice board={board} view={view} onChange={change} />
       <div className="mt-2 flex flex-wrap items-center gap-2">
         {layout.running ? (
-          <Button onClick={layout.stop}>Stop</Button>
+          <Button onClick={layout.stop}>{t("web.board.build.cancel")}</Button>
         ) : (
           <Button
             variant="strong"
             disabled={!board.build.enclosure}
             onClick={() => void layout.run(document, board.id)}
           >
-            {board.build.device_positions.length ? "Lay out anew" : "Lay it out"}
+            {board.build.device_positions.length
+              ? t("web.board.build.lay_out_again")
+              : t("web.board.build.lay_out")}
           </Button>
         )}
         <Button disabled={!view.units.length || view.not_placed.length > 0} onClick={() => void number()}>
-          Number ways as they stand
+          {t("web.board.build.renumber")}
         </Button>
       </div>
       <p role="status" className="mt-1 min-h-5 text-[12px] text-soft">
         {layout.running
           ? layout.progress
-            ? `Looking … untidiness ${layout.progress.cost}, at least ${layout.progress.bound}`
-            : "Looking …"
+            ? t("web.board.build.progress", { cost: layout.progress.cost, bound: layout.progress.bound })
+            : t("web.board.build.starting")
           : layout.message}
       </p>
-      <Details title="Wishes and habits">
+      <Details title={t("web.board.build.preferences")}>
         <WishFields board={board} onChange={change} />
       </Details>
-      <Details title="The enclosure's measures">
+      <Details title={t("web.board.build.dimensions")}>
         <EnclosureFields board={board} onChange={change} />
       </Details>
-      <Details title="Main switch, families, comb at hand">
+      <Details title={t("web.board.build.devices")}>
         <DevicesForm board={board} onChange={change} />
       </Details>
       {board.fed_by === "origin" && document.boards?.[0]?.id !== board.id && (
-        <Details title="How it is tapped off">
+        <Details title={t("web.board.build.tap")}>
           <UpstreamFeed board={board} />
         </Details>
       )}
-      <Details title="Where it hangs">
+      <Details title={t("web.board.build.mounting")}>
         <StandingFields board={board} onChange={change} />
       </Details>
-      <Details title="Control gear">
+      <Details title={t("web.board.build.gear")}>
         <ControlGearList board={board} />
       </Details>
     </section>
@@ -106,17 +112,22 @@ function EnclosureChoice({ board, view, onChange }: Part & { view: BoardView }) 
   const offered = data.filter((entry) => entry.enclosure.form === form);
   const known = offered.find((entry) => entry.enclosure.title === enclosure?.title);
   const options = [
-    { value: "", label: enclosure && !known ? enclosure.title : enclosure ? "none" : "choose one" },
+    {
+      value: "",
+      label:
+        enclosure && !known ? enclosure.title : enclosure ? "none" : t("web.board.build.enclosure_choose"),
+    },
     ...offered.map((entry) => ({
       value: entry.id,
-      label: `${entry.enclosure.title}${
-        entry.enclosure.rows * entry.enclosure.modules < view.modules_needed ? ", too small" : ""
-      }`,
+      label:
+        entry.enclosure.rows * entry.enclosure.modules < view.modules_needed
+          ? t("web.board.build.enclosure_small", { title: entry.enclosure.title })
+          : entry.enclosure.title,
     })),
   ];
   return (
     <Choice
-      label="Enclosure"
+      label={t("web.board.build.enclosure")}
       value={known?.id ?? ""}
       options={options}
       onCommit={(id) => {
@@ -147,41 +158,41 @@ function WishFields({ board, onChange }: Part) {
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1">
       <Choice
-        label="Main switch"
+        label={t("web.board.build.main_side")}
         value={preferences.main_switch_side ?? ""}
         options={[
-          { value: "", label: "as the standard has it" },
-          { value: "left", label: "at the left" },
-          { value: "right", label: "at the right" },
-          { value: "top", label: "anywhere in the top row" },
+          { value: "", label: t("web.board.build.by_standard") },
+          { value: "left", label: t("web.board.build.main_left") },
+          { value: "right", label: t("web.board.build.main_right") },
+          { value: "top", label: t("web.board.build.main_top") },
         ]}
         onCommit={(main) =>
           setPreference({ main_switch_side: (main || null) as typeof preferences.main_switch_side })
         }
       />
       <Choice
-        label="Supply comes in"
+        label={t("web.board.build.entry")}
         value={preferences.supply_entry}
         options={[
-          { value: "top", label: "from the top" },
-          { value: "bottom", label: "from the bottom" },
+          { value: "top", label: t("web.board.build.entry_top") },
+          { value: "bottom", label: t("web.board.build.entry_bottom") },
         ]}
         onCommit={(feed) => setPreference({ supply_entry: feed as typeof preferences.supply_entry })}
       />
       <FigureField
-        label="Left free at least"
+        label={t("web.board.build.spare")}
         unit="%"
         value={preferences.spare_pct}
-        empty="by the standard"
+        empty={t("web.board.build.by_standard")}
         onCommit={(spare_pct) => setPreference({ spare_pct })}
       />
       <Choice
-        label="Lights and alarms"
+        label={t("web.board.build.lights")}
         value={preferences.lighting_position}
         options={[
-          { value: "anywhere", label: "by their number" },
-          { value: "first", label: "next to the main switch" },
-          { value: "last", label: "at the far end" },
+          { value: "anywhere", label: t("web.board.build.lights_number") },
+          { value: "first", label: t("web.board.build.lights_first") },
+          { value: "last", label: t("web.board.build.lights_last") },
         ]}
         onCommit={(lights) =>
           setPreference({ lighting_position: lights as typeof preferences.lighting_position })
@@ -191,49 +202,49 @@ function WishFields({ board, onChange }: Part) {
         checked={preferences.surge_beside_main}
         onChange={(surge_beside_main) => setPreference({ surge_beside_main })}
       >
-        Surge device by the main
+        {t("web.board.build.surge")}
       </Check>
       <Check
         checked={preferences.groups_together}
         onChange={(groups_together) => setPreference({ groups_together })}
       >
-        Groups kept together
+        {t("web.board.build.groups")}
       </Check>
       <Check
         checked={preferences.separate_warm_devices}
         onChange={(separate_warm_devices) => setPreference({ separate_warm_devices })}
       >
-        Warm devices apart
+        {t("web.board.build.hot")}
       </Check>
       <Check checked={defaults.use_busbars} onChange={(combs) => setDefault({ use_busbars: combs })}>
-        Combs where they fit
+        {t("web.board.build.busbars")}
       </Check>
       <FigureField
-        label="Links at least"
+        label={t("web.board.build.links")}
         unit="mm²"
         value={defaults.min_link_mm2}
-        empty="by the standard"
+        empty={t("web.board.build.by_standard")}
         onCommit={(min_link_mm2) => setDefault({ min_link_mm2 })}
       />
       <FigureField
-        label="Slack of a conductor"
+        label={t("web.board.build.slack")}
         unit="mm"
         required
         value={defaults.extra_length_mm}
         onCommit={(extra_length_mm) => extra_length_mm !== null && setDefault({ extra_length_mm })}
       />
       <Choice
-        label="Links are"
+        label={t("web.board.build.link_kind")}
         value={defaults.link_conductor}
         options={[
-          { value: "flexible", label: "flexible, with ferrules" },
+          { value: "flexible", label: t("web.board.build.link_flexible") },
           { value: "stranded", label: "stranded" },
           { value: "solid", label: "solid" },
         ]}
         onCommit={(conductor) => setDefault({ link_conductor: conductor as typeof defaults.link_conductor })}
       />
       <Check checked={defaults.rcds_ring_fed} onChange={(rcds_ring_fed) => setDefault({ rcds_ring_fed })}>
-        RCDs fed in a ring
+        {t("web.board.build.ring_fed")}
       </Check>
     </div>
   );
@@ -246,65 +257,105 @@ function StandingFields({ board, onChange }: Part) {
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1">
       <Choice
-        label="Room"
+        label={t("web.board.build.room")}
         value={mounting.room ?? ""}
         options={[
-          { value: "", label: "not stated" },
+          { value: "", label: t("web.board.build.room_unknown") },
           ...(document.rooms ?? []).map((room) => ({ value: room.id, label: room.name })),
         ]}
         onCommit={(room) => stand({ room: room || null })}
       />
       <Choice
-        label="Kind of place"
+        label={t("web.board.build.location")}
         value={mounting.location}
         options={PLACES}
         onCommit={(location) => stand({ location: location as Mounting["location"] })}
       />
       <FigureField
-        label="Highest handle"
+        label={t("web.board.build.handle")}
         unit="m"
         value={mounting.highest_handle_m}
         onCommit={(highest_handle_m) => stand({ highest_handle_m })}
       />
       <FigureField
-        label="Lower edge"
+        label={t("web.board.build.bottom_edge")}
         unit="m"
         value={mounting.bottom_edge_m}
         onCommit={(bottom_edge_m) => stand({ bottom_edge_m })}
       />
       <FigureField
-        label="Free in front"
+        label={t("web.board.build.clear")}
         unit="m"
         value={mounting.clear_depth_m}
         onCommit={(clear_depth_m) => stand({ clear_depth_m })}
       />
       <FigureField
-        label="From bath or basin"
+        label={t("web.board.build.distance")}
         unit="m"
         value={mounting.distance_m}
         onCommit={(distance_m) => stand({ distance_m })}
       />
       <FigureField
-        label="Room's warmth"
+        label={t("web.board.build.temperature")}
         unit="°C"
         value={mounting.ambient_c}
         empty="25"
         onCommit={(ambient_c) => stand({ ambient_c })}
       />
       <Check checked={mounting.door} onChange={(door) => stand({ door })}>
-        With a door or cover
+        {t("web.board.build.door")}
       </Check>
     </div>
   );
 }
 
 const PLACES = [
-  { value: "wall", label: "on a wall" },
-  { value: "cupboard", label: "in a cupboard" },
-  { value: "clothes-closet", label: "in a clothes closet" },
-  { value: "under-stairs", label: "under the stairs" },
-  { value: "over-stairs", label: "over the steps of a stair" },
-  { value: "escape-route", label: "in an escape route" },
-  { value: "hydrant-cupboard", label: "in a hydrant cupboard" },
-  { value: "over-water", label: "above water or a cooker" },
+  {
+    value: "wall",
+    get label() {
+      return t("web.board.build.at.wall");
+    },
+  },
+  {
+    value: "cupboard",
+    get label() {
+      return t("web.board.build.at.cupboard");
+    },
+  },
+  {
+    value: "clothes-closet",
+    get label() {
+      return t("web.board.build.at.closet");
+    },
+  },
+  {
+    value: "under-stairs",
+    get label() {
+      return t("web.board.build.at.under_stairs");
+    },
+  },
+  {
+    value: "over-stairs",
+    get label() {
+      return t("web.board.build.at.over_stairs");
+    },
+  },
+  {
+    value: "escape-route",
+    get label() {
+      return t("web.board.build.at.escape");
+    },
+  },
+  {
+    value: "hydrant-cupboard",
+    get label() {
+      return t("web.board.build.at.hydrant");
+    },
+  },
+  {
+    value: "over-water",
+    get label() {
+      return t("web.board.build.at.water");
+    },
+  },
 ];

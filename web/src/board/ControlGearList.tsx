@@ -1,6 +1,7 @@
 import type { Board, ControlGear } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { circuitById, freeId, withBoard } from "../job/jobModel";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
@@ -62,7 +63,7 @@ export function ControlGearList({ board }: { board: Board }) {
               </div>
             ) : (
               <Choice
-                label="Of the circuit"
+                label={t("web.board.build.gear.circuit")}
                 value={gear.switches[0] ?? ""}
                 options={offered.map((kind) => ({ value: kind.id, label: kind.name }))}
                 onCommit={(id) => set({ switches: [id] })}
@@ -70,7 +71,7 @@ export function ControlGearList({ board }: { board: Board }) {
             )}
             <div className="mt-1 grid grid-cols-2 gap-2">
               <FigureField
-                label="Rating"
+                label={t("web.board.build.gear.rating")}
                 unit="A"
                 required
                 value={gear.rating_a}
@@ -82,7 +83,7 @@ export function ControlGearList({ board }: { board: Board }) {
                     label="For motors"
                     unit="A"
                     value={gear.motor_rating_a}
-                    empty="as marked"
+                    empty={t("web.surge.uc_hint")}
                     hint={traits.motor_category}
                     onCommit={(motor_rating_a) => set({ motor_rating_a })}
                   />
@@ -90,17 +91,17 @@ export function ControlGearList({ board }: { board: Board }) {
                     label="Largest device upstream"
                     unit="A"
                     value={gear.max_backup_a}
-                    empty="as marked"
+                    empty={t("web.surge.uc_hint")}
                     onCommit={(max_backup_a) => set({ max_backup_a })}
                   />
                 </>
               )}
               {traits?.coil_breaker_a && (
                 <FigureField
-                  label="Breaker of its coil"
+                  label={t("web.board.build.gear.coil")}
                   unit="A"
                   value={gear.coil_breaker_a}
-                  empty="none"
+                  empty={t("web.board.build.enclosure_none")}
                   onCommit={(coil_breaker_a) => set({ coil_breaker_a })}
                 />
               )}
@@ -109,7 +110,7 @@ export function ControlGearList({ board }: { board: Board }) {
               variant="quiet"
               onClick={() => put(board.control_gear.filter((other) => other.id !== gear.id))}
             >
-              Take out
+              {t("web.board.build.gear.remove")}
             </Button>
           </fieldset>
         );

@@ -3,6 +3,7 @@ import type { Board, BoardBuild, DeviceFamily } from "../api/client";
 import { familiesQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { withBoard } from "../job/jobModel";
+import { t } from "../messages/text";
 import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
 
@@ -29,12 +30,12 @@ export function DevicesForm({
       {main && (
         <>
           <Choice
-            label="Main switch breaks"
+            label={t("web.board.build.devices.main_poles")}
             value={main.switched_poles ?? ""}
             options={[
               { value: "", label: "what the standard asks" },
-              { value: "all", label: "lines and neutral" },
-              { value: "lines", label: "the lines alone" },
+              { value: "all", label: t("web.board.build.devices.main_all") },
+              { value: "lines", label: t("web.board.build.devices.main_lines") },
             ]}
             onCommit={(breaks) =>
               put({
@@ -43,7 +44,7 @@ export function DevicesForm({
             }
           />
           <FamilyChoice
-            label="Its family"
+            label={t("web.board.build.devices.main_family")}
             kinds={main.rcd ? ["rcd"] : ["switch", "breaker"]}
             families={families}
             value={main.family}
@@ -68,39 +69,39 @@ export function DevicesForm({
         />
       ))}
       <FigureField
-        label="Comb at hand, made for"
+        label={t("web.board.build.devices.busbar")}
         unit="A"
         value={busbar?.rating_a}
-        empty="one is chosen"
+        empty={t("web.board.build.devices.busbar_auto")}
         onCommit={(rating_a) => (rating_a ? set({ rating_a }) : onChange({ busbar_stock: null }))}
       />
       {busbar && (
         <>
           <FigureField
-            label="Its teeth"
+            label={t("web.board.build.devices.pins")}
             unit=""
             required
             value={busbar.pins}
             onCommit={(pins) => pins && set({ pins: Math.round(pins) })}
           />
           <Choice
-            label="Teeth in turn on"
+            label={t("web.board.build.devices.pin_order")}
             value={String(busbar.lines)}
             options={[
-              { value: "1", label: "one line" },
-              { value: "2", label: "two lines" },
-              { value: "3", label: "three lines" },
+              { value: "1", label: t("web.board.build.devices.pins_one") },
+              { value: "2", label: t("web.board.build.devices.pins_two") },
+              { value: "3", label: t("web.board.build.devices.pins_three") },
             ]}
             onCommit={(lines) => set({ lines: Number(lines) as Busbar["lines"] })}
           />
           <FigureField
-            label="They meet a clamp at"
+            label={t("web.board.build.devices.pin_height")}
             unit="mm"
             value={busbar.terminal_height_mm}
             onCommit={(terminal_height_mm) => set({ terminal_height_mm })}
           />
           <Check checked={busbar.end_caps} onChange={(end_caps) => set({ end_caps })}>
-            Ends insulated
+            {t("web.board.build.devices.end_caps")}
           </Check>
         </>
       )}
@@ -126,7 +127,7 @@ function FamilyChoice({
       label={label}
       value={value ?? ""}
       options={[
-        { value: "", label: "not stated" },
+        { value: "", label: t("web.board.build.room_unknown") },
         ...families
           .filter((family) => kinds.includes(family.kind))
           .map((family) => ({ value: family.id, label: family.title })),

@@ -1,9 +1,12 @@
 import type { Board, BoardBuild, Enclosure } from "../api/client";
+import { t } from "../messages/text";
 import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
 
 const OWN: Enclosure = {
-  title: "An enclosure of your own",
+  get title() {
+    return t("web.board.build.enclosure.own");
+  },
   form: "rail",
   rows: 1,
   modules: 12,
@@ -28,21 +31,29 @@ export function EnclosureFields({
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1">
       <FigureField
-        label={enclosure.form === "panelboard" ? "Columns" : "Rows"}
+        label={
+          enclosure.form === "panelboard"
+            ? t("web.board.build.enclosure.columns")
+            : t("web.board.build.enclosure.rows")
+        }
         unit=""
         required
         value={enclosure.rows}
         onCommit={(rows) => rows && set({ rows: Math.round(rows) })}
       />
       <FigureField
-        label={enclosure.form === "panelboard" ? "Spaces a column" : "Modules a row"}
+        label={
+          enclosure.form === "panelboard"
+            ? t("web.board.build.enclosure.spaces")
+            : t("web.board.build.enclosure.modules")
+        }
         unit=""
         required
         value={enclosure.modules}
         onCommit={(modules) => modules && set({ modules: Math.round(modules) })}
       />
       <Choice
-        label="Material"
+        label={t("web.board.build.enclosure.material")}
         value={enclosure.material}
         options={[
           { value: "metal", label: "metal" },
@@ -52,54 +63,56 @@ export function EnclosureFields({
         onCommit={(material) => set({ material: material as Enclosure["material"] })}
       />
       <Choice
-        label="Bars"
+        label={t("web.board.build.enclosure.bars")}
         value={enclosure.bar_position}
         options={[
-          { value: "split", label: "neutral at the top, earth below" },
-          { value: "top", label: "both at the top" },
-          { value: "bottom", label: "both at the bottom" },
+          { value: "split", label: t("web.board.build.enclosure.bars_apart") },
+          { value: "top", label: t("web.board.build.enclosure.bars_top") },
+          { value: "bottom", label: t("web.board.build.enclosure.bars_bottom") },
         ]}
         onCommit={(position) => set({ bar_position: position as Enclosure["bar_position"] })}
       />
       <FigureField
-        label="Width"
+        label={t("web.board.build.enclosure.width")}
         unit="mm"
         value={enclosure.width_mm}
         onCommit={(width_mm) => set({ width_mm })}
       />
       <FigureField
-        label="Height"
+        label={t("web.board.build.enclosure.height")}
         unit="mm"
         value={enclosure.height_mm}
         onCommit={(height_mm) => set({ height_mm })}
       />
       <FigureField
-        label="Depth"
+        label={t("web.board.build.enclosure.depth")}
         unit="mm"
         value={enclosure.depth_mm}
         onCommit={(depth_mm) => set({ depth_mm })}
       />
       <FigureField
-        label="Screws of a kind of bar"
+        label={t("web.board.build.enclosure.bar_terminals")}
         unit=""
         required
         value={enclosure.bar_terminals}
         onCommit={(places) => places && set({ bar_terminals: Math.round(places) })}
       />
       <FigureField
-        label="Gets rid of"
+        label={t("web.board.build.enclosure.heat")}
         unit="W"
         value={enclosure.heat_dissipation_w}
-        empty="by its surface"
+        empty={t("web.board.build.enclosure.heat_empty")}
         onCommit={(heat_dissipation_w) => set({ heat_dissipation_w })}
       />
       <Check checked={enclosure.openings_closed} onChange={(openings_closed) => set({ openings_closed })}>
-        Every opening closed
+        {t("web.board.build.enclosure.closed")}
       </Check>
     </div>
   );
 }
 
 function ownTitle(title: string): string {
-  return title.endsWith(", changed") || title === OWN.title ? title : `${title}, changed`;
+  return title.endsWith(", changed") || title === OWN.title
+    ? title
+    : t("web.board.build.enclosure.changed", { title: title });
 }

@@ -1,11 +1,12 @@
 import type { Board, BoardView } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { withBoard } from "../job/jobModel";
+import { t } from "../messages/text";
 import { Field, TextBox } from "../ui/Field";
 
 /** The chart of the board in the user's words, where the main earth is, and the notices that have to stand at it. */
 export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) {
-  const { document, edit, rules } = useJob();
+  const { document, edit } = useJob();
   const { labels } = board.build;
   const change = (changed: Partial<typeof labels>) =>
     edit(withBoard(document, { ...board, build: { ...board.build, labels: { ...labels, ...changed } } }));
@@ -14,8 +15,12 @@ export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) 
     change({ texts: text.trim() ? [...rest, { circuit, text: text.trim() }] : rest });
   };
   return (
-    <section aria-label="Labels" className="rounded-xl border border-line bg-sheet p-3" data-testid="labels">
-      <h2 className="text-[13px] font-semibold">Chart for the door</h2>
+    <section
+      aria-label={t("web.board.labels.section")}
+      className="rounded-xl border border-line bg-sheet p-3"
+      data-testid="labels"
+    >
+      <h2 className="text-[13px] font-semibold">{t("web.board.labels.chart")}</h2>
       <ol>
         {view.chart.map((line) => (
           <li
@@ -25,7 +30,7 @@ export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) 
             <span className="figure pt-1 text-right text-[13px] text-soft">{line.way}</span>
             <span>
               <TextBox
-                aria-label={`Text of way ${line.way}`}
+                aria-label={t("web.board.labels.text", { n: line.way })}
                 className="text-[13px]"
                 value={line.text}
                 maxLength={120}
@@ -36,7 +41,7 @@ export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) 
                   line.device,
                   line.rooms.join(", "),
                   line.feeds.join(", "),
-                  line.trips_with && `goes off with ${line.trips_with}`,
+                  line.trips_with && t("web.board.labels.trips_with", { device: line.trips_with }),
                 ]
                   .filter(Boolean)
                   .join(" · ")}
@@ -48,7 +53,7 @@ export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) 
       <ByRoom view={view} />
       {typeof board.fed_by === "string" && (
         <div className="mt-2">
-          <Field label={`Where the ${rules.vocabulary.main_earth ?? "main earth"} is`}>
+          <Field label={t("web.board.labels.earth_at")}>
             {(id) => (
               <TextBox
                 id={id}
@@ -60,7 +65,7 @@ export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) 
           </Field>
         </div>
       )}
-      <h2 className="mt-3 text-[13px] font-semibold">Notices to put up</h2>
+      <h2 className="mt-3 text-[13px] font-semibold">{t("web.board.labels.notices")}</h2>
       <ul className="flex flex-col gap-1.5">
         {view.notices.map((notice) => (
           <li key={notice.text} className="rounded-md border-2 border-ink px-2 py-1 text-[12.5px]">
@@ -71,7 +76,9 @@ export function LabelsPanel({ board, view }: { board: Board; view: BoardView }) 
           </li>
         ))}
       </ul>
-      {view.notices.length === 0 && <p className="text-[12.5px] text-soft">None that these rules ask for.</p>}
+      {view.notices.length === 0 && (
+        <p className="text-[12.5px] text-soft">{t("web.board.labels.notices_none")}</p>
+      )}
     </section>
   );
 }
@@ -84,7 +91,7 @@ function ByRoom({ view }: { view: BoardView }) {
   if (!rooms.size) return null;
   return (
     <>
-      <h2 className="mt-3 text-[13px] font-semibold">By room</h2>
+      <h2 className="mt-3 text-[13px] font-semibold">{t("web.board.labels.by_room")}</h2>
       <dl className="grid grid-cols-[1fr_auto] gap-x-3 text-[12.5px]" data-testid="by-room">
         {[...rooms].map(([room, ways]) => (
           <div key={room} className="contents">

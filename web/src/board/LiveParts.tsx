@@ -3,15 +3,26 @@ import { useState } from "react";
 import type { Board, BoardView } from "../api/client";
 import { isolationQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
 
 const STATES: Record<string, string> = {
-  live: "live",
-  "through-load": "live through what is connected",
-  neutral: "joined to the neutral",
-  earth: "joined to earth",
-  dead: "dead",
+  get live() {
+    return t("web.board.live.state.live");
+  },
+  get "through-load"() {
+    return t("web.board.live.state.load");
+  },
+  get neutral() {
+    return t("web.board.live.state.neutral");
+  },
+  get earth() {
+    return t("web.board.live.state.earth");
+  },
+  get dead() {
+    return t("web.board.live.state.dead");
+  },
 };
 
 /** What is live with the switches as they are, and the order of isolation for the work in hand. */
@@ -37,30 +48,33 @@ export function LiveParts({
     <>
       <section
         className="rounded-xl border border-line bg-sheet p-3 text-[13px]"
-        aria-label="What is live"
+        aria-label={t("web.board.tab.live")}
         aria-live="polite"
         data-testid="live-panel"
       >
         <div className="mb-1 flex items-center justify-between">
           <h2 className="text-[13px] font-semibold">
             {open.size
-              ? `Open: ${view.units
-                  .filter((unit) => open.has(unit.id))
-                  .map((unit) => unit.name)
-                  .join(", ")}`
-              : "Everything is on"}
+              ? t("web.board.live.switched_off", {
+                  names: view.units
+                    .filter((unit) => open.has(unit.id))
+                    .map((unit) => unit.name)
+                    .join(", "),
+                })
+              : t("web.board.live.all_on")}
           </h2>
           {open.size > 0 && (
             <Button variant="quiet" onClick={() => onOpen([])}>
-              Close all
+              {t("web.board.live.all_on_button")}
             </Button>
           )}
         </div>
         <p data-testid="stays-live">
-          <b className="text-fail">Live:</b> {liveWords(view) || "nothing"}
+          <b className="text-fail">{t("web.board.live.live")}</b> {liveWords(view) || "nothing"}
         </p>
         <p className="mt-1">
-          <b>Dead:</b> {dead.length ? dead.map((way) => way.name).join(", ") : "no way"}
+          <b>{t("web.board.live.dead")}</b>{" "}
+          {dead.length ? dead.map((way) => way.name).join(", ") : t("web.board.live.none")}
         </p>
         {unit && (
           <ul className="mt-2 border-t border-line pt-1 text-[12.5px]">
@@ -78,18 +92,24 @@ export function LiveParts({
       </section>
       <section
         className="rounded-xl border border-line bg-sheet p-3 text-[13px]"
-        aria-label="Order of isolation"
+        aria-label={t("web.board.live.steps")}
         data-testid="isolation"
       >
         <Choice
-          label="The work in hand"
+          label={t("web.board.live.work")}
           value={work}
           options={[
-            { value: "board", label: "the board as a whole" },
-            ...view.units.map((unit) => ({ value: unit.id, label: `inside, at ${unit.name}` })),
+            { value: "board", label: t("web.board.live.work_board") },
+            ...view.units.map((unit) => ({
+              value: unit.id,
+              label: t("web.board.live.work_inside", { device: unit.name }),
+            })),
             ...view.units
               .filter((unit) => unit.kind === "way")
-              .map((unit) => ({ value: `circuit:${unit.circuit}`, label: `out at ${unit.name}` })),
+              .map((unit) => ({
+                value: `circuit:${unit.circuit}`,
+                label: t("web.board.live.work_circuit", { name: unit.name }),
+              })),
           ]}
           onCommit={setWork}
         />
@@ -102,11 +122,11 @@ export function LiveParts({
             </ol>
             <p className="mt-2 text-fail">
               {isolation.data.stays_live.length
-                ? `Stays live in this board: ${isolation.data.stays_live.join("; ")}.`
-                : "Nothing in this board stays live."}
+                ? t("web.board.live.stays_live", { list: isolation.data.stays_live.join("; ") })
+                : t("web.board.live.nothing_live")}
             </p>
             <Button className="mt-2" onClick={() => onOpen([...isolation.data.open])}>
-              Show it so
+              {t("web.board.live.show")}
             </Button>
           </>
         )}
@@ -136,8 +156,8 @@ function liveWords(view: BoardView): string {
       );
     const [into, out, tap] = [hot("/in"), hot("/out"), hot("/tap")];
     if (into && out) return [unit.name];
-    if (into) return [`${unit.name}, incoming side`];
-    if (out) return [`${unit.name}, outgoing side`];
+    if (into) return [t("web.board.live.incoming", { unit: unit.name })];
+    if (out) return [t("web.board.live.outgoing", { unit: unit.name })];
     return tap ? [unit.name] : [];
   });
   if (words.length > 6) return `${words.slice(0, 6).join("; ")} and ${words.length - 6} more`;

@@ -1,6 +1,7 @@
 import type { Board, BoardView, Conductor } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { withBoard } from "../job/jobModel";
+import { t } from "../messages/text";
 import { Choice } from "../ui/Field";
 import { cut } from "./boardModel";
 
@@ -25,12 +26,12 @@ export function SelectedDevice({
   );
   return (
     <section
-      aria-label="The device in hand"
+      aria-label={t("web.board.selected.section")}
       className="rounded-xl border border-line bg-sheet px-3 py-2 text-[12.5px]"
       data-testid="chosen-unit"
     >
       <h2 className="text-[13px] font-semibold">
-        {unit.way ? `Way ${unit.way}: ` : ""}
+        {unit.way ? t("web.board.selected.way", { n: unit.way }) : ""}
         {unit.name} <span className="figure font-normal text-soft">{unit.mark}</span>
         <span className="font-normal text-soft">
           {unit.row > 0 && ` · row ${unit.row}, from module ${unit.offset_modules + 1}, ${unit.wide} wide`}
@@ -61,10 +62,10 @@ function NeutralBar({ board, view, circuit }: { board: Board; view: BoardView; c
   return (
     <div className="mt-1 w-64">
       <Choice
-        label="Its neutral is on"
+        label={t("web.board.selected.neutral")}
         value={elsewhere}
         options={[
-          { value: "", label: "the bar it belongs on" },
+          { value: "", label: t("web.board.selected.neutral_own") },
           ...bars.map((bar) => ({ value: bar.id, label: bar.title })),
         ]}
         onCommit={put}

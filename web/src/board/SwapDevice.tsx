@@ -6,6 +6,7 @@ import { blankRcd } from "../job/blank";
 import { useJob } from "../job/JobContext";
 import { circuitById } from "../job/jobModel";
 import { say } from "../messages/say";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
@@ -26,7 +27,7 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
   if (!unit || !device)
     return (
       <p className="rounded-xl border border-dashed border-line p-4 text-[13px] text-soft">
-        Choose the device to swap in the drawing.
+        {t("web.board.swap.empty")}
       </p>
     );
   const kinds = rules.devices.filter((device) => device.current);
@@ -54,7 +55,7 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
   const swap = answer?.unit === unit.id ? answer.swap : undefined;
   return (
     <section
-      aria-label="Swap a device"
+      aria-label={t("web.board.tab.swap")}
       className="rounded-xl border border-line bg-sheet p-3 text-[13px]"
       data-testid="swap"
     >
@@ -63,27 +64,27 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
       </h2>
       <div className="grid grid-cols-2 gap-2">
         <Choice
-          label="In its place"
+          label={t("web.board.swap.replacement")}
           value={next?.id ?? ""}
           options={kinds.map((kind) => ({ value: kind.id, label: kind.title }))}
           onCommit={setKind}
         />
         <FigureField
-          label="Rating"
+          label={t("web.board.build.gear.rating")}
           unit="A"
           required
           value={rating ?? device.rating_a}
           onCommit={(value) => value && setRating(value)}
         />
         <Check checked={arc ?? device.arc_fault ?? false} onChange={setArc}>
-          With arc-fault detection
+          {t("web.board.swap.arc_fault")}
         </Check>
       </div>
       <div className="mt-2 flex gap-2">
         <Button variant="strong" onClick={() => void ask()}>
-          What does it meet?
+          {t("web.board.swap.check")}
         </Button>
-        {swap && <Button onClick={() => edit(swap.job)}>Take it</Button>}
+        {swap && <Button onClick={() => edit(swap.job)}>{t("web.board.add_circuit.apply")}</Button>}
       </div>
       {error && (
         <p role="alert" className="mt-1 text-fail">
@@ -108,7 +109,7 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
           </ul>
           {swap.changes.length > 0 && (
             <>
-              <h3 className="mt-2 font-medium">What changes in its checks</h3>
+              <h3 className="mt-2 font-medium">{t("web.board.swap.changes")}</h3>
               <ul className="list-disc pl-5 text-[12.5px]">
                 {swap.changes.map((change) => (
                   <li key={change}>{change}</li>
@@ -116,14 +117,16 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
               </ul>
             </>
           )}
-          <h3 className="mt-2 font-medium">The order of the work</h3>
+          <h3 className="mt-2 font-medium">{t("web.board.swap.steps")}</h3>
           <ol className="list-decimal pl-5 text-[12.5px]">
             {swap.steps.map((step, at) => (
               <li key={at}>{say(step)}</li>
             ))}
           </ol>
           <p className="mt-1 text-[12.5px] text-fail">
-            Stays live meanwhile: {swap.stays_live.join("; ") || "nothing in this board"}.
+            {t("web.board.swap.stays_live", {
+              list: swap.stays_live.join("; ") || t("web.board.swap.live_none"),
+            })}
           </p>
         </>
       )}

@@ -1,15 +1,17 @@
 import type { Board } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { withBoard } from "../job/jobModel";
+import { t } from "../messages/text";
 import { fromYesNo, YES_NO, yesNo } from "../ui/Check";
 import { Choice, FigureField } from "../ui/Field";
 
 type Tap = NonNullable<Board["tap"]>;
-const SIZES = [
-  ["line_mm2", "Lines"],
-  ["neutral_mm2", "Neutral"],
-  ["earth_mm2", "Earth"],
-] as const;
+const SIZES = () =>
+  [
+    ["line_mm2", t("web.board.build.tap.line")],
+    ["neutral_mm2", t("web.board.build.tap.neutral")],
+    ["earth_mm2", t("web.board.build.tap.earth")],
+  ] as const;
 
 /** The feed of a board that stays on with the main switch off: its own device, conductors, length and labels. */
 export function UpstreamFeed({ board }: { board: Board }) {
@@ -25,7 +27,7 @@ export function UpstreamFeed({ board }: { board: Board }) {
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1">
       <Choice
-        label="Its own device"
+        label={t("web.board.build.tap.device")}
         value={tap.device?.kind ?? ""}
         options={[
           { value: "", label: "none" },
@@ -35,10 +37,10 @@ export function UpstreamFeed({ board }: { board: Board }) {
       />
       {tap.device && kind && kind.curves.length > 0 && (
         <Choice
-          label="Its characteristic"
+          label={t("web.board.build.tap.curve")}
           value={tap.device.curve ?? ""}
           options={[
-            { value: "", label: "not known" },
+            { value: "", label: t("web.board.build.tap.curve_unknown") },
             ...kind.curves.map((curve) => ({ value: curve, label: curve })),
           ]}
           onCommit={(curve) =>
@@ -47,18 +49,18 @@ export function UpstreamFeed({ board }: { board: Board }) {
         />
       )}
       <FigureField
-        label="Its rating"
+        label={t("web.board.build.tap.rating")}
         unit="A"
         value={tap.device?.rating_a}
         onCommit={(rating_a) => tap.device && rating_a && set({ device: { ...tap.device, rating_a } })}
       />
       <FigureField
-        label="It breaks"
+        label={t("web.board.build.tap.breaking")}
         unit="kA"
         value={tap.breaking_ka}
         onCommit={(breaking_ka) => set({ breaking_ka })}
       />
-      {SIZES.map(([field, label]) => (
+      {SIZES().map(([field, label]) => (
         <FigureField
           key={field}
           label={label}
@@ -67,9 +69,14 @@ export function UpstreamFeed({ board }: { board: Board }) {
           onCommit={(value) => set({ [field]: value })}
         />
       ))}
-      <FigureField label="Length" unit="m" value={tap.length_m} onCommit={(length_m) => set({ length_m })} />
+      <FigureField
+        label={t("web.board.build.tap.length")}
+        unit="m"
+        value={tap.length_m}
+        onCommit={(length_m) => set({ length_m })}
+      />
       <Choice
-        label="Both boards say that it stays on"
+        label={t("web.board.build.tap.labelled")}
         value={yesNo(tap.labelled)}
         options={YES_NO}
         onCommit={(value) => set({ labelled: fromYesNo(value) })}

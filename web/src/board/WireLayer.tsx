@@ -1,4 +1,5 @@
 import type { BoardView } from "../api/client";
+import { t } from "../messages/text";
 import { isStriped, paintOf, STRIPE } from "../ui/conductors";
 import { cx } from "../ui/cx";
 import { liveByNet, netOf, netOfTerminal, spread } from "./boardModel";
@@ -11,7 +12,7 @@ export function WireLayer({ view, live, lit }: Props) {
   const terminals = netOfTerminal(view);
   const stab = view.form === "panelboard";
   return (
-    <g pointerEvents="none" data-testid="wires">
+    <g pointerEvents={t("web.board.build.enclosure_none")} data-testid="wires">
       {view.conductors.map((conductor, number) => {
         if (conductor.kind === "plug") return null;
         const points = spread(conductor, number, stab)

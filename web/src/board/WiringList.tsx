@@ -3,15 +3,22 @@ import { useState } from "react";
 import { answered, type Board, type BoardView, type Conductor, client } from "../api/client";
 import { ticksQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { CheckBox } from "../ui/CheckBox";
 import { swatchOf } from "../ui/conductors";
 import { cx } from "../ui/cx";
 import { asMade, cut } from "./boardModel";
 
 const SHARED: Record<string, string> = {
-  yes: "two under one clamp, as its maker allows",
-  unknown: "two under one clamp: look up whether its maker allows it",
-  no: "more under one clamp than its maker allows",
+  get yes() {
+    return t("web.board.wiring.shared_allowed");
+  },
+  get unknown() {
+    return t("web.board.wiring.shared_unknown");
+  },
+  get no() {
+    return t("web.board.wiring.shared_no");
+  },
 };
 
 /** Every conductor from clamp to clamp in the order to do it, each ticked off once it is in. */
@@ -45,18 +52,18 @@ export function WiringList({
         client.POST("/api/jobs/{job_id}/wiring-progress", { params: { path: { job_id: jobId } }, body }),
       );
     } catch (reason) {
-      notify(`The tick was not kept: ${(reason as Error).message}`);
+      notify(t("web.board.wiring.tick_failed", { reason: (reason as Error).message }));
     }
     void queries.invalidateQueries({ queryKey: ["wired", jobId] });
   };
   return (
     <section
-      aria-label="Wiring list"
+      aria-label={t("web.board.wiring.section")}
       className="min-h-0 overflow-auto rounded-xl border border-line bg-sheet p-3 lg:max-h-[82vh]"
       data-testid="wiring-list"
     >
       <header className="mb-1 flex items-baseline justify-between">
-        <h2 className="text-[13px] font-semibold">Wiring list</h2>
+        <h2 className="text-[13px] font-semibold">{t("web.board.wiring.section")}</h2>
         <span className="figure text-[12.5px] text-soft" data-testid="wired-count">
           {count} of {wires.length} in
         </span>
@@ -70,17 +77,20 @@ export function WiringList({
         <ul className="mb-2 text-[12.5px]">
           {view.combs.map((comb, at) => (
             <li key={comb.id}>
-              Comb {at + 1}, row {comb.row}: cut to <b className="figure">{comb.teeth.length} teeth</b>,{" "}
-              <span className="figure">{comb.cut_mm.toFixed(0)} mm</span>; cap both ends
-              {comb.covered ? `, cover ${comb.covered} teeth` : ""}.
+              {t("web.board.wiring.busbar_line", {
+                n: at + 1,
+                row: comb.row,
+                pins: comb.teeth.length,
+                mm: comb.cut_mm.toFixed(0),
+                covered: comb.covered,
+              })}
             </li>
           ))}
         </ul>
       )}
       {view.blocks.map((block) => (
         <p key={block.id} className="text-[12.5px]">
-          Terminal block {block.id.replace("block", "")} with {block.ways} places: the clamps there take one
-          conductor each.
+          {t("web.board.wiring.block_line", { n: block.id.replace("block", ""), ways: block.ways })}
         </p>
       ))}
       {steps.map(({ step, conductors }, at) => (
@@ -105,9 +115,7 @@ export function WiringList({
           </ol>
         </details>
       ))}
-      <p className="mt-2 text-[12px] text-soft">
-        Torque as printed on the device before all else. Pull at each conductor; tighten again after moving.
-      </p>
+      <p className="mt-2 text-[12px] text-soft">{t("web.board.wiring.torque")}</p>
     </section>
   );
 }
@@ -134,7 +142,7 @@ function Line({
       title={conductor.reason}
     >
       <CheckBox
-        aria-label={`${conductor.start.text} to ${conductor.end.text} is in`}
+        aria-label={t("web.board.wiring.tick", { from: conductor.start.text, to: conductor.end.text })}
         checked={done}
         onFocus={() => onLight(conductor.id)}
         onBlur={() => onLight(undefined)}
@@ -147,7 +155,7 @@ function Line({
       />
       <span>
         {conductor.start.text} <span aria-hidden>→</span>
-        <span className="sr-only"> to </span> {conductor.end.text}
+        <span className="sr-only"> {t("web.board.wiring.to")} </span> {conductor.end.text}
         <span className="figure block text-[11.5px] text-soft">
           {[
             conductor.colour,
@@ -162,7 +170,7 @@ function Line({
         {conductor.shared && (
           <span className="block text-[11.5px] text-advice">◇ {SHARED[conductor.shared]}</span>
         )}
-        {changed && <span className="block text-[11.5px] text-tight">‖ changed since it was ticked</span>}
+        {changed && <span className="block text-[11.5px] text-tight">{t("web.board.wiring.changed")}</span>}
       </span>
     </li>
   );
@@ -170,7 +178,9 @@ function Line({
 
 function finishOf(conductor: Conductor): string {
   if (conductor.kind === "own-lead") return "";
-  const strip = conductor.start.strip_mm ? `strip ${conductor.start.strip_mm} mm` : "";
+  const strip = conductor.start.strip_mm
+    ? t("web.board.wiring.strip", { strip_mm: conductor.start.strip_mm })
+    : "";
   return [conductor.start.finish, strip].filter(Boolean).join(", ");
 }
 

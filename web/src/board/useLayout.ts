@@ -1,6 +1,7 @@
 import { useRef, useState } from "react";
 import type { Job, LayoutLine } from "../api/client";
 import { postForLines } from "../api/lines";
+import { t } from "../messages/text";
 
 type Progress = { cost: number; bound: number };
 
@@ -28,13 +29,13 @@ export function useLayout(onDone: (document: Job) => void) {
         onDone(done.document);
         setMessage(
           done.proven
-            ? `Laid out in ${done.seconds.toFixed(2)} s; no order is tidier.`
-            : `Laid out in the ${done.seconds.toFixed(1)} s there were; at most ${gap(done)} % tidier may exist.`,
+            ? t("web.board.build.done_proven", { s: done.seconds.toFixed(2) })
+            : t("web.board.build.done_gap", { s: done.seconds.toFixed(1), percent: gap(done) }),
         );
       }
     } catch (reason) {
       if (!control.signal.aborted) setMessage(reason instanceof Error ? reason.message : String(reason));
-      else setMessage("Stopped; the board is as it was.");
+      else setMessage(t("web.board.build.cancelled"));
     }
     setRunning(false);
   };

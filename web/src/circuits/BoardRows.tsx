@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { Board, BoardFigures, Finding } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
+import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { FIGURE } from "./CheckCell";
 import { VERDICT_MARKS } from "./gridModel";
@@ -86,6 +87,8 @@ export function BoardRows({
 
 function boardNote(fedBy: "origin" | { board: string; way: number }, used: number, total: number): string {
   const from =
-    typeof fedBy === "string" ? "fed from the origin" : `fed from way ${fedBy.way} of ${fedBy.board}`;
-  return `${from} · ${used} of ${total} ways`;
+    typeof fedBy === "string"
+      ? t("web.circuits.board.fed_origin")
+      : t("web.circuits.board.fed_way", { n: fedBy.way, board: fedBy.board });
+  return t("web.circuits.board.meta", { fed: from, used, total });
 }

@@ -1,4 +1,5 @@
 import type { Board, Finding } from "../api/client";
+import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { cellKey, deviceText, type Row, worstVerdict } from "./gridModel";
 
@@ -27,11 +28,11 @@ const MARK_LOOK: Record<string, string> = {
 export function BoardStrip({ board, rows, checks, found, chosen, lit, onChoose, onLight }: Props) {
   const byWay = new Map(rows.map((row) => [row.way, row]));
   return (
-    <section aria-label={`${board.name}, ways`} className="shrink-0">
+    <section aria-label={t("web.circuits.strip.label", { board: board.name })} className="shrink-0">
       <h2 className="mb-0.5 text-[12px] font-semibold">
         {board.name}{" "}
         <span className="font-normal text-soft">
-          {rows.length} of {board.way_count} ways
+          {t("web.circuits.strip.used", { n: rows.length, total: board.way_count })}
         </span>
       </h2>
       <div className="relative flex items-stretch">
@@ -40,8 +41,12 @@ export function BoardStrip({ board, rows, checks, found, chosen, lit, onChoose, 
           className="figure relative mr-0.5 flex h-[54px] flex-col items-center justify-center rounded-sm border border-line bg-ground text-[11px] leading-tight"
           style={{ width: MODULE * 2 }}
         >
-          <span>{board.main_switch ? `${board.main_switch.rating_a} A` : "–"}</span>
-          <span className="text-soft">main</span>
+          <span>
+            {board.main_switch
+              ? t("web.setup.path.cutout_rating", { rating_a: board.main_switch.rating_a })
+              : "–"}
+          </span>
+          <span className="text-soft">{t("web.circuits.strip.main")}</span>
         </div>
         {Array.from({ length: board.way_count }, (_, at) => at + 1).map((way) => {
           const row = byWay.get(way);
@@ -51,7 +56,7 @@ export function BoardStrip({ board, rows, checks, found, chosen, lit, onChoose, 
                 key={way}
                 className="relative h-[54px] border border-dashed border-line"
                 style={{ width: MODULE }}
-                title={`Way ${way}: free`}
+                title={t("web.circuits.strip.free", { n: way })}
               />
             );
           }
@@ -76,7 +81,13 @@ export function BoardStrip({ board, rows, checks, found, chosen, lit, onChoose, 
               onMouseEnter={() => onLight(circuit.id)}
               onMouseLeave={() => onLight(undefined)}
             >
-              <span className="sr-only">{`Way ${way}: ${circuit.name}, ${deviceText(circuit)}`}</span>
+              <span className="sr-only">
+                {t("web.circuits.strip.way_label", {
+                  n: way,
+                  circuit: circuit.name,
+                  device: deviceText(circuit),
+                })}
+              </span>
               <span aria-hidden="true" className="tracking-tighter">
                 {deviceText(circuit)}
               </span>

@@ -1,4 +1,5 @@
 import type { Circuit, Finding } from "../api/client";
+import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { Gauge } from "./Gauge";
 import { accessibleText } from "./gridModel";
@@ -68,7 +69,11 @@ function CellFigure({ finding }: { finding: Finding | undefined }) {
   const verdict = finding?.verdict ?? "not-applicable";
   if (verdict === "not-applicable") return <span className="block text-center text-soft">–</span>;
   if (verdict === "missing")
-    return <span className="figure block text-[12px] leading-[14px] text-missing">? input</span>;
+    return (
+      <span className="figure block text-[12px] leading-[14px] text-missing">
+        {t("web.circuits.cell.missing")}
+      </span>
+    );
   return (
     <span className="figure flex items-baseline justify-between gap-0.5 text-[12px] leading-[14px] tracking-[-0.03em]">
       <span className={FIGURE[verdict]}>{finding?.shown_value}</span>

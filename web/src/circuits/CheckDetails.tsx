@@ -5,6 +5,7 @@ import { remediesQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { circuitById, withRemedy } from "../job/jobModel";
 import { say } from "../messages/say";
+import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { verdictWord } from "./gridModel";
 
@@ -42,7 +43,7 @@ export function CheckDetails({ circuit, check, finding, onTake, children }: Prop
           {children}
         </Answer>
       ) : (
-        <p className="text-soft">Working it out …</p>
+        <p className="text-soft">{t("web.circuits.counts.calculating")}</p>
       )}
     </div>
   );
@@ -85,7 +86,10 @@ export function Answer({
       <Working steps={finding.working ?? []} />
       {finding.rule && (
         <p className="text-[12px] text-soft">
-          Rule: {finding.rule.publication} ({finding.rule.provenance})
+          {t("web.circuits.answer.rule", {
+            publication: finding.rule.publication,
+            provenance: finding.rule.provenance,
+          })}
         </p>
       )}
     </div>
@@ -99,7 +103,11 @@ function Assumptions({ finding }: { finding: Finding }) {
     <ul className="text-[12px] text-soft" aria-label="Assumed" data-testid="assumptions">
       {finding.assumptions.map((assumption) => (
         <li key={assumption.field}>
-          Assumed: {fieldWords(assumption.field)} {say(assumption.value)} ({assumption.source}).
+          {t("web.circuits.answer.assumed", {
+            field: fieldWords(assumption.field),
+            value: say(assumption.value),
+            source: assumption.source,
+          })}
         </li>
       ))}
     </ul>
@@ -116,19 +124,22 @@ function Needs({ finding }: { finding: Finding }) {
     <ul className="flex flex-col gap-1 rounded-lg border border-dashed border-missing p-2 text-[13px]">
       {finding.needs.map((need) => (
         <li key={say(need.what)}>
-          <strong className="font-semibold">Needs {say(need.what)}.</strong> {say(need.ask)}
+          <strong className="font-semibold">
+            {t("web.circuits.answer.needs", { what: say(need.what) })}
+          </strong>{" "}
+          {say(need.ask)}
         </li>
       ))}
     </ul>
   );
 }
 
-/** The sum, a line a step, as it would be written by hand. */
+/** The calculation, a line a step, as it would be written by hand. */
 function Working({ steps }: { steps: Step[] }) {
   if (!steps.length) return null;
   return (
-    <section aria-label="Working">
-      <h3 className="mb-1 text-[12px] font-semibold text-soft">The sum</h3>
+    <section aria-label={t("web.circuits.details")}>
+      <h3 className="mb-1 text-[12px] font-semibold text-soft">{t("web.circuits.answer.working")}</h3>
       <ol className="flex flex-col">
         {steps.map((step, at) => (
           <li key={at} className="border-t border-line py-1">
@@ -148,12 +159,17 @@ function Working({ steps }: { steps: Step[] }) {
               {step.source && (
                 <cite
                   className="not-italic"
-                  title={`table ${step.source.table}, confidence ${step.source.confidence}`}
+                  title={t("web.circuits.answer.source", {
+                    id: step.source.table,
+                    confidence: step.source.confidence,
+                  })}
                 >
                   {" "}
                   · {step.source.publication}
-                  {step.source.provenance === "memory" ? ", from memory" : `, ${step.source.provenance}`}
-                  {step.source.confidence === "high" ? "" : ", not quite sure"}
+                  {step.source.provenance === "memory"
+                    ? t("web.circuits.answer.from_memory")
+                    : t("web.circuits.answer.provenance", { provenance: step.source.provenance })}
+                  {step.source.confidence === "high" ? "" : t("web.circuits.answer.medium")}
                 </cite>
               )}
             </div>
@@ -182,22 +198,25 @@ function Remedies({
   const { document } = useJob();
   const remedies = useRemedies(finding);
   if (!canBeMended(finding)) return null;
-  if (remedies.isPending) return <p className="text-[12px] text-soft">Looking for what mends it …</p>;
+  if (remedies.isPending)
+    return <p className="text-[12px] text-soft">{t("web.circuits.answer.fixes.loading")}</p>;
   if (remedies.error) return <p className="text-[12px] text-fail">{remedies.error.message}</p>;
   if (!remedies.data.length) {
     if (otherWays) return null;
     return (
       <p className="text-[13px] text-soft">
         {finding.verdict === "tight"
-          ? "Nothing simple gives it more room."
-          : "No single change mends this. Look at the load, the route and the supply."}
+          ? t("web.circuits.answer.fixes.none_tight")
+          : t("web.circuits.answer.fixes.none")}
       </p>
     );
   }
   return (
-    <section aria-label="Remedies">
+    <section aria-label={t("web.circuits.answer.fixes.section")}>
       <h3 className="mb-1 text-[12px] font-semibold text-soft">
-        {finding.verdict === "tight" ? "More room by" : "Mended by"}
+        {finding.verdict === "tight"
+          ? t("web.circuits.answer.fixes.title_tight")
+          : t("web.circuits.answer.fixes.title")}
       </h3>
       <ul className="flex flex-col gap-1.5">
         {remedies.data.map((remedy, at) => (
@@ -215,7 +234,7 @@ function Remedies({
               <span className="figure block text-[12px] text-soft">→ {say(remedy.effect)}</span>
               {remedy.worsens.length > 0 && (
                 <span className="block text-[12px] text-fail">
-                  but worse:{" "}
+                  {t("web.circuits.answer.fixes.worsens")}{" "}
                   {remedy.worsens
                     .map((line) => worsened(line, (id) => circuitById(document, id)?.name ?? id))
                     .join("; ")}

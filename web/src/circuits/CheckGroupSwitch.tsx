@@ -1,5 +1,6 @@
 import type { Assessment } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { FIGURE } from "./CheckCell";
 import { CHECK_GROUPS, type CheckGroup, checksOf, worstTrouble } from "./checkGroups";
@@ -17,8 +18,11 @@ export function CheckGroupSwitch({
 }) {
   const { rules } = useJob();
   return (
-    <fieldset className="ml-auto flex shrink-0 rounded-md border border-line" title="Key p">
-      <legend className="sr-only">Checks shown</legend>
+    <fieldset
+      className="ml-auto flex shrink-0 rounded-md border border-line"
+      title={t("web.circuits.groups.hint")}
+    >
+      <legend className="sr-only">{t("web.circuits.groups.legend")}</legend>
       {CHECK_GROUPS.map((known) => {
         const ids = new Set(checksOf(rules, known.group).map((check) => check.id));
         const trouble = worstTrouble(

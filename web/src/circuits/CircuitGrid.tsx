@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { ImportTable } from "../import/ImportTable";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { BoardStrip } from "./BoardStrip";
 import { CheckDetails, useRemedies } from "./CheckDetails";
 import { CheckGroupSwitch } from "./CheckGroupSwitch";
@@ -68,7 +69,7 @@ export function CircuitGrid() {
         </div>
       </div>
       <aside
-        aria-label="Working"
+        aria-label={t("web.circuits.details")}
         // biome-ignore lint/a11y/noNoninteractiveTabindex: a long calculation is scrolled by keyboard
         tabIndex={0}
         className="flex w-[318px] shrink-0 flex-col overflow-auto border-l border-line bg-sheet px-4 py-3 max-lg:w-full max-lg:border-l-0 max-lg:border-t"
@@ -98,10 +99,9 @@ export function CircuitGrid() {
 function Empty() {
   return (
     <div className="mx-auto max-w-md p-8 text-center">
-      <p className="mb-2 font-semibold">No circuits yet.</p>
+      <p className="mb-2 font-semibold">{t("web.circuits.empty_title")}</p>
       <p className="text-soft">
-        Type one above, as <span className="figure">shower 9.5kW 17m</span>, and press Enter. Device and cable
-        are chosen for you and can be typed over.
+        {t("web.circuits.empty_text", { example: t("web.circuits.empty_example") })}
       </p>
     </div>
   );

@@ -1,6 +1,7 @@
 import { scaleLinear, scalePoint } from "d3-scale";
 import { line } from "d3-shape";
 import type { CircuitFigures, PathPoint } from "../api/client";
+import { t } from "../messages/text";
 
 const WIDTH = 940;
 const HEIGHT = 66;
@@ -86,5 +87,12 @@ export function CircuitPathPlot({ figures }: { figures: CircuitFigures | undefin
 const shortened = (text: string) => (text.length > 30 ? `${text.slice(0, 29)}…` : text);
 
 function pathSentence(points: PathPoint[]): string {
-  return `From the origin: ${points.map((p) => `${p.label}, ${p.shown_drop} % lost, loop ${p.shown_loop} ohm, up to ${p.shown_largest} kiloamperes`).join("; ")}`;
+  return t("web.circuits.path.spoken", {
+    points: points
+      .map(
+        (p) =>
+          `${p.label}, ${p.shown_drop} % lost, loop ${p.shown_loop} ohm, up to ${p.shown_largest} kiloamperes`,
+      )
+      .join("; "),
+  });
 }

@@ -1,6 +1,7 @@
 import { memo } from "react";
 import type { Circuit, RuleSetView } from "../api/client";
 import { say } from "../messages/say";
+import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { CheckCell, FIGURE } from "./CheckCell";
 import { type CheckGroup, checksOf, otherGroup, worstTrouble } from "./checkGroups";
@@ -19,8 +20,8 @@ function OtherGroupMark({ rules, group, findings }: Pick<Props, "rules" | "group
     <span
       role="img"
       className={cx("ml-auto shrink-0 text-[11px]", FIGURE[trouble.verdict])}
-      title={`On the other face (p): ${first && say(first.sentence)}`}
-      aria-label={`On the other face: ${first && say(first.sentence)}`}
+      title={t("web.circuits.row.other_group", { sentence: first ? say(first.sentence) : "" })}
+      aria-label={t("web.circuits.row.other_group_label", { sentence: first ? say(first.sentence) : "" })}
     >
       {VERDICT_MARKS[trouble.verdict]}
     </span>

@@ -3,12 +3,17 @@ import { useNavigate } from "react-router";
 import type { Assessment, CauseGroup, Verdict } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
+import { type Key, t } from "../messages/text";
 import { countCauses, VERDICT_MARKS, viewOfCause } from "./gridModel";
 
-const SHOWN: { verdict: Verdict; word: string; look: string }[] = [
-  { verdict: "fail", word: "to fix", look: "text-fail" },
-  { verdict: "missing", word: "to answer", look: "text-missing" },
-  { verdict: "advice", word: "to consider", look: "text-advice" },
+const SHOWN: { verdict: Verdict; word: Key; look: string }[] = [
+  { verdict: "fail", word: "web.circuits.counts.fail", look: "text-fail" },
+  { verdict: "missing", word: "web.circuits.counts.missing", look: "text-missing" },
+  {
+    verdict: "advice",
+    word: "web.circuits.counts.advice",
+    look: "text-advice",
+  },
 ];
 
 /** How the whole job stands, in a line that opens into what to look at: each cause once. */
@@ -19,13 +24,13 @@ export function Counts({
   assessment: Assessment | undefined;
   onCircuit: (check: string, circuit: string) => void;
 }) {
-  if (!assessment) return <p className="text-[13px] text-soft">Working it out …</p>;
+  if (!assessment) return <p className="text-[13px] text-soft">{t("web.circuits.counts.calculating")}</p>;
   const causes = assessment.causes;
   const counts = countCauses(causes);
   if (!causes.length) {
     return (
       <output className="text-[13px]" data-testid="counts">
-        {assessment.counts.pass ? "Everything is in order" : "Nothing to check yet"}
+        {assessment.counts.pass ? t("web.circuits.counts.all_pass") : t("web.circuits.counts.empty")}
       </output>
     );
   }
@@ -38,7 +43,7 @@ export function Counts({
         {SHOWN.filter(({ verdict }) => counts[verdict]).map(({ verdict, word, look }) => (
           <span key={verdict} className={look}>
             <span aria-hidden="true">{VERDICT_MARKS[verdict]} </span>
-            <b className="figure">{counts[verdict]}</b> {word}
+            {t(word, { n: counts[verdict] ?? 0 })}
           </span>
         ))}
       </Popover.Trigger>
@@ -46,10 +51,10 @@ export function Counts({
         <Popover.Content
           align="end"
           sideOffset={6}
-          aria-label="To look at"
+          aria-label={t("web.circuits.counts.title")}
           className="z-40 max-h-[70vh] w-[32rem] max-w-[94vw] overflow-y-auto rounded-xl border border-line bg-sheet p-3 shadow-lg"
         >
-          <h2 className="mb-1 text-[12px] font-semibold text-soft">To look at</h2>
+          <h2 className="mb-1 text-[12px] font-semibold text-soft">{t("web.circuits.counts.title")}</h2>
           <ul className="flex flex-col" data-testid="causes">
             {causes.map((cause) => (
               <CauseLine

@@ -2,6 +2,7 @@ import { Wand2 } from "lucide-react";
 import { useState } from "react";
 import { answered, client } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { decided } from "./gridModel";
 
@@ -27,12 +28,8 @@ export function DesignButton({ onSaid }: { onSaid: (text: string) => void }) {
   };
 
   return (
-    <Button
-      disabled={busy}
-      onClick={() => void choose()}
-      title="Chooses the smallest device and cable that pass every check"
-    >
-      <Wand2 size={14} aria-hidden /> Choose for {open.length} open
+    <Button disabled={busy} onClick={() => void choose()} title={t("web.circuits.design.hint")}>
+      <Wand2 size={14} aria-hidden /> {t("web.circuits.design.button", { n: open.length })}
     </Button>
   );
 }

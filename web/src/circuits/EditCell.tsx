@@ -1,13 +1,22 @@
 import { useEffect, useRef, useState } from "react";
 import type { Circuit } from "../api/client";
+import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import type { Edit } from "./gridModel";
 
 const LABEL: Record<Edit, string> = {
-  device: "device",
-  lines: "lines",
-  cable: "cable size",
-  length: "length, m",
+  get device() {
+    return t("web.circuits.cell.device");
+  },
+  get lines() {
+    return t("web.circuits.cell.lines");
+  },
+  get cable() {
+    return t("web.circuits.cell.cable");
+  },
+  get length() {
+    return t("web.circuits.cell.length");
+  },
   method: "method",
 };
 
@@ -52,7 +61,7 @@ export function EditCell(props: Props) {
           <span className="sr-only">{`${circuit.name}, ${LABEL[edit]}: `}</span>
           {text || (
             <span className="text-missing">
-              ?<span className="sr-only"> not known</span>
+              ?<span className="sr-only"> {t("web.circuits.cell.not_known")}</span>
             </span>
           )}
           {suffix && <span className="text-soft">{suffix}</span>}

@@ -1,4 +1,5 @@
 import type { Verdict } from "../api/client";
+import { t } from "../messages/text";
 
 const WIDTH = 84;
 const HEIGHT = 7;
@@ -14,7 +15,7 @@ export function Gauge({ verdict, margin }: { verdict: Verdict; margin: number | 
     <svg
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       className="block h-[7px] w-full"
-      preserveAspectRatio="none"
+      preserveAspectRatio={t("web.setup.boards.none")}
       aria-hidden="true"
     >
       <line x1="0" y1={HEIGHT - 1} x2={WIDTH} y2={HEIGHT - 1} className="stroke-line" strokeWidth="1" />

@@ -1,6 +1,7 @@
 import type { ClipboardEvent, KeyboardEvent } from "react";
 import type { CircuitFigures } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { BoardRows } from "./BoardRows";
 import { CircuitRow } from "./CircuitRow";
 import { cpcText, type Edit } from "./gridModel";
@@ -31,7 +32,7 @@ export function GridTable({ grid, figures, onKeyDown, onPaste }: Props) {
     <div
       ref={grid.grid}
       role="grid"
-      aria-label="Circuits by checks"
+      aria-label={t("web.circuits.grid")}
       aria-rowcount={rows.length}
       className="grid min-w-[820px]"
       style={{ gridTemplateColumns: template, gridAutoRows: "minmax(26px, auto)" }}

@@ -1,12 +1,19 @@
 import type { RuleSetView } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import type { Edit } from "./gridModel";
 
 const HEAD: Record<Edit, string> = {
-  device: "Device",
-  lines: "Line",
-  cable: "Size",
+  get device() {
+    return t("web.circuits.head.device");
+  },
+  get lines() {
+    return t("web.circuits.head.lines");
+  },
+  get cable() {
+    return t("web.circuits.head.cable");
+  },
   length: "m",
   method: "Method",
 };
@@ -22,7 +29,7 @@ export function Heads({
 }) {
   const { rules } = useJob();
   const heads = [
-    { title: "Circuit", note: "" },
+    { title: t("web.circuits.head.circuit"), note: "" },
     ...edits.map((each) => ({ title: HEAD[each], note: each === "cable" ? rules.size_unit : "" })),
     ...checks.map((check) => ({
       title: check.short,

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Circuit } from "../api/client";
 import { lengthsQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { cableText, sizeLabel } from "./gridModel";
 
@@ -15,10 +16,10 @@ export function MaxLengths({ circuit }: { circuit: Circuit }) {
   if (lengths.data?.length === 0) return null;
   const without = [...new Set(lengths.data?.flatMap((run) => run.without ?? []))];
   return (
-    <section aria-label="How far each size goes" data-testid="lengths">
-      <h3 className="mb-1 text-[12px] font-semibold text-soft">How far each size goes</h3>
+    <section aria-label={t("web.circuits.max_length.section")} data-testid="lengths">
+      <h3 className="mb-1 text-[12px] font-semibold text-soft">{t("web.circuits.max_length.section")}</h3>
       <ul className="figure flex flex-col text-[12px]">
-        {lengths.isPending && <li className="font-sans text-soft">Working it out …</li>}
+        {lengths.isPending && <li className="font-sans text-soft">{t("web.circuits.counts.calculating")}</li>}
         {lengths.data?.map((run) => (
           <li
             key={run.area_mm2}
@@ -31,10 +32,14 @@ export function MaxLengths({ circuit }: { circuit: Circuit }) {
               {sizeOf(run.area_mm2)} {rules.size_unit}
             </span>
             <span className="pr-2 text-right">
-              {run.length_m === null ? "–" : `${run.unlimited ? "over " : ""}${run.length_m} m`}
+              {run.length_m === null
+                ? "–"
+                : run.unlimited
+                  ? t("web.circuits.max_length.over", { length: run.length_m })
+                  : `${run.length_m} m`}
             </span>
             <span className="font-sans text-soft">
-              {run.length_m === null ? "not at any length: " : ""}
+              {run.length_m === null ? `${t("web.circuits.max_length.none")} ` : ""}
               {titles.get(run.decided_by)}
             </span>
           </li>
@@ -42,7 +47,9 @@ export function MaxLengths({ circuit }: { circuit: Circuit }) {
       </ul>
       {without.length > 0 && (
         <p className="mt-1 text-[12px] text-missing">
-          Without {without.map((check) => titles.get(check)).join(", ")}: an input is missing.
+          {t("web.circuits.max_length.without", {
+            list: without.map((check) => titles.get(check)).join(", "),
+          })}
         </p>
       )}
     </section>

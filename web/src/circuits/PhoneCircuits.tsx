@@ -2,6 +2,7 @@ import { useMemo, useState } from "react";
 import type { Finding, Remedy } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { withCircuits, withRemedy } from "../job/jobModel";
+import { t } from "../messages/text";
 import { Dialog } from "../ui/Dialog";
 import { TextBox } from "../ui/Field";
 import { CellContent } from "./CheckCell";
@@ -110,15 +111,15 @@ function Card({
       <div className="my-1 flex items-center gap-2 text-[13px]">
         {several ? (
           <span className="figure text-soft">
-            {lengthText(circuit) || "?"} m in {circuit.run.length} sections
+            {t("web.circuits.phone.sections", { m: lengthText(circuit) || "?", n: circuit.run.length })}
           </span>
         ) : (
           <span className="flex items-center gap-2">
-            Length
+            {t("web.setup.calculated.length")}
             <TextBox
               className="figure w-20! text-[16px]"
               inputMode="decimal"
-              aria-label={`${circuit.name}, length, m`}
+              aria-label={t("web.circuits.phone.length_label", { circuit: circuit.name })}
               value={lengthText(circuit)}
               onCommit={setLength}
             />

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { answered, type Board, client } from "../api/client";
 import { isTable } from "../import/takeInModel";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
 import { Select } from "../ui/Select";
@@ -36,9 +37,10 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
       edit(entered.document);
       notify("");
       setText("");
-      const message = [`Assumed: ${entered.assumed.join("; ")}.`, ...entered.decisions.map(decided)].join(
-        " ",
-      );
+      const message = [
+        t("web.circuits.entry.assumed", { entered: entered.assumed.join("; ") }),
+        ...entered.decisions.map(decided),
+      ].join(" ");
       setNote({ isError: false, text: message });
       onAdded(entered.circuit);
     } catch (error) {
@@ -61,10 +63,10 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
           <Plus size={15} className="ml-2 shrink-0 text-soft" aria-hidden />
           <input
             id="quick-entry"
-            aria-label="Add a circuit by typing a line"
+            aria-label={t("web.circuits.entry.label")}
             aria-describedby="quick-entry-note"
             className="figure min-w-0 flex-1 bg-transparent px-2 py-1.5 text-[13px] outline-none placeholder:text-soft"
-            placeholder="cooker 7.2kW 14m      8 x downlight 6W, bath, 22m"
+            placeholder={t("web.circuits.entry.placeholder")}
             value={text}
             onChange={(event) => setText(event.target.value)}
             onPaste={(event) => {
@@ -77,7 +79,7 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
         </div>
         {boards.length > 1 && (
           <Select
-            aria-label="Board for the new circuit"
+            aria-label={t("web.circuits.entry.board")}
             className="py-1.5 text-[13px]"
             value={chosen}
             options={boards.map((known) => ({ value: known.id, label: known.name }))}
@@ -85,7 +87,7 @@ export function QuickEntry({ boards, onAdded, onTable, children }: Props) {
           />
         )}
         <Button type="submit" variant="strong" disabled={busy || !text.trim()}>
-          Add
+          {t("web.circuits.entry.add")}
         </Button>
         <DesignButton onSaid={(text) => setNote({ isError: false, text })} />
       </div>

@@ -1,5 +1,6 @@
 import type { Section } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { MethodPicture } from "./MethodPicture";
 
 /** A run as a strip from the board to the far end: each section as long as it is, with a picture of how it lies. */
@@ -8,13 +9,14 @@ export function RunStrip({ run }: { run: Section[] }) {
   const lengths = run.map((section) => section.length_m ?? 0);
   const total = lengths.reduce((sum, length) => sum + length, 0);
   return (
-    <ol aria-label="The run as a strip" className="mb-3 flex w-full gap-0.5" data-testid="run-strip">
+    <ol aria-label={t("web.circuits.run.label")} className="mb-3 flex w-full gap-0.5" data-testid="run-strip">
       {run.map((section, at) => {
         const method = rules.methods.find((known) => known.id === section.method);
         const unusual = [
           section.ambient_c !== null && section.ambient_c !== undefined && `${section.ambient_c} °C`,
-          (section.circuits_grouped ?? 1) > 1 && `${section.circuits_grouped} together`,
-          section.in_insulation_mm && `${section.in_insulation_mm} mm insulated`,
+          (section.circuits_grouped ?? 1) > 1 &&
+            t("web.circuits.run.grouped", { n: section.circuits_grouped }),
+          section.in_insulation_mm && t("web.circuits.run.insulated", { mm: section.in_insulation_mm }),
           section.soil_k_m_per_w && `${section.soil_k_m_per_w} K·m/W`,
         ].filter(Boolean);
         return (

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { answered, type Circuit, client, type WhatIf, type WhatIfRange } from "../api/client";
 import { rangesQuery, whatIfQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
 import { FIGURE } from "./CheckCell";
@@ -17,9 +18,13 @@ const HEIGHT = 96;
 export function WhatIfPanel({ circuit }: { circuit: Circuit }) {
   const [open, setOpen] = useState(false);
   return (
-    <section aria-label="What if" data-testid="what-if" className="border-t border-line pt-2">
+    <section
+      aria-label={t("web.circuits.what_if.section")}
+      data-testid="what-if"
+      className="border-t border-line pt-2"
+    >
       <Button variant="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
-        What if …
+        {t("web.circuits.what_if.title")}
       </Button>
       {open && <Moved circuit={circuit} key={circuit.id} />}
     </section>
@@ -37,7 +42,7 @@ function Moved({ circuit }: { circuit: Circuit }) {
   );
   return (
     <div className="mt-1 flex flex-col gap-2">
-      <div role="radiogroup" aria-label="What is moved" className="flex flex-wrap gap-1">
+      <div role="radiogroup" aria-label={t("web.circuits.what_if.quantity")} className="flex flex-wrap gap-1">
         {ranges.data?.map((range) => (
           <button
             key={range.quantity}
@@ -52,7 +57,7 @@ function Moved({ circuit }: { circuit: Circuit }) {
         ))}
       </div>
       {answer.data && <Slider key={`${chosen}${version}`} found={answer.data} circuit={circuit} />}
-      {answer.isPending && <p className="text-[12px] text-soft">Working it out …</p>}
+      {answer.isPending && <p className="text-[12px] text-soft">{t("web.circuits.what_if.calculating")}</p>}
     </div>
   );
 }
@@ -104,9 +109,9 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
               </span>
               <span className="text-right text-soft">
                 {curve.breaks_at !== null
-                  ? `to ${curve.breaks_at} ${range.unit}`
+                  ? t("web.circuits.what_if.up_to", { value: `${curve.breaks_at} ${range.unit}` })
                   : curve.verdict === "pass" || curve.verdict === "tight"
-                    ? "holds"
+                    ? t("web.circuits.what_if.passes")
                     : verdictWord(curve.verdict)}
               </span>
             </li>
@@ -114,9 +119,13 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
         })}
       </ul>
       <p className="text-[12px] text-soft">
-        {found.first ? `${found.first} gives way first.` : "Nothing gives way in this range."}
+        {found.first
+          ? t("web.circuits.what_if.first", { check: found.first })
+          : t("web.circuits.what_if.none")}
       </p>
-      {at !== start && range.quantity !== "ze" && <Button onClick={() => void take()}>Take {shown}</Button>}
+      {at !== start && range.quantity !== "ze" && (
+        <Button onClick={() => void take()}>{t("web.circuits.what_if.apply", { value: shown })}</Button>
+      )}
     </div>
   );
 }
@@ -140,7 +149,10 @@ function Curves({ found, at }: { found: WhatIf; at: number }) {
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       className="w-full rounded-md bg-ground"
       role="img"
-      aria-label={`In hand along ${range.title.toLowerCase()}; ${found.first || "nothing"} gives way first`}
+      aria-label={t("web.circuits.what_if.chart", {
+        quantity: range.title.toLowerCase(),
+        first: found.first || t("web.circuits.what_if.chart_none"),
+      })}
     >
       <line x1={0} x2={WIDTH} y1={y(0)} y2={y(0)} className="stroke-fail" strokeDasharray="4 3" />
       {curves.map((curve) => (

@@ -1,12 +1,23 @@
 import type { Finding, RuleSetView, Verdict } from "../api/client";
+import { t } from "../messages/text";
 import type { Edit } from "./gridModel";
 
 /** What the grid shows at a time: what the cable needs, or what protects people and the rest of the house. */
 export type CheckGroup = RuleSetView["checks"][number]["group"];
 
 export const CHECK_GROUPS: readonly { group: CheckGroup; title: string }[] = [
-  { group: "sizing", title: "Cable" },
-  { group: "protection", title: "Protection" },
+  {
+    group: "sizing",
+    get title() {
+      return t("web.circuits.groups.sizing");
+    },
+  },
+  {
+    group: "protection",
+    get title() {
+      return t("web.circuits.groups.protection");
+    },
+  },
 ];
 
 /** The checks of a group, in the order people work. */

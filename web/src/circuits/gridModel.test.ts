@@ -99,10 +99,10 @@ describe("typing over a device", () => {
   });
   it("says what there is instead of taking what there is not", () => {
     expect(wrong("device", "B33")).toContain("6, 16, 20, 32, 45");
-    expect(wrong("device", "D16")).toBe("RCBO comes as B, C.");
-    expect(wrong("device", "big")).toContain("as B32");
+    expect(wrong("device", "D16")).toBe("RCBO is available with curve B, C.");
+    expect(wrong("device", "big")).toContain("B32");
     const fused = { ...circuit, device: { kind: "fuse", rating_a: 15 } } as unknown as Circuit;
-    expect(wrong("device", "B15", fused)).toContain("no letter");
+    expect(wrong("device", "B15", fused)).toContain("no curve letter");
     expect(deviceText(changed("device", "30", fused))).toBe("30");
   });
 });
@@ -115,24 +115,24 @@ describe("typing over cable, length and method", () => {
       cpc: "included",
       cpc_mm2: null,
     });
-    expect(wrong("cable", "3")).toContain("T&E comes in 1, 1.5, 2.5, 4, 6 mm²");
-    expect(wrong("cable", "thick")).toContain("is no size");
+    expect(wrong("cable", "3")).toContain("1, 1.5, 2.5, 4, 6 mm²");
+    expect(wrong("cable", "thick")).toContain("is not a size");
   });
   it("takes a length, and an empty one as not known, which is not nought", () => {
     expect(lengthText(changed("length", "14.5 m"))).toBe("14.5");
     expect(lengthText(changed("length", "40 ft"))).toBe("12.19");
-    expect(wrong("length", "ft")).toContain("no length");
+    expect(wrong("length", "ft")).toContain("not a length");
     expect(changed("length", "").run[0]?.length_m).toBeNull();
-    expect(wrong("length", "0")).toContain("no length");
-    expect(wrong("length", "-3")).toContain("no length");
+    expect(wrong("length", "0")).toContain("not a length");
+    expect(wrong("length", "-3")).toContain("not a length");
   });
   it("does not spread one figure over several sections", () => {
     const two = { ...circuit, run: [circuit.run[0], { length_m: 4, method: "101" }] } as Circuit;
     expect(lengthText(two)).toBe("13");
     expect(wrong("length", "20", two)).toContain("2 sections");
     expect(changed("method", "101 c", two).run.map((section) => section.method)).toEqual(["101", "C"]);
-    expect(wrong("method", "C", two)).toContain("as many");
-    expect(wrong("method", "Z")).toContain("no method");
+    expect(wrong("method", "C", two)).toContain("one method for each");
+    expect(wrong("method", "Z")).toContain("is not an installation method");
   });
 });
 
@@ -142,7 +142,7 @@ describe("lines and sizes by name", () => {
     expect(linesText(changed("lines", "L1 L2"))).toBe("L1+2");
     expect(linesText(changed("lines", "321"))).toBe("L1–3");
     expect(linesText(changed("lines", ""))).toBe("");
-    expect(wrong("lines", "4")).toContain("no line");
+    expect(wrong("lines", "4")).toContain("not a phase");
   });
 
   it("calls a size what the standard calls it", () => {
@@ -197,9 +197,9 @@ describe("reading a job", () => {
     }) as unknown as Finding;
   it("says a cell as a sentence", () => {
     expect(accessibleText(circuit, "Cable capacity", finding("fail"))).toBe(
-      "Kiln, Cable capacity: over the limit, 32 of 27.3 A. Why.",
+      "Kiln, Cable capacity: fail, 32 A, limit 27.3 A. Why.",
     );
-    expect(accessibleText(circuit, "Cable capacity", undefined)).toContain("not worked out yet");
+    expect(accessibleText(circuit, "Cable capacity", undefined)).toContain("not calculated yet");
   });
   it("hands a row out again that looks as it did, and a new one where it does not", () => {
     const of = (id: string, shown_value: string) =>
@@ -280,7 +280,7 @@ describe("what the design decided", () => {
   const sentence = "4 mm²: the next smaller size fails voltage-drop.";
   it("names the runners-up with the reason each lost", () => {
     const runners = [{ what: "2.5 mm² T&E", reason: "fails voltage-drop", cost: 21 }];
-    expect(decided({ sentence, runners })).toBe(`${sentence} Not taken: 2.5 mm² T&E fails voltage-drop.`);
+    expect(decided({ sentence, runners })).toBe(`${sentence} Rejected: 2.5 mm² T&E fails voltage-drop.`);
     expect(decided({ sentence, runners: [] })).toBe(sentence);
   });
 });

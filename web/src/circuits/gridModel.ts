@@ -11,6 +11,7 @@ import type {
 } from "../api/client";
 import type { Cell } from "../job/useAssessment";
 import { sameText, say } from "../messages/say";
+import { t } from "../messages/text";
 import type { CheckGroup } from "./checkGroups";
 
 export type Edit = RuleSetView["checks"][number]["decides"][number];
@@ -150,7 +151,7 @@ export function editText(circuit: Circuit, edit: Edit, rules: RuleSetView): stri
 /** What the design decided, and why the runners-up lost. */
 export function decided(made: Pick<Decision, "sentence" | "runners">): string {
   const lost = made.runners.map((runner) => `${runner.what} ${runner.reason}`).join("; ");
-  return lost ? `${made.sentence} Not taken: ${lost}.` : made.sentence;
+  return lost ? t("web.verdict.decided", { sentence: made.sentence, list: lost }) : made.sentence;
 }
 
 /** The sign of what wants looking at. */
@@ -162,12 +163,24 @@ export const VERDICT_MARKS: Partial<Record<Verdict, string>> = {
 };
 
 const VERDICT_WORDS: Record<Verdict, string> = {
-  pass: "in order",
-  tight: "tight",
-  fail: "over the limit",
-  advice: "advice",
-  missing: "input missing",
-  "not-applicable": "does not apply",
+  get pass() {
+    return t("web.verdict.pass");
+  },
+  get tight() {
+    return t("web.circuits.counts.tight");
+  },
+  get fail() {
+    return t("web.verdict.fail");
+  },
+  get advice() {
+    return t("web.verdict.advice");
+  },
+  get missing() {
+    return t("web.verdict.missing");
+  },
+  get "not-applicable"() {
+    return t("web.verdict.not_applicable");
+  },
 };
 
 /** A verdict as people say it. */
@@ -175,11 +188,21 @@ export const verdictWord = (verdict: Verdict) => VERDICT_WORDS[verdict];
 
 /** A cell as a sentence, for those who hear it. */
 export function accessibleText(circuit: Circuit, title: string, finding: Finding | undefined): string {
-  if (!finding) return `${circuit.name}, ${title}: not worked out yet`;
+  if (!finding) return t("web.verdict.spoken_pending", { circuit: circuit.name, check: title });
   const figure = finding.shown_value
-    ? `, ${finding.shown_value} of ${finding.shown_limit} ${finding.unit}`
+    ? t("web.verdict.spoken_figure", {
+        value: finding.shown_value,
+        limit: finding.shown_limit,
+        unit: finding.unit,
+      })
     : "";
-  return `${circuit.name}, ${title}: ${verdictWord(finding.verdict)}${figure}. ${say(finding.sentence)}`;
+  return t("web.verdict.spoken", {
+    circuit: circuit.name,
+    title,
+    verdict: verdictWord(finding.verdict),
+    figure,
+    sentence: say(finding.sentence),
+  });
 }
 
 /** How many causes there are of each verdict. */

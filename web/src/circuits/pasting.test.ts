@@ -56,7 +56,7 @@ describe("cells from a spreadsheet", () => {
   });
   test("change nothing where one of them cannot be", () => {
     expect(pasted([circuit("a"), circuit("b")], ["cable"], [["4"], ["7"]], rules)).toMatchObject({
-      error: expect.stringContaining("Row 2, b: “7” is no size"),
+      error: expect.stringContaining("Row 2, b: “7” is not a size"),
     });
     expect(pasted([circuit("a", 2)], ["length"], [["5"]], rules)).toMatchObject({
       error: expect.stringContaining("2 sections"),
@@ -64,10 +64,10 @@ describe("cells from a spreadsheet", () => {
   });
   test("change nothing where they do not fit", () => {
     expect(pasted([circuit("a")], ["length"], [["1"], ["2"]], rules)).toEqual({
-      error: "2 rows, but only 1 of the lattice from the cursor down.",
+      error: expect.stringContaining("2 rows were copied"),
     });
     expect(pasted([circuit("a")], ["length"], [["1", "2"]], rules)).toEqual({
-      error: "2 columns, but only 1 to type over from the cursor on.",
+      error: expect.stringContaining("2 columns were copied"),
     });
   });
 });

@@ -1,3 +1,4 @@
+import { t } from "../messages/text";
 import type { Circuit, RuleSetView } from "../api/client";
 import type { Edit } from "./gridModel";
 import { typed } from "./typing";
@@ -17,9 +18,9 @@ export function pasted(
 ): Pasted {
   const widest = Math.max(...rows.map((row) => row.length));
   if (rows.length > circuits.length)
-    return { error: `${rows.length} rows, but only ${circuits.length} of the lattice from the cursor down.` };
+    return { error: t("web.circuits.paste.too_many_rows", { rows: rows.length, n: circuits.length }) };
   if (widest > edits.length)
-    return { error: `${widest} columns, but only ${edits.length} to type over from the cursor on.` };
+    return { error: t("web.circuits.paste.too_many_columns", { columns: widest, n: edits.length }) };
   const changed: Circuit[] = [];
   let cells = 0;
   for (const [at, row] of rows.entries()) {

@@ -1,5 +1,6 @@
 import type { Circuit, Line, RuleSetView } from "../api/client";
 import { onLines } from "../job/jobModel";
+import { t } from "../messages/text";
 import { readFigure } from "../ui/Field";
 import { type Edit, sizeLabel } from "./gridModel";
 
@@ -19,24 +20,24 @@ export function typed(circuit: Circuit, edit: Edit, text: string, rules: RuleSet
 function typedDevice(circuit: Circuit, text: string, rules: RuleSetView): Typed {
   if (text.toLowerCase() === "auto") return { circuit: { ...circuit, device: "auto" } };
   const match = /^([a-z])?\s*(\d+(?:[.,]\d+)?)\s*a?$/i.exec(text);
-  if (!match) return { error: `“${text}” is no device: type a letter and a rating, as B32.` };
+  if (!match) return { error: t("web.circuits.typed.device_unknown", { text: text }) };
   const rating_a = Number((match[2] ?? "").replace(",", "."));
   const old = circuit.device && typeof circuit.device !== "string" ? circuit.device : undefined;
   const kind =
     rules.devices.find((known) => known.id === old?.kind) ?? rules.devices.find(({ current }) => current);
-  if (!kind) return { error: "The kind of device is not known to these rules." };
+  if (!kind) return { error: t("web.circuits.typed.device_kind") };
   const curves: string[] = kind.curves;
   const curve =
     match[1]?.toUpperCase() ?? (curves.length ? (old?.curve ?? kind.usual_curve ?? curves[0]) : undefined);
   if (curve && !curves.includes(curve)) {
     return {
       error: curves.length
-        ? `${kind.short} comes as ${curves.join(", ")}.`
-        : `A ${kind.title.toLowerCase()} has no letter.`,
+        ? t("web.circuits.typed.curves", { kind: kind.short, list: curves.join(", ") })
+        : t("web.circuits.typed.no_curve", { kind: kind.title.toLowerCase() }),
     };
   }
   if (!kind.ratings_a.includes(rating_a)) {
-    return { error: `${kind.short} comes in ${kind.ratings_a.join(", ")} A.` };
+    return { error: t("web.circuits.typed.ratings", { kind: kind.short, list: kind.ratings_a.join(", ") }) };
   }
   const base = old ?? {
     kind: kind.id,
@@ -56,11 +57,17 @@ function typedCable(circuit: Circuit, text: string, rules: RuleSetView): Typed {
   const name = text.replace(/\s*(mm2?²?|awg|kcmil)$/i, "").replace(",", ".");
   const old = circuit.cable && typeof circuit.cable !== "string" ? circuit.cable : undefined;
   const kind = rules.cables.find((known) => known.id === old?.type) ?? rules.cables[0];
-  if (!kind) return { error: "These rules hold no cables." };
+  if (!kind) return { error: t("web.circuits.typed.no_cables") };
   const area = kind.sizes.find((size) => size.label === name)?.area_mm2;
   if (!area) {
     const sizes = kind.sizes.map((size) => size.label).join(", ");
-    return { error: `“${text}” is no size: ${kind.short} comes in ${sizes} ${rules.size_unit}.` };
+    return {
+      error: t("web.circuits.typed.size_unknown", {
+        text,
+        cable: kind.short,
+        list: `${sizes} ${rules.size_unit}`,
+      }),
+    };
   }
   // A protective conductor stated for the old size does not go over to the new one, unless it is one of its own.
   const base = old ?? { type: kind.id, cpc: kind.cpc_choices[0] as "included" };
@@ -81,12 +88,12 @@ function readLength(text: string): number | null | undefined {
 function typedLength(circuit: Circuit, text: string): Typed {
   const length = readLength(text);
   if (length === undefined || length === 0)
-    return { error: `“${text}” is no length: type metres, as 14.5, or feet, as 48ft.` };
+    return { error: t("web.circuits.typed.length_unknown", { text: text }) };
   const [only, ...more] = circuit.run;
-  if (!only) return { error: "The circuit has no run." };
+  if (!only) return { error: t("web.circuits.typed.no_run") };
   if (more.length)
     return {
-      error: `The run has ${circuit.run.length} sections: open the circuit (e) and change one of them.`,
+      error: t("web.circuits.typed.sections", { n: circuit.run.length }),
     };
   return { circuit: { ...circuit, run: [{ ...only, length_m: length }] } };
 }
@@ -95,7 +102,7 @@ function typedLines(circuit: Circuit, text: string): Typed {
   const figures = [...new Set(text.replace(/[^0-9]/g, ""))].sort();
   const all = /^(l1[–-]3|3ph|all)$/i.test(text) ? ["1", "2", "3"] : figures;
   if (text && (!all.length || all.some((figure) => !"123".includes(figure)))) {
-    return { error: `“${text}” is no line: type 1, 2, 3, or several, as 123.` };
+    return { error: t("web.circuits.typed.line_unknown", { text: text }) };
   }
   const lines = all.map((figure) => `L${figure}` as Line);
   return { circuit: onLines(circuit, lines) };
@@ -108,12 +115,15 @@ function typedMethod(circuit: Circuit, text: string, rules: RuleSetView): Typed 
   const unknown = words.find((_, at) => methods[at] === undefined);
   if (!names.length || unknown) {
     return {
-      error: `“${unknown ?? text}” is no method: ${rules.methods.map((method) => method.id).join(", ")}.`,
+      error: t("web.circuits.typed.method_unknown", {
+        text: unknown ?? text,
+        list: rules.methods.map((method) => method.id).join(", "),
+      }),
     };
   }
   if (names.length !== circuit.run.length) {
     return {
-      error: `The run has ${circuit.run.length} section${circuit.run.length > 1 ? "s" : ""}: type as many methods.`,
+      error: t("web.circuits.typed.method_count", { n: circuit.run.length }),
     };
   }
   return {

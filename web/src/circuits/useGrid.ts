@@ -2,6 +2,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Assessment, Remedy } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { circuitById, withCircuits, withoutCircuit, withRemedy } from "../job/jobModel";
+import { t } from "../messages/text";
 import type { RowActions } from "./CircuitRow";
 import { type CheckGroup, checkBeside, checksOf, groupOf } from "./checkGroups";
 import { editsOf, editText, findingsByCell, findingsByRow, type RowFindings, rowsOf } from "./gridModel";
@@ -93,7 +94,7 @@ export function useGrid() {
     const without = withoutCircuit(document, id);
     if (typeof without === "string") return notify(without);
     edit(without);
-    notify(`${circuitById(document, id)?.name ?? id} taken out. Undo brings it back.`);
+    notify(t("web.circuits.removed", { circuit: circuitById(document, id)?.name ?? id }));
   };
 
   const chosen = rows[spot.row]?.circuit;

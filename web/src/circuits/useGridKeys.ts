@@ -3,6 +3,7 @@ import type { Remedy } from "../api/client";
 import { isTable, pastedRows } from "../import/takeInModel";
 import { useJob } from "../job/JobContext";
 import { withCircuits } from "../job/jobModel";
+import { t } from "../messages/text";
 import { otherGroup } from "./checkGroups";
 import { beginsTyping, moved } from "./gridKeys";
 import { editText } from "./gridModel";
@@ -49,14 +50,14 @@ export function useGridKeys(grid: Grid, remedies: Remedy[] | undefined, onTable:
     event.preventDefault();
     if (!which) {
       if (isTable(text)) onTable(text);
-      else notify("Put the cursor into an editable column to paste one figure.");
+      else notify(t("web.circuits.paste_single"));
       return;
     }
     const circuits = rows.slice(spot.row).map((row) => row.circuit);
     const result = pasted(circuits, edits.slice(spot.column - 1), pastedRows(text), rules);
-    if ("error" in result) return notify(`Nothing was pasted. ${result.error}`);
+    if ("error" in result) return notify(t("web.circuits.paste_refused", { reason: result.error }));
     edit(withCircuits(document, result.circuits));
-    notify(`${result.cells} cells pasted. One undo takes them back.`);
+    notify(t("web.circuits.pasted", { n: result.cells }));
   };
 
   useEffect(() => {

@@ -5,6 +5,7 @@ import { answered, type Comparison, client, type Job } from "../api/client";
 import { verdictWord } from "../circuits";
 import { type State, useExport } from "../documents/useExport";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
 import { against, useOtherVersions } from "./useOtherVersions";
@@ -32,7 +33,7 @@ export function Compare() {
   const sheet = () =>
     void exporting.save({
       kind: "comparison",
-      title: "What changed",
+      title: t("web.compare.sheet_title"),
       against: against(value),
       of: later ? against(later) : undefined,
     });
@@ -41,24 +42,22 @@ export function Compare() {
       <div className="mx-auto flex max-w-5xl flex-col gap-4">
         <div className="grid items-end gap-3 sm:grid-cols-[1fr_1fr_auto]">
           <Choice
-            label="Before"
+            label={t("web.compare.before")}
             value={value}
-            options={others.length ? others : [{ value: "", label: "nothing yet: change something first" }]}
+            options={others.length ? others : [{ value: "", label: t("web.compare.before_none") }]}
             onCommit={setChosen}
           />
           <Choice
-            label="Now"
+            label={t("web.compare.now")}
             value={later}
-            options={[{ value: "", label: "The job as it stands" }, ...others]}
+            options={[{ value: "", label: t("web.compare.now_current") }, ...others]}
             onCommit={setLater}
           />
           <Button disabled={!value || Boolean(exporting.progress)} onClick={sheet}>
             <FileText size={15} aria-hidden /> Save as a sheet
           </Button>
         </div>
-        <p className="-mt-2 text-[12px] text-soft">
-          Every kept revision is a variant: try something, look here, and undo it if it does not serve.
-        </p>
+        <p className="-mt-2 text-[12px] text-soft">{t("web.compare.text")}</p>
         {exporting.wrong.map((line) => (
           <p key={line} role="alert" className="text-fail">
             {line}
@@ -98,8 +97,8 @@ function Side({ comparison, titles }: { comparison: Comparison; titles: Readonly
   const order = ["fail", "missing", "advice", "tight", "pass"];
   return (
     <>
-      <section aria-label="In figures" className="rounded-xl border border-line bg-sheet p-4">
-        <h2 className="mb-2 font-semibold">Findings, before and now</h2>
+      <section aria-label={t("web.compare.counts")} className="rounded-xl border border-line bg-sheet p-4">
+        <h2 className="mb-2 font-semibold">{t("web.compare.counts_title")}</h2>
         <table className="figure text-[13px]">
           <thead>
             <tr>
@@ -132,9 +131,9 @@ function Side({ comparison, titles }: { comparison: Comparison; titles: Readonly
           </tbody>
         </table>
       </section>
-      <section aria-label="What turned" className="rounded-xl border border-line bg-sheet p-4">
-        <h2 className="mb-2 font-semibold">What turned</h2>
-        {comparison.changed.length === 0 && <p className="text-soft">No finding answers otherwise.</p>}
+      <section aria-label={t("web.compare.turned")} className="rounded-xl border border-line bg-sheet p-4">
+        <h2 className="mb-2 font-semibold">{t("web.compare.turned")}</h2>
+        {comparison.changed.length === 0 && <p className="text-soft">{t("web.compare.turned_none")}</p>}
         <ul className="flex flex-col">
           {comparison.changed.map((change) => (
             <li
@@ -144,19 +143,20 @@ function Side({ comparison, titles }: { comparison: Comparison; titles: Readonly
               <b className="font-medium">{change.name}</b>
               <span className="text-soft">{titles.get(change.check) ?? change.check}</span>
               <span className="figure">
-                {change.before ? verdictWord(change.before) : "not there"} {change.figure_before}
+                {change.before ? verdictWord(change.before) : t("web.compare.not_there")}{" "}
+                {change.figure_before}
               </span>
               <span className={LOOK[String(change.better)]}>
                 {SIGN[String(change.better)]}
-                {change.after ? verdictWord(change.after) : "not there"} {change.figure_after}
+                {change.after ? verdictWord(change.after) : t("web.compare.not_there")} {change.figure_after}
               </span>
             </li>
           ))}
         </ul>
       </section>
-      <section aria-label="What differs" className="rounded-xl border border-line bg-sheet p-4">
-        <h2 className="mb-2 font-semibold">What differs</h2>
-        {comparison.text.length === 0 && <p className="text-soft">Nothing.</p>}
+      <section aria-label={t("web.compare.differs")} className="rounded-xl border border-line bg-sheet p-4">
+        <h2 className="mb-2 font-semibold">{t("web.compare.differs")}</h2>
+        {comparison.text.length === 0 && <p className="text-soft">{t("web.compare.differs_none")}</p>}
         <ul className="list-disc pl-5 text-[13px]">
           {comparison.text.map((words) => (
             <li key={words}>{words}</li>

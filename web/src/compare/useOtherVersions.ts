@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { historyQuery, jobsQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 
 /** What the open job can be laid beside: its other revisions (`r4`), and other jobs (`j3f2a9c`). */
 export function useOtherVersions(): { value: string; label: string }[] {
@@ -13,7 +14,7 @@ export function useOtherVersions(): { value: string; label: string }[] {
       .map((line) => ({ value: `r${line.number}`, label: `Revision ${line.number}: ${line.text}` })),
     ...(jobs.data ?? [])
       .filter((job) => job.id !== jobId)
-      .map((job) => ({ value: `j${job.id}`, label: `Job: ${job.title}` })),
+      .map((job) => ({ value: `j${job.id}`, label: t("web.compare.job", { title: job.title }) })),
   ];
 }
 

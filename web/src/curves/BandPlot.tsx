@@ -2,6 +2,7 @@ import { line } from "d3-shape";
 import { useId, useMemo } from "react";
 import type { BandPoints } from "../api/client";
 import { say } from "../messages/say";
+import { t } from "../messages/text";
 import {
   AMPS,
   ampsText,
@@ -54,7 +55,7 @@ export function BandPlot({
         data-testid="band-plot"
       >
         <title id={id}>
-          {`Time against current of ${named || "no device"}${flow ? `; ${flow.label} flow` : ""}`}
+          {`Time against current of ${named || t("web.curves.no_device")}${flow ? `; ${flow.label} flow` : ""}`}
         </title>
         {decades(AMPS).map((amps) => (
           <g key={amps}>

@@ -1,5 +1,6 @@
 import { scaleLog } from "d3-scale";
 import type { BandPoints } from "../api/client";
+import { t } from "../messages/text";
 
 export type Point = readonly [number, number];
 
@@ -39,7 +40,8 @@ export function outline(band: Pick<BandPoints, "lower" | "upper">): Point[] {
 }
 
 /** A current as it is written on the axis. */
-export const ampsText = (amps: number) => (amps >= 1000 ? `${amps / 1000} kA` : `${amps} A`);
+export const ampsText = (amps: number) =>
+  amps >= 1000 ? `${amps / 1000} kA` : t("web.setup.path.cutout_rating", { rating_a: amps });
 
 /** A time as it is written on the axis. */
 export const secondsText = (seconds: number) =>

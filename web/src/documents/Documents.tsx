@@ -4,6 +4,7 @@ import { exportKindsQuery } from "../api/queries";
 import { against, useOtherVersions } from "../compare/useOtherVersions";
 import { TakeInCard } from "../import/TakeInCard";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
 import { ExportList } from "./ExportList";
@@ -36,27 +37,30 @@ export function Documents() {
       <div className="flex min-w-0 flex-col gap-3 px-4 py-3 max-lg:shrink-0 lg:w-[520px] lg:shrink-0 lg:overflow-auto">
         {unsaved && (
           <p role="alert" className="rounded-lg border border-line bg-sheet p-3 text-[13px] text-fail">
-            The last change is not kept yet ({saveProblem || saveStatus}); a paper would not show it.
+            {t("web.documents.unsaved", { reason: saveProblem || saveStatus })}
           </p>
         )}
-        <section aria-label="What leaves" className="rounded-xl border border-line bg-sheet p-4">
-          <h2 className="font-semibold">What leaves</h2>
+        <section
+          aria-label={t("web.documents.section")}
+          className="rounded-xl border border-line bg-sheet p-4"
+        >
+          <h2 className="font-semibold">{t("web.documents.section")}</h2>
           <div className="mt-2 grid gap-3 sm:grid-cols-2">
             {boards.length > 1 && (
               <Choice
-                label="Charts, labels and wiring of"
+                label={t("web.documents.board")}
                 value={board}
                 options={[
-                  { value: "", label: "all boards" },
+                  { value: "", label: t("web.documents.board_all") },
                   ...boards.map(({ id, name }) => ({ value: id, label: name })),
                 ]}
                 onCommit={setBoard}
               />
             )}
             <Choice
-              label="What changed, against"
+              label={t("web.documents.against")}
               value={other}
-              options={others.length ? others : [{ value: "", label: "nothing to compare with yet" }]}
+              options={others.length ? others : [{ value: "", label: t("web.documents.against_none") }]}
               onCommit={setChosen}
             />
           </div>
@@ -105,15 +109,17 @@ function Running({ exporting }: { exporting: ReturnType<typeof useExport> }) {
       className="flex items-center gap-3 border-b border-line bg-sheet px-4 py-2 text-[13px]"
     >
       <span className="min-w-0 flex-1 truncate">
-        Making {wanted.title.toLowerCase()} … {done > 0 && `${done}${all ? ` of ${all}` : ""} ${what}`}
+        {t("web.documents.progress", { document: wanted.title.toLowerCase() })}{" "}
+        {done > 0 &&
+          (all ? t("web.documents.progress_of", { done, total: all, unit: what }) : `${done} ${what}`)}
       </span>
       <progress
         className="h-1.5 w-40 accent-accent"
         value={all ? done : undefined}
         max={all || undefined}
-        aria-label="Progress"
+        aria-label={t("web.documents.progress_label")}
       />
-      <Button onClick={stop}>Stop</Button>
+      <Button onClick={stop}>{t("web.documents.cancel")}</Button>
     </div>
   );
 }

@@ -1,13 +1,34 @@
 import type { Board, ExportKind } from "../api/client";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
 import type { Wanted } from "./useExport";
 
 const GROUPS: { id: ExportKind["group"]; title: string }[] = [
-  { id: "sheets", title: "Sheets" },
-  { id: "tables", title: "Tables" },
-  { id: "drawings", title: "Drawings" },
-  { id: "whole", title: "The whole job" },
+  {
+    id: "sheets",
+    get title() {
+      return t("web.documents.group.sheets");
+    },
+  },
+  {
+    id: "tables",
+    get title() {
+      return t("web.documents.group.tables");
+    },
+  },
+  {
+    id: "drawings",
+    get title() {
+      return t("web.documents.group.drawings");
+    },
+  },
+  {
+    id: "whole",
+    get title() {
+      return t("web.documents.group.whole");
+    },
+  },
 ];
 /** Sheets that can be of one board. */
 const OF_A_BOARD = new Set(["chart", "labels", "wiring"]);
@@ -33,8 +54,8 @@ export function ExportList({ kinds, boards, board, against, surveyed, busy, made
     against: kind.needs === "other" ? against : undefined,
   });
   const lack = (kind: ExportKind): string | undefined => {
-    if (kind.needs === "survey" && !surveyed) return "survey an old board first";
-    if (kind.needs === "other" && !against) return "nothing to compare with yet";
+    if (kind.needs === "survey" && !surveyed) return t("web.documents.needs_survey");
+    if (kind.needs === "other" && !against) return t("web.documents.against_none");
     return undefined;
   };
   return GROUPS.map((group) => (
@@ -64,7 +85,7 @@ export function ExportList({ kinds, boards, board, against, surveyed, busy, made
                   <Button
                     key={id}
                     disabled={Boolean(busy)}
-                    aria-label={`Save ${kind.title}, ${name}`}
+                    aria-label={t("web.documents.save_board", { title: kind.title, name })}
                     onClick={() => onSave({ kind: kind.id, title: kind.title, board: id })}
                   >
                     {name}
@@ -75,18 +96,19 @@ export function ExportList({ kinds, boards, board, against, surveyed, busy, made
                   {group.id === "sheets" && (
                     <Button
                       disabled={Boolean(busy) || lack(kind) !== undefined}
-                      aria-label={`Look at ${kind.title}`}
+                      aria-label={t("web.documents.preview_label", { document: kind.title })}
                       onClick={() => onLook(wantedOf(kind))}
                     >
-                      Look
+                      {t("web.documents.preview")}
                     </Button>
                   )}
                   <Button
                     disabled={Boolean(busy) || lack(kind) !== undefined}
-                    aria-label={`Save ${kind.suffix}: ${kind.title}`}
+                    aria-label={t("web.documents.save_label", { suffix: kind.suffix, title: kind.title })}
                     onClick={() => onSave(wantedOf(kind))}
                   >
-                    Save <span className="figure text-[11px] text-soft">{kind.suffix}</span>
+                    {t("web.documents.preview.save")}{" "}
+                    <span className="figure text-[11px] text-soft">{kind.suffix}</span>
                   </Button>
                 </>
               )}

@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { saveFrom } from "./saveFrom";
 import type { Made } from "./useExport";
@@ -8,35 +9,32 @@ export function Preview({ made, onShown }: { made: Made | undefined; onShown: ()
   if (!made)
     return (
       <div className="m-auto max-w-sm p-8 text-center text-soft">
-        <p className="font-medium text-ink">Nothing to look at yet.</p>
-        <p className="text-[13px]">
-          Look at a sheet to see its pages here before it is saved. Each page bears the job, its revision and
-          the cautions.
-        </p>
+        <p className="font-medium text-ink">{t("web.documents.preview.empty_title")}</p>
+        <p className="text-[13px]">{t("web.documents.preview.empty")}</p>
       </div>
     );
   const size =
     made.bytes > 1024 * 1024
-      ? `${(made.bytes / 1024 / 1024).toFixed(1)} MB`
-      : `${Math.ceil(made.bytes / 1024)} kB`;
+      ? t("web.documents.preview.mb", { bytes: (made.bytes / 1024 / 1024).toFixed(1) })
+      : t("web.documents.preview.kb", { bytes: Math.ceil(made.bytes / 1024) });
   return (
     <>
       <div className="flex items-center gap-3 border-b border-line bg-sheet px-4 py-2 text-[13px]">
         <span className="min-w-0 flex-1 truncate" title={made.name}>
           <b className="font-medium">{made.name}</b>{" "}
           <span className="text-soft">
-            {made.pages > 0 && `${made.pages} page${made.pages === 1 ? "" : "s"}, `}
+            {made.pages > 0 && t("web.documents.preview.pages", { n: made.pages })}
             {size}
-            {made.revision !== null && `, revision ${made.revision}`}
+            {made.revision !== null && t("web.documents.preview.revision", { revision: made.revision })}
           </span>
         </span>
         <Button variant="strong" onClick={() => saveFrom(`/api/exports/${made.id}`, made.name)}>
-          Save
+          {t("web.documents.preview.save")}
         </Button>
       </div>
       {made.pages > 0 ? (
         <ol
-          aria-label="Pages"
+          aria-label={t("web.documents.preview.pages_label")}
           // biome-ignore lint/a11y/noNoninteractiveTabindex: pages are scrolled by keyboard
           tabIndex={0}
           className="flex flex-1 flex-col gap-4 p-4 lg:min-h-0 lg:overflow-auto"
@@ -51,9 +49,7 @@ export function Preview({ made, onShown }: { made: Made | undefined; onShown: ()
           ))}
         </ol>
       ) : (
-        <p className="p-6 text-[13px] text-soft">
-          It is saved. What it holds is opened with the program for it.
-        </p>
+        <p className="p-6 text-[13px] text-soft">{t("web.documents.preview.saved")}</p>
       )}
     </>
   );
@@ -67,7 +63,7 @@ function Page({ made, number, onShown }: { made: Made; number: number; onShown?:
     <li className="mx-auto w-full max-w-[860px]">
       {gone ? (
         <p role="alert" className="rounded border border-line bg-sheet p-6 text-fail">
-          Page {number} cannot be shown any more: look at the sheet again.
+          {t("web.documents.preview.gone", { n: number })}
         </p>
       ) : (
         <img

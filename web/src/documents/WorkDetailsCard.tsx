@@ -1,12 +1,33 @@
 import type { WorkDetails } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Choice, Field, TextBox } from "../ui/Field";
 
 const LINES: { field: Exclude<keyof WorkDetails, "work">; label: string }[] = [
-  { field: "contractor", label: "Electrician" },
-  { field: "contractor_phone", label: "Telephone" },
-  { field: "distributor", label: "Distributor" },
-  { field: "distributor_phone", label: "Its emergency line" },
+  {
+    field: "contractor",
+    get label() {
+      return t("web.documents.work.contractor");
+    },
+  },
+  {
+    field: "contractor_phone",
+    get label() {
+      return t("web.documents.work.contractor_phone");
+    },
+  },
+  {
+    field: "distributor",
+    get label() {
+      return t("web.documents.work.distributor");
+    },
+  },
+  {
+    field: "distributor_phone",
+    get label() {
+      return t("web.documents.work.distributor_phone");
+    },
+  },
 ];
 
 /** What kind of work it is, who does it, and whom the client calls: what the papers say beside the design. */
@@ -17,20 +38,23 @@ export function WorkDetailsCard() {
   const set = (part: Partial<WorkDetails>) =>
     edit({ ...document, work_details: { ...details, ...part } as WorkDetails });
   return (
-    <section aria-label="The work" className="rounded-xl border border-line bg-sheet p-4">
-      <h2 className="mb-2 font-semibold">The work</h2>
+    <section
+      aria-label={t("web.documents.work.section")}
+      className="rounded-xl border border-line bg-sheet p-4"
+    >
+      <h2 className="mb-2 font-semibold">{t("web.documents.work.section")}</h2>
       <div className="grid gap-x-3 gap-y-2 sm:grid-cols-2">
         <Choice
-          label="Kind of work"
+          label={t("web.documents.work.kind")}
           value={details?.kind ?? ""}
           options={[
-            { value: "", label: "not said yet" },
+            { value: "", label: t("web.documents.work.kind_unknown") },
             ...rules.works.map(({ id, title }) => ({ value: id, label: title })),
           ]}
-          hint={needed?.certificate ?? "Which certificate and notice it needs goes by this."}
+          hint={needed?.certificate ?? t("web.documents.work.kind_hint")}
           onCommit={(kind) => set({ kind: (kind || null) as WorkDetails["kind"] })}
         />
-        <Field label="Client">
+        <Field label={t("web.documents.work.client")}>
           {(id) => (
             <TextBox
               id={id}

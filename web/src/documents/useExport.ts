@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import type { ExportLine } from "../api/client";
 import { postForLines, reasons } from "../api/lines";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { saveFrom } from "./saveFrom";
 
 export type Wanted = {
@@ -58,8 +59,7 @@ export function useExport() {
           control.signal,
           ({ done = 0, all = 0, what = "" }) => setProgress({ wanted, done, all, what }),
         );
-        if (last?.kind !== "done")
-          throw new Error("The server ended before the export was ready; try again.");
+        if (last?.kind !== "done") throw new Error(t("web.documents.ended"));
         const { export: id = "", name = "", pages = 0, bytes = 0 } = last;
         const ready = { wanted, id, name, pages, bytes, revision };
         setMade(ready);

@@ -1,5 +1,6 @@
 import type { FaultEvent, FaultKindLine } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Choice, Field, FigureField } from "../ui/Field";
 import { begun, counted, placeText, rcdIds } from "./eventModel";
 
@@ -20,12 +21,12 @@ export function EventForm({
   const lines = document.circuits?.find((circuit) => circuit.id === event.circuit)?.lines ?? [];
   return (
     <form
-      aria-label="The event"
+      aria-label={t("web.faults.form.section")}
       className="grid items-start gap-3 sm:grid-cols-4"
       onSubmit={(submitted) => submitted.preventDefault()}
     >
       <Choice
-        label="What happens"
+        label={t("web.faults.form.event")}
         value={event.kind}
         options={kinds.map((kind) => ({ value: kind.kind, label: kind.title }))}
         onCommit={(kind) => {
@@ -35,7 +36,7 @@ export function EventForm({
       />
       {fields.has("circuit") && (
         <Choice
-          label="On"
+          label={t("web.faults.form.circuit")}
           value={event.circuit ?? ""}
           options={circuits}
           onCommit={(circuit) => set({ circuit, line: null })}
@@ -44,14 +45,14 @@ export function EventForm({
       <OtherFields event={event} fields={fields} circuits={circuits} set={set} />
       {fields.has("line") && lines.length > 1 && (
         <Choice
-          label="Line"
+          label={t("web.faults.form.line")}
           value={event.line ?? lines[0] ?? ""}
           options={lines.map((line) => ({ value: line, label: line }))}
           onCommit={(line) => set({ line: line as FaultEvent["line"] })}
         />
       )}
       {fields.has("at") && (
-        <Field label={`Where on its run: ${placeText(event.at)}`}>
+        <Field label={t("web.faults.form.place", { place: placeText(event.at) })}>
           {(id) => (
             <input
               id={id}
@@ -67,36 +68,38 @@ export function EventForm({
           )}
         </Field>
       )}
-      {FIGURES.filter(([name]) => fields.has(name)).map(([name, label, unit]) => (
-        <FigureField
-          key={name}
-          label={label}
-          unit={unit}
-          required={name !== "ohm"}
-          value={event[name]}
-          onCommit={(value) => set({ [name]: value ?? 0 })}
-        />
-      ))}
+      {FIGURES()
+        .filter(([name]) => fields.has(name))
+        .map(([name, label, unit]) => (
+          <FigureField
+            key={name}
+            label={label}
+            unit={unit}
+            required={name !== "ohm"}
+            value={event[name]}
+            onCommit={(value) => set({ [name]: value ?? 0 })}
+          />
+        ))}
       {fields.has("waveform") && (
         <Choice
-          label="As"
+          label={t("web.faults.form.waveform")}
           value={event.waveform}
           options={[
-            { value: "ac", label: "alternating current" },
-            { value: "pulsating", label: "pulsating direct current" },
-            { value: "smooth", label: "smooth direct current" },
+            { value: "ac", label: t("web.faults.form.ac") },
+            { value: "pulsating", label: t("web.faults.form.pulsating") },
+            { value: "smooth", label: t("web.faults.form.smooth") },
           ]}
           onCommit={(waveform) => set({ waveform: waveform as FaultEvent["waveform"] })}
         />
       )}
       {fields.has("running") && (
         <Choice
-          label="Meanwhile runs"
+          label={t("web.faults.form.load")}
           value={event.running === null || event.running === undefined ? "" : String(event.running)}
           options={[
-            { value: "", label: "what usually does" },
+            { value: "", label: t("web.faults.form.load_typical") },
             { value: "0", label: "nothing" },
-            { value: "0.5", label: "half of everything" },
+            { value: "0.5", label: t("web.faults.form.load_half") },
             { value: "1", label: "everything" },
           ]}
           onCommit={(running) => set({ running: running === "" ? null : Number(running) })}
@@ -124,12 +127,19 @@ function OtherFields({
     <>
       {fields.has("other") && (
         <Choice
-          label={event.kind === "borrowed-neutral" ? "Neutral of" : "On the bar of"}
+          label={
+            event.kind === "borrowed-neutral"
+              ? t("web.faults.form.other_borrowed")
+              : t("web.faults.form.other_bar")
+          }
           value={event.other ?? ""}
           options={[
             {
               value: "",
-              label: event.kind === "borrowed-neutral" ? "choose one" : "none: the board's main bar",
+              label:
+                event.kind === "borrowed-neutral"
+                  ? t("web.faults.form.other_choose")
+                  : t("web.faults.form.other_main"),
             },
             ...circuits.filter((circuit) => circuit.value !== event.circuit),
           ]}
@@ -138,17 +148,17 @@ function OtherFields({
       )}
       {fields.has("rcd") && (
         <Choice
-          label="At"
+          label={t("web.faults.form.rcd")}
           value={event.rcd ?? ""}
-          options={rcds.length ? rcds : [{ value: "", label: "there is no RCD" }]}
+          options={rcds.length ? rcds : [{ value: "", label: t("web.faults.form.rcd_none") }]}
           onCommit={(rcd) => set({ rcd: rcd || null })}
         />
       )}
       {fields.has("other_rcd") && (
         <Choice
-          label="And"
+          label={t("web.faults.form.rcd_second")}
           value={event.other_rcd ?? ""}
-          options={rcds.length > 1 ? rcds : [{ value: "", label: "there is no second RCD" }]}
+          options={rcds.length > 1 ? rcds : [{ value: "", label: t("web.faults.form.rcd_second_none") }]}
           onCommit={(other_rcd) => set({ other_rcd: other_rcd || null })}
         />
       )}
@@ -156,11 +166,12 @@ function OtherFields({
   );
 }
 
-const FIGURES = [
-  ["amps", "More than runs already", "A"],
-  ["milliamps", "Leaks", "mA"],
-  ["ohm", "Resistance of the fault", "Ω"],
-  ["volts", "The supply stands at", "V"],
-  ["surge_kv", "The surge", "kV"],
-  ["electrode_ohm", "The house's own earth", "Ω"],
-] as const;
+const FIGURES = () =>
+  [
+    ["amps", t("web.faults.form.amps"), "A"],
+    ["milliamps", t("web.faults.form.leakage"), "mA"],
+    ["ohm", t("web.faults.form.resistance"), "Ω"],
+    ["volts", t("web.faults.form.voltage"), "V"],
+    ["surge_kv", t("web.faults.form.surge"), "kV"],
+    ["electrode_ohm", t("web.faults.form.electrode"), "Ω"],
+  ] as const;

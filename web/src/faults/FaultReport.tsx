@@ -1,11 +1,12 @@
 import type { FaultResult } from "../api/client";
+import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { TripTimes } from "./TripTimes";
 
 /** What follows, in a sentence, and who opens when. */
 export function Outcome({ story }: { story: FaultResult }) {
   return (
-    <section aria-label="What follows" className="flex flex-col gap-2" data-testid="story">
+    <section aria-label={t("web.faults.result.section")} className="flex flex-col gap-2" data-testid="story">
       <h1 className="text-[19px] font-semibold leading-snug">{story.title}</h1>
       <p className="max-w-3xl text-[14px]" data-testid="outcome">
         {story.outcome}
@@ -18,46 +19,46 @@ export function Outcome({ story }: { story: FaultResult }) {
 /** What may be touched, what the conductor stands, what stays live, what to do. */
 export function Consequences({ story }: { story: FaultResult }) {
   return (
-    <section aria-label="And then" className="flex flex-col gap-3">
+    <section aria-label={t("web.faults.result.consequences")} className="flex flex-col gap-3">
       <div className="grid gap-3 md:grid-cols-3">
         {story.touch && (
           <Fact
-            title="May be touched"
+            title={t("web.faults.result.touch")}
             value={`${Math.ceil(story.touch.volts)} V`}
             bad={story.touch.dangerous}
             words={`${story.touch.between}, ${
               story.touch.seconds === null || story.touch.seconds === undefined
-                ? "and it stays"
-                : `for ${duration(story.touch.seconds)} at most`
+                ? t("web.faults.result.touch_stays")
+                : t("web.faults.result.touch_for", { time: duration(story.touch.seconds) })
             }`}
           />
         )}
         {story.heat && (
           <Fact
-            title="Heat in the conductor"
-            value={story.heat.enough ? "stood" : "too much"}
+            title={t("web.faults.result.heat")}
+            value={story.heat.enough ? t("web.faults.result.heat_ok") : t("web.faults.result.heat_over")}
             bad={!story.heat.enough}
             words={story.heat.text}
           />
         )}
         <Fact
-          title="Goes dark"
+          title={t("web.faults.result.lost")}
           value={String(story.circuits_lost.length)}
           bad={story.circuits_lost.length > 1}
           words={
             story.circuits_maybe_lost.length
-              ? `circuits for sure, and perhaps ${story.circuits_maybe_lost.length} more`
-              : "circuits, and no more"
+              ? t("web.faults.result.lost_maybe", { n: story.circuits_maybe_lost.length })
+              : t("web.faults.result.lost_sure")
           }
         />
       </div>
       <div className="grid gap-x-6 gap-y-2 text-[13px] md:grid-cols-2">
-        <List title="Still live" lines={story.still_live} />
-        <List title="What to do next" lines={story.next_steps} ordered />
+        <List title={t("web.faults.result.live")} lines={story.still_live} />
+        <List title={t("web.faults.result.next")} lines={story.next_steps} ordered />
       </div>
       {story.notes.length > 0 && (
         <details className="text-[12.5px] text-soft">
-          <summary className="cursor-pointer text-accent">What this is reckoned from</summary>
+          <summary className="cursor-pointer text-accent">{t("web.faults.result.basis")}</summary>
           <ul className="list-disc pl-5">
             {story.notes.map((note) => (
               <li key={note}>{note}</li>
@@ -94,7 +95,7 @@ function List({ title, lines, ordered }: { title: string; lines: readonly string
         {lines.map((line) => (
           <li key={line}>{line}</li>
         ))}
-        {lines.length === 0 && <li>nothing behind what has opened</li>}
+        {lines.length === 0 && <li>{t("web.faults.result.live_none")}</li>}
       </Tag>
     </div>
   );

@@ -4,6 +4,7 @@ import type { FaultEvent, FaultResult } from "../api/client";
 import { faultKindsQuery, faultQuery } from "../api/queries";
 import { BandPlot } from "../curves";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { AffectedRooms } from "./AffectedRooms";
 import { EventForm } from "./EventForm";
 import { fitting, trimmed } from "./eventModel";
@@ -37,7 +38,7 @@ export function Faults() {
               <AffectedRooms rooms={story.rooms} />
               {story.bands.length > 0 && (
                 <section
-                  aria-label="Time and current"
+                  aria-label={t("web.faults.curves")}
                   className="rounded-xl border border-line bg-sheet px-3 py-2"
                 >
                   <BandPlot bands={story.bands} height={250} flow={flowOf(story)} />
@@ -58,6 +59,6 @@ export function Faults() {
 function flowOf(story: FaultResult) {
   if (story.fault_a_most < 0.5) return undefined;
   const [least, most] = [Math.floor(story.fault_a_least), Math.ceil(story.fault_a_most)];
-  const label = most - least < 2 ? `${most} A` : `${least}–${most} A`;
+  const label = most - least < 2 ? t("web.faults.flow", { most: most }) : `${least}–${most} A`;
   return { least: story.fault_a_least, most: story.fault_a_most, label };
 }

@@ -1,17 +1,19 @@
 import type { FaultResult } from "../api/client";
+import { t } from "../messages/text";
 
 /** A current as it is read: mA below one ampere. */
 function amps(value: number): string {
   if (value < 0.001) return "0";
-  if (value < 1) return `${(value * 1000).toFixed(0)} mA`;
-  return `${value < 10 ? value.toFixed(1) : Math.round(value)} A`;
+  if (value < 1) return t("web.rcd_plans.leakage_value", { tight: (value * 1000).toFixed(0) });
+  return t("web.faults.flow", { most: value < 10 ? value.toFixed(1) : Math.round(value) });
 }
 
-const CONDUCTORS = [
-  ["line_a", "line", "var(--fail)"],
-  ["neutral_a", "neutral", "var(--accent)"],
-  ["earth_a", "earth", "var(--pass)"],
-] as const;
+const CONDUCTORS = () =>
+  [
+    ["line_a", t("web.faults.path.line"), "var(--fail)"],
+    ["neutral_a", t("web.faults.path.neutral"), "var(--accent)"],
+    ["earth_a", t("web.faults.path.earth"), "var(--pass)"],
+  ] as const;
 
 /** The path from the origin to the fault, with what flows on each conductor of each stretch: the thicker, the more. */
 export function FlowPath({ path }: { path: FaultResult["path"] }) {
@@ -23,7 +25,7 @@ export function FlowPath({ path }: { path: FaultResult["path"] }) {
   const step = 900 / path.length;
   return (
     <section
-      aria-label="Currents on the path"
+      aria-label={t("web.faults.path.section")}
       className="shrink-0 overflow-x-auto rounded-xl border border-line bg-sheet px-3 py-2"
     >
       <svg
@@ -51,7 +53,7 @@ export function FlowPath({ path }: { path: FaultResult["path"] }) {
             >
               {stretch.label}
             </text>
-            {CONDUCTORS.map(([name, word, colour], row) => (
+            {CONDUCTORS().map(([name, word, colour], row) => (
               <g key={name}>
                 <line
                   x1={at * step + 4}

@@ -4,6 +4,7 @@ import { answered, client, type FaultEvent, type TripRecord } from "../api/clien
 import { causesQuery, devicesQuery, tripsQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, Field } from "../ui/Field";
 
@@ -43,10 +44,10 @@ export function TripLog({ onShow }: { onShow: (event: FaultEvent) => void }) {
   };
   return (
     <aside
-      aria-label="Trip log"
+      aria-label={t("web.faults.log.section")}
       className="flex w-[330px] shrink-0 flex-col gap-3 overflow-auto border-l border-line bg-sheet px-4 py-3 max-lg:w-full max-lg:border-l-0 max-lg:border-t"
     >
-      <h2 className="text-[17px] font-semibold">What opened, and why?</h2>
+      <h2 className="text-[17px] font-semibold">{t("web.faults.log.title")}</h2>
       <NewTrip
         devices={(devices.data ?? []).map(({ id, title }) => ({ id, title: say(title) }))}
         onAdd={add}
@@ -73,17 +74,13 @@ export function TripLog({ onShow }: { onShow: (event: FaultEvent) => void }) {
               <>
                 <Causes trip={trip} onShow={onShow} />
                 <Button variant="quiet" onClick={() => void remove(trip)}>
-                  Strike this line out
+                  {t("web.faults.log.delete")}
                 </Button>
               </>
             )}
           </li>
         ))}
-        {trips.data?.length === 0 && (
-          <li className="text-[13px] text-soft">
-            Nothing has opened yet. Write down when something does: it is evidence.
-          </li>
-        )}
+        {trips.data?.length === 0 && <li className="text-[13px] text-soft">{t("web.faults.log.empty")}</li>}
       </ol>
     </aside>
   );
@@ -105,13 +102,13 @@ function NewTrip({
   return (
     <form
       className="flex flex-col gap-2"
-      aria-label="A new line in the log"
+      aria-label={t("web.faults.log.form")}
       onSubmit={async (event) => {
         event.preventDefault();
         if (await onAdd({ at, device, ran: ran ? [ran] : [], note })) setNote("");
       }}
     >
-      <Field label="When">
+      <Field label={t("web.faults.log.when")}>
         {(id) => (
           <input
             id={id}
@@ -124,21 +121,21 @@ function NewTrip({
         )}
       </Field>
       <Choice
-        label="Which device opened"
+        label={t("web.faults.log.device")}
         value={device}
         options={devices.map((device) => ({ value: device.id, label: device.title }))}
         onCommit={setDevice}
       />
       <Choice
-        label="Something ran, or was switched on, on"
+        label={t("web.faults.log.in_use")}
         value={ran}
         options={[
-          { value: "", label: "nobody noticed" },
+          { value: "", label: t("web.faults.log.in_use_unknown") },
           ...(document.circuits ?? []).map((circuit) => ({ value: circuit.id, label: circuit.name })),
         ]}
         onCommit={setRan}
       />
-      <Field label="Noticed">
+      <Field label={t("web.faults.log.notes")}>
         {(id) => (
           <input
             id={id}
@@ -150,7 +147,7 @@ function NewTrip({
         )}
       </Field>
       <Button type="submit" className="self-start" disabled={!device}>
-        Write down
+        {t("web.faults.log.add")}
       </Button>
     </form>
   );
@@ -160,8 +157,8 @@ function Causes({ trip, onShow }: { trip: TripRecord; onShow: (event: FaultEvent
   const { document, version, settled } = useJob();
   const causes = useQuery(causesQuery(document, version, trip.device, trip.ran, settled));
   if (causes.error) return <p className="text-fail">{causes.error.message}</p>;
-  if (!causes.data) return <p className="text-soft">Trying what it may have been …</p>;
-  if (!causes.data.length) return <p className="text-soft">Nothing the engine knows opens this device.</p>;
+  if (!causes.data) return <p className="text-soft">{t("web.faults.log.causes_loading")}</p>;
+  if (!causes.data.length) return <p className="text-soft">{t("web.faults.log.causes_none")}</p>;
   return (
     <ol className="mt-1 flex flex-col gap-1" data-testid="causes">
       {causes.data.map((cause) => (
@@ -180,7 +177,7 @@ function Causes({ trip, onShow }: { trip: TripRecord; onShow: (event: FaultEvent
           </button>
         </li>
       ))}
-      <li className="text-[11.5px] text-soft">How often each is met is common practice, no source.</li>
+      <li className="text-[11.5px] text-soft">{t("web.faults.log.causes_note")}</li>
     </ol>
   );
 }

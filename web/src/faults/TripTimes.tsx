@@ -1,5 +1,6 @@
 import type { FaultResult } from "../api/client";
 import { say } from "../messages/say";
+import { t } from "../messages/text";
 import { ENDS, ruler, TICKS } from "./tripTimesModel";
 
 const WIDTH = 900;
@@ -56,7 +57,11 @@ export function TripTimes({ stages }: { stages: FaultResult["stages"] }) {
                 fontSize="11.5"
                 fill="var(--soft)"
               >
-                {open ? "may open, may stay closed" : row.certain ? "opens for sure" : "may be the one"}
+                {open
+                  ? t("web.faults.times.maybe")
+                  : row.certain
+                    ? t("web.faults.times.sure")
+                    : t("web.faults.times.one_of")}
               </text>
             </g>
           );

@@ -52,8 +52,8 @@ describe("an event in a job", () => {
   it("says a place as people do", () => {
     expect([placeText(0), placeText(0.4), placeText(1)]).toEqual([
       "at the board",
-      "40 % of the way",
-      "at its end",
+      "40 % along the cable",
+      "at the end",
     ]);
   });
 });

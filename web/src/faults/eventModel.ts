@@ -1,4 +1,5 @@
 import type { FaultEvent, FaultKindLine, Job } from "../api/client";
+import { t } from "../messages/text";
 
 type Kind = FaultEvent["kind"];
 
@@ -22,7 +23,9 @@ export function begun(kind: Kind, circuit: string | undefined): FaultEvent {
 export function rcdIds(job: Job): { value: string; label: string }[] {
   const circuits = new Map((job.circuits ?? []).map((circuit) => [circuit.id, circuit]));
   return (job.boards ?? []).flatMap((board) => [
-    ...(board.main_switch?.rcd ? [{ value: `${board.id}:main`, label: `Main switch, ${board.name}` }] : []),
+    ...(board.main_switch?.rcd
+      ? [{ value: `${board.id}:main`, label: t("web.faults.place.rcd_main", { board: board.name }) }]
+      : []),
     ...(board.shared_rcds ?? []).map((group) => ({
       value: `${board.id}:${group.id}`,
       label: `${group.name}, ${board.name}`,
@@ -31,7 +34,12 @@ export function rcdIds(job: Job): { value: string; label: string }[] {
       const circuit = circuits.get(way.circuit);
       const device = circuit?.device;
       return device && typeof device !== "string" && device.rcd
-        ? [{ value: `${board.id}:${way.circuit}`, label: `${circuit?.name}, its own` }]
+        ? [
+            {
+              value: `${board.id}:${way.circuit}`,
+              label: t("web.faults.place.rcd_own", { circuit: circuit?.name }),
+            },
+          ]
         : [];
     }),
   ]);
@@ -78,6 +86,6 @@ export function trimmed(event: FaultEvent, kinds: readonly FaultKindLine[]): Fau
 
 /** A share of the run in words. */
 export function placeText(at: number): string {
-  if (at <= 0) return "at the board";
-  return at >= 1 ? "at its end" : `${Math.round(at * 100)} % of the way`;
+  if (at <= 0) return t("web.faults.place.board");
+  return at >= 1 ? t("web.faults.place.end") : t("web.faults.place.along", { n: Math.round(at * 100) });
 }

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { answered, client, type TableAnswer } from "../api/client";
 import { reasons } from "../api/lines";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Dialog } from "../ui/Dialog";
 import { ColumnMatching } from "./ColumnMatching";
@@ -36,8 +37,8 @@ export function ImportTable({ of, source, onClose }: Props) {
       open
       onOpenChange={onClose}
       wide
-      title={of === "circuits" ? "Circuits from a table" : "Prices from a table"}
-      description="Nothing is taken in before you say so."
+      title={of === "circuits" ? t("web.import.title_circuits") : t("web.import.title_prices")}
+      description={t("web.import.description")}
     >
       {wrong.length > 0 && (
         <ul role="alert" className="text-fail">
@@ -46,7 +47,7 @@ export function ImportTable({ of, source, onClose }: Props) {
           ))}
         </ul>
       )}
-      {!answer && !wrong.length && <p className="text-soft">Reading …</p>}
+      {!answer && !wrong.length && <p className="text-soft">{t("web.import.loading")}</p>}
       {answer && (
         <>
           <ColumnMatching answer={answer} fields={fields} onFields={setFields} />
@@ -104,7 +105,7 @@ function Tried({
   if (missing.length)
     return (
       <p role="alert" className="mt-3 text-fail">
-        No column is matched to {missing.join(" and ")}: choose one above.
+        {t("web.import.unmatched", { list: missing.join(", ") })}
       </p>
     );
   if (tried.error)
@@ -115,11 +116,11 @@ function Tried({
         ))}
       </ul>
     );
-  if (!tried.data) return <p className="mt-3 text-soft">Trying each row …</p>;
+  if (!tried.data) return <p className="mt-3 text-soft">{t("web.import.checking")}</p>;
   const { rows, added, job } = tried.data;
   const accept = () => {
     edit(job);
-    notify(`${added} ${of === "circuits" ? "circuits" : "prices"} taken in. One undo takes them out again.`);
+    notify(t(of === "circuits" ? "web.import.done_circuits" : "web.import.done_prices", { n: added }));
     onClose();
   };
   const left = rows.length - added;
@@ -128,11 +129,11 @@ function Tried({
       <ReadRows rows={rows} />
       <div className="mt-4 flex items-center justify-end gap-3">
         <span className="flex-1 text-[13px] text-soft">
-          {added} of {rows.length} rows can be taken in{left > 0 && `; ${left} would be left out`}.
+          {t("web.import.ready", { n: added, total: rows.length, left })}
         </span>
-        <Button onClick={onClose}>Take nothing in</Button>
+        <Button onClick={onClose}>{t("web.import.cancel")}</Button>
         <Button variant="strong" disabled={added === 0} onClick={accept}>
-          Take in {added}
+          {t("web.import.accept", { n: added })}
         </Button>
       </div>
     </>

@@ -1,4 +1,5 @@
 import { say, type Text } from "../messages/say";
+import { t } from "../messages/text";
 
 type Row = {
   number: number;
@@ -16,7 +17,7 @@ export function ReadRows({ rows }: { rows: Row[] }) {
   ];
   return (
     <ol
-      aria-label="Row by row"
+      aria-label={t("web.import.rows")}
       className="mt-3 max-h-[38vh] overflow-auto rounded-lg border border-line text-[13px]"
     >
       {sorted.map((row) => (
@@ -27,11 +28,11 @@ export function ReadRows({ rows }: { rows: Row[] }) {
         >
           <span className="figure text-soft">row {row.number}</span>
           <span>
-            <b className="font-medium">{row.name || "no name"}</b>{" "}
+            <b className="font-medium">{row.name || t("web.import.no_name")}</b>{" "}
             {row.problems.length === 0 ? (
               <span>{row.text}</span>
             ) : (
-              <span className="font-medium text-fail">left out</span>
+              <span className="font-medium text-fail">{t("web.import.skipped")}</span>
             )}
             {row.problems.map((problem) => (
               <span key={`${problem.field} ${say(problem.message)}`} className="block text-fail">

@@ -1,4 +1,5 @@
 import { useRef, useState } from "react";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { ImportTable } from "./ImportTable";
 import type { Of } from "./takeInModel";
@@ -13,15 +14,15 @@ export function TakeInCard() {
     input.current?.click();
   };
   return (
-    <section aria-label="What comes in" className="relative rounded-xl border border-line bg-sheet p-4">
-      <h2 className="font-semibold">What comes in</h2>
-      <p className="mb-2 text-[12.5px] text-soft">
-        Circuits or a price list from CSV or XLSX. You see every row before anything is taken in, and one undo
-        takes it out again. Rows can be pasted straight into the lattice as well.
-      </p>
+    <section
+      aria-label={t("web.import.section")}
+      className="relative rounded-xl border border-line bg-sheet p-4"
+    >
+      <h2 className="font-semibold">{t("web.import.section")}</h2>
+      <p className="mb-2 text-[12.5px] text-soft">{t("web.import.text")}</p>
       <div className="flex flex-wrap gap-2">
-        <Button onClick={() => ask("circuits")}>Circuits from a table …</Button>
-        <Button onClick={() => ask("prices")}>Price list …</Button>
+        <Button onClick={() => ask("circuits")}>{t("web.import.circuits")}</Button>
+        <Button onClick={() => ask("prices")}>{t("web.import.prices")}</Button>
       </div>
       <input
         ref={input}
@@ -29,7 +30,7 @@ export function TakeInCard() {
         accept=".csv,.tsv,.txt,.xlsx"
         className="sr-only"
         tabIndex={-1}
-        aria-label="Table file"
+        aria-label={t("web.import.file")}
         onChange={(event) => {
           const [file] = event.target.files ?? [];
           if (file) setSource({ of: wanted, file });

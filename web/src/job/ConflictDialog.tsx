@@ -1,3 +1,4 @@
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Dialog } from "../ui/Dialog";
 import { useJob } from "./JobContext";
@@ -7,7 +8,11 @@ function Changes({ title, lines }: { title: string; lines: string[] }) {
     <section className="min-w-0">
       <h3 className="mb-1 text-[13px] font-semibold">{title}</h3>
       <ul className="list-disc pl-5 text-[13px]">
-        {lines.length ? lines.map((line) => <li key={line}>{line}</li>) : <li>nothing that can be seen</li>}
+        {lines.length ? (
+          lines.map((line) => <li key={line}>{line}</li>)
+        ) : (
+          <li>{t("web.conflict.no_changes")}</li>
+        )}
       </ul>
     </section>
   );
@@ -19,35 +24,25 @@ export function ConflictDialog() {
   if (!conflict) return null;
   if (conflict.gone) {
     return (
-      <Dialog
-        open
-        title="This job is no longer in the database"
-        description="A backup was restored that does not contain it. Your document is still here."
-      >
+      <Dialog open title={t("web.conflict.gone_title")} description={t("web.conflict.gone_text")}>
         <Button variant="strong" onClick={() => void saveAsNew()}>
-          Save it as a new job
+          {t("web.conflict.gone_save")}
         </Button>
       </Dialog>
     );
   }
   return (
-    <Dialog
-      open
-      title="Changed elsewhere as well"
-      description={`Revision ${conflict.head} was kept from another tab or machine while this one was being edited. Nothing was overwritten.`}
-    >
+    <Dialog open title={t("web.conflict.title")} description={t("web.conflict.text", { n: conflict.head })}>
       <div className="mb-4 grid gap-4 sm:grid-cols-2">
-        <Changes title="There" lines={conflict.theirs} />
-        <Changes title="Here, not kept yet" lines={conflict.yours} />
+        <Changes title={t("web.conflict.theirs")} lines={conflict.theirs} />
+        <Changes title={t("web.conflict.mine")} lines={conflict.yours} />
       </div>
       <div className="flex flex-col gap-2">
         <Button variant="strong" onClick={() => void openSaved(true)}>
-          Open theirs, and keep mine as a job of its own
+          {t("web.conflict.open_and_copy")}
         </Button>
-        <Button onClick={() => saveMine()}>
-          Put mine on top as a new revision (theirs stays in the history)
-        </Button>
-        <Button onClick={() => void openSaved(false)}>Open theirs and drop mine</Button>
+        <Button onClick={() => saveMine()}>{t("web.conflict.save_mine")}</Button>
+        <Button onClick={() => void openSaved(false)}>{t("web.conflict.open_discard")}</Button>
       </div>
     </Dialog>
   );

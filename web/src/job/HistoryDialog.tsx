@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { historyQuery } from "../api/queries";
+import { t } from "../messages/text";
 import { Dialog } from "../ui/Dialog";
 import { useJob } from "./JobContext";
 
@@ -17,10 +18,10 @@ export function HistoryDialog({
     <Dialog
       open={open}
       onOpenChange={onOpenChange}
-      title="History"
-      description="Every kept revision; none is ever removed."
+      title={t("web.history.title")}
+      description={t("web.history.text")}
     >
-      {history.isPending && <p className="text-soft">Reading …</p>}
+      {history.isPending && <p className="text-soft">{t("web.history.loading")}</p>}
       {history.error && <p className="text-fail">{history.error.message}</p>}
       <ol className="flex flex-col">
         {history.data?.map((line) => (
@@ -32,7 +33,7 @@ export function HistoryDialog({
             <span className="figure text-right text-soft">{line.number}</span>
             <span>
               {line.text}
-              {line.head && <em className="ml-2 text-accent not-italic">open now</em>}
+              {line.head && <em className="ml-2 text-accent not-italic">{t("web.history.current")}</em>}
             </span>
             <time className="text-[12px] text-soft" dateTime={line.saved_at}>
               {new Date(line.saved_at).toLocaleString()}

@@ -142,7 +142,7 @@ describe("a change that meets another", () => {
   it("is kept as a job of its own where the other is opened", async () => {
     const { at } = server({
       "POST /api/assess": assessment(),
-      "POST /api/jobs/import": revision(1, titled("Mine (my copy)")),
+      "POST /api/jobs/import": revision(1, titled("Mine (copy)")),
       "GET /api/jobs": [],
       "GET /api/jobs/j1": revision(5, titled("Theirs")),
       [PUT]: conflict,
@@ -152,7 +152,7 @@ describe("a change that meets another", () => {
     await state("conflict");
     await act(async () => job.openSaved(true));
     expect(job.document.job.title).toBe("Theirs");
-    expect(at("POST /api/jobs/import")[0]?.body).toMatchObject({ job: { title: "Mine (my copy)" } });
+    expect(at("POST /api/jobs/import")[0]?.body).toMatchObject({ job: { title: "Mine (copy)" } });
     await state("saved");
   });
 });

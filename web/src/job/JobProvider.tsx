@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Job, Refused, Revision, RuleSetView } from "../api/client";
+import { setWordsOf, t } from "../messages/text";
 import type { Draft } from "./draft";
 import { JobContext, type OpenJob } from "./JobContext";
 import { type Cell, useAssessment } from "./useAssessment";
@@ -29,6 +30,8 @@ export function JobProvider({ opened, draft, rules, told = "", children }: Props
     return { document, previous: opened.job, version: 1 };
   });
   const [revision, setRevision] = useState(opened);
+  // Before anything below is drawn: its texts use the words of the job's standard.
+  setWordsOf(open.document.job.rules ?? "");
   const [message, notify] = useState(told);
   const [cell, focus] = useState<Cell>();
 
@@ -83,7 +86,7 @@ export function JobProvider({ opened, draft, rules, told = "", children }: Props
   const ways = useConflict(jobId, open.document, autosave, openRevision, notify);
 
   useEffect(() => {
-    window.document.title = `${open.document.job.title} · Vivid Lattice`;
+    window.document.title = t("web.job.window_title", { title: open.document.job.title });
   }, [open.document.job.title]);
 
   const { state: saveStatus, why: saveProblem, conflict } = autosave;

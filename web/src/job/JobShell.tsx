@@ -4,6 +4,7 @@ import { type ReactNode, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useParams } from "react-router";
 import type { Job } from "../api/client";
 import { draftQuery, jobQuery, rulesQuery } from "../api/queries";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Mark } from "../ui/Mark";
 import { useTheme } from "../ui/theme";
@@ -23,20 +24,20 @@ export function JobShell() {
   if (error) {
     return (
       <Notice>
-        <h1 className="mb-2 text-lg font-semibold">This job cannot be opened</h1>
+        <h1 className="mb-2 text-lg font-semibold">{t("web.shell.open_failed")}</h1>
         <p className="mb-3">{error.message}</p>
         <p className="flex gap-3">
           <Button onClick={() => void (job.error ? job : rules.error ? rules : draft).refetch()}>
-            Try again
+            {t("web.shell.retry")}
           </Button>
           <Link to="/" className="self-center text-accent underline">
-            All jobs
+            {t("web.shell.all_jobs")}
           </Link>
         </p>
       </Notice>
     );
   }
-  if (!job.data || !rules.data || !draft.data) return <Notice>Opening …</Notice>;
+  if (!job.data || !rules.data || !draft.data) return <Notice>{t("web.shell.opening")}</Notice>;
   return (
     <JobProvider
       key={jobId}
@@ -62,39 +63,44 @@ function Frame() {
   return (
     <div className="flex h-full min-h-0 flex-col">
       <header className="no-print flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-sheet px-4 py-1.5">
-        <Link to="/" className="flex items-center gap-2 font-semibold" aria-label="Vivid Lattice, all jobs">
+        <Link to="/" className="flex items-center gap-2 font-semibold" aria-label={t("web.shell.home")}>
           <Mark /> <span className="max-sm:sr-only">Vivid Lattice</span>
         </Link>
-        <nav aria-label="Views of the job" className="flex min-w-0 gap-1 overflow-x-auto">
-          <Tab to={`/jobs/${jobId}/setup`}>Intake</Tab>
-          <Tab to={`/jobs/${jobId}/survey`}>Survey</Tab>
-          <Tab to={`/jobs/${jobId}/circuits`}>Lattice</Tab>
-          <Tab to={`/jobs/${jobId}/protection`}>Protection</Tab>
-          <Tab to={`/jobs/${jobId}/board`}>Board</Tab>
-          <Tab to={`/jobs/${jobId}/faults`}>Faults</Tab>
-          <Tab to={`/jobs/${jobId}/compare`}>Variants</Tab>
-          <Tab to={`/jobs/${jobId}/documents`}>Papers</Tab>
+        <nav aria-label={t("web.shell.nav")} className="flex min-w-0 gap-1 overflow-x-auto">
+          <Tab to={`/jobs/${jobId}/setup`}>{t("web.shell.tab.setup")}</Tab>
+          <Tab to={`/jobs/${jobId}/survey`}>{t("web.shell.tab.survey")}</Tab>
+          <Tab to={`/jobs/${jobId}/circuits`}>{t("web.shell.tab.circuits")}</Tab>
+          <Tab to={`/jobs/${jobId}/protection`}>{t("web.shell.tab.protection")}</Tab>
+          <Tab to={`/jobs/${jobId}/board`}>{t("web.shell.tab.board")}</Tab>
+          <Tab to={`/jobs/${jobId}/faults`}>{t("web.shell.tab.faults")}</Tab>
+          <Tab to={`/jobs/${jobId}/compare`}>{t("web.shell.tab.compare")}</Tab>
+          <Tab to={`/jobs/${jobId}/documents`}>{t("web.shell.tab.documents")}</Tab>
         </nav>
         <h1 className="min-w-0 flex-1 truncate text-right text-[13px] font-medium max-sm:hidden">
           {document.job.title}
         </h1>
         <SaveState state={saveStatus} why={saveProblem} revision={revision.number} />
         <UndoButtons />
-        <Button variant="quiet" aria-label="History" title="History" onClick={() => setHistory(true)}>
+        <Button
+          variant="quiet"
+          aria-label={t("web.shell.history")}
+          title={t("web.shell.history")}
+          onClick={() => setHistory(true)}
+        >
           <History size={16} aria-hidden />
         </Button>
         <Button
           variant="quiet"
-          aria-label="Save a copy as a file"
-          title="Save a copy as a file"
+          aria-label={t("web.shell.download_job")}
+          title={t("web.shell.download_job")}
           onClick={() => download(document)}
         >
           <Download size={16} aria-hidden />
         </Button>
         <Button
           variant="quiet"
-          aria-label={theme === "light" ? "Dark" : "Light"}
-          title="Light or dark"
+          aria-label={theme === "light" ? t("web.shell.theme_dark") : t("web.shell.theme_light")}
+          title={t("web.shell.theme_switch")}
           onClick={toggle}
         >
           {theme === "light" ? <Moon size={16} aria-hidden /> : <Sun size={16} aria-hidden />}
@@ -107,7 +113,7 @@ function Frame() {
         >
           <span className="flex-1">{message}</span>
           <Button variant="quiet" onClick={() => notify("")}>
-            Close
+            {t("web.shell.dismiss")}
           </Button>
         </div>
       )}
@@ -135,8 +141,8 @@ function UndoButtons() {
     <span className="flex">
       <Button
         variant="quiet"
-        aria-label="Undo"
-        title="Undo (Ctrl+Z)"
+        aria-label={t("web.shell.undo")}
+        title={t("web.shell.undo_hint")}
         disabled={!revision.can_undo}
         onClick={() => void undo()}
       >
@@ -144,8 +150,8 @@ function UndoButtons() {
       </Button>
       <Button
         variant="quiet"
-        aria-label="Redo"
-        title="Redo (Ctrl+Shift+Z)"
+        aria-label={t("web.shell.redo")}
+        title={t("web.shell.redo_hint")}
         disabled={!revision.can_redo}
         onClick={() => void redo()}
       >
@@ -174,7 +180,9 @@ function useUndoKeys() {
 
 function download(document: Job) {
   const url = URL.createObjectURL(
-    new Blob([`${JSON.stringify(document, null, 2)}\n`], { type: "application/json" }),
+    new Blob([`${JSON.stringify(document, null, 2)}\n`], {
+      type: "application/json",
+    }),
   );
   const link = window.document.createElement("a");
   link.href = url;

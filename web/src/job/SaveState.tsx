@@ -1,17 +1,50 @@
 import { Check, CloudOff, Loader, TriangleAlert } from "lucide-react";
+import { t } from "../messages/text";
 import type { SaveStatus } from "./saveFailure";
 
 const SAID: Record<SaveStatus, { text: string; icon: typeof Check; look: string }> = {
-  saved: { text: "kept", icon: Check, look: "text-soft" },
-  saving: { text: "keeping …", icon: Loader, look: "text-soft" },
+  saved: {
+    get text() {
+      return t("web.save.saved");
+    },
+    icon: Check,
+    look: "text-soft",
+  },
+  saving: {
+    get text() {
+      return t("web.save.saving");
+    },
+    icon: Loader,
+    look: "text-soft",
+  },
   unreachable: {
-    text: "not kept yet: the server does not answer; trying again",
+    get text() {
+      return t("web.save.offline");
+    },
     icon: CloudOff,
     look: "text-fail",
   },
-  unavailable: { text: "not saved yet, trying again", icon: CloudOff, look: "text-fail" },
-  refused: { text: "not kept", icon: TriangleAlert, look: "text-fail" },
-  conflict: { text: "not kept: changed elsewhere", icon: TriangleAlert, look: "text-fail" },
+  unavailable: {
+    get text() {
+      return t("web.save.unavailable");
+    },
+    icon: CloudOff,
+    look: "text-fail",
+  },
+  refused: {
+    get text() {
+      return t("web.save.rejected");
+    },
+    icon: TriangleAlert,
+    look: "text-fail",
+  },
+  conflict: {
+    get text() {
+      return t("web.save.conflict");
+    },
+    icon: TriangleAlert,
+    look: "text-fail",
+  },
 };
 
 /** Whether the last change is safe. What is wrong, and what to do, is said over the page, so that nothing moves. */
@@ -26,9 +59,7 @@ export function SaveState({ state, why, revision }: { state: SaveStatus; why: st
         data-state={state}
       >
         <Icon size={14} aria-hidden />
-        <span>
-          revision <span className="figure">{revision}</span> · {text}
-        </span>
+        <span>{t("web.save.line", { n: revision, state: text })}</span>
       </output>
       {told && (
         <p

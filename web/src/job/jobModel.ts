@@ -1,4 +1,5 @@
 import type { Board, Circuit, Job, Line, Remedy } from "../api/client";
+import { t } from "../messages/text";
 
 /** Lines in the order in which they are named. */
 export const LINES: Line[] = ["L1", "L2", "L3"];
@@ -41,7 +42,7 @@ export function boardFedBy(job: Job, circuitId: string): Board | undefined {
 /** The document without a circuit and its way; a reason in words where the circuit still feeds a board. */
 export function withoutCircuit(job: Job, id: string): Job | string {
   const fed = boardFedBy(job, id);
-  if (fed) return `It feeds ${fed.name}: take that board out first.`;
+  if (fed) return t("web.job.feeds_board", { board: fed.name });
   return {
     ...job,
     circuits: (job.circuits ?? []).filter((circuit) => circuit.id !== id),

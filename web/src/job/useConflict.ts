@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo } from "react";
 import { useNavigate } from "react-router";
 import { answered, client, type Job, type Revision } from "../api/client";
+import { t } from "../messages/text";
 import { beginFromFile } from "./beginFromFile";
 import type { Autosave } from "./useAutosave";
 
@@ -17,7 +18,7 @@ export function useConflict(
   const navigate = useNavigate();
   const { conflict, leave, putOnTop } = autosave;
   const unchanged = useCallback(
-    (reason: unknown) => notify(`Nothing was changed: ${(reason as Error).message}`),
+    (reason: unknown) => notify(t("web.job.unchanged", { reason: (reason as Error).message })),
     [notify],
   );
 
@@ -25,7 +26,7 @@ export function useConflict(
     async (keepMine: boolean) => {
       try {
         if (keepMine) {
-          const title = `${document.job.title} (my copy)`.slice(0, 120);
+          const title = t("web.job.copy_title", { title: document.job.title }).slice(0, 120);
           await beginFromFile(JSON.stringify({ ...document, job: { ...document.job, title } }));
         }
         const path = { job_id: jobId };

@@ -1,5 +1,6 @@
 import { type RefObject, useCallback, useMemo } from "react";
 import { answered, client, Refused, type Revision } from "../api/client";
+import { t } from "../messages/text";
 import type { Base } from "./draft";
 
 /** Undo and redo: a step back or forth in the job's history, from what is saved. */
@@ -21,7 +22,11 @@ export function useSteps(
         notify("");
       } catch (reason) {
         const { message } = reason as Error;
-        notify(reason instanceof Refused ? message : `Could not ${direction}: ${message}`);
+        notify(
+          reason instanceof Refused
+            ? message
+            : t(direction === "undo" ? "web.job.undo_failed" : "web.job.redo_failed", { reason: message }),
+        );
       }
     },
     [jobId, saved, baseRef, openRevision, notify],

@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { answered, type BackupContent, client } from "../api/client";
 import { reasons } from "../api/lines";
 import { saveFrom } from "../documents/saveFrom";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Dialog } from "../ui/Dialog";
 
@@ -39,10 +40,7 @@ export function Backup() {
     try {
       const done = await answered(client.POST("/api/backup/restore", sent(file)));
       await queries.invalidateQueries();
-      tell(
-        [`Restored: ${done.content.jobs} jobs. What was there before is kept in ${done.kept_before}.`],
-        false,
-      );
+      tell([t("web.backup.restored", { n: done.content.jobs, file: done.kept_before })], false);
     } catch (error) {
       tell(reasons(error), true);
     }
@@ -51,18 +49,20 @@ export function Backup() {
   };
 
   return (
-    <section aria-label="All jobs as one file" className="relative">
-      <h2 className="mb-2 font-semibold">All jobs as one file</h2>
+    <section aria-label={t("web.backup.section")} className="relative">
+      <h2 className="mb-2 font-semibold">{t("web.backup.section")}</h2>
       <div className="flex flex-wrap gap-2">
-        <Button onClick={() => saveFrom("/api/backup", "vivid-lattice-backup.sqlite3")}>Back up</Button>
-        <Button onClick={() => input.current?.click()}>Restore …</Button>
+        <Button onClick={() => saveFrom("/api/backup", "vivid-lattice-backup.sqlite3")}>
+          {t("web.backup.download")}
+        </Button>
+        <Button onClick={() => input.current?.click()}>{t("web.backup.restore")}</Button>
       </div>
       <input
         ref={input}
         type="file"
         className="sr-only"
         tabIndex={-1}
-        aria-label="Backup file"
+        aria-label={t("web.backup.file")}
         onChange={(event) => {
           const [file] = event.target.files ?? [];
           if (file) void look(file);
@@ -85,12 +85,16 @@ export function Backup() {
         <Dialog
           open
           onOpenChange={() => setChosen(undefined)}
-          title="Put this backup in the place of everything?"
-          description="What is here now is kept as a backup of its own first; open tabs of other jobs should be closed."
+          title={t("web.backup.confirm.title")}
+          description={t("web.backup.confirm.text")}
         >
           <p className="mb-2">
-            It holds {chosen.content.jobs} jobs, {chosen.content.revisions} revisions and{" "}
-            {chosen.content.photos} photos; last saved {new Date(chosen.content.saved_at).toLocaleString()}.
+            {t("web.backup.content", {
+              jobs: chosen.content.jobs,
+              revisions: chosen.content.revisions,
+              photos: chosen.content.photos,
+              when: new Date(chosen.content.saved_at).toLocaleString(),
+            })}
           </p>
           <ul className="mb-4 list-disc pl-5 text-[13px] text-soft">
             {chosen.content.titles.map((title) => (
@@ -98,9 +102,9 @@ export function Backup() {
             ))}
           </ul>
           <div className="flex justify-end gap-2">
-            <Button onClick={() => setChosen(undefined)}>Leave everything as it is</Button>
+            <Button onClick={() => setChosen(undefined)}>{t("web.backup.confirm.cancel")}</Button>
             <Button variant="strong" disabled={busy} onClick={() => void restore(chosen.file)}>
-              Restore
+              {t("web.backup.confirm.replace")}
             </Button>
           </div>
         </Dialog>

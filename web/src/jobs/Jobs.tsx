@@ -6,6 +6,7 @@ import { answered, client } from "../api/client";
 import { reasons } from "../api/lines";
 import { demosQuery, jobsQuery, rulesListQuery } from "../api/queries";
 import { beginFromFile } from "../job/beginFromFile";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
 import { Mark } from "../ui/Mark";
@@ -24,24 +25,26 @@ export function Jobs() {
       <header className="flex items-center gap-3 border-b border-line bg-sheet px-4 py-2">
         <Mark />
         <span className="flex-1 font-semibold">Vivid Lattice</span>
-        <Button variant="quiet" aria-label={theme === "light" ? "Dark" : "Light"} onClick={toggle}>
+        <Button
+          variant="quiet"
+          aria-label={theme === "light" ? t("web.jobs.theme_dark") : t("web.jobs.theme_light")}
+          onClick={toggle}
+        >
           {theme === "light" ? <Moon size={16} aria-hidden /> : <Sun size={16} aria-hidden />}
         </Button>
       </header>
       <main className="mx-auto grid max-w-5xl grid-cols-1 gap-8 p-6 max-sm:p-4 md:grid-cols-[minmax(0,1fr)_300px]">
         <section aria-labelledby="jobs-title">
           <h1 id="jobs-title" className="mb-3 text-xl font-semibold">
-            Jobs
+            {t("web.jobs.title")}
           </h1>
-          {jobs.isPending && <p className="text-soft">Reading …</p>}
+          {jobs.isPending && <p className="text-soft">{t("web.jobs.loading")}</p>}
           {jobs.error && (
             <p role="alert" className="text-fail">
-              {jobs.error.message} <Button onClick={() => void jobs.refetch()}>Try again</Button>
+              {jobs.error.message} <Button onClick={() => void jobs.refetch()}>{t("web.jobs.retry")}</Button>
             </p>
           )}
-          {jobs.data && shown.length === 0 && (
-            <p className="text-soft">None yet. Begin one, or open a demo.</p>
-          )}
+          {jobs.data && shown.length === 0 && <p className="text-soft">{t("web.jobs.empty")}</p>}
           <ul className="flex flex-col gap-2">
             {shown.map((job) => (
               <li
@@ -57,7 +60,11 @@ export function Jobs() {
                   </Link>
                   <p className="truncate text-[13px] text-soft">{job.site}</p>
                   <p className="figure text-[12px] text-soft">
-                    {job.circuits} circuits · revision {job.head} · {new Date(job.saved_at).toLocaleString()}
+                    {t("web.jobs.line", {
+                      n: job.circuits,
+                      revision: job.head,
+                      when: new Date(job.saved_at).toLocaleString(),
+                    })}
                   </p>
                 </div>
                 <ArchiveButton id={job.id} title={job.title} archived={job.archived} />
@@ -66,7 +73,7 @@ export function Jobs() {
           </ul>
           {away > 0 && (
             <Button variant="quiet" className="mt-3" onClick={() => setArchived(!archived)}>
-              {archived ? "Hide those put away" : `Show ${away} put away`}
+              {archived ? t("web.jobs.hide_archived") : t("web.jobs.show_archived", { n: away })}
             </Button>
           )}
         </section>
@@ -91,10 +98,12 @@ function ArchiveButton({ id, title, archived }: { id: string; title: string; arc
   return (
     <Button
       variant="quiet"
-      aria-label={`${archived ? "Take out" : "Put away"} ${title}`}
+      aria-label={
+        archived ? t("web.jobs.unarchive_label", { job: title }) : t("web.jobs.archive_label", { job: title })
+      }
       onClick={() => change.mutate()}
     >
-      {archived ? "Take out" : "Put away"}
+      {archived ? t("web.jobs.unarchive") : t("web.jobs.archive")}
     </Button>
   );
 }
@@ -130,39 +139,39 @@ function Begin() {
           if (title.trim()) void open(begin({ title: title.trim(), demo: null }), "setup");
         }}
       >
-        <h2 className="mb-2 font-semibold">Begin a job</h2>
+        <h2 className="mb-2 font-semibold">{t("web.jobs.new.title")}</h2>
         <div className="flex gap-2">
           <input
-            aria-label="Title of a new job"
+            aria-label={t("web.jobs.new.name_label")}
             className="min-w-0 flex-1 rounded-md border border-line bg-sheet px-2 py-1"
-            placeholder="Title"
+            placeholder={t("web.jobs.new.name_placeholder")}
             maxLength={120}
             value={title}
             onChange={(event) => setTitle(event.target.value)}
           />
           <Button type="submit" variant="strong" disabled={!title.trim()}>
-            Begin
+            {t("web.jobs.new.create")}
           </Button>
         </div>
         <div className="mt-2">
           <Choice
-            label="By the rules of"
+            label={t("web.jobs.new.standard")}
             value={standard}
             options={(standards.data ?? []).map((rules) => ({ value: rules.id, label: rules.title }))}
             onCommit={setStandard}
           />
         </div>
         <Link to="/standards" className="mt-1 inline-block text-[12.5px] text-accent underline">
-          What the standards differ in
+          {t("web.standards.title")}
         </Link>
       </form>
       <section>
-        <h2 className="mb-2 font-semibold">Read a job from a file (JSON, or ZIP with photos)</h2>
+        <h2 className="mb-2 font-semibold">{t("web.jobs.import.title")}</h2>
         <input
           ref={file}
           type="file"
           accept="application/json,.json,application/zip,.zip"
-          aria-label="Job document file"
+          aria-label={t("web.jobs.import.file")}
           className="w-full text-[13px] file:mr-2 file:rounded-md file:border file:border-line file:bg-sheet file:px-2.5 file:py-1"
           onChange={(event) => {
             const [chosen] = event.target.files ?? [];
@@ -180,7 +189,7 @@ function Begin() {
       </section>
       <Backup />
       <section>
-        <h2 className="mb-2 font-semibold">Open a demo</h2>
+        <h2 className="mb-2 font-semibold">{t("web.jobs.demo.title")}</h2>
         <ul className="flex flex-col gap-2">
           {demos.data?.map((demo) => (
             <li key={demo.name}>
@@ -191,7 +200,7 @@ function Begin() {
               >
                 <b className="block text-[13px] font-semibold">{demo.title}</b>
                 <span className="text-[12px] text-soft">
-                  {demo.rules}, {demo.circuits} circuits, all invented
+                  {t("web.jobs.demo_line", { rules: demo.rules, n: demo.circuits })}
                 </span>
               </button>
             </li>

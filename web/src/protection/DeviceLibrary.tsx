@@ -3,6 +3,7 @@ import { useState } from "react";
 import { answered, client, type DeviceFamily, Refused } from "../api/client";
 import { familiesQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { FamilyForm } from "./FamilyForm";
 
@@ -44,12 +45,12 @@ export function DeviceLibrary() {
   };
   return (
     <div className="flex flex-col gap-4">
-      <section aria-label="Your own" className="rounded-xl border border-line bg-sheet p-4">
-        <h2 className="font-semibold">Your own families</h2>
-        <p className="mb-2 max-w-3xl text-[12.5px] text-soft">
-          They are kept with this job. Every one is checked as it is entered: ratings in order, edges that do
-          not cross, a terminal range that runs upwards.
-        </p>
+      <section
+        aria-label={t("web.library.own_section")}
+        className="rounded-xl border border-line bg-sheet p-4"
+      >
+        <h2 className="font-semibold">{t("web.library.own_title")}</h2>
+        <p className="mb-2 max-w-3xl text-[12.5px] text-soft">{t("web.library.own_text")}</p>
         <FamilyForm kinds={kinds} onRead={read} />
         {wrong.length > 0 && (
           <ul
@@ -64,12 +65,12 @@ export function DeviceLibrary() {
         )}
         {userFamilies.length > 0 && <Families families={userFamilies} onRemove={remove} />}
       </section>
-      <section aria-label="Packaged" className="rounded-xl border border-line bg-sheet p-4">
-        <h2 className="font-semibold">Packaged families</h2>
-        <p className="mb-2 text-[12.5px] text-soft">
-          Invented names; figures usual in the trade (common practice). The maker's own figure counts before
-          them.
-        </p>
+      <section
+        aria-label={t("web.library.packaged_section")}
+        className="rounded-xl border border-line bg-sheet p-4"
+      >
+        <h2 className="font-semibold">{t("web.library.packaged_title")}</h2>
+        <p className="mb-2 text-[12.5px] text-soft">{t("web.library.packaged_text")}</p>
         {packaged.data && <Families families={packaged.data} />}
       </section>
     </div>
@@ -96,19 +97,19 @@ function Families({
         <thead className="text-soft">
           <tr>
             {[
-              "Family",
-              "Kind",
-              "Modules",
-              "Ratings, A",
-              "Breaks, kA",
-              "Class",
-              "IΔn, mA",
-              "Terminals, mm²",
-              "Torque, Nm",
-              "Comb, mm",
-              "Loss, W",
-              "Up, kV",
-              "Price",
+              t("web.library.head.family"),
+              t("web.library.head.kind"),
+              t("web.library.head.modules"),
+              t("web.library.head.ratings"),
+              t("web.library.head.breaking"),
+              t("web.library.head.class"),
+              t("web.library.head.idn"),
+              t("web.library.head.terminals"),
+              t("web.library.head.torque"),
+              t("web.library.head.busbar"),
+              t("web.library.head.loss"),
+              t("web.library.head.up"),
+              t("web.library.head.price"),
             ].map((head) => (
               <th key={head} scope="col" className="whitespace-nowrap pr-3 font-medium">
                 {head}
@@ -146,9 +147,9 @@ function Families({
                   <Button
                     variant="quiet"
                     onClick={() => onRemove(family)}
-                    aria-label={`Take out ${family.title}`}
+                    aria-label={t("web.library.remove_label", { family: family.title })}
                   >
-                    Take out
+                    {t("web.library.remove")}
                   </Button>
                 </td>
               )}

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, Field } from "../ui/Field";
 
@@ -6,30 +7,30 @@ const OPENS = ["breaker", "fuse", "rcbo", "arc-fault"];
 const RESIDUAL = ["rcd", "rcbo", "arc-fault"];
 const SURGE = ["surge"];
 /** Fields of the form: name, label, example, and the kinds that have it (none named: every kind). */
-const WORDS: readonly (readonly [string, string, string, (readonly string[])?])[] = [
-  ["id", "Short name", "own-b"],
-  ["title", "Title", "Own breaker B"],
-  ["poles", "Poles", "1"],
-  ["modules", "Modules", "1"],
-  ["ratings_a", "Ratings [A]", "6 10 16 20"],
-  ["characteristic", "Characteristic", "B", ["breaker", "rcbo", "arc-fault"]],
-  ["breaking_ka", "Breaks [kA]", "6", OPENS],
-  ["energy_class", "Energy class", "3", OPENS],
-  ["idn_ma", "IΔn [mA]", "30", RESIDUAL],
-  ["rcd_type", "RCD type", "A", RESIDUAL],
-  ["lower", "Quick edge, times In : s", "1.13:3600 3:0.1 3:0.01", OPENS],
-  ["upper", "Slow edge, times In : s", "1.45:3600 5:10 5:0.1", OPENS],
-  ["surge_type", "Surge type", "2", SURGE],
-  ["up_kv", "Protection level Up [kV]", "1.4", SURGE],
-  ["uc_v", "Continuous voltage Uc [V]", "275", SURGE],
-  ["discharge_ka", "Discharge current [kA]", "20", SURGE],
-  ["max_backup_a", "Largest device ahead [A]", "125", SURGE],
-  ["terminal_from_mm2", "Terminals from [mm²]", "1"],
-  ["terminal_to_mm2", "Terminals to [mm²]", "25"],
-  ["torque_nm", "Torque [Nm]", "2"],
-  ["busbar_height_mm", "Comb height [mm]", "8"],
-  ["loss_w", "Loss a pole at each rating [W]", "1.4 1.8 2.4 3"],
-  ["price", "Price", "7"],
+const WORDS = (): readonly (readonly [string, string, string, (readonly string[])?])[] => [
+  ["id", t("web.library.form.id"), "own-b"],
+  ["title", t("web.library.form.title"), t("web.library.form.title_example")],
+  ["poles", t("web.library.form.poles"), "1"],
+  ["modules", t("web.library.form.modules"), "1"],
+  ["ratings_a", t("web.library.form.ratings"), "6 10 16 20"],
+  ["characteristic", t("web.library.form.curve"), "B", ["breaker", "rcbo", "arc-fault"]],
+  ["breaking_ka", t("web.library.form.breaking"), "6", OPENS],
+  ["energy_class", t("web.library.form.class"), "3", OPENS],
+  ["idn_ma", t("web.library.form.idn"), "30", RESIDUAL],
+  ["rcd_type", t("web.library.form.rcd_type"), "A", RESIDUAL],
+  ["lower", t("web.library.form.lower"), "1.13:3600 3:0.1 3:0.01", OPENS],
+  ["upper", t("web.library.form.upper"), "1.45:3600 5:10 5:0.1", OPENS],
+  ["surge_type", t("web.library.form.surge_type"), "2", SURGE],
+  ["up_kv", t("web.library.form.up"), "1.4", SURGE],
+  ["uc_v", t("web.library.form.uc"), "275", SURGE],
+  ["discharge_ka", t("web.library.form.discharge"), "20", SURGE],
+  ["max_backup_a", t("web.library.form.backup"), "125", SURGE],
+  ["terminal_from_mm2", t("web.library.form.terminal_from"), "1"],
+  ["terminal_to_mm2", t("web.library.form.terminal_to"), "25"],
+  ["torque_nm", t("web.library.form.torque"), "2"],
+  ["busbar_height_mm", t("web.library.form.busbar"), "8"],
+  ["loss_w", t("web.library.form.loss"), "1.4 1.8 2.4 3"],
+  ["price", t("web.library.form.price"), "7"],
 ];
 const BOX =
   "figure w-full rounded-md border border-line bg-sheet px-2 py-1 text-[13px] placeholder:text-soft/60";
@@ -45,7 +46,7 @@ export function FamilyForm({
   const [kind, setKind] = useState("breaker");
   const [words, setWords] = useState<Record<string, string>>({});
   const [text, setText] = useState("");
-  const fields = WORDS.filter(([, , , only]) => !only || only.includes(kind));
+  const fields = WORDS().filter(([, , , only]) => !only || only.includes(kind));
   const add = async () => {
     const filled = fields
       .map(([name]) => [name, (words[name] ?? "").trim()] as const)
@@ -65,7 +66,7 @@ export function FamilyForm({
         }}
       >
         <Choice
-          label="Kind"
+          label={t("web.library.form.kind")}
           value={kind}
           options={kinds.map((kind) => ({ value: kind, label: kind }))}
           onCommit={setKind}
@@ -84,20 +85,20 @@ export function FamilyForm({
           </Field>
         ))}
         <Button type="submit" className="justify-self-start">
-          Add this family
+          {t("web.library.form.add")}
         </Button>
       </form>
       <details className="mt-2">
-        <summary className="cursor-pointer text-[13px] text-accent">Many at once, as CSV or JSON</summary>
+        <summary className="cursor-pointer text-[13px] text-accent">{t("web.library.form.bulk")}</summary>
         <textarea
-          aria-label="Families as CSV or JSON"
+          aria-label={t("web.library.form.bulk_label")}
           className={`${BOX} mt-1 h-28`}
           value={text}
-          placeholder={"id,title,kind,characteristic,ratings_a\nown-c,Own breaker C,breaker,C,6 10 16"}
+          placeholder={t("web.library.form.bulk_placeholder")}
           onChange={(event) => setText(event.target.value)}
         />
         <Button disabled={!text.trim()} onClick={async () => (await onRead(text)) && setText("")}>
-          Read and add
+          {t("web.library.form.bulk_add")}
         </Button>
       </details>
     </>

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { t } from "../messages/text";
 import { TabList, TabPanel, TabView } from "../ui/Tabs";
 import { BoardFindings } from "./BoardFindings";
 import { DeviceLibrary } from "./DeviceLibrary";
@@ -8,11 +9,41 @@ import { Selectivity } from "./Selectivity";
 import { SurgeProtection } from "./SurgeProtection";
 
 const PARTS = [
-  { id: "discrimination", title: "Discrimination", shows: Selectivity },
-  { id: "rcds", title: "RCD plans", shows: RcdPlans },
-  { id: "surge", title: "Surge", shows: SurgeProtection },
-  { id: "relay", title: "Voltage relay", shows: RelaySimulation },
-  { id: "library", title: "Device library", shows: DeviceLibrary },
+  {
+    id: "discrimination",
+    get title() {
+      return t("web.protection.tab.selectivity");
+    },
+    shows: Selectivity,
+  },
+  {
+    id: "rcds",
+    get title() {
+      return t("web.protection.tab.rcd_plans");
+    },
+    shows: RcdPlans,
+  },
+  {
+    id: "surge",
+    get title() {
+      return t("web.protection.tab.surge");
+    },
+    shows: SurgeProtection,
+  },
+  {
+    id: "relay",
+    get title() {
+      return t("web.protection.tab.relay");
+    },
+    shows: RelaySimulation,
+  },
+  {
+    id: "library",
+    get title() {
+      return t("web.protection.tab.library");
+    },
+    shows: DeviceLibrary,
+  },
 ] as const;
 type Part = (typeof PARTS)[number]["id"];
 
@@ -25,7 +56,7 @@ export function Protection() {
     <main className="flex min-h-0 flex-1 flex-col overflow-auto px-4 py-2">
       <TabView value={part} onChange={setPart}>
         <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-          <TabList label="Parts of protection" tabs={PARTS} />
+          <TabList label={t("web.protection.tabs")} tabs={PARTS} />
           <BoardFindings />
         </div>
         <TabPanel id={part}>

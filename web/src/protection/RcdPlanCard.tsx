@@ -1,5 +1,6 @@
 import type { RcdPlan } from "../api/client";
 import { say } from "../messages/say";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 
 /** An architecture: what it takes and costs, what goes dark with each device, and how sure it is that nothing is better. */
@@ -15,12 +16,14 @@ export function RcdPlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => voi
         <h2 className="font-semibold">{plan.title}</h2>
         {plan.job && (
           <Button variant="strong" onClick={onTake}>
-            Take this one
+            {t("web.rcd_plans.apply")}
           </Button>
         )}
       </header>
       {plan.not_possible ? (
-        <p className="text-[13px] text-missing">Not here: {say(plan.not_possible)}</p>
+        <p className="text-[13px] text-missing">
+          {t("web.common.not_possible", { reason: say(plan.not_possible) })}
+        </p>
       ) : (
         <>
           <dl className="grid grid-cols-5 gap-2 text-[12px]">
@@ -28,7 +31,10 @@ export function RcdPlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => voi
             <Figure name="devices" value={String(plan.devices)} />
             <Figure name="modules" value={String(plan.modules)} />
             <Figure name="cost" value={plan.cost.toFixed(0)} />
-            <Figure name="leak in hand" value={`${(Math.floor(tight * 10) / 10).toFixed(1)} mA`} />
+            <Figure
+              name="leak in hand"
+              value={t("web.rcd_plans.leakage_value", { tight: (Math.floor(tight * 10) / 10).toFixed(1) })}
+            />
           </dl>
           <ul className="flex flex-col gap-1 text-[12.5px]">
             {plan.groups.map((group) => (
@@ -42,18 +48,18 @@ export function RcdPlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => voi
               </li>
             ))}
             {plan.ahead.length > 0 && (
-              <li className="text-soft">Ahead of all, with neutrals of their own: {plan.ahead.join(", ")}</li>
+              <li className="text-soft">{t("web.rcd_plans.upstream", { list: plan.ahead.join(", ") })}</li>
             )}
           </ul>
           {plan.assumed_required.length > 0 && (
             <p className="text-[12px] text-missing">
-              RCD counted as required until it is known: {plan.assumed_required.join(", ")}.
+              {t("web.rcd_plans.assumed", { list: plan.assumed_required.join(", ") })}
             </p>
           )}
           <p className="mt-auto text-[12px] text-soft">
             {plan.proven
-              ? "Proven: by these weights nothing is better."
-              : `Found in time; at most ${plan.gap_pct.toFixed(1)} % better may exist.`}{" "}
+              ? t("web.rcd_plans.proven")
+              : t("web.rcd_plans.gap", { gap: plan.gap_pct.toFixed(1) })}{" "}
             {(plan.seconds * 1000).toFixed(0)} ms.
           </p>
         </>
@@ -77,7 +83,7 @@ function Bar({ darkness, most }: { darkness: number; most: number }) {
     <span
       className="mt-1.5 h-2 w-10 shrink-0 rounded-sm bg-line"
       role="img"
-      aria-label={`darkness ${darkness}`}
+      aria-label={t("web.rcd_plans.score", { score: darkness })}
     >
       <span
         className="block h-full rounded-sm bg-ink"

@@ -4,6 +4,7 @@ import { answered, client, type RcdPlan } from "../api/client";
 import defaults from "../api/defaults.json";
 import { architecturesQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, FigureField } from "../ui/Field";
 import { RcdPlanCard } from "./RcdPlanCard";
@@ -20,23 +21,23 @@ export function RcdPlans() {
   const take = (plan: RcdPlan) => {
     if (!plan.job) return;
     edit(plan.job);
-    notify(`${plan.title} taken. Undo brings back what was.`);
+    notify(t("web.rcd_plans.applied", { plan: plan.title }));
   };
-  if (!boards.length) return <p className="text-soft">No board has a circuit yet.</p>;
+  if (!boards.length) return <p className="text-soft">{t("web.rcd_plans.empty")}</p>;
   return (
     <div className="flex flex-col gap-3">
       <div className="grid max-w-4xl items-end gap-3 sm:grid-cols-[14rem_repeat(3,8rem)_auto]">
         <Choice
-          label="Board"
+          label={t("web.rcd_plans.board")}
           value={board}
           options={boards.map((board) => ({ value: board.id, label: board.name }))}
           onCommit={setBoard}
         />
         {(
           [
-            ["worst_loss", "Darkness counts"],
-            ["devices", "A device counts"],
-            ["cost", "Cost counts"],
+            ["worst_loss", t("web.rcd_plans.weight_loss")],
+            ["devices", t("web.rcd_plans.weight_devices")],
+            ["cost", t("web.rcd_plans.weight_cost")],
           ] as const
         ).map(([name, label]) => (
           <FigureField
@@ -50,10 +51,10 @@ export function RcdPlans() {
         ))}
         <div className="flex items-center gap-3">
           {progress ? (
-            <Button onClick={stop}>Stop</Button>
+            <Button onClick={stop}>{t("web.rcd_plans.cancel")}</Button>
           ) : (
             <Button variant="strong" onClick={() => void run()}>
-              Plan
+              {t("web.rcd_plans.start")}
             </Button>
           )}
           {progress && (
@@ -63,11 +64,7 @@ export function RcdPlans() {
           )}
         </div>
       </div>
-      <p className="max-w-3xl text-[12.5px] text-soft">
-        Darkness is how much goes out with the worst device: 4 for what must stay on, 3 for lights, 2 for
-        sockets, 1 for the rest; what must stay on counts twice where sockets trip it. Prices are those of the
-        library. Every plan keeps all the rules of the standard, or says which of them forbids it.
-      </p>
+      <p className="max-w-3xl text-[12.5px] text-soft">{t("web.rcd_plans.explained")}</p>
       {error && (
         <p role="alert" className="text-fail">
           {error}

@@ -5,21 +5,23 @@ import { relayQuery, tracesQuery } from "../api/queries";
 import { Answer } from "../circuits";
 import { useJob } from "../job/JobContext";
 import { withBoard } from "../job/jobModel";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, FigureField } from "../ui/Field";
 import { TracePlot } from "./TracePlot";
 
-const SETTINGS = [
-  ["rating_a", "Contact carries", "A"],
-  ["over_v", "Opens above", "V"],
-  ["over_s", "after", "s"],
-  ["under_v", "Opens below", "V"],
-  ["under_s", "after", "s"],
-  ["reclose_s", "Closes again after", "s"],
-  ["hysteresis_v", "Inside by", "V"],
-  ["current_a", "Over-current", "A"],
-  ["current_s", "after", "s"],
-] as const;
+const SETTINGS = () =>
+  [
+    ["rating_a", t("web.relay.rating"), "A"],
+    ["over_v", t("web.relay.over_v"), "V"],
+    ["over_s", t("web.relay.over_s"), "s"],
+    ["under_v", t("web.relay.under_v"), "V"],
+    ["under_s", t("web.relay.under_s"), "s"],
+    ["reclose_s", t("web.relay.reclose_s"), "s"],
+    ["hysteresis_v", t("web.relay.hysteresis_v"), "V"],
+    ["current_a", t("web.relay.current_a"), "A"],
+    ["current_s", t("web.relay.current_s"), "s"],
+  ] as const;
 
 /** A board's voltage-watching relay: its settings, whether they agree with the supply, and what it does over a trace. */
 export function RelaySimulation() {
@@ -33,7 +35,7 @@ export function RelaySimulation() {
     if (id) focus({ check: "voltage-relay", circuit: id });
     return () => focus(undefined);
   }, [focus, id]);
-  if (!board) return <p className="text-soft">There is no board yet.</p>;
+  if (!board) return <p className="text-soft">{t("web.relay.empty")}</p>;
   const keep = (voltage_relay: Board["voltage_relay"]) =>
     edit(withBoard(document, { ...board, voltage_relay }));
   const nominal = rules.nominal_v;
@@ -47,7 +49,7 @@ export function RelaySimulation() {
         <div className="flex items-end gap-3">
           <div className="w-56">
             <Choice
-              label="Board"
+              label={t("web.rcd_plans.board")}
               value={board.id}
               options={boards.map((board) => ({ value: board.id, label: board.name }))}
               onCommit={setChosen}
@@ -55,22 +57,22 @@ export function RelaySimulation() {
           </div>
           {board.voltage_relay ? (
             <Button variant="quiet" onClick={() => keep(null)}>
-              Take the relay out
+              {t("web.relay.remove")}
             </Button>
           ) : (
-            <Button onClick={() => keep(usual)}>Put a relay ahead of this board</Button>
+            <Button onClick={() => keep(usual)}>{t("web.relay.add")}</Button>
           )}
         </div>
         {board.voltage_relay && (
           <>
             <div className="grid gap-2 rounded-xl border border-line bg-sheet p-4 sm:grid-cols-5">
-              {SETTINGS.map(([name, label, unit]) => (
+              {SETTINGS().map(([name, label, unit]) => (
                 <FigureField
                   key={name}
                   label={label}
                   unit={unit}
                   required={name !== "current_a"}
-                  empty="has none"
+                  empty={t("web.relay.none")}
                   value={board.voltage_relay?.[name]}
                   onCommit={(value) => board.voltage_relay && keep({ ...board.voltage_relay, [name]: value })}
                 />
@@ -81,8 +83,8 @@ export function RelaySimulation() {
         )}
       </div>
       {board.voltage_relay && finding && (
-        <section aria-label="Finding" className="rounded-xl border border-line bg-sheet p-4">
-          <h2 className="mb-2 font-semibold">Do its settings agree with the supply?</h2>
+        <section aria-label={t("web.relay.finding")} className="rounded-xl border border-line bg-sheet p-4">
+          <h2 className="mb-2 font-semibold">{t("web.relay.question")}</h2>
           <Answer finding={finding} />
         </section>
       )}
@@ -96,15 +98,15 @@ function Traces({ relay, nominal_v }: { relay: VoltageRelay; nominal_v: number }
   const [csv, setCsv] = useState<string | null>(null);
   const run = useQuery(relayQuery(relay, nominal_v, trace, csv));
   return (
-    <section aria-label="Over a trace" className="rounded-xl border border-line bg-sheet p-4">
+    <section aria-label={t("web.relay.trace_section")} className="rounded-xl border border-line bg-sheet p-4">
       <div className="mb-2 flex flex-wrap items-end gap-3">
         <div className="w-64">
           <Choice
-            label="Voltage over time"
+            label={t("web.relay.trace")}
             value={csv === null ? trace : "own"}
             options={[
               ...(traces.data ?? []).map((trace) => ({ value: trace.id, label: trace.title })),
-              ...(csv === null ? [] : [{ value: "own", label: "Your trace" }]),
+              ...(csv === null ? [] : [{ value: "own", label: t("web.relay.own_trace") }]),
             ]}
             onCommit={(id) => {
               if (id === "own") return;
@@ -114,7 +116,7 @@ function Traces({ relay, nominal_v }: { relay: VoltageRelay; nominal_v: number }
           />
         </div>
         <label className="cursor-pointer rounded-md border border-line px-2.5 py-1 text-[13px] hover:border-accent has-focus-visible:outline-2 has-focus-visible:outline-accent">
-          A trace of your own (CSV)
+          {t("web.relay.own_trace")}
           <input
             type="file"
             accept=".csv,text/csv,text/plain"
@@ -143,7 +145,7 @@ function Traces({ relay, nominal_v }: { relay: VoltageRelay; nominal_v: number }
 }
 
 function Told({ run }: { run: RelayRun }) {
-  if (!run.switchings.length) return <p className="text-[13px]">It stays closed over the whole trace.</p>;
+  if (!run.switchings.length) return <p className="text-[13px]">{t("web.relay.closed")}</p>;
   return (
     <ol className="mt-1 flex flex-col text-[13px]" data-testid="switchings">
       {run.switchings.map((switching) => (
@@ -154,7 +156,7 @@ function Told({ run }: { run: RelayRun }) {
         </li>
       ))}
       <li className="pt-1 text-soft">
-        Open for {run.open_s.toFixed(1)} of {run.until_s.toFixed(0)} s.
+        {t("web.relay.open_for", { s: run.open_s.toFixed(1), total: run.until_s.toFixed(0) })}
       </li>
     </ol>
   );

@@ -6,6 +6,7 @@ import { Answer } from "../circuits";
 import { BandPlot } from "../curves";
 import { useJob } from "../job/JobContext";
 import { say } from "../messages/say";
+import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { pairKey, STATUSES, sides, worstPair } from "./selectivityModel";
 
@@ -23,13 +24,8 @@ export function Selectivity() {
     [matrix],
   );
   if (answer.error) return <p className="text-fail">{answer.error.message}</p>;
-  if (!matrix) return <p className="text-soft">Holding the devices against each other …</p>;
-  if (!matrix.pairs.length)
-    return (
-      <p className="max-w-prose text-soft">
-        No two devices stand in series yet. Enter the cut-out in the intake and a device for each circuit.
-      </p>
-    );
+  if (!matrix) return <p className="text-soft">{t("web.selectivity.loading")}</p>;
+  if (!matrix.pairs.length) return <p className="max-w-prose text-soft">{t("web.selectivity.empty")}</p>;
   const pair = pairs.get(chosen ?? "") ?? worstPair(matrix) ?? matrix.pairs[0];
   return (
     <div className="grid items-start gap-4 lg:grid-cols-[minmax(26rem,max-content)_minmax(24rem,1fr)]">
@@ -57,17 +53,17 @@ function Table({
   const rows = downs.filter((down) => columns.some((up) => pairs.has(pairKey(up.id, down.id))));
   return (
     <section
-      aria-label="Pairs in series"
+      aria-label={t("web.selectivity.table")}
       className="overflow-auto rounded-xl border border-line bg-sheet px-3 py-2"
     >
       <p id="matrix-asks" className="pb-1 text-[12.5px] text-soft">
-        Does the device of the row open alone, ahead of it the one of the column?
+        {t("web.selectivity.question")}
       </p>
       <table className="text-[12.5px]" data-testid="matrix" aria-describedby="matrix-asks">
         <thead>
           <tr>
             <th scope="col" className="pr-4 text-left font-medium text-soft">
-              nearer the fault
+              {t("web.selectivity.corner")}
             </th>
             {columns.map((up) => (
               <th key={up.id} scope="col" className="px-2 pb-1 text-left align-bottom font-semibold">
@@ -92,7 +88,12 @@ function Table({
                     <button
                       type="button"
                       aria-pressed={here}
-                      aria-label={`${down.name} behind ${up.name}: ${status.word}, ${pair.shown}`}
+                      aria-label={t("web.selectivity.pair", {
+                        down: say(down.name),
+                        up: say(up.name),
+                        status: status.word,
+                        value: pair.shown,
+                      })}
                       data-pair={pairKey(up.id, down.id)}
                       data-status={pair.status}
                       className={cx(
@@ -140,7 +141,7 @@ function PairSheet({ pair, matrix }: { pair: PairResult; matrix: Matrix }) {
   const bands = [pair.up, pair.down].flatMap((id) => matrix.bands.filter((band) => band.device === id));
   return (
     <section
-      aria-label="The pair"
+      aria-label={t("web.selectivity.pair_details")}
       className="flex flex-col gap-3 rounded-xl border border-line bg-sheet px-4 py-3"
       data-testid="pair"
     >
@@ -152,7 +153,7 @@ function PairSheet({ pair, matrix }: { pair: PairResult; matrix: Matrix }) {
             ? {
                 least: pair.fault_a,
                 most: pair.fault_a,
-                label: `${Math.round(pair.fault_a)} A at most`,
+                label: t("web.selectivity.flow", { amps: Math.round(pair.fault_a) }),
               }
             : undefined
         }

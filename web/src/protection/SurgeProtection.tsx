@@ -3,6 +3,7 @@ import type { Board, Spd, SurgeRisk } from "../api/client";
 import { Answer } from "../circuits";
 import { useJob } from "../job/JobContext";
 import { freeId, withBoard } from "../job/jobModel";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { fromYesNo, YES_NO, yesNo } from "../ui/Check";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
@@ -20,43 +21,43 @@ export function SurgeProtection() {
   return (
     <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_380px]">
       <div className="flex flex-col gap-4">
-        <section aria-label="What it goes by" className="rounded-xl border border-line bg-sheet p-4">
-          <h2 className="mb-2 font-semibold">What it goes by</h2>
+        <section aria-label={t("web.surge.basis")} className="rounded-xl border border-line bg-sheet p-4">
+          <h2 className="mb-2 font-semibold">{t("web.surge.basis")}</h2>
           <div className="grid gap-3 sm:grid-cols-3">
             <Choice
-              label="Lightning protection on the building"
+              label={t("web.surge.lightning")}
               value={yesNo(plan.lightning_protection)}
               options={YES_NO}
               onCommit={(value) => set({ lightning_protection: fromYesNo(value) })}
             />
             <Choice
-              label="Supplied by an overhead line"
+              label={t("web.surge.overhead")}
               value={yesNo(plan.overhead_line)}
               options={YES_NO}
               onCommit={(value) => set({ overhead_line: fromYesNo(value) })}
             />
             <Choice
-              label="An overvoltage could cost"
+              label={t("web.surge.consequence")}
               value={plan.consequence ?? ""}
               options={[
-                { value: "", label: "not asked yet" },
-                { value: "ordinary", label: "appliances, no more" },
-                { value: "money-or-data", label: "much money or data" },
-                { value: "safety", label: "life, or a safety service" },
+                { value: "", label: t("web.surge.consequence_unknown") },
+                { value: "ordinary", label: t("web.surge.consequence_ordinary") },
+                { value: "money-or-data", label: t("web.surge.consequence_value") },
+                { value: "safety", label: t("web.surge.consequence_safety") },
               ]}
               onCommit={(value) => set({ consequence: (value || null) as SurgeRisk["consequence"] })}
             />
             <FigureField
-              label="Wiring to the furthest equipment"
+              label={t("web.surge.furthest")}
               unit="m"
               value={plan.furthest_m}
               onCommit={(furthest_m) => set({ furthest_m })}
             />
             <FigureField
-              label="The most delicate equipment stands"
+              label={t("web.surge.withstand")}
               unit="kV"
               value={plan.withstand_kv}
-              empty="its category"
+              empty={t("web.surge.withstand_empty")}
               onCommit={(withstand_kv) => set({ withstand_kv })}
             />
           </div>
@@ -66,8 +67,8 @@ export function SurgeProtection() {
         ))}
         <Declining plan={plan} onChange={(declined) => set({ declined })} />
       </div>
-      <section aria-label="Finding" className="rounded-xl border border-line bg-sheet p-4">
-        <h2 className="mb-2 font-semibold">Is surge protection there where it is asked for?</h2>
+      <section aria-label={t("web.relay.finding")} className="rounded-xl border border-line bg-sheet p-4">
+        <h2 className="mb-2 font-semibold">{t("web.surge.question")}</h2>
         {finding && <Answer finding={finding} />}
       </section>
     </div>
@@ -75,18 +76,19 @@ export function SurgeProtection() {
 }
 
 const TYPES = ["1", "1+2", "2", "3"].map((type) => ({ value: type, label: type }));
-const FIGURES = [
-  ["up_kv", "Up", "kV", "as marked"],
-  ["uc_v", "Uc", "V", "as marked"],
-  ["discharge_ka", "In or Iimp", "kA", "as marked"],
-  ["short_circuit_ka", "Short-circuit rating", "kA", "with its backup"],
-  ["leads_m", "Leads, both sides", "m", "line and earth side"],
-  ["live_mm2", "Live lead", "mm²", ""],
-  ["earth_mm2", "Earth lead", "mm²", ""],
-  ["backup_a", "Own backup device", "A", "none: what is ahead"],
-  ["max_backup_a", "Maker allows ahead", "A", ""],
-  ["years", "In service", "years", ""],
-] as const;
+const FIGURES = () =>
+  [
+    ["up_kv", t("web.surge.up"), "kV", t("web.surge.uc_hint")],
+    ["uc_v", t("web.surge.uc"), "V", t("web.surge.uc_hint")],
+    ["discharge_ka", t("web.surge.discharge"), "kA", t("web.surge.uc_hint")],
+    ["short_circuit_ka", t("web.surge.short_circuit"), "kA", t("web.surge.short_circuit_hint")],
+    ["leads_m", t("web.surge.leads"), "m", t("web.surge.leads_hint")],
+    ["live_mm2", t("web.surge.live_lead"), "mm²", ""],
+    ["earth_mm2", t("web.surge.earth_lead"), "mm²", ""],
+    ["backup_a", t("web.surge.backup"), "A", t("web.surge.backup_empty")],
+    ["max_backup_a", t("web.surge.backup_max"), "A", ""],
+    ["years", t("web.surge.years"), t("web.surge.years_unit"), ""],
+  ] as const;
 
 function BoardDevices({ board }: { board: Board }) {
   const { document, edit } = useJob();
@@ -99,7 +101,7 @@ function BoardDevices({ board }: { board: Board }) {
       ...devices,
       {
         id: freeId("s", devices),
-        name: form === "plug-on" ? "Plug-on surge device" : "Surge device",
+        name: form === "plug-on" ? t("web.surge.default_plug_on") : t("web.surge.default_wired"),
         type: "2",
         form,
         spark_gap_to_earth: false,
@@ -108,13 +110,13 @@ function BoardDevices({ board }: { board: Board }) {
     ]);
   return (
     <section
-      aria-label={`Surge devices, ${board.name}`}
+      aria-label={t("web.surge.devices", { board: board.name })}
       className="rounded-xl border border-line bg-sheet p-4"
     >
       <h2 className="mb-2 font-semibold">{board.name}</h2>
       {devices.map((device) => (
         <div key={device.id} className="mb-4 grid items-start gap-2 sm:grid-cols-5">
-          <Field label="Device">
+          <Field label={t("web.surge.name")}>
             {(id) => (
               <TextBox
                 id={id}
@@ -125,40 +127,40 @@ function BoardDevices({ board }: { board: Board }) {
             )}
           </Field>
           <Choice
-            label="Type"
+            label={t("web.surge.type")}
             value={device.type}
             options={TYPES}
             onCommit={(type) => set(device.id, { type: type as Spd["type"] })}
           />
           <Choice
-            label="Fitted"
+            label={t("web.surge.form")}
             value={device.form}
             options={[
-              { value: "wired", label: "wired, with leads" },
-              { value: "plug-on", label: "plugged onto the bars" },
+              { value: "wired", label: t("web.surge.form_wired") },
+              { value: "plug-on", label: t("web.surge.form_plug_on") },
             ]}
             onCommit={(form) => set(device.id, { form: form as Spd["form"] })}
           />
           <Choice
-            label="Window"
+            label={t("web.surge.window")}
             value={device.status}
             options={[
-              { value: "unchecked", label: "not looked at" },
+              { value: "unchecked", label: t("web.surge.window_unseen") },
               { value: "green", label: "green" },
-              { value: "red", label: "red: spent" },
+              { value: "red", label: t("web.surge.window_red") },
             ]}
             onCommit={(status) => set(device.id, { status: status as Spd["status"] })}
           />
           <Choice
-            label="Neutral to earth"
+            label={t("web.surge.neutral_earth")}
             value={device.spark_gap_to_earth ? "gap" : "direct"}
             options={[
-              { value: "direct", label: "by a varistor" },
-              { value: "gap", label: "by a spark gap" },
+              { value: "direct", label: t("web.surge.varistor") },
+              { value: "gap", label: t("web.surge.spark_gap") },
             ]}
             onCommit={(form) => set(device.id, { spark_gap_to_earth: form === "gap" })}
           />
-          {FIGURES.map(([name, label, unit, hint]) => (
+          {FIGURES().map(([name, label, unit, hint]) => (
             <FigureField
               key={name}
               label={label}
@@ -166,7 +168,7 @@ function BoardDevices({ board }: { board: Board }) {
               hint={hint}
               empty={
                 name === "leads_m" && board.build.device_positions.length
-                  ? "as the board is drawn"
+                  ? t("web.surge.leads_drawn")
                   : undefined
               }
               value={device[name]}
@@ -180,13 +182,13 @@ function BoardDevices({ board }: { board: Board }) {
             className="self-end justify-self-start"
             onClick={() => keep(devices.filter((other) => other.id !== device.id))}
           >
-            Take out
+            {t("web.surge.remove")}
           </Button>
         </div>
       ))}
       <div className="flex gap-2">
-        <Button onClick={() => add("wired")}>Add a wired device</Button>
-        <Button onClick={() => add("plug-on")}>Add a plug-on device</Button>
+        <Button onClick={() => add("wired")}>{t("web.surge.add_wired")}</Button>
+        <Button onClick={() => add("plug-on")}>{t("web.surge.add_plug_on")}</Button>
       </div>
       {devices.length > 0 && <FormsCompared />}
     </section>
@@ -197,16 +199,13 @@ function BoardDevices({ board }: { board: Board }) {
 function FormsCompared() {
   return (
     <details className="mt-3 text-[12.5px]">
-      <summary className="cursor-pointer text-accent">Plug-on or wired?</summary>
+      <summary className="cursor-pointer text-accent">{t("web.surge.compare")}</summary>
       <div className="mt-1 grid gap-3 text-soft sm:grid-cols-2">
         <p>
-          <b className="text-ink">Plugged onto the bars:</b> next to no leads, quickly fitted, no backup
-          device of its own as a rule; takes ways beside the main switch, belongs to its family of boards, and
-          comes in smaller ratings.
+          <b className="text-ink">{t("web.surge.plug_on")}</b> {t("web.surge.plug_on_text")}
         </p>
         <p>
-          <b className="text-ink">Wired:</b> larger ratings and any make; every metre of lead adds about a
-          kilovolt, and its own breaker sets the size of its leads (20 A: 2.5 mm², 32 A: 4 mm², 63 A: 6 mm²).
+          <b className="text-ink">{t("web.surge.wired")}</b> {t("web.surge.wired_text")}
         </p>
       </div>
     </details>
@@ -227,25 +226,28 @@ function Declining({
   const [why, setWhy] = useState(declined?.reason ?? "");
   const box = "w-full rounded-md border border-line bg-sheet px-2 py-1";
   return (
-    <section aria-label="Declined by the owner" className="rounded-xl border border-line bg-sheet p-4">
-      <h2 className="mb-2 font-semibold">Declined by the owner</h2>
+    <section
+      aria-label={t("web.surge.declined_section")}
+      className="rounded-xl border border-line bg-sheet p-4"
+    >
+      <h2 className="mb-2 font-semibold">{t("web.surge.declined_section")}</h2>
       {declined ? (
         <div className="flex items-start justify-between gap-3 text-[13px]">
           <p data-testid="declined">
             {declined.in_writing === true
-              ? "Declined in writing: "
+              ? t("web.surge.declined_writing")
               : declined.in_writing === false
-                ? "Declined in speech only: "
-                : "Declined; in writing? "}
+                ? t("web.surge.declined_spoken")
+                : t("web.surge.declined_unknown")}{" "}
             {declined.name}, {declined.date}: {declined.reason}
           </p>
           <Choice
-            label="In writing, signed"
+            label={t("web.surge.declined_signed")}
             value={yesNo(declined.in_writing)}
             options={YES_NO}
             onCommit={(value) => onChange({ ...declined, in_writing: fromYesNo(value) })}
           />
-          <Button onClick={() => onChange(null)}>Take the decision back</Button>
+          <Button onClick={() => onChange(null)}>{t("web.surge.declined_undo")}</Button>
         </div>
       ) : (
         <form
@@ -255,7 +257,7 @@ function Declining({
             onChange({ name: by.trim(), date: on, reason: why.trim(), in_writing: null });
           }}
         >
-          <Field label="Who">
+          <Field label={t("web.surge.declined_by")}>
             {(id) => (
               <input
                 id={id}
@@ -267,7 +269,7 @@ function Declining({
               />
             )}
           </Field>
-          <Field label="When">
+          <Field label={t("web.surge.declined_on")}>
             {(id) => (
               <input
                 id={id}
@@ -279,7 +281,7 @@ function Declining({
               />
             )}
           </Field>
-          <Field label="Why">
+          <Field label={t("web.surge.declined_why")}>
             {(id) => (
               <input
                 id={id}
@@ -291,7 +293,7 @@ function Declining({
               />
             )}
           </Field>
-          <Button type="submit">Write down</Button>
+          <Button type="submit">{t("web.surge.declined_save")}</Button>
         </form>
       )}
     </section>

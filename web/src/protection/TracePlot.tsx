@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { RelayRun, VoltageRelay } from "../api/client";
+import { t } from "../messages/text";
 
 const WIDTH = 760;
 const HEIGHT = 190;
@@ -41,7 +42,7 @@ export function TracePlot({ run, relay }: { run: RelayRun; relay: VoltageRelay }
             opacity={0.14}
           />
           <text x={x(span.from) + 4} y={HEIGHT - 28} fontSize="11" fill="var(--fail)">
-            open
+            {t("web.relay.plot.open")}
           </text>
         </g>
       ))}

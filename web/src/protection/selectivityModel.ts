@@ -1,12 +1,43 @@
 import type { Matrix, PairResult } from "../api/client";
+import { t } from "../messages/text";
 
 /** How a pair stands, as a sign and a word: the shape says it without its colour. */
 export const STATUSES: Record<PairResult["status"], { mark: string; word: string; look: string }> = {
-  total: { mark: "●", word: "opens alone, whatever can flow", look: "text-pass" },
-  typical: { mark: "◐", word: "usually opens alone", look: "text-tight" },
-  partial: { mark: "◔", word: "alone up to a current", look: "text-advice" },
-  none: { mark: "✕", word: "the wrong one opens", look: "text-fail" },
-  unknown: { mark: "?", word: "not known", look: "text-missing" },
+  total: {
+    mark: "●",
+    get word() {
+      return t("web.selectivity.status.total");
+    },
+    look: "text-pass",
+  },
+  typical: {
+    mark: "◐",
+    get word() {
+      return t("web.selectivity.status.races");
+    },
+    look: "text-tight",
+  },
+  partial: {
+    mark: "◔",
+    get word() {
+      return t("web.selectivity.status.partial");
+    },
+    look: "text-advice",
+  },
+  none: {
+    mark: "✕",
+    get word() {
+      return t("web.selectivity.status.crossed");
+    },
+    look: "text-fail",
+  },
+  unknown: {
+    mark: "?",
+    get word() {
+      return t("web.selectivity.status.unknown");
+    },
+    look: "text-missing",
+  },
 };
 
 /** The devices that stand ahead of any other, as columns, and those behind one, as rows. */

@@ -3,6 +3,7 @@ import type { Board } from "../api/client";
 import { blankBoard, blankFeeder } from "../job/blank";
 import { useJob } from "../job/JobContext";
 import { freeId, LINES, withBoard } from "../job/jobModel";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 import { Card } from "./Card";
@@ -16,16 +17,16 @@ export function Boards() {
 
   const remove = (board: Board) => {
     if (board.ways?.length)
-      return setError(`${board.name} still holds ${board.ways.length} circuits: take them out first.`);
+      return setError(t("web.setup.boards.not_empty", { n: board.ways.length, board: board.name }));
     setError("");
     edit({ ...document, boards: boards.filter((known) => known.id !== board.id) });
   };
 
   return (
-    <Card title={`Boards (${rules.vocabulary.board})`}>
+    <Card title={t("web.setup.boards.title")}>
       {boards.map((board) => (
         <div key={board.id} className="mb-4 grid items-start gap-3 border-b border-line pb-3 sm:grid-cols-5">
-          <Field label="Name">
+          <Field label={t("web.setup.boards.name")}>
             {(id) => (
               <TextBox
                 id={id}
@@ -36,21 +37,20 @@ export function Boards() {
             )}
           </Field>
           <FigureField
-            label="Ways"
+            label={t("web.setup.boards.ways")}
             unit=""
             required
             value={board.way_count}
             onCommit={(ways) => {
               const last = Math.max(0, ...(board.ways ?? []).map((way) => way.number));
               if (!ways) return;
-              if (ways < last)
-                return setError(`Way ${last} of ${board.name} is in use: it cannot have ${ways} ways.`);
+              if (ways < last) return setError(t("web.setup.boards.way_in_use", { last, board: board.name }));
               setError("");
               edit(withBoard(document, { ...board, way_count: Math.round(ways) }));
             }}
           />
           <FigureField
-            label="Main switch"
+            label={t("web.setup.boards.main_switch")}
             unit="A"
             value={board.main_switch?.rating_a}
             onCommit={(rating_a) =>
@@ -63,13 +63,15 @@ export function Boards() {
             }
           />
           <Choice
-            label="RCD in the main switch"
+            label={t("web.setup.boards.main_rcd")}
             value={board.main_switch?.rcd ? String(board.main_switch.rcd.idn_ma) : ""}
             options={[
               { value: "", label: "none" },
               ...rules.main_switch_rcds.map(({ idn_ma, time_delayed }) => ({
                 value: String(idn_ma),
-                label: time_delayed ? `${idn_ma} mA, delayed` : `${idn_ma} mA`,
+                label: time_delayed
+                  ? `${idn_ma} mA, delayed`
+                  : t("web.rcd_plans.leakage_value", { tight: idn_ma }),
               })),
             ]}
             disabled={!board.main_switch}
@@ -87,16 +89,16 @@ export function Boards() {
             }
           />
           <FigureField
-            label="Assembly rating"
+            label={t("web.setup.boards.assembly")}
             unit="kA"
             value={board.assembly_ka}
-            hint="Maker's conditional rating."
+            hint={t("web.setup.boards.assembly_hint")}
             onCommit={(assembly_ka) => edit(withBoard(document, { ...board, assembly_ka }))}
           />
           <SharedRcds board={board} />
           <p className="text-[12px] text-soft sm:col-span-4">{feed(board, boards)}</p>
           <Button variant="quiet" className="justify-self-end" onClick={() => remove(board)}>
-            Take out
+            {t("web.setup.boards.remove")}
           </Button>
         </div>
       ))}
@@ -112,9 +114,9 @@ export function Boards() {
 
 function feed(board: Board, boards: Board[]): string {
   const { fed_by } = board;
-  if (typeof fed_by === "string") return "Fed from the origin.";
+  if (typeof fed_by === "string") return t("web.setup.boards.fed_origin");
   const source = boards.find((known) => known.id === fed_by.board);
-  return `Fed from way ${fed_by.way} of ${source?.name ?? fed_by.board}.`;
+  return t("web.setup.boards.fed_way", { way: fed_by.way, board: source?.name ?? fed_by.board });
 }
 
 /** A further board: its own feeder is made with it, cable and device left to the design, its length to be filled in. */
@@ -124,11 +126,11 @@ function AddBoard({ boards }: { boards: Board[] }) {
   const chosen = boards.find((board) => board.id === source) ?? boards[0];
   const add = () => {
     const id = freeId("b", boards);
-    const blank = blankBoard(id, `Board ${boards.length + 1}`);
+    const blank = blankBoard(id, t("web.setup.boards.default_name", { n: boards.length + 1 }));
     if (!chosen) return edit({ ...document, boards: [blank] });
     const taken = new Set((chosen.ways ?? []).map((way) => way.number));
     const number = Array.from({ length: chosen.way_count }, (_, at) => at + 1).find((way) => !taken.has(way));
-    if (!number) return notify(`${chosen.name} has no free way to feed another board from.`);
+    if (!number) return notify(t("web.setup.boards.no_free_way", { board: chosen.name }));
     const circuit = freeId("c", document.circuits ?? []);
     edit({
       ...document,
@@ -154,14 +156,14 @@ function AddBoard({ boards }: { boards: Board[] }) {
       {boards.length > 0 && (
         <div className="w-56">
           <Choice
-            label="A further board, fed from"
+            label={t("web.setup.boards.add_from")}
             value={chosen?.id ?? ""}
             options={boards.map((board) => ({ value: board.id, label: board.name }))}
             onCommit={setSource}
           />
         </div>
       )}
-      <Button onClick={add}>Add a board</Button>
+      <Button onClick={add}>{t("web.setup.boards.add")}</Button>
     </div>
   );
 }

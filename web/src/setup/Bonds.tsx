@@ -1,5 +1,6 @@
 import { Trash2 } from "lucide-react";
 import type { Supply } from "../api/client";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, Field, TextBox } from "../ui/Field";
 import { SizeChoice } from "./SizeChoice";
@@ -8,7 +9,13 @@ type Earthing = NonNullable<Supply["earthing"]>;
 type Main = NonNullable<Earthing["bonds"]>[number];
 type InRoom = NonNullable<Earthing["supplementary"]>[number];
 
-const ENTERING = ["water pipe", "gas pipe", "oil pipe", "heating pipes", "steelwork"];
+const ENTERING = () => [
+  t("web.setup.bonding.water"),
+  t("web.setup.bonding.gas"),
+  t("web.setup.bonding.oil"),
+  t("web.setup.bonding.heating"),
+  t("web.setup.bonding.steel"),
+];
 
 /** Metalwork that enters and is bonded at the main earth. */
 export function MainBonds({ bonds, onChange }: { bonds: Main[]; onChange: (bonds: Main[]) => void }) {
@@ -19,17 +26,23 @@ export function MainBonds({ bonds, onChange }: { bonds: Main[]; onChange: (bonds
         {bonds.map((bond, at) => (
           <li key={at} className="grid grid-cols-[1fr_9rem_2rem] items-end gap-2">
             <Metalwork name={bond.name} onCommit={(name) => set(at, { name })} />
-            <SizeChoice label="Size" value={bond.area_mm2} onCommit={(area_mm2) => set(at, { area_mm2 })} />
+            <SizeChoice
+              label={t("web.setup.bonding.size")}
+              value={bond.area_mm2}
+              onCommit={(area_mm2) => set(at, { area_mm2 })}
+            />
             <TakeOut name={bond.name} onClick={() => onChange(without(bonds, at))} />
           </li>
         ))}
       </ul>
       <div className="mt-2 flex flex-wrap gap-2">
-        {ENTERING.filter((name) => !bonds.some((bond) => bond.name === name)).map((name) => (
-          <Button key={name} onClick={() => onChange([...bonds, { name }])}>
-            + {name}
-          </Button>
-        ))}
+        {ENTERING()
+          .filter((name) => !bonds.some((bond) => bond.name === name))
+          .map((name) => (
+            <Button key={name} onClick={() => onChange([...bonds, { name }])}>
+              + {name}
+            </Button>
+          ))}
       </div>
     </>
   );
@@ -47,23 +60,27 @@ export function RoomBonds({ bonds, onChange }: { bonds: InRoom[]; onChange: (bon
             className="grid grid-cols-2 items-end gap-2 sm:grid-cols-[1fr_8rem_8rem_8rem_8rem_2rem]"
           >
             <Metalwork name={bond.name} onCommit={(name) => set(at, { name })} />
-            <SizeChoice label="Size" value={bond.area_mm2} onCommit={(area_mm2) => set(at, { area_mm2 })} />
+            <SizeChoice
+              label={t("web.setup.bonding.size")}
+              value={bond.area_mm2}
+              onCommit={(area_mm2) => set(at, { area_mm2 })}
+            />
             <Choice
-              label="Joins a part to"
+              label={t("web.setup.bonding.to")}
               value={bond.to ?? "pipe"}
               options={[
                 { value: "pipe", label: "metalwork" },
-                { value: "part", label: "another part" },
+                { value: "part", label: t("web.setup.bonding.to_part") },
               ]}
               onCommit={(to) => set(at, { to: to as InRoom["to"] })}
             />
             <SizeChoice
-              label="Part's earth"
+              label={t("web.setup.bonding.part_cpc")}
               value={bond.protective_mm2}
               onCommit={(protective_mm2) => set(at, { protective_mm2 })}
             />
             <Choice
-              label="Laid"
+              label={t("web.setup.bonding.protection")}
               value={bond.protected === false ? "bare" : "protected"}
               options={[
                 { value: "protected", label: "protected" },
@@ -78,9 +95,11 @@ export function RoomBonds({ bonds, onChange }: { bonds: InRoom[]; onChange: (bon
       <Button
         variant={bonds.length ? "plain" : "quiet"}
         className="mt-2"
-        onClick={() => onChange([...bonds, { name: "pipes of the bathroom", to: "pipe", protected: true }])}
+        onClick={() =>
+          onChange([...bonds, { name: t("web.setup.bonding.default_name"), to: "pipe", protected: true }])
+        }
       >
-        + bonding within a room
+        {t("web.setup.bonding.add_room")}
       </Button>
     </>
   );
@@ -88,7 +107,7 @@ export function RoomBonds({ bonds, onChange }: { bonds: InRoom[]; onChange: (bon
 
 function Metalwork({ name, onCommit }: { name: string; onCommit: (name: string) => void }) {
   return (
-    <Field label="Metalwork">
+    <Field label={t("web.setup.bonding.metalwork")}>
       {(id) => (
         <TextBox
           id={id}
@@ -103,7 +122,7 @@ function Metalwork({ name, onCommit }: { name: string; onCommit: (name: string) 
 
 function TakeOut({ name, onClick }: { name: string; onClick: () => void }) {
   return (
-    <Button variant="quiet" aria-label={`Take ${name} out`} onClick={onClick}>
+    <Button variant="quiet" aria-label={t("web.setup.bonding.remove", { name: name })} onClick={onClick}>
       <Trash2 size={14} aria-hidden />
     </Button>
   );

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Supply } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, FigureField } from "../ui/Field";
 import { Card } from "./Card";
@@ -23,17 +24,19 @@ export function CalculatedSupply() {
     <div className="flex flex-wrap gap-2">
       {!transformer && (
         <Button onClick={() => setAsked({ ...asked, transformer: true })}>
-          Calculate from a transformer
+          {t("web.setup.calculated.from_transformer")}
         </Button>
       )}
       {!electrode && supply.system === "TT" && (
-        <Button onClick={() => setAsked({ ...asked, electrode: true })}>Calculate the electrode</Button>
+        <Button onClick={() => setAsked({ ...asked, electrode: true })}>
+          {t("web.setup.calculated.electrode")}
+        </Button>
       )}
     </div>
   );
   if (!transformer && !electrode) return offers;
   return (
-    <Card title="Calculated, until it is measured">
+    <Card title={t("web.setup.calculated.title")}>
       {transformer && (
         <TransformerFields
           supply={supply}
@@ -45,10 +48,7 @@ export function CalculatedSupply() {
         <ElectrodeFields supply={supply} set={set} onLeave={() => setAsked({ ...asked, electrode: false })} />
       )}
       {offers}
-      <p className="mt-2 text-[12.5px] text-soft">
-        A calculated figure is for design. Measure before the supply is used, and enter the reading in its
-        place.
-      </p>
+      <p className="mt-2 text-[12.5px] text-soft">{t("web.setup.calculated.note")}</p>
     </Card>
   );
 }
@@ -75,26 +75,26 @@ function TransformerFields({ supply, set, onLeave }: Fields) {
     <>
       <div className="mb-3 grid gap-3 sm:grid-cols-4">
         <FigureField
-          label="Transformer"
+          label={t("web.setup.calculated.transformer")}
           unit="kVA"
           required={!waits}
           value={shown.rated_kva}
           onCommit={(rated_kva) => put({ rated_kva })}
         />
         <FigureField
-          label="Impedance"
+          label={t("web.setup.calculated.impedance")}
           unit="%"
           required={!waits}
           value={shown.impedance_pct}
           onCommit={(impedance_pct) => put({ impedance_pct })}
         />
         <FigureField
-          label="of it resistance"
+          label={t("web.setup.calculated.resistance")}
           unit="%"
           empty="0"
           value={shown.resistance_pct}
           onCommit={(resistance_pct) => put({ resistance_pct: resistance_pct ?? 0 })}
-          hint="From its load loss; 0 if not known."
+          hint={t("web.setup.calculated.resistance_hint")}
         />
         <Button
           className="mt-5 self-start"
@@ -103,14 +103,11 @@ function TransformerFields({ supply, set, onLeave }: Fields) {
             onLeave();
           }}
         >
-          Measure instead
+          {t("web.setup.calculated.measure")}
         </Button>
       </div>
       {waits ? (
-        <p className="mb-3 text-[12.5px] text-soft">
-          Rating and impedance stand on its plate, or ask the distributor. Until both are here, nothing is
-          calculated and what was measured stays.
-        </p>
+        <p className="mb-3 text-[12.5px] text-soft">{t("web.setup.calculated.transformer_hint")}</p>
       ) : (
         <ServiceFields supply={supply} set={set} />
       )}
@@ -135,11 +132,11 @@ function ServiceFields({ supply, set }: Omit<Fields, "onLeave">) {
   return (
     <div className="mb-3 grid gap-3 sm:grid-cols-4">
       <Choice
-        label="Service cable"
+        label={t("web.setup.calculated.service")}
         value={shown.material ?? (transformer?.at_board ? "none" : "")}
         options={[
-          { value: "", label: "not known" },
-          { value: "none", label: "none: board at the transformer" },
+          { value: "", label: t("web.setup.calculated.service_unknown") },
+          { value: "none", label: t("web.setup.calculated.service_none") },
           { value: "aluminium", label: "aluminium" },
           { value: "copper", label: "copper" },
         ]}
@@ -148,24 +145,24 @@ function ServiceFields({ supply, set }: Omit<Fields, "onLeave">) {
       {shown.material && (
         <>
           <FigureField
-            label="Size"
+            label={t("web.setup.calculated.size")}
             unit="mm²"
             required={Boolean(supply.service_cable)}
             value={shown.area_mm2}
             onCommit={(area_mm2) => put({ area_mm2 })}
           />
           <FigureField
-            label="Length"
+            label={t("web.setup.calculated.length")}
             unit="m"
             required={Boolean(supply.service_cable)}
             value={shown.length_m}
             onCommit={(length_m) => put({ length_m })}
           />
           <FigureField
-            label="Earth or PEN"
+            label={t("web.setup.calculated.earth")}
             unit="mm²"
             value={shown.earth_mm2}
-            empty="as the line"
+            empty={t("web.setup.calculated.earth_same")}
             onCommit={(earth_mm2) => put({ earth_mm2 })}
           />
         </>
@@ -187,32 +184,32 @@ function ElectrodeFields({ supply, set, onLeave }: Fields) {
   return (
     <div className="grid gap-3 sm:grid-cols-5">
       <FigureField
-        label="Soil"
+        label={t("web.setup.calculated.soil")}
         unit="Ω·m"
         required={!waits}
         value={shown.soil_ohm_m}
         onCommit={(soil_ohm_m) => put({ soil_ohm_m })}
       />
       <FigureField
-        label="Rod length"
+        label={t("web.setup.calculated.rod_length")}
         unit="m"
         required={!waits}
         value={shown.rod_length_m}
         onCommit={(rod_length_m) => put({ rod_length_m })}
       />
       <FigureField
-        label="Rod diameter"
+        label={t("web.setup.calculated.rod_diameter")}
         unit="mm"
         required={!waits}
         value={shown.rod_diameter_mm}
         onCommit={(rod_diameter_mm) => put({ rod_diameter_mm })}
       />
       <FigureField
-        label="Rods"
+        label={t("web.setup.calculated.rods")}
         unit=""
         required={!waits}
         value={shown.rods}
-        hint="A rod's length apart."
+        hint={t("web.setup.calculated.rods_hint")}
         onCommit={(rods) => put({ rods: rods && Math.round(rods) })}
       />
       <Button
@@ -222,7 +219,7 @@ function ElectrodeFields({ supply, set, onLeave }: Fields) {
           onLeave();
         }}
       >
-        Measure instead
+        {t("web.setup.calculated.measure")}
       </Button>
     </div>
   );

@@ -1,5 +1,6 @@
 import type { Supply } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Choice } from "../ui/Field";
 
 /** The distributor's fuse or breaker: its kind and rating. */
@@ -14,18 +15,18 @@ export function CutOutFields({ supply, set }: { supply: Supply; set: (part: Part
         label={capital(rules.vocabulary.origin ?? "cut-out")}
         value={cutout?.kind ?? ""}
         options={[
-          { value: "", label: "not known" },
+          { value: "", label: t("web.setup.supply.cutout_unknown") },
           ...atOrigin.map((kind) => ({
             value: kind.id,
             label: `${kind.standard}, ${kind.title}`,
           })),
         ]}
         onCommit={(kind) => set({ cutout: kind ? { kind, rating_a: cutout?.rating_a ?? 100 } : null })}
-        hint="It is the distributor's: read the carrier, do not pull it."
+        hint={t("web.setup.supply.cutout_hint")}
       />
       {cutout && cutoutKind && (
         <Choice
-          label="Its rating [A]"
+          label={t("web.setup.supply.cutout_rating")}
           value={String(cutout.rating_a)}
           options={[...new Set([...cutoutKind.ratings_a, cutout.rating_a])]
             .sort((a, b) => a - b)

@@ -4,6 +4,7 @@ import type { Upgrade } from "../api/client";
 import { upgradeQuery } from "../api/queries";
 import { Answer } from "../circuits";
 import { useJob } from "../job/JobContext";
+import { type Key, t } from "../messages/text";
 import { CheckBox } from "../ui/CheckBox";
 import { FigureField } from "../ui/Field";
 import { Card } from "./Card";
@@ -24,7 +25,7 @@ export function Demand() {
           {["fail", "advice"].includes(finding.verdict) && <WaysOut />}
         </Answer>
       ) : (
-        <p className="text-soft">Working it out …</p>
+        <p className="text-soft">{t("web.setup.demand.calculating")}</p>
       )}
     </Card>
   );
@@ -39,15 +40,15 @@ function Known() {
   return (
     <div className="mt-2 grid gap-2 sm:grid-cols-3">
       <FigureField
-        label="Measured demand"
+        label={t("web.setup.demand.measured")}
         unit="A"
         value={demand?.measured_a}
-        empty="none"
-        hint="Greatest in any line."
+        empty={t("web.setup.boards.none")}
+        hint={t("web.setup.demand.measured_hint")}
         onCommit={(measured_a) => put({ measured_a })}
       />
       <FigureField
-        label="Measured over"
+        label={t("web.setup.demand.measured_over")}
         unit="days"
         value={demand?.measured_days}
         empty="—"
@@ -55,11 +56,11 @@ function Known() {
       />
       {rules.demand_may_be_limited && (
         <FigureField
-          label="Limited by the main breaker"
+          label={t("web.setup.demand.limited")}
           unit="A"
           value={demand?.limited_a}
-          empty="none"
-          hint="Agreed with the client, who knows that it trips."
+          empty={t("web.setup.boards.none")}
+          hint={t("web.setup.demand.limited_hint")}
           onCommit={(limited_a) => put({ limited_a })}
         />
       )}
@@ -74,15 +75,15 @@ function WaysOut() {
   if (!upgrade) return null;
   return (
     <>
-      <section aria-label="Ways out" data-testid="ways-out" className="mt-2">
-        <h3 className="mb-1 text-[12px] font-semibold text-soft">Ways out, in order</h3>
+      <section aria-label={t("web.setup.demand.ways_out")} data-testid="ways-out" className="mt-2">
+        <h3 className="mb-1 text-[12px] font-semibold text-soft">{t("web.setup.demand.ways_out")}</h3>
         <ol className="flex list-decimal flex-col gap-1 pl-5 text-[13px]">
           {upgrade.ways.map((way) => (
             <li key={way.way}>
               <b className="font-semibold">{way.way}.</b> {way.how}
               <span className="block text-[12px] text-soft">
-                {way.requires !== "nothing" && `Requires: ${way.requires}. `}
-                {ENTERED[way.enters]}
+                {way.requires !== "nothing" && `${t("web.setup.demand.requires", { list: way.requires })} `}
+                {entered(way.enters)}
               </span>
             </li>
           ))}
@@ -94,16 +95,21 @@ function WaysOut() {
 }
 
 /** Where each way out is entered. */
-const ENTERED: Record<string, string> = {
-  loads: "Enter it: power of the loads.",
-  method: "Enter it: maximum demand by, above.",
-  measured: "Enter it: measured demand, here.",
-  limited: "Enter it: limited by the main breaker, here.",
-  "at-peak": "Enter it: the load, at peak demand.",
-  lines: "Enter it: lines of the circuits.",
-  feeder: "Enter it: the device of the feeder.",
-  cutout: "Enter it: rating of the supply's device, once it is changed.",
-  phases: "Enter it: phases of the supply.",
+const entered = (enters: string) => {
+  const key = ENTERED[enters];
+  return key ? t(key) : "";
+};
+
+const ENTERED: Partial<Record<string, Key>> = {
+  loads: "web.setup.demand.enter.loads",
+  method: "web.setup.demand.enter.method",
+  measured: "web.setup.demand.enter.measured",
+  limited: "web.setup.demand.enter.limited",
+  "at-peak": "web.setup.demand.enter.at_peak",
+  lines: "web.setup.demand.enter.lines",
+  feeder: "web.setup.demand.enter.feeder",
+  cutout: "web.setup.demand.enter.cutout",
+  phases: "web.setup.demand.enter.phases",
 };
 
 /** What has to stand before the distributor grants a larger service, each with a date once it is arranged. */
@@ -118,9 +124,9 @@ function Prerequisites({ upgrade }: { upgrade: Upgrade }) {
     edit({ ...document, supply: { ...document.supply, prerequisites: [...kept, { ...was, ...part }] } });
   };
   return (
-    <section aria-label="Before a larger service" data-testid="upgrade">
+    <section aria-label={t("web.setup.demand.prerequisites")} data-testid="upgrade">
       <h3 className="mb-1 text-[12px] font-semibold text-soft">
-        Before {upgrade.wanted_a.toFixed(0)} A is granted
+        {t("web.setup.demand.before", { a: upgrade.wanted_a.toFixed(0) })}
       </h3>
       <ol className="flex flex-col">
         {upgrade.prerequisites.map((prerequisite) => {
@@ -133,7 +139,7 @@ function Prerequisites({ upgrade }: { upgrade: Upgrade }) {
             >
               <CheckBox
                 className="mt-1"
-                aria-label={`${prerequisite.what}: done`}
+                aria-label={t("web.setup.demand.done", { step: prerequisite.what })}
                 checked={done}
                 disabled={prerequisite.met}
                 onChange={(checked) => put(prerequisite.id, { done: checked })}
@@ -146,7 +152,7 @@ function Prerequisites({ upgrade }: { upgrade: Upgrade }) {
               </span>
               <input
                 type="date"
-                aria-label={`${prerequisite.what}: by when`}
+                aria-label={t("web.setup.demand.due", { step: prerequisite.what })}
                 className="figure h-7 rounded-md border border-line bg-sheet px-1 text-[12px]"
                 value={dated?.due_on ?? ""}
                 onChange={(event) => put(prerequisite.id, { on: event.target.value || null })}

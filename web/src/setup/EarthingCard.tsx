@@ -1,6 +1,7 @@
 import type { Supply } from "../api/client";
 import { Answer } from "../circuits";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { MainBonds, RoomBonds } from "./Bonds";
@@ -20,12 +21,12 @@ export function EarthingCard() {
   const findingOf = (check: string) =>
     assessment?.findings.find((finding) => finding.subject.kind === "supply" && finding.check === check);
   const {
-    link = "neutral-earth link",
+    link = t("web.setup.earthing.link"),
     bonding = "bonding",
-    earthing_conductor = "earthing conductor",
+    earthing_conductor = t("web.setup.earthing.earthing_conductor"),
   } = rules.vocabulary;
   return (
-    <Card title="Earth and bonding">
+    <Card title={t("web.setup.earthing.title")}>
       <div className="grid gap-3 sm:grid-cols-3">
         <SizeChoice
           label={capital(earthing_conductor)}
@@ -41,9 +42,9 @@ export function EarthingCard() {
         )}
         {rules.pen_systems.includes(supply.system) && (
           <SizeChoice
-            label="PEN conductor"
+            label={t("web.setup.earthing.pen")}
             value={earthing.pen_mm2}
-            empty="the distributor's"
+            empty={t("web.setup.earthing.pen_empty")}
             onCommit={(pen_mm2) => set({ pen_mm2 })}
           />
         )}
@@ -62,7 +63,9 @@ export function EarthingCard() {
           bonds={earthing.supplementary ?? []}
           onChange={(supplementary) => set({ supplementary })}
         />
-        {!supply.earthing && <Button onClick={() => set({ bonds: [] })}>Nothing has to be bonded</Button>}
+        {!supply.earthing && (
+          <Button onClick={() => set({ bonds: [] })}>{t("web.setup.earthing.nothing_to_bond")}</Button>
+        )}
       </div>
       <div className="mt-3 grid gap-4 sm:grid-cols-2">
         {["earthing", "bonding"].map((check) => {

@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Field, TextBox } from "../ui/Field";
 import { Card } from "./Card";
 import { Colours } from "./Colours";
@@ -8,10 +9,19 @@ import { Colours } from "./Colours";
 export function JobCard() {
   const { document, rules, edit } = useJob();
   return (
-    <Card title="The job">
+    <Card title={t("web.setup.job.title")}>
       <div className="grid gap-3 sm:grid-cols-2">
         {(["title", "client", "site"] as const).map((name) => (
-          <Field key={name} label={{ title: "Title", client: "Client", site: "Site" }[name]}>
+          <Field
+            key={name}
+            label={
+              {
+                title: t("web.setup.job.name"),
+                client: t("web.setup.job.client"),
+                site: t("web.setup.job.site"),
+              }[name]
+            }
+          >
             {(id) => (
               <TextBox
                 id={id}
@@ -26,9 +36,9 @@ export function JobCard() {
           </Field>
         ))}
         <p className="self-end text-[13px] text-soft">
-          Rules: {rules.edition}, {rules.title.split(",")[0]}.{" "}
+          {t("web.setup.job.rules", { edition: rules.edition, country: rules.title.split(",")[0] ?? "" })}{" "}
           <Link to="/standards" className="text-accent underline">
-            All standards
+            {t("web.setup.job.all_standards")}
           </Link>
           <Colours />
         </p>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { answered, client } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Card } from "./Card";
 
@@ -17,7 +18,7 @@ export function PhaseBalance() {
     try {
       const { document: spread } = await answered(client.POST("/api/balance-phases", { body: { document } }));
       edit(spread);
-      notify("Circuits of one line are spread anew. Undo takes it back.");
+      notify(t("web.setup.phases.balanced"));
     } catch (reason) {
       notify((reason as Error).message);
     } finally {
@@ -25,7 +26,7 @@ export function PhaseBalance() {
     }
   };
   return (
-    <Card title="What the lines carry">
+    <Card title={t("web.setup.phases.title")}>
       {boards.map((board) => (
         <div key={board.board} className="mb-3" data-testid={`lines-${board.board}`}>
           <h3 className="mb-1 text-[12px] font-semibold text-soft">{names.get(board.board)}</h3>
@@ -47,7 +48,7 @@ export function PhaseBalance() {
         </div>
       ))}
       <Button disabled={busy} onClick={() => void propose()}>
-        Spread the circuits evenly
+        {t("web.setup.phases.balance")}
       </Button>
     </Card>
   );

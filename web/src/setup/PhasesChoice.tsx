@@ -1,6 +1,7 @@
 import type { Supply } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { LINES, onLines } from "../job/jobModel";
+import { t } from "../messages/text";
 import { Choice } from "../ui/Field";
 
 /** How many lines arrive. Circuits that stand on a line that goes keep none. */
@@ -9,7 +10,7 @@ export function PhasesChoice() {
   const { supply } = document;
   return (
     <Choice
-      label="Lines"
+      label={t("web.setup.supply.phases")}
       value={String(supply.phases ?? 1)}
       options={rules.supplies.map((supply) => ({ value: String(supply.phases), label: supply.title }))}
       onCommit={(count) => {

@@ -4,26 +4,27 @@ import type { Room } from "../api/client";
 import { blankRoom } from "../job/blank";
 import { useJob } from "../job/JobContext";
 import { freeId } from "../job/jobModel";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Select } from "../ui/Select";
 import { Card } from "./Card";
 import { RoomSheet } from "./RoomSheet";
 
-const KINDS: readonly [Room["kind"], string][] = [
-  ["ordinary", "ordinary"],
-  ["bedroom", "bedroom"],
-  ["living", "living room"],
-  ["kitchen", "kitchen"],
-  ["laundry", "laundry"],
-  ["garage", "garage"],
-  ["basement", "basement"],
-  ["bath", "bath or shower tray"],
-  ["shower", "shower without a tray"],
-  ["sauna", "sauna"],
-  ["pool", "pool"],
-  ["outdoors", "outdoors"],
-  ["damp", "damp"],
-  ["agricultural", "agricultural"],
+const KINDS = (): readonly [Room["kind"], string][] => [
+  ["ordinary", t("web.setup.rooms.kind.ordinary")],
+  ["bedroom", t("web.setup.rooms.kind.bedroom")],
+  ["living", t("web.setup.rooms.kind.living")],
+  ["kitchen", t("web.setup.rooms.kind.kitchen")],
+  ["laundry", t("web.setup.rooms.kind.laundry")],
+  ["garage", t("web.setup.rooms.kind.garage")],
+  ["basement", t("web.setup.rooms.kind.basement")],
+  ["bath", t("web.setup.rooms.kind.bath")],
+  ["shower", t("web.setup.rooms.kind.shower")],
+  ["sauna", t("web.setup.rooms.kind.sauna")],
+  ["pool", t("web.setup.rooms.kind.pool")],
+  ["outdoors", t("web.setup.rooms.kind.outdoors")],
+  ["damp", t("web.setup.rooms.kind.damp")],
+  ["agricultural", t("web.setup.rooms.kind.agricultural")],
   ["childcare", "early childhood"],
   ["treatment", "body-protected treatment"],
 ];
@@ -48,12 +49,14 @@ export function Rooms() {
       circuit.loads?.some((load) => load.room === id),
     );
     if (holds.length)
-      return setError(`Loads of ${holds.map((circuit) => circuit.name).join(", ")} are in this room.`);
+      return setError(
+        t("web.setup.rooms.not_empty", { circuits: holds.map((circuit) => circuit.name).join(", ") }),
+      );
     setError("");
     edit({ ...document, rooms: rooms.filter((room) => room.id !== id) });
   };
   return (
-    <Card title="Rooms">
+    <Card title={t("web.setup.rooms.title")}>
       <ul className="mb-3 flex flex-wrap gap-2">
         {rooms.map((room) => (
           <li
@@ -63,7 +66,7 @@ export function Rooms() {
             <button
               type="button"
               aria-expanded={open === room.id}
-              title="Floor, water, fire"
+              title={t("web.setup.rooms.details")}
               className="underline decoration-line decoration-2 underline-offset-4 hover:decoration-accent"
               onClick={() => setOpen(open === room.id ? undefined : room.id)}
             >
@@ -71,15 +74,15 @@ export function Rooms() {
             </button>
             {room.floor && <span className="text-soft"> · {room.floor}</span>}
             <Select
-              aria-label={`What ${room.name} is`}
+              aria-label={t("web.setup.rooms.kind_label", { room: room.name })}
               className="border-transparent px-1 py-0 text-[12.5px] text-soft"
               value={room.kind}
-              options={KINDS.map(([value, label]) => ({ value, label }))}
+              options={KINDS().map(([value, label]) => ({ value, label }))}
               onCommit={(kind) => set(room.id, { kind: kind as Room["kind"] })}
             />
             <button
               type="button"
-              aria-label={`Take ${room.name} out`}
+              aria-label={t("web.setup.rooms.remove", { room: room.name })}
               className="rounded-full p-1 text-soft hover:text-ink"
               onClick={() => remove(room.id)}
             >
@@ -87,7 +90,7 @@ export function Rooms() {
             </button>
           </li>
         ))}
-        {rooms.length === 0 && <li className="text-[13px] text-soft">None yet.</li>}
+        {rooms.length === 0 && <li className="text-[13px] text-soft">{t("web.setup.rooms.empty")}</li>}
       </ul>
       {shown && <RoomSheet room={shown} set={(part) => set(shown.id, part)} />}
       {error && (
@@ -103,14 +106,14 @@ export function Rooms() {
         }}
       >
         <input
-          aria-label="Name of a new room"
+          aria-label={t("web.setup.rooms.name_label")}
           className="w-56 rounded-md border border-line bg-sheet px-2 py-1"
           maxLength={120}
           value={name}
           onChange={(event) => setName(event.target.value)}
         />
         <Button type="submit" disabled={!name.trim()}>
-          Add a room
+          {t("web.setup.rooms.add")}
         </Button>
       </form>
     </Card>

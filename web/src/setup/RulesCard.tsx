@@ -1,12 +1,23 @@
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Check } from "../ui/Check";
 import { FigureField } from "../ui/Field";
 import { Card } from "./Card";
 import { RuleChoices } from "./RuleChoices";
 
 const DROP_LIMITS = [
-  { name: "lighting_drop_limit_pct", label: "Own drop limit, lighting" },
-  { name: "other_drop_limit_pct", label: "Own drop limit, other uses" },
+  {
+    name: "lighting_drop_limit_pct",
+    get label() {
+      return t("web.setup.options.limit_lighting");
+    },
+  },
+  {
+    name: "other_drop_limit_pct",
+    get label() {
+      return t("web.setup.options.limit_other");
+    },
+  },
 ] as const;
 
 /** What the rules leave to the designer. */
@@ -14,7 +25,7 @@ export function RulesCard() {
   const { document, edit } = useJob();
   const { settings } = document;
   return (
-    <Card title="Choices the rules leave open">
+    <Card title={t("web.setup.options.title")}>
       <Check
         className="mb-3 flex items-start gap-2 text-[13px]"
         checked={settings?.drop_at_operating_temperature ?? false}
@@ -26,8 +37,8 @@ export function RulesCard() {
         }
       >
         <span>
-          Correct voltage drop for conductors that run cooler than their limit (factor Ct).
-          <span className="block text-soft">Off: the tabulated figure, on the safe side.</span>
+          {t("web.setup.options.drop_ct")}
+          <span className="block text-soft">{t("web.setup.options.drop_ct_off")}</span>
         </span>
       </Check>
       <RuleChoices />
@@ -38,8 +49,8 @@ export function RulesCard() {
             label={label}
             unit="%"
             value={settings?.[name]}
-            empty="by the rules"
-            hint="Only ever tighter than the rules."
+            empty={t("web.setup.options.limit_empty")}
+            hint={t("web.setup.options.limit_hint")}
             onCommit={(limit) => edit({ ...document, settings: { ...settings, [name]: limit } })}
           />
         ))}

@@ -1,4 +1,5 @@
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Boards } from "./Boards";
 import { CalculatedSupply } from "./CalculatedSupply";
 import { Demand } from "./Demand";
@@ -31,7 +32,10 @@ export function Setup() {
           <SetupDrawing />
           <Demand />
           <PhaseBalance />
-          <ul className="flex list-disc flex-col gap-1 pl-5 text-[12.5px] text-soft" aria-label="Cautions">
+          <ul
+            className="flex list-disc flex-col gap-1 pl-5 text-[12.5px] text-soft"
+            aria-label={t("web.setup.cautions")}
+          >
             {rules.cautions.map((caution) => (
               <li key={caution}>{caution}</li>
             ))}

@@ -1,4 +1,5 @@
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 
 const WIDTH = 400;
 const ROW = 62;
@@ -9,34 +10,35 @@ type Stop = { title: string; detail: string; known: boolean };
 export function SetupDrawing() {
   const { document, rules } = useJob();
   const { supply, boards } = document;
-  const origin = rules.vocabulary.origin ?? "cut-out";
   const figure = (value: number | null | undefined, unit: string) =>
-    value ? `${value} ${unit}` : "not known";
+    value ? `${value} ${unit}` : t("web.setup.supply.cutout_unknown");
   const sizeOf = (area: number) =>
     `${rules.sizes.find((size) => size.area_mm2 === area)?.label ?? area} ${rules.size_unit}`;
   const stops: Stop[] = [
     {
-      title: `Supply, ${supply.system}`,
+      title: t("web.setup.path.supply", { system: supply.system }),
       detail: supply.transformer
-        ? `${supply.transformer.rated_kva} kVA, calculated`
+        ? t("web.setup.path.supply_calculated", { rated_kva: supply.transformer.rated_kva })
         : `Ze ${figure(supply.ze_ohm, "Ω")} · ${figure(supply.fault_current_ka, "kA")}`,
       known: Boolean(supply.transformer || (supply.ze_ohm && supply.fault_current_ka)),
     },
     {
-      title: `${origin.charAt(0).toUpperCase()}${origin.slice(1)} (not the consumer's)`,
-      detail: supply.cutout ? `${supply.cutout.rating_a} A` : "not known",
+      title: t("web.setup.path.cutout"),
+      detail: supply.cutout
+        ? t("web.setup.path.cutout_rating", { rating_a: supply.cutout.rating_a })
+        : t("web.setup.supply.cutout_unknown"),
       known: Boolean(supply.cutout),
     },
     {
-      title: "Tails",
+      title: t("web.setup.path.tails"),
       detail: supply.tails
         ? `${sizeOf(supply.tails.area_mm2)}, ${supply.tails.length_m} m`
-        : "none: the board is at the origin",
+        : t("web.setup.supply.tails_none"),
       known: true,
     },
     ...(boards ?? []).map((board) => ({
       title: board.name,
-      detail: `${board.main_switch ? `main switch ${board.main_switch.rating_a} A` : "main switch not known"} · ${board.ways?.length ?? 0} of ${board.way_count} ways`,
+      detail: `${board.main_switch ? t("web.setup.path.main_switch", { rating: board.main_switch.rating_a }) : t("web.setup.path.main_switch_unknown")} · ${board.ways?.length ?? 0} of ${board.way_count} ways`,
       known: Boolean(board.main_switch),
     })),
   ];
@@ -44,7 +46,7 @@ export function SetupDrawing() {
   const height = stops.length * ROW + 20;
   return (
     <figure className="rounded-xl border border-line bg-sheet p-4">
-      <figcaption className="mb-2 font-semibold">The way in</figcaption>
+      <figcaption className="mb-2 font-semibold">{t("web.setup.path.title")}</figcaption>
       <svg
         viewBox={`0 0 ${WIDTH} ${height}`}
         className="w-full"
@@ -89,8 +91,7 @@ export function SetupDrawing() {
         })}
       </svg>
       <p className="mt-1 text-[12.5px] text-soft">
-        <span className="text-fail">Red:</span> stays live with the main switch of the{" "}
-        {rules.vocabulary.board} off.
+        <span className="text-fail">{t("web.setup.path.live_red")}</span> {t("web.setup.path.stays_live")}
       </p>
     </figure>
   );

@@ -3,6 +3,7 @@ import type { Board } from "../api/client";
 import { blankRcd } from "../job/blank";
 import { useJob } from "../job/JobContext";
 import { freeId, withBoard } from "../job/jobModel";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 
@@ -20,12 +21,17 @@ export function SharedRcds({ board }: { board: Board }) {
   const add = () => {
     keep([
       ...groups,
-      { id: freeId("g", groups), name: `RCD ${groups.length + 1}`, rating_a: 63, rcd: blankRcd(30) },
+      {
+        id: freeId("g", groups),
+        name: t("web.setup.boards.rcd.default_name", { n: groups.length + 1 }),
+        rating_a: 63,
+        rcd: blankRcd(30),
+      },
     ]);
   };
   const remove = (group: Group) => {
     const behind = (board.ways ?? []).filter((way) => way.rcd === group.id).length;
-    if (behind) return setError(`${behind} circuits stand behind ${group.name}: put them elsewhere first.`);
+    if (behind) return setError(t("web.setup.boards.rcd.not_empty", { n: behind, rcd: group.name }));
     setError("");
     keep(groups.filter((known) => known.id !== group.id));
   };
@@ -33,7 +39,7 @@ export function SharedRcds({ board }: { board: Board }) {
     <div className="sm:col-span-5">
       {groups.map((group) => (
         <div key={group.id} className="mb-2 grid items-end gap-3 sm:grid-cols-5">
-          <Field label="Shared RCD">
+          <Field label={t("web.setup.boards.rcd.name")}>
             {(id) => (
               <TextBox
                 id={id}
@@ -44,7 +50,7 @@ export function SharedRcds({ board }: { board: Board }) {
             )}
           </Field>
           <FigureField
-            label="Rating"
+            label={t("web.setup.boards.rcd.rating")}
             unit="A"
             required
             value={group.rating_a}
@@ -58,13 +64,13 @@ export function SharedRcds({ board }: { board: Board }) {
             onCommit={(idn_ma) => idn_ma && set(group.id, { rcd: { ...group.rcd, idn_ma } })}
           />
           <Choice
-            label="Type"
+            label={t("web.setup.boards.rcd.type")}
             value={group.rcd.type}
             options={TYPES.map((type) => ({ value: type, label: type }))}
             onCommit={(type) => set(group.id, { rcd: { ...group.rcd, type: type as Group["rcd"]["type"] } })}
           />
           <Button variant="quiet" className="justify-self-end" onClick={() => remove(group)}>
-            Take out
+            {t("web.setup.boards.rcd.remove")}
           </Button>
         </div>
       ))}
@@ -73,7 +79,7 @@ export function SharedRcds({ board }: { board: Board }) {
           {error}
         </p>
       )}
-      <Button onClick={add}>Add a shared RCD</Button>
+      <Button onClick={add}>{t("web.setup.boards.rcd.add")}</Button>
     </div>
   );
 }

@@ -1,11 +1,12 @@
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Choice } from "../ui/Field";
 
 /** The size of a conductor, by the standard's names of sizes; a size out of the list stays what it is. */
 export function SizeChoice({
   label,
   value,
-  empty = "not known",
+  empty = t("web.setup.size_unknown"),
   onCommit,
 }: {
   label: string;
@@ -17,7 +18,9 @@ export function SizeChoice({
   const known = rules.sizes.map((size) => ({ value: String(size.area_mm2), label: size.label }));
   const typed = value ? String(value) : "";
   const odd =
-    typed && !known.some((size) => size.value === typed) ? [{ value: typed, label: `${typed} mm²` }] : [];
+    typed && !known.some((size) => size.value === typed)
+      ? [{ value: typed, label: t("web.setup.size_option", { own: typed }) }]
+      : [];
   return (
     <Choice
       label={`${label} [${rules.size_unit}]`}

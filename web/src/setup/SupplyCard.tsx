@@ -1,15 +1,36 @@
 import type { Supply } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Choice, FigureField } from "../ui/Field";
 import { Card } from "./Card";
 import { CutOutFields } from "./CutOutFields";
 import { PhasesChoice } from "./PhasesChoice";
 
 const SOURCES = [
-  { value: "", label: "not said" },
-  { value: "measured", label: "measured" },
-  { value: "enquiry", label: "by enquiry" },
-  { value: "declared", label: "declared figure" },
+  {
+    value: "",
+    get label() {
+      return t("web.setup.source.none");
+    },
+  },
+  {
+    value: "measured",
+    get label() {
+      return t("web.setup.source.measured");
+    },
+  },
+  {
+    value: "enquiry",
+    get label() {
+      return t("web.setup.source.enquiry");
+    },
+  },
+  {
+    value: "declared",
+    get label() {
+      return t("web.setup.source.declared");
+    },
+  },
 ];
 
 /** What arrives: earthing arrangement, Ze, fault currents, cut-out. Each missing value says who can supply it. */
@@ -19,42 +40,42 @@ export function SupplyCard() {
   const set = (part: Partial<Supply>) => edit({ ...document, supply: { ...supply, ...part } });
   const declared = rules.declared_ze_ohm[supply.system];
   return (
-    <Card title="Supply">
+    <Card title={t("web.setup.supply.title")}>
       <div className="grid gap-3 sm:grid-cols-3">
         <Choice
-          label="Earthing arrangement"
+          label={t("web.setup.supply.system")}
           value={supply.system}
           options={rules.systems.map((system) => ({ value: system.id, label: system.title }))}
           onCommit={(system) => set({ system: system as Supply["system"] })}
-          hint="Seen at the origin; ask the distributor if in doubt."
+          hint={t("web.setup.supply.system_hint")}
         />
         <FigureField
-          label="Ze, external earth loop"
+          label={t("web.setup.supply.ze")}
           unit="Ω"
           value={supply.ze_ohm}
           onCommit={(ze_ohm) => set({ ze_ohm })}
           hint={
             declared
-              ? `At the first board's incoming terminals: measure it, or ask. ${declared} Ω is usually declared for ${supply.system}.`
-              : "At the first board's incoming terminals: measure it, or ask."
+              ? t("web.setup.supply.ze_hint_declared", { declared, system: supply.system ?? "" })
+              : t("web.setup.supply.ze_hint")
           }
         />
         <Choice
-          label="Ze is"
+          label={t("web.setup.supply.ze_source")}
           value={supply.ze_source ?? ""}
           options={SOURCES}
           onCommit={(source) => set({ ze_source: (source || null) as Supply["ze_source"] })}
         />
         <PhasesChoice />
         <FigureField
-          label="Prospective fault current"
+          label={t("web.setup.supply.fault")}
           unit="kA"
           value={supply.fault_current_ka}
           onCommit={(fault_current_ka) => set({ fault_current_ka })}
-          hint="The larger of line to neutral and line to earth, at the incoming terminals."
+          hint={t("web.setup.supply.fault_hint")}
         />
         <Choice
-          label="It is"
+          label={t("web.setup.supply.fault_source")}
           value={supply.fault_current_source ?? ""}
           options={SOURCES}
           onCommit={(source) =>
@@ -63,11 +84,15 @@ export function SupplyCard() {
         />
         {(supply.phases ?? 1) > 1 && (
           <FigureField
-            label="Fault current between lines"
+            label={t("web.setup.supply.fault_lines")}
             unit="kA"
             value={supply.fault_current_lines_ka}
-            empty={supply.phases === 3 ? "twice the other" : "as the other"}
-            hint="All lines shorted at the incoming terminals."
+            empty={
+              supply.phases === 3
+                ? t("web.setup.supply.fault_lines_twice")
+                : t("web.setup.supply.fault_lines_same")
+            }
+            hint={t("web.setup.supply.fault_lines_hint")}
             onCommit={(fault_current_lines_ka) => set({ fault_current_lines_ka })}
           />
         )}

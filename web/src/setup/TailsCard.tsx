@@ -1,6 +1,7 @@
 import type { Supply } from "../api/client";
 import { Answer } from "../circuits";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Choice, FigureField } from "../ui/Field";
 import { Card } from "./Card";
 
@@ -17,13 +18,13 @@ export function TailsCard() {
   const kind = kinds.find((known) => known.id === tails?.device?.kind);
   const finding = assessment?.findings.find((finding) => finding.check === "tails");
   return (
-    <Card title="Tails">
+    <Card title={t("web.setup.path.tails")}>
       <div className="grid gap-3 sm:grid-cols-3">
         <Choice
-          label={`Tails [${rules.size_unit}]`}
+          label={t("web.setup.supply.tails")}
           value={tails ? String(tails.area_mm2) : ""}
           options={[
-            { value: "", label: "none: the board is at the origin" },
+            { value: "", label: t("web.setup.supply.tails_none") },
             ...rules.tails_sizes.map((size) => ({ value: String(size.area_mm2), label: size.label })),
           ]}
           onCommit={(area) => put(area ? { ...tails, area_mm2: Number(area) } : null)}
@@ -31,26 +32,26 @@ export function TailsCard() {
         {tails && (
           <>
             <FigureField
-              label="Length of the tails"
+              label={t("web.setup.supply.tails_length")}
               unit="m"
               value={tails.length_m}
               onCommit={(length_m) => set({ length_m })}
             />
             <Choice
-              label="Material of the tails"
+              label={t("web.setup.supply.tails_material")}
               value={tails.material ?? ""}
               options={[
-                { value: "", label: "not known" },
-                { value: "copper", label: "copper" },
-                { value: "aluminium", label: "aluminium" },
+                { value: "", label: t("web.setup.supply.cutout_unknown") },
+                { value: "copper", label: t("web.setup.calculated.copper") },
+                { value: "aluminium", label: t("web.setup.calculated.aluminium") },
               ]}
               onCommit={(material) => set({ material: (material || null) as Tails["material"] })}
             />
             <Choice
-              label="Protected beside the meter by"
+              label={t("web.setup.supply.tails_device")}
               value={tails.device?.kind ?? ""}
               options={[
-                { value: "", label: `nothing but the ${rules.vocabulary.origin ?? "cut-out"}` },
+                { value: "", label: t("web.setup.supply.tails_device_none") },
                 ...kinds.map((known) => ({ value: known.id, label: `${known.standard}, ${known.title}` })),
               ]}
               onCommit={(id) => {
@@ -60,7 +61,7 @@ export function TailsCard() {
             />
             {tails.device && kind && (
               <Choice
-                label="Its rating [A]"
+                label={t("web.setup.supply.cutout_rating")}
                 value={String(tails.device.rating_a)}
                 options={kind.ratings_a.map((rating) => ({ value: String(rating), label: String(rating) }))}
                 onCommit={(rating) =>

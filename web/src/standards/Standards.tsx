@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { differencesQuery } from "../api/queries";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Check } from "../ui/Check";
 import { cx } from "../ui/cx";
@@ -22,7 +23,7 @@ export function Standards() {
         <Link to="/" className="flex items-center gap-2 font-semibold">
           <Mark /> Vivid Lattice
         </Link>
-        <h1 className="flex-1 text-right text-[13px] font-medium">What the standards differ in</h1>
+        <h1 className="flex-1 text-right text-[13px] font-medium">{t("web.standards.title")}</h1>
       </header>
       <main className="min-h-0 flex-1 overflow-auto p-4">
         <div className="mb-3 flex flex-wrap items-center gap-2">
@@ -45,16 +46,16 @@ export function Standards() {
             checked={apart}
             onChange={(checked) => setApart(checked)}
           >
-            only what differs
+            {t("web.standards.only_differing")}
           </Check>
         </div>
-        {answer.isPending && <p className="text-soft">Reading …</p>}
+        {answer.isPending && <p className="text-soft">{t("web.standards.loading")}</p>}
         {answer.error && <p className="text-fail">{answer.error.message}</p>}
         {data && (
           <table className="w-full table-fixed border-collapse text-[12.5px]">
             <thead className="sticky top-0 z-10 bg-ground">
               <tr>
-                <th className="w-40 p-1.5 text-left font-semibold">Question</th>
+                <th className="w-40 p-1.5 text-left font-semibold">{t("web.standards.question")}</th>
                 {shown.map(({ id, at }) => (
                   <th key={id} scope="col" className="p-1.5 text-left font-semibold">
                     {data.titles[at]}

@@ -3,6 +3,7 @@ import type { BeforeAfter, ExistingBoard } from "../api/client";
 import { beforeAfterQuery } from "../api/queries";
 import { FIGURE, VERDICT_MARKS, verdictWord } from "../circuits";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 
 type Side = BeforeAfter["circuits"][number]["before"];
@@ -13,42 +14,46 @@ export function BeforeAfterTable({ board }: { board: ExistingBoard }) {
   const titles = new Map(rules.checks.map((check) => [check.id, check.title.toLowerCase()]));
   const { data, error } = useQuery(beforeAfterQuery(document, version, board.id, true));
   if (error) return <p className="text-fail">{error.message}</p>;
-  if (!data) return <p className="text-soft">Comparing …</p>;
+  if (!data) return <p className="text-soft">{t("web.survey.compare.loading")}</p>;
   const rows: { name: string; before: string; after: string; better: boolean }[] = [
     row(
-      "Ways in use, of those there are",
+      t("web.survey.compare.ways"),
       `${data.before.ways_used} of ${data.before.ways_total}`,
       `${data.after.ways_used} of ${data.after.ways_total}`,
       false,
     ),
     row(
-      "Circuits that guard people",
+      t("web.survey.compare.protected"),
       String(data.before.with_rcd),
       String(data.after.with_rcd),
       data.after.with_rcd > data.before.with_rcd,
     ),
     row(
-      "Go dark at a time, at the most",
+      t("web.survey.compare.most_lost"),
       String(data.before.most_lost),
       String(data.after.most_lost),
       data.after.most_lost < data.before.most_lost,
     ),
     row(
-      "Circuits that fail a check",
+      t("web.survey.compare.failing"),
       String(data.before.failing),
       String(data.after.failing),
       data.after.failing < data.before.failing,
     ),
-    row("Circuits that lack an input", String(data.before.unknown), String(data.after.unknown), false),
+    row(t("web.survey.compare.unknown"), String(data.before.unknown), String(data.after.unknown), false),
   ];
   return (
-    <section aria-label="Before and after" className="max-w-5xl overflow-x-auto" data-testid="before-after">
+    <section
+      aria-label={t("web.survey.compare.section")}
+      className="max-w-5xl overflow-x-auto"
+      data-testid="before-after"
+    >
       <table className="mb-3 rounded-xl border border-line bg-sheet text-[13px]">
         <thead>
           <tr className="text-left text-[12px] text-soft">
-            <th className="px-3 py-1 font-medium">The board</th>
-            <th className="px-3 font-medium">Before</th>
-            <th className="px-3 font-medium">After</th>
+            <th className="px-3 py-1 font-medium">{t("web.survey.compare.head.board")}</th>
+            <th className="px-3 font-medium">{t("web.survey.compare.head.before")}</th>
+            <th className="px-3 font-medium">{t("web.survey.compare.head.after")}</th>
           </tr>
         </thead>
         <tbody>
@@ -69,11 +74,11 @@ export function BeforeAfterTable({ board }: { board: ExistingBoard }) {
       <table className="w-full rounded-xl border border-line bg-sheet text-[13px]">
         <thead>
           <tr className="text-left text-[12px] text-soft">
-            <th className="px-2 py-1 font-medium">Circuit</th>
-            <th className="font-medium">Before</th>
-            <th className="font-medium">goes off with</th>
-            <th className="font-medium">After</th>
-            <th className="font-medium">goes off with</th>
+            <th className="px-2 py-1 font-medium">{t("web.survey.compare.head.circuit")}</th>
+            <th className="font-medium">{t("web.survey.compare.head.before")}</th>
+            <th className="font-medium">{t("web.survey.compare.head.with")}</th>
+            <th className="font-medium">{t("web.survey.compare.head.after")}</th>
+            <th className="font-medium">{t("web.survey.compare.head.with")}</th>
           </tr>
         </thead>
         <tbody>
@@ -109,7 +114,7 @@ function SideCells({
   if (!side)
     return (
       <>
-        <td className="py-1 text-soft">not there</td>
+        <td className="py-1 text-soft">{t("web.survey.compare.none")}</td>
         <td />
       </>
     );
@@ -118,17 +123,21 @@ function SideCells({
       <td className="py-1">
         <span className="figure text-soft">{way}</span> <span className="figure">{side.device}</span>
         {side.rcd_ma && !side.device.includes("mA") && (
-          <span className="figure text-soft"> behind {side.rcd_ma} mA</span>
+          <span className="figure text-soft"> {t("web.survey.compare.behind_rcd", { ma: side.rcd_ma })}</span>
         )}
         <span className={cx("block text-[12px]", FIGURE[side.verdict])}>
           {VERDICT_MARKS[side.verdict] ?? "✓"} {verdictWord(side.verdict)}
-          {VERDICT_MARKS[side.verdict] && `: ${titles.get(side.worst_check) ?? side.worst_check}`}
+          {VERDICT_MARKS[side.verdict] &&
+            t("web.survey.compare.worst", { worst_check: titles.get(side.worst_check) ?? side.worst_check })}
         </span>
       </td>
       <td className="py-1 text-[12px] text-soft">
         {side.trips_with.length > 3
-          ? `${side.trips_with.slice(0, 3).join(", ")} and ${side.trips_with.length - 3} more`
-          : side.trips_with.join(", ") || "nothing else"}
+          ? t("web.survey.compare.more", {
+              list: side.trips_with.slice(0, 3).join(", "),
+              n: side.trips_with.length - 3,
+            })
+          : side.trips_with.join(", ") || t("web.survey.compare.alone")}
       </td>
     </>
   );

@@ -1,4 +1,5 @@
 import type { ExistingBoard } from "../api/client";
+import { t } from "../messages/text";
 import { Choice, Field, FigureField, TextBox } from "../ui/Field";
 
 /** What the old board is as a whole: its main switch, what it is made of, its name. */
@@ -12,11 +13,11 @@ export function BoardFacts({
   const set = (changed: Partial<ExistingBoard>) => onChange({ ...board, ...changed });
   return (
     <section
-      aria-label="The old board"
+      aria-label={t("web.survey.board.section")}
       className="grid grid-cols-2 gap-2 rounded-xl border border-line bg-sheet p-3"
     >
       <div className="col-span-2">
-        <Field label="Name">
+        <Field label={t("web.survey.board.name")}>
           {(id) => (
             <TextBox
               id={id}
@@ -28,12 +29,12 @@ export function BoardFacts({
         </Field>
       </div>
       <Choice
-        label="Switched off by"
+        label={t("web.survey.board.main")}
         value={board.main_device}
         options={[
-          { value: "unknown", label: "not looked at" },
-          { value: "switch", label: "a main switch" },
-          { value: "rcd", label: "an RCD" },
+          { value: "unknown", label: t("web.survey.board.unknown") },
+          { value: "switch", label: t("web.survey.board.main_switch") },
+          { value: "rcd", label: t("web.survey.board.main_rcd") },
           { value: "none", label: "nothing" },
         ]}
         onCommit={(main) =>
@@ -45,14 +46,14 @@ export function BoardFacts({
         }
       />
       <FigureField
-        label="Its rating"
+        label={t("web.survey.board.rating")}
         unit="A"
         value={board.main_rating_a}
         onCommit={(main_rating_a) => set({ main_rating_a })}
       />
       {board.main_rcd && (
         <FigureField
-          label="Its residual current"
+          label={t("web.survey.board.idn")}
           unit="mA"
           required
           value={board.main_rcd.idn_ma}
@@ -60,12 +61,12 @@ export function BoardFacts({
         />
       )}
       <Choice
-        label="Made of"
+        label={t("web.survey.board.material")}
         value={board.material}
         options={[
-          { value: "unknown", label: "not looked at" },
+          { value: "unknown", label: t("web.survey.board.unknown") },
           { value: "metal", label: "metal" },
-          { value: "moulded", label: "moulded material" },
+          { value: "moulded", label: t("web.survey.board.plastic") },
           { value: "wood", label: "wood" },
         ]}
         onCommit={(material) => set({ material: material as ExistingBoard["material"] })}

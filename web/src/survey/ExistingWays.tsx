@@ -2,6 +2,7 @@ import { Trash2 } from "lucide-react";
 import { type KeyboardEvent, useRef, useState } from "react";
 import { answered, client, type ExistingBoard, type ExistingWay } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { CheckBox } from "../ui/CheckBox";
 import { cx } from "../ui/cx";
@@ -34,7 +35,7 @@ export function ExistingWays({ board, words, onChange }: Props) {
   });
   return (
     <div className="grid shrink-0 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_320px]">
-      <section aria-label="Ways as they were found" className="min-w-0">
+      <section aria-label={t("web.survey.ways.section")} className="min-w-0">
         <WayEntry board={board} onChange={onChange} />
         {narrow ? (
           <ul className="mt-2 flex flex-col gap-2" data-testid="found-ways">
@@ -45,7 +46,7 @@ export function ExistingWays({ board, words, onChange }: Props) {
         ) : (
           <WayTable ways={ways} proven={`${proven}/${devices}`} of={of} />
         )}
-        {!ways.length && <p className="mt-2 text-[13px] text-soft">Nothing written down yet.</p>}
+        {!ways.length && <p className="mt-2 text-[13px] text-soft">{t("web.survey.ways.empty")}</p>}
       </section>
       <aside className="flex min-w-0 flex-col gap-3">
         <BoardFacts board={board} onChange={onChange} />
@@ -84,16 +85,16 @@ function WayTable({
     >
       <thead>
         <tr className="text-left text-[12px] text-soft">
-          <th className="px-2 py-1 font-medium">Way</th>
-          <th className="font-medium">Device</th>
-          <th className="font-medium">Conductor</th>
-          <th className="font-medium">Its label says</th>
+          <th className="px-2 py-1 font-medium">{t("web.survey.ways.head.way")}</th>
+          <th className="font-medium">{t("web.survey.ways.head.device")}</th>
+          <th className="font-medium">{t("web.survey.ways.head.conductor")}</th>
+          <th className="font-medium">{t("web.survey.ways.head.label")}</th>
           <th className="font-medium">
-            Proven <span className="figure font-normal">{proven}</span>
+            {t("web.survey.ways.head.tested")} <span className="figure font-normal">{proven}</span>
           </th>
-          <th className="font-medium">It turned out to be</th>
+          <th className="font-medium">{t("web.survey.ways.head.feeds")}</th>
           <th>
-            <span className="sr-only">Photos and removing</span>
+            <span className="sr-only">{t("web.survey.ways.head.actions")}</span>
           </th>
         </tr>
       </thead>
@@ -137,7 +138,7 @@ function WayCard({ way, ...row }: { way: ExistingWay } & Row) {
           <Label way={way} onChange={row.onChange} />
           <TurnedOut way={way} onChange={row.onChange} />
           <div className="flex items-center gap-2 py-1">
-            <Proven way={way} onChange={row.onChange} /> switched off, tested
+            <Proven way={way} onChange={row.onChange} /> {t("web.survey.ways.tested")}
           </div>
         </div>
       )}
@@ -160,8 +161,8 @@ function Device({ way, words }: { way: ExistingWay; words: string }) {
 function Label({ way, onChange }: Part) {
   return (
     <TextBox
-      aria-label={`Label of way ${way.number}`}
-      placeholder="no label"
+      aria-label={t("web.survey.ways.label_of", { n: way.number })}
+      placeholder={t("web.survey.ways.label_empty")}
       value={way.label}
       maxLength={120}
       onCommit={(label) => onChange({ ...way, label })}
@@ -172,7 +173,7 @@ function Label({ way, onChange }: Part) {
 function Proven({ way, onChange }: Part) {
   return (
     <CheckBox
-      aria-label={`Way ${way.number}: switched off, tested`}
+      aria-label={t("web.survey.ways.verified_of", { n: way.number })}
       checked={way.tested}
       onChange={(checked) => onChange({ ...way, tested: checked })}
     />
@@ -182,9 +183,9 @@ function Proven({ way, onChange }: Part) {
 function TurnedOut({ way, onChange }: Part) {
   return (
     <TextBox
-      aria-label={`What way ${way.number} turned out to be`}
+      aria-label={t("web.survey.ways.feeds_of", { n: way.number })}
       value={way.actually_feeds}
-      placeholder={way.tested ? "as its label says" : "not proven yet"}
+      placeholder={way.tested ? t("web.survey.ways.feeds_as_label") : t("web.survey.ways.feeds_untested")}
       maxLength={120}
       onCommit={(actually_feeds) =>
         onChange({ ...way, actually_feeds, tested: way.tested || actually_feeds !== "" })
@@ -197,9 +198,13 @@ function RowButtons({ way, row }: { way: ExistingWay; row: Row }) {
   return (
     <>
       <Button variant="quiet" onClick={row.onPhotos}>
-        Photos
+        {t("web.survey.ways.photos")}
       </Button>
-      <Button variant="quiet" aria-label={`Take way ${way.number} out`} onClick={row.onDrop}>
+      <Button
+        variant="quiet"
+        aria-label={t("web.survey.ways.remove", { n: way.number })}
+        onClick={row.onDrop}
+      >
         <Trash2 size={14} aria-hidden />
       </Button>
     </>
@@ -229,14 +234,14 @@ function WayEntry({ board, onChange }: { board: ExistingBoard; onChange: (board:
   return (
     <div>
       <label className="sr-only" htmlFor="way-entry">
-        A way in one line
+        {t("web.survey.ways.entry")}
       </label>
       <input
         id="way-entry"
         ref={box}
         data-testid="way-entry"
         className="figure w-full rounded-lg border border-line bg-sheet px-3 py-2 text-[14px] focus:border-accent"
-        placeholder="3 fuse 30 6mm cooker · B32 2x2.5mm sockets · rcbo B16 30mA 2.5mm immersion proven · blank · open"
+        placeholder={t("web.survey.ways.entry_placeholder")}
         value={text}
         onChange={(event) => setText(event.target.value)}
         onKeyDown={(event: KeyboardEvent) => {

@@ -2,15 +2,40 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { ExistingBoard, ObservationResult } from "../api/client";
 import { thingsQuery } from "../api/queries";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
 import { Choice, TextBox } from "../ui/Field";
 
 const URGENCY: Record<string, { title: string; look: string; mark: string }> = {
-  now: { title: "Make safe before you leave", look: "text-fail", mark: "▲" },
-  soon: { title: "A fault in waiting", look: "text-tight", mark: "‖" },
-  better: { title: "Worth doing with the next work", look: "text-advice", mark: "◇" },
-  note: { title: "To be looked at", look: "text-missing", mark: "?" },
+  now: {
+    get title() {
+      return t("web.survey.observations.now");
+    },
+    look: "text-fail",
+    mark: "▲",
+  },
+  soon: {
+    get title() {
+      return t("web.survey.observations.soon");
+    },
+    look: "text-tight",
+    mark: "‖",
+  },
+  better: {
+    get title() {
+      return t("web.survey.observations.better");
+    },
+    look: "text-advice",
+    mark: "◇",
+  },
+  note: {
+    get title() {
+      return t("web.survey.observations.note");
+    },
+    look: "text-missing",
+    mark: "?",
+  },
 };
 
 /** What is wrong in the old board: why it matters, how urgent, by which clause. Nothing for its age alone. */
@@ -25,7 +50,7 @@ export function Observations({
 }) {
   return (
     <div className="grid shrink-0 grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_320px]">
-      <section aria-label="What is wrong" data-testid="things">
+      <section aria-label={t("web.survey.tab.observations")} data-testid="things">
         {Object.entries(URGENCY).map(([urgency, about]) => {
           const ofUrgency = things.filter((thing) => thing.kind.urgency === urgency);
           if (!ofUrgency.length) return null;
@@ -49,13 +74,8 @@ export function Observations({
             </section>
           );
         })}
-        {!things.length && (
-          <p className="text-soft">Nothing that follows from what is written down so far.</p>
-        )}
-        <p className="text-[12px] text-soft">
-          Age alone is no reason to replace a board: each thing is weighed for itself, by a licensed
-          electrician on the spot.
-        </p>
+        {!things.length && <p className="text-soft">{t("web.survey.observations.empty")}</p>}
+        <p className="text-[12px] text-soft">{t("web.survey.observations.text")}</p>
       </section>
       <SeenForm board={board} onChange={onChange} />
     </div>
@@ -89,7 +109,7 @@ function ObservationCard({
             <li key={`${other.way} ${other.text}`}>
               <span className="font-medium">Way {other.way}</span>
               {other.text && <span className="text-soft">: {other.text}</span>}
-              {other.by === "seen" && <span className="text-soft"> (seen)</span>}
+              {other.by === "seen" && <span className="text-soft"> {t("web.survey.observations.seen")}</span>}
             </li>
           ))}
         </ul>
@@ -104,9 +124,11 @@ function ObservationCard({
 }
 
 function clause(observationResult: ObservationResult): string {
-  if (!observationResult.source) return "These rules hold no clause.";
+  if (!observationResult.source) return t("web.survey.observations.clause_none");
   const { publication, provenance } = observationResult.source;
-  return publication === "practice" ? "Common practice, no source." : `${publication} (${provenance})`;
+  return publication === "practice"
+    ? t("web.survey.observations.clause_practice")
+    : `${publication} (${provenance})`;
 }
 
 function SeenForm({ board, onChange }: { board: ExistingBoard; onChange: (board: ExistingBoard) => void }) {
@@ -122,29 +144,38 @@ function SeenForm({ board, onChange }: { board: ExistingBoard; onChange: (board:
     setNote("");
   };
   return (
-    <aside className="self-start rounded-xl border border-line bg-sheet p-3" aria-label="What you see">
-      <h2 className="mb-2 text-[13px] font-semibold">You see something</h2>
+    <aside
+      className="self-start rounded-xl border border-line bg-sheet p-3"
+      aria-label={t("web.survey.observations.form")}
+    >
+      <h2 className="mb-2 text-[13px] font-semibold">{t("web.survey.observations.form_title")}</h2>
       <div className="flex flex-col gap-2">
         <Choice
-          label="What"
+          label={t("web.survey.observations.kind")}
           value={what}
           options={kinds.map((kind) => ({ value: kind.id, label: kind.title }))}
           onCommit={setWhat}
         />
         <Choice
-          label="Where"
+          label={t("web.survey.observations.where")}
           value={way}
           options={[
-            { value: "", label: "the board as a whole" },
+            { value: "", label: t("web.survey.observations.where_board") },
             ...board.ways.map((way) => ({
               value: String(way.number),
-              label: `way ${way.number} ${way.label}`,
+              label: t("web.survey.observations.where_way", { number: way.number, label: way.label ?? "" }),
             })),
           ]}
           onCommit={setWay}
         />
-        <TextBox aria-label="Note" placeholder="a note" value={note} maxLength={500} onCommit={setNote} />
-        <Button onClick={add}>Write it down</Button>
+        <TextBox
+          aria-label={t("web.survey.observations.note_label")}
+          placeholder={t("web.survey.observations.note_placeholder")}
+          value={note}
+          maxLength={500}
+          onCommit={setNote}
+        />
+        <Button onClick={add}>{t("web.survey.observations.add")}</Button>
       </div>
       <ul className="mt-3 text-[12.5px]">
         {board.observations.map((observation, at) => (
@@ -153,7 +184,7 @@ function SeenForm({ board, onChange }: { board: ExistingBoard; onChange: (board:
             className="flex items-center justify-between border-t border-line"
           >
             <span>
-              {observation.way ? `Way ${observation.way}: ` : ""}
+              {observation.way ? t("web.survey.observations.way_prefix", { n: observation.way }) : ""}
               {kinds.find((kind) => kind.id === observation.kind)?.title ?? observation.kind}
             </span>
             <Button
@@ -162,7 +193,7 @@ function SeenForm({ board, onChange }: { board: ExistingBoard; onChange: (board:
                 onChange({ ...board, observations: board.observations.filter((_, number) => number !== at) })
               }
             >
-              Strike
+              {t("web.survey.observations.delete")}
             </Button>
           </li>
         ))}

@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { answered, client, type Photo, Refused } from "../api/client";
 import { photosQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Dialog } from "../ui/Dialog";
 
@@ -31,7 +32,7 @@ export function Photos({ board, way, onWhole }: { board: string; way: number | n
       }
       notify("");
     } catch (reason) {
-      notify(`The photo was not kept: ${(reason as Error).message}`);
+      notify(t("web.survey.photos.failed", { reason: (reason as Error).message }));
     }
     setBusy(false);
     if (input.current) input.current.value = "";
@@ -53,18 +54,22 @@ export function Photos({ board, way, onWhole }: { board: string; way: number | n
   const source = (photo: Photo, size: "image" | "small") =>
     `/api/jobs/${jobId}/photos/${photo.id}?size=${size}`;
   return (
-    <section aria-label="Photos" className="rounded-xl border border-line bg-sheet p-3" data-testid="photos">
+    <section
+      aria-label={t("web.survey.photos.section")}
+      className="rounded-xl border border-line bg-sheet p-3"
+      data-testid="photos"
+    >
       <header className="mb-2 flex items-center justify-between gap-2">
         <h2 className="text-[13px] font-semibold">
-          {way === null ? "Photos of the board" : `Photos of way ${way}`}
+          {way === null ? t("web.survey.photos.of_board") : t("web.survey.photos.of_way", { n: way })}
         </h2>
         {way !== null && (
           <Button variant="quiet" onClick={onWhole}>
-            All
+            {t("web.survey.photos.all")}
           </Button>
         )}
         <Button disabled={busy} onClick={() => input.current?.click()}>
-          {busy ? "Keeping …" : "Add"}
+          {busy ? t("web.survey.photos.saving") : t("web.survey.photos.add")}
         </Button>
       </header>
       <input
@@ -72,7 +77,7 @@ export function Photos({ board, way, onWhole }: { board: string; way: number | n
         type="file"
         accept="image/jpeg,image/png,image/webp"
         multiple
-        aria-label="Choose photos"
+        aria-label={t("web.survey.photos.choose")}
         className="sr-only"
         onChange={(event) => event.target.files?.length && void send(event.target.files)}
       />
@@ -82,22 +87,22 @@ export function Photos({ board, way, onWhole }: { board: string; way: number | n
             <button type="button" onClick={() => setShown(photo)} className="block w-full">
               <img
                 src={source(photo, "small")}
-                alt={photo.caption || `Photo ${photo.at}`}
+                alt={photo.caption || t("web.survey.photos.alt", { at: photo.at })}
                 className="aspect-square w-full rounded-md object-cover"
               />
               <span className="block truncate text-[11.5px] text-soft">
-                {photo.way ? `way ${photo.way} · ` : ""}
+                {photo.way ? t("web.survey.photos.way", { n: photo.way }) : ""}
                 {photo.caption}
               </span>
             </button>
           </li>
         ))}
       </ul>
-      {!photos.length && <p className="text-[12.5px] text-soft">None yet.</p>}
+      {!photos.length && <p className="text-[12.5px] text-soft">{t("web.survey.photos.empty")}</p>}
       <Dialog
         open={Boolean(shown)}
         onOpenChange={(open) => !open && setShown(undefined)}
-        title={shown?.caption || "Photo"}
+        title={shown?.caption || t("web.survey.photos.title")}
         wide
       >
         {shown && (
@@ -108,7 +113,7 @@ export function Photos({ board, way, onWhole }: { board: string; way: number | n
               className="max-h-[70vh] w-full object-contain"
             />
             <Button className="mt-2" onClick={() => void drop(shown)}>
-              Throw it away
+              {t("web.survey.photos.delete")}
             </Button>
           </>
         )}

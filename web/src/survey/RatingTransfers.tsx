@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { answered, client, type ExistingBoard, type RatingTransfer } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
 import { Select } from "../ui/Select";
@@ -39,18 +40,18 @@ export function RatingTransfers({
   const replaced = document.boards?.find((other) => other.id === board.replaced_by);
   const open = mapped.filter((transfer) => !board.ways.find((way) => way.number === transfer.way)?.circuit);
   return (
-    <section aria-label="Old to new" className="max-w-6xl overflow-x-auto">
+    <section aria-label={t("web.survey.tab.ratings")} className="max-w-6xl overflow-x-auto">
       <table className="w-full rounded-xl border border-line bg-sheet text-[13px]" data-testid="old-to-new">
         <thead>
           <tr className="text-left text-[12px] text-soft">
-            <th className="px-2 py-1 font-medium">Way</th>
-            <th className="font-medium">It feeds</th>
-            <th className="font-medium">Old</th>
-            <th className="font-medium">Near it</th>
-            <th className="font-medium">Cable carries</th>
-            <th className="font-medium">To take</th>
-            <th className="font-medium">Why</th>
-            <th className="font-medium">Taken over by</th>
+            <th className="px-2 py-1 font-medium">{t("web.survey.ways.head.way")}</th>
+            <th className="font-medium">{t("web.survey.ratings.head.feeds")}</th>
+            <th className="font-medium">{t("web.survey.ratings.head.old")}</th>
+            <th className="font-medium">{t("web.survey.ratings.head.near")}</th>
+            <th className="font-medium">{t("web.survey.ratings.head.cable")}</th>
+            <th className="font-medium">{t("web.survey.ratings.head.new")}</th>
+            <th className="font-medium">{t("web.survey.ratings.head.why")}</th>
+            <th className="font-medium">{t("web.survey.ratings.head.by")}</th>
           </tr>
         </thead>
         <tbody>
@@ -68,10 +69,12 @@ export function RatingTransfers({
                 <td>{transfer.name}</td>
                 <td className="whitespace-nowrap">{transfer.old}</td>
                 <td className="figure whitespace-nowrap pr-3">
-                  {transfer.nearest_rating_a ? `${transfer.nearest_rating_a} A` : "?"}
+                  {transfer.nearest_rating_a
+                    ? t("web.survey.ratings.amps", { near_a: transfer.nearest_rating_a })
+                    : "?"}
                 </td>
                 <td className="figure whitespace-nowrap pr-3">
-                  {transfer.cable_a ? `${transfer.cable_a} A` : "?"}
+                  {transfer.cable_a ? t("web.survey.ratings.amps", { near_a: transfer.cable_a }) : "?"}
                 </td>
                 <td
                   className={cx(
@@ -85,10 +88,10 @@ export function RatingTransfers({
                 <td className="text-[12px] text-soft">{transfer.reason}</td>
                 <td>
                   <Select
-                    aria-label={`What takes way ${transfer.way} over`}
+                    aria-label={t("web.survey.ratings.by_label", { n: transfer.way })}
                     value={circuit}
                     options={[
-                      { value: "", label: circuits.length ? "a new circuit" : "–" },
+                      { value: "", label: circuits.length ? t("web.survey.ratings.by_new") : "–" },
                       ...circuits.map((known) => ({ value: known.id, label: known.name })),
                     ]}
                     onCommit={(id) => take(transfer.way, id)}
@@ -101,25 +104,23 @@ export function RatingTransfers({
       </table>
       <div className="mt-3 flex flex-wrap items-center gap-3">
         <Button variant="strong" disabled={busy || !open.length} onClick={() => void make()}>
-          {replaced ? "Take the rest over" : "Make the new board"}
+          {replaced ? t("web.survey.ratings.rest") : t("web.survey.ratings.create")}
         </Button>
         {replaced && (
           <span className="text-[13px]">
-            {replaced.name} takes its place.{" "}
+            {t("web.survey.ratings.replaced", { board: replaced.name })}{" "}
             <Link className="text-accent underline" to={`/jobs/${jobId}/circuits`}>
-              Enter lengths and powers
+              {t("web.survey.ratings.enter")}
             </Link>{" "}
             or{" "}
             <Link className="text-accent underline" to={`/jobs/${jobId}/board?board=${replaced.id}`}>
-              lay it out
+              {t("web.survey.ratings.lay_out")}
             </Link>
             .
           </span>
         )}
       </div>
-      <p className="mt-2 text-[12px] text-soft">
-        A rating is never raised because the old fuse was odd. A way whose conductor nobody has seen is left.
-      </p>
+      <p className="mt-2 text-[12px] text-soft">{t("web.survey.ratings.note")}</p>
     </section>
   );
 }

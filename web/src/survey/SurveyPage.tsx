@@ -5,6 +5,7 @@ import type { ExistingBoard } from "../api/client";
 import { surveyQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
 import { freeId } from "../job/jobModel";
+import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Segments } from "../ui/Segments";
 import { TabList, TabPanel, TabView } from "../ui/Tabs";
@@ -14,10 +15,30 @@ import { Observations } from "./Observations";
 import { RatingTransfers } from "./RatingTransfers";
 
 const PARTS = [
-  { id: "found", title: "As it was found" },
-  { id: "wrong", title: "What is wrong" },
-  { id: "new", title: "Old to new" },
-  { id: "compare", title: "Before and after" },
+  {
+    id: "found",
+    get title() {
+      return t("web.survey.tab.ways");
+    },
+  },
+  {
+    id: "wrong",
+    get title() {
+      return t("web.survey.tab.observations");
+    },
+  },
+  {
+    id: "new",
+    get title() {
+      return t("web.survey.tab.ratings");
+    },
+  },
+  {
+    id: "compare",
+    get title() {
+      return t("web.survey.tab.compare");
+    },
+  },
 ] as const;
 type Part = (typeof PARTS)[number]["id"];
 
@@ -38,7 +59,7 @@ export function SurveyPage() {
     const id = freeId("old", boards);
     const blank: ExistingBoard = {
       id,
-      name: `Old board ${boards.length + 1}`,
+      name: t("web.survey.default_name", { n: boards.length + 1 }),
       main_device: "unknown",
       material: "unknown",
       ways: [],
@@ -50,13 +71,10 @@ export function SurveyPage() {
   if (!board)
     return (
       <main className="mx-auto max-w-xl p-8">
-        <h1 className="mb-2 text-lg font-semibold">What is there already?</h1>
-        <p className="mb-3 text-soft">
-          Open the old board and write every way down: device, rating, conductor seen, what the label says.
-          Labels lie: switch off, test, tick. Work dead: isolate, lock off, prove.
-        </p>
+        <h1 className="mb-2 text-lg font-semibold">{t("web.survey.title")}</h1>
+        <p className="mb-3 text-soft">{t("web.survey.text")}</p>
         <Button variant="strong" onClick={add}>
-          Write an old board down
+          {t("web.survey.add_first")}
         </Button>
       </main>
     );
@@ -65,16 +83,16 @@ export function SurveyPage() {
       <TabView value={part} onChange={setPart}>
         <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
           <Segments
-            label="Old boards"
+            label={t("web.survey.boards")}
             options={boards.map((board) => ({ id: board.id, title: board.name }))}
             value={board.id}
             onChange={(id) => setSearch({ board: id }, { replace: true })}
           />
           <Button variant="quiet" onClick={add}>
-            + another
+            {t("web.survey.add")}
           </Button>
           <span aria-hidden className="h-5 border-l border-line" />
-          <TabList label="Parts of the survey" tabs={PARTS} />
+          <TabList label={t("web.survey.tabs")} tabs={PARTS} />
         </div>
         <TabPanel id={part}>
           {part === "found" && <ExistingWays board={board} words={read.data?.ways ?? []} onChange={put} />}

@@ -1,4 +1,5 @@
 import { type ReactNode, useId } from "react";
+import { t } from "../messages/text";
 import { CheckBox } from "./CheckBox";
 
 /** A box to tick, with its words beside it. */
@@ -24,9 +25,24 @@ export function Check({
 
 /** Yes, no, or not known. */
 export const YES_NO = [
-  { value: "", label: "not known" },
-  { value: "yes", label: "yes" },
-  { value: "no", label: "no" },
+  {
+    value: "",
+    get label() {
+      return t("web.common.not_known");
+    },
+  },
+  {
+    value: "yes",
+    get label() {
+      return t("web.common.yes");
+    },
+  },
+  {
+    value: "no",
+    get label() {
+      return t("web.common.no");
+    },
+  },
 ];
 
 export const yesNo = (value: boolean | null | undefined) =>

@@ -1,6 +1,7 @@
 import { X } from "lucide-react";
 import { Dialog as Primitive } from "radix-ui";
 import type { ReactNode } from "react";
+import { t } from "../messages/text";
 import { cx } from "./cx";
 
 type Props = {
@@ -34,7 +35,7 @@ export function Dialog({ open, onOpenChange, title, description, wide, children 
             </div>
             {onOpenChange && (
               <Primitive.Close
-                aria-label="Close"
+                aria-label={t("web.common.close")}
                 className="rounded-md p-1 text-soft hover:bg-wash hover:text-ink"
               >
                 <X size={18} aria-hidden />

@@ -1,4 +1,5 @@
 import { type InputHTMLAttributes, type ReactNode, useEffect, useId, useState } from "react";
+import { t } from "../messages/text";
 import { cx } from "./cx";
 import { type Option, Select } from "./Select";
 
@@ -74,7 +75,7 @@ export function FigureField({
   onCommit,
   required,
   signed,
-  empty = "not known",
+  empty = t("web.common.not_known"),
 }: {
   label: string;
   unit: string;
@@ -100,7 +101,9 @@ export function FigureField({
           onCommit={(text) => {
             const figure = readFigure(text, signed);
             if (figure === undefined || (figure === null && required)) {
-              setError(text.trim() ? `“${text}” is not a figure.` : "A figure is needed here.");
+              setError(
+                text.trim() ? t("web.common.not_a_number", { text: text }) : t("web.common.number_needed"),
+              );
               return;
             }
             setError(undefined);

@@ -66,7 +66,7 @@ def swap(job: Job, circuit_id: str, device: Device) -> Swap:
     for check in BOARD_CHECKS:
         if check.id in ("comb", "terminals"):
             finding = run_board_check(check, context)
-            facts.append(Fact(check.title, finding.verdict, finding.sentence))
+            facts.append(Fact(str(check.title(rules.words)), finding.verdict, finding.sentence))
     isolation = isolation_for(old.boards, board.id, unit)
     steps = (
         *isolation.steps,

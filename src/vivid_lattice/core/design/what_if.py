@@ -155,7 +155,7 @@ def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
         curves.append(
             CheckCurve(
                 check=check.id,
-                title=check.title,
+                title=str(check.title(rules.words)),
                 verdict=verdict,
                 points=points,
                 breaks_at=_breaks(job, circuit, what_if_range, check.id, values, asked, now, rules),

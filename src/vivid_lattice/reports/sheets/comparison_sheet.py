@@ -11,7 +11,7 @@ from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings.verdict import Verdict
 from vivid_lattice.reports import style
 from vivid_lattice.reports.grid import Column, Grid, GridCell, Row, verdict_cell
-from vivid_lattice.reports.report_data import CHECK_TITLES, ReportData
+from vivid_lattice.reports.report_data import ReportData
 from vivid_lattice.reports.sheet import Heading, PdfDocument, bullets, paper, soft
 from vivid_lattice.reports.sheets.parts import cautions_of, head_of
 
@@ -43,7 +43,7 @@ def _story(data: ReportData) -> Iterator[Flowable]:
         Row(
             [
                 GridCell(text=changed_result.name, bold=True),
-                CHECK_TITLES[changed_result.subject.kind].get(changed_result.check, changed_result.check),
+                data.check_title(changed_result.subject.kind, changed_result.check),
                 _cell(changed_result.before, changed_result.figure_before),
                 _cell(changed_result.after, changed_result.figure_after),
                 _way(changed_result),

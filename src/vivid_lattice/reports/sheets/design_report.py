@@ -172,12 +172,16 @@ def _up(value: float | None) -> str:
 def _glance(data: ReportData) -> Grid:
     """The lattice on paper: what the cable needs, a column a check, and the worst of what protects."""
     sizing = [check for check in CHECKS if check.group == "sizing"]
+    words = data.network.rules.words
     columns = [
         Column(head="", share=0.4, align="right"),
         Column(head="Circuit", share=2.4, bold=True),
         Column(head="Device", share=1.45, size_pt=style.SMALL_PT + 0.2),
         Column(head="Cable", share=1.4, size_pt=style.SMALL_PT + 0.2),
-        *(Column(head=f"{check.short}, {check.compares}", share=1.35, size_pt=style.SMALL_PT) for check in sizing),
+        *(
+            Column(head=f"{check.head(words)}, {check.unit_head(words)}", share=1.35, size_pt=style.SMALL_PT)
+            for check in sizing
+        ),
         Column(head="Protection", share=1.3, size_pt=style.SMALL_PT),
     ]
     rows = []

@@ -1,6 +1,7 @@
 import { Trash2 } from "lucide-react";
 import type { Circuit } from "../../api/client";
 import { useJob } from "../../job/JobContext";
+import { t } from "../../messages/text";
 import { Button } from "../../ui/Button";
 import { Choice, Field, TextBox } from "../../ui/Field";
 import { type Change, Part } from "./Part";
@@ -9,9 +10,24 @@ import { PositionPart } from "./PositionPart";
 type Accessory = NonNullable<Circuit["accessories"]>[number];
 
 const KINDS: { value: Accessory["kind"]; label: string }[] = [
-  { value: "switch", label: "Wall switch" },
-  { value: "pull-cord", label: "Pull-cord switch" },
-  { value: "junction-box", label: "Junction box" },
+  {
+    value: "switch",
+    get label() {
+      return t("web.circuit.accessories.switch");
+    },
+  },
+  {
+    value: "pull-cord",
+    get label() {
+      return t("web.circuit.accessories.pull_cord");
+    },
+  },
+  {
+    value: "junction-box",
+    get label() {
+      return t("web.circuit.accessories.junction_box");
+    },
+  },
 ];
 
 /** Switches and boxes of the circuit that stand in a room with zones: stated, they are judged as what it feeds is. */
@@ -22,11 +38,11 @@ export function AccessoriesPart({ circuit, change }: { circuit: Circuit; change:
   const set = (at: number, part: Partial<Accessory>) =>
     put(list.map((accessory, index) => (index === at ? { ...accessory, ...part } : accessory)));
   return (
-    <Part title="Switches and boxes in wet rooms">
+    <Part title={t("web.circuit.accessories.title")}>
       {list.map((accessory, at) => (
         <div key={at} className="mb-2">
           <div className="grid items-start gap-2 sm:grid-cols-[1fr_10rem_10rem_2rem]">
-            <Field label="Name">
+            <Field label={t("web.circuit.name")}>
               {(field) => (
                 <TextBox
                   id={field}
@@ -37,13 +53,13 @@ export function AccessoriesPart({ circuit, change }: { circuit: Circuit; change:
               )}
             </Field>
             <Choice
-              label="Kind"
+              label={t("web.circuit.kind_label")}
               value={accessory.kind}
               options={KINDS}
               onCommit={(kind) => set(at, { kind: kind as Accessory["kind"] })}
             />
             <Choice
-              label="Room"
+              label={t("web.circuit.loads.room")}
               value={accessory.room ?? ""}
               options={[
                 { value: "", label: "–" },
@@ -54,7 +70,7 @@ export function AccessoriesPart({ circuit, change }: { circuit: Circuit; change:
             <Button
               variant="quiet"
               className="mt-5"
-              aria-label={`Take ${accessory.name} out`}
+              aria-label={t("web.circuit.loads.remove", { load: accessory.name })}
               onClick={() => put(list.filter((_, index) => index !== at))}
             >
               <Trash2 size={14} aria-hidden />

@@ -2,6 +2,7 @@ import { Trash2 } from "lucide-react";
 import type { Circuit } from "../../api/client";
 import { useJob } from "../../job/JobContext";
 import { circuitById, withCircuits } from "../../job/jobModel";
+import { t } from "../../messages/text";
 import { Button } from "../../ui/Button";
 import { Dialog } from "../../ui/Dialog";
 import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
@@ -16,12 +17,42 @@ import { RunPart } from "./RunPart";
 import { SpursPart } from "./SpursPart";
 
 const KINDS = [
-  { value: "ring", label: "Ring" },
-  { value: "radial", label: "Radial, sockets" },
-  { value: "lighting", label: "Lighting" },
-  { value: "fixed", label: "Fixed appliance" },
-  { value: "distribution", label: "Distribution, to another board" },
-  { value: "control", label: "Control circuit" },
+  {
+    value: "ring",
+    get label() {
+      return t("web.circuit.kind.ring");
+    },
+  },
+  {
+    value: "radial",
+    get label() {
+      return t("web.circuit.kind.radial");
+    },
+  },
+  {
+    value: "lighting",
+    get label() {
+      return t("web.circuit.kind.lighting");
+    },
+  },
+  {
+    value: "fixed",
+    get label() {
+      return t("web.circuit.kind.fixed");
+    },
+  },
+  {
+    value: "distribution",
+    get label() {
+      return t("web.circuit.kind.distribution");
+    },
+  },
+  {
+    value: "control",
+    get label() {
+      return t("web.circuit.kind.control");
+    },
+  },
 ];
 
 /** Everything a circuit is made of. Each change is assessed and kept as it is made. */
@@ -43,7 +74,7 @@ export function CircuitDialog({
       open
       onOpenChange={(open) => !open && onClose()}
       title={circuit.name}
-      description="Each change counts at once; undo takes it back."
+      description={t("web.circuit.text")}
       wide
     >
       {message && (
@@ -52,7 +83,7 @@ export function CircuitDialog({
         </p>
       )}
       <div className="grid gap-3 sm:grid-cols-4">
-        <Field label="Name">
+        <Field label={t("web.circuit.name")}>
           {(field) => (
             <TextBox
               id={field}
@@ -63,18 +94,18 @@ export function CircuitDialog({
           )}
         </Field>
         <Choice
-          label="Kind"
+          label={t("web.circuit.kind_label")}
           value={circuit.kind}
           options={KINDS.filter((kind) => kind.value !== "ring" || rules.rings)}
           onCommit={(kind) => change({ kind: kind as Circuit["kind"] })}
         />
         <PlacePart circuit={circuit} />
         <FigureField
-          label="Design current"
+          label={t("web.circuit.design_current")}
           unit="A"
           value={circuit.design_current_a}
-          empty="by loads"
-          hint="Stated, it takes the place of the loads."
+          empty={t("web.circuit.design_current_empty")}
+          hint={t("web.circuit.design_current_hint")}
           onCommit={(design_current_a) => change({ design_current_a })}
         />
         <FigureField
@@ -82,7 +113,7 @@ export function CircuitDialog({
           unit="mA"
           value={circuit.leakage_ma}
           empty="estimated"
-          hint="With all its loads on, by clamp."
+          hint={t("web.circuit.leakage_hint")}
           onCommit={(leakage_ma) => change({ leakage_ma })}
         />
       </div>
@@ -100,10 +131,10 @@ export function CircuitDialog({
             onClose();
           }}
         >
-          <Trash2 size={14} aria-hidden /> Take the circuit out
+          <Trash2 size={14} aria-hidden /> {t("web.circuit.remove")}
         </Button>
         <Button variant="strong" onClick={onClose}>
-          Done
+          {t("web.circuit.done")}
         </Button>
       </div>
     </Dialog>

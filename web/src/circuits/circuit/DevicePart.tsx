@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Circuit, Device } from "../../api/client";
 import { familiesQuery } from "../../api/queries";
 import { useJob } from "../../job/JobContext";
+import { t } from "../../messages/text";
 import { Check } from "../../ui/Check";
 import { Choice, FigureField } from "../../ui/Field";
 import { type Change, Part } from "./Part";
@@ -32,13 +33,13 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
     });
   };
   return (
-    <Part title="Protective device">
+    <Part title={t("web.circuit.device.title")}>
       <div className="grid gap-3 sm:grid-cols-4">
         <Choice
-          label="Kind"
+          label={t("web.circuit.device.kind")}
           value={device?.kind ?? "auto"}
           options={[
-            { value: "auto", label: "Choose for me" },
+            { value: "auto", label: t("web.circuit.device.auto") },
             ...rules.devices.map((known) => ({
               value: known.id,
               label: `${known.short}: ${known.title}${known.current ? "" : " (old)"}`,
@@ -49,46 +50,46 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
         {device && kind && (
           <>
             <Choice
-              label="Rating [A]"
+              label={t("web.circuit.device.rating")}
               value={String(device.rating_a)}
               options={kind.ratings_a.map((rating) => ({ value: String(rating), label: String(rating) }))}
               onCommit={(rating) => set({ rating_a: Number(rating) })}
             />
             {kind.curves.length > 0 && (
               <Choice
-                label="Characteristic"
+                label={t("web.circuit.device.curve")}
                 value={device.curve ?? ""}
                 options={kind.curves.map((curve) => ({ value: curve, label: curve }))}
                 onCommit={(curve) => set({ curve: curve as Device["curve"] })}
               />
             )}
             <FigureField
-              label="Breaks"
+              label={t("web.circuit.device.breaking")}
               unit="kA"
               value={device.breaking_ka}
-              hint="As marked on it."
+              hint={t("web.circuit.device.breaking_hint")}
               onCommit={(breaking_ka) => set({ breaking_ka })}
             />
             <FigureField
-              label="Lets through"
+              label={t("web.circuit.device.let_through")}
               unit="A²s"
               value={device.let_through_a2s}
-              empty="by its class"
-              hint="Maker's figure, where it is asked for."
+              empty={t("web.circuit.device.let_through_empty")}
+              hint={t("web.circuit.device.let_through_hint")}
               onCommit={(let_through_a2s) => set({ let_through_a2s })}
             />
             {device.let_through_a2s && (
               <FigureField
-                label="at a fault current of"
+                label={t("web.circuit.device.let_through_at")}
                 unit="kA"
                 value={device.let_through_at_ka}
-                hint="It holds up to there; beyond, the class or the tables count."
+                hint={t("web.circuit.device.let_through_at_hint")}
                 onCommit={(let_through_at_ka) => set({ let_through_at_ka })}
               />
             )}
             <FamilyChoice device={device} set={set} />
             <Check checked={device.arc_fault} onChange={(arc_fault) => set({ arc_fault })}>
-              detects arc faults
+              {t("web.circuit.device.arc_fault")}
             </Check>
             {device.rcd && (
               <>
@@ -96,7 +97,7 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
                   checked={device.rcd.time_delayed}
                   onChange={(time_delayed) => set({ rcd: { ...device.rcd, time_delayed } as Device["rcd"] })}
                 >
-                  time-delayed, type S
+                  {t("web.circuit.device.delayed")}
                 </Check>
                 <FigureField
                   label="IΔn"
@@ -106,7 +107,7 @@ export function DevicePart({ circuit, change }: { circuit: Circuit; change: Chan
                   onCommit={(idn_ma) => idn_ma && set({ rcd: { ...device.rcd, idn_ma } as Device["rcd"] })}
                 />
                 <Choice
-                  label="RCD type"
+                  label={t("web.circuit.device.rcd_type")}
                   value={device.rcd.type ?? "A"}
                   options={["AC", "A", "F", "B"].map((type) => ({ value: type, label: type }))}
                   onCommit={(type) => set({ rcd: { ...device.rcd, type } as Device["rcd"] })}
@@ -132,10 +133,10 @@ function FamilyChoice({ device, set }: { device: Device; set: (part: Partial<Dev
   );
   return (
     <Choice
-      label="Family"
+      label={t("web.circuit.device.family")}
       value={device.family ?? ""}
       options={[
-        { value: "", label: "by its standard" },
+        { value: "", label: t("web.circuit.device.family_standard") },
         ...fits.map((family) => ({ value: family.id, label: family.title })),
       ]}
       onCommit={(family) => set({ family: family || null })}

@@ -1,6 +1,7 @@
 import type { Circuit } from "../../api/client";
 import { useJob } from "../../job/JobContext";
 import { LINES, onLines } from "../../job/jobModel";
+import { t } from "../../messages/text";
 import { Check } from "../../ui/Check";
 import { Choice } from "../../ui/Field";
 import { type Change, Part } from "./Part";
@@ -19,14 +20,14 @@ export function LinesPart({ circuit, change }: { circuit: Circuit; change: Chang
   const spreads = circuit.kind !== "distribution";
   if (phases === 1 && !rules.uses.length && !spreads) return null;
   return (
-    <Part title="Lines and use">
+    <Part title={t("web.circuit.lines.title")}>
       <div className="grid gap-3 sm:grid-cols-4">
         {phases > 1 && (
           <Choice
-            label="Fed by"
+            label={t("web.circuit.lines.lines")}
             value={lines.join("+")}
             options={[
-              { value: "", label: "not said yet" },
+              { value: "", label: t("web.circuit.lines.not_stated") },
               ...choices.map((choice) => ({ value: choice.join("+"), label: choice.join(" + ") })),
             ]}
             onCommit={(text) => change(onLines(circuit, text ? (text.split("+") as typeof lines) : []))}
@@ -34,7 +35,7 @@ export function LinesPart({ circuit, change }: { circuit: Circuit; change: Chang
         )}
         {rules.uses.length > 0 && (
           <Choice
-            label="Use"
+            label={t("web.circuit.lines.use")}
             value={circuit.use ?? ""}
             options={[
               { value: "", label: "general" },
@@ -53,7 +54,7 @@ export function LinesPart({ circuit, change }: { circuit: Circuit; change: Chang
             checked={circuit.distributed_load ?? false}
             onChange={(checked) => change({ distributed_load: checked })}
           >
-            loads stand evenly along it
+            {t("web.circuit.lines.distributed")}
           </Check>
         )}
       </div>

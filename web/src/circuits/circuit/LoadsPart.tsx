@@ -2,6 +2,7 @@ import { Trash2 } from "lucide-react";
 import type { Circuit, Load } from "../../api/client";
 import { blankLoad } from "../../job/blank";
 import { useJob } from "../../job/JobContext";
+import { t } from "../../messages/text";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
 import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
@@ -17,11 +18,11 @@ export function LoadsPart({ circuit, change }: { circuit: Circuit; change: Chang
   const set = (at: number, part: Partial<Load>) =>
     change({ loads: loads.map((load, index) => (index === at ? { ...load, ...part } : load)) });
   return (
-    <Part title="Loads">
+    <Part title={t("web.circuit.loads.title")}>
       {loads.map((load, at) => (
         <div key={at} className="mb-3">
           <div className="grid items-start gap-2 sm:grid-cols-[1fr_7rem_4rem_6rem_5rem_8rem_2rem]">
-            <Field label="Name">
+            <Field label={t("web.circuit.loads.name")}>
               {(field) => (
                 <TextBox
                   id={field}
@@ -32,33 +33,33 @@ export function LoadsPart({ circuit, change }: { circuit: Circuit; change: Chang
               )}
             </Field>
             <Choice
-              label="Kind"
+              label={t("web.circuit.loads.kind")}
               value={load.kind}
               options={rules.loads.map(({ kind }) => ({ value: kind, label: kind }))}
               onCommit={(kind) => set(at, { kind: kind as Load["kind"] })}
             />
             <FigureField
-              label="Count"
+              label={t("web.circuit.loads.count")}
               unit=""
-              empty="not counted"
+              empty={t("web.circuit.loads.not_counted")}
               value={load.count}
               onCommit={(count) => set(at, { count: count ? Math.round(count) : null })}
             />
             <FigureField
-              label="Power"
+              label={t("web.circuit.loads.power")}
               unit="W"
               value={load.power_w}
               onCommit={(power_w) => set(at, { power_w })}
             />
             <FigureField
-              label="cos φ"
+              label={t("web.circuit.loads.power_factor")}
               empty={rules.loads.find((known) => known.kind === load.kind)?.resistive ? "1" : "?"}
               unit=""
               value={load.power_factor}
               onCommit={(power_factor) => set(at, { power_factor })}
             />
             <Choice
-              label="Room"
+              label={t("web.circuit.loads.room")}
               value={load.room ?? ""}
               options={[
                 { value: "", label: "–" },
@@ -69,7 +70,7 @@ export function LoadsPart({ circuit, change }: { circuit: Circuit; change: Chang
             <Button
               variant="quiet"
               className="mt-5"
-              aria-label={`Take ${load.name} out`}
+              aria-label={t("web.circuit.loads.remove", { load: load.name })}
               onClick={() => change({ loads: loads.filter((_, index) => index !== at) })}
             >
               <Trash2 size={14} aria-hidden />
@@ -83,11 +84,11 @@ export function LoadsPart({ circuit, change }: { circuit: Circuit; change: Chang
       <Button
         onClick={() =>
           change({
-            loads: [...loads, blankLoad("New load")],
+            loads: [...loads, blankLoad(t("web.circuit.loads.default_name"))],
           })
         }
       >
-        Another load
+        {t("web.circuit.loads.add")}
       </Button>
     </Part>
   );
@@ -117,69 +118,67 @@ function Unusual({
     (load.lines?.length ?? 0) > 0;
   return (
     <details className="mt-1 pl-1" open={Boolean(stated)}>
-      <summary className="cursor-pointer text-[12px] text-accent">
-        Start, duty, at peak, position, harmonics, lines
-      </summary>
+      <summary className="cursor-pointer text-[12px] text-accent">{t("web.circuit.loads.more")}</summary>
       <div className="mt-1 grid items-start gap-2 sm:grid-cols-5">
         {several && (
           <Choice
-            label="On"
+            label={t("web.circuit.loads.line")}
             value={load.lines?.[0] ?? ""}
             options={[
-              { value: "", label: "all its lines" },
+              { value: "", label: t("web.circuit.loads.line_all") },
               ...(circuit.lines ?? []).map((line) => ({ value: line, label: line })),
             ]}
             onCommit={(line) => set({ lines: line ? [line as "L1"] : [] })}
           />
         )}
         <FigureField
-          label="Starts at"
+          label={t("web.circuit.loads.start")}
           unit="× I"
           value={load.starting_multiple}
-          empty={assumed ? `${assumed}, assumed` : "1"}
+          empty={assumed ? t("web.circuit.loads.start_assumed", { multiple: assumed }) : "1"}
           onCommit={(starting_multiple) => set({ starting_multiple })}
         />
         <FigureField
-          label="Duty"
+          label={t("web.circuit.loads.duty")}
           unit="%"
           value={load.duty_pct}
           empty="100"
           onCommit={(duty_pct) => set({ duty_pct })}
         />
         <Choice
-          label="At peak demand"
+          label={t("web.circuit.loads.at_peak")}
           value={load.at_peak ?? ""}
           options={[
-            { value: "", label: "by diversity" },
-            { value: "always", label: "certainly on" },
-            { value: "managed", label: "reduced by load management" },
-            { value: "off", label: "off: time or priority switch" },
+            { value: "", label: t("web.circuit.loads.peak_diversity") },
+            { value: "always", label: t("web.circuit.loads.peak_always") },
+            { value: "managed", label: t("web.circuit.loads.peak_managed") },
+            { value: "off", label: t("web.circuit.loads.peak_off") },
           ]}
           onCommit={(at_peak) => set({ at_peak: (at_peak || null) as Load["at_peak"] })}
         />
         <FigureField
-          label="Along the run at"
+          label={t("web.circuit.loads.along")}
           unit="m"
           value={load.along_m}
-          empty="the end"
+          empty={t("web.circuit.loads.along_end")}
           onCommit={(along_m) => set({ along_m })}
         />
         <FigureField
-          label="Third harmonic"
+          label={t("web.circuit.loads.third")}
           unit="%"
           value={load.third_harmonic_pct}
-          empty="none"
+          empty={t("web.circuit.loads.third_none")}
           onCommit={(third_harmonic_pct) => set({ third_harmonic_pct })}
         />
         <Check checked={load.continuous ?? false} onChange={(checked) => set({ continuous: checked })}>
-          three hours or more
+          {t("web.circuit.loads.continuous")}
         </Check>
         <Check checked={load.surge_type_3 ?? false} onChange={(surge_type_3) => set({ surge_type_3 })}>
-          SPD type 3 at it
+          {t("web.circuit.loads.spd")}
         </Check>
         {load.kind === "cooker" && (
           <Check checked={load.with_socket ?? false} onChange={(checked) => set({ with_socket: checked })}>
-            control unit with a socket
+            {t("web.circuit.loads.with_socket")}
           </Check>
         )}
       </div>

@@ -1,6 +1,7 @@
 import type { Circuit } from "../../api/client";
 import { useJob } from "../../job/JobContext";
 import { behindRcd, freePlaces, movedTo, placeOf } from "../../job/jobModel";
+import { t } from "../../messages/text";
 import { Choice } from "../../ui/Field";
 
 /** The way it sits in; moving it takes along the board it feeds. */
@@ -14,7 +15,7 @@ export function PlacePart({ circuit }: { circuit: Circuit }) {
   return (
     <>
       <Choice
-        label="Sits in"
+        label={t("web.circuit.place.way")}
         value={here ? `${here.board} ${here.way}` : ""}
         options={places.map((place) => ({
           value: `${place.board} ${place.way}`,
@@ -27,7 +28,7 @@ export function PlacePart({ circuit }: { circuit: Circuit }) {
       />
       {board && (board.shared_rcds ?? []).length > 0 && (
         <Choice
-          label="Behind a shared RCD"
+          label={t("web.circuit.place.rcd")}
           value={behind ?? ""}
           options={[
             { value: "", label: "none" },

@@ -1,14 +1,23 @@
 import type { EquipmentPosition } from "../../api/client";
 import { useJob } from "../../job/JobContext";
+import { t } from "../../messages/text";
 import { Check, fromYesNo, YES_NO, yesNo } from "../../ui/Check";
 import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
 
 /** What the distances are taken from, by the kind of room. */
 const FROM: Record<string, string> = {
-  bath: "Across from the edge of bath or tray",
-  shower: "Across from the water outlet",
-  pool: "Across from the rim",
-  sauna: "Across from the heater",
+  get bath() {
+    return t("web.circuit.zone.across_bath");
+  },
+  get shower() {
+    return t("web.circuit.zone.across_shower");
+  },
+  get pool() {
+    return t("web.circuit.zone.across_pool");
+  },
+  get sauna() {
+    return t("web.circuit.zone.across_sauna");
+  },
 };
 
 /** How an item stands in a room with rules of its own; nothing is asked of one in an ordinary room. */
@@ -32,15 +41,15 @@ export function PositionPart({
         {zones && (
           <>
             <FigureField
-              label={FROM[room.kind] ?? "Across"}
+              label={FROM[room.kind] ?? t("web.circuit.zone.across")}
               unit="m"
               signed
-              hint="0 or less: over or in it"
+              hint={t("web.circuit.zone.across_hint")}
               value={position.distance_m}
               onCommit={(distance_m) => put({ distance_m })}
             />
             <FigureField
-              label="Above the floor"
+              label={t("web.circuit.zone.height")}
               unit="m"
               signed
               value={position.height_m}
@@ -48,12 +57,12 @@ export function PositionPart({
             />
           </>
         )}
-        <Field label="Degree of protection">
+        <Field label={t("web.circuit.zone.ip")}>
           {(id) => (
             <TextBox
               id={id}
               className="figure uppercase"
-              placeholder="IPX4"
+              placeholder={t("web.circuit.zone.ip_placeholder")}
               maxLength={4}
               value={position.ip ?? ""}
               onCommit={(text) => put({ ip: text.trim().toUpperCase() || null })}
@@ -63,13 +72,13 @@ export function PositionPart({
         {room.kind === "sauna" ? (
           <>
             <FigureField
-              label="Made for"
+              label={t("web.circuit.zone.rated_ambient")}
               unit="°C"
               value={position.rated_ambient_c}
               onCommit={(rated_ambient_c) => put({ rated_ambient_c })}
             />
             <FigureField
-              label="Its cable stands"
+              label={t("web.circuit.zone.cable_rated")}
               unit="°C"
               value={position.cable_rated_c}
               onCommit={(cable_rated_c) => put({ cable_rated_c })}
@@ -79,14 +88,14 @@ export function PositionPart({
           zones && (
             <>
               <FigureField
-                label="Extra-low voltage"
+                label={t("web.circuit.zone.selv")}
                 unit="V"
-                empty="mains"
+                empty={t("web.circuit.zone.selv_none")}
                 value={position.selv_v}
                 onCommit={(selv_v) => put({ selv_v })}
               />
               <Choice
-                label="Its maker allows zone 1"
+                label={t("web.circuit.zone.zone_1")}
                 value={yesNo(position.zone_permitted)}
                 options={YES_NO}
                 onCommit={(value) => put({ zone_permitted: fromYesNo(value) })}
@@ -95,7 +104,7 @@ export function PositionPart({
           )
         )}
         <Check checked={position.fixed} onChange={(fixed) => put({ fixed })}>
-          permanently connected
+          {t("web.circuit.zone.fixed")}
         </Check>
       </div>
     </fieldset>

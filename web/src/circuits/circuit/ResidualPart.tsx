@@ -1,13 +1,39 @@
 import type { Load } from "../../api/client";
+import { t } from "../../messages/text";
 import { Check, fromYesNo, YES_NO, yesNo } from "../../ui/Check";
 import { Choice, FigureField } from "../../ui/Field";
 
 const DC = [
-  { value: "", label: "usual of its kind" },
-  { value: "none", label: "none" },
-  { value: "pulsating", label: "pulsating" },
-  { value: "smooth", label: "smooth" },
-  { value: "smooth-detected", label: "smooth, opens at 6 mA itself" },
+  {
+    value: "",
+    get label() {
+      return t("web.circuit.leakage.dc_usual");
+    },
+  },
+  {
+    value: "none",
+    get label() {
+      return t("web.circuit.leakage.dc_none");
+    },
+  },
+  {
+    value: "pulsating",
+    get label() {
+      return t("web.circuit.leakage.dc_pulsating");
+    },
+  },
+  {
+    value: "smooth",
+    get label() {
+      return t("web.circuit.leakage.dc_smooth");
+    },
+  },
+  {
+    value: "smooth-detected",
+    get label() {
+      return t("web.circuit.leakage.dc_detected");
+    },
+  },
 ];
 
 /** What a load brings to the RCD ahead of it, and whether it must stay on: opened where something of it is stated. */
@@ -20,26 +46,24 @@ export function ResidualPart({ load, set }: { load: Load; set: (part: Partial<Lo
     load.kind === "charger";
   return (
     <details className="mt-1 pl-1" open={Boolean(stated)}>
-      <summary className="cursor-pointer text-[12px] text-accent">
-        Leakage, direct current, must stay on
-      </summary>
+      <summary className="cursor-pointer text-[12px] text-accent">{t("web.circuit.leakage.title")}</summary>
       <div className="mt-1 grid items-start gap-2 sm:grid-cols-4">
         <FigureField
-          label="Leaks, each"
+          label={t("web.circuit.leakage.leakage")}
           unit="mA"
           value={load.leakage_ma}
-          empty="usual of its kind"
+          empty={t("web.circuit.leakage.dc_usual")}
           onCommit={(leakage_ma) => set({ leakage_ma })}
         />
         <Choice
-          label="Direct current in it"
+          label={t("web.circuit.leakage.dc")}
           value={load.dc_residual ?? ""}
           options={DC}
           onCommit={(residual) => set({ dc_residual: (residual || null) as Load["dc_residual"] })}
         />
         {load.kind === "charger" && (
           <Choice
-            label="Opens when the PEN is lost"
+            label={t("web.circuit.leakage.pen")}
             value={yesNo(load.open_pen_protection)}
             options={YES_NO}
             onCommit={(value) => set({ open_pen_protection: fromYesNo(value) })}
@@ -47,7 +71,7 @@ export function ResidualPart({ load, set }: { load: Load; set: (part: Partial<Lo
         )}
         {(load.kind === "heater" || load.kind === "cooker" || load.rcd_exempt != null) && (
           <Choice
-            label="Exempt from RCD, by its maker"
+            label={t("web.circuit.leakage.exempt")}
             value={yesNo(load.rcd_exempt)}
             options={YES_NO}
             onCommit={(value) => set({ rcd_exempt: fromYesNo(value) })}
@@ -57,10 +81,10 @@ export function ResidualPart({ load, set }: { load: Load; set: (part: Partial<Lo
           checked={load.frequency_converter}
           onChange={(inverter) => set({ frequency_converter: inverter })}
         >
-          driven by a converter
+          {t("web.circuit.leakage.inverter")}
         </Check>
         <Check checked={load.essential} onChange={(essential) => set({ essential })}>
-          must stay on
+          {t("web.circuit.leakage.essential")}
         </Check>
       </div>
     </details>

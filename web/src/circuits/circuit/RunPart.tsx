@@ -1,6 +1,7 @@
 import { Trash2 } from "lucide-react";
 import type { Circuit, Section } from "../../api/client";
 import { useJob } from "../../job/JobContext";
+import { t } from "../../messages/text";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
 import { Choice, FigureField } from "../../ui/Field";
@@ -17,11 +18,7 @@ export function RunPart({ circuit, change }: { circuit: Circuit; change: Change 
     change({ run: circuit.run.map((section, index) => (index === at ? { ...section, ...part } : section)) });
   const last = circuit.run.at(-1);
   return (
-    <Part
-      title={
-        circuit.kind === "ring" ? "Run: once round the whole loop" : "Run, from the board to the far end"
-      }
-    >
+    <Part title={circuit.kind === "ring" ? t("web.circuit.run.title_ring") : t("web.circuit.run.title")}>
       <RunStrip run={circuit.run} />
       {circuit.run.map((section, at) => {
         const medium = rules.methods.find((method) => method.id === section.method)?.medium ?? "air";
@@ -32,13 +29,13 @@ export function RunPart({ circuit, change }: { circuit: Circuit; change: Change 
             className="mb-3 grid items-start gap-2 sm:grid-cols-[6rem_1fr_6rem_5rem_1fr_6rem_2rem]"
           >
             <FigureField
-              label="Length"
+              label={t("web.circuit.run.length")}
               unit="m"
               value={section.length_m}
               onCommit={(length_m) => set(at, { length_m })}
             />
             <Choice
-              label="Laid"
+              label={t("web.circuit.run.method")}
               value={section.method}
               options={rules.methods.map((method) => ({
                 value: method.id,
@@ -47,40 +44,40 @@ export function RunPart({ circuit, change }: { circuit: Circuit; change: Change 
               onCommit={(method) => set(at, { method, ...LEFT_BEHIND })}
             />
             <FigureField
-              label={medium === "ground" ? "Ground" : "Air"}
+              label={medium === "ground" ? t("web.circuit.run.ground") : t("web.circuit.run.air")}
               empty={String(rules.ambients_c[medium] ?? "")}
               unit="°C"
               value={section.ambient_c}
               onCommit={(ambient_c) => set(at, { ambient_c })}
             />
             <FigureField
-              label="Grouped"
+              label={t("web.circuit.run.grouped")}
               unit=""
               required
               value={section.circuits_grouped ?? 1}
               onCommit={(count) => count && set(at, { circuits_grouped: Math.round(count) })}
             />
             <Choice
-              label="Grouped how"
+              label={t("web.circuit.run.grouping")}
               value={section.grouping ?? ""}
               options={[
-                { value: "", label: "the usual" },
+                { value: "", label: t("web.circuit.run.grouping_usual") },
                 ...groupings.map((grouping) => ({ value: grouping.id, label: grouping.title })),
               ]}
               onCommit={(grouping) => set(at, { grouping: grouping || null })}
             />
             {medium === "ground" ? (
               <FigureField
-                label="Soil"
+                label={t("web.circuit.run.soil")}
                 unit="K·m/W"
-                empty="by table"
+                empty={t("web.circuit.run.soil_empty")}
                 value={section.soil_k_m_per_w}
                 onCommit={(soil_k_m_per_w) => set(at, { soil_k_m_per_w })}
               />
             ) : (
               <FigureField
-                label="Insulation"
-                empty="none"
+                label={t("web.circuit.run.insulation")}
+                empty={t("web.circuit.run.insulation_none")}
                 unit="mm"
                 value={section.in_insulation_mm}
                 onCommit={(in_insulation_mm) => set(at, { in_insulation_mm })}
@@ -91,7 +88,7 @@ export function RunPart({ circuit, change }: { circuit: Circuit; change: Change 
               <Button
                 variant="quiet"
                 className="mt-5"
-                aria-label={`Take section ${at + 1} out`}
+                aria-label={t("web.circuit.run.remove", { n: at + 1 })}
                 onClick={() => change({ run: circuit.run.filter((_, index) => index !== at) })}
               >
                 <Trash2 size={14} aria-hidden />
@@ -102,7 +99,7 @@ export function RunPart({ circuit, change }: { circuit: Circuit; change: Change 
       })}
       {last && (
         <Button onClick={() => change({ run: [...circuit.run, { ...last, length_m: null }] })}>
-          Another section
+          {t("web.circuit.run.add")}
         </Button>
       )}
     </Part>
@@ -110,11 +107,36 @@ export function RunPart({ circuit, change }: { circuit: Circuit; change: Change 
 }
 
 const HIDDEN = [
-  { value: "", label: "not known" },
-  { value: "no", label: "nothing: on the surface" },
-  { value: "wall", label: "a wall" },
-  { value: "metal-partition", label: "a partition with metal parts" },
-  { value: "floor-or-ceiling", label: "a floor or ceiling" },
+  {
+    value: "",
+    get label() {
+      return t("web.circuit.run.hidden_unknown");
+    },
+  },
+  {
+    value: "no",
+    get label() {
+      return t("web.circuit.run.hidden_no");
+    },
+  },
+  {
+    value: "wall",
+    get label() {
+      return t("web.circuit.run.hidden_wall");
+    },
+  },
+  {
+    value: "metal-partition",
+    get label() {
+      return t("web.circuit.run.hidden_metal");
+    },
+  },
+  {
+    value: "floor-or-ceiling",
+    get label() {
+      return t("web.circuit.run.hidden_floor");
+    },
+  },
 ];
 
 /** What a section is concealed in, how deep, and whether metal covers it: whether an RCD is demanded hangs on it. */
@@ -123,14 +145,14 @@ function Hidden({ section, set }: { section: Section; set: (part: Partial<Sectio
     <div className="col-span-full -mt-1 grid items-end gap-2 sm:grid-cols-[6rem_1fr_8rem_12rem]">
       <span />
       <Choice
-        label="Hidden in"
+        label={t("web.circuit.run.hidden")}
         value={section.concealed_in ?? ""}
         options={HIDDEN}
         onCommit={(place) => set({ concealed_in: (place || null) as Section["concealed_in"] })}
       />
       {section.concealed_in === "wall" ? (
         <FigureField
-          label="Least depth"
+          label={t("web.circuit.run.depth")}
           unit="mm"
           value={section.depth_mm}
           onCommit={(depth_mm) => set({ depth_mm })}
@@ -142,7 +164,7 @@ function Hidden({ section, set }: { section: Section; set: (part: Partial<Sectio
         checked={section.earthed_metal_covering}
         onChange={(earthed_metal_covering) => set({ earthed_metal_covering })}
       >
-        in earthed metal
+        {t("web.circuit.run.metal_cover")}
       </Check>
     </div>
   );

@@ -1,6 +1,7 @@
 import { Trash2 } from "lucide-react";
 import type { Circuit, Spur } from "../../api/client";
 import { useJob } from "../../job/JobContext";
+import { t } from "../../messages/text";
 import { Button } from "../../ui/Button";
 import { Choice, Field, FigureField, TextBox } from "../../ui/Field";
 import { type Change, Part } from "./Part";
@@ -19,10 +20,10 @@ export function SpursPart({ circuit, change }: { circuit: Circuit; change: Chang
   const set = (at: number, part: Partial<Spur>) =>
     change({ spurs: spurs.map((spur, index) => (index === at ? { ...spur, ...part } : spur)) });
   return (
-    <Part title="Spurs">
+    <Part title={t("web.circuit.spurs.title")}>
       {spurs.map((spur, at) => (
         <div key={at} className="mb-2 grid items-start gap-2 sm:grid-cols-[1fr_6rem_6rem_7rem_2rem]">
-          <Field label="To">
+          <Field label={t("web.circuit.spurs.name")}>
             {(id) => (
               <TextBox
                 id={id}
@@ -33,28 +34,28 @@ export function SpursPart({ circuit, change }: { circuit: Circuit; change: Chang
             )}
           </Field>
           <FigureField
-            label="Length"
+            label={t("web.circuit.spurs.length")}
             unit="m"
             value={spur.length_m}
             onCommit={(length_m) => set(at, { length_m })}
           />
           <Choice
-            label={`Size [${rules.size_unit}]`}
+            label={t("web.circuit.spurs.size", { size_unit: rules.size_unit })}
             value={String(spur.area_mm2)}
             options={sizes.map((size) => ({ value: String(size.area_mm2), label: size.label }))}
             onCommit={(size) => set(at, { area_mm2: Number(size) })}
           />
           <FigureField
-            label="Fused at"
+            label={t("web.circuit.spurs.fuse")}
             unit="A"
             value={spur.fuse_a}
-            empty="unfused"
+            empty={t("web.circuit.spurs.unfused")}
             onCommit={(fuse_a) => set(at, { fuse_a })}
           />
           <Button
             variant="quiet"
             className="mt-5"
-            aria-label={`Take spur ${spur.name} out`}
+            aria-label={t("web.circuit.spurs.remove", { name: spur.name })}
             onClick={() => change({ spurs: spurs.filter((_, index) => index !== at) })}
           >
             <Trash2 size={14} aria-hidden />
@@ -62,8 +63,14 @@ export function SpursPart({ circuit, change }: { circuit: Circuit; change: Chang
         </div>
       ))}
       {cable && (
-        <Button onClick={() => change({ spurs: [...spurs, { name: "New spur", area_mm2: cable.area_mm2 }] })}>
-          A spur
+        <Button
+          onClick={() =>
+            change({
+              spurs: [...spurs, { name: t("web.circuit.spurs.default_name"), area_mm2: cable.area_mm2 }],
+            })
+          }
+        >
+          {t("web.circuit.spurs.add")}
         </Button>
       )}
     </Part>
