@@ -98,7 +98,7 @@ class Shots(PageCase):
         self.css("[data-testid=pair] [aria-label='Check details']")
         self.take("selectivity")
         self.browser.get(address.replace("circuits", "faults"))
-        self.css("[data-testid=story]")
+        self.css("[data-testid=fault-result]")
         circuit = self.all("form[aria-label='Fault'] [role=combobox]")[1]
         self.pick(circuit, text="Kiln")
         self.take("fault")

@@ -24,7 +24,7 @@ from vivid_lattice.api.problems import ANSWERS, MEDIA_TYPE, answer_for
 from vivid_lattice.core import errors as core_errors
 from vivid_lattice.core.checks import BOARD_CHECKS, CHECKS, SUPPLY_CHECKS
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent
+from vivid_lattice.core.faults.event import KIND_FIELDS, FaultEvent
 from vivid_lattice.core.faults.fault_result import describe
 from vivid_lattice.core.job_file import read_data, to_text
 from vivid_lattice.core.selectivity.matrix import matrix
@@ -237,7 +237,7 @@ class Computing(ApiCase):
         found = self.client.post("/api/selectivity", json=body).json()
         self.assertEqual(len(found["pairs"]), len(matrix(made).pairs))
         kinds = self.client.get("/api/faults/kinds").json()
-        self.assertEqual([one["kind"] for one in kinds], list(KIND_TITLES))
+        self.assertEqual([one["kind"] for one in kinds], list(KIND_FIELDS))
         event = {"kind": "line-earth", "circuit": "c1"}
         story = self.client.post("/api/faults", json=body | {"event": event}).json()
         self.assertEqual(story["outcome"], describe(made, FaultEvent.model_validate(event)).outcome)

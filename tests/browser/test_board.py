@@ -86,7 +86,9 @@ class Layout(BoardCase):
         with patch("vivid_lattice.api.boards.lay_out", never):
             self.button("Lay out again").click()
             self.button("Cancel").click()
-            self.wait(lambda: "Cancelled. The board is unchanged." in self.css("main [role=status]").text, "not stopped")
+            self.wait(
+                lambda: "Cancelled. The board is unchanged." in self.css("main [role=status]").text, "not stopped"
+            )
         self.assertEqual(self.at("way:c9"), before)
 
     def test_a_neutral_said_to_be_on_another_bar_is_told_with_what_follows(self) -> None:

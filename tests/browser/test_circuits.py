@@ -162,7 +162,7 @@ class Editing(PageCase):
         self.press(Keys.ENTER)
         sheet = self.css("[role=dialog]")
         curve = self.wait(
-            lambda: sheet.find_element(By.XPATH, ".//label[text()='Characteristic']/following-sibling::button"),
+            lambda: sheet.find_element(By.XPATH, ".//label[text()='Curve']/following-sibling::button"),
             "no choice",
         )
         curve.send_keys("B")
@@ -176,7 +176,7 @@ class Editing(PageCase):
         self.press(Keys.ENTER)
         sheet = self.css("[role=dialog]")
         place = self.wait(
-            lambda: sheet.find_element(By.XPATH, ".//label[text()='Sits in']/following-sibling::button"), "no place"
+            lambda: sheet.find_element(By.XPATH, ".//label[text()='Position']/following-sibling::button"), "no place"
         )
         self.pick(place, text="Studio board, way 7")
         sheet.find_element(By.XPATH, ".//button[text()='Done']").click()
@@ -209,7 +209,7 @@ class Safety(PageCase):
         self.assertEqual(self.verdict(KILN, "capacity"), "fail")
         self.browser.get(self.server.url)
         copy = self.wait(
-            lambda: self.browser.find_element(By.LINK_TEXT, f"{MILLRACE} (my copy)"), "my copy is not kept"
+            lambda: self.browser.find_element(By.LINK_TEXT, f"{MILLRACE} (copy)"), "my copy is not kept"
         )
         copy.click()
         self.wait_verdict(KILN, "capacity", "tight")
@@ -218,7 +218,9 @@ class Safety(PageCase):
         address = self.open_demo()
         self.change_in_another_tab(address, INDUCTION_HOB, LENGTH, "15")
         self.type_over(KILN, CABLE, "6")
-        self.css("[role=dialog]").find_element(By.XPATH, ".//button[starts-with(., 'Save mine as a new revision')]").click()
+        self.css("[role=dialog]").find_element(
+            By.XPATH, ".//button[starts-with(., 'Save mine as a new revision')]"
+        ).click()
         self.wait_kept(3)
         self.assertEqual(self.typed(INDUCTION_HOB, LENGTH), "14")
 
@@ -315,7 +317,7 @@ class Accessible(PageCase):
         self.browser.get(address.replace("circuits", "setup"))
         self.css("[aria-label=Supply]")
         faults["intake, dark"] = self.serious_faults("color-contrast")
-        self.css('[aria-label="Light"]').click()
+        self.css('[aria-label="Light theme"]').click()
         faults["setup"] = self.serious_faults()
         self.browser.get(address)
         self.cell(KILN, NAME).click()
@@ -332,7 +334,9 @@ class Accessible(PageCase):
         self.type_over(KILN, CABLE, "6")
         self.css("[role=dialog]")
         faults["changed elsewhere"] = self.serious_faults()
-        self.browser.find_element(By.XPATH, "//button[starts-with(., 'Open the saved version and discard mine')]").click()
+        self.browser.find_element(
+            By.XPATH, "//button[starts-with(., 'Open the saved version and discard mine')]"
+        ).click()
         resize(self.browser, 390, 844)
         self.addCleanup(resize, self.browser, 1280, 800)
         self.browser.get(address)
@@ -351,7 +355,7 @@ class Accessible(PageCase):
         resize(self.browser, 390, 844)
         self.addCleanup(resize, self.browser, 1280, 800)
         self.open_demo()
-        box = self.css('[aria-label="Studio sockets, length [m]"]')
+        box = self.css('[aria-label="Studio sockets, length, m"]')
         box.send_keys(Keys.CONTROL + "a")
         box.send_keys("15", Keys.ENTER)
         self.wait_kept(2)

@@ -8,16 +8,16 @@ from tests.browser.test_protection import ProtectionCase
 
 #: Each wiring fault of the split board, with what the view has to say.
 WIRING = (
-    ("Neutral on the wrong bar", "RCD left opens"),
-    ("Neutrals of two RCDs swapped", "RCD left opens, or 30 mA type A, RCD right"),
-    ("Supply and load side of an RCD's neutral crossed", "RCD left opens"),
-    ("A borrowed neutral", "RCD right"),
-    ("A loose terminal", "Nothing opens"),
-    ("The supply's neutral opens", "voltage relay, Cottage board opens"),
-    ("Voltage too high or too low", "voltage relay"),
-    ("A surge from outside", "reach the appliances"),
-    ("A nail through the cable", "opens"),
-    ("Leakage to earth", "RCD left"),
+    ("Neutral on the wrong bar", "RCD left trips"),
+    ("Neutrals of two RCDs swapped", "RCD left trips"),
+    ("Supply and load neutral of an RCD reversed", "RCD left trips"),
+    ("Borrowed neutral", "RCD right"),
+    ("Loose terminal", "No device trips"),
+    ("Broken supply neutral", "Voltage relay, Cottage board trips"),
+    ("Supply voltage too high or too low", "Voltage relay"),
+    ("Surge from the supply", "reaches the equipment"),
+    ("Nail through a cable", "trips"),
+    ("Earth leakage", "RCD left"),
 )
 
 
@@ -32,26 +32,26 @@ class FaultView(ProtectionCase):
 
     def test_a_far_end_fault_shows_who_opens_and_which_rooms_go_dark(self) -> None:
         self.go(self.demo(), "faults")
-        self.css("[data-testid=story]")
-        self.choose("On", "Lights, studio")
+        self.css("[data-testid=fault-result]")
+        self.choose("Circuit", "Lights, studio")
         self.event("Short circuit, line to neutral")
-        self.outcome("B6 Lights, studio opens, within 100 ms")
+        self.outcome("B6 (Lights, studio) trips within 100 ms")
         self.wait(lambda: self.css("[data-room=studio]").get_attribute("data-dark") == "dark", "the studio stays lit")
         self.assertEqual(self.css("[data-room=kitchen]").get_attribute("data-dark"), "lit")
         self.assertIn("line", self.css("[data-testid=flow-path]").get_attribute("aria-label"))
         self.css("[data-testid=band-plot] [data-testid=flow]")
-        self.assertIn("opens after", self.css("[data-testid=ruler]").get_attribute("aria-label"))
+        self.assertIn("trips after", self.css("[data-testid=ruler]").get_attribute("aria-label"))
         self.assertEqual(self.serious_faults(), [])
         self.assertEqual(self.page_errors(), [])
 
     def test_each_wiring_fault_is_provoked(self) -> None:
         self.go(self.demo("Lamplighter"), "faults")
-        self.css("[data-testid=story]")
+        self.css("[data-testid=fault-result]")
         for kind, said in WIRING:
             with self.subTest(kind):
                 self.event(kind)
-                if kind == "A borrowed neutral":
-                    self.choose("On", "Lights downstairs")
+                if kind == "Borrowed neutral":
+                    self.choose("Circuit", "Lights downstairs")
                     self.choose("Neutral borrowed from", "Lights upstairs")
                 self.outcome(said)
         self.assertEqual(self.page_errors(), [])
@@ -59,14 +59,14 @@ class FaultView(ProtectionCase):
     def test_what_is_missing_is_said_and_nothing_is_drawn(self) -> None:
         address = self.open_demo("Lamplighter")
         self.go(address, "faults")
-        self.event("A borrowed neutral")
+        self.event("Borrowed neutral")
         self.wait(lambda: "the other circuit" in self.css("main [role=alert]").text, "not asked for")
-        self.assertEqual(self.all("[data-testid=story]"), [])
+        self.assertEqual(self.all("[data-testid=fault-result]"), [])
 
     def test_a_trip_is_written_down_and_its_causes_are_ranked_and_shown(self) -> None:
         address = self.open_demo("Lamplighter")
         self.go(address, "faults")
-        self.css("[data-testid=story]")
+        self.css("[data-testid=fault-result]")
         self.browser.execute_script(
             "const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;"
             "set.call(arguments[0], '2026-11-20T18:40'); arguments[0].dispatchEvent(new Event('input', {bubbles: true}));",
@@ -74,12 +74,12 @@ class FaultView(ProtectionCase):
         )
         device = self.field("Device that tripped")
         self.pick(device, text=next(one.text for one in self.options(device) if "RCD right" in one.text))
-        self.choose("Something ran", "Bedroom ring")
+        self.choose("In use, or just switched on", "Bedroom ring")
         self.button("Add entry", "//aside").click()
         causes = self.wait(lambda: self.all("[data-testid=causes] button"), "no causes")
-        self.assertIn("Leakage to earth: Bedroom ring", causes[0].text)
+        self.assertIn("Earth leakage: Bedroom ring", causes[0].text)
         causes[0].click()
-        self.wait(lambda: "leak to earth" in self.css("[data-testid=story] h1").text, "the cause is not shown")
+        self.wait(lambda: "Earth leakage" in self.css("[data-testid=fault-result] h1").text, "the cause is not shown")
         self.browser.refresh()
         self.wait(lambda: "2026-11-20 18:40" in self.css("[data-testid=trips]").text, "the line is not kept")
         self.css("[data-testid=trips] button").click()

@@ -70,13 +70,13 @@ class Begin(PageCase):
 
     def test_a_further_board_comes_with_its_feeder(self) -> None:
         self.begin("Two boards")
-        self.browser.find_element(By.XPATH, "//button[text()='Add a board']").click()
+        self.browser.find_element(By.XPATH, "//button[text()='Add board']").click()
         self.wait(
             lambda: "Fed from way 1 of Main consumer unit." in self.browser.find_element(By.TAG_NAME, "main").text,
             "no board",
         )
         self.browser.find_element(By.LINK_TEXT, "Circuits").click()
-        self.wait(lambda: "Board 2" in self.css("[role=grid]").text, "the board is not in the lattice")
+        self.wait(lambda: "Board 2" in self.css("[role=grid]").text, "the board is not in the grid")
         self.assertEqual(self.verdict(0, "voltage-drop"), "missing")
 
     def test_a_shared_rcd_is_added_and_a_circuit_put_behind_it(self) -> None:
@@ -94,9 +94,9 @@ class Begin(PageCase):
         self.wait(lambda: sheet.find_element(By.XPATH, path), "no choice").send_keys("RCD 1")
         self.wait_kept(3)
         self.browser.get(address.replace("circuits", "setup"))
-        self.wait(lambda: self.browser.find_element(By.XPATH, "(//button[text()='Take out'])[1]"), "no button").click()
+        self.wait(lambda: self.browser.find_element(By.XPATH, "(//button[text()='Remove'])[1]"), "no button").click()
         self.wait(
-            lambda: "1 circuits stand behind RCD 1" in self.css('[aria-label^="Boards"]').text, "it is not refused"
+            lambda: "1 circuit is behind RCD 1" in self.css('[aria-label^="Consumer units"]').text, "it is not refused"
         )
 
     def test_what_is_in_use_is_not_taken_out(self) -> None:
@@ -104,9 +104,9 @@ class Begin(PageCase):
         self.browser.find_element(By.LINK_TEXT, "Setup").click()
         self.css('[aria-label="Remove Kitchen"]').click()
         self.wait(lambda: "Kitchen ring" in self.css("[aria-label=Rooms] [role=alert]").text, "the reason is not said")
-        self.css('[aria-label^="Boards"]').find_element(By.XPATH, ".//button[text()='Take out']").click()
+        self.css('[aria-label^="Consumer units"]').find_element(By.XPATH, ".//button[text()='Remove']").click()
         self.wait(
-            lambda: "12 circuits are still in" in self.css('[aria-label^="Boards"] [role=alert]').text,
+            lambda: "12 circuits are still in" in self.css('[aria-label^="Consumer units"] [role=alert]').text,
             "the reason is not said",
         )
 

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.bodies import DocumentRequest
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.document.job import Job
-from vivid_lattice.core.faults.event import KIND_FIELDS, KIND_TITLES, FaultEvent, FaultKind
+from vivid_lattice.core.faults.event import KIND_FIELDS, FaultEvent, FaultKind, kind_title
 from vivid_lattice.core.faults.fault_result import describe
 from vivid_lattice.core.faults.result_types import FaultResult
 from vivid_lattice.core.faults.trip_causes import PossibleCause, possible_causes
@@ -26,7 +26,7 @@ class FaultKindLine(BaseModel):
     """A kind of event, and the fields of it that count."""
 
     kind: FaultKind
-    title: str
+    title: Text
     fields: list[str]
 
 
@@ -54,10 +54,12 @@ class DeviceLine(BaseModel):
 
 
 @router.get("/kinds")
-def list_kinds() -> list[FaultKindLine]:
-    """The kinds of event there are, in the order in which they are offered."""
+def list_kinds(rules: Annotated[str, Query(max_length=40)] = "uk") -> list[FaultKindLine]:
+    """The kinds of event there are, in the order in which they are offered, in the words of a standard."""
+    words = rule_set(rules).words
     return [
-        FaultKindLine(kind=kind, title=title, fields=list(KIND_FIELDS[kind])) for kind, title in KIND_TITLES.items()
+        FaultKindLine(kind=kind, title=kind_title(kind, words), fields=list(fields))
+        for kind, fields in KIND_FIELDS.items()
     ]
 
 
@@ -77,12 +79,16 @@ def list_devices(request: DocumentRequest) -> list[DeviceLine]:
     ]
     for place in network.rcds.all:
         if place.own_device is None:
-            title = f"{network.rules.bands.rcd_name(place.rcd)}: {place.name}, {place.where}"
+            title = network.message(
+                "core.fault.rcd_at", rcd=network.rules.bands.rcd_name(place.rcd), place=place.name, board=place.where
+            )
             device_lines.append(DeviceLine(id=place.id, title=title, residual=True))
     for board in job.boards:
         if board.voltage_relay is not None:
             device_lines.append(
-                DeviceLine(id=f"relay:{board.id}", title=f"Voltage relay, {board.name}", residual=False)
+                DeviceLine(
+                    id=f"relay:{board.id}", title=network.message("core.fault.relay", board=board.name), residual=False
+                )
             )
     single_rcds = {place.own_device.id: place.id for place in network.rcds.all if place.own_device is not None}
     for circuit in job.circuits:

@@ -11,7 +11,7 @@ from pydantic import TypeAdapter, ValidationError
 from vivid_lattice.core.design.rcd_plans.architectures import TITLES
 from vivid_lattice.core.design.rcd_plans.plan import RcdPlan, plan
 from vivid_lattice.core.errors import BadDocument
-from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent
+from vivid_lattice.core.faults.event import KIND_FIELDS, FaultEvent
 from vivid_lattice.core.faults.fault_result import describe
 from vivid_lattice.core.faults.result_types import FaultResult
 from vivid_lattice.core.job_file import problems_of, read_document, to_text
@@ -25,9 +25,9 @@ def add_commands(commands: Any) -> None:
     command.add_argument("--json", action="store_true")
     command.set_defaults(run=_matrix)
 
-    command = commands.add_parser("fault", help="what an event leads to")
+    command = commands.add_parser("fault", help="which device trips, when, and what then")
     command.add_argument("file", type=Path)
-    command.add_argument("--kind", choices=list(KIND_TITLES), required=True)
+    command.add_argument("--kind", choices=list(KIND_FIELDS), required=True)
     for name in ("circuit", "other", "rcd", "other-rcd", "line", "waveform"):
         command.add_argument(f"--{name}")
     for name in ("at", "amps", "ohm", "milliamps", "volts", "surge-kv", "electrode-ohm", "running"):
@@ -64,15 +64,15 @@ def _fault(args: argparse.Namespace) -> int:
         event = FaultEvent.model_validate(given)
     except ValidationError as why:
         raise BadDocument(problems_of(why.errors(), "event")) from None
-    story = describe(read_document(args.file.read_bytes()), event)
+    result = describe(read_document(args.file.read_bytes()), event)
     if args.json:
-        print(TypeAdapter(FaultResult).dump_json(story, indent=2).decode())
+        print(TypeAdapter(FaultResult).dump_json(result, indent=2).decode())
         return 0
-    print(f"{story.title}\n{story.outcome}")
-    for stage in story.stages:
+    print(f"{result.title}\n{result.outcome}")
+    for stage in result.stages:
         for opening in stage.openings:
-            print(f"  {opening.name}, {opening.where}: {opening.shown}{'' if opening.certain else ' (perhaps)'}")
-    for title, lines in (("still live", story.still_live), ("next", story.next_steps), ("notes", story.notes)):
+            print(f"  {opening.name}, {opening.where}: {opening.shown}{'' if opening.certain else ' (possible)'}")
+    for title, lines in (("still live", result.still_live), ("next", result.next_steps), ("notes", result.notes)):
         for line in lines:
             print(f"  {title}: {line}")
     return 0

@@ -7,6 +7,7 @@ CoreError
 ├── EntryNotUnderstood a typed line that could not be made into a circuit
 ├── Stopped            no one waits for the work any more
 ├── OutOfRange         a figure outside what a formula holds for
+│   └── NotPossible    something asked for that cannot be in this job
 └── NeedsInput         a check lacks something; the runner turns it into a finding, never a pass
     └── NotTabulated   a table that ends before the figure asked for
 """
@@ -82,6 +83,14 @@ class OutOfRange(CoreError):
     def __init__(self, name: str, value: float, allowed: str):
         self.name, self.value, self.allowed = name, value, allowed
         super().__init__(f"{name} is {value:g}; it has to be {allowed}")
+
+
+class NotPossible(OutOfRange):
+    """Something asked for that cannot be in this job, with what can be."""
+
+    def __init__(self, sentence: Text):
+        self.sentence = sentence
+        CoreError.__init__(self, str(sentence))
 
 
 @dataclass(frozen=True, slots=True)

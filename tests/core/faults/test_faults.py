@@ -11,11 +11,12 @@ from hypothesis import strategies as st
 
 from tests.builders import circuit as plain
 from tests.builders import cutout, flat, job, laid, mcb, rcbo, supply
+from tests.texts import ids
 from vivid_lattice.core.document.job import Cable, Circuit, Device, Job, JobInfo, Load, Rcd, SharedRcd
 from vivid_lattice.core.document.surge_and_relay import Spd, VoltageRelay
 from vivid_lattice.core.errors import NeedsInput, OutOfRange
 from vivid_lattice.core.faults.engine import run_event
-from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent
+from vivid_lattice.core.faults.event import KIND_FIELDS, FaultEvent
 from vivid_lattice.core.faults.fault_result import describe
 from vivid_lattice.core.faults.nodal_analysis import ImpedanceNetwork
 from vivid_lattice.core.faults.result_types import FaultResult
@@ -92,7 +93,7 @@ class ByHand(unittest.TestCase):
         self.assertAlmostEqual(found.touch.volts, 102.22, delta=1.0)
         self.assertTrue(found.touch.dangerous)
         self.assertEqual((openers(found), found.touch.seconds), (set(), None))
-        self.assertTrue(any("Everything that is earthed" in said for said in found.still_live))
+        self.assertTrue(any("core.fault.live.earthed" in ids(part) for part in found.still_live))
 
     def test_touch_voltage_is_the_protective_conductor_s_share(self) -> None:
         # U0 · R2 / Zs with the same figures as the loop check: both circuits are solved in different ways.
@@ -220,7 +221,7 @@ class WhoOpens(unittest.TestCase):
         )
         smooth = story(made, "leakage", circuit="c1", milliamps=45.0, waveform="smooth")
         self.assertEqual(smooth.circuits_lost, ())
-        self.assertTrue(any("may not open for anything" in note for note in smooth.notes))
+        self.assertTrue(any("core.fault.note.blinded" in ids(note) for note in smooth.notes))
         type_b = job(heater(100.0, device=rcbo(16.0, rcd=Rcd(idn_ma=30.0, type="B"))))
         self.assertEqual(
             story(type_b, "leakage", circuit="c1", milliamps=61.0, waveform="smooth").circuits_lost, ("c1",)
@@ -274,15 +275,15 @@ class WhoOpens(unittest.TestCase):
         made = job()
         device = Spd(id="s", name="Surge device", type="2", up_kv=1.4, leads_m=0.5)
         held = made.model_copy(update={"boards": (made.boards[0].model_copy(update={"spds": (device,)}),)})
-        self.assertIn("6 kV reach the appliances, more than", story(made, "surge").outcome)
-        self.assertIn("1.9 kV arrive", story(held, "surge").outcome)
+        self.assertIn("core.fault.outcome.surge_none_over", ids(story(made, "surge").outcome))
+        self.assertIn("Surge limited to 1.9 kV", str(story(held, "surge").outcome))
 
     def test_a_loose_clamp_heats_and_nothing_opens(self) -> None:
         made = job(heater(3000.0))
         found = story(made, "loose-terminal", circuit="c1", ohm=0.2, running=1.0)
         # 13 A through 0.2 Ω are 34 W, less what the clamp itself takes off the current.
-        self.assertRegex(found.outcome, r"3[234](\.\d)? W")
-        self.assertIn("chars", found.outcome)
+        self.assertRegex(str(found.outcome), r"3[234](\.\d)? W")
+        self.assertIn("core.fault.outcome.chars", ids(found.outcome))
         self.assertEqual(openers(found), set())
 
     def test_a_feeder_that_may_open_too_darkens_the_rest_perhaps(self) -> None:
@@ -305,7 +306,7 @@ class WhoOpens(unittest.TestCase):
         found = story(made, "line-earth", circuit="c1")
         assert found.touch is not None
         self.assertEqual((openers(found), found.touch.seconds, found.touch.dangerous), (set(), None, True))
-        self.assertTrue(any("Nothing ends this fault" in said for said in found.next_steps))
+        self.assertTrue(any("core.fault.next.not_cleared" in ids(step) for step in found.next_steps))
 
 
 class Laws(unittest.TestCase):
@@ -382,7 +383,7 @@ class Asked(unittest.TestCase):
             if not final:
                 continue  # an old board that is only surveyed yet
             places = [place.id for place in Installation.of(made, rule_set(made.job.rules)).rcds.all]
-            for kind in KIND_TITLES:
+            for kind in KIND_FIELDS:
                 event = FaultEvent(kind=kind, circuit=final[0].id, other=final[1].id, rcd=next(iter(places), None), other_rcd=places[-1] if len(places) > 1 else None)  # fmt: skip
                 with self.subTest(name, kind=kind):
                     try:
@@ -390,13 +391,13 @@ class Asked(unittest.TestCase):
                     except (NeedsInput, OutOfRange) as refused:
                         self.assertTrue(str(refused))
                         continue
-                    self.assertTrue(found.outcome and found.next_steps[0].startswith("Work dead"))
+                    self.assertTrue(found.outcome and str(found.next_steps[0]).startswith("Work dead"))
                     self.assertEqual(found, describe(made, event))
 
     def test_what_is_not_there_is_refused(self) -> None:
         for kind, more, said in (
-            ("line-neutral", {"circuit": "c9"}, "circuit 'c9'"), ("line-line", {"circuit": "c1"}, "two at least"),
-            ("rcd-neutral-crossed", {"rcd": "main:r9"}, "residual-current device 'main:r9'"),
+            ("line-neutral", {"circuit": "c9"}, "No circuit “c9”"), ("line-line", {"circuit": "c1"}, "on two phases or more"),
+            ("rcd-neutral-crossed", {"rcd": "main:r9"}, "No RCD “main:r9”"),
             ("line-earth", {"circuit": "c1", "line": "L2"}, "one of L1"),
         ):  # fmt: skip
             with self.assertRaisesRegex(OutOfRange, said):
@@ -430,7 +431,7 @@ class Causes(unittest.TestCase):
         self.assertIn("overload", kinds)
 
     def test_a_device_that_is_not_there_is_refused(self) -> None:
-        with self.assertRaisesRegex(OutOfRange, "device 'nowhere'"):
+        with self.assertRaisesRegex(OutOfRange, "No device “nowhere”"):
             possible_causes(job(plain(cable=flat(2.5))), "nowhere")
 
 

@@ -55,6 +55,8 @@ describe("answers that come line by line", () => {
     });
     const error = await ask().catch((reason: unknown) => reason);
     expect(error).toBeInstanceOf(Unreachable);
-    expect(reasons(error)).toEqual(["No response from the server. Check that Vivid Lattice is running, then try again."]);
+    expect(reasons(error)).toEqual([
+      "No response from the server. Check that Vivid Lattice is running, then try again.",
+    ]);
   });
 });

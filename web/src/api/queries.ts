@@ -159,11 +159,12 @@ export const matrixQuery = (document: Job, version: number, wanted: boolean) =>
   });
 
 /** The kinds of event the fault view knows. */
-export const faultKindsQuery = queryOptions({
-  queryKey: ["fault-kinds"],
-  queryFn: () => answered(client.GET("/api/faults/kinds")),
-  staleTime: Number.POSITIVE_INFINITY,
-});
+export const faultKindsQuery = (rules: string) =>
+  queryOptions({
+    queryKey: ["fault-kinds", rules],
+    queryFn: () => answered(client.GET("/api/faults/kinds", { params: { query: { rules } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
 
 /** The devices of a document that may open. */
 export const devicesQuery = (document: Job, version: number, wanted: boolean) =>

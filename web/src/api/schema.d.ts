@@ -897,7 +897,7 @@ export interface paths {
         };
         /**
          * List Kinds
-         * @description The kinds of event there are, in the order in which they are offered.
+         * @description The kinds of event there are, in the order in which they are offered, in the words of a standard.
          */
         get: operations["list_kinds_api_faults_kinds_get"];
         put?: never;
@@ -2413,7 +2413,13 @@ export interface components {
             /** Enough */
             enough: boolean;
             /** Text */
-            text: string;
+            text: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
         };
         /**
          * ConflictProblem
@@ -3349,7 +3355,13 @@ export interface components {
              */
             kind: "overload" | "line-neutral" | "line-line" | "line-earth" | "neutral-earth" | "leakage" | "nail" | "surge" | "open-neutral" | "voltage" | "neutral-wrong-bar" | "neutrals-swapped" | "rcd-neutral-crossed" | "borrowed-neutral" | "loose-terminal";
             /** Title */
-            title: string;
+            title: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Fields */
             fields: string[];
         };
@@ -3372,12 +3384,24 @@ export interface components {
              */
             kind: "overload" | "line-neutral" | "line-line" | "line-earth" | "neutral-earth" | "leakage" | "nail" | "surge" | "open-neutral" | "voltage" | "neutral-wrong-bar" | "neutrals-swapped" | "rcd-neutral-crossed" | "borrowed-neutral" | "loose-terminal";
             /** Title */
-            title: string;
+            title: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             event: components["schemas"]["FaultEvent"];
             /** Stages */
             stages: components["schemas"]["FaultStage"][];
             /** Outcome */
-            outcome: string;
+            outcome: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Circuits Lost */
             circuits_lost: string[];
             /** Circuits Maybe Lost */
@@ -3395,11 +3419,29 @@ export interface components {
             /** Fault A Most */
             fault_a_most: number;
             /** Still Live */
-            still_live: string[];
+            still_live: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
             /** Next Steps */
-            next_steps: string[];
+            next_steps: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
             /** Notes */
-            notes: string[];
+            notes: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
         };
         /**
          * FaultStage
@@ -3407,7 +3449,13 @@ export interface components {
          */
         FaultStage: {
             /** Text */
-            text: string;
+            text: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** From S */
             from_s: number;
             /** Until S */
@@ -4517,7 +4565,13 @@ export interface components {
          */
         PathFlow: {
             /** Label */
-            label: string;
+            label: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Line A */
             line_a: number;
             /** Neutral A */
@@ -4633,13 +4687,31 @@ export interface components {
         PossibleCause: {
             event: components["schemas"]["FaultEvent"];
             /** Title */
-            title: string;
+            title: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Likelihood Pct */
             likelihood_pct: number;
             /** Reason */
-            reason: string;
+            reason: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** How To Check */
-            how_to_check: string;
+            how_to_check: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
         };
         /**
          * Preferred
@@ -5912,7 +5984,13 @@ export interface components {
             /** Volts */
             volts: number;
             /** Between */
-            between: string;
+            between: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Seconds */
             seconds: number | null;
             /** Dangerous */
@@ -5987,7 +6065,13 @@ export interface components {
             /** Certain */
             certain: boolean;
             /** Shown */
-            shown: string;
+            shown: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
         };
         /**
          * TripRecord
@@ -10812,7 +10896,9 @@ export interface operations {
     };
     list_kinds_api_faults_kinds_get: {
         parameters: {
-            query?: never;
+            query?: {
+                rules?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -12801,4 +12887,4 @@ export interface operations {
         };
     };
 }
-// sha256 5afb2536284800a737615347de36738e1c249e94dc4de54660ec0b7301a0280a
+// sha256 b092c167fdb5a0e54b5f58e84233be10674b9393a1dbf2b64fc7ec9be2a4a661

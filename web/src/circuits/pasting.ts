@@ -1,5 +1,5 @@
-import { t } from "../messages/text";
 import type { Circuit, RuleSetView } from "../api/client";
+import { t } from "../messages/text";
 import type { Edit } from "./gridModel";
 import { typed } from "./typing";
 

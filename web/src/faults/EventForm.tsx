@@ -1,5 +1,6 @@
 import type { FaultEvent, FaultKindLine } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Choice, Field, FigureField } from "../ui/Field";
 import { begun, counted, placeText, rcdIds } from "./eventModel";
@@ -28,7 +29,7 @@ export function EventForm({
       <Choice
         label={t("web.faults.form.event")}
         value={event.kind}
-        options={kinds.map((kind) => ({ value: kind.kind, label: kind.title }))}
+        options={kinds.map((kind) => ({ value: kind.kind, label: say(kind.title) }))}
         onCommit={(kind) => {
           const next = begun(kind as FaultEvent["kind"], event.circuit ?? undefined);
           onChange({ ...next, at: event.at, other: event.other, rcd: event.rcd, other_rcd: event.other_rcd });

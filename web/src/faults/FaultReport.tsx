@@ -1,66 +1,71 @@
 import type { FaultResult } from "../api/client";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { cx } from "../ui/cx";
 import { TripTimes } from "./TripTimes";
 
 /** What follows, in a sentence, and who opens when. */
-export function Outcome({ story }: { story: FaultResult }) {
+export function Outcome({ result }: { result: FaultResult }) {
   return (
-    <section aria-label={t("web.faults.result.section")} className="flex flex-col gap-2" data-testid="story">
-      <h1 className="text-[19px] font-semibold leading-snug">{story.title}</h1>
+    <section
+      aria-label={t("web.faults.result.section")}
+      className="flex flex-col gap-2"
+      data-testid="fault-result"
+    >
+      <h1 className="text-[19px] font-semibold leading-snug">{say(result.title)}</h1>
       <p className="max-w-3xl text-[14px]" data-testid="outcome">
-        {story.outcome}
+        {say(result.outcome)}
       </p>
-      <TripTimes stages={story.stages} />
+      <TripTimes stages={result.stages} />
     </section>
   );
 }
 
 /** What may be touched, what the conductor stands, what stays live, what to do. */
-export function Consequences({ story }: { story: FaultResult }) {
+export function Consequences({ result }: { result: FaultResult }) {
   return (
     <section aria-label={t("web.faults.result.consequences")} className="flex flex-col gap-3">
       <div className="grid gap-3 md:grid-cols-3">
-        {story.touch && (
+        {result.touch && (
           <Fact
             title={t("web.faults.result.touch")}
-            value={`${Math.ceil(story.touch.volts)} V`}
-            bad={story.touch.dangerous}
-            words={`${story.touch.between}, ${
-              story.touch.seconds === null || story.touch.seconds === undefined
+            value={`${Math.ceil(result.touch.volts)} V`}
+            bad={result.touch.dangerous}
+            words={`${say(result.touch.between)}, ${
+              result.touch.seconds === null || result.touch.seconds === undefined
                 ? t("web.faults.result.touch_stays")
-                : t("web.faults.result.touch_for", { time: duration(story.touch.seconds) })
+                : t("web.faults.result.touch_for", { time: duration(result.touch.seconds) })
             }`}
           />
         )}
-        {story.heat && (
+        {result.heat && (
           <Fact
             title={t("web.faults.result.heat")}
-            value={story.heat.enough ? t("web.faults.result.heat_ok") : t("web.faults.result.heat_over")}
-            bad={!story.heat.enough}
-            words={story.heat.text}
+            value={result.heat.enough ? t("web.faults.result.heat_ok") : t("web.faults.result.heat_over")}
+            bad={!result.heat.enough}
+            words={say(result.heat.text)}
           />
         )}
         <Fact
           title={t("web.faults.result.lost")}
-          value={String(story.circuits_lost.length)}
-          bad={story.circuits_lost.length > 1}
+          value={String(result.circuits_lost.length)}
+          bad={result.circuits_lost.length > 1}
           words={
-            story.circuits_maybe_lost.length
-              ? t("web.faults.result.lost_maybe", { n: story.circuits_maybe_lost.length })
+            result.circuits_maybe_lost.length
+              ? t("web.faults.result.lost_maybe", { n: result.circuits_maybe_lost.length })
               : t("web.faults.result.lost_sure")
           }
         />
       </div>
       <div className="grid gap-x-6 gap-y-2 text-[13px] md:grid-cols-2">
-        <List title={t("web.faults.result.live")} lines={story.still_live} />
-        <List title={t("web.faults.result.next")} lines={story.next_steps} ordered />
+        <List title={t("web.faults.result.live")} lines={result.still_live.map(say)} />
+        <List title={t("web.faults.result.next")} lines={result.next_steps.map(say)} ordered />
       </div>
-      {story.notes.length > 0 && (
+      {result.notes.length > 0 && (
         <details className="text-[12.5px] text-soft">
           <summary className="cursor-pointer text-accent">{t("web.faults.result.basis")}</summary>
           <ul className="list-disc pl-5">
-            {story.notes.map((note) => (
+            {result.notes.map(say).map((note) => (
               <li key={note}>{note}</li>
             ))}
           </ul>

@@ -15,13 +15,13 @@ import { TripLog } from "./TripLog";
 /** Pick a place and an event: which devices open, when, what goes dark, what stays live, and what to do next. */
 export function Faults() {
   const { document, version, settled } = useJob();
-  const kinds = useQuery(faultKindsQuery);
+  const kinds = useQuery(faultKindsQuery(document.job.rules));
   const [wanted, setWanted] = useState<FaultEvent>();
   const event = fitting(document, wanted);
   const answer = useQuery(
     faultQuery(document, version, trimmed(event, kinds.data ?? []), settled && Boolean(kinds.data)),
   );
-  const story = answer.error ? undefined : answer.data;
+  const result = answer.error ? undefined : answer.data;
   return (
     <main className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
       <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-3 overflow-auto px-4 py-3 max-lg:flex-none max-lg:overflow-visible">
@@ -31,22 +31,22 @@ export function Faults() {
             {answer.error.message}
           </p>
         )}
-        {story && (
+        {result && (
           <>
-            <Outcome story={story} />
+            <Outcome result={result} />
             <div className="grid items-start gap-3 xl:grid-cols-2">
-              <AffectedRooms rooms={story.rooms} />
-              {story.bands.length > 0 && (
+              <AffectedRooms rooms={result.rooms} />
+              {result.bands.length > 0 && (
                 <section
                   aria-label={t("web.faults.curves")}
                   className="rounded-xl border border-line bg-sheet px-3 py-2"
                 >
-                  <BandPlot bands={story.bands} height={250} flow={flowOf(story)} />
+                  <BandPlot bands={result.bands} height={250} flow={flowOf(result)} />
                 </section>
               )}
             </div>
-            <FlowPath path={story.path} />
-            <Consequences story={story} />
+            <FlowPath path={result.path} />
+            <Consequences result={result} />
           </>
         )}
       </div>
@@ -56,9 +56,9 @@ export function Faults() {
 }
 
 /** What flows at the fault, for the plot; nothing where it is too little to be seen there. */
-function flowOf(story: FaultResult) {
-  if (story.fault_a_most < 0.5) return undefined;
-  const [least, most] = [Math.floor(story.fault_a_least), Math.ceil(story.fault_a_most)];
+function flowOf(result: FaultResult) {
+  if (result.fault_a_most < 0.5) return undefined;
+  const [least, most] = [Math.floor(result.fault_a_least), Math.ceil(result.fault_a_most)];
   const label = most - least < 2 ? t("web.faults.flow", { most: most }) : `${least}–${most} A`;
-  return { least: story.fault_a_least, most: story.fault_a_most, label };
+  return { least: result.fault_a_least, most: result.fault_a_most, label };
 }

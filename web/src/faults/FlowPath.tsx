@@ -1,4 +1,5 @@
 import type { FaultResult } from "../api/client";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 
 /** A current as it is read: mA below one ampere. */
@@ -35,13 +36,13 @@ export function FlowPath({ path }: { path: FaultResult["path"] }) {
         aria-label={path
           .map(
             (stretch) =>
-              `${stretch.label}: line ${amps(stretch.line_a)}, neutral ${amps(stretch.neutral_a)}, earth ${amps(stretch.earth_a)}`,
+              `${say(stretch.label)}: line ${amps(stretch.line_a)}, neutral ${amps(stretch.neutral_a)}, earth ${amps(stretch.earth_a)}`,
           )
           .join("; ")}
         data-testid="flow-path"
       >
         {path.map((stretch, at) => (
-          <g key={stretch.label}>
+          <g key={say(stretch.label)}>
             <circle cx={at * step + step - 14} cy={16} r={4.5} fill="var(--ink)" />
             <text
               x={at * step + step - 24}
@@ -51,7 +52,7 @@ export function FlowPath({ path }: { path: FaultResult["path"] }) {
               fontWeight={600}
               fill="var(--ink)"
             >
-              {stretch.label}
+              {say(stretch.label)}
             </text>
             {CONDUCTORS().map(([name, word, colour], row) => (
               <g key={name}>

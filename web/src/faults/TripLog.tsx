@@ -162,18 +162,18 @@ function Causes({ trip, onShow }: { trip: TripRecord; onShow: (event: FaultEvent
   return (
     <ol className="mt-1 flex flex-col gap-1" data-testid="causes">
       {causes.data.map((cause) => (
-        <li key={cause.title}>
+        <li key={say(cause.title)}>
           <button
             type="button"
             className="w-full rounded-lg border border-line px-2 py-1 text-left hover:border-accent"
-            title={cause.reason}
+            title={say(cause.reason)}
             onClick={() => onShow(cause.event)}
           >
             <span className="flex justify-between gap-2">
-              <b className="font-medium">{cause.title}</b>
+              <b className="font-medium">{say(cause.title)}</b>
               <span className="figure text-soft">{Math.round(cause.likelihood_pct)} %</span>
             </span>
-            <span className="block text-[12px] text-soft">{cause.how_to_check}</span>
+            <span className="block text-[12px] text-soft">{say(cause.how_to_check)}</span>
           </button>
         </li>
       ))}

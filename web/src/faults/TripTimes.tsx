@@ -19,7 +19,7 @@ export function TripTimes({ stages }: { stages: FaultResult["stages"] }) {
         viewBox={`0 0 ${WIDTH} ${height}`}
         className="h-auto w-full min-w-[40rem] max-w-5xl"
         role="img"
-        aria-label={rows.map((row) => `${row.name}, ${row.shown}`).join("; ")}
+        aria-label={rows.map((row) => `${say(row.name)}, ${say(row.shown)}`).join("; ")}
         data-testid="ruler"
       >
         {TICKS.map((tick) => (

@@ -20,6 +20,7 @@ from vivid_lattice.core.faults.nodal_analysis import ImpedanceNetwork
 from vivid_lattice.core.faults.nodes import BranchName, Node
 from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.network.loops import RunOhm
 from vivid_lattice.core.optional import or_none
 
@@ -41,7 +42,7 @@ class Wired:
     poles: dict[str, list[BranchName]] = field(default_factory=dict)
     contacts: dict[str, list[BranchName]] = field(default_factory=dict)
     residual: dict[str, list[tuple[BranchName, int]]] = field(default_factory=dict)
-    assumed: list[str] = field(default_factory=list)
+    assumed: list[Text] = field(default_factory=list)
 
 
 class ElectricalModel:
@@ -80,11 +81,9 @@ class ElectricalModel:
         total = sum(current.current_a for current in currents if current is not None)
         cutout = self.job.supply.cutout
         if demand is None or total <= 0:
-            self.wired.assumed.append("Loads: a third of what is connected runs, since the demand is not known.")
+            self.wired.assumed.append(self._network.message("core.fault.assumed.third"))
             return 1 / 3
-        self.wired.assumed.append(
-            "Loads: half the maximum demand runs meanwhile, and no more than half of what the origin carries."
-        )
+        self.wired.assumed.append(self._network.message("core.fault.assumed.half"))
         amps = min(demand.current_a, cutout.rating_a if cutout else demand.current_a)
         return min(1.0, 0.5 * amps * max(1, len(demand.by_line)) / total)
 
@@ -115,9 +114,7 @@ class ElectricalModel:
         if not self._warm and not loops.ahead.calculated:
             # A measured loop has no angle: across that of the runs it makes the largest current, as in the rows' figures.
             line, back = 1j * abs(line), 1j * abs(back)
-            self.wired.assumed.append(
-                "The supply's loop was measured without its angle: the largest current takes it across the cables', the smallest in line."
-            )
+            self.wired.assumed.append(self._network.message("core.fault.assumed.angle"))
         for name in LINES[: supply.phases]:
             emf = rect(volts, LINE_ANGLES_DEG[supply.phases][name] * pi / 180)
             net.join(nodes.supply(name), nodes.SOURCE, nodes.origin(name), line, emf)
@@ -191,7 +188,7 @@ class ElectricalModel:
             lines = self.tree.supplied(circuit).lines
         except NeedsInput:
             lines = (LINES[0],)
-            self.wired.assumed.append(f"{circuit.name}: taken to be on L1.")
+            self.wired.assumed.append(self._network.message("core.fault.assumed.on_l1", circuit=circuit.name))
         whole = circuit.kind == "distribution" or circuit.id in self._detailed
         bar, device = self.bar_of(circuit), circuit.device
         has_own_rcd = not is_auto(device) and device.rcd is not None
@@ -230,7 +227,7 @@ class ElectricalModel:
         if run is None:
             if circuit is self._split:
                 self._network.loops.run(circuit)  # says what it lacks
-            self.wired.assumed.append(f"{circuit.name}: its cable or length is not known, so its run counts nothing.")
+            self.wired.assumed.append(self._network.message("core.fault.assumed.no_run", circuit=circuit.name))
             return 0j
         return self._ohm(run, conductor)
 

@@ -14,7 +14,9 @@ from vivid_lattice.core.faults.nodes import BranchName
 from vivid_lattice.core.faults.result_types import FaultStage, Trip, shown_time
 from vivid_lattice.core.faults.tripping import Candidate, Watch
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Joined, Message, Text
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.text import Shown
 
 #: More stages than this no household fault has.
 _MAX_STAGES = 6
@@ -38,7 +40,7 @@ class Run:
     opened: list[str] = field(default_factory=list)
     perhaps: list[str] = field(default_factory=list)
     candidates: list[Candidate] = field(default_factory=list)
-    missing: list[str] = field(default_factory=list)
+    missing: list[Text] = field(default_factory=list)
 
     @property
     def cleared_s(self) -> float | None:
@@ -75,7 +77,7 @@ def run_event(job: Job, event: FaultEvent) -> Run:
         least, most = warm.wired.net.solve(contacts), cold.wired.net.solve(contacts)
         from_s = stage.until_s if stage.until_s is not None else from_s
         if warm.direct is not None and _cut_off(network, opened, warm.direct.circuit):
-            run.stages.append(_quiet(least, most, from_s))
+            run.stages.append(_quiet(network, least, most, from_s))
             break
     run.last, run.missing = least, watch.lacks
     return run
@@ -102,32 +104,34 @@ def _stage(
     """What flows now, who may end it, and who is the likeliest."""
     low, high = sorted((abs(least.amp(FAULT)), abs(most.amp(FAULT))))
     if not candidates:
-        return _quiet(least, most, from_s), None
+        return _quiet(run.network, least, most, from_s), None
     soonest = min(candidate.latest_s for candidate in candidates)
     may = [candidate for candidate in candidates if candidate.earliest_s <= soonest]
     likely = may[0]
     surely = len(may) == 1 and likely.latest_s < inf
-    openings = tuple(_opening(candidate, from_s, certain=surely) for candidate in may)
+    openings = tuple(_opening(run.network, candidate, from_s, certain=surely) for candidate in may)
     until = None if soonest == inf else from_s + soonest
-    words = _words(may, surely, soonest)
+    words = _words(run.network, may, surely, soonest)
     return FaultStage(
         text=words, from_s=from_s, until_s=until, fault_a_most=high, fault_a_least=low, openings=openings
     ), likely if soonest < inf else None
 
 
-def _quiet(least: NetworkSolution, most: NetworkSolution, from_s: float) -> FaultStage:
+def _quiet(network: Installation, least: NetworkSolution, most: NetworkSolution, from_s: float) -> FaultStage:
     low, high = sorted((abs(least.amp(FAULT)), abs(most.amp(FAULT))))
-    words = "Nothing more opens."
+    words = network.message("core.fault.stage.quiet")
     return FaultStage(text=words, from_s=from_s, until_s=None, fault_a_most=high, fault_a_least=low, openings=())
 
 
-def _opening(candidate: Candidate, from_s: float, *, certain: bool) -> Trip:
+def _opening(network: Installation, candidate: Candidate, from_s: float, *, certain: bool) -> Trip:
     early = from_s + candidate.earliest_s
     late = None if candidate.latest_s == inf else from_s + candidate.latest_s
     amps = f"{candidate.current_a * 1000:.0f} mA" if candidate.current_a < 1 else f"{candidate.current_a:.0f} A"
     if candidate.part == "voltage":
         amps = f"{candidate.current_a:.0f} V"
-    shown = f"{amps}: opens after {shown_time(early)} at the earliest, {shown_time(late)} at the latest"
+    key = "core.fault.stage.may" if late is None else "core.fault.stage.opening"
+    times = {} if late is None else {"late": shown_time(late)}
+    shown = network.message(key, amps=Shown(amps), early=shown_time(early), **times)
     return Trip(
         device=candidate.device,
         name=candidate.name,
@@ -141,13 +145,11 @@ def _opening(candidate: Candidate, from_s: float, *, certain: bool) -> Trip:
     )
 
 
-def _words(may: list[Candidate], surely: bool, soonest: float) -> str:
-    if surely:
-        return f"{may[0].name} opens, within {shown_time(soonest)}."
+def _words(network: Installation, may: list[Candidate], surely: bool, soonest: float) -> Message:
     if soonest == inf:
-        names = " or ".join(str(candidate.name) for candidate in may[:3])
-        return f"{names} may open, and may as well stay closed."
-    if len(may) == 1:
-        return f"{may[0].name} opens, within {shown_time(soonest)}."
-    others = ", ".join(str(candidate.name) for candidate in may[1:4])
-    return f"{may[0].name} opens, or {others} with it or before it, within {shown_time(soonest)}."
+        return network.message("core.fault.stage.perhaps", devices=Joined.of((each.name for each in may[:3]), ", "))
+    time = shown_time(soonest)
+    if surely or len(may) == 1:
+        return network.message("core.fault.stage.one", device=may[0].name, time=time)
+    others = Joined.of((each.name for each in may[1:4]), ", ")
+    return network.message("core.fault.stage.several", device=may[0].name, time=time, others=others)

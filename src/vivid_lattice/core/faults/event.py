@@ -8,6 +8,7 @@ from pydantic import Field
 
 from vivid_lattice.core.document.base import DocumentModel, Id
 from vivid_lattice.core.document.job import Line
+from vivid_lattice.core.messages import Message, Vocabulary, message
 
 FaultKind = Literal[
     "overload",
@@ -27,26 +28,6 @@ FaultKind = Literal[
     "loose-terminal",
 ]
 
-#: What the kinds are called, in the order in which they are offered.
-KIND_TITLES: dict[FaultKind, str] = {
-    "overload": "Overload",
-    "line-neutral": "Short circuit, line to neutral",
-    "line-line": "Short circuit, line to line",
-    "line-earth": "Fault from line to earth",
-    "neutral-earth": "Fault from neutral to earth",
-    "leakage": "Leakage to earth",
-    "nail": "A nail through the cable",
-    "surge": "A surge from outside",
-    "open-neutral": "The supply's neutral opens",
-    "voltage": "Voltage too high or too low",
-    "neutral-wrong-bar": "A neutral on the wrong bar",
-    "neutrals-swapped": "Neutrals of two RCDs swapped",
-    "rcd-neutral-crossed": "Supply and load side of an RCD's neutral crossed",
-    "borrowed-neutral": "A borrowed neutral",
-    "loose-terminal": "A loose terminal",
-}
-
-
 #: The fields that count, by kind.
 KIND_FIELDS: dict[FaultKind, tuple[str, ...]] = {
     "overload": ("circuit", "at", "amps"),
@@ -65,6 +46,11 @@ KIND_FIELDS: dict[FaultKind, tuple[str, ...]] = {
     "borrowed-neutral": ("circuit", "other", "running"),
     "loose-terminal": ("circuit", "ohm", "running"),
 }
+
+
+def kind_title(kind: FaultKind, words: Vocabulary) -> Message:
+    """What a kind of event is called in the words of a standard."""
+    return message(words, f"core.fault.kind.{kind}")
 
 
 class FaultEvent(DocumentModel):

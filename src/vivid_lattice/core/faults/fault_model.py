@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Circuit
-from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
+from vivid_lattice.core.errors import NeedsInput, NotPossible
 from vivid_lattice.core.faults import nodes
 from vivid_lattice.core.faults.electrical_model import ElectricalModel, Wired
 from vivid_lattice.core.faults.event import FaultEvent
@@ -15,7 +15,10 @@ from vivid_lattice.core.faults.nodal_analysis import CONTACT_OHM
 from vivid_lattice.core.faults.nodes import BranchName, Node
 from vivid_lattice.core.faults.tripping import DirectCurrent
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Joined, Message
+from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.network.rcds import RcdPlace
+from vivid_lattice.core.text import Shown
 from vivid_lattice.core.units import a_from_ma
 
 #: A nail's own resistance, and what it touches [Ω]. Common practice, no source.
@@ -30,7 +33,7 @@ class Scene:
 
     wired: Wired
     direct: DirectCurrent | None
-    title: str
+    title: Message
 
 
 class FaultBuilder:
@@ -43,14 +46,16 @@ class FaultBuilder:
     def _circuit(self, name: str) -> Circuit:
         circuit = self._network.tree.circuits.get(name)
         if circuit is None:
-            raise OutOfRange(f"circuit '{name}'", 0, f"one of {', '.join(self._network.tree.circuits)}")
+            raise NotPossible(
+                self.message("core.fault.no_circuit", circuit=name, known=Joined.of(self._network.tree.circuits, ", "))
+            )
         self._network.tree.place(circuit)
         return circuit
 
     def where(self) -> Circuit:
         """The circuit the event is on; NeedsInput where none is named."""
         if self.circuit is None:
-            raise NeedsInput(Need("the circuit it happens on", "event.circuit", "Pick one."))
+            raise NeedsInput(self._network.need("core.fault.need.circuit", "event.circuit"))
         return self.circuit
 
     def scene(self, *, warm: bool) -> Scene:
@@ -79,20 +84,22 @@ class FaultBuilder:
         """The line the event is on: as named, else the circuit's first."""
         lines = self._network.tree.supplied(self.where()).lines
         if self.event.line is not None and self.event.line not in lines:
-            raise OutOfRange(f"line {self.event.line}", 0, f"one of {', '.join(lines)}, which feed {self.where().name}")
+            raise NotPossible(
+                self.message(
+                    "core.fault.no_phase", phase=self.event.line, circuit=self.where().name, phases=", ".join(lines)
+                )
+            )
         return self.event.line or lines[0]
 
-    def spot(self) -> str:
+    def spot(self) -> Message:
         """The place on the run, in words."""
         at = self.event.at
         if at >= 1:
-            end = "far point" if self.where().kind == "ring" else "end"
-            return f"at the {end} of {self.where().name}"
-        return (
-            f"at the board, on {self.where().name}"
-            if at <= 0
-            else f"on {self.where().name}, {at * 100:.0f} % of the way"
-        )
+            end = "core.fault.at_furthest" if self.where().kind == "ring" else "core.fault.at_end"
+            return self.message(end, circuit=self.where().name)
+        if at <= 0:
+            return self.message("core.fault.at_board", circuit=self.where().name)
+        return self.message("core.fault.along", circuit=self.where().name, n=Shown(f"{at * 100:.0f}"))
 
     def node(self, conductor: str) -> Node:
         """Node of a conductor at the fault."""
@@ -106,18 +113,22 @@ class FaultBuilder:
         """A residual-current device by its id; NeedsInput or OutOfRange where it is not named or not there."""
         places = {place.id: place for place in self._network.rcds.all}
         if name is None:
-            raise NeedsInput(Need("the residual-current device it happens at", "event.rcd", "Pick one."))
+            raise NeedsInput(self._network.need("core.fault.need.rcd", "event.rcd"))
         if name not in places:
-            raise OutOfRange(
-                f"residual-current device '{name}'", 0, f"one of {', '.join(places) or 'none: there is none'}"
-            )
+            if not places:
+                raise NotPossible(self.message("core.fault.no_rcds"))
+            raise NotPossible(self.message("core.fault.no_rcd", rcd=name, known=Joined.of(places, ", ")))
         return places[name]
 
     def other(self) -> Circuit:
         """The other circuit of an event that has two."""
         if self.event.other is None:
-            raise NeedsInput(Need("the other circuit", "event.other", "Pick one."))
+            raise NeedsInput(self._network.need("core.fault.need.other", "event.other"))
         return self._circuit(self.event.other)
+
+    def message(self, id_: str, **params: Param) -> Message:
+        """A message in the words of the job's standard."""
+        return self._network.message(id_, **params)
 
     def bar_of(self, circuit: Circuit) -> str:
         """Bars a circuit is connected to."""
@@ -135,7 +146,7 @@ class FaultBuilder:
         return self._network.job.supply.system
 
 
-_Set = tuple[str, DirectCurrent | None]
+_Set = tuple[Message, DirectCurrent | None]
 
 
 def _overload(hand: FaultBuilder, wired: Wired) -> _Set:
@@ -146,7 +157,7 @@ def _overload(hand: FaultBuilder, wired: Wired) -> _Set:
         hand.node("N") if hand.where().neutral else hand.node(_second(hand)),
         complex(hand.volts / event.amps),
     )
-    return f"{event.amps:g} A more than runs already {hand.spot()}", None
+    return hand.message("core.fault.title.overload", a=Shown(f"{event.amps:g}"), place=hand.spot()), None
 
 
 def _second(hand: FaultBuilder) -> str:
@@ -154,71 +165,64 @@ def _second(hand: FaultBuilder) -> str:
     lines = hand._network.tree.supplied(hand.where()).lines
     others = [line for line in lines if line != hand.line()]
     if not others:
-        raise OutOfRange(
-            "lines of the circuit", len(lines), f"two at least: {hand.where().name} has only {hand.line()}"
-        )
+        raise NotPossible(hand.message("core.fault.one_phase", circuit=hand.where().name, phase=hand.line()))
     return others[0]
 
 
-def _must_have_neutral(*circuits: Circuit) -> None:
-    """Nothing where each has a neutral; OutOfRange where one has none, so that the event cannot happen to it."""
+def _must_have_neutral(hand: FaultBuilder, *circuits: Circuit) -> None:
+    """Nothing where each has a neutral; NotPossible where one has none, so that the event cannot happen to it."""
     for circuit in circuits:
         if not circuit.neutral:
-            raise OutOfRange("neutral of the circuit", 0, f"there: {circuit.name} has none")
+            raise NotPossible(hand.message("core.fault.no_neutral", circuit=circuit.name))
 
 
 def _line_neutral(hand: FaultBuilder, wired: Wired) -> _Set:
-    _must_have_neutral(hand.where())
+    _must_have_neutral(hand, hand.where())
     hand.short(wired, hand.node(hand.line()), hand.node("N"), hand.event.ohm)
-    return f"Short circuit from {hand.line()} to neutral {hand.spot()}", None
+    return hand.message("core.fault.title.line_neutral", phase=hand.line(), place=hand.spot()), None
 
 
 def _line_line(hand: FaultBuilder, wired: Wired) -> _Set:
     hand.short(wired, hand.node(hand.line()), hand.node(_second(hand)), hand.event.ohm)
-    return f"Short circuit from {hand.line()} to {_second(hand)} {hand.spot()}", None
+    return hand.message("core.fault.title.line_line", phase=hand.line(), other=_second(hand), place=hand.spot()), None
 
 
 def _line_earth(hand: FaultBuilder, wired: Wired) -> _Set:
     hand.short(wired, hand.node(hand.line()), hand.node("PE"), hand.event.ohm)
-    return f"Fault from {hand.line()} to earth {hand.spot()}", None
+    return hand.message("core.fault.title.line_earth", phase=hand.line(), place=hand.spot()), None
 
 
 def _neutral_earth(hand: FaultBuilder, wired: Wired) -> _Set:
-    _must_have_neutral(hand.where())
+    _must_have_neutral(hand, hand.where())
     hand.short(wired, hand.node("N"), hand.node("PE"), hand.event.ohm)
-    return f"Neutral touches earth {hand.spot()}", None
+    return hand.message("core.fault.title.neutral_earth", place=hand.spot()), None
 
 
 def _leakage(hand: FaultBuilder, wired: Wired) -> _Set:
     event = hand.event
-    title = f"{event.milliamps:g} mA leak to earth {hand.spot()}"
+    title = hand.message(
+        f"core.fault.title.leakage.{event.waveform}", ma=Shown(f"{event.milliamps:g}"), place=hand.spot()
+    )
     if event.waveform == "ac":
         wired.net.join(FAULT, hand.node(hand.line()), hand.node("PE"), complex(hand.volts / a_from_ma(event.milliamps)))
         return title, None
-    words = "pulsating" if event.waveform == "pulsating" else "smooth"
     # Its mean runs besides the alternating currents, along the same way.
-    return f"{title}, as {words} direct current", DirectCurrent(
-        hand.where().id, a_from_ma(event.milliamps), event.waveform
-    )
+    return title, DirectCurrent(hand.where().id, a_from_ma(event.milliamps), event.waveform)
 
 
 def _nail(hand: FaultBuilder, wired: Wired) -> _Set:
     hand.short(wired, hand.node(hand.line()), hand.node("PE"), max(_NAIL_OHM, hand.event.ohm))
-    return f"A nail joins line and protective conductor {hand.spot()}", None
+    return hand.message("core.fault.title.nail", place=hand.spot()), None
 
 
 def _surge(hand: FaultBuilder, wired: Wired) -> _Set:
-    return f"A surge of {hand.event.surge_kv:g} kV arrives with the supply", None
+    return hand.message("core.fault.title.surge", kv=Shown(f"{hand.event.surge_kv:g}")), None
 
 
 def _open_neutral(hand: FaultBuilder, wired: Wired) -> _Set:
     wired.net.cut(nodes.SUPPLY_N)
     combined = hand.system in ("TN-C-S", "MEN")
-    return (
-        "The combined neutral and earth opens ahead of the origin"
-        if combined
-        else "The neutral opens ahead of the origin"
-    ), None
+    return hand.message("core.fault.title.open_pen" if combined else "core.fault.title.open_neutral"), None
 
 
 def _voltage(hand: FaultBuilder, wired: Wired) -> _Set:
@@ -226,18 +230,18 @@ def _voltage(hand: FaultBuilder, wired: Wired) -> _Set:
     for name, branch in list(wired.net.branches.items()):
         if branch.emf_v:
             wired.net.branches[name] = replace(branch, emf_v=branch.emf_v * share)
-    word = "too high" if hand.event.volts > hand.volts else "too low"
-    return f"The supply stands at {hand.event.volts:g} V, {word}", None
+    title = "core.fault.title.too_high" if hand.event.volts > hand.volts else "core.fault.title.too_low"
+    return hand.message(title, v=Shown(f"{hand.event.volts:g}")), None
 
 
 def _wrong_bar(hand: FaultBuilder, wired: Wired) -> _Set:
     """The circuit's neutral on the bar of another circuit's device; named none, on the board's own main bar."""
     circuit, board = hand.where(), hand._network.tree.place(hand.where()).board
-    _must_have_neutral(circuit, *((hand.other(),) if hand.event.other else ()))
+    _must_have_neutral(hand, circuit, *((hand.other(),) if hand.event.other else ()))
     wrong = nodes.at_board(hand.other().id, "N") if hand.event.other else nodes.bar(board.id, "N")
     right = nodes.bar(hand.bar_of(circuit), "N")
     if hand.event.other and is_auto(hand.other().device):
-        raise NeedsInput(Need(f"a device for {hand.other().name}", "device", "Choose one."))
+        raise NeedsInput(hand._network.need("core.need.device", "device", circuit=hand.other().name))
     is_own_bar = not is_auto(circuit.device) and circuit.device.rcd is not None
     if hand.event.other is not None and not _has_own_neutral(hand.other()):
         wrong = nodes.bar(hand.bar_of(hand.other()), "N")
@@ -248,9 +252,10 @@ def _wrong_bar(hand: FaultBuilder, wired: Wired) -> _Set:
             pair for pair in wired.residual.get(f"{board.id}:{circuit.id}", []) if not pair[0].endswith("|N")
         ]
     if wrong == right and not is_own_bar:
-        raise OutOfRange("the other bar", 0, f"another than the neutral of {circuit.name} hangs on already")
-    where = f"the bar of {hand.other().name}" if hand.event.other else f"the main bar of {board.name}"
-    return f"The neutral of {circuit.name} hangs on {where}", None
+        raise NotPossible(hand.message("core.fault.same_bar", circuit=circuit.name))
+    if hand.event.other:
+        return hand.message("core.fault.title.wrong_bar", circuit=circuit.name, other=hand.other().name), None
+    return hand.message("core.fault.title.main_bar", circuit=circuit.name, board=board.name), None
 
 
 def _has_own_neutral(circuit: Circuit) -> bool:
@@ -272,35 +277,35 @@ def _contact(place: RcdPlace) -> BranchName:
 def _swapped(hand: FaultBuilder, wired: Wired) -> _Set:
     first, other = hand.rcd(hand.event.rcd), hand.rcd(hand.event.other_rcd)
     if first.id == other.id or first.board is not other.board:
-        raise OutOfRange("the two devices", 0, "two of one board")
-    _must_have_neutral(*(place.own_device for place in (first, other) if place.own_device is not None))
+        raise NotPossible(hand.message("core.fault.two_rcds"))
+    _must_have_neutral(hand, *(place.own_device for place in (first, other) if place.own_device is not None))
     for place, crossed in ((first, other), (other, first)):
         branch = wired.net.branches[_contact(place)]
         wired.net.join(_contact(place), wired.net.name_of(branch.a), _bar(crossed))
-    return f"The neutrals of {first.name} and {other.name} are swapped behind them", None
+    return hand.message("core.fault.title.swapped", rcd=first.name, other=other.name), None
 
 
 def _crossed(hand: FaultBuilder, wired: Wired) -> _Set:
     """Supply's neutral on the load terminal and the load's on the supply terminal: the current runs the other way."""
     place = hand.rcd(hand.event.rcd)
-    _must_have_neutral(*((place.own_device,) if place.own_device is not None else ()))
+    _must_have_neutral(hand, *((place.own_device,) if place.own_device is not None else ()))
     wired.residual[place.id] = [
         (name, -sign if name.endswith("|N") else sign) for name, sign in wired.residual[place.id]
     ]
-    return f"At {place.name} the neutral's supply and load sides are crossed", None
+    return hand.message("core.fault.title.crossed", rcd=place.name), None
 
 
 def _borrowed(hand: FaultBuilder, wired: Wired) -> _Set:
     """The load of a circuit returns by another's neutral."""
     circuit, other = hand.where(), hand.other()
-    _must_have_neutral(circuit, other)
+    _must_have_neutral(hand, circuit, other)
     moved = [name for name in wired.net.branches if nodes.is_load_of(name, circuit.id)]
     if circuit.id == other.id or not moved:
-        raise OutOfRange("the two circuits", 0, "two different ones, the first with a load that runs")
+        raise NotPossible(hand.message("core.fault.two_circuits"))
     for name in moved:
         branch = wired.net.branches[name]
         wired.net.join(name, wired.net.name_of(branch.a), nodes.at_end(other.id, "N"), branch.ohm)
-    return f"{circuit.name} borrows the neutral of {other.name}", None
+    return hand.message("core.fault.title.borrowed", circuit=circuit.name, other=other.name), None
 
 
 def _loose(hand: FaultBuilder, wired: Wired) -> _Set:
@@ -309,7 +314,7 @@ def _loose(hand: FaultBuilder, wired: Wired) -> _Set:
     name = nodes.run(circuit.id, line)
     branch = wired.net.branches[name]
     wired.net.branches[name] = replace(branch, ohm=branch.ohm + ohm)
-    return f"A clamp of {circuit.name} is loose: {ohm:g} Ω", None
+    return hand.message("core.fault.title.loose", circuit=circuit.name, ohm=Shown(f"{ohm:g}")), None
 
 
 _ON_A_RUN = frozenset({"overload", "line-neutral", "line-line", "line-earth", "neutral-earth", "leakage", "nail"})

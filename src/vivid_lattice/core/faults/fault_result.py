@@ -17,15 +17,18 @@ from vivid_lattice.core.faults.nodal_analysis import NetworkSolution
 from vivid_lattice.core.faults.result_types import ConductorHeating, FaultResult, PathFlow, RoomLost, Touch, shown_time
 from vivid_lattice.core.formulas.device.surge import surge_lead_kv
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Joined, Message, Text
 from vivid_lattice.core.network.loops import chosen_cable
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.selectivity.plot import BandPoints, drawn
-from vivid_lattice.core.text import shown_down, shown_up
+from vivid_lattice.core.text import Shown, shown_down, shown_up
 
 #: Under this share of the nominal voltage a circuit counts as dark.
 _DARK_BELOW = 0.5
 #: From this share of the fault's current on, what the loads draw besides is told apart from it.
 _LOADS_SHARE = 0.002
+#: Current from which an arc-fault device has to trip [A]: IEC 62606, the smallest arc it is tested with (from memory).
+_ARC_A = 2.5
 #: Longest time for sockets in TN at 230 V [s]. IEC 60364-4-41, table 41.1 (from memory).
 _TN_S = 0.4
 
@@ -137,82 +140,96 @@ def _lights_out(room: Room, circuits: list[Circuit], sure: set[str], may_be: set
     return "perhaps" if lights and lights <= sure | may_be else "lit"
 
 
-def _outcome(run: Run, touch: Touch | None, dark: list[Circuit], perhaps: list[Circuit]) -> str:
-    event = run.hand.event
+def _outcome(run: Run, touch: Touch | None, dark: list[Circuit], perhaps: list[Circuit]) -> Text:
+    event, network = run.hand.event, run.network
     if event.kind == "surge":
         return _surge_words(run)
     first = run.stages[0]
-    parts = [first.text]
-    if not first.openings:
-        parts = [_nothing_opens(run)]
+    parts: list[Text] = [first.text if first.openings else _nothing_opens(run)]
     if dark:
-        parts.append(f"{len(dark)} circuit{'s go' if len(dark) > 1 else ' goes'} dark: {_first_names(dark)}.")
+        parts.append(network.message("core.fault.outcome.lost", n=len(dark), circuits=_first_names(dark)))
     if perhaps:
-        parts.append(f"{len(perhaps)} {'more ' if dark else ''}may: {_first_names(perhaps)}.")
+        key = "core.fault.outcome.may_more" if dark else "core.fault.outcome.may"
+        parts.append(network.message(key, n=len(perhaps), circuits=_first_names(perhaps)))
     if touch is not None and touch.dangerous:
-        stays = f"for up to {shown_time(touch.seconds)}" if touch.seconds is not None else "and it stays"
-        parts.append(f"Meanwhile {shown_up(touch.volts)} V stand {touch.between}, {stays}.")
-    return " ".join(parts)
+        v = shown_up(touch.volts)
+        if touch.seconds is None:
+            parts.append(network.message("core.fault.outcome.touch_stays", v=v, between=touch.between))
+        else:
+            time = shown_time(touch.seconds)
+            parts.append(network.message("core.fault.outcome.touch", v=v, between=touch.between, time=time))
+    return network.message("core.fault.outcome.all", parts=Joined.of(parts, " "))
 
 
-def _nothing_opens(run: Run) -> str:
-    event = run.hand.event
+def _nothing_opens(run: Run) -> Message:
+    event, network = run.hand.event, run.network
     if event.kind == "open-neutral":
         return _open_neutral_words(run)
     if event.kind == "loose-terminal":
         return _loose_words(run)
     if event.kind == "voltage":
-        return f"No protective device opens for {event.volts:g} V; what is plugged in gets it."
+        return network.message("core.fault.outcome.voltage", v=Shown(f"{event.volts:g}"))
     if event.kind == "rcd-neutral-crossed" and abs(run.first_least.amp(nodes.SUPPLY_N)) < 0.05:
-        return "While nothing draws, nothing shows; it opens as soon as something is switched on."
-    return "No device opens."
+        return network.message("core.fault.outcome.quiet")
+    return network.message("core.fault.outcome.none")
 
 
-def _open_neutral_words(run: Run) -> str:
-    job = run.network.job
+def _open_neutral_words(run: Run) -> Message:
+    job, network = run.network.job, run.network
     volts = {c.name: _volts(run, run.first_least, c) for c in _final(run) if c.neutral}
     if not volts:
-        return "No device opens."
+        return network.message("core.fault.outcome.none")
     if job.supply.phases == 1:
-        return "No device opens, and everything stands still; the neutrals of the house are live wherever something is switched on."
+        return network.message("core.fault.outcome.neutral_dead")
     if max(volts.values()) - min(volts.values()) < 0.5:
-        nominal = job.supply.nominal_v
-        return f"No device opens. The loads share evenly, and every circuit keeps about {nominal:g} V until one is switched."
+        return network.message("core.fault.outcome.neutral_even", v=Shown(f"{job.supply.nominal_v:g}"))
     worst, best = max(volts, key=lambda name: volts[name]), min(volts, key=lambda name: volts[name])
-    return f"No device opens. {worst} gets {shown_up(volts[worst])} V and {best} {shown_down(volts[best])} V, as the loads share them."
+    high, low = shown_up(volts[worst]), shown_down(volts[best])
+    return network.message("core.fault.outcome.neutral_share", high=high, worst=worst, low=low, best=best)
 
 
-def _loose_words(run: Run) -> str:
-    circuit, line = run.hand.where(), run.hand.line()
+def _loose_words(run: Run) -> Message:
+    circuit, line, network = run.hand.where(), run.hand.line(), run.network
     amps = abs(run.first_least.amp(nodes.run(circuit.id, line)))
     ohm = run.hand.event.ohm or 0.05
     watts = amps**2 * ohm
-    chars = run.network.rules.protection.figure("common.loose.heat", "chars_W").value
-    tail = "It chars its surroundings." if watts >= chars else "It warms, and gets worse with time."
+    chars = network.rules.protection.figure("common.loose.heat", "chars_W").value
     arc = not is_auto(circuit.device) and circuit.device.arc_fault
-    sees = (
-        " Its arc-fault device opens once it arcs with 2.5 A or more."
+    detection = (
+        network.message("core.fault.outcome.arc_sees", a=Shown(f"{_ARC_A:g}"))
         if arc
-        else " Nothing opens: the current stays ordinary."
+        else network.message("core.fault.outcome.not_seen")
     )
-    return f"{shown_up(amps)} A through {ohm:g} Ω make {shown_up(watts)} W in one spot. {tail}{sees}"
+    return network.message(
+        "core.fault.outcome.loose",
+        a=shown_up(amps),
+        ohm=Shown(f"{ohm:g}"),
+        w=shown_up(watts),
+        effect=network.message("core.fault.outcome.chars" if watts >= chars else "core.fault.outcome.warms"),
+        detection=detection,
+    )
 
 
-def _surge_words(run: Run) -> str:
-    job, event = run.network.job, run.hand.event
+def _surge_words(run: Run) -> Message:
+    job, event, network = run.network.job, run.hand.event, run.network
     devices = [(board, device) for board in job.boards for device in board.spds]
-    stands = job.surge.withstand_kv or run.network.rules.protection.surge.up_max_kv.value
+    stands = job.surge.withstand_kv or network.rules.protection.surge.up_max_kv.value
+    uw = Shown(f"{stands:g}")
     if not devices:
-        verdict = "more than" if event.surge_kv > stands else "within"
-        return f"Nothing holds it back: {event.surge_kv:g} kV reach the appliances, {verdict} the {stands:g} kV they stand."
+        kv = Shown(f"{event.surge_kv:g}")
+        key = "over" if event.surge_kv > stands else "within"
+        return network.message(f"core.fault.outcome.surge_none_{key}", kv=kv, uw=uw)
     board, device = devices[0]
     if device.up_kv is None:
-        return f"The protection level of {device.name} is not known, so neither is what arrives."
-    leads = surge_lead_kv(device.leads_m or 0.0)
-    arrives = min(event.surge_kv, device.up_kv + leads)
-    good = "which they stand" if arrives <= stands else f"more than the {stands:g} kV they stand"
-    spent = " Its window is red: it may do nothing at all." if device.status == "red" else ""
-    return f"{device.name} in {board.name} takes it: {arrives:.2g} kV arrive with its leads, {good}.{spent}"
+        return network.message("core.fault.outcome.surge_unknown", spd=device.name)
+    arrives = min(event.surge_kv, device.up_kv + surge_lead_kv(device.leads_m or 0.0))
+    places = {"kv": shown_up(arrives), "spd": device.name, "board": board.name}
+    surge = (
+        network.message("core.fault.outcome.surge_within", **places)
+        if arrives <= stands
+        else network.message("core.fault.outcome.surge_over", **places, uw=uw)
+    )
+    return network.message("core.fault.outcome.surge_red", surge=surge) if device.status == "red" else surge
 
 
 # ---------------------------------------------------------------------------------------------- touch and heat
@@ -225,10 +242,10 @@ def _touch(run: Run) -> Touch | None:
     least = run.first_least
     limit = network.rules.protection.figure("common.touch.limit", "touch_V").value
     tt_or_open = network.job.supply.system == "TT" or event.kind == "open-neutral"
-    against, words = (
-        (nodes.EARTH, "between earthed metal and the ground")
+    against, between = (
+        (nodes.EARTH, network.message("core.fault.touch.ground"))
         if tt_or_open
-        else (nodes.meter("PE"), "between the metal at the fault and the main earth")
+        else (nodes.meter("PE"), network.message("core.fault.touch.main_earth"))
     )
     at_fault = nodes.at_fault(event.circuit, "PE") if event.circuit else None
     touched = [at_fault] if at_fault and least_has(least, at_fault) else []
@@ -241,7 +258,7 @@ def _touch(run: Run) -> Touch | None:
     if volts < 1.0:
         return None
     lasting = run.cleared_s is None or run.cleared_s > _bearable_s(run)
-    return Touch(volts, words, run.cleared_s, volts > limit and lasting)
+    return Touch(volts, between, run.cleared_s, volts > limit and lasting)
 
 
 def _bearable_s(run: Run) -> float:
@@ -281,10 +298,13 @@ def _heat(run: Run) -> ConductorHeating | None:
         energy = or_none(lambda: rules.devices.let_through(device, amps).value)
     if energy is None:
         energy = inf if late is None else amps**2 * late
-    what = "protective conductor" if earth else "line conductor"
-    words = f"The {what} stands {shown_down(stands)} A²s"
-    words += f"; {shown_up(energy)} A²s at most get through." if energy < inf else "; the current flows on."
-    return ConductorHeating(min(energy, 1e15), stands, energy <= stands, words)
+    conductor, limit = "cpc" if earth else "line", shown_down(stands)
+    text = (
+        run.network.message(f"core.fault.heat.{conductor}", energy=shown_up(energy), limit=limit)
+        if energy < inf
+        else run.network.message(f"core.fault.heat.{conductor}_flows", limit=limit)
+    )
+    return ConductorHeating(min(energy, 1e15), stands, energy <= stands, text)
 
 
 # ---------------------------------------------------------------------------------------------- drawing
@@ -299,13 +319,18 @@ def _path(run: Run) -> Iterator[PathFlow]:
     if circuit is not None and run.hand.event.line:
         line = run.hand.event.line
     yield PathFlow(
-        "Origin", abs(solution.amp(nodes.contact("cutout", line))), abs(solution.amp(nodes.SUPPLY_N)), _earth(solution)
+        network.message("core.fault.path.origin"),
+        abs(solution.amp(nodes.contact("cutout", line))),
+        abs(solution.amp(nodes.SUPPLY_N)),
+        _earth(solution),
     )
     if circuit is None:
         return
     for link in network.tree.chain(circuit):
-        label = (
-            f"End of {link.name}" if link.id == circuit.id else network.tree.boards[network.tree.feeds[link.id]].name
+        label: Text = (
+            network.message("core.fault.path.end", circuit=link.name)
+            if link.id == circuit.id
+            else network.tree.boards[network.tree.feeds[link.id]].name
         )
         yield PathFlow(
             label,
@@ -328,21 +353,23 @@ def _bands(run: Run) -> Iterator[BandPoints]:
             yield points
 
 
-def _notes(run: Run) -> Iterator[str]:
+def _notes(run: Run) -> Iterator[Text]:
+    network = run.network
     yield from dict.fromkeys((*run.warm.wired.assumed, *run.cold.wired.assumed))
-    yield from (f"Not reckoned with: {lack}." for lack in run.missing)
+    if run.missing:
+        yield network.message("core.fault.note.not_included", needs=Joined.of(run.missing, "; "))
     fault, carried = abs(run.first_most.amp(FAULT)), max((flow.line_a for flow in _path(run)), default=0.0)
     if run.warm.direct is None and fault > 1.0 and abs(carried - fault) > _LOADS_SHARE * fault:
-        yield f"{shown_up(fault)} A flow into the fault; the path shows what the conductors carry, which is that and what the loads draw."
-    yield "Smallest currents with conductors warm, largest with conductors cold; times from the product standards' limits."
+        yield network.message("core.fault.note.loads", a=shown_up(fault))
+    yield network.message("core.fault.note.bounds")
     if run.warm.direct is not None:
-        yield "The direct current is set beside the alternating ones; a residual-current device answers to whichever it sees first."
+        yield network.message("core.fault.note.direct")
         yield from _blinded(run)
     if run.hand.event.kind == "nail":
-        yield from _nail_on_line_alone(run)
+        yield _nail_on_line_alone(run)
 
 
-def _blinded(run: Run) -> Iterator[str]:
+def _blinded(run: Run) -> Iterator[Text]:
     """Residual-current devices that a smooth direct current makes blind."""
     direct = run.warm.direct
     if direct is None or direct.waveform != "smooth":
@@ -350,10 +377,11 @@ def _blinded(run: Run) -> Iterator[str]:
     for place in run.network.rcds.ahead_of(run.hand.where()):
         stands = run.network.rules.bands.residual(place.rcd).dc_a
         if direct.amps > stands:
-            yield f"The {run.network.rules.bands.rcd_name(place.rcd)} ({place.name}) stands {stands * 1000:g} mA of smooth direct current: past that it may not open for anything."
+            rcd, ma = run.network.rules.bands.rcd_name(place.rcd), Shown(f"{stands * 1000:g}")
+            yield run.network.message("core.fault.note.blinded", rcd=rcd, place=place.name, ma=ma)
 
 
-def _nail_on_line_alone(run: Run) -> Iterator[str]:
+def _nail_on_line_alone(run: Run) -> Message:
     """A nail that meets the line alone, until a person touches it."""
     volts = run.network.job.supply.nominal_v
     ohm = run.network.rules.protection.figure("common.body.ohm", "ohm").value
@@ -361,8 +389,10 @@ def _nail_on_line_alone(run: Run) -> Iterator[str]:
     places = run.network.rcds.ahead_of(run.hand.where())
     times = [run.network.rules.bands.residual(place.rcd).opens_s(amps)[1] for place in places]
     late = min(times, default=inf)
-    ends = f"a residual-current device ends it within {shown_time(late)}" if late < inf else "no device ends it"
-    yield f"If it meets the line alone nothing opens, and the nail is live: who touches it carries about {amps * 1000:.0f} mA, and {ends}."
+    ma = Shown(f"{amps * 1000:.0f}")
+    if late == inf:
+        return run.network.message("core.fault.note.nail_none", ma=ma)
+    return run.network.message("core.fault.note.nail_rcd", ma=ma, time=shown_time(late))
 
 
 def _with_fed(network: Installation, circuits: Iterable[Circuit]) -> set[str]:

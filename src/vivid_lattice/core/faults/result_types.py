@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vivid_lattice.core.faults.event import FaultEvent, FaultKind
-from vivid_lattice.core.messages import Text
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.selectivity.plot import BandPoints
+from vivid_lattice.core.text import Shown
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -25,14 +26,14 @@ class Trip:
     earliest_s: float | None
     latest_s: float | None
     certain: bool
-    shown: str
+    shown: Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FaultStage:
     """From one opening to the next: what flows meanwhile, and which devices may end it."""
 
-    text: str
+    text: Text
     from_s: float
     until_s: float | None
     fault_a_most: float
@@ -44,7 +45,7 @@ class FaultStage:
 class PathFlow:
     """A place on the path, with the currents on the stretch that leads to it: line, neutral, protective conductor [A]."""
 
-    label: str
+    label: Text
     line_a: float
     neutral_a: float
     earth_a: float
@@ -67,7 +68,7 @@ class Touch:
     """The voltage that a person may touch meanwhile [V], between what, and for how long [s] (None: it stays)."""
 
     volts: float
-    between: str
+    between: Text
     seconds: float | None
     dangerous: bool
 
@@ -79,7 +80,7 @@ class ConductorHeating:
     let_through_a2s: float
     stands_a2s: float
     enough: bool
-    text: str
+    text: Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -87,10 +88,10 @@ class FaultResult:
     """What an event leads to."""
 
     kind: FaultKind
-    title: str
+    title: Text
     event: FaultEvent
     stages: tuple[FaultStage, ...]
-    outcome: str
+    outcome: Text
     circuits_lost: tuple[str, ...]
     circuits_maybe_lost: tuple[str, ...]
     rooms: tuple[RoomLost, ...]
@@ -100,21 +101,21 @@ class FaultResult:
     bands: tuple[BandPoints, ...]
     fault_a_least: float
     fault_a_most: float
-    still_live: tuple[str, ...]
-    next_steps: tuple[str, ...]
-    notes: tuple[str, ...]
+    still_live: tuple[Text, ...]
+    next_steps: tuple[Text, ...]
+    notes: tuple[Text, ...]
 
 
-def shown_time(seconds: float | None) -> str:
+def shown_time(seconds: float) -> Text:
     """A time as people say it.
 
-    >>> [shown_time(value) for value in (0.0051, 0.04, 2.04, 95.0, 4000.0, None)]
-    ['5 ms', '40 ms', '2 s', '95 s', '67 min', 'never']
+    >>> [str(shown_time(value)) for value in (0.0, 0.0051, 0.04, 2.04, 95.0, 4000.0)]
+    ['no delay', '5 ms', '40 ms', '2 s', '95 s', '67 min']
     """
-    if seconds is None:
-        return "never"
     if seconds < 0.001:
-        return "no time"
+        return message(None, "core.fault.no_delay")
     if seconds < 1:
-        return f"{seconds * 1000:.0f} ms"
-    return f"{seconds:.2g} s" if seconds < 10 else f"{seconds:.0f} s" if seconds < 600 else f"{seconds / 60:.0f} min"
+        return Shown(f"{seconds * 1000:.0f} ms")
+    return Shown(
+        f"{seconds:.2g} s" if seconds < 10 else f"{seconds:.0f} s" if seconds < 600 else f"{seconds / 60:.0f} min"
+    )

@@ -9,10 +9,11 @@ from itertools import product
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import feeds_lights
 from vivid_lattice.core.document.job import Circuit, Job
-from vivid_lattice.core.errors import CoreError, OutOfRange
+from vivid_lattice.core.errors import CoreError, NotPossible
 from vivid_lattice.core.faults.engine import run_event
-from vivid_lattice.core.faults.event import KIND_TITLES, FaultEvent, FaultKind
+from vivid_lattice.core.faults.event import FaultEvent, FaultKind, kind_title
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Joined, Message, Text
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.stopping import stop_point
 
@@ -39,23 +40,10 @@ class PossibleCause:
     """A likely cause: what and where, how likely against the others [%], why, and how to tell it from them."""
 
     event: FaultEvent
-    title: str
+    title: Text
     likelihood_pct: float
-    reason: str
-    how_to_check: str
-
-
-_TELL: Mapping[FaultKind, str] = {
-    "leakage": "Unplug one appliance after another; clamp line and neutral together.",
-    "overload": "Add up what ran; it holds once less runs.",
-    "line-earth": "Test insulation line to earth, dead.",
-    "line-neutral": "Test insulation line to neutral, appliances unplugged, dead.",
-    "neutral-earth": "Part the neutral from its bar and test it to earth, dead.",
-    "borrowed-neutral": "Switch the other circuit off: it no longer opens.",
-    "neutral-wrong-bar": "It opens only when something draws: follow the neutral to its bar, dead.",
-    "nail": "Has anybody hung a picture or a shelf?",
-    "voltage": "Measure at the origin over some hours.",
-}
+    reason: Text
+    how_to_check: Text
 
 
 def possible_causes(job: Job, device: str, ran: Sequence[str] = ()) -> tuple[PossibleCause, ...]:
@@ -63,38 +51,44 @@ def possible_causes(job: Job, device: str, ran: Sequence[str] = ()) -> tuple[Pos
 
     device  ``cutout``, a circuit's id for its own device, ``board:part`` for a residual-current switch, ``relay:board``
     ran     circuits on which something was running or had just been switched on
-    Raises  OutOfRange where there is no such device
+    Raises  NotPossible where there is no such device
     Each suspect is run by the fault engine: one that would not open the device is none, one for which another device opens
     for sure is none either, and one after which several may have opened counts half.
     """
     network = Installation.of(job, rule_set(job.job.rules))
     behind = _behind(network, device)
-    scored: list[tuple[float, FaultEvent, str]] = []
+    scored: list[tuple[float, FaultEvent, Text]] = []
     for event in _events(network, device, behind):
         stop_point()
-        answer = _opens(job, event, device)
+        answer = _opens(network, event, device)
         if answer:
             named = event.circuit in ran or event.other in ran
             score = _OFTEN[event.kind] * answer[0] * (_RAN if named else 1.0)
-            scored.append((score, event, answer[1] + (" Something was running there." if named else "")))
+            reason = network.message("core.fault.cause.in_use", reason=answer[1]) if named else answer[1]
+            scored.append((score, event, reason))
     total = sum(score for score, _, _ in scored)
     names = {circuit.id: circuit.name for circuit in job.circuits}
     ranked = sorted(scored, key=lambda item: (-item[0], item[1].kind, item[1].circuit or ""))[:_MOST]
     return tuple(
         PossibleCause(
             event=event,
-            title=_title(event, names),
+            title=_title(network, event, names),
             likelihood_pct=100 * score / total,
             reason=why,
-            how_to_check=_TELL[event.kind],
+            how_to_check=network.message(f"core.fault.check.{event.kind}"),
         )
         for score, event, why in ranked
     )
 
 
-def _title(event: FaultEvent, names: Mapping[str, str]) -> str:
-    where = f": {names[event.circuit]}" if event.circuit else ""
-    return f"{KIND_TITLES[event.kind]}{where}" + (f" and {names[event.other]}" if event.other else "")
+def _title(network: Installation, event: FaultEvent, names: Mapping[str, str]) -> Message:
+    title = kind_title(event.kind, network.rules.words)
+    if event.other:
+        circuit, other = names[event.circuit or ""], names[event.other]
+        return network.message("core.fault.cause.on_two", kind=title, circuit=circuit, other=other)
+    if event.circuit:
+        return network.message("core.fault.cause.on", kind=title, circuit=names[event.circuit])
+    return title
 
 
 def _behind(network: Installation, device: str) -> list[Circuit]:
@@ -111,7 +105,7 @@ def _behind(network: Installation, device: str) -> list[Circuit]:
         if place.id == device:
             return list(place.behind)
     known = ["cutout", *tree.circuits, *(place.id for place in network.rcds.all)]
-    raise OutOfRange(f"device '{device}'", 0, f"one of {', '.join(known)}")
+    raise NotPossible(network.message("core.fault.cause.no_device", device=device, known=Joined.of(known, ", ")))
 
 
 def _events(network: Installation, device: str, behind: list[Circuit]) -> Iterator[FaultEvent]:
@@ -129,10 +123,10 @@ def _events(network: Installation, device: str, behind: list[Circuit]) -> Iterat
             yield FaultEvent(kind="borrowed-neutral", circuit=borrowing.id, other=other.id)
 
 
-def _opens(job: Job, event: FaultEvent, device: str) -> tuple[float, str] | None:
+def _opens(network: Installation, event: FaultEvent, device: str) -> tuple[float, Text] | None:
     """How surely an event opens a device, as a weight, and why; None where it does not, or cannot be run."""
     try:
-        run = run_event(job, event)
+        run = run_event(network.job, event)
     except CoreError:
         return None
     first = run.stages[0].openings
@@ -140,10 +134,10 @@ def _opens(job: Job, event: FaultEvent, device: str) -> tuple[float, str] | None
     if mine is None:
         return None
     if mine.certain:
-        return 1.0, f"It opens for sure ({mine.shown})."
+        return 1.0, network.message("core.fault.cause.certain", times=mine.shown)
     if len(first) == 1:
-        return 0.7, f"It may open ({mine.shown})."
-    return 0.5, f"It opens, or another with it ({mine.shown})."
+        return 0.7, network.message("core.fault.cause.may", times=mine.shown)
+    return 0.5, network.message("core.fault.cause.with_another", times=mine.shown)
 
 
 def _events_of(circuit: Circuit) -> Iterator[FaultEvent]:

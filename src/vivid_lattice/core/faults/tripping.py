@@ -13,7 +13,7 @@ from vivid_lattice.core.faults.electrical_model import Wired
 from vivid_lattice.core.faults.nodal_analysis import NetworkSolution
 from vivid_lattice.core.formulas.device.residual import Waveform
 from vivid_lattice.core.installation.installation import Installation
-from vivid_lattice.core.messages import Text
+from vivid_lattice.core.messages import Joined, Text
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
 from vivid_lattice.core.network.rcds import RcdPlace
 from vivid_lattice.core.optional import or_none
@@ -53,7 +53,7 @@ class Watch:
 
     def __init__(self, network: Installation):
         self._network = network
-        self.lacks: list[str] = []
+        self.lacks: list[Text] = []
 
     def candidates(
         self,
@@ -96,7 +96,11 @@ class Watch:
             try:
                 band = series.band(overcurrent)
             except NeedsInput as lack:
-                self._lack(f"{overcurrent.name}: {lack}")
+                self._lack(
+                    self._network.message(
+                        "core.fault.lack", device=overcurrent.name, need=Joined.of(need.what for need in lack.needs)
+                    )
+                )
                 continue
             early, late = band.opens_s(max(high, low))[0], band.opens_s(min(high, low))[1]
             if early < inf:
@@ -121,7 +125,7 @@ class Watch:
             return len(self._network.job.circuits) + 1
         return 1 + len(self._network.tree.fed_through(overcurrent.circuit))
 
-    def _lack(self, words: str) -> None:
+    def _lack(self, words: Text) -> None:
         if words not in self.lacks:
             self.lacks.append(words)
 
@@ -144,7 +148,11 @@ class Watch:
             try:
                 early, late, seen = self._times(place, min(flows), max(flows), direct if through else None)
             except NeedsInput as lack:
-                self._lack(f"{place.name}: {lack}")
+                self._lack(
+                    self._network.message(
+                        "core.fault.lack", device=place.name, need=Joined.of(need.what for need in lack.needs)
+                    )
+                )
                 continue
             if early < inf:
                 name = f"{self._network.rules.bands.rcd_name(place.rcd)}, {place.name}"
@@ -181,7 +189,7 @@ class Watch:
             ]
             if past:
                 delay, seen = min(past)
-                name, behind = f"voltage relay, {board.name}", len(board.ways)
+                name = self._network.message("core.fault.relay", board=board.name)
                 yield Candidate(
                     device=device,
                     name=name,
@@ -191,7 +199,7 @@ class Watch:
                     earliest_s=delay,
                     latest_s=delay,
                     typical_s=max(delay, 1e-3),
-                    behind=behind,
+                    behind=len(board.ways),
                 )
 
     def _times(

@@ -7,6 +7,9 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.board.board_model import BoardModel
 from vivid_lattice.core.document.job import Job
+from vivid_lattice.core.errors import Need
+from vivid_lattice.core.messages import Message, message
+from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.network.drops import Drops
 from vivid_lattice.core.network.loops import Loops
 from vivid_lattice.core.network.overcurrent_series import Series
@@ -48,3 +51,11 @@ class Installation:
             series=Series(job, rules, tree),
             boards=boards,
         )
+
+    def message(self, id_: str, **params: Param) -> Message:
+        """A message in the words of the job's standard."""
+        return message(self.rules.words, id_, **params)
+
+    def need(self, key: str, path: str, **params: Param) -> Need:
+        """An input that is missing: what it is (``<key>.what``), its field, and how to get it (``<key>.ask``)."""
+        return Need(self.message(f"{key}.what", **params), path, self.message(f"{key}.ask"))
