@@ -164,7 +164,7 @@ class Commands(ShellCase):
         self.assertEqual((done.returncode, "nothing is tidier" in done.stdout), (0, True), done.stderr)
         self.assertEqual(len(read_document(target.read_bytes()).boards[0].build.device_positions), 14)
         listed = self.run_command("wiring", str(target), "--board", "mill")
-        self.assertIn("supply, L1 → Main switch, clamp 1: brown, 25 mm²", listed.stdout)
+        self.assertIn("supply, L1 → Main switch, terminal 1: brown, 25 mm²", listed.stdout)
         self.run_command("wiring", str(target), "--board", "mill", "--csv", str(table))
         lines = table.read_text("utf-8").splitlines()
         self.assertEqual(len(lines), 1 + sum(" → " in line for line in listed.stdout.splitlines()))
@@ -216,7 +216,7 @@ class Protection(ShellCase):
         done = self.run_command("fault", path, "--kind", "line-earth", "--circuit", "c1", "--json")
         story = json.loads(done.stdout)
         self.assertEqual((done.returncode, story["circuits_lost"]), (0, ["c1"]))
-        for more, said in ((["--at", "3"], "event.at"), (["--circuit", "c9"], "c9"), ([], "the circuit it happens on")):
+        for more, said in ((["--at", "3"], "event.at"), (["--circuit", "c9"], "c9"), ([], "the circuit with the fault")):
             wrong = self.run_command("fault", path, "--kind", "nail", *(more if more else []))
             self.assertEqual((wrong.returncode, wrong.stdout, len(wrong.stderr.splitlines())), (2, "", 1), more)
             self.assertIn(said, wrong.stderr)

@@ -240,7 +240,7 @@ class Computing(ApiCase):
         self.assertEqual([one["kind"] for one in kinds], list(KIND_FIELDS))
         event = {"kind": "line-earth", "circuit": "c1"}
         story = self.client.post("/api/faults", json=body | {"event": event}).json()
-        self.assertEqual(story["outcome"], describe(made, FaultEvent.model_validate(event)).outcome)
+        self.assertEqual(story["outcome"], str(describe(made, FaultEvent.model_validate(event)).outcome))
         devices = {one["id"] for one in self.client.post("/api/faults/devices", json=body).json()}
         self.assertLessEqual({"cutout", "main:r1", "main:r2", "relay:main", "c1"}, devices)
         for device in ("main:r1", "c3"):

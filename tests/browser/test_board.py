@@ -94,7 +94,7 @@ class Layout(BoardCase):
     def test_a_neutral_said_to_be_on_another_bar_is_told_with_what_follows(self) -> None:
         self.board(self.demo("Lamplighter"))
         self.unit("way:c2").click()
-        self.choose("Neutral connected to", "Neutral bar of RCD right")
+        self.choose("Neutral connected to", "neutral bar of RCD right")
         self.wait(lambda: self.verdict_of("terminals") == "fail", "not found")
         self.assertIn("both RCDs trip as soon as", self.css("[data-check=terminals]").text)
 

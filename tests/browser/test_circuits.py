@@ -208,9 +208,7 @@ class Safety(PageCase):
         self.wait(lambda: self.typed(INDUCTION_HOB, LENGTH) == "15", "theirs is not opened")
         self.assertEqual(self.verdict(KILN, "capacity"), "fail")
         self.browser.get(self.server.url)
-        copy = self.wait(
-            lambda: self.browser.find_element(By.LINK_TEXT, f"{MILLRACE} (copy)"), "my copy is not kept"
-        )
+        copy = self.wait(lambda: self.browser.find_element(By.LINK_TEXT, f"{MILLRACE} (copy)"), "my copy is not kept")
         copy.click()
         self.wait_verdict(KILN, "capacity", "tight")
 

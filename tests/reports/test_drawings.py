@@ -98,7 +98,7 @@ class Svg(unittest.TestCase):
             self.assertFalse(list(root.iter(f"{SVG}script")))
             texts = {one.text for one in root.iter(f"{SVG}text")}
             for unit in view.units:
-                self.assertTrue(any(unit.name in (text or "") for text in texts), unit.name)
+                self.assertTrue(any(str(unit.name) in (text or "") for text in texts), unit.name)
 
     def test_a_name_with_markup_stays_a_name(self) -> None:
         held = report_data(packed(job(circuit(name='<script>alert("x")</script>&'))))

@@ -341,7 +341,7 @@ class OtherSheets(unittest.TestCase):
         wiring = Installation.of(held.job, held.network.rules).boards["studio"].whole_wiring()
         for one in wiring.conductors:
             if one.kind != "plug":
-                self.assertIn(plain(one.start.text + one.end.text), text)
+                self.assertIn(plain(f"{one.start.text}{one.end.text}"), text)
         lacking = whole(export(report_data(job()), "wiring").content)
         self.assertIn(plain("There is no wiring list yet"), lacking)
 

@@ -109,7 +109,7 @@ def shapes_of(view: BoardView, *, wires: bool = True) -> list[Shape]:
                 layer="text",
                 x=bar.box.x + bar.box.w + 4.5,
                 y=bar.box.y + bar.box.h,
-                text=bar.title,
+                text=str(bar.title),
                 high_mm=2.6,
                 upright=True,
                 room_mm=24,
@@ -129,7 +129,7 @@ def _unit(view: BoardView, unit: DeviceView) -> list[Shape]:
     shapes += [Dot("devices", clamp.x, clamp.y, 1.7) for clamp in unit.clamps]
     if view.form == "panelboard" or box.w > 60:
         shapes.append(
-            Label(layer="text", x=box.x + box.w / 2, y=box.y + box.h / 2, text=name, high_mm=4.0, room_mm=box.w - 4)
+            Label(layer="text", x=box.x + box.w / 2, y=box.y + box.h / 2, text=str(name), high_mm=4.0, room_mm=box.w - 4)
         )
         shapes.append(
             Label(
@@ -149,6 +149,6 @@ def _unit(view: BoardView, unit: DeviceView) -> list[Shape]:
         Label(layer="text", x=box.x + box.w / 2 - 1.2, y=foot, text=unit.mark, high_mm=2.9, upright=True, room_mm=room)
     )
     shapes.append(
-        Label(layer="text", x=box.x + box.w / 2 + 4.4, y=foot, text=name, high_mm=3.6, upright=True, room_mm=room)
+        Label(layer="text", x=box.x + box.w / 2 + 4.4, y=foot, text=str(name), high_mm=3.6, upright=True, room_mm=room)
     )
     return shapes

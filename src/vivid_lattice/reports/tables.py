@@ -7,7 +7,7 @@ import io
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from vivid_lattice.core.board.wiring.wiring_list import STEPS
+from vivid_lattice.core.board.wiring.wiring_list import step_title
 from vivid_lattice.core.checks import CHECKS
 from vivid_lattice.core.document.job import Cable, Circuit, Device
 from vivid_lattice.core.entry.tables.columns import FIELDS
@@ -177,17 +177,17 @@ def wiring(data: ReportData, board_id: str | None = None) -> ReportTable:
             rows.append(
                 (
                     board.name,
-                    STEPS[conductor.step - 1],
-                    conductor.start.text,
-                    conductor.end.text,
+                    str(step_title(conductor.step, data.network.rules.words)),
+                    str(conductor.start.text),
+                    str(conductor.end.text),
                     conductor.conductor,
                     conductor.colour,
-                    conductor.size,
+                    str(conductor.size),
                     conductor.length_mm,
-                    conductor.start.finish,
+                    str(conductor.start.finish),
                     conductor.start.strip_mm,
-                    conductor.start.torque,
-                    conductor.end.torque,
+                    str(conductor.start.torque),
+                    str(conductor.end.torque),
                 )
             )
     return ReportTable(id="wiring", title=TABLE_TITLES["wiring"], heads=WIRING_HEADS, rows=tuple(rows))

@@ -161,7 +161,7 @@ class ByHand(unittest.TestCase):
         self.assertEqual(len(standing(made)), 16)
 
     def test_what_does_not_fit_is_refused_with_how_many_modules_it_takes(self) -> None:
-        for rows, modules, said in ((1, 8, "take 14 modules and Box has 8"), (2, 7, "no order of them fits")):
+        for rows, modules, said in ((1, 8, "need 14 modules; Box has 8"), (2, 7, "no order of them fits")):
             wide = tuple(circuit(id=f"c{n}", device=rcbo(16.0, family="fell-rcbo")) for n in range(1, 7))
             with self.assertRaises(BadDocument) as refused:
                 lay_out(housed(job(*wide), rows, modules), "main")
@@ -196,7 +196,7 @@ class Moving(unittest.TestCase):
         full = lay_out(housed(job(*lamps(7)), 2, 8, main_switch_side="left"), "main")[0]
         with self.assertRaises(BadDocument) as refused:
             move(full, "main", "way:c7", 1, 3.0)
-        self.assertIn("row 1 has no room for Lamp 7", str(refused.exception))
+        self.assertIn("Row 1 has no room for Lamp 7", str(refused.exception))
         for unit, row, said in (("way:x", 1, "no device"), ("way:c1", 5, "no row 5")):
             with self.assertRaises(BadDocument) as refused:
                 move(full, "main", unit, row, 0.0)

@@ -8,6 +8,7 @@ import networkx as nx
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from tests.texts import ids
 from tests.builders import circuit, feeder, job, mcb, rcbo, two_boards
 from tests.core.board.made import boards, changed, models, packed
 from tests.core.board.test_netlist import metal
@@ -110,32 +111,32 @@ class Isolating(unittest.TestCase):
     def test_work_inside_goes_by_the_main_switch_and_at_it_by_what_is_ahead(self) -> None:
         of = models(two_boards(feeder(), circuit(id="c1")).model_copy())
         at_way = isolation_for(of, "sub", "way:c1")
-        self.assertIn("way 1 of Main board", at_way.steps[2])
+        self.assertIn("way 1 of Main board", str(at_way.steps[2]))
         self.assertEqual(at_way.open, ("main|way:f1",))
         one = models(job())
         self.assertEqual(isolation_for(one, "main", "way:c1").open, ("main|main",))
         at_main = isolation_for(one, "main", "main")
         self.assertEqual(at_main.open, ())
-        self.assertTrue(any("cut-out" in step for step in at_main.steps))
+        self.assertTrue(any("core.isolation.no_switch" in ids(step) for step in at_main.steps))
 
     def test_other_sources_are_looked_for_before_anything_is_switched_off(self) -> None:
         one = models(job())
         for work in ("board", "main", "way:c1", "circuit:c1"):
             steps = isolation_for(one, "main", work).steps
-            asked = next(at for at, step in enumerate(steps) if "solar" in step)
+            asked = next(at for at, step in enumerate(steps) if "core.isolation.other_sources" in ids(step))
             acts = [at for at, step in enumerate(steps) if step.startswith(("Switch off", "Nothing of your own"))]
             with self.subTest(work):
                 for source in ("battery", "generator", "neighbour", "borrowed"):
-                    self.assertIn(source, steps[asked])
+                    self.assertIn(source, str(steps[asked]))
                 self.assertLess(asked, min(acts))
 
     def test_out_at_a_circuit_a_single_pole_device_warns_of_the_neutral(self) -> None:
         for device, warned in ((mcb(16.0), True), (rcbo(16.0), False)):
             steps = isolation_for(models(job(circuit(device=device))), "main", "circuit:c1").steps
-            self.assertEqual(any("neutral stays joined" in step for step in steps), warned)
+            self.assertEqual(any("core.isolation.line_only" in ids(step) for step in steps), warned)
             self.assertLess(
-                next(at for at, step in enumerate(steps) if "Prove the voltage" in step),
-                next(at for at, step in enumerate(steps) if "dead:" in step),
+                next(at for at, step in enumerate(steps) if "core.isolation.indicator" in ids(step)),
+                next(at for at, step in enumerate(steps) if "core.isolation.test_dead" in ids(step)),
             )
 
 

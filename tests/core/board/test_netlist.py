@@ -136,7 +136,7 @@ class Bars(unittest.TestCase):
     def test_a_neutral_put_on_another_bar_is_found_there_by_the_list(self) -> None:
         model = self._grouped(c1="N-r2")
         [line] = [one for one in model.wiring.conductors if one.start.terminal == "cable:c1/N"]
-        self.assertIn("RCD 2", line.end.text)
+        self.assertIn("RCD 2", str(line.end.text))
         self.assertEqual(neutral_bar("rcd:r1"), "N-r1")
 
     def test_both_ends_of_a_ring_have_a_screw_each_and_share_their_clamp(self) -> None:

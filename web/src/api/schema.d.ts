@@ -1379,9 +1379,21 @@ export interface components {
             /** Id */
             id: string;
             /** Title */
-            title: string;
+            title: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Not Possible */
-            not_possible: string;
+            not_possible: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             job: components["schemas"]["Job"] | null;
             /**
              * Verdict
@@ -1389,17 +1401,47 @@ export interface components {
              */
             verdict: "pass" | "tight" | "fail" | "advice" | "missing" | "not-applicable";
             /** New Problems */
-            new_problems: string[];
+            new_problems: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
             /** Modules Left */
             modules_left: number | null;
             /** Steps */
-            steps: string[];
+            steps: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
             /** Materials */
-            materials: string[];
+            materials: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
             /** Calls */
-            calls: string[];
+            calls: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
             /** Stays Live */
-            stays_live: string[];
+            stays_live: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
         };
         /**
          * AddCircuitRequest
@@ -1564,7 +1606,13 @@ export interface components {
             /** Terminal */
             terminal: string;
             /** Text */
-            text: string;
+            text: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Circuit */
             circuit: string;
             /** X */
@@ -1580,7 +1628,13 @@ export interface components {
             /** Id */
             id: string;
             /** Title */
-            title: string;
+            title: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Conductor */
             conductor: string;
             /** Colour */
@@ -1846,9 +1900,21 @@ export interface components {
             /** Conductors */
             conductors: components["schemas"]["Conductor"][];
             /** Steps */
-            steps: string[];
+            steps: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
             /** Missing */
-            missing: string[];
+            missing: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
             /** Modules Needed */
             modules_needed: number;
             /** Modules Available */
@@ -2381,9 +2447,21 @@ export interface components {
             /** Area Mm2 */
             area_mm2: number | null;
             /** Size */
-            size: string;
+            size: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Reason */
-            reason: string;
+            reason: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Length Mm */
             length_mm: number;
             start: components["schemas"]["End"];
@@ -2798,7 +2876,13 @@ export interface components {
              */
             kind: "main" | "relay" | "rcd" | "way" | "surge" | "backup" | "gear" | "coil";
             /** Name */
-            name: string;
+            name: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Mark */
             mark: string;
             /** Circuit */
@@ -2989,13 +3073,36 @@ export interface components {
             /** Terminal */
             terminal: string;
             /** Text */
-            text: string;
+            text: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Finish */
-            finish: string;
+            finish: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Strip Mm */
             strip_mm: number;
             /** Torque */
-            torque: string;
+            torque: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
+            /**
+             * Ferrule
+             * @default false
+             */
+            ferrule: boolean;
         };
         /**
          * EnteredCircuit
@@ -3238,7 +3345,13 @@ export interface components {
          */
         Fact: {
             /** Topic */
-            topic: string;
+            topic: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /**
              * Verdict
              * @enum {string}
@@ -3689,11 +3802,23 @@ export interface components {
          */
         Isolation: {
             /** Steps */
-            steps: string[];
+            steps: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
             /** Open */
             open: string[];
             /** Stays Live */
-            stays_live: string[];
+            stays_live: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
         };
         /**
          * Job
@@ -4229,7 +4354,13 @@ export interface components {
             /** Unit */
             unit: string;
             /** Name */
-            name: string;
+            name: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Pole W */
             pole_w: number;
             /** Poles */
@@ -5774,7 +5905,13 @@ export interface components {
             /** Device */
             device: string;
             /** Name */
-            name: string;
+            name: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Leads M */
             leads_m: number | null;
         };
@@ -5839,7 +5976,13 @@ export interface components {
             /** Facts */
             facts: components["schemas"]["Fact"][];
             /** Changes */
-            changes: string[];
+            changes: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
             /** Steps */
             steps: (string | (string | {
                 id: string;
@@ -5849,7 +5992,13 @@ export interface components {
                 standard: string;
             }))[];
             /** Stays Live */
-            stays_live: string[];
+            stays_live: (string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            }))[];
         };
         /**
          * SwapRequest
@@ -5952,7 +6101,13 @@ export interface components {
             /** Terminal */
             terminal: string;
             /** Number */
-            number: string;
+            number: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Conductor */
             conductor: string;
             /** Net */
@@ -6097,7 +6252,13 @@ export interface components {
             /** Id */
             id: string;
             /** Name */
-            name: string;
+            name: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Wide */
             wide: number;
         };
@@ -12887,4 +13048,4 @@ export interface operations {
         };
     };
 }
-// sha256 b092c167fdb5a0e54b5f58e84233be10674b9393a1dbf2b64fc7ec9be2a4a661
+// sha256 789af69fc146237e04971a5e9c4a9a7180d2c9e642c4c41455dc426bb2b52d6f

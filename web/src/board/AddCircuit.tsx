@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { type AddCircuitOption, answered, type Board, type Circuit, client, type Job } from "../api/client";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
@@ -72,11 +73,11 @@ function SolutionCard({ option, onTake }: { option: AddCircuitOption; onTake: ()
   return (
     <article className="rounded-xl border border-line bg-sheet p-3 text-[12.5px]" data-solution={option.id}>
       <header className="flex items-start justify-between gap-2">
-        <h2 className="text-[13px] font-semibold">{option.title}</h2>
+        <h2 className="text-[13px] font-semibold">{say(option.title)}</h2>
         {option.job && <Button onClick={onTake}>{t("web.board.add_circuit.apply")}</Button>}
       </header>
       {option.not_possible ? (
-        <p className="text-missing">{t("web.common.not_possible", { reason: option.not_possible })}</p>
+        <p className="text-missing">{t("web.common.not_possible", { reason: say(option.not_possible) })}</p>
       ) : (
         <>
           <p className={cx(bad ? "text-fail" : "text-soft")}>
@@ -93,13 +94,13 @@ function SolutionCard({ option, onTake }: { option: AddCircuitOption; onTake: ()
           {bad && (
             <ul className="list-disc pl-4 text-fail">
               {option.new_problems.map((trouble) => (
-                <li key={trouble}>{trouble}</li>
+                <li key={say(trouble)}>{say(trouble)}</li>
               ))}
             </ul>
           )}
           <ol className="mt-1 list-decimal pl-4">
             {option.steps.map((step) => (
-              <li key={step}>{step}</li>
+              <li key={say(step)}>{say(step)}</li>
             ))}
           </ol>
           <p className="mt-1">

@@ -1,4 +1,5 @@
 import type { BoardView } from "../api/client";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { paintOf } from "../ui/conductors";
 
@@ -23,9 +24,9 @@ export function Bars({ view, lit }: { view: BoardView; lit: string | undefined }
             <g key={screw.terminal}>
               <title>
                 {t("web.board.drawing.bar_terminal", {
-                  bar: bar.title,
+                  bar: say(bar.title),
                   n: screw.number,
-                  conductor: screw.text,
+                  conductor: say(screw.text),
                 })}
               </title>
               <circle

@@ -1,4 +1,5 @@
 import type { DeviceView } from "../api/client";
+import { say } from "../messages/say";
 import { cx } from "../ui/cx";
 
 type Props = {
@@ -34,7 +35,7 @@ export function DeviceFront({ unit, stab, cover, chosen, open, ghost }: Props) {
 function RailFace({ unit, open, cover }: { unit: DeviceView; open: boolean; cover: boolean }) {
   const { x, y, w, h } = unit.box;
   const middle = y + h / 2;
-  const name = unit.way === null || unit.way === undefined ? unit.name : `${unit.way} ${unit.name}`;
+  const name = unit.way === null || unit.way === undefined ? say(unit.name) : `${unit.way} ${say(unit.name)}`;
   const long = cover ? 42 : 62;
   const size = Math.min(5, (long * 1.8) / Math.max(8, name.length));
   const [first = "", ...rest] = unit.mark
@@ -68,7 +69,7 @@ function RailFace({ unit, open, cover }: { unit: DeviceView; open: boolean; cove
         fontSize={size}
         className="fill-ink font-medium"
       >
-        {name}
+        {say(name)}
       </text>
     </>
   );
@@ -76,7 +77,7 @@ function RailFace({ unit, open, cover }: { unit: DeviceView; open: boolean; cove
 
 function StabFace({ unit, open }: { unit: DeviceView; open: boolean }) {
   const { x, y, w, h } = unit.box;
-  const name = unit.way === null || unit.way === undefined ? unit.name : `${unit.way} ${unit.name}`;
+  const name = unit.way === null || unit.way === undefined ? say(unit.name) : `${unit.way} ${say(unit.name)}`;
   const inner = unit.row === 1;
   const head = unit.row === 0;
   return (
@@ -96,7 +97,7 @@ function StabFace({ unit, open }: { unit: DeviceView; open: boolean }) {
         fontSize={Math.min(6, 110 / Math.max(10, name.length))}
         className="fill-ink font-medium"
       >
-        {name}
+        {say(name)}
       </text>
       <text
         x={head ? x + w / 2 : inner ? x + 3 : x + w - 3}

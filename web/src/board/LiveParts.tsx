@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Board, BoardView } from "../api/client";
 import { isolationQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Field";
@@ -78,11 +79,11 @@ export function LiveParts({
         </p>
         {unit && (
           <ul className="mt-2 border-t border-line pt-1 text-[12.5px]">
-            <li className="font-medium">{unit.name}</li>
+            <li className="font-medium">{say(unit.name)}</li>
             {unit.clamps.map((clamp) => (
               <li key={clamp.terminal} className="flex justify-between">
                 <span>
-                  clamp <span className="figure">{clamp.number}</span>
+                  clamp <span className="figure">{say(clamp.number)}</span>
                 </span>
                 <span>{STATES[view.live.find((liveNet) => liveNet.net === clamp.net)?.state ?? "dead"]}</span>
               </li>
@@ -102,13 +103,13 @@ export function LiveParts({
             { value: "board", label: t("web.board.live.work_board") },
             ...view.units.map((unit) => ({
               value: unit.id,
-              label: t("web.board.live.work_inside", { device: unit.name }),
+              label: t("web.board.live.work_inside", { device: say(unit.name) }),
             })),
             ...view.units
               .filter((unit) => unit.kind === "way")
               .map((unit) => ({
                 value: `circuit:${unit.circuit}`,
-                label: t("web.board.live.work_circuit", { name: unit.name }),
+                label: t("web.board.live.work_circuit", { name: say(unit.name) }),
               })),
           ]}
           onCommit={setWork}
@@ -117,7 +118,7 @@ export function LiveParts({
           <>
             <ol className="mt-2 list-decimal pl-5">
               {isolation.data.steps.map((step) => (
-                <li key={step}>{step}</li>
+                <li key={say(step)}>{say(step)}</li>
               ))}
             </ol>
             <p className="mt-2 text-fail">
@@ -156,8 +157,8 @@ function liveWords(view: BoardView): string {
       );
     const [into, out, tap] = [hot("/in"), hot("/out"), hot("/tap")];
     if (into && out) return [unit.name];
-    if (into) return [t("web.board.live.incoming", { unit: unit.name })];
-    if (out) return [t("web.board.live.outgoing", { unit: unit.name })];
+    if (into) return [t("web.board.live.incoming", { unit: say(unit.name) })];
+    if (out) return [t("web.board.live.outgoing", { unit: say(unit.name) })];
     return tap ? [unit.name] : [];
   });
   if (words.length > 6) return `${words.slice(0, 6).join("; ")} and ${words.length - 6} more`;

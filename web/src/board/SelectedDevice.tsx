@@ -1,6 +1,7 @@
 import type { Board, BoardView, Conductor } from "../api/client";
 import { useJob } from "../job/JobContext";
 import { withBoard } from "../job/jobModel";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Choice } from "../ui/Field";
 import { cut } from "./boardModel";
@@ -32,7 +33,7 @@ export function SelectedDevice({
     >
       <h2 className="text-[13px] font-semibold">
         {unit.way ? t("web.board.selected.way", { n: unit.way }) : ""}
-        {unit.name} <span className="figure font-normal text-soft">{unit.mark}</span>
+        {say(unit.name)} <span className="figure font-normal text-soft">{unit.mark}</span>
         <span className="font-normal text-soft">
           {unit.row > 0 && ` · row ${unit.row}, from module ${unit.offset_modules + 1}, ${unit.wide} wide`}
         </span>
@@ -66,7 +67,7 @@ function NeutralBar({ board, view, circuit }: { board: Board; view: BoardView; c
         value={elsewhere}
         options={[
           { value: "", label: t("web.board.selected.neutral_own") },
-          ...bars.map((bar) => ({ value: bar.id, label: bar.title })),
+          ...bars.map((bar) => ({ value: bar.id, label: say(bar.title) })),
         ]}
         onCommit={put}
       />

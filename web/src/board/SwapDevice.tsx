@@ -60,7 +60,7 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
       data-testid="swap"
     >
       <h2 className="mb-2 font-semibold">
-        Way {unit.way}: {unit.name} <span className="figure font-normal text-soft">{unit.mark}</span>
+        Way {unit.way}: {say(unit.name)} <span className="figure font-normal text-soft">{unit.mark}</span>
       </h2>
       <div className="grid grid-cols-2 gap-2">
         <Choice
@@ -96,13 +96,13 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
           <ul className="mt-2">
             {swap.facts.map((fact) => (
               <li
-                key={fact.topic}
+                key={say(fact.topic)}
                 className="grid grid-cols-[16px_92px_1fr] gap-1 border-t border-line py-1 text-[12.5px]"
               >
                 <span className={FIGURE[fact.verdict as Verdict]}>
                   {VERDICT_MARKS[fact.verdict as Verdict] ?? "✓"}
                 </span>
-                <span className="font-medium">{fact.topic}</span>
+                <span className="font-medium">{say(fact.topic)}</span>
                 <span>{say(fact.text)}</span>
               </li>
             ))}
@@ -112,7 +112,7 @@ export function SwapDevice({ view, chosen }: { view: BoardView; chosen: string |
               <h3 className="mt-2 font-medium">{t("web.board.swap.changes")}</h3>
               <ul className="list-disc pl-5 text-[12.5px]">
                 {swap.changes.map((change) => (
-                  <li key={change}>{change}</li>
+                  <li key={say(change)}>{say(change)}</li>
                 ))}
               </ul>
             </>

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { answered, type Board, type BoardView, type Conductor, client } from "../api/client";
 import { ticksQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { CheckBox } from "../ui/CheckBox";
 import { swatchOf } from "../ui/conductors";
@@ -69,8 +70,8 @@ export function WiringList({
         </span>
       </header>
       {view.missing.map((lack) => (
-        <p key={lack} className="text-[12.5px] text-missing">
-          ? {lack}
+        <p key={say(lack)} className="text-[12.5px] text-missing">
+          ? {say(lack)}
         </p>
       ))}
       {view.combs.length > 0 && (
@@ -94,9 +95,14 @@ export function WiringList({
         </p>
       ))}
       {steps.map(({ step, conductors }, at) => (
-        <details key={step} open={open} onToggle={() => setOpen(true)} className="border-t border-line py-1">
+        <details
+          key={say(step)}
+          open={open}
+          onToggle={() => setOpen(true)}
+          className="border-t border-line py-1"
+        >
           <summary className="cursor-pointer text-[12.5px] font-medium">
-            {at + 1}. {step}{" "}
+            {at + 1}. {say(step)}{" "}
             <span className="figure font-normal text-soft">
               {conductors.filter(isDone).length}/{conductors.length}
             </span>
@@ -139,10 +145,13 @@ function Line({
       onMouseEnter={() => onLight(conductor.id)}
       onMouseLeave={() => onLight(undefined)}
       data-wire-line={conductor.id}
-      title={conductor.reason}
+      title={say(conductor.reason)}
     >
       <CheckBox
-        aria-label={t("web.board.wiring.tick", { from: conductor.start.text, to: conductor.end.text })}
+        aria-label={t("web.board.wiring.tick", {
+          from: say(conductor.start.text),
+          to: say(conductor.end.text),
+        })}
         checked={done}
         onFocus={() => onLight(conductor.id)}
         onBlur={() => onLight(undefined)}
@@ -154,8 +163,8 @@ function Line({
         style={{ background: swatchOf(conductor.colour) }}
       />
       <span>
-        {conductor.start.text} <span aria-hidden>→</span>
-        <span className="sr-only"> {t("web.board.wiring.to")} </span> {conductor.end.text}
+        {say(conductor.start.text)} <span aria-hidden>→</span>
+        <span className="sr-only"> {t("web.board.wiring.to")} </span> {say(conductor.end.text)}
         <span className="figure block text-[11.5px] text-soft">
           {[
             conductor.colour,

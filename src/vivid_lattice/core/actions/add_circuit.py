@@ -10,6 +10,7 @@ from vivid_lattice.core.assessment.assess import assess
 from vivid_lattice.core.board.catalogue import enclosures
 from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
 from vivid_lattice.core.board.layout.layout_problem import modules_needed
+from vivid_lattice.core.checks import check_title
 from vivid_lattice.core.design.circuit_design import design
 from vivid_lattice.core.document.base import is_auto, is_origin
 from vivid_lattice.core.document.board_build import Enclosure
@@ -34,9 +35,12 @@ from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict, worst
 from vivid_lattice.core.installation.installation import Installation
 from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.messages import Message, Text, message
+from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.text import Shown
 from vivid_lattice.core.units import SLACK
 
 #: Isolator and sub-board that a split or a new board begins with: common practice, no source.
@@ -51,16 +55,16 @@ class AddCircuitOption:
     did not before, each check with its sentence. ``modules_left``: free in the board that holds it."""
 
     id: str
-    title: str
-    not_possible: str
+    title: Text
+    not_possible: Text
     job: Job | None
     verdict: Verdict
-    new_problems: tuple[str, ...]
+    new_problems: tuple[Text, ...]
     modules_left: float | None
-    steps: tuple[str, ...]
-    materials: tuple[str, ...]
-    calls: tuple[str, ...]
-    stays_live: tuple[str, ...]
+    steps: tuple[Text, ...]
+    materials: tuple[Text, ...]
+    calls: tuple[Text, ...]
+    stays_live: tuple[Text, ...]
 
 
 def add_circuit_options(job: Job, board_id: str, circuit: Circuit) -> tuple[AddCircuitOption, ...]:
@@ -71,7 +75,9 @@ def add_circuit_options(job: Job, board_id: str, circuit: Circuit) -> tuple[AddC
     """
     board, rules = board_of(job, board_id), rule_set(job.job.rules)
     if any(present.id == circuit.id for present in job.circuits):
-        raise BadDocument([DocumentProblem("circuit.id", f"the id '{circuit.id}' is used already")])
+        raise BadDocument(
+            [DocumentProblem("circuit.id", message(None, "core.add_circuit.id_used", circuit=circuit.id))]
+        )
     before = {(finding.check, finding.subject.id): finding for finding in assess(job, explain=False).findings}
     made = _OptionBuilder(job, rules, board, circuit, before)
     checked(made.added(job, board_id))
@@ -96,6 +102,9 @@ class _OptionBuilder:
         self._network = Installation.of(job, rules)
         self._units = or_none(lambda: self._network.boards[board.id].units)
 
+    def _say(self, id_: str, **params: Param) -> Message:
+        return message(self._rules.words, id_, **params)
+
     def solutions(self) -> Iterator[AddCircuitOption]:
         yield self._spare()
         yield self._slim()
@@ -109,21 +118,25 @@ class _OptionBuilder:
     def _spare(self) -> AddCircuitOption:
         free, wide = self._free(self._board, self._job), self._wide()
         if free + SLACK < wide:
-            return self._no("spare", "In a spare way", f"{free:g} modules are free, and it takes {wide:g}")
+            return self._no(
+                "spare",
+                self._say("core.add_circuit.spare.title"),
+                self._say("core.add_circuit.spare.refused", free=Shown(f"{free:g}"), wide=Shown(f"{wide:g}")),
+            )
         return self._judged(
             "spare",
-            "In a spare way",
+            self._say("core.add_circuit.spare.title"),
             self.added(self._job, self._board.id),
             (
                 *self._dead(self._board.id),
-                "Fit the device, land its earth, neutral and line, close what stays open with blanks.",
+                self._say("core.add_circuit.spare.step"),
             ),
             (),
             (),
         )
 
     def _slim(self) -> AddCircuitOption:
-        title = "With slim devices in place of wide ones"
+        title = self._say("core.add_circuit.slim.title")
         slim = _slim()
         swapped, gained = [], 0.0
         for way in self._ways():
@@ -136,11 +149,13 @@ class _OptionBuilder:
                 gained += unit.wide - slim.modules
         free, wide = self._free(self._board, self._job), self._wide()
         if not swapped:
-            return self._no(
-                "slim", title, "no device in it is wider than a slim one of the same rating and characteristic"
-            )
+            return self._no("slim", title, self._say("core.add_circuit.slim.none"))
         if free + gained + SLACK < wide:
-            return self._no("slim", title, f"slim devices would gain {gained:g} modules; {wide - free:g} are lacking")
+            return self._no(
+                "slim",
+                title,
+                self._say("core.add_circuit.slim.short", gained=Shown(f"{gained:g}"), short=Shown(f"{wide - free:g}")),
+            )
         job = with_parts(self._job, tuple(swapped))
         names = ", ".join(circuit.name for circuit in swapped)
         return self._judged(
@@ -149,10 +164,10 @@ class _OptionBuilder:
             self.added(job, self._board.id),
             (
                 *self._dead(self._board.id),
-                f"Change to one-module devices: {names}.",
-                "Their neutral comes as a flying lead: land each on the bar of its group.",
+                self._say("core.add_circuit.slim.step_1", circuits=names),
+                self._say("core.add_circuit.slim.step_2"),
             ),
-            (f"{len(swapped)} × {slim.title}",),
+            (self._say("core.add_circuit.pieces", n=len(swapped), part=slim.title),),
             (),
         )
 
@@ -174,7 +189,7 @@ class _OptionBuilder:
 
     def _instead_of_shared(self) -> AddCircuitOption:
         """A shared RCD given up: its ways become breakers with residual current of their own, in the width of their old ones."""
-        title = "RCBOs in place of a shared RCD"
+        title = self._say("core.add_circuit.rcbo.title")
         slim = _slim()
         board = self._board
         for group in board.shared_rcds:
@@ -188,20 +203,24 @@ class _OptionBuilder:
                 self.added(job, board.id),
                 (
                     *self._dead(board.id),
-                    f"Take out {group.name}; give {', '.join(member.name for member in members)} one-module RCBOs.",
-                    f"Move their neutrals off the bar of {group.name} onto their own devices.",
+                    self._say(
+                        "core.add_circuit.rcbo.step_1",
+                        rcd=group.name,
+                        circuits=", ".join(member.name for member in members),
+                    ),
+                    self._say("core.add_circuit.rcbo.step_2", rcd=group.name),
                 ),
-                (f"{len(members)} × {slim.title}",),
+                (self._say("core.add_circuit.pieces", n=len(members), part=slim.title),),
                 (),
             )
-        return self._no("rcbo", title, "no shared RCD whose ways could do with one-module RCBOs gives room enough")
+        return self._no("rcbo", title, self._say("core.add_circuit.rcbo.none"))
 
     def _larger(self) -> AddCircuitOption:
         """The next larger enclosure there is, with everything moved over."""
-        title = "A larger board in place of this one"
+        title = self._say("core.add_circuit.larger.title")
         old, board = self._board.build.enclosure, self._board
         if old is None:
-            return self._no("larger", title, "no enclosure is chosen, so there is none to change")
+            return self._no("larger", title, self._say("core.add_circuit.larger.no_enclosure"))
         lacking = max(0.0, self._wide() - self._free(board, self._job))
         for enclosure in _larger_enclosures(old, old.rows * old.modules + lacking):
             housing = board.build.model_copy(update={"enclosure": enclosure, "device_positions": ()})
@@ -216,20 +235,38 @@ class _OptionBuilder:
                 continue
             steps = (
                 *self._dead(board.id),
-                f"Label every conductor, take {board.name} out, fit {enclosure.title} ({enclosure.rows} × {enclosure.modules}).",
-                "Move every device and conductor over; test every circuit that was moved before it is switched on.",
+                self._say(
+                    "core.add_circuit.larger.step_1",
+                    board=board.name,
+                    enclosure=enclosure.title,
+                    rows=enclosure.rows,
+                    modules=enclosure.modules,
+                ),
+                self._say("core.add_circuit.larger.step_2"),
             )
             made = self._judged(
-                "larger", title, job, steps, (f"{enclosure.title}, {enclosure.rows} × {enclosure.modules} modules",), ()
+                "larger",
+                title,
+                job,
+                steps,
+                (
+                    self._say(
+                        "core.add_circuit.enclosure",
+                        enclosure=enclosure.title,
+                        rows=enclosure.rows,
+                        modules=enclosure.modules,
+                    ),
+                ),
+                (),
             )
             if made.job is not None:
                 return made
-        return self._no("larger", title, "no enclosure of its form in the library is large enough")
+        return self._no("larger", title, self._say("core.add_circuit.larger.none"))
 
     def _split(self) -> AddCircuitOption:
-        title = "A second board from the tails, behind an isolator"
+        title = self._say("core.add_circuit.split.title")
         if not is_origin(self._board.fed_by):
-            return self._no("split", title, "this board is not at the origin: there are no tails to split")
+            return self._no("split", title, self._say("core.add_circuit.split.no_tails"))
         tails = self._job.supply.tails
         name = free_id("second", {board.id for board in self._job.boards})
         second = Board(
@@ -247,36 +284,39 @@ class _OptionBuilder:
             ),
         )
         job = self._job.model_copy(update={"boards": (*self._job.boards, second)})
-        size = self._rules.cables.size_label(tails.area_mm2) if tails else "the tails' size"
-        network = self._rules.vocabulary.get("origin", "cut-out")
+        size = (
+            self._rules.cables.size_label(tails.area_mm2)
+            if tails
+            else self._say("core.add_circuit.split.tails_unknown")
+        )
         return self._judged(
             "split",
             title,
             self.added(job, name),
             (
-                f"Have an isolator of {_ISOLATOR_A:g} A fitted between the meter and the boards; until then nothing of your own makes the tails dead.",
-                "Open the isolator, lock it off, prove dead.",
-                f"Split the tails in two connector blocks for {size}, in an enclosure of their own; a pair of tails of {size} to each board.",
-                "Bring the second board's earth to the same main earth, sized for its own line conductors.",
-                "Say at both boards that there is another, and what each isolator takes off.",
+                self._say("core.add_circuit.split.step_1", a=Shown(f"{_ISOLATOR_A:g}")),
+                self._say("core.add_circuit.split.step_2"),
+                self._say("core.add_circuit.split.step_3", size=size),
+                self._say("core.add_circuit.split.step_4"),
+                self._say("core.add_circuit.split.step_5"),
             ),
             (
-                f"isolator {_ISOLATOR_A:g} A, two poles",
-                f"two connector blocks for {size}",
-                f"tails of {size}",
-                f"board of {_SUB_WAYS} ways",
-                "earthing conductor",
+                self._say("core.add_circuit.split.part_isolator", a=Shown(f"{_ISOLATOR_A:g}")),
+                self._say("core.add_circuit.split.part_blocks", size=size),
+                self._say("core.add_circuit.split.part_tails", size=size),
+                self._say("core.add_circuit.split.part_board", n=_SUB_WAYS),
+                self._say("core.add_circuit.split.part_earth"),
             ),
-            (f"The distributor, to withdraw the {network} fuse or to fit the isolator.",),
+            (self._say("core.add_circuit.split.call"),),
             at=name,
         )
 
     def _sub_board(self) -> AddCircuitOption:
-        title = "A sub-board from one of its ways"
+        title = self._say("core.add_circuit.sub.title")
         board, rules = self._board, self._rules
         circuits = [way for way in self._ways() if way.kind != "distribution" and not is_auto(way.device)]
         if not circuits:
-            return self._no("sub", title, "no way holds a circuit that could move to a sub-board")
+            return self._no("sub", title, self._say("core.add_circuit.sub.none"))
         # The smallest circuit gives up its way: it moves to the sub-board, and a feeder takes its place.
         moved = min(
             circuits,
@@ -318,14 +358,14 @@ class _OptionBuilder:
             self.added(job, name),
             (
                 *self._dead(board.id),
-                f"Move {moved.name} from way {way.number} to the sub-board beside it; its way gets the feeder's device.",
-                "Neutral and earth are not joined in the sub-board; its neutral bar is its own.",
-                "Label the feeder's way with what it feeds, and the sub-board with where it is switched off.",
+                self._say("core.add_circuit.sub.step_1", circuit=moved.name, n=way.number),
+                self._say("core.add_circuit.sub.step_2"),
+                self._say("core.add_circuit.sub.step_3"),
             ),
             (
-                f"sub-board of {_SUB_WAYS} ways with its own main switch",
-                "feeder cable, about 2 m",
-                "a breaker for the feeder",
+                self._say("core.add_circuit.sub.part_board", n=_SUB_WAYS),
+                self._say("core.add_circuit.sub.part_cable"),
+                self._say("core.add_circuit.sub.part_breaker"),
             ),
             (),
             at=name,
@@ -338,19 +378,29 @@ class _OptionBuilder:
         before = self._before.get((finding.check, finding.subject.id))
         return finding.verdict in ("fail", "missing") and (before is None or before.verdict != finding.verdict)
 
-    def _new_device(self, made: Job) -> tuple[str, ...]:
+    def _new_device(self, made: Job) -> tuple[Text, ...]:
         """The device to buy for the new circuit, where one is chosen."""
         device = made.circuit(self._circuit.id).device
-        return () if is_auto(device) else (f"{device.curve or ''}{device.rating_a:g} for {self._circuit.name}",)
+        return (
+            ()
+            if is_auto(device)
+            else (
+                self._say(
+                    "core.add_circuit.device_for",
+                    device=f"{device.curve or ''}{device.rating_a:g}",
+                    circuit=self._circuit.name,
+                ),
+            )
+        )
 
     def _judged(
         self,
         name: str,
-        title: str,
+        title: Text,
         job: Job,
-        steps: tuple[str, ...],
-        materials: tuple[str, ...],
-        calls: tuple[str, ...],
+        steps: tuple[Text, ...],
+        materials: tuple[Text, ...],
+        calls: tuple[Text, ...],
         at: str = "",
     ) -> AddCircuitOption:
         """A way of doing it, designed where it is open, and assessed: what it makes worse than it was."""
@@ -365,7 +415,7 @@ class _OptionBuilder:
         board, network = board_of(made, at or self._board.id), Installation.of(made, self._rules)
         free = self._free(board, made)
         if free < -SLACK:
-            return self._no(name, title, f"its device needs {-free:g} modules more than are free")
+            return self._no(name, title, self._say("core.add_circuit.short", n=Shown(f"{-free:g}")))
         concerned = [finding for finding in assessment.findings if finding.subject.id in (self._circuit.id, at)] + new
         concerning = [finding.verdict for finding in concerned if finding.verdict != "not-applicable"]
         live = or_none(lambda: isolation_for(network.boards, board.id, "board").stays_live) or ()
@@ -375,7 +425,7 @@ class _OptionBuilder:
             not_possible="",
             job=made,
             verdict=worst(concerning),
-            new_problems=tuple(dict.fromkeys(f"{item.check}: {item.sentence}" for item in new)),
+            new_problems=tuple(dict.fromkeys(self._problem(finding) for finding in new)),
             modules_left=free,
             steps=steps,
             materials=(*materials, *self._new_device(made)),
@@ -383,16 +433,20 @@ class _OptionBuilder:
             stays_live=live,
         )
 
+    def _problem(self, finding: Finding) -> Message:
+        title = check_title(finding.check, self._rules.words)
+        return self._say("core.add_circuit.problem", check=title, sentence=finding.sentence)
+
     def _loose(self, job: Job, board: Board) -> bool:
         """Whether a board that was laid out has a device without a place now."""
         places = or_none(lambda: Installation.of(job, self._rules).boards[board.id].places)
         return bool(board.build.device_positions and places and places.loose)
 
-    def _no(self, name: str, title: str, why: str) -> AddCircuitOption:
+    def _no(self, name: str, title: Text, why: Text) -> AddCircuitOption:
         return AddCircuitOption(
             id=name,
             title=title,
-            not_possible=f"{why}.",
+            not_possible=self._say("core.add_circuit.refused", reason=why),
             job=None,
             verdict="not-applicable",
             new_problems=(),
@@ -403,7 +457,7 @@ class _OptionBuilder:
             stays_live=(),
         )
 
-    def _dead(self, board: str) -> tuple[str, ...]:
+    def _dead(self, board: str) -> tuple[Text, ...]:
         steps = or_none(lambda: isolation_for(self._network.boards, board, "board").steps) or ()
         return steps[1:2]
 

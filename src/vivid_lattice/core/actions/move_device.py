@@ -20,15 +20,16 @@ from vivid_lattice.core.document.board_build import BoardBuild, DevicePosition
 from vivid_lattice.core.document.job import Board, FedByWay, Job
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, NeedsInput
 from vivid_lattice.core.installation.installation import Installation
-from vivid_lattice.core.messages import Text
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules import rule_set
+from vivid_lattice.core.text import Shown
 
 
 def board_of(job: Job, board_id: str) -> Board:
     """A board by its id. BadDocument where there is none."""
     board = job.find_board(board_id)
     if board is None:
-        raise BadDocument([DocumentProblem("board", f"no board '{board_id}' in this job")])
+        raise BadDocument([DocumentProblem("board", message(None, "core.move_device.no_board", board=board_id))])
     return board
 
 
@@ -72,7 +73,7 @@ def lay_out(
     except NeedsInput as lack:
         raise _bad("; ".join(f"{need.what}: {need.ask}" for need in lack.needs)) from None
     if units.open:
-        raise _bad(f"{units.open[0].name} has no device or no line yet; choose them, then lay the board out")
+        raise _bad(message(None, "core.move_device.device_open", device=units.open[0].name))
     hot = frozenset(unit.id for unit in units.all if unit.kind == "way" and unit.circuit and runs_long(unit.circuit))
     wishes = board.build.layout_preferences
     task = layout_problem_of(units, enclosure, wishes, wishes.main_switch_side or model.rules.board.main_side, hot)
@@ -81,10 +82,16 @@ def lay_out(
     if layout_result is None:
         needs, there_is = modules_needed(units), enclosure.rows * enclosure.modules
         if needs > there_is:
-            raise _bad(f"the devices take {needs:g} modules and {enclosure.title} has {there_is}; choose a larger one")
-        raise _bad(
-            f"the devices take {needs:g} of {there_is} modules, but no order of them fits row by row; choose a larger enclosure, or other wishes"
-        )
+            raise _bad(
+                message(
+                    None,
+                    "core.move_device.too_small",
+                    needs=Shown(f"{needs:g}"),
+                    enclosure=enclosure.title,
+                    room=there_is,
+                )
+            )
+        raise _bad(message(None, "core.move_device.no_order", needs=Shown(f"{needs:g}"), room=there_is))
     housing = board.build.model_copy(update={"device_positions": layout_result.spots})
     surge = tuple(device.model_copy(update={"leads_m": None}) for device in board.spds)
     changed = with_housing(job, board_id, housing)
@@ -107,7 +114,7 @@ def move(job: Job, board_id: str, unit: str, row: int, at: float) -> Job:
     places = _positions(lambda: model.places)
     device = model.units.by_id.get(unit)
     if device is None or device.wide == 0:
-        raise _bad(f"no device '{unit}' to move")
+        raise _bad(message(None, "core.move_device.no_unit", unit=unit))
     others, room = _others_in_row(places, row, device), places.enclosure.modules
     spots = _made_room(model, device, others, min(max(0.0, round(at * 2) / 2), room - device.wide), room)
     kept = [spot for spot in model.board.build.device_positions if spot.device not in spots]
@@ -129,10 +136,12 @@ def _positions(read: Callable[[], RailPositions]) -> RailPositions:
 def _others_in_row(places: RailPositions, row: int, device: BoardDevice) -> list[PlacedDevice]:
     """What else stands in a row that a device is put into; BadDocument where the row has no room for both."""
     if not 1 <= row <= places.enclosure.rows:
-        raise _bad(f"no row {row}; the enclosure has {places.enclosure.rows}")
+        raise _bad(message(None, "core.move_device.no_row", row=row, rows=places.enclosure.rows))
     others = [placed_device for placed_device in places.row(row) if placed_device.unit.id != device.id]
     if sum(other.unit.wide for other in others) + device.wide > places.enclosure.modules:
-        raise _bad(f"row {row} has no room for {device.name}, which takes {device.wide:g} modules")
+        raise _bad(
+            message(None, "core.move_device.row_full", row=row, device=device.name, wide=Shown(f"{device.wide:g}"))
+        )
     return others
 
 

@@ -16,6 +16,7 @@ from vivid_lattice.core.board.wiring.wiring_list import Wiring, fed_a, wiring_of
 from vivid_lattice.core.document.board_build import Enclosure
 from vivid_lattice.core.document.job import Board, Job
 from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.network.loops import Loops
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -43,7 +44,11 @@ class BoardModel:
         enclosure = self.board.build.enclosure
         if enclosure is None:
             raise NeedsInput(
-                Need(f"an enclosure for {self.board.name}", "boards.build.enclosure", "Choose one in the board's view.")
+                Need(
+                    message(self.rules.words, "core.board.need.enclosure.what", board=self.board.name),
+                    "boards.build.enclosure",
+                    message(self.rules.words, "core.board.need.enclosure.ask"),
+                )
             )
         return enclosure
 
@@ -69,12 +74,17 @@ class BoardModel:
         places = self.places
         if places.loose or self.units.open:
             names = [unit.name for unit in places.loose] + [circuit.name for circuit in self.units.open]
-            more = f" and {len(names) - 1} more" if len(names) > 1 else ""
+            need = "core.board.need.position" if len(names) == 1 else "core.board.need.positions"
             raise NeedsInput(
                 Need(
-                    f"a place on the rails for {names[0]}{more}",
+                    message(
+                        self.rules.words,
+                        f"{need}.what",
+                        device=names[0],
+                        **({"n": len(names) - 1} if len(names) > 1 else {}),
+                    ),
                     "boards.build.device_positions",
-                    "Let the board be laid out, or put each device in its place.",
+                    message(self.rules.words, "core.board.need.position.ask"),
                 )
             )
 

@@ -16,7 +16,8 @@ from vivid_lattice.core.board.layout.layout_problem import modules_needed
 from vivid_lattice.core.board.layout.rail_positions import MODULE_MM, SPACE_MM, PlacedDevice, RailPositions, Rectangle
 from vivid_lattice.core.board.wiring.busbars import Busbar
 from vivid_lattice.core.board.wiring.netlist import Netlist
-from vivid_lattice.core.board.wiring.wiring_list import STEPS, Block, Conductor
+from vivid_lattice.core.board.wiring.wiring_list import STEPS, Block, Conductor, step_title
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.optional import or_none
 
 
@@ -25,7 +26,7 @@ class TerminalView:
     """A terminal of a device: its number as marked, where it is, and the net it belongs to."""
 
     terminal: str
-    number: str
+    number: Text
     conductor: str
     net: str
     x: float
@@ -38,7 +39,7 @@ class DeviceView:
 
     id: str
     kind: BoardDeviceKind
-    name: str
+    name: Text
     mark: str
     circuit: str
     way: int | None
@@ -57,7 +58,7 @@ class BarTerminalView:
 
     number: int
     terminal: str
-    text: str
+    text: Text
     circuit: str
     x: float
     y: float
@@ -68,7 +69,7 @@ class BarView:
     """A bar with its screws."""
 
     id: str
-    title: str
+    title: Text
     conductor: str
     colour: str
     box: Rectangle
@@ -103,7 +104,7 @@ class UnplacedDevice:
     """A device that has no place yet."""
 
     id: str
-    name: str
+    name: Text
     wide: float
 
 
@@ -112,7 +113,7 @@ class SurgeLeads:
     """Leads of a surge device as drawn [m]."""
 
     device: str
-    name: str
+    name: Text
     leads_m: float | None
 
 
@@ -134,8 +135,8 @@ class BoardView:
     combs: tuple[BusbarView, ...]
     blocks: tuple[Block, ...]
     conductors: tuple[Conductor, ...]
-    steps: tuple[str, ...]
-    missing: tuple[str, ...]
+    steps: tuple[Text, ...]
+    missing: tuple[Text, ...]
     modules_needed: float
     modules_available: float
     heat: Heat | None
@@ -175,7 +176,7 @@ def view_of(
         combs=(),
         blocks=(),
         conductors=(),
-        steps=STEPS,
+        steps=tuple(step_title(step, model.rules.words) for step in range(1, len(STEPS) + 1)),
         missing=(),
         modules_needed=modules_needed(model.units),
         modules_available=0.0,

@@ -310,3 +310,9 @@ def run_board_check(check: BoardCheck, ctx: BoardContext) -> Finding:
 def run_supply_check(check: SupplyCheck, ctx: SupplyContext) -> Finding:
     """The same for a check of the supply."""
     return run_check_alone(check.run, check.id, ctx)
+
+
+def check_title(check_id: str, words: Vocabulary) -> Message:
+    """What a check is called, by its id."""
+    every: tuple[_Named, ...] = (*CHECKS, *BOARD_CHECKS, *SUPPLY_CHECKS)
+    return next(check for check in every if check.id == check_id).title(words)

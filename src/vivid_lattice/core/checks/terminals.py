@@ -50,7 +50,7 @@ def _neutrals(ctx: BoardContext, ways: list[BoardDevice]) -> Iterator[Requiremen
         if bar is None or not unit.circuit.neutral or (bar == home and not through):
             continue
         wrong += 1
-        there = titles.get(bar, bar).lower()
+        there = titles.get(bar, bar)
         if through:
             words = ctx.message("core.check.terminals.neutral_device", circuit=unit.name, bar=there)
         else:
@@ -59,7 +59,7 @@ def _neutrals(ctx: BoardContext, ways: list[BoardDevice]) -> Iterator[Requiremen
                 "core.check.terminals.neutral_bar",
                 circuit=unit.name,
                 bar=there,
-                own=titles[home].lower(),
+                own=titles[home],
                 effect=effect,
             )
         yield RequirementResult(verdict="fail", text=words, value=1.0, limit=0.0, source=rule)

@@ -330,6 +330,6 @@ def _cut_and_crimped(wiring: Wiring) -> tuple[dict[str, list[float]], Counter[st
         if conductor.kind not in _CUT or conductor.area_mm2 is None:
             continue
         lengths[f"{conductor.size} {conductor.colour or conductor.conductor}"].append(conductor.length_mm)
-        finishes = [end.finish for end in (conductor.start, conductor.end)]
-        ferrules.update(f"{conductor.size}, {finish}" for finish in finishes if finish.startswith("ferrule"))
+        ends = [end for end in (conductor.start, conductor.end) if end.ferrule]
+        ferrules.update(f"{conductor.size}, {end.finish}" for end in ends)
     return lengths, ferrules

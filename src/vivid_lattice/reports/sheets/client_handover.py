@@ -130,7 +130,7 @@ def _button(data: ReportData, board: Board, unit: BoardDevice) -> Row:
             for line in data.chart(board.id)
             if unit.kind == "way" and unit.circuit and line.circuit == unit.circuit.id
         ),
-        unit.name,
+        str(unit.name),
     )
     return Row([board.name, name, names + where])
 

@@ -79,7 +79,7 @@ def strips_of(data: ReportData, board: Board) -> list[list[Label]]:
 
     def label(unit: BoardDevice) -> Label:
         circuit = unit.circuit.id if unit.circuit is not None and unit.kind == "way" else ""
-        number, text = texts.get(circuit, ("", unit.name))
+        number, text = texts.get(circuit, ("", str(unit.name)))
         return Label(unit.wide * step, number, text, unit.mark)
 
     if places is None or not places.placed:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from reportlab.platypus import Flowable
 
-from vivid_lattice.core.board.wiring.wiring_list import STEPS, Wiring
+from vivid_lattice.core.board.wiring.wiring_list import STEPS, Wiring, step_title
 from vivid_lattice.core.document.job import Board
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.reports import style
@@ -50,7 +50,7 @@ def _story(data: ReportData, board: Board) -> Iterator[Flowable]:
 
 def _list(data: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowable]:
     if wiring.missing:
-        yield Boxed("Not known yet", wiring.missing, style.OF_VERDICT["missing"])
+        yield Boxed("Not known yet", [str(need) for need in wiring.missing], style.OF_VERDICT["missing"])
     if wiring.combs:
         yield Heading("Combs, cut first")
         yield from bullets(
@@ -60,13 +60,13 @@ def _list(data: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowable]:
             ]
         )
     rows, number = [], 0
-    for step, title in enumerate(STEPS, 1):
+    for step in range(1, len(STEPS) + 1):
         conductors = [
             conductor for conductor in wiring.conductors if conductor.step == step and conductor.kind != "plug"
         ]
         if not conductors:
             continue
-        rows.append(Row([GridCell(text=f"{step}. {title}"), *[""] * 9], band=True))
+        rows.append(Row([GridCell(text=f"{step}. {step_title(step, data.network.rules.words)}"), *[""] * 9], band=True))
         for wire in conductors:
             number += 1
             shares = f" (with {wire.shares - 1} more; maker: {wire.shared})" if wire.shares > 1 else ""
@@ -75,14 +75,15 @@ def _list(data: ReportData, board: Board, wiring: Wiring) -> Iterator[Flowable]:
                     [
                         _BOX,
                         str(number),
-                        wire.start.text,
-                        wire.end.text,
+                        str(wire.start.text),
+                        str(wire.end.text),
                         wire.colour or wire.conductor,
-                        wire.size,
+                        str(wire.size),
                         f"{wire.length_mm:g}",
-                        wire.start.finish + shares,
+                        f"{wire.start.finish}{shares}",
                         f"{wire.start.strip_mm:g}" if wire.start.strip_mm else "–",
-                        " / ".join(dict.fromkeys(end.torque for end in (wire.start, wire.end) if end.torque)) or "–",
+                        " / ".join(dict.fromkeys(str(end.torque) for end in (wire.start, wire.end) if end.torque))
+                        or "–",
                     ]
                 )
             )

@@ -12,6 +12,7 @@ from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import LINES, Board, Circuit, Device, Job, Line, MainSwitch, Rcd, SharedRcd
 from vivid_lattice.core.document.surge_and_relay import Spd, VoltageRelay
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -33,7 +34,7 @@ class BoardDevice:
 
     id: str
     kind: BoardDeviceKind
-    name: str
+    name: Text
     mark: str
     wide: float
     poles: tuple[str, ...]
@@ -91,7 +92,7 @@ def _relay(rules: RuleSet, relay: VoltageRelay, lines: tuple[Line, ...]) -> Boar
     return BoardDevice(
         id="relay",
         kind="relay",
-        name="Voltage relay",
+        name=message(rules.words, "core.device.relay"),
         mark=f"{relay.under_v:g}–{relay.over_v:g} V",
         wide=rules.board.width("voltage relay", "3P" if len(lines) > 1 else "1P").value,
         poles=lines,
@@ -155,7 +156,7 @@ def _main(job: Job, rules: RuleSet, main: MainSwitch, lines: tuple[Line, ...], s
     return BoardDevice(
         id="main",
         kind="main",
-        name="Main switch",
+        name=message(rules.words, "core.device.main"),
         mark=mark,
         wide=wide,
         poles=poles,
@@ -196,7 +197,7 @@ def _surge(rules: RuleSet, device: Spd, lines: tuple[Line, ...], feed: str, stab
         yield BoardDevice(
             id=backup,
             kind="backup",
-            name=f"Backup of {device.name}",
+            name=message(rules.words, "core.device.backup", spd=device.name),
             mark=f"{device.backup_a:g} A",
             wide=float(len(lines)),
             poles=lines,
@@ -231,7 +232,7 @@ def _contactor(job: Job, rules: RuleSet, gear: ControlGear, lines: tuple[Line, .
         wide = family.modules
     if gear.coil_breaker_a is not None:
         mark = f"B{gear.coil_breaker_a:g}"
-        coil = f"Coil of {gear.name}"
+        coil = message(rules.words, "core.device.coil", gear=gear.name)
         yield BoardDevice(
             id=f"coil:{gear.id}",
             kind="coil",

@@ -9,6 +9,7 @@ from vivid_lattice.core.board.layout.rail_positions import PlacedDevice, RailPos
 from vivid_lattice.core.document.board_build import Enclosure
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.job import Circuit
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.rules.board_rules import BoardRules
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 
@@ -21,7 +22,7 @@ class Loss:
     """What a device loses: of a pole at its rating [W], poles that carry current, share of the rating, and in all [W]."""
 
     unit: str
-    name: str
+    name: Text
     pole_w: float
     poles: int
     share: float

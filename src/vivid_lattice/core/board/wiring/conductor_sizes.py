@@ -12,6 +12,8 @@ from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Circuit, Job
 from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.messages import Message, Text, message
+from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -25,9 +27,9 @@ class WireSize:
     """A size, as the standard writes it; ``missing`` what it could not be found for."""
 
     area_mm2: float | None
-    label: str
-    reason: str
-    missing: str = ""
+    label: Text
+    reason: Text
+    missing: Text = ""
 
 
 class WireSizes:
@@ -36,6 +38,9 @@ class WireSizes:
     def __init__(self, job: Job, rules: RuleSet, tree: Tree, units: BoardDevices, board: Board):
         self._job, self._rules, self._tree, self._units, self._board = job, rules, tree, units, board
 
+    def _say(self, id_: str, **params: Param) -> Message:
+        return message(self._rules.words, id_, **params)
+
     def of(self, kind: str, net: Net, start: Terminal, end: Terminal, links: Links, behind: float | None) -> WireSize:
         """The size of a conductor of a kind between two ends."""
         ends = [item.without_bar for item in (start, end)]
@@ -43,11 +48,11 @@ class WireSizes:
             outside = next(end for end in ends if end.device not in self._units.by_id)
             return self._outside(outside, net.conductor)
         if kind == "own-lead":
-            return WireSize(None, "own lead", "part of the device: not cut")
+            return WireSize(None, self._say("core.wiring.size.own_lead"), self._say("core.wiring.size.own_lead_why"))
         if kind == "plug":
-            return WireSize(None, "plugged on", "by its own contacts")
+            return WireSize(None, self._say("core.wiring.size.plugged"), self._say("core.wiring.size.plugged_why"))
         if kind == "control":
-            return self._size_text(_CONTROL_MM2, "control circuit")
+            return self._size_text(_CONTROL_MM2, self._say("core.wiring.size.control"))
         surge = next(
             (unit.surge for unit in (self._units.by_id.get(end.device) for end in ends) if unit and unit.surge),
             None,
@@ -57,22 +62,22 @@ class WireSizes:
         try:
             link_size = links.size(links.carries_a(behind))
         except NeedsInput as lack:
-            return WireSize(None, "", "", f"a link's size cannot be found without {lack.needs[0].what}")
+            return WireSize(None, "", "", self._say("core.wiring.size.link_unknown", what=lack.needs[0].what))
         return self._size_text(link_size.area_mm2, link_size.reason)
 
-    def _size_text(self, area_mm2: float, why: str) -> WireSize:
+    def _size_text(self, area_mm2: float, why: Text) -> WireSize:
         return WireSize(area_mm2, self._rules.cables.size_label(area_mm2), why)
 
     def _surge(self, device: Spd, conductor: str) -> WireSize:
         stated = device.earth_mm2 if conductor == "PE" else device.live_mm2
         if stated is not None:
-            return self._size_text(stated, "as stated of the surge device")
+            return self._size_text(stated, self._say("core.wiring.size.as_spd"))
         rules = or_none(lambda: self._rules.protection.surge)
         kind = "1" if device.type.startswith("1") else "2"
         area_mm2 = (rules.earth_mm2 if conductor == "PE" else rules.live_mm2).get(kind) if rules else None
         if area_mm2 is None:
-            return WireSize(None, "", "", f"the lead size of {device.name} is not stated")
-        return self._size_text(float(area_mm2), "least of the rule set by type")
+            return WireSize(None, "", "", self._say("core.wiring.size.spd_unknown", spd=device.name))
+        return self._size_text(float(area_mm2), self._say("core.wiring.size.spd_min"))
 
     def _outside(self, terminal: Terminal, conductor: str) -> WireSize:
         if terminal.kind == "cable":
@@ -82,9 +87,17 @@ class WireSizes:
         earthing = self._job.supply.earthing
         if terminal.kind == "bond" and earthing is not None:
             bond = earthing.bonds[int(terminal.name) - 1]
-            return self._or_lacks(bond.area_mm2, f"bonding of {bond.name}", "as stated")
+            return self._or_lacks(
+                bond.area_mm2,
+                self._say("core.wiring.size.bond", bond=bond.name),
+                self._say("core.wiring.size.as_stated"),
+            )
         if terminal.kind == "link":
-            return self._or_lacks(earthing.link_mm2 if earthing else None, "the neutral-earth link", "as stated")
+            return self._or_lacks(
+                earthing.link_mm2 if earthing else None,
+                self._say("core.wiring.size.link"),
+                self._say("core.wiring.size.as_stated"),
+            )
         return self._case()
 
     def _case(self) -> WireSize:
@@ -94,12 +107,12 @@ class WireSizes:
         if least is None and cutout is not None:
             least = or_none(lambda: self._rules.earthing.protective_by_device_mm2(cutout.rating_a, "copper"))
         if least is None:
-            return WireSize(None, "", "", "the conductor to the metal case: its size is not known")
-        return self._size_text(least.value, "protective conductor of the supply's lines")
+            return WireSize(None, "", "", self._say("core.wiring.size.case_unknown"))
+        return self._size_text(least.value, self._say("core.wiring.size.case"))
 
-    def _or_lacks(self, area_mm2: float | None, what: str, why: str) -> WireSize:
+    def _or_lacks(self, area_mm2: float | None, what: Text, why: Text) -> WireSize:
         if area_mm2 is None:
-            return WireSize(None, "", "", f"{what}: its size is not known")
+            return WireSize(None, "", "", self._say("core.wiring.size.unknown", what=what))
         return self._size_text(area_mm2, why)
 
     def _supply_mm2(self, conductor: str) -> float | None:
@@ -115,8 +128,8 @@ class WireSizes:
         feeder = self._tree.feeder(self._board)
         if feeder is not None:
             return self._of_cable(feeder, conductor)
-        what = "the main earthing conductor" if conductor == "PE" else "the tails"
-        return self._or_lacks(self._supply_mm2(conductor), what, "as stated of the supply")
+        what = self._say("core.wiring.size.earthing") if conductor == "PE" else self._say("core.wiring.size.tails")
+        return self._or_lacks(self._supply_mm2(conductor), what, self._say("core.wiring.size.as_supply"))
 
     def _cable(self, circuit: str, conductor: str) -> WireSize:
         return self._of_cable(self._tree.circuits[circuit], conductor)
@@ -124,8 +137,12 @@ class WireSizes:
     def _of_cable(self, circuit: Circuit, conductor: str) -> WireSize:
         cable = circuit.cable
         if is_auto(cable):
-            return WireSize(None, "", "", f"the cable of {circuit.name} is not chosen")
+            return WireSize(None, "", "", self._say("core.wiring.size.cable_unknown", circuit=circuit.name))
         if conductor != "PE":
-            return self._size_text(cable.area_mm2, f"cable of {circuit.name}")
+            return self._size_text(cable.area_mm2, self._say("core.wiring.size.cable", circuit=circuit.name))
         area = or_none(lambda: self._rules.cables.cpc_area_mm2(cable, self._tree.loaded(circuit)).value)
-        return self._or_lacks(area, f"the protective conductor of {circuit.name}", f"cable of {circuit.name}")
+        return self._or_lacks(
+            area,
+            self._say("core.wiring.size.cpc", circuit=circuit.name),
+            self._say("core.wiring.size.cable", circuit=circuit.name),
+        )

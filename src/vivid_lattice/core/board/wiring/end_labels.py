@@ -7,7 +7,10 @@ from vivid_lattice.core.board.layout.device_kinds import GEAR
 from vivid_lattice.core.board.layout.rail_positions import RailPositions
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.job import Board, Job
+from vivid_lattice.core.messages import Message, Text, message
+from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.text import Shown
 
 
 class EndLabels:
@@ -18,24 +21,29 @@ class EndLabels:
         self._ways = {way.circuit: way.number for way in board.ways}
         self._bars = {bar.id: bar.title for bar in places.scheme.bars}
 
-    def end(self, end: Terminal) -> str:
+    def end(self, end: Terminal) -> Text:
         """An end in words: a clamp by its number, a bar's screw by its number, a cable by what it feeds."""
         if end.at_bar:
             screw = self._places.screw(end.without_bar)
             assert screw is not None
-            return f"{self._bars[screw.bar]}, screw {screw.number}"
+            return self._say("core.wiring.end.bar", bar=self._bars[screw.bar], n=screw.number)
         name, conductor, role = end.device, end.conductor, end.side
         unit = self._places.units.by_id.get(name)
         if unit is not None:
-            return f"{self._unit(unit)}, clamp {self.clamp(unit, conductor, role)}"
+            return self._say(
+                "core.wiring.end.device", device=self._unit(unit), terminal=self.clamp(unit, conductor, role)
+            )
         return self._outside(name, conductor, role)
 
-    def _unit(self, unit: BoardDevice) -> str:
+    def _unit(self, unit: BoardDevice) -> Text:
         if unit.kind == "way" and unit.circuit is not None:
-            return f"Way {self._ways[unit.circuit.id]} {unit.name}"
+            return self._say("core.wiring.end.way", n=self._ways[unit.circuit.id], circuit=unit.name)
         return unit.name
 
-    def clamp(self, unit: BoardDevice, conductor: str, role: str) -> str:
+    def _say(self, id_: str, **params: Param) -> Message:
+        return message(self._rules.words, id_, **params)
+
+    def clamp(self, unit: BoardDevice, conductor: str, role: str) -> Text:
         """A clamp as it is printed on the device: odd at the top and even at the bottom, a pair a pole from the left; a neutral's
         by its letter and side; A1, A2 and the like by their name. On a panel a breaker has but its outgoing clamps.
 
@@ -44,34 +52,37 @@ class EndLabels:
         if role == "tap":
             return conductor
         if self._places.enclosure.form == "panelboard":
-            return conductor if unit.kind != "main" else f"{conductor} {'line' if role == 'in' else 'load'} side"
+            if unit.kind != "main":
+                return conductor
+            return self._say(f"core.wiring.end.{'line' if role == 'in' else 'load'}_side", conductor=conductor)
         top = self._places.side(unit, role, conductor) == "top"
         if conductor == "N":
-            return "N top" if top else "N bottom"
+            return self._say("core.wiring.end.n_top" if top else "core.wiring.end.n_bottom")
         number = unit.lines.index(conductor) if conductor in unit.lines else 0
         return str(2 * number + (1 if top else 2))
 
-    def _outside(self, name: str, conductor: str, role: str) -> str:
+    def _outside(self, name: str, conductor: str, role: str) -> Text:
         kind, _, which = name.partition(":")
         if kind == "cable":
             circuit, _, leg = which.partition("+")
             way = self._ways.get(circuit)
-            end = f", end {leg}" if leg else ""
-            return f"cable of way {way}{end}, {self._conductor(conductor)}"
+            if leg:
+                return self._say("core.wiring.end.ring", n=str(way), leg=leg, conductor=self._conductor(conductor))
+            return self._say("core.wiring.end.cable", n=str(way), conductor=self._conductor(conductor))
         if kind == "supply":
-            return f"supply, {self._conductor(conductor)}"
+            return self._say("core.wiring.end.supply", conductor=self._conductor(conductor))
         if kind == "bond" and self._job.supply.earthing is not None:
-            return f"bonding of {self._job.supply.earthing.bonds[int(which) - 1].name}"
+            return self._say("core.wiring.end.bond", bond=self._job.supply.earthing.bonds[int(which) - 1].name)
         if kind == "switch":
-            return f"control line to the switch, {'out' if role == 'out' else 'back'}"
+            return self._say(f"core.wiring.end.switch_{'out' if role == 'out' else 'back'}")
         if kind.startswith("block"):
-            return f"terminal block {kind.removeprefix('block')}, {conductor}"
-        return "metal case"
+            return self._say("core.wiring.end.block", block=kind.removeprefix("block"), conductor=conductor)
+        return self._say("core.wiring.end.case")
 
-    def _conductor(self, conductor: str) -> str:
+    def _conductor(self, conductor: str) -> Text:
         if conductor == "PE":
-            return self._rules.vocabulary.get("protective_conductor", "earth")
-        return "neutral" if conductor == "N" else conductor
+            return self._say("core.wiring.end.protective")
+        return self._say("core.wiring.end.neutral") if conductor == "N" else conductor
 
     def colour(self, conductor: str, kind: str) -> str:
         """Colour of a conductor as now laid; empty where the standard's file holds none."""
@@ -82,22 +93,28 @@ class EndLabels:
             return texts[4]
         return texts[3] if conductor == "N" else texts[line_index(conductor)]
 
-    def finish(self, kind: str, area_mm2: float | None, conductor: str) -> str:
+    def finish(self, kind: str, area_mm2: float | None, conductor: str) -> Text:
         """How an end is made ready: ferrules on fine strands, nothing on the rest."""
         if kind in ("plug", "own-lead"):
-            return "as made"
+            return self._say("core.wiring.end.factory_made")
         if kind in ("cable", "supply", "earth"):
-            return "bare" if area_mm2 is None or area_mm2 <= 10 else "bare, strands together"
-        if conductor == "flexible" and area_mm2 is not None:
+            if area_mm2 is None or area_mm2 <= 10:
+                return self._say("core.wiring.end.bare")
+            return self._say("core.wiring.end.bare_together")
+        if area_mm2 is not None and has_ferrule(kind, area_mm2, conductor):
             colour = self._rules.board.ferrule_colour(area_mm2)
-            return f"ferrule, {colour}" if colour else "ferrule"
-        return "bare"
+            return (
+                self._say("core.wiring.end.ferrule_colour", colour=colour)
+                if colour
+                else self._say("core.wiring.end.ferrule")
+            )
+        return self._say("core.wiring.end.bare")
 
     def strip_mm(self, area_mm2: float | None) -> float:
         """Insulation to strip off [mm]; 0 where nothing is stripped."""
         return 0.0 if area_mm2 is None else self._rules.board.strip_mm(area_mm2).value
 
-    def torque(self, end: Terminal, area_mm2: float | None) -> str:
+    def torque(self, end: Terminal, area_mm2: float | None) -> Text:
         """Torque at an end: its maker's figure where the family states it, else the usual range; '' outside the board."""
         if end.at_bar:
             upto = next((size for size in (6, 16, 25) if (area_mm2 or 0) <= size), 25)
@@ -106,7 +123,7 @@ class EndLabels:
         if unit is None:
             return ""
         if unit.family is not None and unit.family.torque_nm is not None:
-            return f"{unit.family.torque_nm:g} N·m"
+            return self._say("core.wiring.end.torque", nm=Shown(f"{unit.family.torque_nm:g}"))
         return self._range(self._terminal(unit, end.conductor))
 
     def _terminal(self, unit: BoardDevice, conductor: str) -> str:
@@ -119,9 +136,15 @@ class EndLabels:
             return traits.coil_terminal if conductor in ("A1", "A2") else traits.terminal
         return "RCBO" if unit.rcd else unit.traits.terminal
 
-    def _range(self, device: str) -> str:
+    def _range(self, device: str) -> Text:
         low, high, _, _ = self._rules.board.torque(device)
-        return f"{low:g}–{high:g} N·m, as printed"
+        return self._say("core.wiring.end.torque_range", low=Shown(f"{low:g}"), high=Shown(f"{high:g}"))
+
+
+def has_ferrule(kind: str, area_mm2: float | None, conductor: str) -> bool:
+    """Whether an end of a conductor takes a ferrule: fine strands that are cut for the board."""
+    cut = kind not in ("plug", "own-lead", "cable", "supply", "earth")
+    return cut and conductor == "flexible" and area_mm2 is not None
 
 
 def _main_terminal(unit: BoardDevice) -> str:

@@ -8,12 +8,14 @@ from functools import partial
 from vivid_lattice.core.document.job import Board, Cable, Job
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.formulas.cable.adiabatic import min_area_for_energy_mm2
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.loops import Loops
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import Shown
 from vivid_lattice.core.units import SLACK
 
 
@@ -30,7 +32,7 @@ class LinkSize:
     """A size for a link, and by what it was found."""
 
     area_mm2: float
-    reason: str
+    reason: Text
     source: Source
 
 
@@ -65,7 +67,9 @@ class Links:
         if not figures:
             raise NeedsInput(
                 Need(
-                    "the device ahead of the board", "supply.cutout", "Read the rating off the cut-out's fuse carrier."
+                    message(self._rules.words, "core.wiring.need.upstream.what"),
+                    "supply.cutout",
+                    message(self._rules.words, "core.wiring.need.upstream.ask"),
                 )
             )
         return min(figures)
@@ -97,14 +101,17 @@ class Links:
             stands = 0.0 if self.ahead.energy_a2s is None else min_area_for_energy_mm2(self.ahead.energy_a2s, k)
             if area < stands:
                 continue
-            why = f"carries {carries:g} A of {load_a:g} A"
-            if self.ahead.energy_a2s is None:
-                why += "; the energy let through ahead is not known"
+            figures = {"iz": Shown(f"{carries:g}"), "a": Shown(f"{load_a:g}")}
+            why = (
+                message(self._rules.words, "core.wiring.size.carries_only", **figures)
+                if self.ahead.energy_a2s is None
+                else message(self._rules.words, "core.wiring.size.carries", **figures)
+            )
             return LinkSize(area, why, source)
         raise NeedsInput(
             Need(
-                f"a link for {load_a:g} A",
+                message(self._rules.words, "core.wiring.need.link.what", a=Shown(f"{load_a:g}")),
                 "boards.build.wiring_defaults.min_link_mm2",
-                "The tables end; use a bar or rated tails.",
+                message(self._rules.words, "core.wiring.need.link.ask"),
             )
         )

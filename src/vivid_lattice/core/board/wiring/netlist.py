@@ -10,6 +10,7 @@ from vivid_lattice.core.board.layout.device_kinds import GEAR
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.job import Board, Job
+from vivid_lattice.core.messages import Text, Vocabulary, message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -19,7 +20,7 @@ class Bar:
     """A neutral or earth bar. ``group``: whose neutrals belong on it; '' of the earth bar."""
 
     id: str
-    title: str
+    title: Text
     conductor: str
     group: str
 
@@ -60,6 +61,7 @@ def neutral_bar(group: str) -> str:
 class _NetBuilder:
     """Nets while they grow."""
 
+    words: Vocabulary
     terminals: dict[str, list[Terminal]] = field(default_factory=dict)
     conductors: dict[str, str] = field(default_factory=dict)
     bars: dict[str, Bar] = field(default_factory=dict)
@@ -79,9 +81,9 @@ class _NetBuilder:
 
 def netlist_of(job: Job, rules: RuleSet, tree: Tree, units: BoardDevices) -> Netlist:
     """The board's nets, from its units and what the job says of its supply."""
-    board, made = units.board, _NetBuilder()
+    board, made = units.board, _NetBuilder(rules.words)
     head = _head(made, units)
-    made.bar(Bar("PE", _earth_title(rules), "PE", ""))
+    made.bar(Bar("PE", message(rules.words, "core.wiring.bar.earth"), "PE", ""))
     made.put("PE", "PE", "supply/PE")
     enclosure = board.build.enclosure
     if enclosure is not None and enclosure.material == "metal":
@@ -105,10 +107,6 @@ def netlist_of(job: Job, rules: RuleSet, tree: Tree, units: BoardDevices) -> Net
         {unit: tuple(terminals) for unit, terminals in made.contacts.items()},
         _link(job, rules, board),
     )
-
-
-def _earth_title(rules: RuleSet) -> str:
-    return f"{rules.vocabulary.get('protective_conductor', 'earth')} bar"
 
 
 def _link(job: Job, rules: RuleSet, board: Board) -> tuple[str, str] | None:
@@ -136,7 +134,7 @@ def _head(made: _NetBuilder, units: BoardDevices) -> dict[str, str]:
     # What has come out last is the bus, and the neutral's end is the first bar.
     for line in units.lines:
         _rename(made, at[line], f"{BUS}.{line}", ahead)
-    made.bars["N"] = Bar("N", "Neutral bar", "N", BUS)
+    made.bars["N"] = Bar("N", message(made.words, "core.wiring.bar.neutral"), "N", BUS)
     _rename(made, at["N"], "N", ahead)
     if "relay" in units.by_id:
         made.put("N", "N", Terminal.of("relay", "N", "tap"))
@@ -163,7 +161,9 @@ def _feed_net(unit_feed: str, conductor: str, ahead: Mapping[str, str]) -> str:
 def _join_load_side(made: _NetBuilder, unit: BoardDevice, pole: str) -> None:
     """A pole's load side, where other devices hang on it: the neutral's to a bar of the unit's own."""
     if unit.traits.passes_on and pole == "N":
-        made.bar(Bar(neutral_bar(unit.id), f"Neutral bar of {unit.name}", "N", unit.id))
+        made.bar(
+            Bar(neutral_bar(unit.id), message(made.words, "core.wiring.bar.neutral_of", rcd=unit.name), "N", unit.id)
+        )
         made.put(neutral_bar(unit.id), "N", Terminal.of(unit.id, "N", "out"))
     elif unit.traits.passes_on or unit.kind == "backup":
         made.put(f"{unit.id}.{pole}", pole, Terminal.of(unit.id, pole, "out"))

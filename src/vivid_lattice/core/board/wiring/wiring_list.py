@@ -14,11 +14,12 @@ from vivid_lattice.core.board.layout.rail_positions import PositionMm, RailPosit
 from vivid_lattice.core.board.terminal import Terminal
 from vivid_lattice.core.board.wiring.busbars import Busbar
 from vivid_lattice.core.board.wiring.conductor_sizes import WireSizes
-from vivid_lattice.core.board.wiring.end_labels import EndLabels
+from vivid_lattice.core.board.wiring.end_labels import EndLabels, has_ferrule
 from vivid_lattice.core.board.wiring.links import Links
 from vivid_lattice.core.board.wiring.netlist import Net, Netlist
 from vivid_lattice.core.board.wiring.routes import length_mm, route, way
 from vivid_lattice.core.document.board_build import WiringDefaults
+from vivid_lattice.core.messages import Message, Text, Vocabulary, message
 
 Kind = Literal["link", "own-lead", "cable", "supply", "earth", "control", "lead", "neutral-earth-link", "plug"]
 
@@ -26,14 +27,12 @@ Kind = Literal["link", "own-lead", "cable", "supply", "earth", "control", "lead"
 _SURGE_SLACK_MM = 20.0
 
 #: The order to wire in: earth first, supply last.
-STEPS: tuple[str, ...] = (
-    "Earth: main conductor, bonding, case",
-    "Bars and links: combs, neutral, lines",
-    "Surge protection",
-    "Control gear",
-    "Circuits, each with earth, neutral, line",
-    "Supply, last of all",
-)
+STEPS: tuple[str, ...] = ("earth", "bars", "surge", "gear", "circuits", "supply")
+
+
+def step_title(step: int, words: Vocabulary) -> Message:
+    """What a step is called, counted from 1."""
+    return message(words, f"core.wiring.step.{STEPS[step - 1]}")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,10 +40,11 @@ class End:
     """An end of a conductor: the clamp in words, how it is made ready, how far it is stripped, how tight."""
 
     terminal: Terminal
-    text: str
-    finish: str
+    text: Text
+    finish: Text
     strip_mm: float
-    torque: str
+    torque: Text
+    ferrule: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -58,8 +58,8 @@ class Conductor:
     conductor: str
     colour: str
     area_mm2: float | None
-    size: str
-    reason: str
+    size: Text
+    reason: Text
     length_mm: float
     start: End
     end: End
@@ -85,7 +85,7 @@ class Wiring:
     conductors: tuple[Conductor, ...]
     combs: tuple[Busbar, ...]
     blocks: tuple[Block, ...]
-    missing: tuple[str, ...]
+    missing: tuple[Text, ...]
 
 
 def wiring_of(
@@ -104,8 +104,8 @@ def wiring_of(
         making.net(net)
     if scheme.link is not None:
         making.neutral_earth(scheme.link)
-    lacks = [f"{unit.name} has no place yet" for unit in places.loose] + making.lacks
-    return Wiring(making.done(), combs, tuple(making.blocks), tuple(dict.fromkeys(lacks)))
+    no_position = (message(None, "core.wiring.no_position", device=unit.name) for unit in places.loose)
+    return Wiring(making.done(), combs, tuple(making.blocks), tuple(dict.fromkeys((*no_position, *making.lacks))))
 
 
 @dataclass(slots=True)
@@ -133,7 +133,7 @@ class _LinkBuilder:
         self._links, self._sizes, self._words, self._habits = links, sizes, words, habits
         self._made: list[Conductor] = []
         self.blocks: list[Block] = []
-        self.lacks: list[str] = []
+        self.lacks: list[Text] = []
 
     def done(self) -> tuple[Conductor, ...]:
         """The conductors in the order to wire them, each told how full its clamps are."""
@@ -359,6 +359,7 @@ class _LinkBuilder:
             slack = min(slack, _SURGE_SLACK_MM)  # as straight and short as can be
         length = 0.0 if kind == "plug" else ceil((length_mm(corners) + slack) / 10) * 10.0
         finish = self._words.finish(kind, sized.area_mm2, self._habits.link_conductor)
+        ferrule = has_ferrule(kind, sized.area_mm2, self._habits.link_conductor)
         self._made.append(
             Conductor(
                 id=f"{start}>{end}",
@@ -370,8 +371,8 @@ class _LinkBuilder:
                 size=sized.label,
                 reason=sized.reason,
                 length_mm=length,
-                start=self._end(start, sized.area_mm2, finish),
-                end=self._end(end, sized.area_mm2, finish),
+                start=self._end(start, sized.area_mm2, finish, ferrule),
+                end=self._end(end, sized.area_mm2, finish, ferrule),
                 corners=corners,
             )
         )
@@ -387,7 +388,7 @@ class _LinkBuilder:
             return way(self._places, self._places.point(start), block.at)
         return way(self._places, block.at, self._places.point(end))
 
-    def _end(self, end: Terminal, area_mm2: float | None, finish: str) -> End:
+    def _end(self, end: Terminal, area_mm2: float | None, finish: Text, ferrule: bool) -> End:
         strip = self._words.strip_mm(area_mm2)
         return End(
             terminal=end,
@@ -395,6 +396,7 @@ class _LinkBuilder:
             finish=finish,
             strip_mm=strip,
             torque=self._words.torque(end, area_mm2),
+            ferrule=ferrule,
         )
 
 
