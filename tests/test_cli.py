@@ -216,7 +216,11 @@ class Protection(ShellCase):
         done = self.run_command("fault", path, "--kind", "line-earth", "--circuit", "c1", "--json")
         story = json.loads(done.stdout)
         self.assertEqual((done.returncode, story["circuits_lost"]), (0, ["c1"]))
-        for more, said in ((["--at", "3"], "event.at"), (["--circuit", "c9"], "c9"), ([], "the circuit with the fault")):
+        for more, said in (
+            (["--at", "3"], "event.at"),
+            (["--circuit", "c9"], "c9"),
+            ([], "the circuit with the fault"),
+        ):
             wrong = self.run_command("fault", path, "--kind", "nail", *(more if more else []))
             self.assertEqual((wrong.returncode, wrong.stdout, len(wrong.stderr.splitlines())), (2, "", 1), more)
             self.assertIn(said, wrong.stderr)

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.bodies import DocumentRequest
+from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.faults.event import KIND_FIELDS, FaultEvent, FaultKind, kind_title
@@ -53,7 +54,7 @@ class DeviceLine(BaseModel):
     residual: bool
 
 
-@router.get("/kinds")
+@router.get("/kinds", responses=NOT_FOUND)
 def list_kinds(rules: Annotated[str, Query(max_length=40)] = "uk") -> list[FaultKindLine]:
     """The kinds of event there are, in the order in which they are offered, in the words of a standard."""
     words = rule_set(rules).words

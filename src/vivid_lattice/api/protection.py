@@ -4,18 +4,21 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
 from vivid_lattice.api.bodies import DocumentRequest
+from vivid_lattice.api.problems import NOT_FOUND
 from vivid_lattice.api.routes import ComputingRoute
-from vivid_lattice.core.design.rcd_plans.architectures import TITLES, Architecture, Weights
+from vivid_lattice.core.design.rcd_plans.architectures import SHAPES, Architecture, Weights, architecture_title
 from vivid_lattice.core.design.rcd_plans.plan import RcdPlan, plan
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged, read_families
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.surge_and_relay import VoltageRelay
 from vivid_lattice.core.formulas.device.relay import Sample, Switching, built_in_traces, read_trace, run_relay
 from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.selectivity.matrix import Matrix, matrix
 
 router = APIRouter(prefix="/api", tags=["protection"], route_class=ComputingRoute)
@@ -42,7 +45,7 @@ class ArchitectureLine(BaseModel):
     """An architecture there is."""
 
     id: Architecture
-    title: str
+    title: Text
 
 
 class FamiliesText(BaseModel):
@@ -65,13 +68,13 @@ class TraceLine(BaseModel):
     """A trace that is built in."""
 
     id: str
-    title: str
+    title: Text
 
 
 class RelayRun(BaseModel):
     """A trace, and every opening and closing of the relay over it."""
 
-    title: str
+    title: Text
     samples: list[Sample]
     until_s: float
     switchings: list[Switching]
@@ -84,10 +87,11 @@ def compare_devices(request: DocumentRequest) -> Matrix:
     return matrix(checked(request.document))
 
 
-@router.get("/rcds/architectures")
-def list_architectures() -> list[ArchitectureLine]:
-    """The architectures that are planned."""
-    return [ArchitectureLine(id=name, title=title) for name, title in TITLES.items()]
+@router.get("/rcds/architectures", responses=NOT_FOUND)
+def list_architectures(rules: Annotated[str, Query(max_length=40)] = "uk") -> list[ArchitectureLine]:
+    """The architectures that are planned, in the words of a standard."""
+    words = rule_set(rules).words
+    return [ArchitectureLine(id=name, title=architecture_title(name, words)) for name in SHAPES]
 
 
 @router.post("/rcds/plan")
@@ -119,7 +123,8 @@ def list_traces() -> list[TraceLine]:
 def simulate_relay(request: RelayRequest) -> RelayRun:
     """A relay over a voltage trace."""
     if request.csv is not None:
-        title, samples, until = "Your trace", *read_trace(request.csv)
+        samples, until = read_trace(request.csv)
+        title = message(None, "core.relay.your_trace")
     else:
         traces = built_in_traces(request.nominal_v)
         title, samples, until = traces.get(request.trace or "", traces["quiet"])

@@ -20,6 +20,7 @@ from vivid_lattice.core.entry.supply_line import set_supply
 from vivid_lattice.core.errors import EntryNotUnderstood
 from vivid_lattice.core.formulas.load_currents import supply_title
 from vivid_lattice.core.job_file import checked, read_document, to_text
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.files import write_atomically
 
@@ -70,7 +71,7 @@ def _supply(args: argparse.Namespace) -> int:
     except EntryNotUnderstood as why:
         return _refused(args.line, why)
     _write(args.output, done.job)
-    print(f"Supply: {', '.join(done.understood)}")
+    print(f"Supply: {', '.join(map(str, done.understood))}")
     _print_rest(done.assumed, done.unused)
     return 0
 
@@ -124,7 +125,7 @@ def _print_circuit(circuit: Circuit) -> None:
     print(f"{circuit.id} {circuit.name}: {circuit.kind}; {loads or 'no load'}; {run}; {cable}; {device}")
 
 
-def _print_rest(assumed: Iterable[str], unused: Iterable[Unused]) -> None:
+def _print_rest(assumed: Iterable[Text], unused: Iterable[Unused]) -> None:
     for text in assumed:
         print(f"  assumed: {text}")
     for token in unused:

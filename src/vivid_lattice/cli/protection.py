@@ -8,7 +8,7 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from vivid_lattice.core.design.rcd_plans.architectures import TITLES
+from vivid_lattice.core.design.rcd_plans.architectures import SHAPES
 from vivid_lattice.core.design.rcd_plans.plan import RcdPlan, plan
 from vivid_lattice.core.errors import BadDocument
 from vivid_lattice.core.faults.event import KIND_FIELDS, FaultEvent
@@ -35,12 +35,10 @@ def add_commands(commands: Any) -> None:
     command.add_argument("--json", action="store_true")
     command.set_defaults(run=_fault)
 
-    command = commands.add_parser(
-        "plan-rcds", aliases=["rcd-plans"], help="residual-current devices of a board in several architectures"
-    )
+    command = commands.add_parser("plan-rcds", aliases=["rcd-plans"], help="plan the RCDs of a board")
     command.add_argument("file", type=Path)
     command.add_argument("--board", required=True)
-    command.add_argument("--architecture", choices=list(TITLES), help="one alone; all unless given")
+    command.add_argument("--architecture", choices=list(SHAPES), help="one of them; all by default")
     command.add_argument("-o", "--output", type=Path, help="the job with the one architecture in place")
     command.set_defaults(run=_plan)
 
@@ -80,14 +78,14 @@ def _fault(args: argparse.Namespace) -> int:
 
 def _plan(args: argparse.Namespace) -> int:
     job = read_document(args.file.read_bytes())
-    chosen = [args.architecture] if args.architecture else list(TITLES)
+    chosen = [args.architecture] if args.architecture else list(SHAPES)
     plans = [plan(job, args.board, architecture) for architecture in chosen]
     for option in plans:
         print(_plan_text(option))
     if args.output is not None:
         made = plans[0].job if len(plans) == 1 else None
         if made is None:
-            print("Name one architecture that the rules allow, and it is written.")
+            print("Choose one architecture that is possible here (--architecture) to write it.")
             return 1
         args.output.write_text(to_text(made), encoding="utf-8")
     return 0 if any(option.job is not None for option in plans) else 1
@@ -95,9 +93,9 @@ def _plan(args: argparse.Namespace) -> int:
 
 def _plan_text(plan: RcdPlan) -> str:
     if plan.job is None:
-        return f"{plan.architecture:6} refused: {plan.not_possible}"
+        return f"{plan.architecture:6} not possible: {plan.not_possible}"
     sure = "proven" if plan.proven else f"at most {plan.gap_pct:.1f} % better"
     return (
-        f"{plan.architecture:6} darkness {plan.worst_loss}, {plan.devices} devices, {plan.modules:g} modules, "
+        f"{plan.architecture:6} loss score {plan.worst_loss}, {plan.devices} devices, {plan.modules:g} modules, "
         f"cost {plan.cost:g}, {sure}"
     )

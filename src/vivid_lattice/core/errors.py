@@ -65,9 +65,9 @@ class UnknownRuleSet(CoreError):
 class EntryNotUnderstood(CoreError):
     """A typed line that could not be made into a circuit."""
 
-    def __init__(self, text: str, why: str):
+    def __init__(self, text: str, why: Text):
         self.text, self.why = text, why
-        super().__init__(why)
+        super().__init__(str(why))
 
 
 class Stopped(CoreError):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from pydantic import ValidationError
@@ -13,7 +13,7 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.document.validation import validated
 from vivid_lattice.core.document.versions import FORMAT, VERSION, version_of
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, UnknownRuleSet
-from vivid_lattice.core.messages import Text
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules import rule_set
 
 #: More lines than this help nobody; the rest is counted.
@@ -124,28 +124,41 @@ def _path(loc: Sequence[int | str], root: str) -> str:
     return path
 
 
-def _plain(error: Any) -> str:
-    kind, given, context = error["type"], error.get("input"), error.get("ctx", {})
-    text = f", not {given!r}" if isinstance(given, (int, float, str)) and not isinstance(given, bool) else ""
-    plain = {
-        "missing": "missing",
-        "extra_forbidden": "not a field of the format; check its spelling",
-        "greater_than": f"has to be over {context.get('gt')}{text}",
-        "greater_than_equal": f"has to be {context.get('ge')} or more{text}",
-        "less_than_equal": f"has to be {context.get('le')} or less{text}",
-        "finite_number": "has to be an ordinary number",
-        "string_too_short": "may not be empty",
-        "string_too_long": f"is longer than {context.get('max_length')} characters",
-        "string_pattern_mismatch": f"has to begin with a small letter and hold only small letters, figures and hyphens{text}",
-        "literal_error": f"has to be {context.get('expected')}{text}",
-        "too_short": f"needs at least {context.get('min_length')} entry",
-        "too_long": f"holds more than {context.get('max_length')} entries",
-        "float_type": f"has to be a number{text}",
-        "int_type": f"has to be a whole number{text}",
-        "string_type": "has to be text",
-        "bool_type": "has to be true or false",
-        "model_type": "has to be an object",
-        "model_attributes_type": "has to be an object",
-        "tuple_type": "has to be a list",
-    }
-    return plain.get(kind, str(error["msg"]))
+#: What is wrong with a value, by pydantic's name of it: the message, and the bound that it names.
+_WRONG: Mapping[str, tuple[str, str]] = {
+    "missing": ("missing", ""),
+    "extra_forbidden": ("unknown_field", ""),
+    "greater_than": ("over", "gt"),
+    "greater_than_equal": ("at_least", "ge"),
+    "less_than_equal": ("at_most", "le"),
+    "finite_number": ("finite", ""),
+    "string_too_short": ("empty", ""),
+    "string_too_long": ("too_long", "max_length"),
+    "string_pattern_mismatch": ("id", ""),
+    "literal_error": ("choice", "expected"),
+    "too_short": ("min_entries", "min_length"),
+    "too_long": ("max_entries", "max_length"),
+    "float_type": ("number", ""),
+    "int_type": ("integer", ""),
+    "string_type": ("text", ""),
+    "bool_type": ("bool", ""),
+    "model_type": ("object", ""),
+    "model_attributes_type": ("object", ""),
+    "tuple_type": ("list", ""),
+}
+
+
+def _plain(error: Any) -> Text:
+    key, bound = _WRONG.get(error["type"], ("", ""))
+    if not key:
+        return str(error["msg"])
+    limit = {"limit": str(error.get("ctx", {}).get(bound))} if bound else {}
+    wrong = message(None, f"core.file.{key}", **limit)
+    given = error.get("input")
+    if key in _SAYS_VALUE and isinstance(given, int | float | str) and not isinstance(given, bool):
+        return message(None, "core.file.given", wrong=wrong, value=repr(given))
+    return wrong
+
+
+#: Of these the value that was given is said.
+_SAYS_VALUE = frozenset({"over", "at_least", "at_most", "id", "choice", "number", "integer"})

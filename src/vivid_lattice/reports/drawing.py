@@ -129,7 +129,9 @@ def _unit(view: BoardView, unit: DeviceView) -> list[Shape]:
     shapes += [Dot("devices", clamp.x, clamp.y, 1.7) for clamp in unit.clamps]
     if view.form == "panelboard" or box.w > 60:
         shapes.append(
-            Label(layer="text", x=box.x + box.w / 2, y=box.y + box.h / 2, text=str(name), high_mm=4.0, room_mm=box.w - 4)
+            Label(
+                layer="text", x=box.x + box.w / 2, y=box.y + box.h / 2, text=str(name), high_mm=4.0, room_mm=box.w - 4
+            )
         )
         shapes.append(
             Label(

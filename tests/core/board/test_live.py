@@ -8,10 +8,10 @@ import networkx as nx
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.texts import ids
 from tests.builders import circuit, feeder, job, mcb, rcbo, two_boards
 from tests.core.board.made import boards, changed, models, packed
 from tests.core.board.test_netlist import metal
+from tests.texts import ids
 from vivid_lattice.core.board.isolation.isolation_steps import isolation_for
 from vivid_lattice.core.board.isolation.live_parts import live_nets, stays_live, switch_id
 from vivid_lattice.core.document.job import Job, MainSwitch, Rcd

@@ -6,9 +6,9 @@ import unittest
 from itertools import pairwise
 from math import sqrt
 
-from tests.texts import ids
 from tests.builders import circuit, cutout, job, mcb, rcbo, supply
 from tests.core.board.made import changed, housed, models, packed
+from tests.texts import ids
 from vivid_lattice.core.actions.move_device import lay_out
 from vivid_lattice.core.board.layout.heat import effective_surface_m2, heat_of
 from vivid_lattice.core.document.board_build import Enclosure, WiringDefaults

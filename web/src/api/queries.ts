@@ -211,11 +211,12 @@ export const familiesQuery = queryOptions({
 });
 
 /** The architectures of residual-current devices that are planned. */
-export const architecturesQuery = queryOptions({
-  queryKey: ["architectures"],
-  queryFn: () => answered(client.GET("/api/rcds/architectures")),
-  staleTime: Number.POSITIVE_INFINITY,
-});
+export const architecturesQuery = (rules: string) =>
+  queryOptions({
+    queryKey: ["architectures", rules],
+    queryFn: () => answered(client.GET("/api/rcds/architectures", { params: { query: { rules } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
 
 /** The voltage traces that are built in. */
 export const tracesQuery = queryOptions({

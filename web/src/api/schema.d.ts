@@ -777,7 +777,7 @@ export interface paths {
         };
         /**
          * List Architectures
-         * @description The architectures that are planned.
+         * @description The architectures that are planned, in the words of a standard.
          */
         get: operations["list_architectures_api_rcds_architectures_get"];
         put?: never;
@@ -1486,7 +1486,13 @@ export interface components {
              */
             id: "one" | "two" | "three" | "four" | "five" | "six" | "own" | "mixed" | "mixed-four" | "split-one" | "split" | "split-three";
             /** Title */
-            title: string;
+            title: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
         };
         /**
          * Archive
@@ -2195,8 +2201,17 @@ export interface components {
         CheckCurve: {
             /** Check */
             check: string;
-            /** Title */
-            title: string;
+            /**
+             * Message
+             * @description A sentence, or with `texts=none` its id with parameters.
+             */
+            title: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
             /**
              * Verdict
              * @enum {string}
@@ -2603,7 +2618,13 @@ export interface components {
             /** Decided By */
             decided_by: string;
             /** Sentence */
-            sentence: string;
+            sentence: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Passes */
             passes: boolean;
             /**
@@ -4688,7 +4709,13 @@ export interface components {
             /** Shown */
             shown: string;
             /** Sentence */
-            sentence: string;
+            sentence: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
         };
         /**
          * PathFlow
@@ -4872,11 +4899,29 @@ export interface components {
             /** Id */
             id: string;
             /** What */
-            what: string;
+            what: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Reason */
-            reason: string;
+            reason: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Who */
-            who: string;
+            who: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Met */
             met: boolean;
         };
@@ -5022,7 +5067,13 @@ export interface components {
              */
             architecture: "one" | "two" | "three" | "four" | "five" | "six" | "own" | "mixed" | "mixed-four" | "split-one" | "split" | "split-three";
             /** Title */
-            title: string;
+            title: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Not Possible */
             not_possible: string | (string | {
                 id: string;
@@ -5123,7 +5174,13 @@ export interface components {
             /** What */
             what: string;
             /** Reason */
-            reason: string;
+            reason: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
             /** Cost */
             cost: number;
         };
@@ -6412,7 +6469,13 @@ export interface components {
             /** Curves */
             curves: components["schemas"]["CheckCurve"][];
             /** First */
-            first: string;
+            first: string | (string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            });
         };
         /**
          * WhatIfPoint
@@ -6440,8 +6503,17 @@ export interface components {
              * @enum {string}
              */
             quantity: "length" | "load" | "ambient" | "grouping" | "ze";
-            /** Title */
-            title: string;
+            /**
+             * Message
+             * @description A sentence, or with `texts=none` its id with parameters.
+             */
+            title: string | {
+                id: string;
+                params: {
+                    [key: string]: unknown;
+                };
+                standard: string;
+            };
             /** Unit */
             unit: string;
             /** Now */
@@ -10547,7 +10619,9 @@ export interface operations {
     };
     list_architectures_api_rcds_architectures_get: {
         parameters: {
-            query?: never;
+            query?: {
+                rules?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10583,6 +10657,15 @@ export interface operations {
             };
             /** @description A foreign host or origin */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11095,6 +11178,15 @@ export interface operations {
             };
             /** @description A foreign host or origin */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No such thing */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13048,4 +13140,4 @@ export interface operations {
         };
     };
 }
-// sha256 789af69fc146237e04971a5e9c4a9a7180d2c9e642c4c41455dc426bb2b52d6f
+// sha256 bc21a6cf67d777eb55d5199a7678dea4ccee48dac8a0d1d062a6c94a07f38897

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { answered, type Circuit, client, type WhatIf, type WhatIfRange } from "../api/client";
 import { rangesQuery, whatIfQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { cx } from "../ui/cx";
@@ -52,7 +53,7 @@ function Moved({ circuit }: { circuit: Circuit }) {
             className="rounded-md border border-line px-2 py-0.5 text-[12px] aria-checked:border-accent aria-checked:bg-wash"
             onClick={() => setQuantity(range.quantity)}
           >
-            {range.title}
+            {say(range.title)}
           </button>
         ))}
       </div>
@@ -81,7 +82,7 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
     <div className="flex flex-col gap-1">
       <p className="flex items-baseline justify-between gap-2 text-[13px]">
         <span>
-          {range.title} <b className="figure">{shown}</b>
+          {say(range.title)} <b className="figure">{shown}</b>
         </span>
         <span className="figure text-[12px] text-soft">
           now {Number(range.now.toFixed(2))} {range.unit}
@@ -89,7 +90,7 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
       </p>
       <input
         type="range"
-        aria-label={range.title}
+        aria-label={say(range.title)}
         aria-valuetext={shown}
         min={0}
         max={values.length - 1}
@@ -103,7 +104,7 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
           const point = curve.points[at];
           return (
             <li key={curve.check} className="grid grid-cols-[1fr_4rem_6.5rem] border-t border-line py-0.5">
-              <span className="truncate font-sans">{curve.title}</span>
+              <span className="truncate font-sans">{say(curve.title)}</span>
               <span className={cx("text-right", FIGURE[point?.verdict ?? "not-applicable"])}>
                 {point?.shown}
               </span>
@@ -120,7 +121,7 @@ function Slider({ found, circuit }: { found: WhatIf; circuit: Circuit }) {
       </ul>
       <p className="text-[12px] text-soft">
         {found.first
-          ? t("web.circuits.what_if.first", { check: found.first })
+          ? t("web.circuits.what_if.first", { check: say(found.first) })
           : t("web.circuits.what_if.none")}
       </p>
       {at !== start && range.quantity !== "ze" && (
@@ -150,8 +151,8 @@ function Curves({ found, at }: { found: WhatIf; at: number }) {
       className="w-full rounded-md bg-ground"
       role="img"
       aria-label={t("web.circuits.what_if.chart", {
-        quantity: range.title.toLowerCase(),
-        first: found.first || t("web.circuits.what_if.chart_none"),
+        quantity: say(range.title).toLowerCase(),
+        first: say(found.first) || t("web.circuits.what_if.chart_none"),
       })}
     >
       <line x1={0} x2={WIDTH} y1={y(0)} y2={y(0)} className="stroke-fail" strokeDasharray="4 3" />

@@ -150,8 +150,8 @@ export function editText(circuit: Circuit, edit: Edit, rules: RuleSetView): stri
 
 /** What the design decided, and why the runners-up lost. */
 export function decided(made: Pick<Decision, "sentence" | "runners">): string {
-  const lost = made.runners.map((runner) => `${runner.what} ${runner.reason}`).join("; ");
-  return lost ? t("web.verdict.decided", { sentence: made.sentence, list: lost }) : made.sentence;
+  const lost = made.runners.map((runner) => `${runner.what} ${say(runner.reason)}`).join("; ");
+  return lost ? t("web.verdict.decided", { sentence: say(made.sentence), list: lost }) : say(made.sentence);
 }
 
 /** The sign of what wants looking at. */

@@ -9,11 +9,11 @@ export function RcdPlanCard({ plan, onTake }: { plan: RcdPlan; onTake: () => voi
   return (
     <article
       className="flex flex-col gap-2 rounded-xl border border-line bg-sheet p-3"
-      aria-label={plan.title}
+      aria-label={say(plan.title)}
       data-architecture={plan.architecture}
     >
       <header className="flex items-start justify-between gap-2">
-        <h2 className="font-semibold">{plan.title}</h2>
+        <h2 className="font-semibold">{say(plan.title)}</h2>
         {plan.job && (
           <Button variant="strong" onClick={onTake}>
             {t("web.rcd_plans.apply")}

@@ -4,6 +4,7 @@ import { answered, client, type RcdPlan } from "../api/client";
 import defaults from "../api/defaults.json";
 import { architecturesQuery } from "../api/queries";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { t } from "../messages/text";
 import { Button } from "../ui/Button";
 import { Choice, FigureField } from "../ui/Field";
@@ -21,7 +22,7 @@ export function RcdPlans() {
   const take = (plan: RcdPlan) => {
     if (!plan.job) return;
     edit(plan.job);
-    notify(t("web.rcd_plans.applied", { plan: plan.title }));
+    notify(t("web.rcd_plans.applied", { plan: say(plan.title) }));
   };
   if (!boards.length) return <p className="text-soft">{t("web.rcd_plans.empty")}</p>;
   return (
@@ -82,7 +83,7 @@ export function RcdPlans() {
 /** Works the architectures out one after the other; stopping keeps those that are done. */
 function usePlanning(board: string, weights: Weights) {
   const { document } = useJob();
-  const architectures = useQuery(architecturesQuery);
+  const architectures = useQuery(architecturesQuery(document.job.rules));
   const [plans, setPlans] = useState<RcdPlan[]>([]);
   const [progress, setProgress] = useState<{ done: number; all: number; title: string }>();
   const [error, setError] = useState("");
@@ -95,7 +96,7 @@ function usePlanning(board: string, weights: Weights) {
     setError("");
     try {
       for (const [done, one] of all.entries()) {
-        setProgress({ done, all: all.length, title: one.title });
+        setProgress({ done, all: all.length, title: say(one.title) });
         const plan = await answered(
           client.POST("/api/rcds/plan", {
             body: { document, board, architecture: one.id, weights },

@@ -158,7 +158,7 @@ function PairSheet({ pair, matrix }: { pair: PairResult; matrix: Matrix }) {
             : undefined
         }
       />
-      <p className="text-[13px]">{pair.sentence}</p>
+      <p className="text-[13px]">{say(pair.sentence)}</p>
       {finding && (
         <div className="border-t border-line pt-2">
           <Answer finding={finding} />

@@ -4,6 +4,7 @@ import type { Upgrade } from "../api/client";
 import { upgradeQuery } from "../api/queries";
 import { Answer } from "../circuits";
 import { useJob } from "../job/JobContext";
+import { say } from "../messages/say";
 import { type Key, t } from "../messages/text";
 import { CheckBox } from "../ui/CheckBox";
 import { FigureField } from "../ui/Field";
@@ -139,20 +140,20 @@ function Prerequisites({ upgrade }: { upgrade: Upgrade }) {
             >
               <CheckBox
                 className="mt-1"
-                aria-label={t("web.setup.demand.done", { step: prerequisite.what })}
+                aria-label={t("web.setup.demand.done", { step: say(prerequisite.what) })}
                 checked={done}
                 disabled={prerequisite.met}
                 onChange={(checked) => put(prerequisite.id, { done: checked })}
               />
               <span className="text-[13px]">
-                {prerequisite.what}
+                {say(prerequisite.what)}
                 <span className="block text-[12px] text-soft">
-                  {prerequisite.reason} <i className="not-italic">By: {prerequisite.who}.</i>
+                  {say(prerequisite.reason)} <i className="not-italic">By: {say(prerequisite.who)}.</i>
                 </span>
               </span>
               <input
                 type="date"
-                aria-label={t("web.setup.demand.due", { step: prerequisite.what })}
+                aria-label={t("web.setup.demand.due", { step: say(prerequisite.what) })}
                 className="figure h-7 rounded-md border border-line bg-sheet px-1 text-[12px]"
                 value={dated?.due_on ?? ""}
                 onChange={(event) => put(prerequisite.id, { on: event.target.value || null })}

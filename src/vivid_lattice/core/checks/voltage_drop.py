@@ -139,7 +139,9 @@ def _currents(ctx: CircuitContext, rules: DropLimit) -> list[Step]:
 
 def _stretch(part: StretchDrop, line: str) -> Step:
     lost = next((volts for name, volts in part.by_line.items() if name == line), part.drop_v)
-    note = "".join(f" ({text})" for text in (part.how, part.correction_note) if text)
+    label = part.label
+    for note in (part.how, part.correction_note):
+        label = message(None, "core.check.voltage-drop.stretch", section=label, note=note) if note else label
     factor, value = (" · Ct", f" · {part.correction:.4f}") if part.correction != 1.0 else ("", "")
     figures = f"{part.mv_per_a_m:g}{value} · {shown(part.current_a)} · {shown(part.counted_m)} / 1000"
     formula: Text = f"mV/(A·m){factor} · I · l / 1000"
@@ -148,7 +150,7 @@ def _stretch(part: StretchDrop, line: str) -> Step:
         figures = f"z = {shown(part.mv_per_a_m)} mV/(A·m), {shown(part.counted_m)} m"
     elif part.how:
         figures = f"{shown(part.mv_per_a_m)}{value} · {shown(part.current_a)} · {shown(part.counted_m)} / 1000"
-    return step("U", part.label + note, formula, figures, lost, "V", part.source)
+    return step("U", label, formula, figures, lost, "V", part.source)
 
 
 def _stretches_before(ctx: CircuitContext, line: Line) -> list[Step]:

@@ -13,11 +13,13 @@ from vivid_lattice.core.document.job import Board, Job, free_id
 from vivid_lattice.core.document.supply import CutOut, Earthing, Supply, Tails
 from vivid_lattice.core.document.surge_and_relay import Spd
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
+from vivid_lattice.core.text import Shown
 from vivid_lattice.core.units import ka_from_a
 
 #: Ratings that switches, shared RCDs and contactors are sold in [A]. Common practice, no source.
@@ -37,7 +39,9 @@ def larger_main_switch(job: Job, board: Board, rules: RuleSet) -> Iterator[Candi
             changed = board.model_copy(update={"main_switch": switch.model_copy(update={"rating_a": rating})})
             yield CandidateChange(
                 kind="main-switch",
-                label=f"main switch {rating:g} A instead of {switch.rating_a:g} A",
+                label=message(
+                    rules.words, "core.fix.main_switch", a=Shown(f"{rating:g}"), old=Shown(f"{switch.rating_a:g}")
+                ),
                 circuit=None,
                 boards=(changed,),
             )
@@ -55,7 +59,7 @@ def larger_rcds(job: Job, board: Board, rules: RuleSet) -> Iterator[CandidateCha
             )
             yield CandidateChange(
                 kind="rcd-rating",
-                label=f"{rating:g} A for {names}",
+                label=message(rules.words, "core.fix.rating_for", a=Shown(f"{rating:g}"), devices=names),
                 circuit=None,
                 boards=(board.model_copy(update={"shared_rcds": rcds}),),
             )
@@ -72,7 +76,7 @@ def larger_gear(job: Job, board: Board, rules: RuleSet) -> Iterator[CandidateCha
             names = ", ".join(gear.name for gear in smaller)
             yield CandidateChange(
                 kind="gear-rating",
-                label=f"{rating:g} A for {names}",
+                label=message(rules.words, "core.fix.rating_for", a=Shown(f"{rating:g}"), devices=names),
                 circuit=None,
                 boards=(board.model_copy(update={"control_gear": gear}),),
             )
@@ -91,7 +95,7 @@ def larger_tails(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
             changed = supply.model_copy(update={"tails": tails.model_copy(update={"area_mm2": area})})
             yield CandidateChange(
                 kind="tails",
-                label=f"tails of {label(area)} instead of {label(tails.area_mm2)}",
+                label=message(rules.words, "core.fix.tails", size=label(area), old=label(tails.area_mm2)),
                 circuit=None,
                 supply=changed,
             )
@@ -116,10 +120,13 @@ def _switch_fuses(
     for rating, area in product(reversed(ratings), areas):
         device = CutOut(kind=kind.id, rating_a=rating)
         changed = supply.model_copy(update={"tails": tails.model_copy(update={"device": device, "area_mm2": area})})
-        words = f"a switch-fuse of {rating:g} A beside the meter"
-        if area > tails.area_mm2:
-            words += f" and tails of {rules.cables.size_label(area)}"
-        yield CandidateChange(kind="switch-fuse", label=words, circuit=None, supply=changed)
+        fuse = {"a": Shown(f"{rating:g}"), "size": rules.cables.size_label(area)}
+        label = (
+            message(rules.words, "core.fix.switch_fuse_tails", **fuse)
+            if area > tails.area_mm2
+            else message(rules.words, "core.fix.switch_fuse", a=fuse["a"])
+        )
+        yield CandidateChange(kind="switch-fuse", label=label, circuit=None, supply=changed)
 
 
 def larger_earthing(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
@@ -127,17 +134,14 @@ def larger_earthing(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
     earthing = job.supply.earthing
     if earthing is None:
         return
-    for field, name in (
-        ("conductor_mm2", rules.vocabulary.get("earthing_conductor", "earthing conductor")),
-        ("link_mm2", "neutral-earth link"),
-    ):
+    for field in ("conductor_mm2", "link_mm2"):
         there = getattr(earthing, field)
         for area in _sizes(rules):
             if there is not None and area > there:
                 size = rules.cables.size_label(area)
                 yield CandidateChange(
                     kind=field,
-                    label=f"{name} of {size}",
+                    label=message(rules.words, f"core.fix.earthing.{field}", size=size),
                     circuit=None,
                     supply=_earthed(job.supply, earthing, {field: area}),
                 )
@@ -158,7 +162,7 @@ def larger_bonds(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
             size = rules.cables.size_label(area)
             yield CandidateChange(
                 kind="bonds",
-                label=f"{size} to {names}",
+                label=message(rules.words, "core.fix.bonds", size=size, bonds=names),
                 circuit=None,
                 supply=_earthed(job.supply, earthing, {"bonds": bonds}),
             )
@@ -172,7 +176,7 @@ def usual_spd(job: Job, rules: RuleSet) -> Iterator[CandidateChange]:
     spd = surge_device(job, board)
     yield CandidateChange(
         kind="spd",
-        label=f"a surge protective device type {spd.type} in {board.name}",
+        label=message(rules.words, "core.fix.spd", type=spd.type, board=board.name),
         circuit=None,
         boards=(board.model_copy(update={"spds": (spd,)}),),
     )

@@ -9,6 +9,7 @@ from vivid_lattice.core.assessment.assess import findings_of
 from vivid_lattice.core.checks import (
     breaking_capacity,
     capacity,
+    check_title,
     protective_conductor,
     short_circuit_withstand,
 )
@@ -31,7 +32,9 @@ from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Joined, Message, message
 from vivid_lattice.core.rules.protocol import CableKind, RuleSet
+from vivid_lattice.core.text import Shown
 
 #: Sizes and kinds that were not chosen and are still shown: more is not read.
 _MAX_RUNNERS = 6
@@ -57,14 +60,16 @@ def choose_cable(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Decis
     cheapest = job.settings.design_for == "price"
     kinds = _kinds(circuit, rules)
     if not kinds:
-        return job, left_open(circuit, "cable", "", "no kind of cable here may be laid by all its methods.")
+        return job, left_open(circuit, "cable", "", message(rules.words, "core.design.no_method"))
     least = _usual_mm2(job, circuit, rules)
     tried = [_climbed(job, circuit, kind, rules, least) for kind in (kinds if cheapest else kinds[:1])]
     best_of = [_best(candidates) for candidates in tried]
     best = min(best_of, key=lambda item: (item.rank, item.cost)) if cheapest else best_of[0]
     sizes = tried[best_of.index(best)]
     if best.rank >= RANK_MISSING:
-        return job, left_open(circuit, "cable", "", f"{_lacks(best.findings)} missing.")
+        return job, left_open(
+            circuit, "cable", "", message(rules.words, "core.design.needs", needs=_lacks(best.findings))
+        )
     if capacity.ID in bad_checks(best.findings):
         return job, left_open(circuit, "cable", capacity.ID, _too_small(sizes, rules))
     return with_circuit(job, best.circuit), _decided(
@@ -87,7 +92,7 @@ def _usual_mm2(job: Job, circuit: Circuit, rules: RuleSet) -> float:
     return usual.area_mm2 if circuit.device.rating_a >= (usual.rating_a or 0.0) else 0.0
 
 
-def _too_small(candidates: list[_Candidate], rules: RuleSet) -> str:
+def _too_small(candidates: list[_Candidate], rules: RuleSet) -> Message:
     """Why a cable is left open that no size is known to be large enough for: a cable that its device does not protect is never chosen."""
     label, kind = rules.cables.size_label, candidates[-1].kind.title
     carrying = next((candidate for candidate in candidates if capacity.ID not in bad_checks(candidate.findings)), None)
@@ -95,10 +100,12 @@ def _too_small(candidates: list[_Candidate], rules: RuleSet) -> str:
         more = next(
             (kind for kind in rules.cables.kinds.values() if max(kind.sizes_mm2) > candidates[-1].cable.area_mm2), None
         )
-        other = f" {more.title} is made larger: choose a method that it is laid by." if more else ""
-        return f"{kind} of {label(candidates[-1].cable.area_mm2)}, the largest, is too small for the device.{other}"
-    open_ = ", ".join(bad_checks(carrying.findings))
-    return f"{label(carrying.cable.area_mm2)} would carry it, but does not answer {open_}."
+        size, words = label(candidates[-1].cable.area_mm2), rules.words
+        if more is None:
+            return message(words, "core.design.cable_ends", cable=kind, size=size)
+        return message(words, "core.design.cable_ends_other", cable=kind, size=size, other=more.title)
+    checks = _titles(bad_checks(carrying.findings), rules)
+    return message(rules.words, "core.design.cable_fails", cable=label(carrying.cable.area_mm2), checks=checks)
 
 
 def _decided(best: _Candidate, candidates: list[_Candidate], others: list[_Candidate], rules: RuleSet) -> Decision:
@@ -119,31 +126,35 @@ def _decided(best: _Candidate, candidates: list[_Candidate], others: list[_Candi
 
 def _sentence(
     best: _Candidate, before: _Candidate | None, candidates: list[_Candidate], others: list[_Candidate], rules: RuleSet
-) -> str:
+) -> Message:
     """Why a size was taken, with what it asks for."""
     label = rules.cables.size_label
     chosen = label(best.cable.area_mm2)
+    words, parts = rules.words, list[Message]()
     if best.rank >= RANK_FAIL:
-        sentence = f"{chosen}: the best there is, and it still fails {', '.join(bad_checks(best.findings))}."
+        checks = _titles(bad_checks(best.findings), rules)
+        parts.append(message(words, "core.design.cable_best", cable=chosen, checks=checks))
     else:
-        sentence = f"{chosen}: {_reason(before, candidates, rules)}."
+        reason = _reason(before, candidates, rules)
+        parts.append(message(words, "core.design.cable", cable=chosen, reason=reason))
         if best.cable.cpc_mm2 is not None:
-            sentence += f" With an earth of {label(best.cable.cpc_mm2)} or more: read it on the drum."
+            parts.append(message(words, "core.design.cpc", size=label(best.cable.cpc_mm2)))
         if others:
-            sentence += f" Of {len(others) + 1} kinds of cable the cheapest that passes."
+            parts.append(message(words, "core.design.cheapest", n=len(others) + 1))
     if best.beyond:
-        sentence += f" No cable fixes {' and '.join(best.beyond)}: look at the device."
-    return sentence
+        parts.append(message(words, "core.design.beyond", checks=_titles(best.beyond, rules)))
+    return message(words, "core.design.parts", parts=Joined.of(parts, " "))
 
 
-def _reason(before: _Candidate | None, candidates: list[_Candidate], rules: RuleSet) -> str:
+def _reason(before: _Candidate | None, candidates: list[_Candidate], rules: RuleSet) -> Message:
     """Why no smaller size was taken."""
     if before is None:
-        return "the smallest size there is"
+        return message(rules.words, "core.design.cable_least")
     if before.below_usual and not bad_checks(before.findings):
         passing = next(candidate for candidate in candidates if not bad_checks(candidate.findings))
-        return f"usual here; {rules.cables.size_label(passing.cable.area_mm2)} would pass every check"
-    return f"the next smaller size {_why(before)}"
+        size = rules.cables.size_label(passing.cable.area_mm2)
+        return message(rules.words, "core.design.cable_usual", size=size)
+    return message(rules.words, "core.design.next_smaller", reason=_why(before, rules))
 
 
 def _rejected(
@@ -151,14 +162,14 @@ def _rejected(
 ) -> tuple[RejectedChoice, ...]:
     """The choices that came next: smaller sizes of the same cable, largest first, then the other kinds."""
 
-    def rejected(candidate: _Candidate, reason: str) -> RejectedChoice:
+    def rejected(candidate: _Candidate, reason: Message) -> RejectedChoice:
         name = f"{rules.cables.size_label(candidate.cable.area_mm2)} {candidate.kind.short}"
         return RejectedChoice(name, reason, candidate.cost)
 
-    runners = [rejected(candidate, _why(candidate)) for candidate in reversed(smaller)]
+    runners = [rejected(candidate, _why(candidate, rules)) for candidate in reversed(smaller)]
     for other in others:
-        dearer = f"passes, and costs {other.cost - best.cost:.0f} more"
-        runners.append(rejected(other, _why(other) if other.rank else dearer))
+        dearer = message(rules.words, "core.design.dearer", n=Shown(f"{other.cost - best.cost:.0f}"))
+        runners.append(rejected(other, _why(other, rules) if other.rank else dearer))
     return tuple(runners[:_MAX_RUNNERS])
 
 
@@ -268,16 +279,19 @@ def _leaves_too_little(circuit: Circuit, findings: list[Finding]) -> bool:
     )
 
 
-def _why(candidate: _Candidate) -> str:
+def _why(candidate: _Candidate, rules: RuleSet) -> Message:
     """What speaks against a choice that does not pass."""
     bad = bad_checks(candidate.findings)
     if bad:
-        return f"fails {', '.join(bad)}"
-    return (
-        "is smaller than is usual here"
-        if candidate.below_usual
-        else "leaves less than half of the voltage drop to what it feeds"
-    )
+        return message(rules.words, "core.design.fails", checks=_titles(bad, rules))
+    if candidate.below_usual:
+        return message(rules.words, "core.design.below_usual")
+    return message(rules.words, "core.design.feeder_half")
+
+
+def _titles(checks: Iterable[str], rules: RuleSet) -> Joined:
+    """Checks by what they are called."""
+    return Joined.of((check_title(check, rules.words) for check in checks), ", ")
 
 
 def _kinds(circuit: Circuit, rules: RuleSet) -> list[CableKind]:
@@ -296,6 +310,6 @@ def _preferred_cable(circuit: Circuit) -> str | None:
     return circuit.preferred.cable if circuit.preferred else None
 
 
-def _lacks(findings: Iterable[Finding]) -> str:
+def _lacks(findings: Iterable[Finding]) -> Joined:
     """What the findings have no value of, each once."""
-    return ", ".join(dict.fromkeys(str(need.what) for finding in findings for need in finding.needs))
+    return Joined.of((need.what for finding in findings for need in finding.needs), ", ")

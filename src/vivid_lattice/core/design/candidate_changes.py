@@ -9,8 +9,11 @@ from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Cable, Circuit, Device, Rcd, Section
 from vivid_lattice.core.document.supply import Supply
 from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.messages.message import Param
 from vivid_lattice.core.rules.protection_rules import ArcFaultRequirement
 from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
+from vivid_lattice.core.text import Shown
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -21,7 +24,7 @@ class CandidateChange:
     """
 
     kind: str
-    label: str
+    label: Text
     circuit: Circuit | None
     boards: tuple[Board, ...] = ()
     supply: Supply | None = None
@@ -64,7 +67,12 @@ def larger_cables(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
             update = {"area_mm2": area} if cable.cpc == "separate" else {"area_mm2": area, "cpc_mm2": None}
             yield CandidateChange(
                 kind="larger-cable",
-                label=f"{rules.cables.size_label(area)} in place of {rules.cables.size_label(cable.area_mm2)}",
+                label=message(
+                    rules.words,
+                    "core.fix.instead",
+                    new=rules.cables.size_label(area),
+                    old=rules.cables.size_label(cable.area_mm2),
+                ),
                 circuit=with_cable(circuit, cable.model_copy(update=update)),
             )
 
@@ -75,7 +83,9 @@ def _higher_breaking(circuit: Circuit, device: Device, kind: DeviceKind) -> Iter
             stronger = device.model_copy(update={"breaking_ka": breaking})
             yield CandidateChange(
                 kind="breaking",
-                label=f"a device of {breaking:g} kA in place of {device.breaking_ka:g} kA",
+                label=message(
+                    None, "core.fix.breaking", new=Shown(f"{breaking:g}"), old=Shown(f"{device.breaking_ka:g}")
+                ),
                 circuit=with_device(circuit, stronger),
             )
 
@@ -98,7 +108,11 @@ def other_devices(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
 
 
 def _instead(kind: str, circuit: Circuit, old: Device, new: Device) -> CandidateChange:
-    return CandidateChange(kind=kind, label=f"{new.label} in place of {old.label}", circuit=with_device(circuit, new))
+    return CandidateChange(
+        kind=kind,
+        label=message(None, "core.fix.instead", new=new.label, old=old.label),
+        circuit=with_device(circuit, new),
+    )
 
 
 def _other_kind(circuit: Circuit, device: Device, kind: DeviceKind, rules: RuleSet) -> Iterator[CandidateChange]:
@@ -110,7 +124,14 @@ def _other_kind(circuit: Circuit, device: Device, kind: DeviceKind, rules: RuleS
         swapped = proposed.model_copy(update={"rating_a": rating, "breaking_ka": breaking})
         yield CandidateChange(
             kind="other-kind",
-            label=f"{target.short} {swapped.label} in place of the {kind.short} {device.label}",
+            label=message(
+                rules.words,
+                "core.fix.kind",
+                kind=target.short,
+                device=swapped.label,
+                old_kind=kind.short,
+                old=device.label,
+            ),
             circuit=with_device(circuit, swapped),
         )
 
@@ -164,11 +185,14 @@ def protected(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
         return
     for made in protecting_devices(device, rules):
         kind = rules.devices.kinds[made.kind]
-        rcd = f" {made.rcd.idn_ma:g} mA type {made.rcd.type}" if made.rcd and made.rcd != kind.usual_rcd else ""
-        arc = " with arc-fault detection" if made.arc_fault and not device.arc_fault else ""
-        yield CandidateChange(
-            kind="form", label=f"{kind.short} {made.label}{rcd}{arc}", circuit=with_device(circuit, made)
-        )
+        arc = ".arc" if made.arc_fault and not device.arc_fault else ""
+        parts: dict[str, Param] = {"kind": kind.short, "device": made.label}
+        if made.rcd and made.rcd != kind.usual_rcd:
+            parts |= {"ma": Shown(f"{made.rcd.idn_ma:g}"), "type": made.rcd.type}
+            label = message(rules.words, f"core.fix.form_rcd{arc}", **parts)
+        else:
+            label = message(rules.words, f"core.fix.form{arc}", **parts)
+        yield CandidateChange(kind="form", label=label, circuit=with_device(circuit, made))
 
 
 def larger_device(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
@@ -181,7 +205,7 @@ def larger_device(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
             larger = device.model_copy(update={"rating_a": rating})
             yield CandidateChange(
                 kind="larger-device",
-                label=f"{larger.label} in place of {device.label}",
+                label=message(rules.words, "core.fix.instead", new=larger.label, old=device.label),
                 circuit=with_device(circuit, larger),
             )
 
@@ -195,14 +219,16 @@ def other_methods(circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]
     if any(section.circuits_grouped > 1 for section in circuit.run):
         yield CandidateChange(
             kind="apart",
-            label="keep it apart from other circuits",
+            label=message(rules.words, "core.fix.apart"),
             circuit=changed({"circuits_grouped": 1, "grouping": None}),
         )
     if any(_warm(section, rules) for section in circuit.run):
-        yield CandidateChange(kind="cooler", label="keep it out of the heat", circuit=changed({"ambient_c": None}))
+        yield CandidateChange(
+            kind="cooler", label=message(rules.words, "core.fix.cooler"), circuit=changed({"ambient_c": None})
+        )
     if any(section.in_insulation_mm is not None for section in circuit.run):
         yield CandidateChange(
-            kind="clear", label="keep it clear of insulation", circuit=changed({"in_insulation_mm": None})
+            kind="clear", label=message(rules.words, "core.fix.clear"), circuit=changed({"in_insulation_mm": None})
         )
     if not is_auto(circuit.cable):
         yield from _other_methods(circuit, circuit.cable, rules, changed)
@@ -217,7 +243,7 @@ def _other_methods(
             title = rules.factors.methods[method].title
             yield CandidateChange(
                 kind=f"method-{method}",
-                label=f"lay it: {title[0].lower()}{title[1:]} (method {method})",
+                label=message(rules.words, "core.fix.method", method=method, title=title),
                 circuit=changed({"method": method}),
             )
 

@@ -25,6 +25,7 @@ from vivid_lattice.core.document.job import Circuit, Device, Job, with_circuit, 
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.contexts import CircuitContext, SupplyContext
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -67,7 +68,7 @@ def _on_lines(job: Job, rules: RuleSet, decisions: Decisions) -> Job:
     job, placed = balanced(job, rules)
     for identity in placed:
         [line] = job.circuit(identity).lines
-        sentence = f"{line}: the line that carries least without it."
+        sentence = message(rules.words, "core.design.line", phase=line)
         decisions[identity, "line"] = Decision(
             circuit=identity, what="line", chosen=line, decided_by="demand", sentence=sentence, passes=True
         )
@@ -119,7 +120,7 @@ def _with_spd(job: Job, rules: RuleSet) -> tuple[Job, tuple[Decision, ...]]:
         return job, ()
     spd = surge_device(job, board)
     changed = with_parts(job, (), (board.model_copy(update={"spds": (spd,)}),))
-    sentence = f"SPD type {spd.type} in {board.name}: one is required, and none is fitted or declined in writing."
+    sentence = message(rules.words, "core.design.spd", type=spd.type, board=board.name)
     return changed, (
         Decision(
             circuit=board.id, what="spd", chosen=f"type {spd.type}", decided_by=surge.ID, sentence=sentence, passes=True
@@ -160,7 +161,7 @@ def _quicker(
         made, cable_decision = choose_cable(changed, circuit, rules)
         if cable_decision.passes and (area := _area_of(made, circuit.id)) < best_area:
             name = f"{tried.curve or ''}{tried.rating_a:g}"
-            sentence = f"{name}: trips at less current than the usual one, which requires a larger cable or does not disconnect in time."
+            sentence = message(rules.words, "core.design.sooner", device=name)
             chosen = Decision(
                 circuit=circuit.id,
                 what="device",
@@ -220,7 +221,7 @@ def _grow_feeders(job: Job, circuit: Circuit, rules: RuleSet, open_cables: set[s
             if decision.passes:
                 decisions[circuit.id, "cable"] = decision
                 size = rules.cables.size_label(area)
-                sentence = f"{size}: a smaller feeder leaves too little for {circuit.name}."
+                sentence = message(rules.words, "core.design.feeder", cable=size, circuit=circuit.name)
                 decisions[feeder.id, "cable"] = Decision(
                     circuit=feeder.id, what="cable", chosen=size, decided_by=helped[0], sentence=sentence, passes=True
                 )

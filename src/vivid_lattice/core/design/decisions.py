@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from vivid_lattice.core.document.job import Circuit, Job
 from vivid_lattice.core.findings.finding import Finding
+from vivid_lattice.core.messages import Text, message
 
 #: Verdicts that do not count against a choice.
 GOOD = frozenset({"pass", "tight", "not-applicable"})
@@ -19,7 +20,7 @@ class RejectedChoice:
     """A choice that was not taken, and why it lost. ``cost`` by the job's price list, as cable."""
 
     what: str
-    reason: str
+    reason: Text
     cost: float
 
 
@@ -31,7 +32,7 @@ class Decision:
     what: str
     chosen: str
     decided_by: str
-    sentence: str
+    sentence: Text
     passes: bool
     cost: float = 0.0
     runners: tuple[RejectedChoice, ...] = ()
@@ -56,13 +57,13 @@ def bad_checks(findings: list[Finding]) -> list[str]:
     return [finding.check for finding in findings if finding.verdict not in GOOD]
 
 
-def left_open(circuit: Circuit, what: str, decided_by: str, reason: str) -> Decision:
+def left_open(circuit: Circuit, what: str, decided_by: str, reason: Text) -> Decision:
     """The decision to leave a part of a circuit to be chosen, and why."""
     return Decision(
         circuit=circuit.id,
         what=what,
         chosen="auto",
         decided_by=decided_by,
-        sentence=f"Left open: {reason}",
+        sentence=message(None, "core.design.left_open", reason=reason),
         passes=False,
     )

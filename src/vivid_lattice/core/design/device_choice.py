@@ -29,9 +29,10 @@ from vivid_lattice.core.document.job import Circuit, Device, Job, SharedRcd, wit
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Joined, Message, Vocabulary, message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
-from vivid_lattice.core.text import shown
+from vivid_lattice.core.text import Shown, shown
 
 #: Residual current of a device that protects people [mA]; what it is in North America is less.
 _FOR_PEOPLE_MA = 30.0
@@ -76,12 +77,17 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
     try:
         current = _socket_a(circuit, least, rules) if sockets else _needed_a(job, circuit, rules)
     except NeedsInput as lack:
-        return job, left_open(circuit, "device", "", f"{lack} is missing.")
+        return job, left_open(
+            circuit,
+            "device",
+            "",
+            message(rules.words, "core.design.needs", needs=Joined.of(need.what for need in lack.needs)),
+        )
     kind = rules.devices.kind(_usual_device(circuit, min(current, 400.0), rules, usual).kind)
     carrying = [_usual_device(circuit, rating, rules, usual) for rating in kind.common_ratings_a if rating >= current]
     if not carrying:
         return job, left_open(
-            circuit, "device", "overload", f"{shown(current)} A is more than any device here carries."
+            circuit, "device", "overload", message(rules.words, "core.design.too_large", a=shown(current))
         )
     # The usual rating first; a smaller one only where a cable that is given does not allow it.
     devices = [device for device in carrying if device.rating_a >= least] or carrying
@@ -93,7 +99,11 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
     job, device = _protecting(job, circuit, device, rules, usual is not None and usual.rcd)
     device = that_breaks(job, circuit, device, rules)
     chosen = f"{device.curve or ''}{device.rating_a:g}"
-    why = _why_it_starts(current, least) if starts else _why(device, current, least, carrying, sockets)
+    why = (
+        _why_it_starts(current, least, rules.words)
+        if starts
+        else _why(device, current, least, carrying, sockets, rules.words)
+    )
     settled = with_device(circuit, device)
     changed = with_circuit(job, settled)
     cost = device_cost(settled, device, Installation.of(changed, rules).tree, job.prices)
@@ -102,7 +112,7 @@ def choose_device(job: Job, circuit: Circuit, rules: RuleSet) -> tuple[Job, Deci
         what="device",
         chosen=chosen,
         decided_by="overload",
-        sentence=f"{chosen}: {why}.",
+        sentence=message(rules.words, "core.design.device", device=chosen, reason=why),
         passes=True,
         cost=cost,
     )
@@ -114,13 +124,19 @@ def _socket_a(circuit: Circuit, usual_a: float, rules: RuleSet) -> float:
     return min(usual_a, customary_a) or customary_a
 
 
-def _why(device: Device, current: float, least: float, carrying: Sequence[Device], sockets: bool) -> str:
+def _why(
+    device: Device, current: float, least: float, carrying: Sequence[Device], sockets: bool, words: Vocabulary
+) -> Message:
     """Why a rating was chosen, where nothing that starts decided it."""
     if device.rating_a == least:
         alone = next(device for device in carrying if device.rating_a >= current)
         usual = sockets or alone.rating_a == least
-        return "usual here" if usual else f"usual here; {alone.rating_a:g} A carries the load"
-    return "the customary rating of a socket circuit" if sockets else f"the smallest at or above {shown(current)} A"
+        if usual:
+            return message(words, "core.design.usual")
+        return message(words, "core.design.usual_over", a=Shown(f"{alone.rating_a:g}"))
+    if sockets:
+        return message(words, "core.design.customary")
+    return message(words, "core.design.smallest", a=shown(current))
 
 
 def _rank_with(job: Job, circuit: Circuit, rules: RuleSet) -> int:
@@ -271,8 +287,8 @@ def _that_starts(job: Job, circuit: Circuit, devices: list[Device], rules: RuleS
     return devices[0], False
 
 
-def _why_it_starts(current_a: float, least_a: float) -> str:
-    return f"at or above {shown(max(current_a, least_a))} A, and it stays closed while the load starts"
+def _why_it_starts(current_a: float, least_a: float, words: Vocabulary) -> Message:
+    return message(words, "core.design.start", a=shown(max(current_a, least_a)))
 
 
 def _best_ranked(job: Job, circuit: Circuit, devices: Sequence[Device], rules: RuleSet) -> Device:

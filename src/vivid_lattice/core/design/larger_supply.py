@@ -12,9 +12,11 @@ from vivid_lattice.core.document.supply import CutOut
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.contexts import SupplyContext
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.customary import DemandOption
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.text import Shown
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,9 +25,9 @@ class Prerequisite:
     has it."""
 
     id: str
-    what: str
-    reason: str
-    who: str
+    what: Text
+    reason: Text
+    who: Text
     met: bool
 
 
@@ -60,38 +62,37 @@ def larger_supply(job: Job) -> Upgrade | None:
 
 def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...]:
     tails, size = job.supply.tails, _tails_for(rules, wanted_a, 3 if job.supply.phases == 3 else 2)
-    size_text = rules.cables.size_label(size) if size else "larger"
     first = next((board for board in job.boards if is_origin(board.fed_by)), None)
     switch = first.main_switch.rating_a if first and first.main_switch else None
-    origin = rules.vocabulary.get("origin", "cut-out")
     prerequisites = [
         Prerequisite(
             id="tails",
-            what=f"Tails of {size_text} from meter to board",
-            reason=f"They have to carry {wanted_a:g} A before a larger {origin} is granted.",
-            who="electrician",
+            what=message(rules.words, "core.supply_upgrade.tails", size=rules.cables.size_label(size))
+            if size
+            else message(rules.words, "core.supply_upgrade.tails_larger"),
+            reason=message(rules.words, "core.supply_upgrade.tails_why", a=Shown(f"{wanted_a:g}")),
+            who=message(rules.words, "core.supply_upgrade.electrician"),
             met=bool(tails and size and tails.area_mm2 >= size),
         ),
         Prerequisite(
             id="switch",
-            what=f"A main switch of {wanted_a:g} A or more",
-            reason="The whole demand runs through it.",
-            who="electrician",
+            what=message(rules.words, "core.supply_upgrade.main", a=Shown(f"{wanted_a:g}")),
+            reason=message(rules.words, "core.supply_upgrade.main_why"),
+            who=message(rules.words, "core.supply_upgrade.electrician"),
             met=bool(switch and switch >= wanted_a),
         ),
     ]
     if size:
         least = rules.earthing.earthing_mm2(size, False)
         there_is = job.supply.earthing.conductor_mm2 if job.supply.earthing else None
-        name = rules.vocabulary.get("earthing_conductor", "earthing conductor")
         met = bool(there_is and there_is >= least.value)
-        why = "It goes by the size of the tails."
+        why = message(rules.words, "core.supply_upgrade.earthing_why")
         prerequisites.append(
             Prerequisite(
                 id="earthing",
-                what=f"{name[0].upper()}{name[1:]} of {rules.cables.size_label(least.value)}",
+                what=message(rules.words, "core.supply_upgrade.earthing", size=rules.cables.size_label(least.value)),
                 reason=why,
-                who="electrician",
+                who=message(rules.words, "core.supply_upgrade.electrician"),
                 met=met,
             )
         )
@@ -99,23 +100,23 @@ def _steps(job: Job, rules: RuleSet, wanted_a: float) -> tuple[Prerequisite, ...
         *prerequisites,
         Prerequisite(
             id="isolator",
-            what="An isolator between meter and tails",
-            reason="So that the work can be done dead, without a second visit.",
-            who="distributor or meter operator",
+            what=message(rules.words, "core.supply_upgrade.isolator"),
+            reason=message(rules.words, "core.supply_upgrade.isolator_why"),
+            who=message(rules.words, "core.supply_upgrade.isolator_who"),
             met=False,
         ),
         Prerequisite(
             id="application",
-            what=f"Apply for {wanted_a:g} A",
-            reason="The distributor decides whether the service cable carries it.",
-            who="client or electrician",
+            what=message(rules.words, "core.supply_upgrade.apply", a=Shown(f"{wanted_a:g}")),
+            reason=message(rules.words, "core.supply_upgrade.apply_why"),
+            who=message(rules.words, "core.supply_upgrade.apply_who"),
             met=False,
         ),
         Prerequisite(
             id="visit",
-            what=f"The operator's visit to change the {origin}",
-            reason="It is the distributor's: nobody else pulls or changes it.",
-            who="distributor",
+            what=message(rules.words, "core.supply_upgrade.visit"),
+            reason=message(rules.words, "core.supply_upgrade.visit_why"),
+            who=message(rules.words, "core.supply_upgrade.distributor"),
             met=False,
         ),
     )
@@ -135,9 +136,26 @@ def _tails_for(rules: RuleSet, current_a: float, loaded: int) -> float | None:
 
 def _beyond_any(job: Job, rules: RuleSet, cutout: CutOut, drawn_a: float) -> tuple[Prerequisite, ...]:
     """What it takes where the demand is more than any cut-out of the kind carries."""
-    more = "a three-phase service" if job.supply.phases == 1 and 3 in rules.supplies else "a larger service"
-    why = f"{drawn_a:.0f} A is more than any {rules.devices.kind(cutout.kind).title.lower()} here carries."
+    more = "three_phase" if job.supply.phases == 1 and 3 in rules.supplies else "larger"
+    why = message(
+        rules.words,
+        "core.supply_upgrade.too_large",
+        a=Shown(f"{drawn_a:.0f}"),
+        device=rules.devices.kind(cutout.kind).title,
+    )
     return (
-        Prerequisite(id="load", what="Less load, or load control", reason=why, who="designer and client", met=False),
-        Prerequisite(id="service", what=f"Ask for {more}", reason=why, who="distributor", met=False),
+        Prerequisite(
+            id="load",
+            what=message(rules.words, "core.supply_upgrade.reduce"),
+            reason=why,
+            who=message(rules.words, "core.supply_upgrade.reduce_who"),
+            met=False,
+        ),
+        Prerequisite(
+            id="service",
+            what=message(rules.words, f"core.supply_upgrade.ask.{more}"),
+            reason=why,
+            who=message(rules.words, "core.supply_upgrade.distributor"),
+            met=False,
+        ),
     )

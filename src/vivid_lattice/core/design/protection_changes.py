@@ -7,8 +7,10 @@ from collections.abc import Iterator, Mapping
 from vivid_lattice.core.design.candidate_changes import CandidateChange, larger_device, with_device
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import Board, Circuit, Device, Job, Rcd, Way
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.text import Shown
 
 #: Types of residual-current device in the order of what they see.
 _TYPES = ("A", "F", "B")
@@ -22,7 +24,11 @@ def larger_feeders(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candi
     """Each feeder ahead behind a larger device."""
     for feeder in Tree(job).chain(circuit)[:-1]:
         for move in larger_device(feeder, rules):
-            yield CandidateChange(kind=f"ahead-{feeder.id}", label=f"{feeder.name}: {move.label}", circuit=move.circuit)
+            yield CandidateChange(
+                kind=f"ahead-{feeder.id}",
+                label=message(rules.words, "core.fix.at", place=feeder.name, change=move.label),
+                circuit=move.circuit,
+            )
 
 
 def own_rcd(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateChange]:
@@ -42,7 +48,7 @@ def own_rcd(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[CandidateCha
     board = place.board.model_copy(update={"ways": ways})
     yield CandidateChange(
         kind="own-rcd",
-        label=f"a {kind.short} of its own, {kind.short} {device.rating_a:g} A",
+        label=message(rules.words, "core.fix.own_rcd", kind=kind.short, a=Shown(f"{device.rating_a:g}")),
         circuit=with_device(circuit, own_device),
         boards=(board,),
     )
@@ -61,14 +67,17 @@ def other_types(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candidat
                 changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"type": type_})})
                 yield CandidateChange(
                     kind="type",
-                    label=f"type {type_} in place of type {device.rcd.type}",
+                    label=message(rules.words, "core.fix.rcd_type", type=type_, old=device.rcd.type),
                     circuit=with_device(circuit, changed),
                 )
             continue
         retyped = _board_with(board, circuit, {"type": type_})
         if retyped is not None:
             yield CandidateChange(
-                kind="type", label=f"type {type_} for the RCD it is behind", circuit=circuit, boards=(retyped,)
+                kind="type",
+                label=message(rules.words, "core.fix.rcd_type_shared", type=type_),
+                circuit=circuit,
+                boards=(retyped,),
             )
 
 
@@ -86,7 +95,7 @@ def less_residual(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candid
     """The nearest residual-current device of the circuit with each smaller residual current; what is time-delayed stays so."""
     device, board = circuit.device, Tree(job).place(circuit).board
     for milliamps in _LESS_MA:
-        label = f"{rules.rcd_word} of {milliamps:g} mA"
+        label = message(rules.words, "core.fix.residual", ma=Shown(f"{milliamps:g}"))
         if not is_auto(device) and device.rcd is not None:
             if device.rcd.idn_ma > milliamps:
                 changed = device.model_copy(update={"rcd": device.rcd.model_copy(update={"idn_ma": milliamps})})
@@ -109,17 +118,20 @@ def delayed_ahead(job: Job, circuit: Circuit, rules: RuleSet) -> Iterator[Candid
     for link in reversed(tree.chain(circuit)):
         board = tree.place(link).board
         for milliamps in _DELAYED_MA:
-            label = f"{milliamps:g} mA, time-delayed, ahead"
+            label = message(rules.words, "core.fix.delayed", ma=Shown(f"{milliamps:g}"))
             changed = _delayed_switch(board, milliamps)
             if changed is not None:
                 yield CandidateChange(
-                    kind=f"delayed-{board.id}", label=f"{board.name}: {label}", circuit=circuit, boards=(changed,)
+                    kind=f"delayed-{board.id}",
+                    label=message(rules.words, "core.fix.at", place=board.name, change=label),
+                    circuit=circuit,
+                    boards=(changed,),
                 )
             device = link.device
             if link.id != circuit.id and not is_auto(device) and device.rcd is not None:
                 yield CandidateChange(
                     kind=f"delayed-{link.id}",
-                    label=f"{link.name}: {label}",
+                    label=message(rules.words, "core.fix.at", place=link.name, change=label),
                     circuit=with_device(link, _delayed_device(device, milliamps)),
                 )
 

@@ -32,14 +32,17 @@ from vivid_lattice.core.findings.finding import Finding, Remedy, Subject
 from vivid_lattice.core.findings.verdict import VERDICT_ORDER
 from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext, SupplyContext
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.stopping import stop_point
+from vivid_lattice.core.text import Shown
 
 _MENDED = ("pass", "tight")
 _MENDABLE = ("fail", "advice", "tight")
-_BUT = {"tight": ", still tight", "advice": ", with advice"}
+#: Message of what a remedy comes to, where something is still to be said of it.
+_EFFECTS = {"tight": "core.fix.effect_tight", "advice": "core.fix.effect_advice"}
 #: Changes that are shown for a finding: one key each, 1 to 9.
 _MOST = 9
 #: Lengths are offered to a tenth of a metre, rounded down.
@@ -123,7 +126,9 @@ def _moves(job: Job, circuit: Circuit, check: str, rules: RuleSet) -> Iterator[C
         for feeder in Tree(job).chain(circuit)[:-1]:
             for move in larger_cables(feeder, rules):
                 yield CandidateChange(
-                    kind=f"feeder-{feeder.id}", label=f"{feeder.name}: {move.label}", circuit=move.circuit
+                    kind=f"feeder-{feeder.id}",
+                    label=message(rules.words, "core.fix.at", place=feeder.name, change=move.label),
+                    circuit=move.circuit,
                 )
 
 
@@ -193,10 +198,16 @@ class _Trials:
         if worse and here.verdict == "tight":
             # More room is no reason to break something else; a failure may be.
             return None
-        effect = f"{now.shown_value} of {now.shown_limit} {now.unit}".strip() + _BUT.get(now.verdict, "")
+        effect = message(
+            self._rules.words,
+            _EFFECTS.get(now.verdict, "core.fix.effect"),
+            value=now.shown_value,
+            limit=now.shown_limit,
+            unit=now.unit,
+        )
         return Remedy(
             id=move.kind,
-            label=move.label[0].upper() + move.label[1:],
+            label=move.label,
             effect=effect,
             verdict=now.verdict,
             value=now.value,
@@ -234,7 +245,7 @@ class _Trials:
             return None
 
         def mends(metres: float) -> Remedy | None:
-            label = f"a route of {metres:.1f} m in place of {length:g} m"
+            label = message(None, "core.fix.shorter", m=Shown(f"{metres:.1f}"), length=Shown(f"{length:g}"))
             return self._tried(
                 CandidateChange(kind="shorter", label=label, circuit=scaled(circuit, metres / length)), here
             )

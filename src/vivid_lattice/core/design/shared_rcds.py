@@ -7,16 +7,18 @@ from math import ceil
 from vivid_lattice.core.design.usual import Usual
 from vivid_lattice.core.document.device_family import packaged
 from vivid_lattice.core.document.job import Board, Job, Rcd, SharedRcd, with_parts
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import upstream_of
 from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.protocol import RuleSet
+from vivid_lattice.core.text import Shown
 
 #: Fewer circuits than this have RCBOs: a switch for them costs no less.
 _FROM = 3
 
 
-def with_shared_rcds(job: Job, board: Board, usual: list[Usual], rules: RuleSet) -> tuple[Job, str]:
+def with_shared_rcds(job: Job, board: Board, usual: list[Usual], rules: RuleSet) -> tuple[Job, Text]:
     """The job with the usual shared RCDs in a board that has none, and what to say of them; the job as it is, and nothing, where
     practice is another.
 
@@ -35,7 +37,9 @@ def with_shared_rcds(job: Job, board: Board, usual: list[Usual], rules: RuleSet)
         SharedRcd(id=f"rcd-{number}", name=f"{word} {number}", rating_a=rating, rcd=Rcd(idn_ma=30.0))
         for number in range(1, count + 1)
     )
-    sentence = f"{count} × {rating:g} A 30 mA type A in {board.name}: usual here, about {shared.circuits} circuits behind each."
+    sentence = message(
+        rules.words, "core.design.shared", n=count, a=Shown(f"{rating:g}"), board=board.name, circuits=shared.circuits
+    )
     return with_parts(job, (), (board.model_copy(update={"shared_rcds": rcds}),)), sentence
 
 

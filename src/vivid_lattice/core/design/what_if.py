@@ -14,6 +14,7 @@ from vivid_lattice.core.document.job import Circuit, Job, with_circuit
 from vivid_lattice.core.errors import CoreError, OutOfRange
 from vivid_lattice.core.findings.finding import Finding
 from vivid_lattice.core.findings.verdict import Verdict
+from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 
@@ -28,7 +29,7 @@ class WhatIfRange:
     """A quantity that may be moved: what it is now, how far it may go, and its unit. ``steps`` in whole numbers."""
 
     quantity: Quantity
-    title: str
+    title: Message
     unit: str
     now: float
     low: float
@@ -55,7 +56,7 @@ class CheckCurve:
     """
 
     check: str
-    title: str
+    title: Message
     verdict: Verdict
     points: tuple[WhatIfPoint, ...]
     breaks_at: float | None
@@ -68,7 +69,7 @@ class WhatIf:
     range: WhatIfRange
     values: tuple[float, ...]
     curves: tuple[CheckCurve, ...]
-    first: str
+    first: Text
 
 
 def ranges(job: Job, circuit: Circuit) -> tuple[WhatIfRange, ...]:
@@ -89,7 +90,13 @@ def _length(circuit: Circuit) -> WhatIfRange | None:
         return None
     metres = sum(lengths)
     return WhatIfRange(
-        quantity="length", title="Length", unit="m", now=metres, low=1.0, high=max(100.0, 4 * metres), whole=False
+        quantity="length",
+        title=message(None, "core.what_if.length"),
+        unit="m",
+        now=metres,
+        low=1.0,
+        high=max(100.0, 4 * metres),
+        whole=False,
     )
 
 
@@ -97,7 +104,15 @@ def _load(circuit: Circuit) -> WhatIfRange | None:
     watts = sum((load.power_w or 0.0) * load.items for load in circuit.loads)
     if not watts or circuit.design_current_a is not None or circuit.kind in ("ring", "radial", "distribution"):
         return None
-    return WhatIfRange(quantity="load", title="Load", unit="W", now=watts, low=0.1 * watts, high=3 * watts, whole=False)
+    return WhatIfRange(
+        quantity="load",
+        title=message(None, "core.what_if.load"),
+        unit="W",
+        now=watts,
+        low=0.1 * watts,
+        high=3 * watts,
+        whole=False,
+    )
 
 
 def _ambient(circuit: Circuit, rules: RuleSet) -> WhatIfRange | None:
@@ -107,7 +122,7 @@ def _ambient(circuit: Circuit, rules: RuleSet) -> WhatIfRange | None:
     now = max((section.ambient_c or base) for section in circuit.run)
     return WhatIfRange(
         quantity="ambient",
-        title="Ambient",
+        title=message(None, "core.what_if.ambient"),
         unit="°C",
         now=now,
         low=min(base, now),
@@ -120,7 +135,7 @@ def _grouping(circuit: Circuit) -> WhatIfRange:
     grouped = max(section.circuits_grouped for section in circuit.run)
     return WhatIfRange(
         quantity="grouping",
-        title="Circuits together",
+        title=message(None, "core.what_if.grouped"),
         unit="",
         now=float(grouped),
         low=1.0,
@@ -133,7 +148,15 @@ def _ze(job: Job) -> WhatIfRange | None:
     ze = job.supply.ze_ohm
     if ze is None:
         return None
-    return WhatIfRange(quantity="ze", title="Ze", unit="Ω", now=ze, low=0.05 * ze, high=max(4 * ze, 2.0), whole=False)
+    return WhatIfRange(
+        quantity="ze",
+        title=message(None, "core.what_if.ze"),
+        unit="Ω",
+        now=ze,
+        low=0.05 * ze,
+        high=max(4 * ze, 2.0),
+        whole=False,
+    )
 
 
 def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
@@ -155,7 +178,7 @@ def what_if(job: Job, circuit_id: str, quantity: Quantity) -> WhatIf | None:
         curves.append(
             CheckCurve(
                 check=check.id,
-                title=str(check.title(rules.words)),
+                title=check.title(rules.words),
                 verdict=verdict,
                 points=points,
                 breaks_at=_breaks(job, circuit, what_if_range, check.id, values, asked, now, rules),
@@ -269,7 +292,7 @@ def _halved(bad: Callable[[float], bool], good: float, first_bad: float) -> floa
     return int(low * scale) / scale
 
 
-def _breaks_first(curves: Sequence[CheckCurve], now: float) -> str:
+def _breaks_first(curves: Sequence[CheckCurve], now: float) -> Text:
     """Title of the check whose verdict changes nearest to the present value; empty where none does."""
-    breaking = [(abs(curve.breaks_at - now), curve.title) for curve in curves if curve.breaks_at is not None]
-    return min(breaking)[1] if breaking else ""
+    breaking = [(abs(curve.breaks_at - now), at) for at, curve in enumerate(curves) if curve.breaks_at is not None]
+    return curves[min(breaking)[1]].title if breaking else ""

@@ -12,8 +12,9 @@ from vivid_lattice.core.document.base import is_origin
 from vivid_lattice.core.document.board_build import ControlGear
 from vivid_lattice.core.document.existing_board import ExistingBoard
 from vivid_lattice.core.document.job import LINES, Accessory, Board, Circuit, Job, Line, Load
+from vivid_lattice.core.messages import Text, message
 
-Contradiction = tuple[str, str]
+Contradiction = tuple[str, Text]
 
 
 def contradictions(job: Job) -> Iterator[Contradiction]:
@@ -37,7 +38,7 @@ def contradictions(job: Job) -> Iterator[Contradiction]:
 def _twice(name: str, ids: Iterable[str]) -> Iterator[Contradiction]:
     for identity, count in Counter(ids).items():
         if count > 1:
-            yield name, f"the id '{identity}' is used {count} times; every id stands once"
+            yield name, message(None, "core.file.twice", id=identity, n=count)
 
 
 def _rooms(circuit: Circuit, at: str, rooms: Collection[str]) -> Iterator[Contradiction]:
@@ -56,9 +57,9 @@ def _ways(job: Job) -> Iterator[Contradiction]:
     count = Counter(way.circuit for board in job.boards for way in board.ways)
     for index, circuit in enumerate(job.circuits):
         if count[circuit.id] == 0:
-            yield f"circuits[{index}]", f"'{circuit.id}' sits in no way of any board"
+            yield f"circuits[{index}]", message(None, "core.file.unplaced", id=circuit.id)
         elif count[circuit.id] > 1:
-            yield f"circuits[{index}]", f"'{circuit.id}' sits in {count[circuit.id]} ways; a circuit has one"
+            yield f"circuits[{index}]", message(None, "core.file.placed_twice", id=circuit.id, n=count[circuit.id])
 
 
 def _ways_of(board: Board, at: str, circuits: Collection[str]) -> Iterator[Contradiction]:
@@ -68,13 +69,13 @@ def _ways_of(board: Board, at: str, circuits: Collection[str]) -> Iterator[Contr
     for index, way in enumerate(board.ways):
         here = f"{at}.ways[{index}]"
         if numbers[way.number] > 1:
-            yield f"{here}.number", f"way {way.number} is taken twice"
+            yield f"{here}.number", message(None, "core.file.way_twice", n=way.number)
         if way.number > board.way_count:
-            yield f"{here}.number", f"way {way.number} is past the board's last, {board.way_count}"
+            yield f"{here}.number", message(None, "core.file.way_range", n=way.number, max=board.way_count)
         if way.circuit not in circuits:
             yield f"{here}.circuit", f"no circuit '{way.circuit}'"
         if way.rcd is not None and way.rcd not in groups:
-            yield f"{here}.rcd", f"no RCD '{way.rcd}' in this board"
+            yield f"{here}.rcd", message(None, "core.file.no_rcd", id=way.rcd)
 
 
 def _gear(board: Board, at: str) -> Iterator[Contradiction]:
@@ -83,24 +84,24 @@ def _gear(board: Board, at: str) -> Iterator[Contradiction]:
     for number, gear in enumerate(board.control_gear):
         contactor = gear.kind == "contactor"
         if not contactor and len(gear.switches) > 1:
-            text = f"a {gear.kind.replace('-', ' ')} belongs to one circuit, not to {len(gear.switches)}"
-            yield f"{at}[{number}].switches", text
+            wrong = message(None, "core.file.gear_one", kind=gear.kind.replace("-", " "), n=len(gear.switches))
+            yield f"{at}[{number}].switches", wrong
         for name in gear.switches:
             if text := _wrong_switch(board, gear, name):
                 yield f"{at}[{number}].switches", text
 
 
-def _wrong_switch(board: Board, gear: ControlGear, name: str) -> str:
+def _wrong_switch(board: Board, gear: ControlGear, name: str) -> Text:
     """Why a piece of control gear cannot switch a circuit or group; '' where it can."""
     behind = {way.circuit: way.rcd for way in board.ways}
     if gear.kind != "contactor":
-        return "" if name in behind else f"no circuit '{name}' in this board"
+        return "" if name in behind else message(None, "core.file.label_circuit", id=name)
     if name not in behind and name not in {group.id for group in board.shared_rcds}:
-        return f"no circuit or RCD '{name}' in this board"
+        return message(None, "core.consistency.label_circuit_or_rcd", id=name)
     if _contactor_count(board, name) > 1:
-        return f"'{name}' is switched by two contactors"
+        return message(None, "core.file.gear_twice", id=name)
     if group := behind.get(name):
-        return f"'{name}' stands behind the shared RCD '{group}'; switch the RCD, or give the circuit its own"
+        return message(None, "core.file.gear_group", id=name, rcd=group)
     return ""
 
 
@@ -110,15 +111,15 @@ def _build(board: Board, at: str, rooms: Collection[str]) -> Iterator[Contradict
     yield from _twice(f"{at}.device_positions", (position.device for position in board.build.device_positions))
     for number, text in enumerate(board.build.labels.texts):
         if text.circuit not in circuits:
-            yield f"{at}.labels.texts[{number}].circuit", f"no circuit '{text.circuit}' in this board"
+            yield f"{at}.labels.texts[{number}].circuit", message(None, "core.file.label_circuit", id=text.circuit)
     contactors = [gear.id for gear in board.control_gear if gear.kind == "contactor"]
     bars = {"N", *(f"N-{name}" for name in (*(group.id for group in board.shared_rcds), *contactors))}
     for number, neutral in enumerate(board.build.neutral_connections):
         here = f"{at}.neutral_connections[{number}]"
         if neutral.circuit not in circuits:
-            yield f"{here}.circuit", f"no circuit '{neutral.circuit}' in this board"
+            yield f"{here}.circuit", message(None, "core.file.label_circuit", id=neutral.circuit)
         if neutral.bar not in bars:
-            yield f"{here}.bar", f"no bar '{neutral.bar}'; the board has {', '.join(sorted(bars))}"
+            yield f"{here}.bar", message(None, "core.file.neutral_bar", id=neutral.bar, list=", ".join(sorted(bars)))
     room = board.build.mounting.room if board.build.mounting else None
     if room is not None and room not in rooms:
         yield f"{at}.mounting.room", f"no room '{room}'"
@@ -140,13 +141,13 @@ def _existing_ways(board: ExistingBoard, at: str, circuits: Collection[str]) -> 
     for number, way in enumerate(board.ways):
         here = f"{at}.ways[{number}]"
         if numbers[way.number] > 1:
-            yield f"{here}.number", f"way {way.number} is written down twice"
+            yield f"{here}.number", message(None, "core.file.found_twice", n=way.number)
         if way.circuit is None:
             continue
         if way.circuit not in circuits:
             yield f"{here}.circuit", f"no circuit '{way.circuit}'"
         elif taken[way.circuit] > 1:
-            yield f"{here}.circuit", f"'{way.circuit}' takes over {taken[way.circuit]} ways; it can take over one"
+            yield f"{here}.circuit", message(None, "core.file.takes_two", id=way.circuit, n=taken[way.circuit])
 
 
 def _feeds(job: Job) -> Iterator[Contradiction]:
@@ -163,13 +164,13 @@ def _feeds(job: Job) -> Iterator[Contradiction]:
             continue
         way = next((way for way in source.ways if way.number == board.fed_by.way), None)
         if way is None:
-            yield f"{at}.way", f"way {board.fed_by.way} of '{source.id}' holds no circuit"
+            yield f"{at}.way", message(None, "core.file.fed_way", n=board.fed_by.way, board=source.id)
         elif kinds.get(way.circuit) not in (None, "distribution"):
-            yield f"{at}.way", f"the circuit in way {way.number} of '{source.id}' is not a distribution circuit"
+            yield f"{at}.way", message(None, "core.file.fed_kind", n=way.number, board=source.id)
         if fed[board.fed_by] > 1:
-            yield f"{at}.way", f"way {board.fed_by.way} of '{source.id}' feeds more than one board"
+            yield f"{at}.way", message(None, "core.file.fed_two", n=board.fed_by.way, board=source.id)
         if _goes_round(board, boards):
-            yield at, f"'{board.id}' feeds itself in a circle; one board has to be fed by the origin"
+            yield at, message(None, "core.file.fed_loop", board=board.id)
 
 
 def _lines(job: Job) -> Iterator[Contradiction]:
@@ -180,19 +181,22 @@ def _lines(job: Job) -> Iterator[Contradiction]:
         at = f"circuits[{index}]"
         for line in circuit.lines:
             if line not in lines:
-                yield f"{at}.lines", f"the supply has no {line}; it has {', '.join(lines)}"
+                yield f"{at}.lines", message(None, "core.file.no_line", phase=line, list=", ".join(lines))
             elif line not in fed.get(circuit.id, lines):
-                yield f"{at}.lines", f"no {line} reaches its board; {', '.join(fed[circuit.id])} does"
+                yield (
+                    f"{at}.lines",
+                    message(None, "core.file.line_not_here", phase=line, list=", ".join(fed[circuit.id])),
+                )
         yield from _circuit_lines(circuit, at)
 
 
 def _circuit_lines(circuit: Circuit, at: str) -> Iterator[Contradiction]:
     if len(set(circuit.lines)) < len(circuit.lines):
-        yield f"{at}.lines", "names a line twice"
+        yield f"{at}.lines", message(None, "core.file.line_twice")
     if circuit.kind == "ring" and len(circuit.lines) > 1:
-        yield f"{at}.lines", "a ring is on one line"
+        yield f"{at}.lines", message(None, "core.file.ring_lines")
     if not circuit.neutral and len(circuit.lines) < 2:
-        yield f"{at}.neutral", "a circuit without a neutral has two lines at least"
+        yield f"{at}.neutral", message(None, "core.file.no_neutral")
     for number, load in enumerate(circuit.loads):
         yield from _load_lines(circuit, load, f"{at}.loads[{number}].lines")
 
@@ -202,9 +206,9 @@ def _load_lines(circuit: Circuit, load: Load, at: str) -> Iterator[Contradiction
     if not lines:
         return
     if not set(lines) <= set(circuit.lines) or len(set(lines)) < len(lines):
-        yield at, f"has to be of the circuit's lines ({', '.join(circuit.lines) or 'none stated'}), each once"
+        yield at, message(None, "core.file.load_lines", list=", ".join(circuit.lines) or "–")
     if len(lines) == 1 and not circuit.neutral:
-        yield at, "a load on one line needs the neutral that this circuit has not"
+        yield at, message(None, "core.file.load_neutral")
 
 
 def _fed_lines(job: Job) -> dict[str, tuple[Line, ...]]:
@@ -226,14 +230,14 @@ def _source(job: Job) -> Iterator[Contradiction]:
     supply = job.supply
     if supply.transformer is None:
         if supply.service_cable is not None:
-            yield "supply.service_cable", "a service cable is reckoned with its transformer; enter that as well"
+            yield "supply.service_cable", message(None, "core.file.service")
         return
     if supply.fault_current_ka is not None or supply.fault_current_lines_ka is not None:
-        yield "supply.fault_current_ka", "is calculated from the transformer; leave one of the two out"
+        yield "supply.fault_current_ka", message(None, "core.file.stated_twice")
     if supply.ze_ohm is not None and supply.system != "TT":
-        yield "supply.ze_ohm", "is calculated from the transformer; leave one of the two out"
+        yield "supply.ze_ohm", message(None, "core.file.stated_twice")
     if supply.transformer.resistance_pct > supply.transformer.impedance_pct:
-        yield "supply.transformer.resistance_pct", "cannot be more than the impedance"
+        yield "supply.transformer.resistance_pct", message(None, "core.file.resistance")
 
 
 def _goes_round(board: Board, boards: dict[str, Board]) -> bool:

@@ -18,6 +18,8 @@ from vivid_lattice.core.curves import Edge, crossing_a
 from vivid_lattice.core.document.base import DocumentModel, Id, Name
 from vivid_lattice.core.document.field_names import FAMILY, renamed
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, OutOfRange
+from vivid_lattice.core.messages import Text, message
+from vivid_lattice.core.text import Shown
 
 FamilyKind = Literal[
     "breaker",
@@ -83,59 +85,56 @@ class DeviceFamily(DocumentModel):
 _PROTECTS = ("breaker", "rcbo", "fuse", "arc-fault")
 
 
-def family_problems(family: DeviceFamily) -> list[str]:
+def family_problems(family: DeviceFamily) -> list[Text]:
     """What contradicts itself or nature in a family, in words with how to mend it; empty where it holds."""
     return list(_problems(family))
 
 
-def _problems(family: DeviceFamily) -> Iterator[str]:
+def _problems(family: DeviceFamily) -> Iterator[Text]:
     if family.kind in _PROTECTS and not family.ratings_a:
-        yield "a protective device needs its ratings: give at least one"
+        yield message(None, "core.family.ratings")
     yield from _order_problems("ratings", family.ratings_a)
     yield from _order_problems("residual currents", family.idn_ma)
     if family.loss_w:
         yield from _loss_problems(family.loss_w, len(family.ratings_a))
     least, most = family.terminal_from_mm2, family.terminal_to_mm2
     if least is not None and most is not None and least > most:
-        yield f"the terminal range runs from {least:g} to {most:g} mm²: the smaller comes first"
+        yield message(None, "core.family.terminal", min=Shown(f"{least:g}"), max=Shown(f"{most:g}"))
     if family.kind in ("rcd", "rcbo") and not (family.idn_ma and family.rcd_type):
-        yield "a residual-current device needs its residual currents and its type (AC, A, F or B)"
+        yield message(None, "core.family.rcd")
     if family.kind == "surge" and (family.surge_type is None or family.up_kv is None):
-        yield "a surge device needs its type (1, 1+2, 2 or 3) and its protection level Up in kV"
+        yield message(None, "core.family.surge")
     yield from _edge_problems(family)
 
 
-def _order_problems(name: str, row: Sequence[float]) -> Iterator[str]:
+def _order_problems(name: str, row: Sequence[float]) -> Iterator[Text]:
     for before, after in pairwise(row):
         if after <= before:
-            yield f"the {name} are out of order: {after:g} stands after {before:g}; write them rising, each once"
+            yield message(None, "core.family.order", list=name, after=Shown(f"{after:g}"), before=Shown(f"{before:g}"))
             return
 
 
-def _loss_problems(losses_w: Sequence[float], ratings: int) -> Iterator[str]:
+def _loss_problems(losses_w: Sequence[float], ratings: int) -> Iterator[Text]:
     if len(losses_w) != ratings:
-        yield f"{len(losses_w)} power losses for {ratings} ratings: give one a rating, or none"
+        yield message(None, "core.family.losses", n=len(losses_w), m=int(ratings))
     elif any(after < before for before, after in pairwise(losses_w)):
-        yield "a power loss falls with a larger rating: look at the maker's list again"
+        yield message(None, "core.family.loss_falls")
 
 
-def _edge_problems(family: DeviceFamily) -> Iterator[str]:
+def _edge_problems(family: DeviceFamily) -> Iterator[Text]:
     if not family.lower and not family.upper:
         return
     if not (family.lower and family.upper):
-        yield "one edge of the characteristic is missing: give both, or neither and the product standard's is used"
+        yield message(None, "core.family.edge")
         return
     edges = []
     for name, points in (("lower", family.lower), ("upper", family.upper)):
         try:
             edges.append(Edge(tuple((point.times_in, point.time_s) for point in points)))
         except OutOfRange as why:
-            yield f"the {name} edge is out of order: {why}"
+            yield message(None, "core.family.edge_order", edge=name, reason=str(why))
     if len(edges) == 2 and (crossing := crossing_a(edges[0], edges[1])) is not None:
-        yield (
-            f"the edges cross: at {crossing:g} times the rating the lower edge lies above the upper one, "
-            "so that it would open before it can; look at both columns"
-        )
+        yield (message(None, "core.family.edges_cross", n=Shown(f"{crossing:g}")))
 
 
 @lru_cache
@@ -168,13 +167,13 @@ def read_families(text: str, taken: Sequence[str] = ()) -> tuple[DeviceFamily, .
             continue
         problems += [DocumentProblem(where, text) for text in family_problems(family)]
         if family.id in ids:
-            problems.append(DocumentProblem(f"{where}.id", f"the id '{family.id}' is used already; choose another"))
+            problems.append(DocumentProblem(f"{where}.id", message(None, "core.family.id_used", id=family.id)))
         ids.add(family.id)
         families.append(family)
     if problems:
         raise BadDocument(problems)
     if not families:
-        raise BadDocument([DocumentProblem("", "no family in it: one row a family below a head of field names")])
+        raise BadDocument([DocumentProblem("", message(None, "core.family.empty"))])
     return tuple(families)
 
 
@@ -182,7 +181,9 @@ def _json_rows(text: str) -> list[Any]:
     try:
         data = json.loads(text)
     except json.JSONDecodeError as why:
-        raise BadDocument([DocumentProblem("", f"not JSON: {why.msg} at line {why.lineno}")]) from None
+        raise BadDocument(
+            [DocumentProblem("", message(None, "core.family.json", reason=why.msg, n=why.lineno))]
+        ) from None
     return data if isinstance(data, list) else [data]
 
 
@@ -204,5 +205,5 @@ def _must_be_columns(names: Sequence[str]) -> None:
     unknown = [name for name in names if FAMILY.fields.get(name, name) not in DeviceFamily.model_fields]
     if unknown or not names:
         known = ", ".join(DeviceFamily.model_fields)
-        reason = f"no column '{unknown[0]}'" if unknown else "the first line has to hold the columns' names"
-        raise BadDocument([DocumentProblem("", f"{reason}; known are {known}")])
+        reason = f"no column '{unknown[0]}'" if unknown else message(None, "core.family.head")
+        raise BadDocument([DocumentProblem("", message(None, "core.family.known", reason=reason, list=known))])

@@ -30,6 +30,7 @@ from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.entry.parsed_line import ParsedLine, TypedLoad, Unused
 from vivid_lattice.core.entry.rooms import with_room
 from vivid_lattice.core.errors import EntryNotUnderstood
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.protocol import CableKind, DeviceKind, RuleSet
@@ -50,7 +51,7 @@ class Entry:
 
     job: Job
     circuit: str
-    assumed: tuple[str, ...]
+    assumed: tuple[Text, ...]
     unused: tuple[Unused, ...] = ()
 
 
@@ -60,19 +61,19 @@ class ReadCircuit:
 
     circuit: Circuit
     rooms: tuple[Room, ...]
-    assumed: tuple[str, ...]
+    assumed: tuple[Text, ...]
     unused: tuple[Unused, ...]
     shared_rcd: bool
     isolator_a: float | None = None
 
 
-def _shared_rcd(board: Board, assumed: list[str], unused: list[Unused]) -> str | None:
+def _shared_rcd(board: Board, assumed: list[Text], unused: list[Unused]) -> str | None:
     """The shared RCD that a typed 'RCD' means: the only one of its board."""
     if len(board.shared_rcds) == 1:
-        assumed.append(f"downstream of {board.shared_rcds[0].name}")
+        assumed.append(message(None, "core.circuit_line.behind", rcd=board.shared_rcds[0].name))
         return board.shared_rcds[0].id
-    which = "has no shared RCD" if not board.shared_rcds else f"has {len(board.shared_rcds)} shared RCDs"
-    unused.append(Unused("RCD", f"{board.name} {which}; type RCBO for one of its own, or choose it at the board"))
+    which = message(None, "core.entry.circuit.which_rcd", board=board.name, n=len(board.shared_rcds))
+    unused.append(Unused("RCD", which))
     return None
 
 
@@ -94,10 +95,10 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
     """
     board = job.find_board(board_id)
     if board is None:
-        raise EntryNotUnderstood(text, f"There is no board '{board_id}' in this job.")
+        raise EntryNotUnderstood(text, message(None, "core.entry.circuit.no_board", id=board_id))
     number = free_way(board)
     if number is None:
-        raise EntryNotUnderstood(text, f"{board.name} has no free way: all {board.way_count} are used.")
+        raise EntryNotUnderstood(text, message(None, "core.entry.circuit.full", board=board.name, n=board.way_count))
     rules = rule_set(job.job.rules)
     read = read_circuit(parse_line(text, rules, job.rooms), job, rules)
     assumed, unused = list(read.assumed), list(read.unused)
@@ -115,7 +116,7 @@ def add_entry(job: Job, text: str, board_id: str, *, accept: bool = False) -> En
     grown = board.model_copy(update={"ways": ways, "control_gear": gear})
     boards = tuple(grown if known.id == board.id else known for known in job.boards)
     added = job.model_copy(update={"rooms": read.rooms, "boards": boards, "circuits": (*job.circuits, circuit)})
-    assumed.append(f"way {number} of {board.name}, the first free one")
+    assumed.append(message(None, "core.entry.circuit.way", n=number, board=board.name))
     return Entry(added, circuit.id, tuple(assumed), tuple(unused))
 
 
@@ -142,7 +143,7 @@ def read_circuit(line: ParsedLine, job: Job, rules: RuleSet) -> ReadCircuit:
 class _CircuitReader:
     def __init__(self, line: ParsedLine, job: Job, rules: RuleSet):
         self._line, self._job, self._rules = line, job, rules
-        self._assumed: list[str] = []
+        self._assumed: list[Text] = []
         self._unused: list[Unused] = list(line.unused)
 
     def read(self) -> ReadCircuit:
@@ -153,7 +154,7 @@ class _CircuitReader:
         lines, neutral = self._lines(kind)
         drawn = self._drawn_a(kind)
         if line.length_m is None:
-            self._assumed.append("length not given: the checks that need it say so")
+            self._assumed.append(message(None, "core.entry.circuit.no_length"))
         section = Section(
             length_m=line.length_m,
             method=self._method(),
@@ -277,7 +278,7 @@ class _CircuitReader:
             return ()
         loads = tuple(self._load(load, room_id) for load in self._line.loads if load.load is not None)
         if self._line.current_a is None and _without_power(loads):
-            self._assumed.append("power not given: the checks that need it say so")
+            self._assumed.append(message(None, "core.entry.circuit.no_power"))
         return loads
 
     def _load(self, typed: TypedLoad, room_id: str | None) -> Load:
@@ -319,7 +320,9 @@ class _CircuitReader:
         lines, neutral = line.lines, line.neutral if line.neutral is not None else True
         if lines and not set(lines) <= set(supplied):
             missing = " and ".join(lines)
-            raise EntryNotUnderstood(line.text, f"The supply has no {missing}; it has {', '.join(supplied)}.")
+            raise EntryNotUnderstood(
+                line.text, message(None, "core.entry.circuit.no_line", phases=missing, list=", ".join(supplied))
+            )
         rule = line.phases_rule
         if rule.startswith("volts-"):
             return self._by_voltage(rule, lines, supplied)

@@ -425,7 +425,7 @@ class _Parser:
             self._line.isolator_a = value
             self._line.notes.append(pieces[at].raw)
         elif self._solo and self._solo[-1] == (index - 1, "fcu"):
-            self._line.notes[-1] += f" {pieces[at].raw}"
+            self._line.notes[-1] = f"{self._line.notes[-1]} {pieces[at].raw}"
         elif self._is_load_current(pieces, at):
             self._line.current_a = value
         elif at + 1 < len(pieces) and pieces[at + 1].low in ("fcu", "fused"):

@@ -9,6 +9,7 @@ from vivid_lattice.core.document.rooms import RoomKind
 from vivid_lattice.core.entry.conductors import ConductorSize
 from vivid_lattice.core.entry.devices import TypedDevice
 from vivid_lattice.core.entry.rooms import NamedRoom
+from vivid_lattice.core.messages import Text
 
 
 @dataclass(frozen=True, slots=True)
@@ -16,7 +17,7 @@ class Unused:
     """A token that nothing of the line uses, and why."""
 
     text: str
-    reason: str
+    reason: Text
 
 
 @dataclass(slots=True, kw_only=True)

@@ -14,6 +14,7 @@ from vivid_lattice.core.entry.devices import device_kind
 from vivid_lattice.core.entry.parsed_line import Unused
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.job_file import checked
+from vivid_lattice.core.messages import Text
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.customary import tokens as customary_tokens
@@ -51,8 +52,8 @@ class SupplyEntry:
     """A job with the typed supply, what the line stated, what was assumed, and what was not used."""
 
     job: Job
-    understood: tuple[str, ...]
-    assumed: tuple[str, ...]
+    understood: tuple[Text, ...]
+    assumed: tuple[Text, ...]
     unused: tuple[Unused, ...]
 
 

@@ -8,6 +8,7 @@ from vivid_lattice.core.entry.devices import device_kind
 from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.entry.parsed_line import ParsedLine
 from vivid_lattice.core.errors import EntryNotUnderstood
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.protocol import RuleSet
 
 _EXAMPLE = "3 fuse 30 6mm cooker"
@@ -84,5 +85,5 @@ def _number(board: ExistingBoard, line: ParsedLine, text: str) -> int:
     """The way's number as typed, or the next one of the board."""
     number = line.number if line.number is not None else max((way.number for way in board.ways), default=0) + 1
     if not 1 <= number <= 200:
-        raise EntryNotUnderstood(text, f"Way {number} is not between 1 and 200.")
+        raise EntryNotUnderstood(text, message(None, "core.entry.way.number", n=number))
     return number

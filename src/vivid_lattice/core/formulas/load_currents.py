@@ -8,6 +8,7 @@ from math import sqrt
 
 from vivid_lattice.core.document.job import RESISTIVE_LOADS, Circuit, Line, Load
 from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
+from vivid_lattice.core.messages import message
 
 #: Angle of each line's voltage to neutral [degrees], by the number of lines of the supply.
 LINE_ANGLES_DEG: Mapping[int, Mapping[Line, float]] = {
@@ -86,7 +87,13 @@ def load_current_a(load: Load, supplied: CircuitSupply) -> float:
     Raises NeedsInput where power is missing, or the power factor of a load that is not plain resistance.
     """
     if load.power_w is None:
-        raise NeedsInput(Need(f"power of {load.name}", "loads.power_w", "Read the rating plate."))
+        raise NeedsInput(
+            Need(
+                message(None, "core.rules.demand.need.power.what", load=load.name),
+                "loads.power_w",
+                message(None, "core.rules.demand.need.power.ask"),
+            )
+        )
     volts = driving_v(len(lines_of_load(load, supplied)), supplied.phases, supplied.nominal_v)
     return single_phase_current_a(load.power_w * load.items, volts, power_factor_of(load))
 
@@ -99,9 +106,9 @@ def power_factor_of(load: Load) -> float:
         return 1.0
     raise NeedsInput(
         Need(
-            f"power factor of {load.name}",
+            message(None, "core.rules.demand.need.factor.what", load=load.name),
             "loads.power_factor",
-            "Rating plate or maker's sheet; taking 1 would make the current look smaller.",
+            message(None, "core.rules.demand.need.factor.ask"),
         )
     )
 

@@ -14,11 +14,13 @@ from vivid_lattice.core.document.job import RESISTIVE_LOADS, Board, Cable, Circu
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.formulas.cable.drop import operating_temperature_factor
 from vivid_lattice.core.formulas.load_currents import LINE_ANGLES_DEG, CircuitSupply, lines_of_load, load_current_a
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.loops import chosen_cable, section_length_m, spur_length_m
 from vivid_lattice.core.network.stretch import Flow, InstalledSection, StretchDrop, stretch_drop
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules.protocol import CircuitDemand, MaximumDemand, RuleSet
+from vivid_lattice.core.text import Shown
 from vivid_lattice.core.units import SLACK
 
 
@@ -98,7 +100,13 @@ class Drops:
         if tails is None:
             return ()
         if tails.length_m is None:
-            raise NeedsInput(Need("the length of the tails", "supply.tails.length_m", "Measure from meter to board."))
+            raise NeedsInput(
+                Need(
+                    message(self._rules.words, "core.network.need.tails.what"),
+                    "supply.tails.length_m",
+                    message(self._rules.words, "core.network.need.tails.ask"),
+                )
+            )
         try:
             demand = self.whole_demand()
             flow = Flow(demand.by_line, demand.to_neutral)
@@ -142,9 +150,9 @@ class Drops:
             if device is None:
                 raise NeedsInput(
                     Need(
-                        f"a protective device for {circuit.name}",
+                        message(self._rules.words, "core.need.device.what", circuit=circuit.name),
                         "device",
-                        "Voltage drop is reckoned with its rating here: choose one, or let the design choose.",
+                        message(self._rules.words, "core.network.need.drop_device.ask"),
                     )
                 )
             return Flow.alike(tuple(demand.by_line), max(device.rating_a, demand.current_a))
@@ -154,9 +162,15 @@ class Drops:
         length = section_length_m(circuit, section)
         counted = length / 4 if circuit.kind == "ring" else self._counted_m(circuit, section, length)
         correction, note = self._correction(circuit, cable, section, flow.largest_a)
-        label = f"{circuit.name}, {section.method}"
+        label = message(None, "core.network.drop.section", circuit=circuit.name, method=section.method)
         if circuit.kind != "ring" and counted < length * (1 - SLACK):
-            label += f", loads along it: {counted:.3g} of {length:g} m count"
+            label = message(
+                None,
+                "core.network.drop.loads_along",
+                section=label,
+                m=Shown(f"{counted:.3g}"),
+                length=Shown(f"{length:g}"),
+            )
         laid = InstalledSection(
             label=label,
             cable=cable,
@@ -213,7 +227,7 @@ class Drops:
             current = min(spur.fuse_a or _ONE_OUTLET_A, flow.largest_a)
             spur_cable = cable.model_copy(update={"area_mm2": spur.area_mm2})
             laid = InstalledSection(
-                label=f"spur to {spur.name}",
+                label=message(None, "core.network.drop.spur", spur=spur.name),
                 cable=spur_cable,
                 method=circuit.run[-1].method,
                 counted_m=spur_length_m(spur),
@@ -223,12 +237,12 @@ class Drops:
             drops.append(replace(drop, by_line=dict.fromkeys(lines, drop.drop_v)))
         return (max(drops, key=lambda part: part.drop_v),) if drops else ()
 
-    def _correction(self, circuit: Circuit, cable: Cable, section: Section, current: float) -> tuple[float, str]:
+    def _correction(self, circuit: Circuit, cable: Cable, section: Section, current: float) -> tuple[float, Text]:
         if not self._job.settings.drop_at_operating_temperature or is_auto(circuit.device):
             return 1.0, ""
         refused = self._rules.factors.drop_correction_refused(section, circuit.device)
         if refused:
-            return 1.0, f"no correction: {refused}"
+            return 1.0, message(None, "core.network.drop.no_correction", reason=refused)
         loaded = self._tree.loaded(circuit)
         values = {factor.symbol: factor.value for factor in self._rules.factors.factors(section, cable, loaded)}
         tabulated = self._rules.cables.capacity_a(cable, section.method, loaded).value
@@ -242,7 +256,7 @@ class Drops:
             current,
             tabulated,
         )
-        return factor, "corrected for a cooler conductor"
+        return factor, message(None, "core.network.drop.corrected")
 
     # ------------------------------------------------------------------------------------------ sums
 

@@ -9,6 +9,7 @@ from vivid_lattice.core.document.job import Board, Cable, Circuit, Job, Section,
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.formulas.cable.impedance import conductor_ohm, ring_mid_ohm
 from vivid_lattice.core.formulas.device.loop import fault_current_a
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.network.supply_source import SupplySource
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protocol import HotFactors, RuleSet
@@ -83,7 +84,13 @@ class Prospective:
 def chosen_cable(circuit: Circuit) -> Cable:
     """The circuit's cable; NeedsInput while it is left to the design."""
     if is_auto(circuit.cable):
-        raise NeedsInput(Need(f"a cable for {circuit.name}", "cable", "Choose one, or let the design choose."))
+        raise NeedsInput(
+            Need(
+                message(None, "core.network.need.cable.what", circuit=circuit.name),
+                "cable",
+                message(None, "core.network.need.cable.ask"),
+            )
+        )
     return circuit.cable
 
 
@@ -91,7 +98,11 @@ def section_length_m(circuit: Circuit, section: Section) -> float:
     """Length of a section [m]; NeedsInput while it is not known."""
     if section.length_m is None:
         raise NeedsInput(
-            Need(f"length of {circuit.name}", "run.length_m", "Measure the route, drops and slack included.")
+            Need(
+                message(None, "core.network.need.length.what", circuit=circuit.name),
+                "run.length_m",
+                message(None, "core.network.need.length.ask"),
+            )
         )
     return section.length_m
 
@@ -99,7 +110,13 @@ def section_length_m(circuit: Circuit, section: Section) -> float:
 def spur_length_m(spur: Spur) -> float:
     """Length of a spur [m]; NeedsInput while it is not known."""
     if spur.length_m is None:
-        raise NeedsInput(Need(f"length of the spur to {spur.name}", "spurs.length_m", "Measure its route."))
+        raise NeedsInput(
+            Need(
+                message(None, "core.network.need.spur.what", spur=spur.name),
+                "spurs.length_m",
+                message(None, "core.network.need.spur.ask"),
+            )
+        )
     return spur.length_m
 
 

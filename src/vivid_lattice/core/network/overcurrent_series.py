@@ -22,7 +22,7 @@ from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.network.upstream import as_device
 from vivid_lattice.core.rules.protection_rules import DeviceKey
 from vivid_lattice.core.rules.protocol import RuleSet
-from vivid_lattice.core.text import plain
+from vivid_lattice.core.text import Shown, plain
 from vivid_lattice.core.units import SLACK, a_from_ka
 
 #: Prospective currents of the rows that energy classes are given for [A].
@@ -117,11 +117,17 @@ class Series:
         own_device, fuse = self.device_of(circuit), self._rules.protection.outlet_fuse
         if own_device is None or fuse is None:
             return ()
-        fuses = []
+        fuses: list[tuple[str, Text, DeviceKey]] = []
         for number, spur in enumerate(circuit.spurs, 1):
             if spur.fuse_a is not None:
                 key = DeviceKey(fuse.key.kind, None, spur.fuse_a)
-                fuses.append((f"{circuit.id}-spur{number}", f"{spur.fuse_a:g} A fuse of {spur.name}", key))
+                fuses.append(
+                    (
+                        f"{circuit.id}-spur{number}",
+                        message(None, "core.network.spur_fuse", a=Shown(f"{spur.fuse_a:g}"), spur=spur.name),
+                        key,
+                    )
+                )
         if any(load.kind == "socket" for load in circuit.loads):
             fuses.append((f"{circuit.id}-plug", fuse.title, fuse.key))
         return tuple(
@@ -157,7 +163,9 @@ class Series:
             return None
         if device.family not in self._families:
             raise NotTabulated(
-                f"the device family '{device.family}'", path="device.family", ask="Add it to the library."
+                message(None, "core.network.need.family.what", family=device.family),
+                path="device.family",
+                ask=message(None, "core.network.need.family.ask"),
             )
         return self._families[device.family]
 

@@ -9,6 +9,7 @@ from functools import cached_property
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.feeds import loads_of
 from vivid_lattice.core.document.job import Board, Circuit, Job, Rcd
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.network.loops import run_length_m
 from vivid_lattice.core.network.tree import Tree
 from vivid_lattice.core.rules.protection_rules import RcdRequirement
@@ -24,7 +25,7 @@ class RcdPlace:
     """
 
     id: str
-    name: str
+    name: Text
     where: str
     rcd: Rcd
     rating_a: float
@@ -51,7 +52,14 @@ class Rcds:
         fed = [(way, self._tree.circuits[way.circuit]) for way in ways]
         switch = board.main_switch
         if switch is not None and switch.rcd is not None:
-            yield self._place(board, "main", "main switch", switch.rcd, switch.rating_a, [c for _, c in fed])
+            yield self._place(
+                board,
+                "main",
+                message(self._rules.words, "core.network.main_switch"),
+                switch.rcd,
+                switch.rating_a,
+                [c for _, c in fed],
+            )
         for group in board.shared_rcds:
             members = [circuit for way, circuit in fed if way.rcd == group.id]
             yield self._place(board, group.id, group.name, group.rcd, group.rating_a, members)
@@ -65,7 +73,7 @@ class Rcds:
         self,
         board: Board,
         part: str,
-        name: str,
+        name: Text,
         rcd: Rcd,
         rating_a: float,
         members: Sequence[Circuit],

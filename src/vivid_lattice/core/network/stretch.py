@@ -39,13 +39,13 @@ class InstalledSection:
     """A stretch as it is laid: its cable and method, the length that counts, the power factor (None: not known), and the
     correction for a cooler conductor with why it is, or is not, made."""
 
-    label: str
+    label: Text
     cable: Cable
     method: str
     counted_m: float
     power_factor: float | None = None
     correction: float = 1.0
-    correction_note: str = ""
+    correction_note: Text = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,12 +54,12 @@ class StretchDrop:
     the drop of each line [V]. ``how``: what the value is and what current it is multiplied by; ``vector``: the currents of uneven
     lines, each with its angle."""
 
-    label: str
+    label: Text
     mv_per_a_m: float
     current_a: float
     counted_m: float
     correction: float
-    correction_note: str
+    correction_note: Text
     by_line: Mapping[Line, float]
     source: Source
     how: Text = ""

@@ -12,9 +12,10 @@ from vivid_lattice.core.errors import Need, NeedsInput, OutOfRange
 from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.formulas.device.loop import fault_current_a
 from vivid_lattice.core.formulas.load_currents import BETWEEN_LINES
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.sources import Source as Publication
-from vivid_lattice.core.text import shown
+from vivid_lattice.core.text import Shown, shown
 from vivid_lattice.core.units import a_from_ka, ohm_from_mohm
 
 #: Resistivity at 20 °C [Ω·mm²/m] and reactance [mΩ/m] of service cables: IEC 60228 limits lie up to 8 % above; for the
@@ -115,16 +116,20 @@ class SupplySource:
             if supply.service_cable is None and not supply.transformer.at_board:
                 raise NeedsInput(
                     Need(
-                        "the service cable from transformer to origin",
+                        message(None, "core.network.need.service.what"),
                         "supply.service_cable",
-                        "Enter it, or say that the board stands at the transformer.",
+                        message(None, "core.network.need.service.ask"),
                     )
                 )
             return self._calculated().earth_warm
         declared = self._rules.declared_ze_ohm.get(supply.system)
-        ask = "Measure it at the incoming terminals, or ask the distributor"
-        ask += f"; {declared:g} Ω is the figure usually declared for {supply.system}." if declared else "."
-        raise NeedsInput(Need("Ze, the external earth fault loop", "supply.ze_ohm", ask))
+        words = self._rules.words
+        ask = (
+            message(words, "core.network.need.ze.declared", ohm=Shown(f"{declared:g}"), system=supply.system)
+            if declared
+            else message(words, "core.network.need.ze.ask")
+        )
+        raise NeedsInput(Need(message(words, "core.network.need.ze.what"), "supply.ze_ohm", ask))
 
     @cached_property
     def origin(self) -> Origin:
@@ -163,9 +168,9 @@ class SupplySource:
         if supply.fault_current_ka is None:
             raise NeedsInput(
                 Need(
-                    "the prospective fault current at the origin",
+                    message(self._rules.words, "core.network.need.fault.what"),
                     "supply.fault_current_ka",
-                    "Measure line to neutral and line to earth and take the larger, or ask the distributor.",
+                    message(self._rules.words, "core.network.need.fault.ask"),
                 )
             )
         by_ze = fault_current_a(supply.nominal_v, supply.ze_ohm) if supply.ze_ohm is not None else 0.0
@@ -226,24 +231,37 @@ class SupplySource:
         """How the external loop was found, for a working."""
         supply = self._supply
         if supply.ze_ohm is not None:
-            came = f", {supply.ze_source}" if supply.ze_source else ""
-            return [_ohms("Ze", f"external loop{came}", "given", "", supply.ze_ohm)]
+            source = f"core.network.loop.{supply.ze_source}" if supply.ze_source else "core.network.loop.external"
+            return [_ohms("Ze", message(None, source), message(None, "core.network.loop.given"), "", supply.ze_ohm)]
         if supply.system == "TT" and supply.electrode is not None:
             return self._electrode_steps(supply.electrode)
         origin, transformer = self._calculated(), supply.transformer
         assert transformer is not None
         figures = f"{transformer.rated_kva:g} kVA, {transformer.impedance_pct:g} %"
-        steps = [_ohms("Zt", "transformer", "uk/100 · U² / S", figures, abs(self._transformer_ohm()))]
+        steps = [
+            _ohms(
+                "Zt",
+                message(None, "core.network.loop.transformer"),
+                "uk/100 · U² / S",
+                figures,
+                abs(self._transformer_ohm()),
+            )
+        ]
         if supply.service_cable is not None:
             service = supply.service_cable
-            text = f"{service.length_m:g} m of {service.area_mm2:g} mm² {service.material}, there and back, warm"
+            text = message(
+                None,
+                f"core.network.loop.service_{service.material}",
+                m=Shown(f"{service.length_m:g}"),
+                size=Shown(f"{service.area_mm2:g}"),
+            )
             out = _service_ohm(service, warm=True) + _service_ohm(service, warm=True, earth=True)
-            steps.append(_ohms("Zc", text, "(ρ/S + jx) · l, line and return", "", abs(out)))
+            steps.append(_ohms("Zc", text, "2 · (ρ/S + jx) · l", "", abs(out)))
         return [
             *steps,
             _ohms(
                 "Ze",
-                "external loop, calculated: measure it before the supply is used",
+                message(None, "core.network.loop.calculated"),
                 "|Zt + Zc|",
                 "",
                 abs(origin.earth_warm),
@@ -253,15 +271,21 @@ class SupplySource:
     def _electrode_steps(self, electrode: Electrode) -> list[Step]:
         rod_alone_ohm = rod_ohm(electrode.soil_ohm_m, electrode.rod_length_m, electrode.rod_diameter_mm / 1000)
         figures = f"{electrode.soil_ohm_m:g} Ω·m, {electrode.rod_length_m:g} m, {electrode.rod_diameter_mm:g} mm"
-        steps = [_ohms("R", "one rod", "ρ / (2π·L) · (ln(8L/d) − 1)", figures, rod_alone_ohm)]
+        steps = [
+            _ohms("R", message(None, "core.network.loop.rod"), "ρ / (2π·L) · (ln(8L/d) − 1)", figures, rod_alone_ohm)
+        ]
         if electrode.rods > 1:
             rods_text = f"{shown(rod_alone_ohm)} / ({electrode.rods} · {_RODS_TOGETHER:g})"
             steps.append(
                 _ohms(
-                    "RA", f"{electrode.rods} rods a length apart", "R / (n · 0.8)", rods_text, electrode_ohm(electrode)
+                    "RA",
+                    message(None, "core.network.loop.rods", n=electrode.rods),
+                    "R / (n · 0.8)",
+                    rods_text,
+                    electrode_ohm(electrode),
                 )
             )
-        meaning = "electrode, calculated: measure it before the supply is used"
+        meaning = message(None, "core.network.loop.electrode")
         return [*steps, _ohms("Ze", meaning, "RA", "", electrode_ohm(electrode))]
 
 
@@ -273,7 +297,7 @@ def _service_ohm(service: ServiceCable | None, *, warm: bool, earth: bool = Fals
     return complex(rho / area * service.length_m, ohm_from_mohm(_REACTANCE_MOHM_PER_M * service.length_m))
 
 
-def _ohms(symbol: str, meaning: str, formula: str, figures: str, result: float) -> Step:
+def _ohms(symbol: str, meaning: Text, formula: Text, figures: str, result: float) -> Step:
     return Step(
         symbol=symbol,
         meaning=meaning,

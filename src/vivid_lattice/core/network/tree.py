@@ -10,6 +10,7 @@ from vivid_lattice.core.document.job import LINES, Board, Circuit, Job, Line, Rc
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.formulas.load_currents import CircuitSupply
+from vivid_lattice.core.messages import Text, message
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,7 +25,7 @@ class Place:
 class RcdAhead:
     """A residual-current function that an earth fault in a circuit runs through, and where it sits."""
 
-    where: str
+    where: Text
     rcd: Rcd
 
 
@@ -73,9 +74,9 @@ class Tree:
             if not circuit.lines and len(lines) > 1:
                 raise NeedsInput(
                     Need(
-                        f"the line that feeds {circuit.name}",
+                        message(None, "core.network.need.line.what", circuit=circuit.name),
                         "lines",
-                        "Choose one, or let the design balance the lines.",
+                        message(None, "core.network.need.line.ask"),
                     )
                 )
             circuit_supply = self._supplied[circuit.id] = CircuitSupply(lines, supply.phases, supply.nominal_v)
@@ -91,7 +92,11 @@ class Tree:
             return self.places[circuit.id]
         except KeyError:
             raise NeedsInput(
-                Need(f"a way for {circuit.name}", "boards.ways", "Give the circuit a way in a board.")
+                Need(
+                    message(None, "core.network.need.way.what", circuit=circuit.name),
+                    "boards.ways",
+                    message(None, "core.network.need.way.ask"),
+                )
             ) from None
 
     def chain(self, circuit: Circuit) -> tuple[Circuit, ...]:
@@ -121,11 +126,18 @@ class Tree:
         for link in reversed(self.chain(circuit)):
             place = self.place(link)
             if not is_auto(link.device) and link.device.rcd:
-                rcd_aheads.append(RcdAhead(f"way {place.way.number}, {place.board.name}", link.device.rcd))
+                rcd_aheads.append(
+                    RcdAhead(
+                        message(None, "core.network.way_at", n=place.way.number, board=place.board.name),
+                        link.device.rcd,
+                    )
+                )
             rcd_aheads.extend(
                 RcdAhead(group.name, group.rcd) for group in place.board.shared_rcds if group.id == place.way.rcd
             )
             switch = place.board.main_switch
             if switch and switch.rcd:
-                rcd_aheads.append(RcdAhead(f"main switch, {place.board.name}", switch.rcd))
+                rcd_aheads.append(
+                    RcdAhead(message(None, "core.network.main_switch_at", board=place.board.name), switch.rcd)
+                )
         return tuple(rcd_aheads)

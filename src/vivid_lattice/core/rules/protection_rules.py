@@ -10,7 +10,7 @@ from vivid_lattice.core.curves import Band
 from vivid_lattice.core.document.job import Load, Rcd
 from vivid_lattice.core.formulas.device.coordination import OverloadOrder
 from vivid_lattice.core.formulas.device.residual import ResidualBand
-from vivid_lattice.core.messages import Message
+from vivid_lattice.core.messages import Message, Text
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
 
@@ -148,7 +148,7 @@ class OutletFuse:
     """The fuse behind an outlet, in the plug."""
 
     key: DeviceKey
-    title: str
+    title: Text
     source: Source
 
 

@@ -28,7 +28,7 @@ class Factor:
     """A rating factor that applies to a section."""
 
     symbol: str
-    meaning: str
+    meaning: Text
     value: float
     source: Source
 
@@ -175,7 +175,7 @@ class DropLimit:
 
     percent: float
     source: Source
-    use: str
+    use: Text
     counts_from: str
     own_percent: float | None
     advisory: bool
@@ -265,7 +265,7 @@ class FactorRules(Protocol):
     def device_factors(self, section: Section, device: Device) -> tuple[Factor, ...]: ...
     def harmonic(self, third_pct: float) -> tuple[Factor | None, bool]: ...
     def base_ambient_c(self, section: Section) -> float: ...
-    def drop_correction_refused(self, section: Section, device: Device) -> str: ...
+    def drop_correction_refused(self, section: Section, device: Device) -> Text: ...
 
 
 class DeviceRules(Protocol):

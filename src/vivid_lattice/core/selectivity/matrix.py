@@ -10,7 +10,7 @@ from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.formulas.device.coordination import OverloadOrder
 from vivid_lattice.core.installation.installation import Installation
-from vivid_lattice.core.messages import Text
+from vivid_lattice.core.messages import Joined, Message, Text
 from vivid_lattice.core.network.overcurrent_series import Overcurrent, Pair
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.selectivity.plot import BandPoints, drawn
@@ -37,7 +37,7 @@ class PairResult:
     upto_a: float | None
     fault_a: float | None
     shown: str
-    sentence: str
+    sentence: Text
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,15 +86,13 @@ def _crossing(network: Installation, pair: Pair) -> PairResult:
         fault = loops.far_end_fault(down.circuit).largest_a if down.outlet else loops.board_fault_a(down.board)
         reach = network.series.reach(pair, fault).current_a
     except NeedsInput as lack:
-        return _unknown(pair, lack)
+        return _unknown(network, pair, lack)
     overload: OverloadStatus = "total" if order.selective else "typical" if order.typical else "none"
     upto = None if isinf(reach) else reach
     status: PairStatus = overload
     if overload != "none" and upto is not None and fault > upto * (1 + SLACK):
         status = "partial"
     shown = "all" if upto is None else f"{shown_down(upto / 1000)} kA" if upto >= 1000 else f"{shown_down(upto)} A"
-    words = _overload_words(pair, order, overload)
-    reached = "at every current" if upto is None else f"up to {shown}"
     return PairResult(
         up=up.id,
         down=down.id,
@@ -103,11 +101,16 @@ def _crossing(network: Installation, pair: Pair) -> PairResult:
         upto_a=upto,
         fault_a=fault,
         shown=shown,
-        sentence=f"{words}. In a short circuit it opens alone {reached}; {shown_up(fault)} A may flow.",
+        sentence=network.message(
+            "core.selectivity.pair_all" if upto is None else "core.selectivity.pair",
+            overload=_overload_words(network, pair, order, overload),
+            fault=shown_up(fault),
+            **({} if upto is None else {"limit": shown}),
+        ),
     )
 
 
-def _unknown(pair: Pair, lack: NeedsInput) -> PairResult:
+def _unknown(network: Installation, pair: Pair, lack: NeedsInput) -> PairResult:
     return PairResult(
         up=pair.up.id,
         down=pair.down.id,
@@ -116,15 +119,20 @@ def _unknown(pair: Pair, lack: NeedsInput) -> PairResult:
         upto_a=None,
         fault_a=None,
         shown="?",
-        sentence=f"{pair.up.name} and {pair.down.name}: cannot be told without {lack}.",
+        sentence=network.message(
+            "core.selectivity.unknown",
+            up=pair.up.name,
+            down=pair.down.name,
+            needs=Joined.of(need.what for need in lack.needs),
+        ),
     )
 
 
-def _overload_words(pair: Pair, order: OverloadOrder, overload: OverloadStatus) -> str:
+def _overload_words(network: Installation, pair: Pair, order: OverloadOrder, overload: OverloadStatus) -> Message:
     """Which of a pair opens first under overload, and between which currents [A] that is not certain."""
     if overload == "total":
-        return f"Under overload {pair.down.name} opens first at every current"
-    between = f"from {shown_down(order.from_a or 0)} to {shown_up(order.to_a or 0)} A"
+        return network.message("core.selectivity.overload_total", down=pair.down.name)
+    from_a, to_a = shown_down(order.from_a or 0), shown_up(order.to_a or 0)
     if overload == "typical":
-        return f"Under overload {pair.down.name} usually opens first; by the edges they may race {between}"
-    return f"Under overload {pair.up.name} may open first: the curves cross {between}"
+        return network.message("core.selectivity.overload_typical", down=pair.down.name, low=from_a, high=to_a)
+    return network.message("core.selectivity.overload_none", up=pair.up.name, low=from_a, high=to_a)

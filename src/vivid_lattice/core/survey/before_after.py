@@ -29,6 +29,7 @@ from vivid_lattice.core.errors import BadDocument, DocumentProblem
 from vivid_lattice.core.findings.assessment import Assessment
 from vivid_lattice.core.findings.verdict import Verdict, worst
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.optional import or_none
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
@@ -43,7 +44,7 @@ _CURVE_OF_OLD_TYPE: Mapping[str, Curve] = {"1": "B", "2": "C", "3": "C", "L": "B
 class CircuitSummary:
     """A circuit on one side: its device, its worst verdict, the residual current it is guarded by [mA], what goes off with it."""
 
-    device: str
+    device: Text
     verdict: Verdict
     worst_check: str
     rcd_ma: float | None
@@ -81,7 +82,7 @@ class BeforeAfter:
     circuits: tuple[Compared, ...]
     before: BoardSummary
     after: BoardSummary
-    improvements: tuple[str, ...]
+    improvements: tuple[Text, ...]
 
 
 def as_found(job: Job, board_id: str) -> Job:
@@ -139,7 +140,9 @@ def existing_board(job: Job, board_id: str) -> ExistingBoard:
     """A surveyed board by its id. BadDocument where there is none."""
     surveyed = next((board for board in job.survey.boards if board.id == board_id), None)
     if surveyed is None:
-        raise BadDocument([DocumentProblem("survey.boards", f"no board '{board_id}' in the survey")])
+        raise BadDocument(
+            [DocumentProblem("survey.boards", message(None, "core.survey.compare.no_board", id=board_id))]
+        )
     return surveyed
 
 
@@ -252,7 +255,9 @@ def _side(network: Installation, assessment: Assessment, circuit: Circuit) -> Ci
     places = network.rcds.ahead_of(circuit)
     together = places[0].behind if places else ()
     return CircuitSummary(
-        device="not chosen" if is_auto(circuit.device) else circuit.device.label_with_rcd,
+        device=message(None, "core.survey.compare.not_chosen")
+        if is_auto(circuit.device)
+        else circuit.device.label_with_rcd,
         verdict=verdict,
         worst_check=worst_check,
         rcd_ma=min((place.rcd.idn_ma for place in places), default=None),
@@ -276,14 +281,12 @@ def _circuits(count: int) -> str:
     return f"{count} circuit{'' if count == 1 else 's'}"
 
 
-def _gained(lines: list[Compared], old: BoardSummary, new: BoardSummary) -> list[str]:
-    improvements = []
+def _gained(lines: list[Compared], old: BoardSummary, new: BoardSummary) -> list[Text]:
+    improvements: list[Text] = []
     if new.with_rcd > old.with_rcd:
-        improvements.append(f"{_circuits(new.with_rcd)} guarded at 30 mA or less; it was {old.with_rcd}.")
-    if new.most_lost < old.most_lost and new.ways_used:
-        improvements.append(f"A fault takes {_circuits(new.most_lost)} with it at the most; it was {old.most_lost}.")
-    elif new.most_lost > old.most_lost:
-        improvements.append(f"A fault takes up to {_circuits(new.most_lost)} with it; it was {old.most_lost}.")
+        improvements.append(message(None, "core.survey.compare.guarded", new=new.with_rcd, old=old.with_rcd))
+    if (new.most_lost < old.most_lost and new.ways_used) or new.most_lost > old.most_lost:
+        improvements.append(message(None, "core.survey.compare.fewer_lost", new=new.most_lost, old=old.most_lost))
     mended = [
         line
         for line in lines
@@ -293,14 +296,12 @@ def _gained(lines: list[Compared], old: BoardSummary, new: BoardSummary) -> list
         and line.after.verdict not in ("fail", "missing")
     ]
     if mended:
-        improvements.append(f"Of those that failed a check, {len(mended)} no longer do.")
+        improvements.append(message(None, "core.survey.compare.fixed", n=len(mended)))
     if new.unknown:
-        improvements.append(
-            f"Of {_circuits(new.unknown)} an input is still missing, so nothing can be said of them yet."
-        )
+        improvements.append(message(None, "core.survey.compare.unknown", n=new.unknown))
     left = [line.name for line in lines if line.after is None]
     if left:
-        improvements.append(f"Nothing takes over yet: {', '.join(left)}.")
+        improvements.append(message(None, "core.survey.compare.left", list=", ".join(left)))
     return improvements
 
 

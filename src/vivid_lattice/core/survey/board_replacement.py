@@ -12,6 +12,7 @@ from vivid_lattice.core.entry.conductors import ConductorSize
 from vivid_lattice.core.entry.devices import TypedDevice
 from vivid_lattice.core.entry.parse import parse_line
 from vivid_lattice.core.errors import BadDocument, DocumentProblem
+from vivid_lattice.core.messages import Joined, message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.survey.before_after import existing_board
@@ -41,8 +42,16 @@ def replaced_board(job: Job, board_id: str) -> Job:
         way for way in surveyed.ways if way.number in lines and (way.circuit or lines[way.number].new_a is not None)
     ]
     if not ready:
-        lacks = "; ".join(f"way {line.way}: {line.reason}" for line in lines.values()) or "no way holds a device"
-        raise BadDocument([DocumentProblem("survey.boards.ways", f"nothing can be taken over yet: {lacks}")])
+        lacks = (
+            Joined.of(
+                message(None, "core.survey.replace.way", n=line.way, reason=line.reason) for line in lines.values()
+            )
+            if lines
+            else message(None, "core.survey.replace.none")
+        )
+        raise BadDocument(
+            [DocumentProblem("survey.boards.ways", message(None, "core.survey.replace.refused", reasons=lacks))]
+        )
     taken = {circuit.id for circuit in job.circuits}
     board_there = _board_there(job, surveyed)
     replacement = board_there or _further_board(job, surveyed, len(ready))

@@ -13,9 +13,11 @@ from typing import Literal
 from vivid_lattice.core.document.existing_board import EMPTY, ExistingBoard, ExistingWay
 from vivid_lattice.core.document.job import Job
 from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.sources import Source
 from vivid_lattice.core.survey.rating_transfer import capacity_as_found
+from vivid_lattice.core.text import Shown
 from vivid_lattice.core.units import SLACK
 
 Urgency = Literal["now", "soon", "better", "note"]
@@ -42,7 +44,7 @@ class ObservationResult:
     kind: ObservationKind
     board: str
     way: int | None
-    text: str
+    text: Text
     by: Literal["seen", "told"]
     source: Source | None
 
@@ -99,7 +101,7 @@ def _source(rules: RuleSet, kind: ObservationKind) -> Source | None:
         return None
 
 
-def _of_board(job: Job, rules: RuleSet, board: ExistingBoard) -> Iterator[tuple[str, int | None, str]]:
+def _of_board(job: Job, rules: RuleSet, board: ExistingBoard) -> Iterator[tuple[str, int | None, Text]]:
     """What follows from the board as it was written down."""
     if board.main_device == "none":
         yield "no-isolator", None, ""
@@ -119,7 +121,7 @@ def _of_board(job: Job, rules: RuleSet, board: ExistingBoard) -> Iterator[tuple[
 
 def _of_residual(
     rules: RuleSet, board: ExistingBoard, devices: Sequence[ExistingWay]
-) -> Iterator[tuple[str, int | None, str]]:
+) -> Iterator[tuple[str, int | None, Text]]:
     """What follows from the residual currents that the board trips at."""
     residual = [rcd.idn_ma for rcd in (board.main_rcd, *(way.rcd for way in devices)) if rcd is not None]
     if not residual:
@@ -128,16 +130,18 @@ def _of_residual(
         yield "hundred-ma-only", None, f"{min(residual):g} mA"
 
 
-def _over_fused(job: Job, rules: RuleSet, way: ExistingWay) -> str:
+def _over_fused(job: Job, rules: RuleSet, way: ExistingWay) -> Text:
     """How far a device is above what its conductor carries however it is laid; empty where it is not, or not known."""
     carries = capacity_as_found(job, rules, way)
     if carries is None or way.rating_a is None or way.rating_a <= carries.max_a * (1 + SLACK):
         return ""
     size = rules.cables.size_label(way.conductor_mm2 or 0)
-    return f"{way.rating_a:g} A on {size}, which carries {carries.max_a:g} A at the very best"
+    return message(
+        None, "core.survey.observation.over", a=Shown(f"{way.rating_a:g}"), size=size, iz=Shown(f"{carries.max_a:g}")
+    )
 
 
-def _of_way(job: Job, rules: RuleSet, way: ExistingWay) -> Iterator[tuple[str, int | None, str]]:
+def _of_way(job: Job, rules: RuleSet, way: ExistingWay) -> Iterator[tuple[str, int | None, Text]]:
     if way.kind == "open":
         yield "missing-blank", way.number, ""
     if way.kind in EMPTY:

@@ -9,8 +9,10 @@ from vivid_lattice.core.document.existing_board import EMPTY, ExistingBoard, Exi
 from vivid_lattice.core.document.job import Cable, Circuit, Device, Job
 from vivid_lattice.core.entry.devices import OLD_DEVICES
 from vivid_lattice.core.errors import NeedsInput
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules.protocol import RuleSet
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import Shown
 from vivid_lattice.core.units import SLACK
 
 #: An old rating and the modern one that stands for it differ by no more than this: 30 A and 32 A, 5 A and 6 A.
@@ -35,12 +37,12 @@ class RatingTransfer:
 
     way: int
     name: str
-    old: str
+    old: Text
     existing_rating_a: float | None
     nearest_rating_a: float | None
     cable_a: float | None
     new_a: float | None
-    reason: str
+    reason: Text
     source: Source
 
 
@@ -124,29 +126,26 @@ def _nearest_a(rules: RuleSet, way: ExistingWay) -> float | None:
 
 def _new_a(
     rules: RuleSet, way: ExistingWay, near: float | None, carries: CapacityRange | None
-) -> tuple[float | None, str]:
+) -> tuple[float | None, Text]:
     """The new rating [A], None where it cannot be told or none is small enough, and why."""
-    if carries is None or near is None:
-        lack = "the size of its conductor" if carries is None else "its rating"
-        return None, f"{lack} is not written down yet"
-    how = (
-        f"laid by method {carries.method}"
-        if carries.method
-        else f"{_unknown(rules)}, since it is not known how it is laid"
-    )
-    reason = f"its conductor carries {carries.min_a:g} A, {how}"
+    if carries is None:
+        return None, message(None, "core.survey.rating.needs_size")
+    if near is None:
+        return None, message(None, "core.survey.rating.needs_rating")
+    how: Text = message(None, "core.survey.rating.method", method=carries.method) if carries.method else _unknown(rules)
+    reason = message(None, "core.survey.rating.capacity", iz=Shown(f"{carries.min_a:g}"), how=how)
     if carries.min_a >= near - SLACK:
         return near, reason
     lower = max((rating for rating in _standard(rules, way) if rating <= carries.min_a + SLACK), default=None)
-    return lower, f"{reason}: less than {near:g} A"
+    return lower, message(None, "core.survey.rating.below", reason=reason, a=Shown(f"{near:g}"))
 
 
-def _unknown(rules: RuleSet) -> str:
+def _unknown(rules: RuleSet) -> Text:
     """How a conductor is taken to be laid where nobody knows."""
     methods = rules.factors.methods
     if any(method.picture == "insulated-wall" for method in methods.values()):
-        return "in an insulated wall"
-    return f"taken as {methods[rules.default_method].title.lower()}"
+        return message(None, "core.survey.rating.insulated_wall")
+    return message(None, "core.survey.rating.assumed", method=methods[rules.default_method].title)
 
 
 def _standard(rules: RuleSet, way: ExistingWay) -> tuple[float, ...]:
@@ -167,16 +166,16 @@ def _standard(rules: RuleSet, way: ExistingWay) -> tuple[float, ...]:
     )
 
 
-def existing_way_text(rules: RuleSet, way: ExistingWay) -> str:
+def existing_way_text(rules: RuleSet, way: ExistingWay) -> Text:
     """A way's device as it is said: '30 A rewirable fuse', 'B32', 'blank'."""
     if way.kind in EMPTY:
-        return {"blank": "blank", "open": "open, no blank", "unknown": "not looked at"}[way.kind]
+        return message(None, f"core.survey.way.{way.kind}")
     kind = rules.devices.kinds.get(way.kind)
     rating = f"{way.rating_a:g}" if way.rating_a is not None else "?"
     if way.curve:
         return f"{way.curve}{rating}"
     if way.old_type:
-        return f"{rating} A breaker type {way.old_type}"
+        return message(None, "core.survey.way.old_type", a=rating, type=way.old_type)
     return f"{rating} A {kind.title.lower() if kind else OLD_DEVICES.get(way.kind, way.kind)}"
 
 

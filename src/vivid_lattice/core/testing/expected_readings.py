@@ -38,7 +38,7 @@ class RcdTest:
     """A residual-current function that the circuit lies behind: where, rating [mA], type, and the longest times [ms] it may take
     at each multiple of IΔn that the standard tests at; None where the standard's table holds none."""
 
-    where: str
+    where: Text
     idn_ma: float
     type: str
     most_ms: tuple[float | None, ...]

@@ -73,7 +73,7 @@ def _board(data: ReportData, board: ExistingBoard) -> Iterator[Flowable]:
         [Column(head="", share=3, bold=True), Column(head="Before", share=1), Column(head="After", share=1)], rows
     )
     if compared.improvements:
-        yield Boxed("What that means", compared.improvements)
+        yield Boxed("What that means", [str(line) for line in compared.improvements])
     yield Heading("Circuit by circuit", level=2)
     lines = [
         Row(
@@ -119,7 +119,7 @@ def _observations(observations: tuple[ObservationResult, ...]) -> list[str]:
     for same in by_kind.values():
         ways = sorted({thing.way for thing in same if thing.way is not None})
         where = f"way{'' if len(ways) == 1 else 's'} {', '.join(map(str, ways))}: " if ways else ""
-        words = "; ".join(dict.fromkeys(thing.text for thing in same if thing.text))
+        words = "; ".join(dict.fromkeys(str(thing.text) for thing in same if thing.text))
         kind = same[0].kind
         lines.append(f"{where}{kind.title}{f' ({words})' if words else ''}. {kind.reason} {kind.act}")
     return lines
@@ -133,7 +133,7 @@ def _side(side: CircuitSummary | None) -> tuple[str | GridCell, str | GridCell]:
     if side is None:
         return "not there", ""
     goes = f"; off with {len(side.trips_with)} more" if side.trips_with else ""
-    return side.device + goes, GridCell(
+    return f"{side.device}{goes}", GridCell(
         text=style.WORDS[side.verdict], colour=style.OF_VERDICT[side.verdict], mark=side.verdict
     )
 

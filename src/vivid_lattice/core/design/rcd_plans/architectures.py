@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from vivid_lattice.core.messages import Message, Vocabulary, message
+
 Architecture = Literal[
     "one", "two", "three", "four", "five", "six", "own", "mixed", "mixed-four", "split-one", "split", "split-three"
 ]
@@ -26,21 +28,10 @@ SHAPES: Mapping[Architecture, tuple[int, bool, bool]] = {
     "split-three": (3, False, True),
 }
 
-#: What the architectures are called.
-TITLES: dict[Architecture, str] = {
-    "one": "One RCD for all",
-    "two": "Two shared RCDs",
-    "three": "Three shared RCDs",
-    "four": "Four shared RCDs",
-    "five": "Five shared RCDs",
-    "six": "Six shared RCDs",
-    "own": "An RCBO a circuit",
-    "mixed": "Two shared, and RCBOs where it counts",
-    "mixed-four": "Four shared, and RCBOs where it counts",
-    "split-one": "One shared, fixed loads upstream",
-    "split": "Two shared, fixed loads upstream",
-    "split-three": "Three shared, fixed loads upstream",
-}
+
+def architecture_title(architecture: Architecture, words: Vocabulary) -> Message:
+    """What an architecture is called in the words of a standard."""
+    return message(words, f"core.rcd_plan.title.{architecture}")
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,9 +10,10 @@ from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.device_family import DeviceFamily, packaged
 from vivid_lattice.core.document.feeds import feeds_kind, feeds_lights, feeds_sockets, must_stay_on
 from vivid_lattice.core.document.job import Board, Circuit, Job
-from vivid_lattice.core.errors import Need, NeedsInput
+from vivid_lattice.core.errors import NeedsInput
 from vivid_lattice.core.installation.contexts import CircuitContext
 from vivid_lattice.core.installation.installation import Installation
+from vivid_lattice.core.messages import Vocabulary
 from vivid_lattice.core.units import SLACK
 
 #: How much it matters that a circuit goes dark. Common practice, no source.
@@ -49,6 +50,7 @@ class CircuitFacts:
 class Limits:
     """What the rules allow: leakage behind a device [µA], circuits behind one, least number, what stands ahead [A]."""
 
+    words: Vocabulary
     leak_ua: int
     most_per_rcd: int | None
     least_rcds: int
@@ -77,9 +79,7 @@ def facts_of(network: Installation, board: Board) -> tuple[CircuitFacts, ...]:
 def _facts(network: Installation, circuit: Circuit) -> CircuitFacts:
     device = circuit.device
     if is_auto(device):
-        raise NeedsInput(
-            Need(f"a protective device for {circuit.name}", "device", "Choose one, or let the design choose.")
-        )
+        raise NeedsInput(network.need("core.need.device", "device", circuit=circuit.name))
     # What is demanded does not depend on what is there: the circuit is asked as if it had none.
     bare_ = circuit.model_copy(update={"device": device.model_copy(update={"rcd": None})})
     bare = _bare(network, bare_)
@@ -149,6 +149,7 @@ def limits_of(network: Installation, board: Board) -> Limits:
     idn = rules.additional_ma.value
     share = rules.leak_share.value * idn * 1000
     return Limits(
+        words=network.rules.words,
         leak_ua=int(share + SLACK),
         most_per_rcd=division.most_per_rcd,
         least_rcds=division.least_rcds or 1,

@@ -14,7 +14,13 @@ from vivid_lattice.core.checks import (
     run_check_alone,
     selectivity_residual,
 )
-from vivid_lattice.core.design.rcd_plans.architectures import SHAPES, TITLES, Architecture, PlanSolution, Weights
+from vivid_lattice.core.design.rcd_plans.architectures import (
+    SHAPES,
+    Architecture,
+    PlanSolution,
+    Weights,
+    architecture_title,
+)
 from vivid_lattice.core.design.rcd_plans.circuit_facts import (
     CircuitFacts,
     Limits,
@@ -27,12 +33,13 @@ from vivid_lattice.core.design.rcd_plans.circuit_facts import (
 )
 from vivid_lattice.core.document.base import is_auto
 from vivid_lattice.core.document.job import RCD_TYPES, Board, Circuit, Device, Job, Rcd, RcdType, SharedRcd, with_parts
-from vivid_lattice.core.errors import OutOfRange
+from vivid_lattice.core.errors import NotPossible
 from vivid_lattice.core.installation.contexts import BoardContext, CircuitContext
 from vivid_lattice.core.installation.installation import Installation
-from vivid_lattice.core.messages import Text
+from vivid_lattice.core.messages import Joined, Message, Text, message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import DeviceKind, DeviceRules
+from vivid_lattice.core.text import Shown
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,7 +68,7 @@ class RcdPlan:
     """
 
     architecture: Architecture
-    title: str
+    title: Text
     not_possible: Text
     job: Job | None
     groups: tuple[GroupPlan, ...]
@@ -96,10 +103,12 @@ def plan(
     network = Installation.of(job, rule_set(job.job.rules))
     board = network.tree.boards.get(board_id)
     if board is None:
-        raise OutOfRange(f"board '{board_id}'", 0, f"one of {', '.join(network.tree.boards)}")
+        raise NotPossible(
+            network.message("core.rcd_plan.no_board", board=board_id, known=Joined.of(network.tree.boards, ", "))
+        )
     facts, limits = facts_of(network, board), limits_of(network, board)
     if not facts:
-        raise OutOfRange(f"circuits of {board.name}", 0, "at least one that feeds loads")
+        raise NotPossible(network.message("core.rcd_plan.empty", board=board.name))
     solved = solve(
         facts,
         limits,
@@ -110,17 +119,17 @@ def plan(
         cancelled=cancelled,
     )
     if solved is None:
-        return _refused(architecture, _why_not(facts, limits, architecture))
+        return _refused(network, architecture, _why_not(facts, limits, architecture))
     planned = _planned(network, board, facts, limits, architecture, solved)
     assert planned.job is not None
     wrong = not_met(network, planned.job, board.id)
-    return _refused(architecture, wrong) if wrong else planned
+    return _refused(network, architecture, wrong) if wrong else planned
 
 
-def _refused(architecture: Architecture, why: Text) -> RcdPlan:
+def _refused(network: Installation, architecture: Architecture, why: Text) -> RcdPlan:
     return RcdPlan(
         architecture=architecture,
-        title=TITLES[architecture],
+        title=architecture_title(architecture, network.rules.words),
         not_possible=why,
         job=None,
         groups=(),
@@ -137,44 +146,46 @@ def _refused(architecture: Architecture, why: Text) -> RcdPlan:
     )
 
 
-def _why_not(facts: tuple[CircuitFacts, ...], limits: Limits, architecture: Architecture) -> str:
+def _why_not(facts: tuple[CircuitFacts, ...], limits: Limits, architecture: Architecture) -> Message:
     """Why an architecture has no grouping, by the first rule that alone forbids it."""
     shared, has_own_device, _ = SHAPES[architecture]
     if shared and not limits.shared:
-        return "Here people are protected circuit by circuit: no device is shared."
+        return message(limits.words, "core.rcd_plan.per_circuit")
     if not has_own_device and (reason := _alone_forbids(facts, limits, shared)):
         return reason
     if len(facts) < shared:
-        return f"There are {len(facts)} circuits for {shared} shared devices."
+        return message(limits.words, "core.rcd_plan.too_few", n=len(facts), m=int(shared))
     if shared and (reason := _too_many(facts, limits, shared)):
         return reason
-    return "No grouping keeps all the rules at once: leakage, lights on several devices, and rating together forbid it."
+    return message(limits.words, "core.rcd_plan.none")
 
 
-def _alone_forbids(facts: tuple[CircuitFacts, ...], limits: Limits, shared: int) -> str:
-    """Why shared devices alone are not enough; empty where they may be."""
+def _alone_forbids(facts: tuple[CircuitFacts, ...], limits: Limits, shared: int) -> Message | None:
+    """Why shared devices alone are not enough; None where they may be."""
     by_itself = next((fact.circuit.name for fact in facts if fact.own_device), None)
     if by_itself is not None:
-        return f"{by_itself} has to have a residual-current device of its own."
+        return message(limits.words, "core.rcd_plan.own", circuit=by_itself)
     if limits.lights_apart and shared == 1 and sum(fact.lights for fact in facts) > 1:
-        return "One device would put out every light."
+        return message(limits.words, "core.rcd_plan.lights")
     if 0 < shared < limits.least_rcds:
-        return f"{limits.least_rcds} residual-current devices are the least."
-    return ""
+        return message(limits.words, "core.rcd_plan.least", n=limits.least_rcds)
+    return None
 
 
-def _too_many(facts: tuple[CircuitFacts, ...], limits: Limits, shared: int) -> str:
-    """Why so many circuits, or so much leakage, do not go behind the shared devices; empty where they do."""
+def _too_many(facts: tuple[CircuitFacts, ...], limits: Limits, shared: int) -> Message | None:
+    """Why so many circuits, or so much leakage, do not go behind the shared devices; None where they do."""
     if limits.most_per_rcd is not None and len(facts) > shared * limits.most_per_rcd:
-        return f"{len(facts)} circuits on {_devices(shared)}: {limits.most_per_rcd} behind each are the most."
+        return message(limits.words, "core.rcd_plan.most", n=len(facts), m=shared, max=limits.most_per_rcd)
     total = sum(fact.leak_ua for fact in facts)
     if total > shared * limits.leak_ua:
-        return f"{total / 1000:.1f} mA leak in all, and {_devices(shared)} keep the peace up to {shared * limits.leak_ua / 1000:g} mA."
-    return ""
-
-
-def _devices(count: int) -> str:
-    return f"{count} shared device" + ("s" if count > 1 else "")
+        return message(
+            limits.words,
+            "core.rcd_plan.leakage",
+            ma=Shown(f"{total / 1000:.1f}"),
+            limit=Shown(f"{shared * limits.leak_ua / 1000:g}"),
+            n=shared,
+        )
+    return None
 
 
 def _planned(
@@ -199,7 +210,7 @@ def _planned(
     gap = 0.0 if solved.proven or solved.objective <= 0 else 100 * (solved.objective - solved.bound) / solved.objective
     return RcdPlan(
         architecture=architecture,
-        title=TITLES[architecture],
+        title=architecture_title(architecture, network.rules.words),
         not_possible="",
         job=_applied(network, board, facts, solved, shared, limits),
         groups=groups,
@@ -216,8 +227,8 @@ def _planned(
     )
 
 
-def _fails_anew(before: Installation, after: Installation, circuit: Circuit) -> Text:
-    """What a check of RCDs says of a circuit that failed nothing of the kind before; empty where there is nothing."""
+def _fails_anew(before: Installation, after: Installation, circuit: Circuit) -> Text | None:
+    """What a check of RCDs says of a circuit that failed nothing of the kind before; None where there is nothing."""
     was = before.tree.circuits[circuit.id]
     for check, name in _OF_CIRCUITS:
         finding = run_check_alone(check, name, CircuitContext(after, circuit, explain=False))
@@ -225,12 +236,12 @@ def _fails_anew(before: Installation, after: Installation, circuit: Circuit) -> 
             continue
         if run_check_alone(check, name, CircuitContext(before, was, explain=False)).verdict != "fail":
             return finding.sentence
-    return ""
+    return None
 
 
-def not_met(before: Installation, planned: Job, board_id: str) -> Text:
+def not_met(before: Installation, planned: Job, board_id: str) -> Text | None:
     """Why a planned job is not offered: a circuit without an RCD that it needs, or a check of RCDs that fails and did not before;
-    empty where there is nothing."""
+    None where there is nothing."""
     after = Installation.of(planned, before.rules)
     board = after.tree.boards[board_id]
     circuits = [after.tree.circuits[way.circuit] for way in board.ways]
@@ -239,16 +250,16 @@ def not_met(before: Installation, planned: Job, board_id: str) -> Text:
             rcd_requirement.check, rcd_requirement.ID, CircuitContext(after, circuit, explain=False)
         )
         if required.verdict in ("fail", "missing") and circuit.kind != "distribution":
-            return f"{circuit.name}: {required.sentence}"
+            return after.message("core.rcd_plan.at", circuit=circuit.name, sentence=required.sentence)
     for circuit in circuits:
         if worse := _fails_anew(before, after, circuit):
-            return f"{circuit.name}: {worse}"
+            return after.message("core.rcd_plan.at", circuit=circuit.name, sentence=worse)
     for board_check, name in _OF_BOARDS:
         finding = run_check_alone(board_check, name, BoardContext(after, board, explain=False))
         earlier = run_check_alone(board_check, name, BoardContext(before, before.tree.boards[board_id], explain=False))
         if finding.verdict == "fail" and earlier.verdict != "fail":
             return finding.sentence
-    return ""
+    return None
 
 
 #: Checks that a plan of RCDs decides, of circuits and of boards.

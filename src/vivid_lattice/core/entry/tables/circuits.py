@@ -34,9 +34,11 @@ from vivid_lattice.core.entry.tables.columns import FIELDS, cell_of, number_in
 from vivid_lattice.core.entry.tables.rows import ReadRow, ReadRows, RowProblem, filled, read_rows
 from vivid_lattice.core.errors import BadDocument, EntryNotUnderstood
 from vivid_lattice.core.job_file import checked, problems_of
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.customary import customary
 from vivid_lattice.core.rules.protocol import DeviceKind, RuleSet
+from vivid_lattice.core.text import Shown
 from vivid_lattice.core.units import M_PER_FT
 
 _TITLES = {other_field.id: other_field.title for other_field in FIELDS}
@@ -78,8 +80,8 @@ class _Row:
     row: Sequence[str]
     mapping: Mapping[str, int]
     problems: list[RowProblem] = field(default_factory=list)
-    assumed: list[str] = field(default_factory=list)
-    description: str = ""
+    assumed: list[Text] = field(default_factory=list)
+    description: Text = ""
 
     def text(self, name: str) -> str:
         """The text of a field."""
@@ -112,15 +114,18 @@ class _Row:
         except BadDocument as bad:
             self.problems += [RowProblem(problem.path, problem.message) for problem in bad.problems]
             return None
-        cable = "cable to be chosen" if is_auto(circuit.cable) else f"{circuit.cable.area_mm2:g} mm²"
-        device = "device to be chosen" if is_auto(circuit.device) else device_text(circuit.device)
+        open_cable = message(None, "core.import.cable_open")
+        cable: Text = open_cable if is_auto(circuit.cable) else self.rules.cables.size_label(circuit.cable.area_mm2)
+        device = message(None, "core.import.device_open") if is_auto(circuit.device) else device_text(circuit.device)
         length = circuit.run[0].length_m
-        run = "length not known" if length is None else f"{length:g} m"
-        self.description = f"way {way} of {board.name}: {circuit.kind}, {run}, {cable}, {device}"
+        run: Text = message(None, "core.import.length_open") if length is None else f"{length:g} m"
+        self.description = message(
+            None, "core.import.row", n=way, board=board.name, kind=circuit.kind, run=run, cable=cable, device=device
+        )
         return made
 
-    def _wrong(self, name: str, message: str) -> None:
-        self.problems.append(RowProblem(_TITLES.get(name, name), message))
+    def _wrong(self, name: str, wrong: Text) -> None:
+        self.problems.append(RowProblem(_TITLES.get(name, name), wrong))
 
     def _number(self, name: str, most: float, *, whole: bool = False) -> float | None:
         text = self.text(name)
@@ -130,9 +135,9 @@ class _Row:
         if number is None:
             self._wrong(name, f"'{_short(text)}' is no figure")
         elif not 0 < number <= most:
-            self._wrong(name, f"{number:g} cannot be: it has to be over 0 and at most {most:g}")
+            self._wrong(name, message(None, "core.import.range", value=Shown(f"{number:g}"), max=Shown(f"{most:g}")))
         elif whole and number != int(number):
-            self._wrong(name, f"{number:g} is no whole number")
+            self._wrong(name, message(None, "core.import.whole", value=Shown(f"{number:g}")))
         else:
             return number
         return None
@@ -143,27 +148,33 @@ class _Row:
         named = self.text("board")
         boards = self.job.boards
         if not boards:
-            self._wrong("board", "the job has no board yet; add one first")
+            self._wrong("board", message(None, "core.import.no_board"))
             return None, 0
         target = _named_board(boards, named) if named else boards[0]
         if target is None:
             self._wrong(
-                "board", f"no board '{_short(named)}' in this job; it has {', '.join(board.name for board in boards)}"
+                "board",
+                message(
+                    None,
+                    "core.import.unknown_board",
+                    text=_short(named),
+                    list=", ".join(board.name for board in boards),
+                ),
             )
             return None, 0
         wanted = self._number("way", 200, whole=True)
         if wanted is None:
             number = free_way(target)
             if number is None:
-                self._wrong("way", f"{target.name} has no free way: all {target.way_count} are taken")
+                self._wrong("way", message(None, "core.entry.circuit.full", board=target.name, n=target.way_count))
             return target, number or 0
         number = int(wanted)
         if any(way.number == number for way in target.ways):
-            self._wrong(
-                "way", f"way {number} of {target.name} is taken; leave the column out and the first free one is used"
-            )
+            self._wrong("way", message(None, "core.import.way_used", n=number, board=target.name))
         elif number > target.way_count:
-            self._wrong("way", f"{target.name} has {target.way_count} ways, no way {number}")
+            self._wrong(
+                "way", message(None, "core.import.way_range", m=number, board=target.name, n=int(target.way_count))
+            )
         return target, number
 
     # ------------------------------------------------------------------------------------------------ circuit
@@ -171,9 +182,9 @@ class _Row:
     def _name(self) -> str:
         name = self.text("name")
         if not name:
-            self._wrong("name", "is empty; every circuit has a name")
+            self._wrong("name", message(None, "core.import.name_empty"))
         elif len(name) > 120:
-            self._wrong("name", f"has {len(name)} letters; 120 are the most")
+            self._wrong("name", message(None, "core.import.name_long", n=len(name)))
         return name
 
     def _line(self) -> ParsedLine:
@@ -207,12 +218,13 @@ class _Row:
         if text in get_args(CircuitKind):
             return cast(CircuitKind, text)
         if text:
-            self._wrong("kind", f"'{_short(text)}' is no kind of circuit; known: {', '.join(get_args(CircuitKind))}")
+            self._wrong(
+                "kind", message(None, "core.import.kind", text=_short(text), list=", ".join(get_args(CircuitKind)))
+            )
         elif not line.loads and not self.text("load"):
             self._wrong(
                 "kind",
-                "the name says nothing that is known here, so the kind has to be given: "
-                + ", ".join(get_args(CircuitKind)),
+                message(None, "core.import.kind_needed", list=", ".join(get_args(CircuitKind))),
             )
         return None
 
@@ -223,7 +235,9 @@ class _Row:
         if watts is not None and re.search(r"kw\s*$", self.text("power_w").lower()):
             watts = 1000 * watts
         if watts is not None and kilowatts is not None and abs(watts - 1000 * kilowatts) > 1:
-            self._wrong("power_kw", f"{kilowatts:g} kW and {watts:g} W contradict each other")
+            self._wrong(
+                "power_kw", message(None, "core.import.power_twice", kw=Shown(f"{kilowatts:g}"), w=Shown(f"{watts:g}"))
+            )
         return watts if watts is not None else None if kilowatts is None else 1000 * kilowatts
 
     def _set_load(self, line: ParsedLine) -> None:
@@ -242,11 +256,11 @@ class _Row:
                 drawing[0].power_w = watts
                 self._likely(drawing[0], watts)
             elif line.loads and line.loads[0].load is None:
-                self._wrong("power_w", "a distribution circuit carries what its board feeds; leave its power out")
+                self._wrong("power_w", message(None, "core.import.feeder_power"))
             elif line.loads:
-                self._wrong("power_w", "sockets have no power of their own; state the design current, or the load")
+                self._wrong("power_w", message(None, "core.import.socket_power"))
             elif line.kind != "distribution":
-                self._wrong("load", "a power is given, but not of what; known: " + ", ".join(get_args(LoadKind)))
+                self._wrong("load", message(None, "core.import.load_needed", list=", ".join(get_args(LoadKind))))
         if count is not None and line.loads:
             line.loads[0].count = int(count)
 
@@ -260,7 +274,9 @@ class _Row:
             return TypedLoad(text=[line.name], kind="", load=load, circuit=circuit, position=0)
         named = parse_line(text, self.rules, kind="name").loads
         if not named:
-            self._wrong("load", f"'{_short(text)}' is no kind of load; known: {', '.join(get_args(LoadKind))}")
+            self._wrong(
+                "load", message(None, "core.import.load", text=_short(text), list=", ".join(get_args(LoadKind)))
+            )
             return None
         named[0].text = [line.name]
         return named[0]
@@ -269,7 +285,7 @@ class _Row:
         if watts < _LIKELY_KW and load.load in _STRONG:
             self._wrong(
                 "power_w",
-                f"{watts:g} W for a {load.load} cannot be meant: match the column to 'Power, kW', or write the unit",
+                message(None, "core.import.power_odd", w=Shown(f"{watts:g}"), load=load.load),
             )
 
     def _room(self) -> NamedRoom | None:
@@ -284,7 +300,7 @@ class _Row:
             return LINES
         lines = tuple(dict.fromkeys(re.findall(r"L[123]", text)))
         if not lines:
-            self._wrong("lines", f"'{_short(text)}' names no line; write L1, L2, L3 or L1+L2+L3")
+            self._wrong("lines", message(None, "core.import.line", text=_short(text)))
         return cast("tuple[Line, ...]", lines)
 
     # ------------------------------------------------------------------------------------------------ run, cable, device
@@ -309,7 +325,7 @@ class _Row:
         )
         method_id = method_id or parse_line(text, self.rules, kind="name").method
         if method_id is None:
-            self._wrong("method", f"no method '{_short(text)}' in these rules; known: {', '.join(methods)}")
+            self._wrong("method", message(None, "core.import.method", text=_short(text), list=", ".join(methods)))
         return method_id
 
     def _set_cable(self, line: ParsedLine) -> None:
@@ -321,7 +337,7 @@ class _Row:
             named = next((kind.id for kind in kinds.values() if text.lower() == kind.title.lower()), None)
             line.cable = named or parse_line(text, self.rules, kind="name").cable
             if line.cable is None:
-                self._wrong("cable", f"no cable '{_short(text)}' in these rules; known: {', '.join(kinds)}")
+                self._wrong("cable", message(None, "core.import.cable", text=_short(text), list=", ".join(kinds)))
         if size:
             inches = customary(self.rules.id).inch_mm2
             line.conductor = (
@@ -331,7 +347,10 @@ class _Row:
             )
         kind = kinds.get(line.cable or "", kinds[self.rules.default_cable])
         if size and line.conductor is not None and line.conductor.area_mm2 not in kind.sizes_mm2:
-            self._wrong("size_mm2", f"{kind.title} is not made in {line.conductor.area_mm2:g} mm²")
+            self._wrong(
+                "size_mm2",
+                message(None, "core.import.size", cable=kind.title, size=Shown(f"{line.conductor.area_mm2:g}")),
+            )
 
     def _labelled(self, text: str) -> ConductorSize | None:
         """A size by the name that the standard gives it (``12`` for 12 AWG)."""
@@ -349,7 +368,8 @@ class _Row:
             read = parse_line(text, self.rules, kind="name").device
             if not (read.typed or read.rating_a or read.rcd_ma):
                 self._wrong(
-                    "device", f"no device '{_short(text)}' in these rules; known: {', '.join(self.rules.devices.kinds)}"
+                    "device",
+                    message(None, "core.import.device", text=_short(text), list=", ".join(self.rules.devices.kinds)),
                 )
                 return
             line.device = read
@@ -365,12 +385,12 @@ class _Row:
             if curve in get_args(Curve):
                 device.curve = cast(Curve, curve)
             else:
-                self._wrong("curve", f"'{_short(curve)}' is no characteristic; known: B, C, D")
+                self._wrong("curve", message(None, "core.import.curve", curve=_short(curve)))
         if kind := self.text("rcd_type").upper().removeprefix("TYPE").strip():
             if kind in RCD_TYPES:
                 device.rcd_type = kind
             else:
-                self._wrong("rcd_type", f"'{_short(kind)}' is no type; known: AC, A, F, B")
+                self._wrong("rcd_type", message(None, "core.import.type", text=_short(kind)))
 
 
 def kind_in(text: str, kinds: Mapping[str, DeviceKind]) -> DeviceKind | None:

@@ -8,8 +8,10 @@ from vivid_lattice.core.document.job import CablePrice, DevicePrice, Job
 from vivid_lattice.core.entry.tables.circuits import kind_in
 from vivid_lattice.core.entry.tables.columns import cell_of, number_in
 from vivid_lattice.core.entry.tables.rows import MAX_ROWS, ReadRow, ReadRows, RowProblem, filled, read_rows
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules import rule_set
 from vivid_lattice.core.rules.protocol import CableKind, RuleSet
+from vivid_lattice.core.text import Shown
 
 #: No device or metre of cable of a dwelling costs more; a larger figure has lost its decimal point.
 _DEAREST = 10_000.0
@@ -31,7 +33,7 @@ def read_prices(job: Job, rows: Sequence[Sequence[str]], mapping: Mapping[str, i
             continue
         key = (made.kind, made.rating_a) if isinstance(made, DevicePrice) else (made.type, made.area_mm2)
         if key not in cable_prices and sum(isinstance(item, type(made)) for item in cable_prices.values()) >= MAX_ROWS:
-            full = RowProblem("What", f"the price list holds {MAX_ROWS} of these already, which is as many as it takes")
+            full = RowProblem("What", message(None, "core.import.price.full", max=MAX_ROWS))
             read.append(ReadRow(number=number, name=what, text="", problems=(full,)))
             continue
         cable_prices[key] = made
@@ -49,15 +51,15 @@ def _words(rules: RuleSet, made: _Price) -> str:
     if isinstance(made, CablePrice):
         size = rules.cables.size_label(made.area_mm2)
         return f"{rules.cables.kind(made.type).title}, {size}: {made.per_m:.2f} a metre"
-    rating = "any rating" if made.rating_a is None else f"{made.rating_a:g} A"
+    rating = message(None, "core.import.price.any") if made.rating_a is None else f"{made.rating_a:g} A"
     return f"{rules.devices.kind(made.kind).title}, {rating}: {made.each:.2f} a pole"
 
 
 def _not_known(rules: RuleSet, what: str) -> RowProblem:
     if not what:
-        return RowProblem("What", "is empty; name a kind of device or of cable")
+        return RowProblem("What", message(None, "core.import.price.what_empty"))
     known = ", ".join([*rules.devices.kinds, *rules.cables.kinds])
-    return RowProblem("What", f"'{what[:40]}' is no kind of device or cable in these rules; known: {known}")
+    return RowProblem("What", message(None, "core.import.price.unknown", text=what[:40], list=known))
 
 
 def _read(rules: RuleSet, row: Sequence[str], mapping: Mapping[str, int]) -> _Price | tuple[RowProblem, ...]:
@@ -87,17 +89,21 @@ def _price(text: str, problems: list[RowProblem]) -> float | None:
     elif price is None:
         problems.append(RowProblem("Price", f"'{text[:40]}' is no figure"))
     elif not 0 <= price <= _DEAREST:
-        problems.append(RowProblem("Price", f"{price:g} cannot be: it has to be 0 to {_DEAREST:g}"))
+        problems.append(
+            RowProblem(
+                "Price", message(None, "core.import.price.range", value=Shown(f"{price:g}"), max=Shown(f"{_DEAREST:g}"))
+            )
+        )
     return price
 
 
 def _size_problems(cable: CableKind, size: float | None, *, whole: bool) -> list[RowProblem]:
     """What is wrong with a cable's size; that it is missing is told where nothing else is."""
     if size is None:
-        return [RowProblem("Size, mm²", "a cable has its price by its size; give it")] if whole else []
+        return [RowProblem("Size, mm²", message(None, "core.import.price.size_needed"))] if whole else []
     if size in cable.sizes_mm2:
         return []
-    return [RowProblem("Size, mm²", f"{cable.title} is not made in {size:g} mm²")]
+    return [RowProblem("Size, mm²", message(None, "core.import.size", cable=cable.title, size=Shown(f"{size:g}")))]
 
 
 def _optional(row: Sequence[str], mapping: Mapping[str, int], name: str, problems: list[RowProblem]) -> float | None:
@@ -106,6 +112,6 @@ def _optional(row: Sequence[str], mapping: Mapping[str, int], name: str, problem
         return None
     price = number_in(text)
     if price is None or not 0 < price <= 400:
-        problems.append(RowProblem(name, f"'{text[:40]}' is no figure over 0 and at most 400"))
+        problems.append(RowProblem(name, message(None, "core.import.price.optional", text=text[:40])))
         return None
     return price

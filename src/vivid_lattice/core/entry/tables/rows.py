@@ -27,9 +27,9 @@ class ReadRow:
 
     number: int
     name: str
-    text: str
+    text: Text
     problems: tuple[RowProblem, ...] = ()
-    assumed: tuple[str, ...] = ()
+    assumed: tuple[Text, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,6 +9,8 @@ from math import isfinite
 
 from vivid_lattice.core.document.surge_and_relay import VoltageRelay
 from vivid_lattice.core.errors import BadDocument, DocumentProblem, OutOfRange
+from vivid_lattice.core.messages import Message, Text, message
+from vivid_lattice.core.text import Shown
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +32,7 @@ class Switching:
 
     at_s: float
     opens: bool
-    reason: str
+    reason: Text
 
 
 def run_relay(relay: VoltageRelay, trace: Sequence[Sample], until_s: float) -> tuple[Switching, ...]:
@@ -67,13 +69,13 @@ def _must_come_to_rest(switchings: Sequence[Switching]) -> None:
         raise OutOfRange(
             f"cycle of the relay at {switchings[-1].at_s:g} s [s]",
             switchings[-1].at_s - switchings[-3].at_s,
-            "over 0: enter a re-close time or a trip delay",
+            "over 0: enter a reconnection delay or a trip delay",
         )
     if len(switchings) > MAX_SWITCHINGS:
         raise OutOfRange(
             "number of switchings",
             len(switchings),
-            f"{MAX_SWITCHINGS} or fewer: enter a longer re-close time, or a shorter trace",
+            f"{MAX_SWITCHINGS} or fewer: enter a longer reconnection delay, or a shorter trace",
         )
 
 
@@ -101,41 +103,47 @@ def _next(relay: VoltageRelay, closed: bool, since: dict[str, float]) -> Switchi
     if not closed:
         if since["inside"] < 0:
             return None
-        return Switching(
-            since["inside"] + relay.reclose_s, False, "the voltage has stayed inside for the re-close time"
-        )
+        return Switching(since["inside"] + relay.reclose_s, False, message(None, "core.relay.reclose"))
     due = [
         Switching(since[name] + delay, True, why)
         for name, delay, why in (
-            ("over", relay.over_s, f"more than {relay.over_v:g} V"),
-            ("under", relay.under_s, f"less than {relay.under_v:g} V"),
-            ("current", relay.current_s, f"more than {relay.current_a or 0:g} A"),
+            ("over", relay.over_s, message(None, "core.relay.over", v=Shown(f"{relay.over_v:g}"))),
+            ("under", relay.under_s, message(None, "core.relay.under", v=Shown(f"{relay.under_v:g}"))),
+            ("current", relay.current_s, message(None, "core.relay.current", a=Shown(f"{relay.current_a or 0:g}"))),
         )
         if since[name] >= 0
     ]
     return min(due, key=lambda item: item.at_s, default=None)
 
 
-def built_in_traces(nominal_v: float) -> dict[str, tuple[str, tuple[Sample, ...], float]]:
+def built_in_traces(nominal_v: float) -> dict[str, tuple[Message, tuple[Sample, ...], float]]:
     """Traces that come with the program, by id: title, samples, end [s]. Invented shapes of what supplies do."""
 
     def at(*pairs: tuple[float, float]) -> tuple[Sample, ...]:
         return tuple(Sample(time, round(share * nominal_v, 1)) for time, share in pairs)
 
     return {
-        "quiet": ("A quiet evening", at((0, 1.0), (60, 0.98), (120, 1.02), (240, 1.0)), 300.0),
-        "lost-neutral": ("The neutral is lost", at((0, 1.0), (20, 1.5), (80, 0.6), (110, 1.0)), 300.0),
+        "quiet": (message(None, "core.relay.trace.quiet"), at((0, 1.0), (60, 0.98), (120, 1.02), (240, 1.0)), 300.0),
+        "lost-neutral": (
+            message(None, "core.relay.trace.lost-neutral"),
+            at((0, 1.0), (20, 1.5), (80, 0.6), (110, 1.0)),
+            300.0,
+        ),
         "brown-out": (
-            "A deep sag and a slow return",
+            message(None, "core.relay.trace.brown-out"),
             at((0, 1.0), (10, 0.72), (40, 0.86), (70, 0.95), (150, 1.0)),
             300.0,
         ),
         "flicker": (
-            "A motor starts again and again",
+            message(None, "core.relay.trace.flicker"),
             at((0, 1.0), (10, 0.8), (10.4, 1.0), (30, 0.8), (30.4, 1.0), (50, 0.8), (52, 1.0)),
             240.0,
         ),
-        "solar-noon": ("High voltage at noon", at((0, 1.05), (40, 1.09), (80, 1.12), (130, 1.08), (200, 1.04)), 320.0),
+        "solar-noon": (
+            message(None, "core.relay.trace.solar-noon"),
+            at((0, 1.05), (40, 1.09), (80, 1.12), (130, 1.08), (200, 1.04)),
+            320.0,
+        ),
     }
 
 
@@ -155,22 +163,25 @@ def read_trace(text: str) -> tuple[tuple[Sample, ...], float]:
         except ValueError:
             if number == 1:
                 continue
-            raise _wrong(number, f"'{line.strip()[:60]}' is not seconds and volts, as 12.5, 228") from None
+            raise _wrong(number, message(None, "core.relay.trace_line", line=line.strip()[:60])) from None
         if len(figures) not in (2, 3) or not all(isfinite(figure) for figure in figures):
-            raise _wrong(number, f"{len(figures)} figures: it takes seconds and volts, and amperes if they are known")
+            raise _wrong(number, message(None, "core.relay.trace_figures", n=len(figures)))
         if samples and figures[0] <= samples[-1].at_s:
-            raise _wrong(number, f"{figures[0]:g} s does not come after {samples[-1].at_s:g} s")
+            raise _wrong(
+                number,
+                message(None, "core.relay.trace_order", a=Shown(f"{figures[0]:g}"), b=Shown(f"{samples[-1].at_s:g}")),
+            )
         samples.append(Sample(figures[0], figures[1], figures[2] if len(figures) == 3 else None))
     if not samples:
-        raise BadDocument([DocumentProblem("trace", "no line with seconds and volts in it")])
+        raise BadDocument([DocumentProblem("trace", message(None, "core.relay.trace_empty"))])
     return tuple(samples), samples[-1].at_s + 1.0
 
 
-def _wrong(number: int, what: str) -> BadDocument:
+def _wrong(number: int, what: Text) -> BadDocument:
     return BadDocument([DocumentProblem(f"trace, line {number}", what)])
 
 
 def _must_rise(trace: Sequence[Sample]) -> None:
     for before, after in pairwise(trace):
         if after.at_s <= before.at_s:
-            raise OutOfRange("time of the trace", after.at_s, f"over {before.at_s:g} s: the samples rise in time")
+            raise OutOfRange("time of the trace", after.at_s, f"over {before.at_s:g} s: samples must be in time order")

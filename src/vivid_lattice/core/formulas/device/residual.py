@@ -13,13 +13,6 @@ from vivid_lattice.core.units import SLACK
 
 Waveform = Literal["ac", "pulsating", "smooth"]
 
-#: What a waveform is called, for people.
-WAVEFORM_WORDS: Mapping[Waveform, str] = {
-    "ac": "alternating",
-    "pulsating": "pulsating direct",
-    "smooth": "smooth direct",
-}
-
 
 @dataclass(frozen=True, slots=True)
 class ResidualPoint:

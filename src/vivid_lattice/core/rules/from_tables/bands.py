@@ -62,9 +62,9 @@ class BandsFromTables:
         entry = self._entries.get(kind)
         if entry is None:
             raise NotTabulated(
-                f"the characteristic of a device of the kind '{kind}'",
+                message(None, "core.rules.curve.need.kind", kind=kind),
                 path="device.kind",
-                ask="Take the maker's curve.",
+                ask=message(None, "core.rules.curve.need.ask"),
             )
         name = f"{curve or ''}{rating_a:g}" + ("" if curve else " A")
         if entry["by"] == "breaker":
@@ -78,7 +78,11 @@ class BandsFromTables:
     def _breaker(self, table: Table, curve: str | None, rating_a: float, name: str) -> Band:
         if curve is None:
             raise NeedsInput(
-                Need("the characteristic (B, C or D)", "device.curve", "It is printed before the rating: B32.")
+                Need(
+                    message(None, "core.rules.curve.need.letter"),
+                    "device.curve",
+                    message(None, "core.rules.curve.need.letter_ask"),
+                )
             )
         rows = [row for row in table.rows if row[0] == curve and _within(str(row[1]), rating_a)]
         if not rows:
@@ -131,7 +135,9 @@ class BandsFromTables:
         smaller = [float(row[0]) for row in gates.rows if float(row[0]) <= rating_a]
         if not slow or not smaller:
             raise NotTabulated(
-                f"the characteristic of a {name} fuse", path="device.rating_a", ask="Take the manufacturer's curve."
+                message(None, "core.rules.curve.need.fuse", fuse=name),
+                path="device.rating_a",
+                ask=message(None, "core.rules.curve.need.ask"),
             )
         quick = self._gates(gates, max(smaller), name).lower
         first = (min(rating_a * float(entry["melts"]), slow[0][0]), _HOUR_S)
@@ -162,7 +168,9 @@ class BandsFromTables:
     @staticmethod
     def _none(table: Table, name: str) -> NotTabulated:
         return NotTabulated(
-            f"the characteristic of {name}", path="device.rating_a", ask="Take the manufacturer's curve."
+            message(None, "core.rules.curve.need.table", device=name),
+            path="device.rating_a",
+            ask=message(None, "core.rules.curve.need.ask"),
         )
 
     def residual(self, rcd: Rcd) -> ResidualBand:

@@ -8,10 +8,12 @@ from typing import Any
 
 from vivid_lattice.core.document.board_build import TopOrBottom
 from vivid_lattice.core.errors import NotTabulated
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.board_rules import MainRule, MainSide, NoticeRule, PlaceRule, SpareSpace
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import Shown
 
 #: The rule behind a topic where a standard names none of its own.
 _SHARED = {
@@ -47,7 +49,9 @@ class BoardRulesFromTables:
     def _file(self) -> Mapping[str, Any]:
         if self._entries is None:
             raise NotTabulated(
-                f"rules of boards in {self._title}", path="job.rules", ask="Take them from the publication itself."
+                message(None, "core.rules.board.need.what", standard=self._title),
+                path="job.rules",
+                ask=message(None, "core.rules.need.ask"),
             )
         return self._entries
 
@@ -178,23 +182,23 @@ class BoardRulesFromTables:
     def _loading(self, circuits: int, household: bool) -> SourcedValue:
         table = self._data.table("common.rdf" if household else "common.rdf.general")
         if circuits < 2:
-            return SourcedValue(1.0, table.source, "one circuit alone")
+            return SourcedValue(1.0, table.source, message(None, "core.rules.board.one"))
         row = next(row for row in table.rows if _number(row[0]) <= circuits <= _number(row[1]))
-        return SourcedValue(_number(row[2]), table.source, f"{circuits} circuits")
+        return SourcedValue(_number(row[2]), table.source, message(None, "core.rules.board.circuits", n=circuits))
 
     def side_by_side(self, devices: int) -> SourcedValue:
         """What breakers side by side, all loaded for long, still carry, as a share of their rating."""
         table = self._data.table("common.mcb.grouping")
         row = table.rows[min(devices, len(table.rows)) - 1]
-        return SourcedValue(_number(row[1]), table.source, f"{devices} side by side")
+        return SourcedValue(_number(row[1]), table.source, message(None, "core.rules.board.side", n=devices))
 
     def max_loss_w(self, rating_a: float) -> SourcedValue:
         """Greatest power loss a pole may have by the product standard [W]."""
         table = self._data.table("common.mcb.max-power-loss")
         for row in table.rows:
             if _number(row[0]) < rating_a <= _number(row[1]):
-                return SourcedValue(_number(row[2]), table.source, "greatest by the standard")
-        raise NotTabulated(f"the power loss of a device of {rating_a:g} A", path="families")
+                return SourcedValue(_number(row[2]), table.source, message(None, "core.rules.board.loss"))
+        raise NotTabulated(message(None, "core.rules.board.need.loss", a=Shown(f"{rating_a:g}")), path="families")
 
     def strip_mm(self, area_mm2: float) -> SourcedValue:
         """Insulation to strip off a conductor [mm]."""

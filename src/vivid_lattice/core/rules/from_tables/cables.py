@@ -10,10 +10,12 @@ from typing import Any, TypeVar
 from vivid_lattice.core.document.job import Cable
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.formulas.cable.impedance import temperature_factor
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.from_tables.sizes import SizeNames
 from vivid_lattice.core.rules.protocol import CableKind, CableSize, DropFigure, HotFactors
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.text import Shown
 
 _Entry = Mapping[str, Any]
 _Cached = TypeVar("_Cached")
@@ -62,7 +64,7 @@ class CablesFromTables:
         try:
             return self.kinds[cable_type]
         except KeyError:
-            raise NotTabulated(f"no cable of the kind '{cable_type}' in these tables") from None
+            raise NotTabulated(message(None, "core.rules.cable.kind", type=cable_type)) from None
 
     def rated_as(self, cable: Cable) -> str:
         """The insulation class by whose tables the cable is rated (a 90 °C cable on 70 °C terminals: the 70 °C one)."""
@@ -87,8 +89,10 @@ class CablesFromTables:
         entry, kind = self._entry(cable), self.kind(cable.type)
         if method not in kind.methods:
             raise NotTabulated(
-                f"{kind.title} has no capacity by method {method}; its tables hold {', '.join(kind.methods)}",
-                ask="Choose one of these methods, or another kind of cable.",
+                message(
+                    None, "core.rules.cable.need.method", cable=kind.title, method=method, list=", ".join(kind.methods)
+                ),
+                ask=message(None, "core.rules.cable.need.method_ask"),
             )
         fitting = [
             source
@@ -97,8 +101,8 @@ class CablesFromTables:
         ]
         if not fitting:
             raise NotTabulated(
-                f"{kind.title} has no capacity for {loaded} loaded conductors in these tables",
-                ask="Choose a cable made for three phases.",
+                message(None, "core.rules.cable.need.loaded", cable=kind.title, n=loaded),
+                ask=message(None, "core.rules.cable.need.loaded_ask"),
             )
         for source in fitting:
             table = self._data.table(source["table"])
@@ -124,7 +128,9 @@ class CablesFromTables:
         if sourced_value is None:
             raise self._ends(cable, table.id, self.kind(cable.type).sizes_mm2)
         return SourcedValue(
-            sourced_value.value, self._data.rule(entry["rule"]).source, f"terminals and cable at {degrees} °C"
+            sourced_value.value,
+            self._data.rule(entry["rule"]).source,
+            message(None, "core.rules.cable.ceiling", t=degrees),
         )
 
     def terminals_text(self) -> str:
@@ -173,7 +179,7 @@ class CablesFromTables:
                 any_power_factor=bool(source.get("any_power_factor", False)),
                 source=table.source,
             )
-        raise NotTabulated(f"{self.kind(cable.type).title} has no voltage drop for {loaded} loaded conductors")
+        raise NotTabulated(message(None, "core.rules.cable.need.drop", cable=self.kind(cable.type).title, n=loaded))
 
     # ------------------------------------------------------------------------------------------ resistance
 
@@ -202,7 +208,13 @@ class CablesFromTables:
                     sourced_value.basis,
                 )
         raise NotTabulated(
-            f"the resistance table {sources[-1]['table']} has no {self._sizes.with_unit(area_mm2)} conductor (cable {cable.type})"
+            message(
+                None,
+                "core.rules.cable.need.resistance",
+                size=self._sizes.with_unit(area_mm2),
+                cable=cable.type,
+                table=sources[-1]["table"],
+            )
         )
 
     def hot_factors(self, cable: Cable) -> HotFactors:
@@ -238,16 +250,28 @@ class CablesFromTables:
         entry, kind = self._entry(cable), self.kind(cable.type)
         if cable.cpc not in kind.cpc_choices:
             raise NotTabulated(
-                f"{kind.title} has no protective conductor of the kind '{cable.cpc}'; it has {', '.join(kind.cpc_choices)}",
+                message(
+                    None,
+                    "core.rules.cable.need.cpc",
+                    type=cable.cpc,
+                    cable=kind.title,
+                    list=", ".join(kind.cpc_choices),
+                ),
                 path="cable.cpc",
             )
         stated = self._data.table(entry["r20"][-1]["table"]).source
         if cable.cpc_mm2 is not None:
-            return SourcedValue(cable.cpc_mm2, stated, "as stated in the job")
+            return SourcedValue(cable.cpc_mm2, stated, message(None, "core.rules.cable.stated"))
         if cable.cpc == "armour":
             return self._armour(cable, loaded, "area", "cable.cpc_mm2")
         if cable.cpc == "metal":
-            raise NeedsInput(Need("the cross-section of the metal that serves", "cable.cpc_mm2", "Maker's sheet."))
+            raise NeedsInput(
+                Need(
+                    message(None, "core.rules.cable.need.metal_area"),
+                    "cable.cpc_mm2",
+                    message(None, "core.rules.cable.need.metal_area_ask"),
+                )
+            )
         if cable.cpc == "included":
             source = entry["included_cpc"]
             table = self._data.table(source["table"])
@@ -257,8 +281,8 @@ class CablesFromTables:
                 raise self._ends(cable, table.id, self._sizes.areas_of(table))
             return SourcedValue(area, table.source)
         if "state_cpc" in entry:
-            raise NeedsInput(Need("the size of the protective conductor", "cable.cpc_mm2", entry["state_cpc"]))
-        return SourcedValue(cable.area_mm2, stated, "same size as the line")
+            raise NeedsInput(Need(message(None, "core.rules.cable.need.cpc_size"), "cable.cpc_mm2", entry["state_cpc"]))
+        return SourcedValue(cable.area_mm2, stated, message(None, "core.rules.cable.same"))
 
     def cpc_mohm_per_m(self, cable: Cable, loaded: int = 2) -> SourcedValue:
         """Resistance of the protective conductor at 20 °C [mΩ/m], with a copper conductor laid beside it in parallel."""
@@ -271,20 +295,24 @@ class CablesFromTables:
             return alone
         beside = self._resistance(cable, cable.parallel_cpc_mm2)
         value = alone.value * beside.value / (alone.value + beside.value)
-        return SourcedValue(value, alone.source, f"{alone.value:.4g} in parallel with {beside.value:.4g}")
+        return SourcedValue(
+            value,
+            alone.source,
+            message(None, "core.rules.cable.parallel", a=Shown(f"{alone.value:.4g}"), b=Shown(f"{beside.value:.4g}")),
+        )
 
     def _own_cpc_resistance(self, cable: Cable, loaded: int) -> SourcedValue:
         if cable.cpc_mohm_per_m is not None:
             source = self._data.table(self._entry(cable)["r20"][-1]["table"]).source
-            return SourcedValue(cable.cpc_mohm_per_m, source, "as stated in the job")
+            return SourcedValue(cable.cpc_mohm_per_m, source, message(None, "core.rules.cable.stated"))
         if cable.cpc == "armour":
             return self._armour(cable, loaded, "r20", "cable.cpc_mohm_per_m")
         if cable.cpc == "metal":
             raise NeedsInput(
                 Need(
-                    "the resistance of the metal that serves",
+                    message(None, "core.rules.cable.need.metal_ohm"),
                     "cable.cpc_mohm_per_m",
-                    "Measure it, or its maker's sheet.",
+                    message(None, "core.rules.cable.need.metal_ohm_ask"),
                 )
             )
         return self._resistance(cable, self.cpc_area_mm2(cable, loaded).value)
@@ -295,9 +323,13 @@ class CablesFromTables:
         sourced_value = self._data.table(source[0]).look(source[1], cable.area_mm2) if source else None
         if sourced_value is None:
             raise NotTabulated(
-                f"no {'cross-section' if what == 'area' else 'resistance'} of the armour of {cable.area_mm2:g} mm² in these tables",
+                message(
+                    None,
+                    "core.rules.cable.need.armour_area" if what == "area" else "core.rules.cable.need.armour_ohm",
+                    size=Shown(f"{cable.area_mm2:g}"),
+                ),
                 path=path,
-                ask="Take the maker's figure and state it, or choose a size the table holds.",
+                ask=message(None, "core.rules.cable.need.armour_ask"),
             )
         return sourced_value
 
@@ -313,13 +345,15 @@ class CablesFromTables:
     def _k(self, cable: Cable, which: str) -> SourcedValue:
         cell = self._entry(cable)["k"].get(which)
         if cell is None:
-            raise NotTabulated(f"no heat constant of {self.kind(cable.type).title} in these tables", path="cable")
+            raise NotTabulated(
+                message(None, "core.rules.cable.need.k", cable=self.kind(cable.type).title), path="cable"
+            )
         table = self._data.table(cell[0])
         column = table.column(cell[1])
         for row in table.rows:
             if row[0] == cell[2]:
                 return SourcedValue(float(row[column]), table.source)
-        raise NotTabulated(f"table {table.id} has no row {cell[2]}", path="cable")
+        raise NotTabulated(message(None, "core.rules.cable.need.row", row=cell[2], table=table.id), path="cable")
 
     # ------------------------------------------------------------------------------------------ plumbing
 
@@ -335,4 +369,8 @@ class CablesFromTables:
 
     def _ends(self, cable: Cable, table: str, areas: tuple[float, ...]) -> NotTabulated:
         marks = ", ".join(self._sizes.label(area) for area in areas)
-        return NotTabulated(f"table {table} has no row for {self._sizes.with_unit(cable.area_mm2)}; it holds {marks}")
+        return NotTabulated(
+            message(
+                None, "core.rules.cable.need.size", size=self._sizes.with_unit(cable.area_mm2), table=table, list=marks
+            )
+        )

@@ -10,10 +10,12 @@ from typing import Any
 from vivid_lattice.core.document.job import Circuit, Device, Rcd
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.formulas.device.loop import loop_limit_ohm
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.protocol import Clearing, DeviceKind, LoopLimit
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import Shown
 from vivid_lattice.core.units import SLACK, a_from_ka, a_from_ma, ka_from_a
 
 #: A current worked out as 6000.0000001 A is 6 kA.
@@ -99,7 +101,7 @@ class DevicesFromTables:
         try:
             return self.kinds[device_kind]
         except KeyError:
-            raise NotTabulated(f"no device of the kind '{device_kind}' in these rules", path="device.kind") from None
+            raise NotTabulated(message(None, "core.rules.device.kind", kind=device_kind), path="device.kind") from None
 
     def overload_factors(self, device_kind: str, medium: str) -> tuple[SourcedValue, SourcedValue]:
         """What the kind takes off a cable's rating where it gives overload protection: by its fusing factor (Cf), and for
@@ -142,9 +144,11 @@ class DevicesFromTables:
             if not limits:
                 raise self._no_rating(device, self._entries[device.kind]["fuse_points"][0]["table"])
             raise NotTabulated(
-                f"no fuse table for {within_s:g} s; the shortest is {min(limits):g} s",
+                message(
+                    None, "core.rules.device.need.fuse_time", s=Shown(f"{within_s:g}"), least=Shown(f"{min(limits):g}")
+                ),
                 path="device",
-                ask="Where the time is shorter than the tables, fault protection is by RCD.",
+                ask=message(None, "core.rules.device.need.fuse_time_ask"),
             )
         longest = max(points, key=lambda point: point.time_s)
         return LoopLimit(self._uo_v * self._cmin / longest.ia_a, longest.ia_a, longest.source)
@@ -153,18 +157,18 @@ class DevicesFromTables:
         entry = self._entries[device.kind]
         if "loop" not in entry and "multiples" not in entry:
             raise NotTabulated(
-                f"no current at which a {self.kind(device.kind).title.lower()} surely opens at once is held in these tables",
+                message(None, "core.rules.device.need.instant", device=self.kind(device.kind).title),
                 path="device",
-                ask="Take the maker's characteristic.",
+                ask=message(None, "core.rules.device.need.instant_ask"),
             )
         by_curve: Mapping[str, Any] = entry.get("loop") or entry["multiples"]
         curve = device.curve or "any"
         if curve not in by_curve:
             raise NeedsInput(
                 Need(
-                    f"the characteristic of the {self.kind(device.kind).title.lower()} (B, C or D)",
+                    message(None, "core.rules.device.need.curve", device=self.kind(device.kind).title),
                     "device.curve",
-                    "It is printed before the rating: B32.",
+                    message(None, "core.rules.device.need.curve_ask"),
                 )
             )
         if "loop" in entry:
@@ -196,7 +200,10 @@ class DevicesFromTables:
 
     def _no_rating(self, device: Device, table: str) -> NotTabulated:
         ratings = ", ".join(f"{key:g}" for key in self.kind(device.kind).ratings_a)
-        return NotTabulated(f"table {table} has no {device.rating_a:g} A; it holds {ratings}", path="device.rating_a")
+        return NotTabulated(
+            message(None, "core.rules.device.need.rating", a=Shown(f"{device.rating_a:g}"), table=table, list=ratings),
+            path="device.rating_a",
+        )
 
     def holds_a(self, device: Device) -> SourcedValue | None:
         """Current [A] below which a breaker's instantaneous part surely stays closed; None for kinds without such a band."""
@@ -210,7 +217,13 @@ class DevicesFromTables:
         keys = table.key_figures("rating_A")
         if device.rating_a not in keys:
             raise NotTabulated(
-                f"table {table.id} has no {device.rating_a:g} A; it holds {', '.join(f'{key:g}' for key in keys)}",
+                message(
+                    None,
+                    "core.rules.device.need.rating",
+                    a=Shown(f"{device.rating_a:g}"),
+                    table=table.id,
+                    list=", ".join(f"{key:g}" for key in keys),
+                ),
                 path="device.rating_a",
             )
         return table.row_where(rating_A=device.rating_a)
@@ -232,14 +245,16 @@ class DevicesFromTables:
             limit = self.loop_limit(device, 0.4)
             if fault_a < limit.ia_a:
                 raise NotTabulated(
-                    f"{fault_a:.0f} A does not reach the {limit.ia_a:g} A at which the breaker opens at once; its thermal time is not tabulated",
+                    message(
+                        None, "core.rules.device.need.clearing", a=Shown(f"{fault_a:.0f}"), ia=Shown(f"{limit.ia_a:g}")
+                    ),
                     path="device",
-                    ask="Mend the disconnection first: a larger cable, a smaller device or an RCD.",
+                    ask=message(None, "core.rules.device.need.clearing_ask"),
                 )
             return self._breaker_clearing(device, fault_a, limit.source)
         for point in self._points(device):
             if fault_a >= point.ia_a:
-                why = f"the fuse's {point.time_s:g} s point; a larger current melts it with no more energy"
+                why = message(None, "core.rules.device.fuse_point", s=Shown(f"{point.time_s:g}"))
                 return Clearing(
                     current_a=point.ia_a,
                     time_s=point.time_s,
@@ -248,9 +263,9 @@ class DevicesFromTables:
                     reason=why,
                 )
         raise NotTabulated(
-            f"{fault_a:.0f} A is below every tabulated point of the fuse",
+            message(None, "core.rules.device.need.fuse_low", a=Shown(f"{fault_a:.0f}")),
             path="device",
-            ask="Mend the disconnection first: a larger cable or a smaller device.",
+            ask=message(None, "core.rules.device.need.fuse_low_ask"),
         )
 
     def _stated(self, device: Device, fault_a: float) -> Clearing | None:
@@ -263,7 +278,7 @@ class DevicesFromTables:
             return None
         source = self._data.rule(self._names["withstand_rule"]).source
         time = device.let_through_a2s / fault_a**2
-        why = f"stated by the manufacturer for {device.let_through_at_ka:g} kA"
+        why = message(None, "core.rules.device.let_through", ka=Shown(f"{device.let_through_at_ka:g}"))
         return Clearing(current_a=fault_a, time_s=time, energy_a2s=device.let_through_a2s, source=source, reason=why)
 
     def _limits_from_a(self, device: Device) -> float | None:
@@ -285,7 +300,7 @@ class DevicesFromTables:
             time_s=time,
             energy_a2s=fault_a**2 * time,
             source=source,
-            reason=f"at or above its instantaneous current it opens within {time:g} s",
+            reason=message(None, "core.rules.device.breaker_time", s=Shown(f"{time:g}")),
         )
         row = self._class_row(device, fault_a)
         if row is None or row[0].value >= by_time.energy_a2s:
@@ -326,7 +341,7 @@ class DevicesFromTables:
         for row in rows:
             if row[rating_at] == rating:
                 at_a = float(row[fault_at]) * float(entry["fault_a"])
-                how = f"{entry['class']}: at up to {ka_from_a(at_a):g} kA it lets no more through; see its mark"
+                how = message(None, "core.rules.device.class", name=entry["class"], ka=Shown(f"{ka_from_a(at_a):g}"))
                 limits.append((at_a, SourcedValue(times * float(row[energy_at]), table.source, how)))
         return sorted(limits, key=lambda pair: pair[0])
 
@@ -365,7 +380,13 @@ class DevicesFromTables:
         table = self._data.table(named)
         for row in table.rows:
             if device.rating_a <= float(row[0]) and fault_a <= float(row[1]) * 1000 / _JUST_UNDER:
-                how = f"on-site guidance behind {device.curve} up to {row[0]:g} A and {row[1]:g} kA"
+                how = message(
+                    None,
+                    "core.rules.device.onsite",
+                    curve=device.curve,
+                    a=Shown(f"{row[0]:g}"),
+                    ka=Shown(f"{row[1]:g}"),
+                )
                 return SourcedValue(float(row[table.column(f"{device.curve}_mm2")]), table.source, how)
         return None
 
@@ -373,11 +394,16 @@ class DevicesFromTables:
         """Rated breaking capacity [kA], as read off the device. NeedsInput where it is not stated."""
         source = self._data.rule(self._names["breaking_rule"]).source
         if device.breaking_ka is not None:
-            return SourcedValue(device.breaking_ka, source, "as marked on the device")
+            return SourcedValue(device.breaking_ka, source, message(None, "core.rules.device.marked"))
         kind = self.kind(device.kind)
-        usual = " or ".join(f"{value:g}" for value in kind.breaking_choices_ka)
-        ask = "Read it off the device" + (f"; {usual} kA are usual." if usual else ".")
-        raise NeedsInput(Need(f"breaking capacity of the {kind.title.lower()}", "device.breaking_ka", ask))
+        usual = ", ".join(f"{value:g}" for value in kind.breaking_choices_ka)
+        ask = (
+            message(None, "core.rules.device.need.breaking_usual", list=usual)
+            if usual
+            else message(None, "core.rules.device.need.breaking_ask")
+        )
+        what = message(None, "core.rules.device.need.breaking", device=kind.title)
+        raise NeedsInput(Need(what, "device.breaking_ka", ask))
 
     def backed_up_ka(self, assembly_ka: float, cutout_kind: str, cutout_a: float) -> SourcedValue | None:
         """Fault current [kA] a tested assembly stands behind its cut-out fuse, or None where that does not hold."""
@@ -409,12 +435,14 @@ class DevicesFromTables:
         rows = [row for row in table.rows if row[0] == kind and float(row[1]) <= multiple]
         if not rows:
             raise NotTabulated(
-                f"at {multiple:.2g} times IΔn the RCD need not open",
+                message(None, "core.rules.device.need.rcd", n=Shown(f"{multiple:.2g}")),
                 path="supply.ze_ohm",
-                ask="Lower the loop impedance (a better electrode) or choose a smaller IΔn.",
+                ask=message(None, "core.rules.device.need.rcd_ask"),
             )
         time = float(rows[-1][most]) / float(self._rcd["per_second"])
-        return SourcedValue(time, table.source, f"at {float(rows[-1][1]):g} IΔn")
+        return SourcedValue(
+            time, table.source, message(None, "core.rules.device.rcd_at", n=Shown(f"{float(rows[-1][1]):g}"))
+        )
 
     def default_device(self, circuit: Circuit, rating_a: float) -> Device:
         """The device the standard would take unless somebody says otherwise."""

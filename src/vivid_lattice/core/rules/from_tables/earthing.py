@@ -6,9 +6,11 @@ from collections.abc import Mapping
 from typing import Any
 
 from vivid_lattice.core.errors import NotTabulated
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.from_tables.sizes import SizeNames
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.rules.sourced_value import SourcedValue
+from vivid_lattice.core.text import Shown
 
 
 class EarthingFromTables:
@@ -36,8 +38,15 @@ class EarthingFromTables:
         upto, size = table.column(entry["upto"]), table.column(entry["size"][material])
         for row in table.rows:
             if float(row[upto]) >= rating_a:
-                return SourcedValue(self._sizes.of_cell(row[size]), table.source, f"device to {float(row[upto]):g} A")
-        raise NotTabulated(f"table {table.id} ends before {rating_a:g} A", path="device.rating_a")
+                return SourcedValue(
+                    self._sizes.of_cell(row[size]),
+                    table.source,
+                    message(None, "core.rules.earthing.device", a=Shown(f"{float(row[upto]):g}")),
+                )
+        raise NotTabulated(
+            message(None, "core.rules.earthing.need.device", a=Shown(f"{rating_a:g}"), table=table.id),
+            path="device.rating_a",
+        )
 
     def upsized_with_line(self) -> SourcedValue | None:
         """The rule that a protective conductor grows with its line where that is larger than needed; None without one."""
@@ -54,17 +63,17 @@ class EarthingFromTables:
             sourced_value = self._row_upto(table, upto, entry["size"], line_mm2)
             most = self._sizes.area(str(entry["rod_alone_most"])) if "rod_alone_most" in entry else None
             if electrode_alone and most is not None and sourced_value.value > most:
-                return SourcedValue(most, sourced_value.source, "need not be larger to a rod alone")
+                return SourcedValue(most, sourced_value.source, message(None, "core.rules.earthing.rod"))
         else:
             by_line = self._size_by_line(self._protective, line_mm2) if self._protective else None
             if by_line is None:
-                raise NotTabulated("no sizes of earthing conductors in these tables")
+                raise NotTabulated(message(None, "core.rules.earthing.need.sizes"))
             sourced_value = SourcedValue(by_line.value, self._data.rule(entry["rule"]).source, by_line.basis)
         least = float(entry.get("least_mm2", 0.0))
         return (
             sourced_value
             if sourced_value.value >= least
-            else SourcedValue(least, sourced_value.source, "the least there may be")
+            else SourcedValue(least, sourced_value.source, message(None, "core.rules.earthing.least"))
         )
 
     def bonding_mm2(self, system: str, line_mm2: float, material: str = "copper") -> SourcedValue:
@@ -77,12 +86,14 @@ class EarthingFromTables:
         source = self._data.rule(entry["rule"]).source
         if entry.get("by_line"):
             return SourcedValue(
-                self.earthing_mm2(line_mm2, False, material).value, source, "as the electrode conductor"
+                self.earthing_mm2(line_mm2, False, material).value, source, message(None, "core.rules.earthing.as_gec")
             )
         share = float(entry.get("share_of_earthing", 0.0)) * self.earthing_mm2(line_mm2, False, material).value
         value = min(max(share, float(entry["least_mm2"])), float(entry.get("most_mm2", 1e9)))
         return SourcedValue(
-            value, source, f"half the earthing conductor, {entry['least_mm2']:g} mm² at least" if share else ""
+            value,
+            source,
+            message(None, "core.rules.earthing.half", size=Shown(f"{entry['least_mm2']:g}")) if share else "",
         )
 
     def supplementary_mm2(self, protective_mm2: float, *, to_pipe: bool, protected: bool) -> SourcedValue:
@@ -94,18 +105,20 @@ class EarthingFromTables:
         """
         entry: Mapping[str, Any] | None = self._bonding.get("supplementary")
         if entry is None:
-            raise NotTabulated(
-                "no sizes of supplementary bonding conductors in these tables", path="supply.earthing.supplementary"
-            )
+            raise NotTabulated(message(None, "core.rules.earthing.need.room"), path="supply.earthing.supplementary")
         source, least = (
             self._data.rule(entry["rule"]).source,
             float(entry["protected_mm2" if protected else "bare_mm2"]),
         )
         share = float(entry["share_to_pipe"]) if to_pipe else float(entry["share_to_part"])
         if share * protective_mm2 <= least:
-            return SourcedValue(least, source, f"never less where it is {'' if protected else 'not '}protected")
+            return SourcedValue(
+                least, source, message(None, f"core.rules.earthing.least_{'protected' if protected else 'bare'}")
+            )
         return SourcedValue(
-            share * protective_mm2, source, f"{share:g} of the protective conductor of {protective_mm2:g} mm²"
+            share * protective_mm2,
+            source,
+            message(None, "core.rules.earthing.share", share=Shown(f"{share:g}"), size=Shown(f"{protective_mm2:g}")),
         )
 
     def what_to_bond(self) -> SourcedValue:
@@ -129,8 +142,10 @@ class EarthingFromTables:
             return None
         source = self._data.rule(entry["rule"]).source
         if entry["as"] == "neutral":
-            return SourcedValue(neutral_mm2, source, "as the main neutral")
-        return SourcedValue(self.earthing_mm2(neutral_mm2, False).value, source, "as the electrode conductor")
+            return SourcedValue(neutral_mm2, source, message(None, "core.rules.earthing.as_neutral"))
+        return SourcedValue(
+            self.earthing_mm2(neutral_mm2, False).value, source, message(None, "core.rules.earthing.as_gec")
+        )
 
     @property
     def link_systems(self) -> tuple[str, ...]:
@@ -158,7 +173,7 @@ class EarthingFromTables:
                 break
             if holds >= line_mm2:
                 return SourcedValue(self._sizes.of_cell(row[size_at]), table.source)
-        raise NotTabulated(f"table {table.id} ends before {line_mm2:g} mm²")
+        raise NotTabulated(message(None, "core.rules.earthing.need.line", size=Shown(f"{line_mm2:g}"), table=table.id))
 
     def _size_by_line(self, entry: Mapping[str, Any], line_mm2: float) -> SourcedValue:
         table = self._data.table(entry["table"])
@@ -168,8 +183,8 @@ class EarthingFromTables:
             if float(row[upto_at]) < line_mm2:
                 continue
             if how_at is not None and row[how_at] == entry["same"]:
-                return SourcedValue(line_mm2, table.source, "as large as the line")
+                return SourcedValue(line_mm2, table.source, message(None, "core.rules.earthing.as_line"))
             if how_at is not None and row[how_at] == entry["half"]:
-                return SourcedValue(line_mm2 / 2, table.source, "half the line")
+                return SourcedValue(line_mm2 / 2, table.source, message(None, "core.rules.earthing.half_line"))
             return SourcedValue(float(row[size_at]), table.source)
-        raise NotTabulated(f"table {table.id} ends before {line_mm2:g} mm²")
+        raise NotTabulated(message(None, "core.rules.earthing.need.line", size=Shown(f"{line_mm2:g}"), table=table.id))

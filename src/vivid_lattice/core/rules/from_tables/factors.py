@@ -8,12 +8,14 @@ from typing import Any
 
 from vivid_lattice.core.document.job import Cable, Device, Section
 from vivid_lattice.core.errors import NotTabulated
+from vivid_lattice.core.messages import Message, Text, message
 from vivid_lattice.core.rules.from_tables.cables import CablesFromTables
 from vivid_lattice.core.rules.from_tables.devices import DevicesFromTables
 from vivid_lattice.core.rules.protocol import Factor, Grouping, Method
 from vivid_lattice.core.rules.rule_data import RuleData, Table
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import Shown
 
 #: Greatest conductor the table of short lengths in insulation is made for [mm²].
 _SURROUND_TO_MM2 = 10.0
@@ -66,7 +68,7 @@ class FactorsFromTables:
             return self.methods[section.method].medium
         except KeyError:
             raise NotTabulated(
-                f"no method '{section.method}' in these rules; known: {', '.join(self.methods)}",
+                message(None, "core.rules.factor.need.method", method=section.method, list=", ".join(self.methods)),
                 path="run.method",
             ) from None
 
@@ -103,9 +105,9 @@ class FactorsFromTables:
         source = self._ambient[medium].get("table", {}).get(self._cables.rated_as(cable))
         if source is None:
             raise NotTabulated(
-                f"no factors for other than {base:g} °C {medium} for this cable in these tables",
+                message(None, "core.rules.factor.need.ambient", t=Shown(f"{base:g}"), medium=medium),
                 path="run.ambient_c",
-                ask="Leave the ambient empty where it is no worse, or take the published factor and state the current.",
+                ask=message(None, "core.rules.factor.need.ambient_ask"),
             )
         table, column, key, where = self._reference(source)
         sourced_value = table.look(column, ambient, key_column=key, where=where, between="next-up")
@@ -113,12 +115,22 @@ class FactorsFromTables:
             at, value_at = table.column(key) if key else 0, table.column(column)
             keys = [row[at] for row in table.rows if float(row[value_at]) > 0]
             raise NotTabulated(
-                f"no factor for {ambient:g} °C {medium}: table {table.id} ends at {max(map(float, keys)):g} °C",
+                message(
+                    None,
+                    "core.rules.factor.need.ambient_end",
+                    t=Shown(f"{ambient:g}"),
+                    medium=medium,
+                    table=table.id,
+                    most=Shown(f"{max(map(float, keys)):g}"),
+                ),
                 path="run.ambient_c",
-                ask="Keep the cable out of the heat, or take heat-proof cable by its maker's data.",
+                ask=message(None, "core.rules.factor.need.ambient_end_ask"),
             )
         return Factor(
-            "Ca", f"{medium} at {ambient:g} °C" + _how(sourced_value), sourced_value.value, sourced_value.source
+            "Ca",
+            _how(message(None, f"core.rules.factor.ambient.{medium}", t=Shown(f"{ambient:g}")), sourced_value),
+            sourced_value.value,
+            sourced_value.source,
         )
 
     def _reference(self, source: Any) -> tuple[Table, str, str | None, Mapping[str, Any] | None]:
@@ -134,7 +146,9 @@ class FactorsFromTables:
         chosen = section.grouping or self._default_grouping[medium]
         entry: Mapping[str, Any] | None = self._groupings.get(chosen)
         if entry is None or entry["medium"] != medium:
-            raise NotTabulated(f"no grouping '{chosen}' for a cable in {medium}", path="run.grouping")
+            raise NotTabulated(
+                message(None, "core.rules.factor.need.grouping", grouping=chosen, medium=medium), path="run.grouping"
+            )
         return entry
 
     def _group_factor(self, section: Section, loaded: int) -> Factor | None:
@@ -151,15 +165,25 @@ class FactorsFromTables:
         )
         if sourced_value is None:
             raise NotTabulated(
-                f"no factor for {section.circuits_grouped} circuits: table {table.id} ends at {table.key_figures()[-1]:g}",
+                message(
+                    None,
+                    "core.rules.factor.need.group",
+                    n=section.circuits_grouped,
+                    table=table.id,
+                    most=Shown(f"{table.key_figures()[-1]:g}"),
+                ),
                 path="run.circuits_grouped",
-                ask="Part the group, or count only circuits that are loaded together.",
+                ask=message(None, "core.rules.factor.need.group_ask"),
             )
-        counted = f"{count} current-carrying conductors" if by_conductors else f"{section.circuits_grouped} circuits"
-        meaning = f"{counted}, {entry['title'].lower()}"
-        return Factor(
-            "Cg", meaning + ("" if by_conductors else _how(sourced_value)), sourced_value.value, sourced_value.source
+        counted = (
+            message(None, "core.rules.factor.conductors", n=count)
+            if by_conductors
+            else message(None, "core.rules.board.circuits", n=section.circuits_grouped)
         )
+        meaning = message(None, "core.rules.factor.group", counted=counted, arrangement=str(entry["title"]))
+        if not by_conductors:
+            meaning = _how(meaning, sourced_value)
+        return Factor("Cg", meaning, sourced_value.value, sourced_value.source)
 
     def _insulation_factor(self, section: Section, cable: Cable) -> Factor | None:
         if section.in_insulation_mm is None:
@@ -167,15 +191,15 @@ class FactorsFromTables:
         name = self._names.get("insulation_surround")
         if name is None:
             raise NotTabulated(
-                "these tables hold insulation by the method of installation, not by a length",
+                message(None, "core.rules.factor.need.insulation"),
                 path="run.in_insulation_mm",
-                ask="Choose the method that says how the cable lies in insulation, and leave the length empty.",
+                ask=message(None, "core.rules.factor.need.insulation_ask"),
             )
         if section.method != "C":
             raise NotTabulated(
-                f"wholly surrounded by insulation is reckoned from method C, not {section.method}",
+                message(None, "core.rules.factor.need.surround", method=section.method),
                 path="run.in_insulation_mm",
-                ask="Choose method C for this section; methods 100 to 103 hold the insulation already.",
+                ask=message(None, "core.rules.factor.need.surround_ask"),
             )
         table = self._data.table(name)
         sourced_value = table.number("Ci", section.in_insulation_mm, between="next-up", beyond="last")
@@ -183,13 +207,15 @@ class FactorsFromTables:
             cable.area_mm2 > _SURROUND_TO_MM2 and section.in_insulation_mm < table.key_figures()[-1]
         ):
             raise NotTabulated(
-                f"the table of cables in insulation holds to {_SURROUND_TO_MM2:g} mm²",
+                message(None, "core.rules.factor.need.size", size=Shown(f"{_SURROUND_TO_MM2:g}")),
                 path="run.in_insulation_mm",
-                ask="Keep the cable clear of the insulation, or reckon it as surrounded for half a metre, which halves it.",
+                ask=message(None, "core.rules.factor.need.size_ask"),
             )
         return Factor(
             "Ci",
-            f"{section.in_insulation_mm:g} mm in insulation" + _how(sourced_value),
+            _how(
+                message(None, "core.rules.factor.insulation", mm=Shown(f"{section.in_insulation_mm:g}")), sourced_value
+            ),
             sourced_value.value,
             sourced_value.source,
         )
@@ -199,26 +225,31 @@ class FactorsFromTables:
             return None
         if self.medium(section) != "ground":
             raise NotTabulated(
-                f"soil has no say in method {section.method}",
+                message(None, "core.rules.factor.need.soil_method", method=section.method),
                 path="run.soil_k_m_per_w",
-                ask="Leave the soil empty, or choose the buried method.",
+                ask=message(None, "core.rules.factor.need.soil_method_ask"),
             )
         name = self._names.get("soil")
         if name is None:
             raise NotTabulated(
-                "no factors for soil in these tables",
+                message(None, "core.rules.factor.need.soil"),
                 path="run.soil_k_m_per_w",
-                ask="Leave the soil empty where it is no worse than the table's own.",
+                ask=message(None, "core.rules.factor.need.soil_ask"),
             )
         table = self._data.table(name)
         ducted = (section.grouping or "").startswith("ducts") or self._methods[section.method].get("laid") == "duct"
         column = self._soil_columns["duct" if ducted else "direct"]
         sourced_value = table.number(column, section.soil_k_m_per_w, between="next-up")
         if sourced_value is None:
-            raise NotTabulated(f"table {table.id} ends at {table.key_figures()[-1]:g} K·m/W", path="run.soil_k_m_per_w")
+            raise NotTabulated(
+                message(
+                    None, "core.rules.factor.need.soil_end", most=Shown(f"{table.key_figures()[-1]:g}"), table=table.id
+                ),
+                path="run.soil_k_m_per_w",
+            )
         return Factor(
             "Cs",
-            f"soil {section.soil_k_m_per_w:g} K·m/W" + _how(sourced_value),
+            _how(message(None, "core.rules.factor.soil", value=Shown(f"{section.soil_k_m_per_w:g}")), sourced_value),
             sourced_value.value,
             sourced_value.source,
         )
@@ -227,11 +258,11 @@ class FactorsFromTables:
         """Factors that go with a device giving overload protection: Cf (its fusing factor) and Cc (buried)."""
         key = (self.medium(section), device.kind)
         if key not in self._device_cache:
-            title = self._devices.kind(device.kind).title.lower()
+            title = self._devices.kind(device.kind).title
             cf, cc = self._devices.overload_factors(device.kind, key[0])
             factors = (
                 Factor("Cf", title, cf.value, cf.source),
-                Factor("Cc", "buried, overload-protected", cc.value, cc.source),
+                Factor("Cc", message(None, "core.rules.factor.buried"), cc.value, cc.source),
             )
             self._device_cache[key] = tuple(factor for factor in factors if factor.value != 1.0)
         return self._device_cache[key]
@@ -243,30 +274,42 @@ class FactorsFromTables:
         """
         name = self._names.get("harmonic")
         if name is None:
-            raise NotTabulated("no factors for harmonics in these tables", path="loads.third_harmonic_pct")
+            raise NotTabulated(message(None, "core.rules.factor.need.harmonic"), path="loads.third_harmonic_pct")
         table = self._data.table(name)
         for row in table.rows:
             if float(row[0]) <= third_pct <= float(row[1]):
                 by_neutral = row[table.column("size_by")] == "neutral current"
                 value = float(row[table.column("factor")])
-                factor = Factor("Ch", f"{third_pct:g} % third harmonic", value, table.source) if value != 1.0 else None
+                factor = (
+                    Factor(
+                        "Ch",
+                        message(None, "core.rules.factor.harmonic", n=Shown(f"{third_pct:g}")),
+                        value,
+                        table.source,
+                    )
+                    if value != 1.0
+                    else None
+                )
                 return factor, by_neutral
-        raise NotTabulated(f"table {table.id} ends before {third_pct:g} %", path="loads.third_harmonic_pct")
+        raise NotTabulated(
+            message(None, "core.rules.factor.need.harmonic_end", n=Shown(f"{third_pct:g}"), table=table.id),
+            path="loads.third_harmonic_pct",
+        )
 
-    def drop_correction_refused(self, section: Section, device: Device) -> str:
+    def drop_correction_refused(self, section: Section, device: Device) -> Text:
         """Why voltage drop may not be corrected for a cooler conductor; empty where it may."""
         if self.drop_correction_rule is None:
-            return "no such correction in these rules"
+            return message(None, "core.rules.factor.refused.none")
         if not self._devices.corrects_drop(device.kind):
-            return f"not with a {self._devices.kind(device.kind).title.lower()}"
+            return message(None, "core.rules.factor.refused.device", device=self._devices.kind(device.kind).title)
         if (
             self.medium(section) == "air"
             and section.ambient_c is not None
             and section.ambient_c < self.base_ambient_c(section)
         ):
-            return f"not below {self.base_ambient_c(section):g} °C air"
+            return message(None, "core.rules.factor.refused.air", t=Shown(f"{self.base_ambient_c(section):g}"))
         if self.medium(section) == "ground":
-            return "the formula is made for air"
+            return message(None, "core.rules.factor.refused.formula")
         return ""
 
 
@@ -280,5 +323,8 @@ def _plain(section: Section) -> bool:
     )
 
 
-def _how(sourced_value: SourcedValue) -> str:
-    return f" ({sourced_value.basis})" if sourced_value.basis else ""
+def _how(meaning: Message, sourced_value: SourcedValue) -> Message:
+    """What a factor is, with what its value rests on where the table says."""
+    if not sourced_value.basis:
+        return meaning
+    return message(None, "core.rules.factor.based", meaning=meaning, basis=sourced_value.basis)

@@ -9,10 +9,12 @@ from vivid_lattice.core.document.feeds import feeds_lights, feeds_sockets
 from vivid_lattice.core.document.job import Circuit, Device, Load
 from vivid_lattice.core.document.rooms import Room
 from vivid_lattice.core.errors import NotTabulated
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.protocol import DropLimit, RingRule
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import Shown
 
 
 class LimitsFromTables:
@@ -56,7 +58,7 @@ class LimitsFromTables:
         return DropLimit(
             percent=float(percent),
             source=source,
-            use="lighting" if lighting else "other uses",
+            use="lighting" if lighting else message(None, "core.rules.limit.other"),
             counts_from=entry["counts_from"],
             own_percent=float(entry["own_pct"]) if "own_pct" in entry else None,
             advisory=bool(entry.get("advisory", False)),
@@ -90,12 +92,18 @@ class LimitsFromTables:
                 table = self._data.table(self._disconnection["table"])
                 row = table.row_where(circuit=case["row"])
                 return SourcedValue(float(row[self._disconnection["column"][system]]), table.source, case["row"])
-        raise NotTabulated(f"no disconnection time for {use} behind {rating_a:g} A", path="device.rating_a")
+        raise NotTabulated(
+            message(None, "core.rules.limit.need.time", use=use, a=Shown(f"{rating_a:g}")), path="device.rating_a"
+        )
 
     def ring(self, device: Device) -> RingRule:
         """What a ring on this device has to meet. NotTabulated in a standard without rings."""
         if not self.knows_rings:
-            raise NotTabulated("these rules know no ring circuits", path="kind", ask="Make it a radial circuit.")
+            raise NotTabulated(
+                message(None, "core.rules.limit.no_ring"),
+                path="kind",
+                ask=message(None, "core.rules.limit.no_ring_ask"),
+            )
         rule, drop = self._data.rule(self._names["ring_rule"]), self._data.rule(self._names["ring_drop_rule"])
         far = float(drop.params["far_point_A"])
         return RingRule(
@@ -115,7 +123,7 @@ class LimitsFromTables:
         if "mm2" in entry:
             areas: Mapping[str, float] = entry["mm2"]
             name = use if use in areas else "other"
-            words = {"lighting": "lighting circuit", "control": "control circuit"}.get(name, "power circuit")
+            words = message(None, f"core.rules.limit.use.{name if name in ('lighting', 'control') else 'power'}")
             return SourcedValue(float(areas[name]), self._data.rule(entry["rule"]).source, words)
         table, uses = self._data.table(entry["table"]), entry["uses"]
         words = uses.get(use, uses["other"])
@@ -176,7 +184,7 @@ class LimitsFromTables:
         rating_a = next((rating for rating in ratings if rating >= ampacity_a), None)
         if rating_a is None or rating_a > float(rule["upto_a"]):
             return None
-        return SourcedValue(rating_a, self._data.rule(rule["rule"]).source, "next standard device up")
+        return SourcedValue(rating_a, self._data.rule(rule["rule"]).source, message(None, "core.rules.limit.next_up"))
 
     def u_min_v(self, nominal_v: float) -> SourcedValue:
         """Voltage that drives the smallest fault: nominal times Cmin [V]."""

@@ -10,6 +10,7 @@ from typing import Any
 
 from vivid_lattice.core.document.job import Load
 from vivid_lattice.core.errors import NotTabulated
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.protection_rules import (
     ArcFaultRequirement,
     DeviceKey,
@@ -25,6 +26,7 @@ from vivid_lattice.core.rules.protection_rules import (
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
+from vivid_lattice.core.text import Shown
 
 _RESIDUAL_TABLE = "common.load.residual"
 _CABLE_RULE = "common.leakage.cable-per-m"
@@ -43,7 +45,9 @@ class ProtectionFromTables:
     def _file(self) -> Mapping[str, Any]:
         if self._sections is None:
             raise NotTabulated(
-                f"rules of protection in {self._title}", path="job.rules", ask="Take them from the publication itself."
+                message(None, "core.rules.protection.need.what", standard=self._title),
+                path="job.rules",
+                ask=message(None, "core.rules.need.ask"),
             )
         return self._sections
 
@@ -53,7 +57,9 @@ class ProtectionFromTables:
     def source(self, topic: str) -> Source:
         """Where the rule behind a topic ('loading', 'type', 'order', 'residual', 'tt', 'charger', …) stands."""
         if f"{topic}_rule" not in self._file:
-            raise NotTabulated(f"a rule on {topic} in {self._title}", path="job.rules")
+            raise NotTabulated(
+                message(None, "core.rules.protection.need.topic", topic=topic, standard=self._title), path="job.rules"
+            )
         return self._source(self._file[f"{topic}_rule"])
 
     def rule(self, name: str) -> Source:
@@ -92,7 +98,9 @@ class ProtectionFromTables:
             return None
         rating = float(self._file["outlet_fuse_a"])
         key = DeviceKey(str(self._file["outlet_fuse_kind"]), None, rating)
-        return OutletFuse(key, f"{rating:g} A plug fuse", self.source("outlet_fuse"))
+        return OutletFuse(
+            key, message(None, "core.rules.protection.plug_fuse", a=Shown(f"{rating:g}")), self.source("outlet_fuse")
+        )
 
     @cached_property
     def charger_pen(self) -> Source | None:
@@ -179,7 +187,7 @@ class ProtectionFromTables:
         """What is asked of surge protection."""
         entry: Mapping[str, Any] = self._file.get("surge", {})
         if not entry:
-            raise NotTabulated(f"rules of surge protection in {self._title}", path="surge")
+            raise NotTabulated(message(None, "core.rules.protection.need.surge", standard=self._title), path="surge")
 
         def value(name: str, rule: str) -> SourcedValue:
             return SourcedValue(float(entry[name]), self._source(entry[rule]))
@@ -227,9 +235,9 @@ class ProtectionFromTables:
         zone_rules = self._zones.get("bath" if room_kind == "shower" else room_kind)
         if zone_rules is None:
             raise NotTabulated(
-                f"rules for a room of the kind '{room_kind}' in {self._title}",
+                message(None, "core.rules.protection.need.zones", room=room_kind, standard=self._title),
                 path="rooms",
-                ask="Look in the publication.",
+                ask=message(None, "core.rules.protection.need.zones_ask"),
             )
         return zone_rules
 

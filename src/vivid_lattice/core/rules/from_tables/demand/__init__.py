@@ -10,6 +10,7 @@ from typing import Any
 from vivid_lattice.core.document.job import Circuit, JobInfo
 from vivid_lattice.core.errors import NotTabulated
 from vivid_lattice.core.formulas.load_currents import CircuitSupply
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.from_tables.demand.categories import Categories
 from vivid_lattice.core.rules.from_tables.demand.count import ByCount
 from vivid_lattice.core.rules.from_tables.demand.currents import Currents, DemandMethod, Household
@@ -80,7 +81,7 @@ class DemandFromTables:
         chosen = method or next(iter(self._methods))
         if chosen not in self._methods:
             raise NotTabulated(
-                f"these rules know no method '{chosen}' of demand; they know {', '.join(self._methods)}",
+                message(None, "core.rules.demand.need.method", method=chosen, list=", ".join(self._methods)),
                 path="settings.demand_method",
             )
         counted = (_at_peak(circuit) for circuit in circuits)

@@ -9,17 +9,19 @@ from typing import Any
 from vivid_lattice.core.document.job import Circuit, Line
 from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.formulas.load_currents import lines_of_load, load_current_a
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.from_tables.demand.currents import (
     Currents,
     Household,
     amps,
     by_lines,
     neutral_shares,
+    on_line,
     with_total,
 )
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
-from vivid_lattice.core.text import shown
+from vivid_lattice.core.text import Shown, shown
 
 #: The category of loads that are always counted in full.
 _NO_DIVERSITY = "no diversity"
@@ -92,15 +94,15 @@ class Categories:
     ) -> list[Step]:
         all_steps = []
         for line, (kinds, sockets) in parts.items():
-            where = f", {line}" if len(parts) > 1 else ""
-            steps = [self._category_step(category, currents, sockets, where) for category, currents in kinds.items()]
-            all_steps += with_total(steps, where, sums[line], self._method)
+            on = line if len(parts) > 1 else ""
+            steps = [self._category_step(category, currents, sockets, on) for category, currents in kinds.items()]
+            all_steps += with_total(steps, on, sums[line], self._method)
         return all_steps
 
-    def _category_step(self, category: str, currents: list[float], sockets: int, where: str) -> Step:
+    def _category_step(self, category: str, currents: list[float], sockets: int, line: str) -> Step:
         result = self._diversified(category, currents, sockets)
         if category == _NO_DIVERSITY:
-            return amps("I", category + where, "Σ", " + ".join(map(shown, currents)), result, self._full_rule)
+            return amps("I", on_line(category, line), "Σ", " + ".join(map(shown, currents)), result, self._full_rule)
         if category in self._items:
             row = self._by_item.row_where(load=category)
             ranked, full, rest = (
@@ -110,8 +112,8 @@ class Categories:
             )
             figures = " + ".join(map(shown, ranked[:full]))
             figures += f" + {rest:g} · ({' + '.join(map(shown, ranked[full:]))})" if ranked[full:] else ""
-            name = category.split(" of ")[0] + where
-            formula = f"largest {full} in full, the rest by {rest:g}"
+            name = on_line(category.split(" of ")[0], line)
+            formula = message(None, "core.rules.demand.categories.largest", n=full, rest=Shown(f"{rest:g}"))
             return amps("I", name, formula, figures, result, self._by_item.source)
         row = self._by_total.row_where(load=category)
         total, first, rest = sum(currents), float(row["first_A"]), float(row["rest_fraction"])
@@ -119,5 +121,9 @@ class Categories:
         figures = shown(total) if total <= first else f"{rest:g} · {shown(total - first)}"
         figures = f"{first:g} + {figures}" if 0 < first < total else figures
         figures += f" + {extra:g}" if extra else ""
-        formula = f"first {first:g} A, the rest by {rest:g}" if first else f"all by {rest:g}"
-        return amps("I", category + where, formula, figures, result, self._by_total.source)
+        formula = (
+            message(None, "core.rules.demand.categories.first", a=Shown(f"{first:g}"), rest=Shown(f"{rest:g}"))
+            if first
+            else message(None, "core.rules.demand.categories.all", rest=Shown(f"{rest:g}"))
+        )
+        return amps("I", on_line(category, line), formula, figures, result, self._by_total.source)

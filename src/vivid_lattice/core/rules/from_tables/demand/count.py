@@ -8,11 +8,20 @@ from typing import Any
 
 from vivid_lattice.core.document.job import Line
 from vivid_lattice.core.findings.finding import Step
-from vivid_lattice.core.rules.from_tables.demand.currents import Currents, Household, amps, by_lines, neutral_shares
+from vivid_lattice.core.messages import message
+from vivid_lattice.core.rules.from_tables.demand.currents import (
+    Currents,
+    Household,
+    amps,
+    by_lines,
+    neutral_shares,
+    on_line,
+    total_meaning,
+)
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.rules.sourced_value import SourcedValue
-from vivid_lattice.core.text import shown
+from vivid_lattice.core.text import Shown, shown
 
 
 class ByCount:
@@ -52,13 +61,15 @@ class ByCount:
     def _steps(self, parts: Mapping[Line, tuple[list[float], list[float]]], sums: Mapping[Line, float]) -> list[Step]:
         steps = []
         for line, (shared, full) in parts.items():
-            where = f", {line}" if len(parts) > 1 else ""
+            on = line if len(parts) > 1 else ""
             factor = self._factor(len(shared)).value
             added = " + ".join(map(shown, shared)) or "0"
             steps.append(
                 amps(
                     "I",
-                    f"{len(shared)} circuits at an assumed loading of {factor:g}{where}",
+                    on_line(
+                        message(None, "core.rules.demand.count.assumed", n=len(shared), factor=Shown(f"{factor:g}")), on
+                    ),
                     f"{factor:g} · ΣI",
                     f"{factor:g} · ({added})",
                     factor * sum(shared),
@@ -67,8 +78,17 @@ class ByCount:
             )
             if full:
                 figures = " + ".join(map(shown, full))
-                steps.append(amps("I", f"counted in full{where}", "ΣI", figures, sum(full), self._full_rule))
-            formula = "Σ, at least the largest circuit"
+                steps.append(
+                    amps(
+                        "I",
+                        on_line(message(None, "core.rules.demand.count.full"), on),
+                        "ΣI",
+                        figures,
+                        sum(full),
+                        self._full_rule,
+                    )
+                )
+            formula = message(None, "core.rules.demand.count.sum")
             figures = f"{shown(factor * sum(shared))} + {shown(sum(full))}"
-            steps.append(amps("Id", f"maximum demand{where}", formula, figures, sums[line], self._method))
+            steps.append(amps("Id", total_meaning(on), formula, figures, sums[line], self._method))
         return steps

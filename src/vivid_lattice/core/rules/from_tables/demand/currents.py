@@ -18,11 +18,12 @@ from vivid_lattice.core.formulas.load_currents import (
     lines_of_load,
     load_current_a,
 )
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules.from_tables.demand.ranges import range_demand_va, volt_amperes
 from vivid_lattice.core.rules.protocol import CircuitDemand, MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.sources import Source
-from vivid_lattice.core.text import shown
+from vivid_lattice.core.text import Shown, shown
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -74,7 +75,13 @@ class Currents:
         if circuit.kind in ("ring", "radial"):
             return self._alike(circuit, device_of(circuit).rating_a, supplied, self._socket_rule)
         if not circuit.loads:
-            raise NeedsInput(Need("what the circuit feeds", "loads", "Add the load, or state the design current."))
+            raise NeedsInput(
+                Need(
+                    message(None, "core.rules.demand.need.load.what"),
+                    "loads",
+                    message(None, "core.rules.demand.need.load.ask"),
+                )
+            )
         total = dict.fromkeys(supplied.lines, 0.0)
         heating, to_neutral, largest_start = dict(total), dict(total), 0.0
         for load in circuit.loads:
@@ -130,9 +137,16 @@ class Currents:
             if float(over) < watts <= float(upto):
                 return float(amps)
         raise NotTabulated(
-            f"table {self._assessed.id} ends at {float(self._assessed.rows[-1][1]):g} W, and {load.name} has {watts:g} W",
+            message(
+                None,
+                "core.rules.demand.need.table",
+                load=load.name,
+                w=Shown(f"{watts:g}"),
+                table=self._assessed.id,
+                most=Shown(f"{float(self._assessed.rows[-1][1]):g}"),
+            ),
             path="design_current_a",
-            ask="State the design current.",
+            ask=message(None, "core.rules.demand.need.table_ask"),
         )
 
     def _cooking_row(self, with_socket: bool) -> tuple[float, float, float]:
@@ -144,8 +158,17 @@ class Currents:
 
     def _given(self, circuit: Circuit, current: float) -> list[Step]:
         if circuit.design_current_a is not None:
-            return [amps("Ib", "design current, as stated", "stated", "", current, None)]
-        meaning = "socket circuit, reckoned as fully loaded"
+            return [
+                amps(
+                    "Ib",
+                    message(None, "core.rules.demand.stated"),
+                    message(None, "core.rules.demand.stated_formula"),
+                    "",
+                    current,
+                    None,
+                )
+            ]
+        meaning = message(None, "core.rules.demand.socket")
         return [amps("Ib", meaning, "In", f"{current:g} A", current, self._socket_rule)]
 
     def _steps(self, circuit: Circuit, supplied: CircuitSupply, total: Mapping[Line, float]) -> list[Step]:
@@ -155,7 +178,7 @@ class Currents:
         if len(steps) > 1:
             parts = " + ".join(str(step.shown) for step in steps)
             [current] = total.values()
-            steps.append(amps("Ib", "all loads together", "ΣI", parts, current, self._points))
+            steps.append(amps("Ib", message(None, "core.rules.demand.all"), "ΣI", parts, current, self._points))
         return steps
 
     def _line_steps(self, circuit: Circuit, supplied: CircuitSupply, total: Mapping[Line, float]) -> list[Step]:
@@ -166,7 +189,16 @@ class Currents:
                 for load in circuit.loads
                 if line in lines_of_load(load, supplied)
             ]
-            steps.append(amps("Ib", f"in {line}", "ΣI", " + ".join(parts) or "nothing", current, self._points))
+            steps.append(
+                amps(
+                    "Ib",
+                    message(None, "core.rules.demand.on_phase", phase=line),
+                    "ΣI",
+                    " + ".join(parts) or "0",
+                    current,
+                    self._points,
+                )
+            )
         return steps
 
     def _load_step(self, load: Load, supplied: CircuitSupply) -> Step:
@@ -179,24 +211,28 @@ class Currents:
             volts, symbol = f"{between:.4g} V", "U between lines"
         elif len(lines) == 3:
             volts, symbol = f"3 · {supplied.nominal_v:g} V", "3 · U"
-        where = f", in each of {' and '.join(lines)}" if len(supplied.lines) > 1 else ""
+        name: Text = load.name
+        if len(supplied.lines) > 1:
+            name = message(None, "core.rules.demand.on_each", load=load.name, phases=", ".join(lines))
         figures = f"{watts} W / ({volts}{factor})" if factor or len(lines) == 3 else f"{watts} W / {volts}"
         if load.kind == "cooker" and (self._cooking or self._assessed or self._ranges) is not None:
-            return self._cooking_step(load, current, figures, where, supplied)
+            return self._cooking_step(load, current, figures, name, supplied)
         formula = f"P / ({symbol} · cos φ)" if factor else f"P / ({symbol})" if len(lines) == 3 else f"P / {symbol}"
-        return amps("Ib", load.name + where, formula, figures, current, None)
+        return amps("Ib", name, formula, figures, current, None)
 
-    def _cooking_step(self, load: Load, current: float, figures: str, where: str, supplied: CircuitSupply) -> Step:
+    def _cooking_step(self, load: Load, current: float, figures: str, name: Text, supplied: CircuitSupply) -> Step:
         reduced = self.reckoned_a(load, supplied)
         if self._cooking is None:
             table = self._assessed or self._ranges
             assert table is not None
-            meaning = f"{load.name}{where}, assessed current of a cooking appliance"
+            meaning = message(None, "core.rules.demand.cooking", load=name)
             return amps("Ib", meaning, "table", f"I = {figures} = {shown(current)} A", reduced, table.source)
         first, rest, extra = self._cooking_row(load.with_socket)
-        meaning = f"{load.name}{where}, first {first:g} A and {rest:.0%} of the rest" + (
-            f", {extra:g} A for its socket" if extra else ""
+        meaning = message(
+            None, "core.rules.demand.cooking_first", load=name, a=Shown(f"{first:g}"), percent=Shown(f"{rest:.0%}")
         )
+        if extra:
+            meaning = message(None, "core.rules.demand.cooking_socket", cooking=meaning, a=Shown(f"{extra:g}"))
         formula = f"min(I, {first:g}) + {rest:g} · (I − {first:g})" + (f" + {extra:g}" if extra else "")
         text = f"I = {figures} = {shown(current)} A; {shown(min(current, first))} + {rest:g} · {shown(max(0.0, current - first))}"
         return amps("Ib", meaning, formula, text + (f" + {extra:g}" if extra else ""), reduced, self._points)
@@ -205,11 +241,17 @@ class Currents:
 def device_of(circuit: Circuit) -> Device:
     """The circuit's device; NeedsInput while it is left to the design."""
     if is_auto(circuit.device):
-        raise NeedsInput(Need("a protective device", "device", "Choose one, or let the design choose."))
+        raise NeedsInput(
+            Need(
+                message(None, "core.rules.demand.need.device.what"),
+                "device",
+                message(None, "core.rules.demand.need.device.ask"),
+            )
+        )
     return circuit.device
 
 
-def amps(symbol: str, meaning: str, formula: str, figures: str, result: float, source: Source | None) -> Step:
+def amps(symbol: str, meaning: Text, formula: Text, figures: Text, result: float, source: Source | None) -> Step:
     """A line of a sum whose result is a current [A]."""
     return Step(
         symbol=symbol,
@@ -223,13 +265,23 @@ def amps(symbol: str, meaning: str, formula: str, figures: str, result: float, s
     )
 
 
-def with_total(steps: Sequence[Step], where: str, total_a: float, source: Source | None) -> list[Step]:
+def on_line(text: Text, line: str) -> Text:
+    """A text with the line it is on; as it is where there is one line alone (``line`` empty)."""
+    return message(None, "core.rules.demand.at", text=text, phase=line) if line else text
+
+
+def total_meaning(line: str) -> Text:
+    """What the total of a demand is called, of a line where there are several."""
+    return on_line(message(None, "core.rules.demand.total"), line)
+
+
+def with_total(steps: Sequence[Step], line: str, total_a: float, source: Source | None) -> list[Step]:
     """The lines of a demand and their total [A].
 
-    where  the line it is on, as it is added to its name; empty where there is one
+    line   the line it is on; empty where there is one
     """
-    added = " + ".join(str(step.shown) for step in steps) or "no circuits"
-    return [*steps, amps("Id", f"maximum demand{where}", "Σ", added, total_a, source)]
+    added = " + ".join(str(step.shown) for step in steps) or "0"
+    return [*steps, amps("Id", total_meaning(line), "Σ", added, total_a, source)]
 
 
 def by_lines(

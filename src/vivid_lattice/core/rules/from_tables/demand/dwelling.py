@@ -9,8 +9,17 @@ from typing import Any
 from vivid_lattice.core.document.job import Line
 from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.formulas.load_currents import lines_of_load
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.from_tables.demand.count import ByCount
-from vivid_lattice.core.rules.from_tables.demand.currents import Currents, Household, amps, by_lines, neutral_shares
+from vivid_lattice.core.rules.from_tables.demand.currents import (
+    Currents,
+    Household,
+    amps,
+    by_lines,
+    neutral_shares,
+    on_line,
+    total_meaning,
+)
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.text import shown
@@ -60,13 +69,31 @@ class ByDwelling:
         sums: Mapping[Line, float],
     ) -> list[Step]:
         heated = watts == float(self._rule.params["with_w"])
-        kind = "with electric water heating" if heated else "without electric water heating"
+        kind = "heated" if heated else "unheated"
         figures = f"{watts:g} W / ({house.phases} · {house.nominal_v:g} V)"
-        steps = [amps("I", f"one dwelling {kind}, each line", "P / (lines · U)", figures, share, self._rule.source)]
+        steps = [
+            amps(
+                "I",
+                message(None, f"core.rules.demand.dwelling.{kind}"),
+                "P / (n · U)",
+                figures,
+                share,
+                self._rule.source,
+            )
+        ]
         for line in house.lines:
             if full[line]:
-                steps.append(amps("I", f"counted in full, {line}", "ΣI", "", full[line], self._full_rule))
-            text = f"{shown(share)} + {shown(full[line])}, or {shown(largest[line])}"
-            formula = "Σ, at least the largest circuit"
-            steps.append(amps("Id", f"maximum demand, {line}", formula, text, sums[line], self._rule.source))
+                steps.append(
+                    amps(
+                        "I",
+                        on_line(message(None, "core.rules.demand.count.full"), line),
+                        "ΣI",
+                        "",
+                        full[line],
+                        self._full_rule,
+                    )
+                )
+            text = f"{shown(share)} + {shown(full[line])}; {shown(largest[line])}"
+            formula = message(None, "core.rules.demand.count.sum")
+            steps.append(amps("Id", total_meaning(line), formula, text, sums[line], self._rule.source))
         return steps

@@ -10,6 +10,7 @@ from typing import Any
 from vivid_lattice.core.document.job import Circuit, Line, Load
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.findings.finding import Step
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules.from_tables.demand.currents import (
     Currents,
     Household,
@@ -71,7 +72,11 @@ class ByArea:
         area = house.job.floor_area_m2
         if area is None:
             raise NeedsInput(
-                Need("the floor area", "job.floor_area_m2", "Outside dimensions, without porch and garage.")
+                Need(
+                    message(None, "core.rules.demand.floor_area.need.what"),
+                    "job.floor_area_m2",
+                    message(None, "core.rules.demand.floor_area.need.ask"),
+                )
             )
         return _VA_PER_FT2 * area * FT2_PER_M2, f"3 VA/ft² · {shown(area * FT2_PER_M2)} ft²"
 
@@ -124,7 +129,12 @@ class ByArea:
         current = total_va / volts
         sums: dict[Line, float] = dict.fromkeys(house.lines, current)
         last = amps(
-            "Id", "maximum demand, each leg", "VA / U", f"{shown(total_va, 5)} / {volts:g} V", current, self._method
+            "Id",
+            message(None, "core.rules.demand.floor_area.total"),
+            "VA / U",
+            f"{shown(total_va, 5)} / {volts:g} V",
+            current,
+            self._method,
         )
         return by_lines(house, self._method, sums, neutral_shares(house, self._currents), partial(list, [*steps, last]))
 
@@ -147,22 +157,56 @@ class StandardCalculation(ByArea):
         )
         chargers = sum(loads.chargers)
         text = f"{figures} + 1500 · ({loads.small} + {loads.laundry})"
-        share = "75 %, four or more" if len(loads.fixed) >= _FIXED_FROM else "in full, fewer than four"
+        share = (
+            message(None, "core.rules.demand.floor_area.share_four")
+            if len(loads.fixed) >= _FIXED_FROM
+            else message(None, "core.rules.demand.floor_area.share_fewer")
+        )
         steps = [
-            _va("general lighting, small-appliance and laundry circuits", "Σ", text, general, self._method),
-            _va("after demand factors", "first 3000 in full, to 120 000 by 0.35", shown(general, 5), net, table.source),
-            _va("appliances fastened in place", share, _sum(loads.fixed), fixed, self._fixed_rule),
-            _va("dryers", "5000 VA each at least", _sum(loads.dryers), dryers, self._tables["dryers"].source),
-            _va("cooking", "table 220.55", _sum(loads.ranges), ranges, self._tables["ranges"].source),
+            _va(message(None, "core.rules.demand.floor_area.lighting"), "Σ", text, general, self._method),
             _va(
-                "the larger of heating and cooling",
+                message(None, "core.rules.demand.floor_area.after"),
+                message(None, "core.rules.demand.floor_area.lighting_bands"),
+                shown(general, 5),
+                net,
+                table.source,
+            ),
+            _va(
+                message(None, "core.rules.demand.floor_area.fastened"),
+                share,
+                _sum(loads.fixed),
+                fixed,
+                self._fixed_rule,
+            ),
+            _va(
+                message(None, "core.rules.demand.floor_area.dryers"),
+                message(None, "core.rules.demand.floor_area.dryer_least"),
+                _sum(loads.dryers),
+                dryers,
+                self._tables["dryers"].source,
+            ),
+            _va(
+                message(None, "core.rules.demand.floor_area.cooking"),
+                "220.55",
+                _sum(loads.ranges),
+                ranges,
+                self._tables["ranges"].source,
+            ),
+            _va(
+                message(None, "core.rules.demand.floor_area.heating"),
                 "max",
                 f"{_sum(loads.heating)}; {_sum(loads.cooling)}",
                 climate,
                 self._method,
             ),
-            _va("a quarter of the largest motor", "0.25 · VA", "", motor, self._method),
-            _va("vehicle charging", "7200 VA each at least", _sum(loads.chargers), chargers, self._full_rule),
+            _va(message(None, "core.rules.demand.floor_area.motor"), "0.25 · VA", "", motor, self._method),
+            _va(
+                message(None, "core.rules.demand.floor_area.charging"),
+                message(None, "core.rules.demand.floor_area.charging_least"),
+                _sum(loads.chargers),
+                chargers,
+                self._full_rule,
+            ),
         ]
         return self._answer(
             house, [step for step in steps if step.result], net + fixed + dryers + ranges + climate + motor + chargers
@@ -173,7 +217,7 @@ class StandardCalculation(ByArea):
             return 0.0
         sourced_value = self._tables["dryers"].number("percent", len(each))
         if sourced_value is None:
-            raise NotTabulated(f"the table of dryers ends before {len(each)}")
+            raise NotTabulated(message(None, "core.rules.demand.floor_area.need.dryers", n=len(each)))
         return sum(each) * sourced_value.value / 100
 
     def _ranges(self, each: list[float]) -> float:
@@ -199,10 +243,16 @@ class OptionalCalculation(ByArea):
         climate = max(heating, sum(loads.cooling))
         text = f"{figures} + {shown(circuits, 5)} + {_sum(large)}"
         steps = [
-            _va("general loads", "Σ", text, general, self._method),
-            _va("after demand factors", "first 10 000 in full, the rest by 0.4", shown(general, 5), net, table.source),
+            _va(message(None, "core.rules.demand.floor_area.general"), "Σ", text, general, self._method),
             _va(
-                "the largest of heating and cooling",
+                message(None, "core.rules.demand.floor_area.after"),
+                message(None, "core.rules.demand.floor_area.general_bands"),
+                shown(general, 5),
+                net,
+                table.source,
+            ),
+            _va(
+                message(None, "core.rules.demand.floor_area.climate"),
                 f"max(cooling, {float(row['factor']):g} · heating)",
                 f"{_sum(loads.cooling)}; {float(row['factor']):g} · {_sum(loads.heating)}",
                 climate,
@@ -219,7 +269,7 @@ def by_bands(table: Table, volt_amperes_: float) -> float:
     )
 
 
-def _va(meaning: str, formula: str, figures: str, result: float, source: Source) -> Step:
+def _va(meaning: Text, formula: Text, figures: str, result: float, source: Source) -> Step:
     return Step(
         symbol="S",
         meaning=meaning,

@@ -8,7 +8,15 @@ from typing import Any
 
 from vivid_lattice.core.document.job import Line
 from vivid_lattice.core.findings.finding import Step
-from vivid_lattice.core.rules.from_tables.demand.currents import Currents, Household, amps, by_lines, neutral_shares
+from vivid_lattice.core.messages import message
+from vivid_lattice.core.rules.from_tables.demand.currents import (
+    Currents,
+    Household,
+    amps,
+    by_lines,
+    neutral_shares,
+    on_line,
+)
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.text import shown
@@ -35,9 +43,9 @@ class InFull:
         return [
             amps(
                 "Id",
-                "all circuits in full" + (f", {line}" if len(parts) > 1 else ""),
+                on_line(message(None, "core.rules.demand.full"), line if len(parts) > 1 else ""),
                 "ΣIb",
-                " + ".join(map(shown, currents)) or "no circuits",
+                " + ".join(map(shown, currents)) or "0",
                 sums[line],
                 self._rule,
             )

@@ -11,19 +11,21 @@ from vivid_lattice.core.document.job import Circuit, Line, Load
 from vivid_lattice.core.errors import Need, NeedsInput
 from vivid_lattice.core.findings.finding import Step
 from vivid_lattice.core.formulas.load_currents import lines_of_load, load_current_a
+from vivid_lattice.core.messages import Text, message
 from vivid_lattice.core.rules.from_tables.demand.currents import (
     Currents,
     Household,
     amps,
     by_lines,
     neutral_shares,
+    on_line,
     with_total,
 )
 from vivid_lattice.core.rules.protocol import MaximumDemand
 from vivid_lattice.core.rules.rule_data import RuleData
 from vivid_lattice.core.rules.sourced_value import SourcedValue
 from vivid_lattice.core.sources import Source
-from vivid_lattice.core.text import shown
+from vivid_lattice.core.text import Shown, shown
 
 _FULL = "in full"
 #: Uses of an outlet circuit that count once as a whole, and the group each falls in.
@@ -118,34 +120,45 @@ class ByPoints:
     def _steps(self, groups: Mapping[Line, dict[str, list[float]]], sums: Mapping[Line, float]) -> list[Step]:
         all_steps = []
         for line, currents_by_group in groups.items():
-            where = f", {line}" if len(groups) > 1 else ""
-            steps = [self._step(group, currents_by_group[group], where) for group in sorted(currents_by_group)]
-            all_steps += with_total(steps, where, sums[line], self._method)
+            on = line if len(groups) > 1 else ""
+            steps = [self._step(group, currents_by_group[group], on) for group in sorted(currents_by_group)]
+            all_steps += with_total(steps, on, sums[line], self._method)
         return all_steps
 
-    def _step(self, group: str, figures: list[float], where: str) -> Step:
+    def _step(self, group: str, figures: list[float], line: str) -> Step:
         result = self.assessed_a(group, figures)
         if group == _FULL:
-            meaning = f"no group of its own: in full{where}"
+            meaning = on_line(message(None, "core.rules.demand.points.ungrouped"), line)
             return amps("I", meaning, "ΣI", " + ".join(map(shown, figures)), result, self._full_rule)
         row, source = self._table.row_where(group=group), self._table.source
-        name = f"{group} {row['load']}{where}"
+        name = on_line(f"{group} {row['load']}", line)
         if row["kind"] == "points":
             return self._points_step(row, name, sum(figures), result, source)
         if row["kind"] == "flat":
-            return amps("I", name, "once, if any", "", result, source)
+            return amps("I", name, message(None, "core.rules.demand.points.once"), "", result, source)
         figure = f"{float(row['factor']):g} · ({' + '.join(map(shown, figures))})"
         return amps("I", name, f"{float(row['factor']):g} · ΣI", figure, result, source)
 
     @staticmethod
-    def _points_step(row: Mapping[str, Any], name: str, points: float, result: float, source: Source) -> Step:
+    def _points_step(row: Mapping[str, Any], name: Text, points: float, result: float, source: Source) -> Step:
         first, step = float(row["first_points"]), float(row["step_points"])
-        formula = (
-            f"{float(row['first_A']):g} A to {first:g} points, {float(row['step_A']):g} A each further {step:g} or part"
+        formula = message(
+            None,
+            "core.rules.demand.points.formula",
+            a=Shown(f"{float(row['first_A']):g}"),
+            first=Shown(f"{first:g}"),
+            b=Shown(f"{float(row['step_A']):g}"),
+            step=Shown(f"{step:g}"),
         )
-        return amps("I", name, formula, f"{points:g} points", result, source)
+        return amps(
+            "I", name, formula, message(None, "core.rules.demand.points.points", n=Shown(f"{points:g}")), result, source
+        )
 
 
 def _count_of(circuit: Circuit, what: str) -> Need:
-    ask = "Count them; a double outlet counts as two." if what == "outlets" else "Count them."
-    return Need(f"the number of {what} of {circuit.name}", "loads.count", ask)
+    kind = "outlets" if what == "outlets" else "other"
+    return Need(
+        message(None, "core.rules.demand.points.need.what", kind=what, circuit=circuit.name),
+        "loads.count",
+        message(None, f"core.rules.demand.points.need.ask_{kind}"),
+    )

@@ -5,7 +5,9 @@ from __future__ import annotations
 from vivid_lattice.core.document.job import Load
 from vivid_lattice.core.errors import Need, NeedsInput, NotTabulated
 from vivid_lattice.core.formulas.load_currents import power_factor_of
+from vivid_lattice.core.messages import message
 from vivid_lattice.core.rules.rule_data import Table
+from vivid_lattice.core.text import Shown
 
 _RANGE_LIMIT_VA, _RANGE_OVEN_VA = 12_000.0, 1750.0
 _SMALL_RANGE_VA, _MIDDLE_RANGE_VA = 3500.0, 8750.0
@@ -14,7 +16,13 @@ _SMALL_RANGE_VA, _MIDDLE_RANGE_VA = 3500.0, 8750.0
 def volt_amperes(load: Load) -> float:
     """Apparent power of a load, all its items [VA]. NeedsInput where its power or power factor is not known."""
     if load.power_w is None:
-        raise NeedsInput(Need(f"power of {load.name}", "loads.power_w", "Read the rating plate."))
+        raise NeedsInput(
+            Need(
+                message(None, "core.rules.demand.need.power.what", load=load.name),
+                "loads.power_w",
+                message(None, "core.rules.demand.need.power.ask"),
+            )
+        )
     return load.power_w * load.items / power_factor_of(load)
 
 
@@ -30,7 +38,9 @@ def range_demand_va(table: Table, each: list[float]) -> float:
         return small
     row = next((row for row in table.rows if int(float(row[0])) == len(large)), None)
     if row is None or max(large) > 27_000:
-        raise NotTabulated(f"the table of ranges ends before {len(large)} of up to {max(large) / 1000:g} kW")
+        raise NotTabulated(
+            message(None, "core.rules.demand.need.ranges", n=len(large), kw=Shown(f"{max(large) / 1000:g}"))
+        )
     over = max(0.0, sum(max(va, _RANGE_LIMIT_VA) for va in large) / len(large) - _RANGE_LIMIT_VA) / 1000
     column_c = 1000 * float(row[3]) * (1 + 0.05 * int(over + 0.5))
     if max(large) <= _SMALL_RANGE_VA:
